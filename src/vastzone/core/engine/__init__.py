@@ -1,0 +1,1 @@
+"""Strikes -> messages -> cables -> parts: the simulation."""

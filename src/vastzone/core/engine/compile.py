@@ -1,0 +1,262 @@
+"""From a plan and a scene to tables in which one strike is a single look-up.
+
+Every piece is kept by the identity of the values it came from: an edit of one zone compiles that
+zone's keybed again and nothing else.
+"""
+
+from collections.abc import Iterable, Iterator
+from typing import NamedTuple
+
+from vastzone.core.engine.listen import HEARD_BY_PARTS, Ears, ears
+from vastzone.core.engine.network import Network, Step, Tree, network
+from vastzone.core.engine.tables import (
+    Controls,
+    Emission,
+    Hearing,
+    Keys,
+    Landing,
+    Line,
+    Motion,
+    Sending,
+)
+from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Device, Plan, Port, Scene
+from vastzone.core.plan.sound import Part
+from vastzone.core.plan.touch import Keybed, Program, Send, Zone
+from vastzone.core.timing.hops import din_ms, link_ms
+
+LOCAL = -1
+
+
+class Sources(NamedTuple):
+    """The outside of a sending device: what its messages need to know about it."""
+
+    id: str
+    ports: tuple[Port, ...]
+    local: bool
+
+
+class World(NamedTuple):
+    """Everything a message can run into in one scene."""
+
+    network: Network
+    ears: tuple[Ears, ...]
+
+    def of(self, device: str) -> Ears:
+        """The listeners of a device."""
+        return next(e for e in self.ears if e.device == device)
+
+
+class Compiled(NamedTuple):
+    """A plan in one scene, ready to be struck."""
+
+    plan: Plan
+    scene: Scene | None
+    keys: Keys
+    controls: Controls
+    world: World
+
+
+@derived(160)
+def compile_scene(plan: Plan, scene: Scene | None) -> Compiled:
+    """Compile a scene; pieces that did not change since an earlier compilation are reused."""
+    world = world_of(plan, scene)
+    keys: Keys = {}
+    controls: Controls = {}
+    for owner in plan.devices:
+        program = lookup.program_in(scene, owner)
+        if program is None:
+            continue
+        for bed in owner.keybeds:
+            keys.update(_keys_of(owner, program, bed, world))
+        controls.update(_controls_of(owner, program, world))
+    return Compiled(plan, scene, keys, controls, world)
+
+
+def world_of(plan: Plan, scene: Scene | None) -> World:
+    """The network and the listeners of a scene; the same value while none of them changed."""
+    heard = tuple(ears(d, lookup.program_in(scene, d)) for d in plan.devices)
+    return _world(network(plan), heard)
+
+
+@derived(256)
+def _world(net: Network, heard: tuple[Ears, ...]) -> World:
+    return World(net, heard)
+
+
+def _keys_of(owner: Device, program: Program, bed: Keybed, world: World) -> Keys:
+    zones = tuple(z for z in program.zones if z.keybed == bed.id and z.on)
+    return _bed_table(owner.id, owner.ports, owner.local, zones, bed, world)
+
+
+@derived(2048)
+def _bed_table(
+    owner: str, ports: tuple[Port, ...], local: bool, zones: tuple[Zone, ...], bed: Keybed,
+    world: World,
+) -> Keys:  # fmt: skip
+    source = Sources(owner, ports, local)
+    table: dict[tuple[str, int], list[Emission]] = {}
+    for zone in zones:
+        for key, emission in _zone_table(source.id, source.ports, source.local, zone, world):
+            table.setdefault((f"{owner}:{bed.id}", key), []).append(emission)
+    return {key: tuple(emissions) for key, emissions in table.items()}
+
+
+@derived(4096)
+def _zone_table(
+    owner: str, ports: tuple[Port, ...], local: bool, zone: Zone, world: World
+) -> tuple[tuple[int, Emission], ...]:
+    source = Sources(owner, ports, local)
+    tree = joined_tree(source, zone.ports, world.network)
+    lines = lines_of(tree)
+    window = (zone.vel_low, zone.vel_high)
+    sounded = []
+    for key in range(zone.low, zone.high + 1):
+        note = key + zone.shift
+        if 0 <= note <= 127:
+            landings = tuple(_landings(source, tree, zone.channel - 1, note, window, world))
+            sounded.append(
+                (key, Emission(zone.id, *window, zone.channel - 1, note, tree, lines, landings))
+            )
+    return tuple(sounded)
+
+
+def joined_tree(source: Sources, chosen: tuple[str, ...], net: Network) -> Tree:
+    """The trees of the outputs that a sender uses (all of its device's when none is chosen)."""
+    outs = tuple(p.id for p in source.ports if p.flow != "in" and (not chosen or p.id in chosen))
+    return _joined(source.id, outs, net)
+
+
+@derived(512)
+def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
+    steps: list[Step] = []
+    rings: list[tuple[str, ...]] = []
+    for out in outs:
+        tree, offset = net.trees[f"{owner}:{out}"], len(steps)
+        steps.extend(
+            step._replace(parent=step.parent + offset if step.parent >= 0 else -1)
+            for step in tree.steps
+        )
+        rings.extend(tree.rings)
+    return Tree(tuple(steps), tuple(rings))
+
+
+@derived(512)
+def lines_of(tree: Tree, size: int = 3) -> tuple[Line, ...]:
+    """The steps of a tree with the milliseconds of a message of ``size`` bytes on each."""
+    return tuple(
+        Line(
+            step.arc.line if step.arc.link == "din" else -1,
+            step.parent,
+            step.before_ms,
+            link_ms(step.arc.link, size),
+            din_ms(size, running_status=step.arc.running_status),
+        )
+        for step in tree.steps
+    )
+
+
+def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
+    """Where a message is heard: step, device and port; the device's own keys as step −1."""
+    if source.local:
+        yield LOCAL, source.id, ""
+    for index, step in enumerate(tree.steps):
+        device, _, port = step.arc.dest.partition(":")
+        yield index, device, port
+
+
+def _landings(
+    source: Sources, tree: Tree, channel: int, note: int, window: tuple[int, int], world: World
+) -> Iterator[Landing]:
+    for step, device, port in arrivals(source, tree):
+        for listener in world.of(device).on(channel, port):
+            part, sounding = listener.part, listener.sounds(note)
+            low, high = max(window[0], part.vel_low), min(window[1], part.vel_high)
+            if sounding is not None and low <= high:
+                yield Landing(listener.ref, part, sounding, low, high, step, _plain(part))
+
+
+def _plain(part: Part) -> bool:
+    return part.trigger == "gate" and not part.mono and part.mute_group is None
+
+
+def _controls_of(owner: Device, program: Program, world: World) -> Controls:
+    if not program.sends:
+        return {}
+    channels = tuple(sorted({z.channel for z in program.zones if z.on}))
+    return _sends_table(owner.id, owner.ports, owner.local, program.sends, channels, world)
+
+
+@derived(1024)
+def _sends_table(
+    owner: str, ports: tuple[Port, ...], local: bool, sends: tuple[Send, ...],
+    channels: tuple[int, ...], world: World,
+) -> Controls:  # fmt: skip
+    source = Sources(owner, ports, local)
+    table: dict[tuple[str, int], list[Sending]] = {}
+    for send in sends:
+        used = channels if send.channel is None else (send.channel,)
+        sending = _sending(source, send, used, world)
+        table.setdefault((f"{owner}:{send.control}", send.bank), []).append(sending)
+    return {key: tuple(held) for key, held in table.items()}
+
+
+def _sending(source: Sources, send: Send, channels: Iterable[int], world: World) -> Sending:
+    tree = joined_tree(source, send.ports, world.network)
+    if send.message == "none":
+        return Sending(send, (), ())
+    if send.message == "note":
+        lines = lines_of(tree)
+        return Sending(send, tuple(
+            Emission(send.control, 1, 127, c - 1, send.number, tree, lines,
+                     tuple(_landings(source, tree, c - 1, send.number, (1, 127), world)))
+            for c in channels
+        ), ())  # fmt: skip
+    lines = lines_of(tree, 2 if send.message in ("program", "pressure") else 3)
+    return Sending(send, (), tuple(
+        Motion(send.message, c - 1, send.number, tree, lines,
+               tuple(hearings(source, tree, send.message, c - 1, send.number, world)))
+        for c in channels
+    ))  # fmt: skip
+
+
+def hearings(
+    source: Sources, tree: Tree, message: str, channel: int, number: int, world: World
+) -> Iterator[Hearing]:
+    """Who hears a controller, bend, pressure or program change on channel 0–15."""
+    for step, device, port in arrivals(source, tree):
+        heard = world.of(device)
+        if message == "controller":
+            for mover in heard.moved(channel, number, port):
+                yield Hearing(mover.ref, step, False)
+            if number not in HEARD_BY_PARTS:
+                continue
+        for listener in heard.on(channel, port):
+            yield Hearing(listener.ref, step, True)
+
+
+def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emission:
+    """What a raw note on channel 0–15 does that leaves the output ``device:port``."""
+    return _raw(compiled.world, ref, channel, note)
+
+
+@derived(8192)
+def _raw(world: World, ref: str, channel: int, note: int) -> Emission:
+    tree = world.network.trees[ref]
+    source = Sources(ref.partition(":")[0], (), False)
+    landings = tuple(_landings(source, tree, channel, note, (1, 127), world))
+    return Emission(ref, 1, 127, channel, note, tree, lines_of(tree), landings)
+
+
+def motion_at(compiled: Compiled, ref: str, message: str, channel: int, number: int) -> Motion:
+    """What a raw controller, bend or pressure on channel 0–15 does that leaves an output."""
+    return _raw_motion(compiled.world, ref, message, channel, number)
+
+
+@derived(2048)
+def _raw_motion(world: World, ref: str, message: str, channel: int, number: int) -> Motion:
+    tree = world.network.trees[ref]
+    source = Sources(ref.partition(":")[0], (), False)
+    heard = tuple(hearings(source, tree, message, channel, number, world))
+    return Motion(message, channel, number, tree, lines_of(tree), heard)

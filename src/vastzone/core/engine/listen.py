@@ -1,0 +1,99 @@
+"""Which parts and targets of a device answer a message on a channel."""
+
+from typing import NamedTuple
+
+from vastzone.core.midi.controllers import EXPRESSION, MODULATION, SOSTENUTO, SUSTAIN, VOLUME
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.sound import Kit, Part, Target
+from vastzone.core.plan.touch import KitChoice, Program
+
+HEARD_BY_PARTS = frozenset((MODULATION, VOLUME, EXPRESSION, SUSTAIN, SOSTENUTO, 120, 123))
+
+
+class Listener(NamedTuple):
+    """A part as it stands in one program: its kit decides which notes it answers."""
+
+    ref: str
+    part: Part
+    kit: Kit | None
+
+    def sounds(self, note: int) -> int | None:
+        """The note that sounds when ``note`` arrives; None when the part does not answer it."""
+        part = self.part
+        if not part.low <= note <= part.high:
+            return None
+        if self.kit is not None:
+            return note if any(s.note == note for s in self.kit.sounds) else None
+        out = note + part.transpose
+        return out if 0 <= out <= 127 else None
+
+
+class Mover(NamedTuple):
+    """A target and the channel 0–15 that it listens on (None: any)."""
+
+    ref: str
+    target: Target
+    channel: int | None
+    ports: tuple[str, ...]
+
+
+class Ears(NamedTuple):
+    """Everything in a device that can hear, in one program."""
+
+    device: str
+    by_channel: tuple[tuple[Listener, ...], ...]
+    movers: tuple[Mover, ...]
+
+    def on(self, channel: int, port: str) -> list[Listener]:
+        """The parts listening on channel 0–15 at a port («» for the device's own keys)."""
+        return [
+            listener
+            for listener in self.by_channel[channel]
+            if not (port and listener.part.ports) or port in listener.part.ports
+        ]
+
+    def moved(self, channel: int, controller: int, port: str) -> list[Mover]:
+        """The targets that a controller on channel 0–15 moves."""
+        return [
+            mover
+            for mover in self.movers
+            if mover.target.controller == controller
+            and mover.channel in (None, channel)
+            and (not (port and mover.ports) or port in mover.ports)
+        ]
+
+
+def ears(device: Device, program: Program | None) -> Ears:
+    """What listens in a device; kept while its parts, kits and targets stay as they are."""
+    choices = program.kits if program else ()
+    return _ears(device.id, device.parts, device.kits, device.targets, choices)
+
+
+@derived(512)
+def _ears(
+    device: str,
+    parts: tuple[Part, ...],
+    kits: tuple[Kit, ...],
+    targets: tuple[Target, ...],
+    choices: tuple[KitChoice, ...],
+) -> Ears:
+    chosen = {choice.part: choice.kit for choice in choices}
+    named = {kit.id: kit for kit in kits}
+    listeners = [
+        Listener(f"{device}:{part.id}", part, named.get(chosen.get(part.id, part.kit or "")))
+        for part in parts
+    ]
+    by_channel = tuple(
+        tuple(li for li in listeners if li.part.channel in (None, channel + 1))
+        for channel in range(16)
+    )
+    movers = tuple(_mover(device, target, parts) for target in targets)
+    return Ears(device, by_channel, movers)
+
+
+def _mover(device: str, target: Target, parts: tuple[Part, ...]) -> Mover:
+    part = next((p for p in parts if p.id == target.part), None)
+    channel = target.channel if part is None else part.channel
+    ports = part.ports if part else ()
+    return Mover(f"{device}:{target.id}", target, None if channel is None else channel - 1, ports)

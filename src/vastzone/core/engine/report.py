@@ -1,0 +1,155 @@
+"""A strike told in full: what was struck, what it sent, each hop, what sounded, and why not."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.performance import Movement
+from vastzone.core.engine.tables import Emission, Motion
+from vastzone.core.engine.voice import Voice
+from vastzone.core.engine.why import Reason, why_silent
+from vastzone.core.midi import pitch
+from vastzone.core.midi.controllers import CONTROLLERS
+from vastzone.core.midi.messages import Message
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Plan
+
+
+class Hop(NamedTuple):
+    """One cable on the way: its ends by name, its kind, its own time and the wait before it."""
+
+    source: str
+    dest: str
+    link: str
+    ms: float
+    waited_ms: float
+
+
+class Reached(NamedTuple):
+    """Something that answered: what, at which note or value, over which hops, after how long."""
+
+    ref: str
+    name: str
+    tag: str
+    colour: int
+    what: str
+    hops: tuple[Hop, ...]
+    delay_ms: float
+
+
+class Report(NamedTuple):
+    """Everything about one strike."""
+
+    struck: str
+    subject: str
+    messages: tuple[Message, ...]
+    reached: tuple[Reached, ...]
+    silent: tuple[Reason, ...]
+    key: int | None = None
+
+
+def report_key(
+    compiled: Compiled, device: str, keybed: str, key: int, velocity: int, voices: list[Voice]
+) -> Report:
+    """The report of a struck key and the voices that began."""
+    owner = lookup.device(compiled.plan, device)
+    emissions = compiled.keys.get((f"{device}:{keybed}", key), ())
+    messages = [e.message(velocity) for e in emissions if e.low <= velocity <= e.high]
+    return Report(
+        f"{owner.name} · {pitch.label(key, owner.octaves)} · velocity {velocity}",
+        f"{device}:{keybed}",
+        tuple(dict.fromkeys(messages)),
+        tuple(reached_by(compiled.plan, voice) for voice in voices),
+        why_silent(compiled, device, keybed, key, velocity),
+        key,
+    )
+
+
+def report_control(
+    compiled: Compiled, ref: str, value: int, done: Iterable[Voice | Movement]
+) -> Report:
+    """The report of a moved control."""
+    device, _, control = ref.partition(":")
+    owner = lookup.device(compiled.plan, device)
+    named = lookup.by_id(owner.controls, control, "control").name
+    messages: list[Message] = []
+    reached: list[Reached] = []
+    for one in done:
+        if isinstance(one, Voice):
+            messages.append(one.emission.message(one.velocity))
+            reached.append(reached_by(compiled.plan, one))
+        else:
+            messages.append(_message(one))
+            reached.extend(_moved(compiled.plan, one))
+    silent = () if reached else (Reason("channel", ref, _unmoved(named, owner.name, messages)),)
+    return Report(
+        f"{owner.name} · {named} · {value}", ref, tuple(dict.fromkeys(messages)), tuple(reached),
+        silent,
+    )  # fmt: skip
+
+
+def _unmoved(control: str, owner: str, messages: list[Message]) -> str:
+    if not messages:
+        return f"{control} of {owner} sends nothing here."
+    return f"Nothing listens to what {control} of {owner} sends."
+
+
+def _message(movement: Movement) -> Message:
+    motion, value = movement.motion, movement.value
+    if motion.message == "controller":
+        return Message("controller", motion.channel, motion.number, value)
+    if motion.message == "bend":
+        return Message("bend", motion.channel, min(16383, round(value * 16383 / 127)))
+    if motion.message == "program":
+        return Message("program", motion.channel, motion.number)
+    return Message("pressure", motion.channel, value)
+
+
+def reached_by(plan: Plan, voice: Voice) -> Reached:
+    """What a voice sounded and how it got there."""
+    landing = voice.landing
+    owner = lookup.device(plan, landing.ref.partition(":")[0])
+    part = landing.part
+    what = pitch.label(landing.note, owner.octaves)
+    hops = _hops(plan, voice.emission, landing.step, voice.at, voice.times)
+    return Reached(landing.ref, part.name, part.tag, part.colour, what, hops, voice.delay_ms)
+
+
+def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
+    motion = movement.motion
+    for hearing in motion.hearings:
+        device, _, thing = hearing.ref.partition(":")
+        owner = lookup.device(plan, device)
+        delay = movement.times[hearing.step] - movement.at if hearing.step >= 0 else 0.0
+        hops = _hops(plan, motion, hearing.step, movement.at, movement.times)
+        if hearing.is_part:
+            part = lookup.part(owner, thing)
+            meaning = CONTROLLERS[motion.number].meaning
+            what = meaning if motion.message == "controller" else motion.message
+            yield Reached(hearing.ref, part.name, part.tag, part.colour, what, hops, delay)
+        else:
+            target = lookup.by_id(owner.targets, thing, "target")
+            moved = target.low + (target.high - target.low) * movement.value / 127
+            what = f"{moved:.4g} {target.unit}".strip()
+            yield Reached(hearing.ref, target.name, target.name[:2], 0, what, hops, delay)
+
+
+def _hops(
+    plan: Plan, sent: Emission | Motion, step: int, at: float, times: list[float]
+) -> tuple[Hop, ...]:
+    hops = []
+    for index in sent.tree.way(step):
+        held, line = sent.tree.steps[index], sent.lines[index]
+        start = (times[held.parent] if held.parent >= 0 else at) + held.before_ms
+        took = times[index] - start
+        own = min(took, line.ms)
+        hops.append(
+            Hop(_port(plan, held.arc.source), _port(plan, held.arc.dest), held.arc.link, own,
+                max(0.0, took - own))
+        )  # fmt: skip
+    return tuple(hops)
+
+
+def _port(plan: Plan, ref: str) -> str:
+    owner, port = lookup.endpoint(plan, ref)
+    return f"{owner.name} {port.name}"

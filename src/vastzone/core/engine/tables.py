@@ -1,0 +1,85 @@
+"""The flat tables that one strike is looked up in."""
+
+from typing import NamedTuple
+
+from vastzone.core.engine.network import Tree
+from vastzone.core.midi.messages import Message
+from vastzone.core.plan.sound import Part
+from vastzone.core.plan.touch import Send
+
+KeyId = tuple[str, int]
+"""A key as («device:keybed», note) or a control as («device:control», bank)."""
+
+
+class Landing(NamedTuple):
+    """A part that sounds ``note`` when struck within a window of velocities.
+
+    ``step`` is the last step of its way through the emission's tree; −1 is the device's own
+    keys.  ``plain`` parts are gated, polyphonic and in no mute group.
+    """
+
+    ref: str
+    part: Part
+    note: int
+    low: int
+    high: int
+    step: int
+    plain: bool
+
+
+class Line(NamedTuple):
+    """One step of a way as the clock needs it; ``line`` is −1 where nothing can queue."""
+
+    line: int
+    parent: int
+    before_ms: float
+    ms: float
+    short_ms: float
+
+
+class Emission(NamedTuple):
+    """A note that a zone or control sends, everywhere it goes, and everything it sounds."""
+
+    origin: str
+    low: int
+    high: int
+    channel: int
+    note: int
+    tree: Tree
+    lines: tuple[Line, ...]
+    landings: tuple[Landing, ...]
+
+    def message(self, velocity: int) -> Message:
+        """The note-on as it goes over the wire."""
+        return Message("note_on", self.channel, self.note, velocity)
+
+
+class Hearing(NamedTuple):
+    """A part or target that hears a controller, bend or pressure after step ``step``."""
+
+    ref: str
+    step: int
+    is_part: bool
+
+
+class Motion(NamedTuple):
+    """A movement that a control sends on one channel, and who hears it."""
+
+    message: str
+    channel: int
+    number: int
+    tree: Tree
+    lines: tuple[Line, ...]
+    hearings: tuple[Hearing, ...]
+
+
+class Sending(NamedTuple):
+    """What a control sends in one bank: notes, or motions, under one setting."""
+
+    send: Send
+    notes: tuple[Emission, ...]
+    motions: tuple[Motion, ...]
+
+
+Keys = dict[KeyId, tuple[Emission, ...]]
+Controls = dict[KeyId, tuple[Sending, ...]]

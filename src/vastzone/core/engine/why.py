@@ -1,0 +1,139 @@
+"""Why a struck key reached nothing: the first cause on each of its ways, in a sentence."""
+
+from collections.abc import Iterator
+from typing import Literal, NamedTuple
+
+from vastzone.core.engine.compile import Compiled, Sources, arrivals, joined_tree
+from vastzone.core.engine.listen import Listener
+from vastzone.core.engine.network import Tree
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.touch import Keybed, Zone
+
+Cause = Literal[
+    "not a key", "dead key", "zone off", "zone velocity", "outside 0–127", "no cable",
+    "channel", "note range", "kit", "part velocity",
+]  # fmt: skip
+
+
+class Reason(NamedTuple):
+    """Why one way stays silent; ``subject`` is what to look at, as ``device:thing``."""
+
+    cause: Cause
+    subject: str
+    sentence: str
+
+
+def why_silent(
+    compiled: Compiled, device: str, keybed: str, key: int, velocity: int
+) -> tuple[Reason, ...]:
+    """One reason for each way of a struck key that ends nowhere; none where all sound."""
+    owner = lookup.device(compiled.plan, device)
+    bed = lookup.keybed(owner, keybed)
+    return tuple(_reasons(compiled, owner, bed, key, velocity))
+
+
+def _reasons(
+    compiled: Compiled, owner: Device, bed: Keybed, key: int, velocity: int
+) -> Iterator[Reason]:
+    said = pitch.label(key, owner.octaves)
+    subject = f"{owner.id}:{bed.id}"
+    if not bed.low <= key <= bed.high:
+        keys = pitch.span(bed.low, bed.high, owner.octaves)
+        yield Reason("not a key", subject, f"{owner.name} has the keys {keys}, not {said}.")
+        return
+    program = lookup.program_in(compiled.scene, owner)
+    zones = [z for z in program.zones if z.keybed == bed.id] if program else []
+    over = [z for z in zones if z.low <= key <= z.high]
+    if not over:
+        yield Reason("dead key", subject, f"No zone of {owner.name} covers {said}.")
+    for zone in over:
+        reason = _zone(compiled, owner, zone, key, velocity)
+        if reason:
+            yield reason
+
+
+def _zone(compiled: Compiled, owner: Device, zone: Zone, key: int, velocity: int) -> Reason | None:
+    subject, named = f"{owner.id}:{zone.id}", f"Zone {zone.name}"
+    if not zone.on:
+        return Reason("zone off", subject, f"{named} is off.")
+    if not zone.vel_low <= velocity <= zone.vel_high:
+        window = f"{zone.vel_low}–{zone.vel_high}"
+        return Reason(
+            "zone velocity", subject, f"{named} sends velocities {window}, not {velocity}."
+        )
+    note = key + zone.shift
+    if not 0 <= note <= 127:
+        return Reason(
+            "outside 0–127", subject, f"{named} shifts the note to {note}, outside MIDI's 0–127."
+        )
+    source = Sources(owner.id, owner.ports, owner.local)
+    tree = joined_tree(source, zone.ports, compiled.world.network)
+    return why_unheard(compiled, owner, tree, zone.channel - 1, note, velocity, subject)
+
+
+def why_unheard(
+    compiled: Compiled, owner: Device, tree: Tree, channel: int, note: int, velocity: int,
+    subject: str,
+) -> Reason | None:  # fmt: skip
+    """Why a note that leaves a device sounds nothing; None when it does sound."""
+    source = Sources(owner.id, owner.ports, owner.local)
+    reached = list(arrivals(source, tree))
+    if not tree.steps and not (owner.local and owner.parts):
+        return Reason("no cable", subject, f"No cable leaves {owner.name} on the way it uses.")
+    listeners = [
+        found
+        for _, device, port in reached
+        for found in compiled.world.of(device).on(channel, port)
+    ]
+    if not listeners:
+        names = _names(compiled, {device for _, device, _ in reached} - {owner.id})
+        return Reason("channel", subject, f"Nothing in {names} listens on channel {channel + 1}.")
+    reasons = [_deaf(compiled, found, note, velocity) for found in listeners]
+    return None if None in reasons else reasons[0]
+
+
+def _names(compiled: Compiled, ids: set[str]) -> str:
+    names = [d.name for d in compiled.plan.devices if d.id in ids]
+    return " or ".join(names) or "the device itself"
+
+
+def _deaf(compiled: Compiled, found: Listener, note: int, velocity: int) -> Reason | None:
+    """Why one part on the right channel does not sound a note; None when it does."""
+    owner = lookup.device(compiled.plan, found.ref.partition(":")[0])
+    part, arrived = found.part, pitch.label(note, owner.octaves)
+    if found.sounds(note) is None:
+        if found.kit is not None and part.low <= note <= part.high:
+            return Reason("kit", found.ref, _kit_sentence(found, owner, note, arrived))
+        keys = pitch.span(part.low, part.high, owner.octaves)
+        hint = octave_hint(part.low, part.high, note)
+        return Reason(
+            "note range", found.ref, f"{part.name} answers {keys}; {arrived} arrives.{hint}"
+        )  # fmt: skip
+    if not part.vel_low <= velocity <= part.vel_high:
+        window = f"{part.vel_low}–{part.vel_high}"
+        return Reason(
+            "part velocity", found.ref, f"{part.name} answers velocities {window}, not {velocity}."
+        )
+    return None
+
+
+def _kit_sentence(found: Listener, owner: Device, note: int, arrived: str) -> str:
+    kit = found.kit
+    if kit is None or not kit.sounds:
+        return f"The kit of {found.part.name} is empty."
+    near = min(kit.sounds, key=lambda s: (abs(s.note - note), s.note))
+    return (
+        f"{kit.name} has nothing on {arrived}; the nearest is {near.name} on "
+        f"{pitch.label(near.note, owner.octaves)}."
+    )
+
+
+def octave_hint(low: int, high: int, note: int) -> str:
+    """A sentence when the note would fit exactly one or two octaves away; else nothing."""
+    for octaves in (1, -1, 2, -2):
+        if low <= note + 12 * octaves <= high:
+            count = "one octave" if abs(octaves) == 1 else "two octaves"
+            return f" It would fit {count} {'higher' if octaves > 0 else 'lower'}."
+    return ""

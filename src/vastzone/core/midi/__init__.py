@@ -1,0 +1,1 @@
+"""The ground floor: pitch names, the controller table, messages."""

@@ -1,0 +1,160 @@
+"""What must hold between the pieces of a plan, beyond the limits of each number.
+
+One small function a kind of thing; each yields sentences, worst first.
+"""
+
+from collections import Counter
+from collections.abc import Iterable, Iterator
+
+from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.touch import Program, Send, Zone
+
+
+def problems(plan: Plan) -> Iterator[str]:
+    """Every contradiction in the plan as a sentence: what is wrong, where, what to do."""
+    yield from _twice((d.id for d in plan.devices), "device")
+    yield from _twice((s.id for s in plan.scenes), "scene")
+    for device in plan.devices:
+        yield from _device(device)
+    yield from _cables(plan)
+    devices = {d.id: d for d in plan.devices}
+    for scene in plan.scenes:
+        yield from _scene(scene, devices)
+
+
+def _twice(ids: Iterable[str], what: str, where: str = "the plan") -> Iterator[str]:
+    for name, count in Counter(ids).items():
+        if count > 1:
+            yield f"The {what} id “{name}” is used {count} times in {where}: give each its own."
+
+
+def _device(device: Device) -> Iterator[str]:
+    for items, what in (
+        (device.ports, "port"), (device.keybeds, "keybed"), (device.controls, "control"),
+        (device.parts, "part"), (device.kits, "kit"), (device.targets, "target"),
+    ):  # fmt: skip
+        yield from _twice((item.id for item in items), what, device.name)
+    yield from _twice((str(p.number) for p in device.programs), "program number", device.name)
+    for bed in device.keybeds:
+        if bed.high > 127:
+            yield (
+                f"{bed.name} of {device.name} ends on note {bed.high}, above 127: "
+                "give it fewer keys or a lower first note."
+            )
+    yield from _thrus(device)
+    yield from _listeners(device)
+    for program in device.programs:
+        yield from _program(device, program)
+
+
+def _thrus(device: Device) -> Iterator[str]:
+    flows = {port.id: port.flow for port in device.ports}
+    for thru in device.thrus:
+        if flows.get(thru.source) not in ("in", "both") or flows.get(thru.dest) not in (
+            "out",
+            "both",
+        ):
+            yield (
+                f"The thru of {device.name} from “{thru.source}” to “{thru.dest}” does not run "
+                "from an input to an output: choose other ports."
+            )
+
+
+def _listeners(device: Device) -> Iterator[str]:
+    kits, ports = {k.id for k in device.kits}, {p.id for p in device.ports}
+    parts = {p.id for p in device.parts}
+    for part in device.parts:
+        where = f"{part.name} in {device.name}"
+        if part.low > part.high or part.vel_low > part.vel_high:
+            yield f"{where} has a range that ends before it begins: swap its ends."
+        if part.kit is not None and part.kit not in kits:
+            yield f"{where} is on the kit “{part.kit}”, which is not there: choose another."
+        yield from _ports_exist(part.ports, ports, where)
+    for target in device.targets:
+        if target.part is not None and target.part not in parts:
+            yield (
+                f"The target {target.name} in {device.name} belongs to the part “{target.part}”, "
+                "which is not there: choose another."
+            )
+
+
+def _ports_exist(wanted: Iterable[str], ports: set[str], where: str) -> Iterator[str]:
+    for port in wanted:
+        if port not in ports:
+            yield f"{where} uses the port “{port}”, which is not there: choose another."
+
+
+def _program(device: Device, program: Program) -> Iterator[str]:
+    yield from _twice((z.id for z in program.zones), "zone", f"{device.name}, {program.name}")
+    for zone in program.zones:
+        yield from _zone(device, zone)
+    for send in program.sends:
+        yield from _send(device, send)
+    parts, kits = {p.id for p in device.parts}, {k.id for k in device.kits}
+    for choice in program.kits:
+        if choice.part not in parts or choice.kit not in kits:
+            yield (
+                f"{program.name} of {device.name} puts “{choice.part}” on the kit "
+                f"“{choice.kit}”, and one of them is not there: choose others."
+            )
+
+
+def _zone(device: Device, zone: Zone) -> Iterator[str]:
+    where = f"The zone {zone.name} of {device.name}"
+    beds = {bed.id: bed for bed in device.keybeds}
+    if zone.keybed not in beds:
+        yield f"{where} lies on the keybed “{zone.keybed}”, which is not there: choose another."
+        return
+    bed = beds[zone.keybed]
+    if zone.low > zone.high or zone.vel_low > zone.vel_high:
+        yield f"{where} ends before it begins: swap its ends."
+    if zone.low < bed.low or zone.high > bed.high:
+        yield (
+            f"{where} reaches beyond the keys {bed.low}–{bed.high} of {bed.name}: "
+            "move its ends inside."
+        )
+    yield from _ports_exist(zone.ports, {p.id for p in device.ports}, where)
+
+
+def _send(device: Device, send: Send) -> Iterator[str]:
+    controls = {c.id: c for c in device.controls}
+    if send.control not in controls:
+        yield f"{device.name} has no control “{send.control}”: remove what it sends."
+    elif send.bank > controls[send.control].banks:
+        yield (
+            f"{controls[send.control].name} of {device.name} has no bank {send.bank}: "
+            "choose a lower one."
+        )
+    yield from _ports_exist(
+        send.ports, {p.id for p in device.ports}, f"“{send.control}” of {device.name}"
+    )
+
+
+def _cables(plan: Plan) -> Iterator[str]:
+    flows = {f"{d.id}:{p.id}": p.flow for d in plan.devices for p in d.ports}
+    for cable in plan.cables:
+        for ref in (cable.source, cable.dest):
+            if ref not in flows:
+                yield (
+                    f"The cable from {cable.source} to {cable.dest} goes to a port that is not "
+                    f"there ({ref}): add the port or remove the cable."
+                )
+        ways = (flows.get(cable.source), flows.get(cable.dest))
+        if None not in ways and (ways[0] == "in" or ways[1] == "out"):
+            yield (
+                f"The cable from {cable.source} to {cable.dest} does not run from an output to "
+                "an input: turn it round or use other ports."
+            )
+
+
+def _scene(scene: Scene, devices: dict[str, Device]) -> Iterator[str]:
+    for choice in scene.programs:
+        device = devices.get(choice.device)
+        if device is None:
+            yield f"The scene {scene.name} names the device “{choice.device}”, which is not there."
+        elif choice.program not in {p.number for p in device.programs}:
+            shown = choice.program + device.first_program
+            yield (
+                f"The scene {scene.name} wants program {shown} of {device.name}, which is not "
+                "there: add it or choose another."
+            )

@@ -1,0 +1,117 @@
+"""Finding things in a plan by their ids."""
+
+from collections.abc import Iterable, Iterator
+from typing import Protocol, TypeVar
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Device, Plan, Port, Scene
+from vastzone.core.plan.sound import Kit, Part
+from vastzone.core.plan.touch import Keybed, Program, Zone
+
+
+class _Identified(Protocol):
+    @property
+    def id(self) -> str: ...
+
+    @property
+    def name(self) -> str: ...
+
+
+T = TypeVar("T", bound=_Identified)
+
+
+def by_id(items: Iterable[T], wanted: str, what: str) -> T:
+    """The item with id ``wanted``.  Raises EditError when there is none."""
+    for item in items:
+        if item.id == wanted:
+            return item
+    raise EditError(f"There is no {what} “{wanted}” in this plan: it may have been removed.")
+
+
+def device(plan: Plan, wanted: str) -> Device:
+    """The device with that id.  Raises EditError."""
+    return by_id(plan.devices, wanted, "device")
+
+
+def scene(plan: Plan, wanted: str) -> Scene:
+    """The scene with that id.  Raises EditError."""
+    return by_id(plan.scenes, wanted, "scene")
+
+
+def endpoint(plan: Plan, ref: str) -> tuple[Device, Port]:
+    """The device and port of a ``device:port`` reference.  Raises EditError."""
+    owner, _, port = ref.partition(":")
+    found = device(plan, owner)
+    return found, by_id(found.ports, port, f"port of {found.name} called")
+
+
+def keybed(owner: Device, wanted: str) -> Keybed:
+    """A keybed of a device.  Raises EditError."""
+    return by_id(owner.keybeds, wanted, f"keybed of {owner.name} called")
+
+
+def part(owner: Device, wanted: str) -> Part:
+    """A part of a device.  Raises EditError."""
+    return by_id(owner.parts, wanted, f"part of {owner.name} called")
+
+
+def kit(owner: Device, wanted: str) -> Kit:
+    """A kit of a device.  Raises EditError."""
+    return by_id(owner.kits, wanted, f"kit of {owner.name} called")
+
+
+def program(owner: Device, number: int) -> Program:
+    """The program with that number.  Raises EditError."""
+    for found in owner.programs:
+        if found.number == number:
+            return found
+    shown = number + owner.first_program
+    raise EditError(f"{owner.name} has no program {shown} in this plan: add it or choose another.")
+
+
+def zone(owner: Device, number: int, wanted: str) -> Zone:
+    """A zone of a program.  Raises EditError."""
+    return by_id(program(owner, number).zones, wanted, f"zone of {owner.name} called")
+
+
+def program_number(at: Scene | None, owner: Device) -> int | None:
+    """The program that a device is on in a scene: its first one unless the scene says another."""
+    for choice in at.programs if at else ():
+        if choice.device == owner.id:
+            return choice.program
+    return owner.programs[0].number if owner.programs else None
+
+
+def program_in(at: Scene | None, owner: Device) -> Program | None:
+    """The program itself; None for a device without programs."""
+    number = program_number(at, owner)
+    return None if number is None else program(owner, number)
+
+
+def scenes_with(plan: Plan, owner: Device, number: int) -> tuple[Scene, ...]:
+    """The scenes in which a device is on that program."""
+    return tuple(s for s in plan.scenes if program_number(s, owner) == number)
+
+
+def parts(plan: Plan) -> Iterator[tuple[Device, Part]]:
+    """Every part with its device, in the plan's order."""
+    for owner in plan.devices:
+        for found in owner.parts:
+            yield owner, found
+
+
+@derived()
+def keybeds(plan: Plan) -> tuple[tuple[Device, Keybed], ...]:
+    """Every keybed with its device, in the plan's order."""
+    return tuple((owner, bed) for owner in plan.devices for bed in owner.keybeds)
+
+
+def free_id(taken: Iterable[str], wish: str) -> str:
+    """An id made from a name that is not among ``taken``."""
+    base = "".join(c if c.isascii() and c.isalnum() else "-" for c in wish.lower()).strip("-")
+    base = base[:40] or "item"
+    used, number, free = set(taken), 2, base
+    while free in used:
+        free, number = f"{base}-{number}", number + 1
+    return free

@@ -1,0 +1,85 @@
+"""What sounds and what moves: parts, kits and targets."""
+
+from typing import Literal
+
+from vastzone.core.plan.values import (
+    Byte,
+    Channel,
+    Colour,
+    Id,
+    Mode,
+    Name,
+    Semitones,
+    Tag,
+    Value,
+    Velocity,
+)
+
+Trigger = Literal["gate", "one-shot", "toggle"]
+
+
+class Part(Value, frozen=True, kw_only=True):
+    """A listener in a device; ``channel`` None is omni.
+
+    It answers notes ``low``–``high`` at velocities ``vel_low``–``vel_high`` and sounds them
+    ``transpose`` semitones away.  With a ``kit`` it answers only the notes that the kit holds.
+    ``ports`` names the inputs it listens to, all of them when empty.  ``layer`` says that it is
+    meant to sound together with other parts on its channel.
+    """
+
+    id: Id
+    name: Name
+    tag: Tag
+    colour: Colour = 0
+    channel: Channel | None = 1
+    low: Byte = 0
+    high: Byte = 127
+    vel_low: Velocity = 1
+    vel_high: Velocity = 127
+    transpose: Semitones = 0
+    root: Byte = 60
+    mono: bool = False
+    trigger: Trigger = "gate"
+    sustains: bool = True
+    mute_group: Id | None = None
+    output: str = ""
+    kit: Id | None = None
+    layer: bool = False
+    ports: tuple[Id, ...] = ()
+
+
+class Sound(Value, frozen=True, kw_only=True):
+    """One sound of a kit and the note 0–127 that calls it."""
+
+    id: Id
+    name: Name
+    note: Byte
+
+
+class Kit(Value, frozen=True, kw_only=True):
+    """Which sound is on which note; a ``fixed`` kit cannot be rearranged."""
+
+    id: Id
+    name: Name
+    sounds: tuple[Sound, ...]
+    fixed: bool = True
+
+
+class Target(Value, frozen=True, kw_only=True):
+    """A parameter that a controller moves from ``low`` to ``high`` in its own ``unit``.
+
+    It listens on the channel of ``part``, or on ``channel`` where it belongs to no part (None is
+    then any channel).  ``controller`` None means that nothing is assigned.  ``role`` is the
+    controller number that the MIDI standard gives to such a parameter.
+    """
+
+    id: Id
+    name: Name
+    part: Id | None = None
+    channel: Channel | None = None
+    controller: Byte | None = None
+    role: Byte | None = None
+    unit: str = ""
+    low: float = 0.0
+    high: float = 127.0
+    mode: Mode | Literal["continuous"] = "continuous"

@@ -1,0 +1,105 @@
+"""What is touched: keybeds with their zones, and controls with what they send."""
+
+from vastzone.core.plan.values import (
+    Byte,
+    Channel,
+    ControlKind,
+    Id,
+    Mode,
+    Name,
+    Octaves,
+    Positive,
+    Semitones,
+    Sending,
+    Value,
+    Velocity,
+)
+
+
+class Keybed(Value, frozen=True, kw_only=True):
+    """A row of ``keys`` keys whose lowest sends note ``low`` when nothing is shifted."""
+
+    id: Id
+    name: Name
+    low: Byte
+    keys: Positive
+
+    @property
+    def high(self) -> int:
+        """The note of the highest key."""
+        return self.low + self.keys - 1
+
+
+class Zone(Value, frozen=True, kw_only=True):
+    """Keys ``low``–``high`` of a keybed, struck at ``vel_low``–``vel_high``, sent on ``channel``.
+
+    The note sent is the key's own, ``octave`` octaves and ``transpose`` semitones away.
+    ``ports`` names the outputs used, all of them when empty.  ``layer`` says that the zone is
+    meant to sound together with the zones it overlaps.
+    """
+
+    id: Id
+    name: Name
+    keybed: Id
+    low: Byte
+    high: Byte
+    channel: Channel = 1
+    vel_low: Velocity = 1
+    vel_high: Velocity = 127
+    transpose: Semitones = 0
+    octave: Octaves = 0
+    on: bool = True
+    layer: bool = False
+    ports: tuple[Id, ...] = ()
+
+    @property
+    def shift(self) -> int:
+        """Semitones from the key to the note sent."""
+        return self.octave * 12 + self.transpose
+
+
+class Control(Value, frozen=True, kw_only=True):
+    """Something other than a key that a hand or foot moves; it exists once in each bank."""
+
+    id: Id
+    name: Name
+    kind: ControlKind
+    banks: Positive = 1
+    row: int = 0
+    column: int = 0
+
+
+class Send(Value, frozen=True, kw_only=True):
+    """What a control sends in one bank of one program.
+
+    ``number`` is the note, controller or program; ``low`` and ``high`` are the values sent at
+    rest and when pressed, or at both ends of the travel.  ``channel`` None follows the zones
+    that are on.
+    """
+
+    control: Id
+    message: Sending
+    bank: Positive = 1
+    channel: Channel | None = None
+    number: Byte = 0
+    low: Byte = 0
+    high: Byte = 127
+    mode: Mode = "momentary"
+    ports: tuple[Id, ...] = ()
+
+
+class KitChoice(Value, frozen=True, kw_only=True):
+    """The kit that a part is on while a program is selected."""
+
+    part: Id
+    kit: Id
+
+
+class Program(Value, frozen=True, kw_only=True):
+    """One memory slot of a device: 0–127 as on the wire."""
+
+    number: Byte
+    name: Name
+    zones: tuple[Zone, ...] = ()
+    sends: tuple[Send, ...] = ()
+    kits: tuple[KitChoice, ...] = ()

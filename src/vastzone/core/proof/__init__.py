@@ -1,0 +1,1 @@
+"""Rules and findings: a rule is one small function in a table."""

@@ -1,0 +1,79 @@
+"""The table of rules, and running them over a plan."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import Compiled, compile_scene
+from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Plan
+from vastzone.core.proof import coverage, doubles, numbers
+from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
+
+SPOT_RULES: tuple[SpotRule, ...] = (
+    coverage.dead_keys,
+    coverage.outside_midi,
+    coverage.unanswered,
+    doubles.overlapping_zones,
+    doubles.shared_channel,
+    doubles.double_ways,
+)
+PLAN_RULES: tuple[PlanRule, ...] = (
+    doubles.thru_rings,
+    numbers.reserved_controllers,
+    numbers.unreached_parts,
+)
+
+
+class Tally(NamedTuple):
+    """How many findings of each severity."""
+
+    faults: int
+    cautions: int
+    hints: int
+
+
+def scenes_compiled(plan: Plan) -> tuple[Compiled, ...]:
+    """Every scene compiled; a plan without scenes as it is when switched on."""
+    return tuple(compile_scene(plan, s) for s in plan.scenes or (None,))
+
+
+@derived(16)
+def check(plan: Plan) -> tuple[Finding, ...]:
+    """All findings, faults first, otherwise in the order of the rules and of the plan."""
+    compiled = scenes_compiled(plan)
+    found = [f for spot in spots(plan, compiled) for rule in SPOT_RULES for f in rule(spot)]
+    found += [f for rule in PLAN_RULES for f in rule(plan, compiled)]
+    merged: dict[tuple[str, tuple[str, ...], str], Finding] = {}
+    for one in found:
+        key = (one.rule, one.subjects, one.sentence)
+        if key in merged:
+            scenes = (*merged[key].scenes, *one.scenes)
+            one = merged[key]._replace(scenes=tuple(dict.fromkeys(scenes)))
+        merged[key] = one
+    return tuple(sorted(merged.values(), key=lambda f: SEVERITIES.index(f.severity)))
+
+
+def spots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Spot]:
+    """Each keybed in each program and surroundings that occur in a scene, once."""
+    seen: dict[tuple[int, int, int], Spot] = {}
+    for scene in compiled:
+        for owner, bed in lookup.keybeds(plan):
+            program = lookup.program_in(scene.scene, owner)
+            if program is None:
+                continue
+            key = (id(bed), id(program), id(scene.world))
+            names = (scene.scene.id,) if scene.scene else ()
+            before = seen.get(key)
+            seen[key] = (
+                before._replace(scenes=(*before.scenes, *names))
+                if before
+                else Spot(plan, scene, owner, program, bed, names)
+            )
+    yield from seen.values()
+
+
+def tally(findings: tuple[Finding, ...]) -> Tally:
+    """The findings counted."""
+    kinds = [f.severity for f in findings]
+    return Tally(kinds.count("fault"), kinds.count("caution"), kinds.count("hint"))

@@ -1,0 +1,207 @@
+"""Rules about keys that play nothing, and notes that go where nothing answers."""
+
+from collections.abc import Iterator
+
+from vastzone.core.engine.compile import Sources, joined_tree
+from vastzone.core.engine.why import Reason, why_unheard
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.touch import Zone
+from vastzone.core.proof.finding import Finding, Span, Spot, runs
+
+
+def uncovered(spot: Spot) -> list[int]:
+    """The keys of the keybed that no zone covers."""
+    covered = {k for z in spot.zones for k in range(z.low, z.high + 1)}
+    return [k for k in range(spot.bed.low, spot.bed.high + 1) if k not in covered]
+
+
+def dead_keys(spot: Spot) -> Iterator[Finding]:
+    """Keys in no zone: a fault between zones, a hint at the ends."""
+    for low, high in runs(uncovered(spot)):
+        below = [z for z in spot.zones if z.high < low]
+        above = [z for z in spot.zones if z.low > high]
+        keys = pitch.span(low, high, spot.owner.octaves)
+        count = high - low + 1
+        dead = f"{count} dead key{'s' if count > 1 else ''} on {spot.owner.name}"
+        if not spot.zones and spot.owner.parts and spot.owner.local:
+            continue
+        yield Finding(
+            "dead keys", "fault" if below and above else "hint", (spot.ref,),
+            f"{dead}: no zone covers {keys}.",
+            tuple(_extend(spot, below, above, low, high)), spot.scenes,
+            (Span(spot.ref, low, high),),
+        )  # fmt: skip
+
+
+def _extend(
+    spot: Spot, below: list[Zone], above: list[Zone], low: int, high: int
+) -> Iterator[Edit]:
+    naming = spot.owner.octaves
+    if below:
+        zone = max(below, key=lambda z: z.high)
+        label = f"Extend {zone.name} up to {pitch.name(high, naming)}"
+        yield edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, high=high)
+    if above:
+        zone = min(above, key=lambda z: z.low)
+        label = f"Extend {zone.name} down to {pitch.name(low, naming)}"
+        yield edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, low=low)
+
+
+def outside_midi(spot: Spot) -> Iterator[Finding]:
+    """Notes that a zone's shifts push outside 0–127."""
+    for zone in spot.zones:
+        gone = [k for k in range(zone.low, zone.high + 1) if not 0 <= k + zone.shift <= 127]
+        for low, high in runs(gone):
+            yield Finding(
+                "outside 0–127", "fault", (f"{spot.owner.id}:{zone.id}", spot.ref),
+                f"{zone.name} of {spot.owner.name} shifts {_keys(low, high)} by {zone.shift:+} "
+                "semitones, outside MIDI’s notes 0–127.",
+                (_set(spot, zone, f"Undo the octave shift of {zone.name}", octave=0),)
+                if zone.octave
+                else (_set(spot, zone, f"Undo the transposition of {zone.name}", transpose=0),),
+                spot.scenes, (Span(spot.ref, low, high),),
+            )  # fmt: skip
+
+
+def _keys(low: int, high: int) -> str:
+    return f"key {low}" if low == high else f"keys {low}–{high}"
+
+
+def _set(spot: Spot, zone: Zone, label: str, **changes: object) -> Edit:
+    return edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, **changes)
+
+
+def unanswered(spot: Spot) -> Iterator[Finding]:
+    """Zones whose notes, in whole or in part, nothing sounds: by channel, by range, by octave."""
+    for zone in spot.zones:
+        silent: list[int] = []
+        sounding = 0
+        for key, emission in spot.emissions(zone):
+            if emission.landings:
+                sounding += 1
+            else:
+                silent.append(key)
+        if not silent:
+            continue
+        reason = _reason(spot, zone, silent[len(silent) // 2] + zone.shift)
+        if reason is None:
+            continue
+        if reason.cause in ("channel", "no cable"):
+            yield _unheard(spot, zone, reason)
+        elif octaves := _octaves_off(spot, zone, reason, bool(sounding)):
+            yield _octave(spot, zone, reason, octaves)
+        else:
+            yield from _out_of_range(spot, zone, reason, silent)
+
+
+def _reason(spot: Spot, zone: Zone, note: int) -> Reason | None:
+    source = Sources(spot.owner.id, spot.owner.ports, spot.owner.local)
+    tree = joined_tree(source, zone.ports, spot.world.network)
+    velocity = (zone.vel_low + zone.vel_high) // 2
+    subject = f"{spot.owner.id}:{zone.id}"
+    return why_unheard(spot.compiled, spot.owner, tree, zone.channel - 1, note, velocity, subject)
+
+
+def _unheard(spot: Spot, zone: Zone, reason: Reason) -> Finding:
+    fixes = [
+        _set(spot, zone, f"Send {zone.name} on channel {channel}, to {name}", channel=channel)
+        for channel, name in _idle_parts(spot, zone)
+    ]
+    return Finding(
+        "unheard zone", "fault", (f"{spot.owner.id}:{zone.id}", spot.ref),
+        f"{zone.name} of {spot.owner.name} plays nothing: {_lower(reason.sentence)}",
+        tuple(fixes[:3]), spot.scenes, (Span(spot.ref, zone.low, zone.high),),
+    )  # fmt: skip
+
+
+def _lower(sentence: str) -> str:
+    return (
+        sentence[0].lower() + sentence[1:] if sentence.startswith(("No", "Nothing")) else sentence
+    )
+
+
+def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
+    """Parts that the zone's cables reach, that answer its middle, and that nothing here plays."""
+    source = Sources(spot.owner.id, spot.owner.ports, spot.owner.local)
+    tree = joined_tree(source, zone.ports, spot.world.network)
+    reached = {step.arc.dest.partition(":")[0] for step in tree.steps}
+    busy = {la.ref for ems in spot.compiled.keys.values() for em in ems for la in em.landings}
+    middle = (zone.low + zone.high) // 2 + zone.shift
+    for owner, part in lookup.parts(spot.plan):
+        idle = f"{owner.id}:{part.id}" not in busy and part.channel is not None
+        if owner.id in reached and idle and part.low <= middle <= part.high and not part.kit:
+            yield part.channel or 1, part.name
+
+
+def _octaves_off(spot: Spot, zone: Zone, reason: Reason, some_sound: bool) -> int:
+    """Octaves, ±1 or ±2, after which every note of the zone would be answered; else 0.
+
+    Where some keys sound already, only a range that then fits end to end counts.
+    """
+    for octaves in (1, -1, 2, -2):
+        low, high = zone.low + zone.shift + 12 * octaves, zone.high + zone.shift + 12 * octaves
+        if some_sound and (low, high) != _range_of(spot, reason):
+            continue
+        notes = range(low, high + 1)
+        if all(0 <= n <= 127 and _reason(spot, zone, n) is None for n in notes):
+            return octaves
+    return 0
+
+
+def _range_of(spot: Spot, reason: Reason) -> tuple[int, int] | None:
+    device, _, thing = reason.subject.partition(":")
+    for part in lookup.device(spot.plan, device).parts:
+        if part.id == thing:
+            return part.low, part.high
+    return None
+
+
+def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Finding:
+    count = "one octave" if abs(octaves) == 1 else "two octaves"
+    way = "up" if octaves > 0 else "down"
+    return Finding(
+        "octave naming", "fault", (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
+        f"{zone.name} of {spot.owner.name} misses by exactly {count}: {reason.sentence} "
+        "Two devices that name octaves differently are the usual cause.",
+        (_set(spot, zone, f"Shift {zone.name} {count} {way}", octave=zone.octave + octaves),
+         *_move_range(spot, reason, octaves)),
+        spot.scenes, (Span(spot.ref, zone.low, zone.high),),
+    )  # fmt: skip
+
+
+def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
+    device, _, part = reason.subject.partition(":")
+    found = lookup.part(lookup.device(spot.plan, device), part)
+    low, high = found.low - 12 * octaves, found.high - 12 * octaves
+    if found.kit is None and low >= 0 and high <= 127:
+        label = f"Let {found.name} answer {pitch.span(low, high, spot.owner.octaves)}"
+        yield edits.set_part(device, part, label, low=low, high=high)
+
+
+def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> Iterator[Finding]:
+    for low, high in runs(silent):
+        yield Finding(
+            "outside part", "fault" if reason.cause == "kit" else "caution",
+            (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
+            f"{pitch.span(low, high, spot.owner.octaves)} of {zone.name} on {spot.owner.name} "
+            f"stay silent: {reason.sentence}",
+            tuple(_range_fixes(spot, zone, reason, low, high)), spot.scenes,
+            (Span(spot.ref, low, high),),
+        )  # fmt: skip
+
+
+def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) -> Iterator[Edit]:
+    device, _, thing = reason.subject.partition(":")
+    found = next((p for p in lookup.device(spot.plan, device).parts if p.id == thing), None)
+    if reason.cause == "note range" and found is not None and found.kit is None:
+        first, last = min(found.low, low + zone.shift), max(found.high, high + zone.shift)
+        label = f"Let {found.name} answer {pitch.span(first, last, spot.owner.octaves)}"
+        yield edits.set_part(device, thing, label, low=first, high=last)
+    if low == zone.low and high < zone.high:
+        label = f"Begin {zone.name} on {pitch.name(high + 1, spot.owner.octaves)}"
+        yield _set(spot, zone, label, low=high + 1)
+    elif high == zone.high and low > zone.low:
+        label = f"End {zone.name} on {pitch.name(low - 1, spot.owner.octaves)}"
+        yield _set(spot, zone, label, high=low - 1)

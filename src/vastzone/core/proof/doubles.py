@@ -1,0 +1,182 @@
+"""Rules about what sounds twice."""
+
+from collections import defaultdict
+from collections.abc import Iterator
+from itertools import combinations
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.tables import Emission, Landing
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Cable, Device, Plan
+from vastzone.core.plan.sound import Part
+from vastzone.core.plan.touch import Zone
+from vastzone.core.proof.finding import Finding, Span, Spot, channel_free, runs
+
+
+def overlapping_zones(spot: Spot) -> Iterator[Finding]:
+    """Two zones that share keys and velocities, are not both marked as a layer, and both sound."""
+    sounding = {z.id: {k for k, e in spot.emissions(z) if e.landings} for z in spot.zones}
+    for one, other in combinations(spot.zones, 2):
+        low, high = max(one.low, other.low), min(one.high, other.high)
+        soft, loud = max(one.vel_low, other.vel_low), min(one.vel_high, other.vel_high)
+        both = sorted(sounding[one.id] & sounding[other.id])
+        if low > high or soft > loud or (one.layer and other.layer) or not both:
+            continue
+        keys = pitch.span(low, high, spot.owner.octaves)
+        yield Finding(
+            "keys that double", "fault",
+            (f"{spot.owner.id}:{one.id}", f"{spot.owner.id}:{other.id}", spot.ref),
+            f"{keys} of {spot.owner.name} double: {one.name} and {other.name} overlap there and "
+            "are not marked as a layer.",
+            tuple(_part_zones(spot, one, other)), spot.scenes,
+            tuple(Span(spot.ref, a, b) for a, b in runs(both)),
+        )  # fmt: skip
+
+
+def _part_zones(spot: Spot, one: Zone, other: Zone) -> Iterator[Edit]:
+    lower, upper = sorted((one, other), key=lambda z: (z.low, z.high))
+    naming, device, number = spot.owner.octaves, spot.owner.id, spot.program.number
+    if lower.low < upper.low:
+        label = f"End {lower.name} on {pitch.name(upper.low - 1, naming)}"
+        yield edits.set_zone(device, number, lower.id, label, high=upper.low - 1)
+    if upper.high > lower.high:
+        label = f"Begin {upper.name} on {pitch.name(lower.high + 1, naming)}"
+        yield edits.set_zone(device, number, upper.id, label, low=lower.high + 1)
+    yield _mark_both(device, number, one, other)
+
+
+def _mark_both(device: str, number: int, one: Zone, other: Zone) -> Edit:
+    label = f"Keep both: {one.name} and {other.name} are a layer"
+    first = edits.set_zone(device, number, one.id, label, layer=True)
+    second = edits.set_zone(device, number, other.id, label, layer=True)
+    return Edit(label, lambda plan: second.change(first.change(plan)))
+
+
+def shared_channel(spot: Spot) -> Iterator[Finding]:
+    """One note that reaches two parts on its channel, not both marked as a layer."""
+    pairs: dict[tuple[str, str], list[int]] = defaultdict(list)
+    parts: dict[str, Part] = {}
+    for zone in spot.zones:
+        for key, emission in spot.emissions(zone):
+            for one, other in _pairs(emission):
+                if one.ref != other.ref and not (one.part.layer and other.part.layer):
+                    parts[one.ref], parts[other.ref] = one.part, other.part
+                    pairs[one.ref, other.ref].append(key)
+    for (one_ref, other_ref), keys in pairs.items():
+        spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(keys))))
+        said = ", ".join(pitch.span(s.low, s.high, spot.owner.octaves) for s in spans)
+        one_part, other_part = parts[one_ref], parts[other_ref]
+        yield Finding(
+            "parts on one channel", "fault", (other_ref, one_ref, spot.ref),
+            f"{said} of {spot.owner.name} double: {one_part.name} and {other_part.name} both "
+            f"listen on {_channel(one_part, other_part)}.",
+            tuple(_separate(spot.plan, one_ref, other_ref)), spot.scenes, spans,
+        )  # fmt: skip
+
+
+def _channel(one: Part, other: Part) -> str:
+    channel = one.channel or other.channel
+    return "all channels" if channel is None else f"channel {channel}"
+
+
+def _pairs(emission: Emission) -> Iterator[tuple[Landing, Landing]]:
+    for one, other in combinations(emission.landings, 2):
+        if max(one.low, other.low) <= min(one.high, other.high):
+            yield one, other
+
+
+def _separate(plan: Plan, one_ref: str, other_ref: str) -> Iterator[Edit]:
+    for ref in (other_ref, one_ref):
+        device, _, part_id = ref.partition(":")
+        owner = lookup.device(plan, device)
+        part, channel = lookup.part(owner, part_id), channel_free(plan, owner)
+        if channel is not None:
+            label = f"Move {part.name} to channel {channel}"
+            yield edits.set_part(device, part_id, label, channel=channel)
+    label = "Keep both: they are a layer"
+    steps = [_mark_part(ref, label) for ref in (one_ref, other_ref)]
+    yield Edit(label, lambda plan: steps[1].change(steps[0].change(plan)))
+
+
+def _mark_part(ref: str, label: str) -> Edit:
+    device, _, part = ref.partition(":")
+    return edits.set_part(device, part, label, layer=True)
+
+
+def double_ways(spot: Spot) -> Iterator[Finding]:
+    """One note that reaches one part by two ways: local control and cable, or two cables."""
+    seen: set[tuple[str, int, int]] = set()
+    for zone in spot.zones:
+        for _, emission in spot.emissions(zone):
+            for one, other in _pairs(emission):
+                ways = (one.ref, one.step, other.step)
+                if one.ref == other.ref and ways not in seen:
+                    seen.add(ways)
+                    yield _two_ways(spot, emission, one, other)
+
+
+def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> Finding:
+    device = lookup.device(spot.plan, one.ref.partition(":")[0])
+    bed = Span(spot.ref, spot.bed.low, spot.bed.high)
+    if -1 in (one.step, other.step):
+        fix = edits.set_device(device.id, f"Switch local control of {device.name} off", local=False)
+        return Finding(
+            "local control", "fault", (device.id, spot.ref),
+            f"{one.part.name} sounds twice: local control of {device.name} is on and the same "
+            "notes come back by cable.", (fix,), spot.scenes, (bed,),
+        )  # fmt: skip
+    cables = _differing(spot, emission, one.step, other.step)
+    names = " and ".join(sorted({_link(spot.plan, c) for c in cables}))
+    fixes = tuple(
+        Edit(f"Remove the cable from {_ends(spot.plan, c)}", edits.remove_cable(c).change)
+        for c in sorted(cables, key=lambda c: _link(spot.plan, c))
+    )
+    return Finding(
+        "two ways", "fault", (f"{spot.owner.id}", device.id, spot.ref),
+        f"{spot.owner.name} reaches {device.name} twice, by {names}: every note of "
+        f"{one.part.name} doubles.", fixes, spot.scenes, (bed,),
+    )  # fmt: skip
+
+
+def _differing(spot: Spot, emission: Emission, one: int, other: int) -> list[Cable]:
+    """The cables that only one of two ways uses."""
+    ways = [{emission.tree.steps[s].arc for s in emission.tree.way(w)} for w in (one, other)]
+    arcs = (ways[0] ^ ways[1]) or ways[0]
+    ends = {frozenset((a.source, a.dest)) for a in arcs}
+    return [c for c in spot.plan.cables if frozenset((c.source, c.dest)) in ends]
+
+
+def _link(plan: Plan, cable: Cable) -> str:
+    link = lookup.endpoint(plan, cable.source)[1].link
+    return {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth"}[link]
+
+
+def _ends(plan: Plan, cable: Cable) -> str:
+    ends = [lookup.endpoint(plan, ref) for ref in (cable.source, cable.dest)]
+    return " to ".join(f"{device.name} {port.name}" for device, port in ends)
+
+
+def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Thru connections and cables that lead back to where they began."""
+    seen: set[frozenset[str]] = set()
+    trees = compiled[0].world.network.trees.values() if compiled else ()
+    for tree in trees:
+        for ring in tree.rings:
+            if frozenset(ring) in seen:
+                continue
+            seen.add(frozenset(ring))
+            devices = [lookup.device(plan, ref.partition(":")[0]) for ref in ring]
+            names = " → ".join(d.name for d in (*devices, devices[0]))
+            yield Finding(
+                "thru ring", "fault", (devices[0].id, *(d.id for d in devices[1:])),
+                f"Thru connections form a ring, {names}: every note comes round again and again.",
+                tuple(_break_ring(d, ring) for d in devices if d.thrus),
+            )  # fmt: skip
+
+
+def _break_ring(device: Device, ring: tuple[str, ...]) -> Edit:
+    outs = {ref.partition(":")[2] for ref in ring if ref.startswith(f"{device.id}:")}
+    kept = tuple(t for t in device.thrus if t.dest not in outs)
+    return edits.set_device(device.id, f"Switch the thru of {device.name} off", thrus=kept)

@@ -1,0 +1,94 @@
+"""What a rule says, and where rules look."""
+
+from collections.abc import Callable, Iterator
+from typing import Literal, NamedTuple
+
+from vastzone.core.engine.compile import Compiled, World
+from vastzone.core.engine.tables import Emission
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Keybed, Program, Zone
+
+Severity = Literal["fault", "caution", "hint"]
+SEVERITIES: tuple[Severity, ...] = ("fault", "caution", "hint")
+
+
+class Span(NamedTuple):
+    """Keys ``low``–``high`` of the keybed ``device:keybed`` that a finding is about."""
+
+    bed: str
+    low: int
+    high: int
+
+
+class Finding(NamedTuple):
+    """A rule's result.  ``subjects`` are ``device:thing``, the first being where to go."""
+
+    rule: str
+    severity: Severity
+    subjects: tuple[str, ...]
+    sentence: str
+    fixes: tuple[Edit, ...] = ()
+    scenes: tuple[str, ...] = ()
+    spans: tuple[Span, ...] = ()
+
+
+class Spot(NamedTuple):
+    """One keybed in one program, in the scenes in which all that it can reach is the same."""
+
+    plan: Plan
+    compiled: Compiled
+    owner: Device
+    program: Program
+    bed: Keybed
+    scenes: tuple[str, ...]
+
+    @property
+    def ref(self) -> str:
+        """The keybed as ``device:keybed``."""
+        return f"{self.owner.id}:{self.bed.id}"
+
+    @property
+    def zones(self) -> tuple[Zone, ...]:
+        """The zones of this keybed that are on."""
+        return tuple(z for z in self.program.zones if z.keybed == self.bed.id and z.on)
+
+    @property
+    def world(self) -> World:
+        """What its messages can run into."""
+        return self.compiled.world
+
+    def emissions(self, zone: Zone) -> Iterator[tuple[int, Emission]]:
+        """The keys of a zone with what each sends."""
+        for key in range(zone.low, zone.high + 1):
+            for emission in self.compiled.keys.get((self.ref, key), ()):
+                if emission.origin == zone.id:
+                    yield key, emission
+
+
+SpotRule = Callable[[Spot], Iterator[Finding]]
+PlanRule = Callable[[Plan, tuple[Compiled, ...]], Iterator[Finding]]
+
+
+def runs(keys: list[int]) -> Iterator[tuple[int, int]]:
+    """Rising numbers gathered into runs without holes."""
+    start = previous = None
+    for key in keys:
+        if previous is None or start is None:
+            start = key
+        elif key != previous + 1:
+            yield start, previous
+            start = key
+        previous = key
+    if start is not None and previous is not None:
+        yield start, previous
+
+
+def channel_free(plan: Plan, device: Device) -> int | None:
+    """The lowest channel that no zone, control or part of the plan uses."""
+    used = {p.channel for d in plan.devices for p in d.parts}
+    for owner in plan.devices:
+        for program in owner.programs:
+            used |= {z.channel for z in program.zones} | {s.channel for s in program.sends}
+    kept = {c for limit in device.limits for c in getattr(limit, "channels", ())}
+    return next((c for c in range(1, 17) if c not in used | kept), None)

@@ -1,0 +1,85 @@
+"""Rules about parts that nobody plays and numbers that are not to be had."""
+
+from collections.abc import Iterator
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.midi.controllers import UNDEFINED, classify, label
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.limits import Reserved
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Program, Send
+from vastzone.core.proof.finding import Finding
+
+
+def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Parts that no key or control of any scene reaches."""
+    reached: set[str] = set()
+    for scene in compiled:
+        reached |= {la.ref for ems in scene.keys.values() for em in ems for la in em.landings}
+        for sendings in scene.controls.values():
+            for sending in sendings:
+                reached |= {la.ref for em in sending.notes for la in em.landings}
+    for owner, part in lookup.parts(plan):
+        ref = f"{owner.id}:{part.id}"
+        if ref not in reached:
+            channel = "any channel" if part.channel is None else f"channel {part.channel}"
+            yield Finding(
+                "part nobody reaches", "hint", (ref,),
+                f"Nothing plays {part.name} in {owner.name}, which listens on {channel}.",
+            )  # fmt: skip
+
+
+def reserved_controllers(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Controls that send a channel-mode message or a controller that a receiver keeps."""
+    for owner in plan.devices:
+        for program in owner.programs:
+            for send in program.sends:
+                if send.message == "controller":
+                    yield from _reserved(plan, compiled, owner, program, send)
+
+
+def _reserved(
+    plan: Plan, compiled: tuple[Compiled, ...], owner: Device, program: Program, send: Send
+) -> Iterator[Finding]:
+    keeper, why = _keeper(plan, compiled, owner, send)
+    if not why:
+        return
+    named = lookup.by_id(owner.controls, send.control, "control").name
+    subjects = (f"{owner.id}:{send.control}", *((keeper.id,) if keeper else ()))
+    scenes = tuple(s.id for s in lookup.scenes_with(plan, owner, program.number))
+    yield Finding(
+        "reserved controller", "fault", subjects,
+        f"{named} of {owner.name} sends controller {label(send.number)}, which {why}.",
+        tuple(_renumber(plan, owner, program, send)), scenes,
+    )  # fmt: skip
+
+
+def _keeper(
+    plan: Plan, compiled: tuple[Compiled, ...], owner: Device, send: Send
+) -> tuple[Device | None, str]:
+    if classify(send.number) == "reserved":
+        return None, "is a channel-mode message and silences or resets whole parts"
+    for scene in compiled:
+        for sending in scene.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
+            for motion in sending.motions:
+                for step in motion.tree.steps:
+                    device = lookup.device(plan, step.arc.dest.partition(":")[0])
+                    for limit in device.limits:
+                        if isinstance(limit, Reserved) and send.number in limit.controllers:
+                            return device, f"{device.name} keeps for {limit.purpose}"
+    return None, ""
+
+
+def _renumber(plan: Plan, owner: Device, program: Program, send: Send) -> Iterator[Edit]:
+    used = {s.number for d in plan.devices for p in d.programs for s in p.sends}
+    kept = {n for d in plan.devices for lim in d.limits for n in getattr(lim, "controllers", ())}
+    free = next((n for n in UNDEFINED if n not in used | kept), None)
+    if free is None:
+        return
+    new = edits.changed(send, number=free)
+
+    def change(held: Program, _: Device) -> Program:
+        return edits.changed(held, sends=edits.swapped(held.sends, send, new))
+
+    yield edits.edit_program(owner.id, program.number, f"Send controller {free} instead", change)

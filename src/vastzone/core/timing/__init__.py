@@ -1,0 +1,1 @@
+"""How long messages take on their way."""

@@ -1,0 +1,1 @@
+"""Generic device kinds that ship with the program."""
