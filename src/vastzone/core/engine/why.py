@@ -95,7 +95,7 @@ def why_unheard(
 
 
 def _names(compiled: Compiled, ids: set[str]) -> str:
-    names = [d.name for d in compiled.plan.devices if d.id in ids]
+    names = [d.name for d in compiled.plan.devices if d.id in ids and (d.parts or len(ids) == 1)]
     return " or ".join(names) or "the device itself"
 
 

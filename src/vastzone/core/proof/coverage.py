@@ -128,11 +128,14 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
     tree = joined_tree(source, zone.ports, spot.world.network)
     reached = {step.arc.dest.partition(":")[0] for step in tree.steps}
     busy = {la.ref for ems in spot.compiled.keys.values() for em in ems for la in em.landings}
+    used = {z.channel for d in spot.plan.devices for p in d.programs for z in p.zones}
+    found: list[tuple[bool, int, str]] = []
     middle = (zone.low + zone.high) // 2 + zone.shift
     for owner, part in lookup.parts(spot.plan):
         idle = f"{owner.id}:{part.id}" not in busy and part.channel is not None
         if owner.id in reached and idle and part.low <= middle <= part.high and not part.kit:
-            yield part.channel or 1, part.name
+            found.append((part.channel in used, part.channel or 1, part.name))
+    yield from ((channel, name) for _, channel, name in sorted(found, key=lambda f: f[0]))
 
 
 def _octaves_off(spot: Spot, zone: Zone, reason: Reason, some_sound: bool) -> int:
@@ -176,7 +179,8 @@ def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
     found = lookup.part(lookup.device(spot.plan, device), part)
     low, high = found.low - 12 * octaves, found.high - 12 * octaves
     if found.kit is None and low >= 0 and high <= 127:
-        label = f"Let {found.name} answer {pitch.span(low, high, spot.owner.octaves)}"
+        naming = lookup.device(spot.plan, device).octaves
+        label = f"Let {found.name} answer {pitch.span(low, high, naming)}"
         yield edits.set_part(device, part, label, low=low, high=high)
 
 
@@ -197,7 +201,8 @@ def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) ->
     found = next((p for p in lookup.device(spot.plan, device).parts if p.id == thing), None)
     if reason.cause == "note range" and found is not None and found.kit is None:
         first, last = min(found.low, low + zone.shift), max(found.high, high + zone.shift)
-        label = f"Let {found.name} answer {pitch.span(first, last, spot.owner.octaves)}"
+        naming = lookup.device(spot.plan, device).octaves
+        label = f"Let {found.name} answer {pitch.span(first, last, naming)}"
         yield edits.set_part(device, thing, label, low=first, high=last)
     if low == zone.low and high < zone.high:
         label = f"Begin {zone.name} on {pitch.name(high + 1, spot.owner.octaves)}"

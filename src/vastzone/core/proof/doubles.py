@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Iterator
-from itertools import combinations
+from itertools import combinations, pairwise
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Emission, Landing
@@ -127,25 +127,39 @@ def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> F
             f"{one.part.name} sounds twice: local control of {device.name} is on and the same "
             "notes come back by cable.", (fix,), spot.scenes, (bed,),
         )  # fmt: skip
-    cables = _differing(spot, emission, one.step, other.step)
-    names = " and ".join(sorted({_link(spot.plan, c) for c in cables}))
-    fixes = tuple(
+    arcs = _differing(emission, one.step, other.step)
+    cables = [c for c in spot.plan.cables if frozenset((c.source, c.dest)) in arcs]
+    names = " and ".join(dict.fromkeys(_link(spot.plan, c) for c in cables))
+    fixes = [*_stop_thrus(spot, emission, one.step, other.step)]
+    fixes += [
         Edit(f"Remove the cable from {_ends(spot.plan, c)}", edits.remove_cable(c).change)
-        for c in sorted(cables, key=lambda c: _link(spot.plan, c))
-    )
+        for c in cables
+    ]
     return Finding(
-        "two ways", "fault", (f"{spot.owner.id}", device.id, spot.ref),
-        f"{spot.owner.name} reaches {device.name} twice, by {names}: every note of "
-        f"{one.part.name} doubles.", fixes, spot.scenes, (bed,),
+        "two ways", "fault", (spot.ref, device.id, spot.owner.id),
+        f"{spot.owner.name} reaches {device.name} twice, by {names}: every note doubles.",
+        tuple(fixes[:4]), spot.scenes, (bed,),
     )  # fmt: skip
 
 
-def _differing(spot: Spot, emission: Emission, one: int, other: int) -> list[Cable]:
-    """The cables that only one of two ways uses."""
+def _differing(emission: Emission, one: int, other: int) -> set[frozenset[str]]:
+    """The ends of the cables that only one of two ways uses."""
     ways = [{emission.tree.steps[s].arc for s in emission.tree.way(w)} for w in (one, other)]
     arcs = (ways[0] ^ ways[1]) or ways[0]
-    ends = {frozenset((a.source, a.dest)) for a in arcs}
-    return [c for c in spot.plan.cables if frozenset((c.source, c.dest)) in ends]
+    return {frozenset((a.source, a.dest)) for a in arcs}
+
+
+def _stop_thrus(spot: Spot, emission: Emission, one: int, other: int) -> Iterator[Edit]:
+    """The thru connections of computers on the way: the mend that pulls no cable."""
+    for way in (one, other):
+        arcs = [emission.tree.steps[s].arc for s in emission.tree.way(way)]
+        for before, after in pairwise(arcs):
+            owner, arrived = lookup.endpoint(spot.plan, before.dest)
+            left = lookup.endpoint(spot.plan, after.source)[1]
+            if owner.kind == "computer":
+                kept = tuple(t for t in owner.thrus if (t.source, t.dest) != (arrived.id, left.id))
+                label = f"Stop {owner.name} passing {arrived.name} on to {left.name}"
+                yield edits.set_device(owner.id, label, thrus=kept)
 
 
 def _link(plan: Plan, cable: Cable) -> str:

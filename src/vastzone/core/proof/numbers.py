@@ -51,7 +51,7 @@ def _reserved(
     yield Finding(
         "reserved controller", "fault", subjects,
         f"{named} of {owner.name} sends controller {label(send.number)}, which {why}.",
-        tuple(_renumber(plan, owner, program, send)), scenes,
+        tuple(_renumber(plan, owner, send)), scenes,
     )  # fmt: skip
 
 
@@ -71,15 +71,24 @@ def _keeper(
     return None, ""
 
 
-def _renumber(plan: Plan, owner: Device, program: Program, send: Send) -> Iterator[Edit]:
+def _renumber(plan: Plan, owner: Device, send: Send) -> Iterator[Edit]:
     used = {s.number for d in plan.devices for p in d.programs for s in p.sends}
     kept = {n for d in plan.devices for lim in d.limits for n in getattr(lim, "controllers", ())}
     free = next((n for n in UNDEFINED if n not in used | kept), None)
     if free is None:
         return
-    new = edits.changed(send, number=free)
+    label = f"Send controller {free} instead"
 
-    def change(held: Program, _: Device) -> Program:
-        return edits.changed(held, sends=edits.swapped(held.sends, send, new))
+    def change(device: Device) -> Device:
+        programs = tuple(_resent(p, send, free) for p in device.programs)
+        return edits.changed(device, programs=programs)
 
-    yield edits.edit_program(owner.id, program.number, f"Send controller {free} instead", change)
+    yield edits.edit_device(owner.id, label, change)
+
+
+def _resent(program: Program, old: Send, number: int) -> Program:
+    """A program in which what equals ``old`` sends another number."""
+    return edits.changed(
+        program,
+        sends=tuple(edits.changed(s, number=number) if s == old else s for s in program.sends),
+    )

@@ -1,0 +1,64 @@
+"""The words that the command understands."""
+
+import argparse
+from pathlib import Path
+
+from vastzone import __version__
+
+COMMANDS = ("open", "demo", "check", "trace")
+
+
+def parser() -> argparse.ArgumentParser:
+    """The parser; each command sets ``run`` to what carries it out."""
+    top = argparse.ArgumentParser(
+        prog="vastzone",
+        description="Says what every control of a MIDI rig must send, and proves it.",
+        epilog="vastzone FILE opens the window with a plan; without a FILE, a new one.",
+    )
+    top.add_argument("--version", action="version", version=f"vastzone {__version__}")
+    commands = top.add_subparsers(metavar="COMMAND", required=True)
+    _windows(commands)
+    _check(commands)
+    _trace(commands)
+    return top
+
+
+def _windows(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import window
+
+    opening = commands.add_parser("open", help="open the window (the same as no command)")
+    opening.add_argument("file", type=Path, nargs="?", metavar="FILE")
+    opening.set_defaults(run=window.run_open)
+    demo = commands.add_parser("demo", help="open the window with the demo plan")
+    demo.add_argument("--ready", action="store_true", help="the demo worked out, not as found")
+    demo.set_defaults(run=window.run_demo)
+
+
+def _plan_command(
+    commands: "argparse._SubParsersAction[argparse.ArgumentParser]", name: str, text: str
+) -> argparse.ArgumentParser:
+    command = commands.add_parser(name, help=text, description=text)
+    command.add_argument("file", type=Path, metavar="FILE", help="a .vastzone plan")
+    command.add_argument("--json", action="store_true", help="print JSON for a program to read")
+    return command
+
+
+def _check(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import check
+
+    command = _plan_command(commands, "check", "say what is wrong with a plan")
+    command.set_defaults(run=check.run)
+
+
+def _trace(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import trace
+
+    command = _plan_command(commands, "trace", "run a MIDI file through a plan")
+    command.add_argument("--midi", type=Path, required=True, metavar="IN.mid")
+    command.add_argument("--scene", help="the scene to be in; the first one if not given")
+    command.add_argument(
+        "--at", metavar="DEVICE[:PORT]",
+        help="where the file enters: the keys of a device, or a port that its messages leave "
+        "with their own channels; the first keyboard if not given",
+    )  # fmt: skip
+    command.set_defaults(run=trace.run)

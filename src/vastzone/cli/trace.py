@@ -1,0 +1,97 @@
+"""``vastzone trace``: a MIDI file run through a plan."""
+
+import argparse
+
+from vastzone.cli.output import console, print_json, table
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.engine.trace import Entry, Trace, trace
+from vastzone.core.errors import EditError, ReadError
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Plan, Scene
+from vastzone.files import native
+from vastzone.files.midi_file import read_song
+
+
+def run(options: argparse.Namespace) -> int:
+    """Print what each part sounded; 1 when an event reached nothing or a note hangs."""
+    plan = native.read(options.file)
+    song = read_song(options.midi)
+    scene = _scene(plan, options.scene)
+    result = trace(compile_scene(plan, scene), song.events, entry_for(plan, options.at))
+    if options.json:
+        print_json(_as_json(plan, scene, result))
+    else:
+        _print(plan, scene, result)
+    return 1 if result.lost or result.hanging else 0
+
+
+def _scene(plan: Plan, wanted: str | None) -> Scene | None:
+    if wanted is None:
+        return plan.scenes[0] if plan.scenes else None
+    for scene in plan.scenes:
+        if wanted.lower() in (scene.id, scene.name.lower()):
+            return scene
+    names = ", ".join(s.name for s in plan.scenes) or "none"
+    raise ReadError(f"The plan has no scene “{wanted}”: it has {names}.")
+
+
+def entry_for(plan: Plan, wanted: str | None) -> Entry:
+    """Where a file enters: ``DEVICE``, ``DEVICE:KEYBED``, ``DEVICE:PORT``, or the first keyboard.
+
+    Raises ReadError when there is no such place.
+    """
+    beds = lookup.keybeds(plan)
+    if wanted is None:
+        if not beds:
+            raise ReadError("The plan has no keyboard: say with --at where the file enters.")
+        return Entry(beds[0][0].id, beds[0][1].id)
+    name, _, thing = wanted.partition(":")
+    try:
+        owner = lookup.device(plan, name)
+    except EditError:
+        places = ", ".join(d.id for d in plan.devices)
+        raise ReadError(f"The plan has no device “{name}”: it has {places}.") from None
+    for bed in owner.keybeds:
+        if thing in ("", bed.id):
+            return Entry(owner.id, bed.id)
+    if any(p.id == thing and p.flow != "in" for p in owner.ports):
+        return Entry(owner.id, port=thing)
+    places = ", ".join(
+        [b.id for b in owner.keybeds] + [p.id for p in owner.ports if p.flow != "in"]
+    )
+    raise ReadError(f"{owner.name} has no keys or output “{thing}”: it has {places}.")
+
+
+def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object]:
+    return {
+        "plan": plan.name,
+        "scene": scene.id if scene else None,
+        "events": result.events,
+        "parts": [
+            {"part": h.ref, "notes": h.notes, "lowest": h.low, "highest": h.high,
+             "worst_ms": round(h.worst_ms, 3)}
+            for h in result.heard
+        ],
+        "lost": [{"why": lost.sentence, "events": lost.events} for lost in result.lost],
+        "worst_ms": round(result.worst_ms, 3),
+        "hanging": result.hanging,
+    }  # fmt: skip
+
+
+def _print(plan: Plan, scene: Scene | None, result: Trace) -> None:
+    out = console()
+    where = f", {scene.name}" if scene else ""
+    out.print(f"[bold]{plan.name}{where}[/]: {result.events} events")
+    rows = table("Part", ">Notes", "Range", ">Worst delay")
+    for heard in result.heard:
+        device, _, ident = heard.ref.partition(":")
+        owner = lookup.device(plan, device)
+        name = f"{lookup.part(owner, ident).name} in {owner.name}"
+        keys = pitch.span(heard.low, heard.high, owner.octaves)
+        rows.add_row(name, str(heard.notes), keys, f"{heard.worst_ms:.2f} ms")
+    out.print(rows)
+    for lost in result.lost:
+        out.print(f"[red]{lost.events} events reached nothing:[/] {lost.sentence}")
+    if result.hanging:
+        out.print(f"[red]{result.hanging} notes still sound at the end.[/]")

@@ -1,0 +1,154 @@
+"""The desk: one open plan, its scene, what is selected, and everything derived from it."""
+
+from pathlib import Path
+
+from psygnal import Signal
+
+from vastzone.core.engine.compile import Compiled, compile_scene
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.proof.check import check
+from vastzone.core.proof.finding import Finding
+from vastzone.desk.history import History
+from vastzone.desk.recovery import Autosave
+from vastzone.desk.stage import Stage
+from vastzone.files import native
+
+EMPTY = Plan(name="New plan")
+
+
+class Desk:
+    """The session.  Views read it and follow its signals; they hold no second copy of anything."""
+
+    plan_changed = Signal()
+    scene_changed = Signal()
+    selected = Signal()
+    saved = Signal()
+
+    def __init__(self, autosave: Autosave | None = None) -> None:
+        self._history = History(EMPTY)
+        self._clean = EMPTY
+        self._autosave = autosave
+        self._scene = ""
+        self.path: Path | None = None
+        self.selection = ""
+        self.stage = Stage(self.compiled)
+
+    @property
+    def plan(self) -> Plan:
+        """The current plan."""
+        return self._history.plan
+
+    @property
+    def changed(self) -> bool:
+        """Whether there is something to save."""
+        return self.plan is not self._clean
+
+    @property
+    def scene(self) -> Scene | None:
+        """The current scene; None in a plan without scenes."""
+        scenes = self.plan.scenes
+        return next((s for s in scenes if s.id == self._scene), scenes[0] if scenes else None)
+
+    @property
+    def compiled(self) -> Compiled:
+        """The current plan and scene, ready to be struck."""
+        return compile_scene(self.plan, self.scene)
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """What the rules say of the whole plan."""
+        return check(self.plan)
+
+    def findings_here(self) -> tuple[Finding, ...]:
+        """The findings that hold in the current scene."""
+        at = self.scene.id if self.scene else ""
+        return tuple(f for f in self.findings if not f.scenes or at in f.scenes)
+
+    def findings_of(self, ref: str) -> tuple[Finding, ...]:
+        """The findings about one thing, worst first."""
+        return tuple(f for f in self.findings_here() if ref in f.subjects)
+
+    def load(self, plan: Plan, path: Path | None, clean: bool = True) -> None:
+        """Make another plan the current one; ``clean`` False when it still has to be saved."""
+        self._history = History(plan)
+        self._clean = plan if clean else EMPTY
+        self.path, self.selection, self._scene = path, "", ""
+        self.stage.panic()
+        self._follow()
+        self.selected.emit()
+
+    def open(self, path: Path) -> None:
+        """Open a file.  Raises ReadError and leaves the current plan as it is."""
+        self.load(native.read(path), path)
+
+    def save(self, path: Path | None = None) -> None:
+        """Save, under another name when one is given.  Raises WriteError."""
+        where = path or self.path
+        if where is None:
+            raise ValueError("a new plan needs a path")
+        native.write(self.plan, where)
+        self.path, self._clean = where, self.plan
+        self.drop_autosave()
+        self.saved.emit()
+
+    def autosave(self) -> bool:
+        """Keep a copy of unsaved work; True when one was written."""
+        if self._autosave is None or not self.changed:
+            return False
+        return self._autosave.keep(self.plan, self.path)
+
+    def drop_autosave(self) -> None:
+        """Forget the copy: the work is saved or given up."""
+        if self._autosave is not None:
+            self._autosave.drop()
+
+    def perform(self, edit: Edit, join: bool = False) -> None:
+        """Apply an edit as one undo step.  Raises EditError and changes nothing."""
+        plan = edit(self.plan)
+        if plan is not self.plan:
+            self._history.add(edit.label, plan, join)
+            self._follow()
+
+    @property
+    def undo_label(self) -> str | None:
+        """What undo would take back."""
+        return self._history.undo_label
+
+    @property
+    def redo_label(self) -> str | None:
+        """What redo would do again."""
+        return self._history.redo_label
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        self._history.undo()
+        self._follow()
+
+    def redo(self) -> None:
+        """Do it again."""
+        self._history.redo()
+        self._follow()
+
+    def _follow(self) -> None:
+        self.stage.load(self.compiled)
+        self.plan_changed.emit()
+
+    def go_to_scene(self, scene: str) -> None:
+        """Change to a scene; keys that are down keep sounding what they struck."""
+        self._scene = scene
+        self.stage.load(self.compiled)
+        self.scene_changed.emit()
+
+    def step_scene(self, steps: int) -> None:
+        """Go some scenes on or back; stays at the ends."""
+        scenes = self.plan.scenes
+        if scenes and self.scene is not None:
+            at = scenes.index(self.scene) + steps
+            self.go_to_scene(scenes[max(0, min(len(scenes) - 1, at))].id)
+
+    def select(self, ref: str) -> None:
+        """Select a thing everywhere: ``device`` or ``device:thing``; nothing when empty."""
+        if ref != self.selection:
+            self.selection = ref
+            self.selected.emit()

@@ -1,0 +1,69 @@
+"""Playing the current plan: strikes, pedals and what they sound, with a report of the last one."""
+
+from psygnal import Signal
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.performance import Movement, Performance
+from vastzone.core.engine.report import Report, report_control, report_key
+from vastzone.core.engine.tables import KeyId
+from vastzone.core.engine.voice import Voice
+
+
+class Stage:
+    """Hands on the current plan.  Times are milliseconds of any steady clock."""
+
+    struck = Signal(Report)
+    sounding = Signal()
+
+    def __init__(self, compiled: Compiled) -> None:
+        self.performance = Performance(compiled)
+        self.last: Report | None = None
+
+    def load(self, compiled: Compiled) -> None:
+        """Go on with another plan or scene; what is held stays as it was struck."""
+        self.performance.load(compiled)
+
+    def press(self, bed: str, key: int, velocity: int, at: float) -> list[Voice]:
+        """Strike a key of ``device:keybed``."""
+        voices = self.performance.press((bed, key), velocity, at)
+        device, _, keybed = bed.partition(":")
+        compiled = self.performance.compiled
+        self._tell(report_key(compiled, device, keybed, key, velocity, voices))
+        self.sounding.emit()
+        return voices
+
+    def release(self, bed: str, key: int, at: float) -> None:
+        """Let a key go."""
+        self.performance.release((bed, key), at)
+        self.sounding.emit()
+
+    def move(self, control: KeyId, value: int, at: float) -> list[Voice | Movement]:
+        """Move a control to 0–127."""
+        done = self.performance.move(control, value, at)
+        self._tell(report_control(self.performance.compiled, control[0], value, done))
+        self.sounding.emit()
+        return done
+
+    def panic(self) -> None:
+        """Stop everything."""
+        self.performance.panic()
+        self.sounding.emit()
+
+    def _tell(self, report: Report) -> None:
+        self.last = report
+        self.struck.emit(report)
+
+    def lit_keys(self) -> set[KeyId]:
+        """The keys that are down."""
+        return set(self.performance.held())
+
+    def lit_notes(self) -> dict[int, list[int]]:
+        """The notes that sound now, each with the colours of the parts that sound it."""
+        lit: dict[int, list[int]] = {}
+        for voice in list(self.performance.sounding):
+            lit.setdefault(voice.landing.note, []).append(voice.landing.part.colour)
+        return lit
+
+    def sounding_parts(self) -> set[str]:
+        """The parts that sound now, as ``device:part``."""
+        return {voice.landing.ref for voice in list(self.performance.sounding)}

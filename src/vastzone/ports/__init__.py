@@ -1,0 +1,1 @@
+"""MIDI in and out: shipped stand-ins, and real ports."""
