@@ -20,7 +20,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         words.insert(0, "open")
     options = parser().parse_args(words)
     try:
-        return options.run(options)
+        return int(options.run(options))
     except PlanError as error:
         print(f"vastzone: {error}", file=sys.stderr)
     except BrokenPipeError:

@@ -43,6 +43,6 @@ def _print(plan: Plan, findings: tuple[Finding, ...]) -> None:
             out.print(f"         [dim]in {', '.join(names[s] for s in finding.scenes)}[/]")
         for fix in finding.fixes:
             out.print(f"         [dim]can be mended:[/] {fix.label}")
-    out.print(
-        f"{plan.name}: {counts.faults} faults, {counts.cautions} cautions, {counts.hints} hints."
-    )
+    said = zip(counts, ("fault", "caution", "hint"), strict=True)
+    words = ", ".join(f"{count} {word}{'' if count == 1 else 's'}" for count, word in said)
+    out.print(f"{plan.name}: {words}.")

@@ -4,8 +4,6 @@ Each running program holds a lock on its copy, so a copy that nobody holds was l
 """
 
 import contextlib
-import fcntl
-import json
 import os
 from pathlib import Path
 from typing import IO, NamedTuple
@@ -33,6 +31,9 @@ class Autosave:
 
     def keep(self, plan: Plan, path: Path | None) -> bool:
         """Write the copy; False when the folder cannot be written (nothing is lost by that)."""
+        import fcntl
+        import json
+
         try:
             self._folder.mkdir(parents=True, exist_ok=True)
             if self._lock is None:
@@ -77,6 +78,8 @@ def leftovers(folder: Path) -> tuple[Leftover, ...]:
 
 
 def _held(lock: Path) -> bool:
+    import fcntl
+
     try:
         with lock.open() as file:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -88,6 +91,8 @@ def _held(lock: Path) -> bool:
 
 
 def _origin(copy: Path) -> Path | None:
+    import json
+
     try:
         text = json.loads(copy.with_suffix(".origin").read_text())
     except (OSError, ValueError):

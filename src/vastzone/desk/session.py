@@ -1,18 +1,19 @@
 """The desk: one open plan, its scene, what is selected, and everything derived from it."""
 
 from pathlib import Path
-
-from psygnal import Signal
+from typing import TYPE_CHECKING
 
 from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan, Scene
-from vastzone.core.proof.check import check
-from vastzone.core.proof.finding import Finding
 from vastzone.desk.history import History
 from vastzone.desk.recovery import Autosave
+from vastzone.desk.signal import Signal
 from vastzone.desk.stage import Stage
 from vastzone.files import native
+
+if TYPE_CHECKING:
+    from vastzone.core.proof.finding import Finding
 
 EMPTY = Plan(name="New plan")
 
@@ -20,16 +21,17 @@ EMPTY = Plan(name="New plan")
 class Desk:
     """The session.  Views read it and follow its signals; they hold no second copy of anything."""
 
-    plan_changed = Signal()
-    scene_changed = Signal()
-    selected = Signal()
-    saved = Signal()
-
     def __init__(self, autosave: Autosave | None = None) -> None:
+        self.plan_changed = Signal("plan changed")
+        self.scene_changed = Signal("scene changed")
+        self.selected = Signal("selected")
+        self.saved = Signal("saved")
         self._history = History(EMPTY)
         self._clean = EMPTY
         self._autosave = autosave
         self._scene = ""
+        self._gesture = False
+        self.asleep = False
         self.path: Path | None = None
         self.selection = ""
         self.stage = Stage(self.compiled)
@@ -56,16 +58,26 @@ class Desk:
         return compile_scene(self.plan, self.scene)
 
     @property
-    def findings(self) -> tuple[Finding, ...]:
-        """What the rules say of the whole plan."""
+    def findings(self) -> "tuple[Finding, ...]":
+        """What the rules say of the whole plan; nothing yet while ``asleep``."""
+        if self.asleep:
+            return ()
+        from vastzone.core.proof.check import check
+
         return check(self.plan)
 
-    def findings_here(self) -> tuple[Finding, ...]:
+    def wake(self) -> None:
+        """Begin to check: a window wakes the desk once it has been painted."""
+        if self.asleep:
+            self.asleep = False
+            self.plan_changed.emit()
+
+    def findings_here(self) -> "tuple[Finding, ...]":
         """The findings that hold in the current scene."""
         at = self.scene.id if self.scene else ""
         return tuple(f for f in self.findings if not f.scenes or at in f.scenes)
 
-    def findings_of(self, ref: str) -> tuple[Finding, ...]:
+    def findings_of(self, ref: str) -> "tuple[Finding, ...]":
         """The findings about one thing, worst first."""
         return tuple(f for f in self.findings_here() if ref in f.subjects)
 
@@ -104,11 +116,19 @@ class Desk:
             self._autosave.drop()
 
     def perform(self, edit: Edit, join: bool = False) -> None:
-        """Apply an edit as one undo step.  Raises EditError and changes nothing."""
+        """Apply an edit as one undo step.  Raises EditError and changes nothing.
+
+        Edits with ``join`` make one step together until ``end_gesture``.
+        """
         plan = edit(self.plan)
         if plan is not self.plan:
-            self._history.add(edit.label, plan, join)
+            self._history.add(edit.label, plan, join and self._gesture)
+            self._gesture = join
             self._follow()
+
+    def end_gesture(self) -> None:
+        """A drag is over: the next edit is a step of its own."""
+        self._gesture = False
 
     @property
     def undo_label(self) -> str | None:

@@ -14,12 +14,21 @@ class SongPlayer:
 
     def __init__(self, song: Song, performance: Performance, entry: Entry) -> None:
         self.song, self.playing = song, False
-        self._player = Player(performance, entry)
+        self.use(performance, entry)
         self._times = [at for at, _ in song.events]
         self._next = 0
         self._started_ms = 0.0
         self._position_ms = 0.0
         self._down: dict[tuple[int, int], None] = {}
+
+    def use(self, performance: Performance, entry: Entry) -> None:
+        """Let the song enter elsewhere; only while it is stopped."""
+        self._player = Player(performance, entry)
+
+    @property
+    def entry(self) -> Entry:
+        """Where the song enters."""
+        return self._player.entry
 
     @property
     def position_ms(self) -> float:

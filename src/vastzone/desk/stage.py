@@ -1,21 +1,23 @@
 """Playing the current plan: strikes, pedals and what they sound, with a report of the last one."""
 
-from psygnal import Signal
-
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.performance import Movement, Performance
 from vastzone.core.engine.report import Report, report_control, report_key
 from vastzone.core.engine.tables import KeyId
+from vastzone.core.engine.trace import Entry
 from vastzone.core.engine.voice import Voice
+from vastzone.core.midi.messages import Message
+from vastzone.desk.signal import Signal
+
+Due = tuple[Message, list[Voice | Movement]]
 
 
 class Stage:
     """Hands on the current plan.  Times are milliseconds of any steady clock."""
 
-    struck = Signal(Report)
-    sounding = Signal()
-
     def __init__(self, compiled: Compiled) -> None:
+        self.struck = Signal("struck")
+        self.sounding = Signal("sounding")
         self.performance = Performance(compiled)
         self.last: Report | None = None
 
@@ -48,6 +50,17 @@ class Stage:
         """Stop everything."""
         self.performance.panic()
         self.sounding.emit()
+
+    def tell_of(self, entry: Entry, due: list[Due]) -> None:
+        """Report the last note struck of those that a song had due."""
+        for message, began in reversed(due):
+            if message.kind == "note_on" and entry.keybed:
+                voices = [one for one in began if isinstance(one, Voice)]
+                self._tell(
+                    report_key(self.performance.compiled, entry.device, entry.keybed,
+                               message.first, message.second, voices)
+                )  # fmt: skip
+                return
 
     def _tell(self, report: Report) -> None:
         self.last = report

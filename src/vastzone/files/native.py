@@ -6,7 +6,6 @@ A file that is damaged or newer than the program is never overwritten.
 import contextlib
 import os
 import re
-import tempfile
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -113,6 +112,8 @@ def write(plan: Plan, path: Path) -> None:
 
     Raises WriteError, also where the file in the way is not a plan this program can read.
     """
+    import tempfile
+
     _spare(path)
     temporary: str | None = None
     try:

@@ -11,6 +11,7 @@ from vastzone.core.engine.listen import HEARD_BY_PARTS, Ears, ears
 from vastzone.core.engine.network import Network, Step, Tree, network
 from vastzone.core.engine.tables import (
     Controls,
+    Course,
     Emission,
     Hearing,
     Keys,
@@ -109,16 +110,14 @@ def _zone_table(
 ) -> tuple[tuple[int, Emission], ...]:
     source = Sources(owner, ports, local)
     tree = joined_tree(source, zone.ports, world.network)
-    lines = lines_of(tree)
     window = (zone.vel_low, zone.vel_high)
     sounded = []
     for key in range(zone.low, zone.high + 1):
         note = key + zone.shift
         if 0 <= note <= 127:
-            landings = tuple(_landings(source, tree, zone.channel - 1, note, window, world))
-            sounded.append(
-                (key, Emission(zone.id, *window, zone.channel - 1, note, tree, lines, landings))
-            )
+            landings = _landings(source, tree, zone.channel - 1, note, window, world)
+            emission = _emission(zone.id, window, zone.channel - 1, note, tree, landings)
+            sounded.append((key, emission))
     return tuple(sounded)
 
 
@@ -142,10 +141,10 @@ def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
     return Tree(tuple(steps), tuple(rings))
 
 
-@derived(512)
-def lines_of(tree: Tree, size: int = 3) -> tuple[Line, ...]:
+@derived(1024)
+def course_of(tree: Tree, size: int = 3) -> Course:
     """The steps of a tree with the milliseconds of a message of ``size`` bytes on each."""
-    return tuple(
+    lines = tuple(
         Line(
             step.arc.line if step.arc.link == "din" else -1,
             step.parent,
@@ -155,6 +154,24 @@ def lines_of(tree: Tree, size: int = 3) -> tuple[Line, ...]:
         )
         for step in tree.steps
     )
+    times: list[float] = []
+    busy: dict[int, float] = {}
+    for line, parent, before_ms, ms, _ in lines:
+        start = max((times[parent] if parent >= 0 else 0.0) + before_ms, busy.get(line, 0.0))
+        times.append(start + ms)
+        if line >= 0:
+            busy[line] = start + ms
+    calm = not any(step.arc.running_status for step in tree.steps)
+    return Course(lines, tuple(times), tuple(busy.items()), max(busy.values(), default=0.0), calm)
+
+
+def _emission(
+    origin: str, window: tuple[int, int], channel: int, note: int, tree: Tree,
+    landings: Iterable[Landing],
+) -> Emission:  # fmt: skip
+    held = tuple(landings)
+    simple = all(la.plain and (la.low, la.high) == window for la in held)
+    return Emission(origin, *window, channel, note, tree, course_of(tree), held, simple)
 
 
 def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
@@ -170,11 +187,14 @@ def _landings(
     source: Sources, tree: Tree, channel: int, note: int, window: tuple[int, int], world: World
 ) -> Iterator[Landing]:
     for step, device, port in arrivals(source, tree):
-        for listener in world.of(device).on(channel, port):
+        heard = world.of(device)
+        for listener in heard.on(channel, port):
             part, sounding = listener.part, listener.sounds(note)
             low, high = max(window[0], part.vel_low), min(window[1], part.vel_high)
             if sounding is not None and low <= high:
-                yield Landing(listener.ref, part, sounding, low, high, step, _plain(part))
+                yield Landing(
+                    listener.ref, part, sounding, low, high, step, heard.delay_ms, _plain(part)
+                )
 
 
 def _plain(part: Part) -> bool:
@@ -207,18 +227,19 @@ def _sending(source: Sources, send: Send, channels: Iterable[int], world: World)
     if send.message == "none":
         return Sending(send, (), ())
     if send.message == "note":
-        lines = lines_of(tree)
-        return Sending(send, tuple(
-            Emission(send.control, 1, 127, c - 1, send.number, tree, lines,
-                     tuple(_landings(source, tree, c - 1, send.number, (1, 127), world)))
+        notes = tuple(
+            _emission(send.control, (1, 127), c - 1, send.number, tree,
+                      _landings(source, tree, c - 1, send.number, (1, 127), world))
             for c in channels
-        ), ())  # fmt: skip
-    lines = lines_of(tree, 2 if send.message in ("program", "pressure") else 3)
-    return Sending(send, (), tuple(
-        Motion(send.message, c - 1, send.number, tree, lines,
+        )  # fmt: skip
+        return Sending(send, notes, ())
+    course = course_of(tree, 2 if send.message in ("program", "pressure") else 3)
+    motions = tuple(
+        Motion(send.message, c - 1, send.number, tree, course,
                tuple(hearings(source, tree, send.message, c - 1, send.number, world)))
         for c in channels
-    ))  # fmt: skip
+    )  # fmt: skip
+    return Sending(send, (), motions)
 
 
 def hearings(
@@ -245,8 +266,8 @@ def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emissi
 def _raw(world: World, ref: str, channel: int, note: int) -> Emission:
     tree = world.network.trees[ref]
     source = Sources(ref.partition(":")[0], (), False)
-    landings = tuple(_landings(source, tree, channel, note, (1, 127), world))
-    return Emission(ref, 1, 127, channel, note, tree, lines_of(tree), landings)
+    landings = _landings(source, tree, channel, note, (1, 127), world)
+    return _emission(ref, (1, 127), channel, note, tree, landings)
 
 
 def motion_at(compiled: Compiled, ref: str, message: str, channel: int, number: int) -> Motion:
@@ -259,4 +280,4 @@ def _raw_motion(world: World, ref: str, message: str, channel: int, number: int)
     tree = world.network.trees[ref]
     source = Sources(ref.partition(":")[0], (), False)
     heard = tuple(hearings(source, tree, message, channel, number, world))
-    return Motion(message, channel, number, tree, lines_of(tree), heard)
+    return Motion(message, channel, number, tree, course_of(tree), heard)

@@ -42,6 +42,7 @@ class Ears(NamedTuple):
     """Everything in a device that can hear, in one program."""
 
     device: str
+    delay_ms: float
     by_channel: tuple[tuple[Listener, ...], ...]
     movers: tuple[Mover, ...]
 
@@ -67,12 +68,13 @@ class Ears(NamedTuple):
 def ears(device: Device, program: Program | None) -> Ears:
     """What listens in a device; kept while its parts, kits and targets stay as they are."""
     choices = program.kits if program else ()
-    return _ears(device.id, device.parts, device.kits, device.targets, choices)
+    return _ears(device.id, device.delay_ms, device.parts, device.kits, device.targets, choices)
 
 
 @derived(512)
 def _ears(
     device: str,
+    delay_ms: float,
     parts: tuple[Part, ...],
     kits: tuple[Kit, ...],
     targets: tuple[Target, ...],
@@ -89,7 +91,7 @@ def _ears(
         for channel in range(16)
     )
     movers = tuple(_mover(device, target, parts) for target in targets)
-    return Ears(device, by_channel, movers)
+    return Ears(device, delay_ms, by_channel, movers)
 
 
 def _mover(device: str, target: Target, parts: tuple[Part, ...]) -> Mover:

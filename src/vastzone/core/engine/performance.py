@@ -4,11 +4,12 @@ The law: a release reaches exactly what its strike reached, whatever changed in 
 because a held key remembers its voices and never looks anything up again.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Sequence
 
 from vastzone.core.engine.compile import Compiled, emission_at
-from vastzone.core.engine.tables import Emission, KeyId, Line, Motion, Sending
-from vastzone.core.engine.voice import Voice
+from vastzone.core.engine.tables import Emission, KeyId, Landing, Motion, Sending
+from vastzone.core.engine.traffic import Traffic
+from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
 
 
@@ -18,24 +19,27 @@ class Movement:
     __slots__ = ("at", "key", "motion", "times", "value")
 
     def __init__(
-        self, key: KeyId, motion: Motion, value: int, at: float, times: list[float]
+        self, key: KeyId, motion: Motion, value: int, at: float, times: Sequence[float]
     ) -> None:
         self.key, self.motion, self.value, self.at, self.times = key, motion, value, at, times
 
 
 class Performance:
-    """The running state of a rig; ``load`` swaps the plan or the scene under the player's hands."""
+    """The running state of a rig; ``load`` swaps the plan or the scene under the player's hands.
+
+    ``strike`` and ``let_go`` are what one message costs; ``press`` and ``release`` tell the same
+    part by part.
+    """
 
     def __init__(self, compiled: Compiled) -> None:
-        self.sounding: set[Voice] = set()
-        self._held: dict[KeyId, list[Voice]] = {}
+        self._strikes: set[Strike] = set()
+        self._held: dict[KeyId, list[Strike]] = {}
         self._sustained: dict[str, list[Voice]] = {}
         self._pedals: dict[KeyId, set[str]] = {}
         self._latched: dict[tuple[str, int], Voice] = {}
         self._flipped: dict[KeyId, bool] = {}
         self._down: dict[KeyId, list[KeyId]] = {}
-        self._busy: dict[int, float] = {}
-        self._status: dict[int, int] = {}
+        self._traffic = Traffic()
         self.load(compiled)
 
     def load(self, compiled: Compiled) -> None:
@@ -44,94 +48,118 @@ class Performance:
         self._keys = compiled.keys
         self._controls = compiled.controls
 
+    @property
+    def sounding(self) -> set[Voice]:
+        """Everything that sounds now."""
+        return {voice for strike in self._strikes for voice in strike.voices}
+
     def press(self, key: KeyId, velocity: int, at: float = 0.0) -> list[Voice]:
         """Strike a key at velocity 1–127, ``at`` milliseconds; the voices that begin."""
+        return [v for strike in self.strike(key, velocity, at) for v in strike.voices]
+
+    def release(self, key: KeyId, at: float = 0.0) -> list[Voice]:
+        """Let a key go; the voices that end (those under a pedal end with the pedal)."""
+        ended: list[Voice] = []
+        self.let_go(key, at, ended)
+        return ended
+
+    def strike(self, key: KeyId, velocity: int, at: float) -> list[Strike]:
+        """Strike a key; what each of its emissions began."""
         return self._sound(key, self._keys.get(key, ()), velocity, at)
 
     def press_at(self, ref: str, channel: int, note: int, velocity: int, at: float) -> list[Voice]:
         """Let a raw note on channel 0–15 leave the output ``device:port``."""
         emission = emission_at(self.compiled, ref, channel, note)
-        return self._sound((ref, channel << 7 | note), (emission,), velocity, at)
+        begun = self._sound((ref, channel << 7 | note), (emission,), velocity, at)
+        return [v for strike in begun for v in strike.voices]
 
     def release_at(self, ref: str, channel: int, note: int, at: float) -> list[Voice]:
         """Let the raw note end."""
         return self.release((ref, channel << 7 | note), at)
 
     def _sound(
-        self, key: KeyId, emissions: Iterable[Emission], velocity: int, at: float
-    ) -> list[Voice]:
+        self, key: KeyId, emissions: Sequence[Emission], velocity: int, at: float
+    ) -> list[Strike]:
         if key in self._held:
-            self.release(key, at)
-        voices: list[Voice] = []
+            self.let_go(key, at)
+        begun: list[Strike] = []
         for emission in emissions:
             if emission.low <= velocity <= emission.high:
-                times = self._travel(emission.lines, 0x90 | emission.channel, at)
-                for landing in emission.landings:
-                    if landing.low <= velocity <= landing.high:
-                        voice = Voice(key, emission, landing, velocity, at, times)
-                        if landing.plain or self._begin(voice):
-                            self.sounding.add(voice)
-                            voices.append(voice)
-        self._held[key] = voices
-        return voices
+                times = self._traffic.send(emission.course, 0x90 | emission.channel, at)
+                strike = Strike(key, emission, velocity, at, times, emission.landings)
+                if not emission.simple:
+                    strike.landings = self._begin(strike)
+                begun.append(strike)
+        self._strikes.update(begun)
+        self._held[key] = begun
+        return begun
 
-    def _travel(self, lines: tuple[Line, ...], status: int, at: float) -> list[float]:
-        """When the message has arrived after each step; DIN lines carry one message at a time."""
-        times: list[float] = []
-        for line, parent, before_ms, ms, short_ms in lines:
-            start = (times[parent] if parent >= 0 else at) + before_ms
-            if line >= 0:
-                free = self._busy.get(line, 0.0)
-                start = max(start, free)
-                start += short_ms if self._status.get(line) == status else ms
-                self._busy[line] = start
-                self._status[line] = status
-            else:
-                start += ms
-            times.append(start)
-        return times
+    def _begin(self, strike: Strike) -> list[Landing]:
+        """The landings of a strike that begin, after what mono, muting and toggling parts do."""
+        begun: list[Landing] = []
+        for landing in strike.emission.landings:
+            within = landing.low <= strike.velocity <= landing.high
+            if within and (landing.plain or self._starts(Voice(strike, landing))):
+                begun.append(landing)
+        return begun
 
-    def _begin(self, voice: Voice) -> bool:
-        """What a mono, muting or toggling part does first; False when the strike stops a loop."""
+    def _starts(self, voice: Voice) -> bool:
+        """Whether a voice begins; False when the strike stops a loop instead."""
         part, ref = voice.landing.part, voice.landing.ref
         if part.trigger == "toggle":
             running = self._latched.pop((ref, voice.landing.note), None)
             if running is not None:
-                self.sounding.discard(running)
+                self._end(running)
                 return False
             self._latched[ref, voice.landing.note] = voice
         if part.mono:
-            self._silence(v for v in list(self.sounding) if v.landing.ref == ref)
+            self._silence(lambda landing: landing.ref == ref)
         if part.mute_group is not None:
-            group = (ref.partition(":")[0], part.mute_group)
+            device, group = ref.partition(":")[0], part.mute_group
             self._silence(
-                v for v in list(self.sounding)
-                if (v.landing.ref.partition(":")[0], v.landing.part.mute_group) == group
-            )  # fmt: skip
+                lambda la: la.part.mute_group == group and la.ref.partition(":")[0] == device
+            )
         return True
 
-    def _silence(self, voices: Iterable[Voice]) -> None:
-        for voice in voices:
-            self.sounding.discard(voice)
-            self._latched.pop((voice.landing.ref, voice.landing.note), None)
+    def _end(self, voice: Voice) -> bool:
+        """Take one voice out of its strike; whether it was still sounding."""
+        strike, landing = voice
+        if strike not in self._strikes or landing not in strike.landings:
+            return False
+        strike.landings = [la for la in strike.landings if la is not landing]
+        if not strike.landings:
+            self._strikes.discard(strike)
+        return True
 
-    def release(self, key: KeyId, at: float = 0.0) -> list[Voice]:
-        """Let a key go; the voices that end (those under a pedal end with the pedal)."""
-        ended: list[Voice] = []
-        off: Emission | None = None
-        for voice in self._held.pop(key, ()):
-            if voice.emission is not off:
-                off = voice.emission
-                self._travel(off.lines, 0x80 | off.channel, at)
-            landing = voice.landing
-            if landing.part.trigger == "toggle":
+    def _silence(self, which: Callable[[Landing], bool]) -> None:
+        for voice in self.sounding:
+            if which(voice.landing):
+                self._end(voice)
+                self._latched.pop((voice.landing.ref, voice.landing.note), None)
+
+    def let_go(self, key: KeyId, at: float, ended: list[Voice] | None = None) -> None:
+        """Let a key go; the voices that end are added to ``ended``."""
+        for strike in self._held.pop(key, ()):
+            emission = strike.emission
+            self._traffic.send(emission.course, 0x80 | emission.channel, at)
+            if emission.simple and not self._pedals:
+                if ended is not None and strike in self._strikes:
+                    ended.extend(strike.voices)
+                self._strikes.discard(strike)
                 continue
-            if self._pedals and landing.part.sustains and self._pedalled(landing.ref):
-                self._sustained.setdefault(landing.ref, []).append(voice)
-            elif voice in self.sounding:
-                self.sounding.discard(voice)
-                ended.append(voice)
-        return ended
+            for voice in strike.voices:
+                if self._ends(voice) and ended is not None:
+                    ended.append(voice)
+
+    def _ends(self, voice: Voice) -> bool:
+        """Whether a voice ends as its key is let go."""
+        landing = voice.landing
+        if landing.part.trigger == "toggle":
+            return False
+        if self._pedals and landing.part.sustains and self._pedalled(landing.ref):
+            self._sustained.setdefault(landing.ref, []).append(voice)
+            return False
+        return self._end(voice)
 
     def _pedalled(self, ref: str) -> bool:
         return any(ref in parts for parts in self._pedals.values())
@@ -169,13 +197,14 @@ class Performance:
         follows_hand = sending.send.mode == "momentary"
         own = (f"{key[0]}#{index}", key[1])
         if sending.notes and value > 0:
-            done.extend(self._sound(own, sending.notes, value, at))
+            begun = self._sound(own, sending.notes, value, at)
+            done.extend(voice for strike in begun for voice in strike.voices)
             if follows_hand:
                 self._down.setdefault(key, []).append(own)
         elif sending.notes:
             self.release(own, at)
         for motion in sending.motions:
-            times = self._travel(motion.lines, 0xB0 | motion.channel, at)
+            times = self._traffic.send(motion.course, 0xB0 | motion.channel, at)
             done.append(Movement(key, motion, value, at, times))
             self._hear(key if follows_hand else own, motion, value)
         return done
@@ -183,7 +212,7 @@ class Performance:
     def move_at(self, ref: str, motion: Motion, value: int, at: float) -> Movement:
         """Let a raw controller leave the output ``device:port``."""
         key = (ref, motion.channel << 7 | motion.number)
-        times = self._travel(motion.lines, 0xB0 | motion.channel, at)
+        times = self._traffic.send(motion.course, 0xB0 | motion.channel, at)
         self._hear(key, motion, value)
         return Movement(key, motion, value, at, times)
 
@@ -197,21 +226,22 @@ class Performance:
             else:
                 self._lift(key)
         elif motion.number in (ALL_NOTES_OFF, ALL_SOUND_OFF):
-            self._silence(v for v in list(self.sounding) if v.landing.ref in parts)
+            self._silence(lambda landing: landing.ref in parts)
 
     def _lift(self, key: KeyId) -> None:
         """A pedal comes up: every part that it held is let go, whatever the scene says now."""
         for ref in self._pedals.pop(key, ()):
             if not self._pedalled(ref):
                 for voice in self._sustained.pop(ref, ()):
-                    self.sounding.discard(voice)
+                    self._end(voice)
 
     def panic(self) -> list[Voice]:
         """Stop everything; the voices that were sounding."""
         stopped = list(self.sounding)
-        for state in (self.sounding, self._held, self._sustained, self._pedals, self._latched,
-                      self._flipped, self._down, self._busy, self._status):  # fmt: skip
+        for state in (self._strikes, self._held, self._sustained, self._pedals, self._latched,
+                      self._flipped, self._down):  # fmt: skip
             state.clear()
+        self._traffic.clear()
         return stopped
 
     def held(self) -> list[KeyId]:

@@ -1,6 +1,6 @@
 """A strike told in full: what was struck, what it sent, each hop, what sounded, and why not."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled
@@ -16,7 +16,7 @@ from vastzone.core.plan.model import Plan
 
 
 class Hop(NamedTuple):
-    """One cable on the way: its ends by name, its kind, its own time and the wait before it."""
+    """One cable on the way: the devices it joins, its kind, its own time and the wait before it."""
 
     source: str
     dest: str
@@ -111,7 +111,9 @@ def reached_by(plan: Plan, voice: Voice) -> Reached:
     owner = lookup.device(plan, landing.ref.partition(":")[0])
     part = landing.part
     what = pitch.label(landing.note, owner.octaves)
-    hops = _hops(plan, voice.emission, landing.step, voice.at, voice.times)
+    hops = _hops(plan, voice.emission, landing.step, voice.strike.times)
+    if landing.after_ms:
+        hops += (Hop(owner.name, part.name, "internal", landing.after_ms, 0.0),)
     return Reached(landing.ref, part.name, part.tag, part.colour, what, hops, voice.delay_ms)
 
 
@@ -120,8 +122,8 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
     for hearing in motion.hearings:
         device, _, thing = hearing.ref.partition(":")
         owner = lookup.device(plan, device)
-        delay = movement.times[hearing.step] - movement.at if hearing.step >= 0 else 0.0
-        hops = _hops(plan, motion, hearing.step, movement.at, movement.times)
+        delay = movement.times[hearing.step] if hearing.step >= 0 else 0.0
+        hops = _hops(plan, motion, hearing.step, movement.times)
         if hearing.is_part:
             part = lookup.part(owner, thing)
             meaning = CONTROLLERS[motion.number].meaning
@@ -135,21 +137,20 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
 
 
 def _hops(
-    plan: Plan, sent: Emission | Motion, step: int, at: float, times: list[float]
+    plan: Plan, sent: Emission | Motion, step: int, times: Sequence[float]
 ) -> tuple[Hop, ...]:
     hops = []
     for index in sent.tree.way(step):
-        held, line = sent.tree.steps[index], sent.lines[index]
-        start = (times[held.parent] if held.parent >= 0 else at) + held.before_ms
+        held, line = sent.tree.steps[index], sent.course.lines[index]
+        start = (times[held.parent] if held.parent >= 0 else 0.0) + held.before_ms
         took = times[index] - start
         own = min(took, line.ms)
         hops.append(
-            Hop(_port(plan, held.arc.source), _port(plan, held.arc.dest), held.arc.link, own,
+            Hop(_name(plan, held.arc.source), _name(plan, held.arc.dest), held.arc.link, own,
                 max(0.0, took - own))
         )  # fmt: skip
     return tuple(hops)
 
 
-def _port(plan: Plan, ref: str) -> str:
-    owner, port = lookup.endpoint(plan, ref)
-    return f"{owner.name} {port.name}"
+def _name(plan: Plan, ref: str) -> str:
+    return lookup.device(plan, ref.partition(":")[0]).name

@@ -15,7 +15,8 @@ class Landing(NamedTuple):
     """A part that sounds ``note`` when struck within a window of velocities.
 
     ``step`` is the last step of its way through the emission's tree; −1 is the device's own
-    keys.  ``plain`` parts are gated, polyphonic and in no mute group.
+    keys.  ``after_ms`` is the device's own time from hearing to sounding.  ``plain`` parts are
+    gated, polyphonic and in no mute group.
     """
 
     ref: str
@@ -24,6 +25,7 @@ class Landing(NamedTuple):
     low: int
     high: int
     step: int
+    after_ms: float
     plain: bool
 
 
@@ -37,8 +39,27 @@ class Line(NamedTuple):
     short_ms: float
 
 
+class Course(NamedTuple):
+    """The steps of a tree as the clock needs them, and what they come to on idle cables.
+
+    ``times`` is when each step is reached and ``busy`` until when each DIN line is taken, both
+    counted from the strike; ``busy_ms`` is the last of these.  A ``calm`` course depends on
+    nothing that was sent before.
+    """
+
+    lines: tuple[Line, ...]
+    times: tuple[float, ...]
+    busy: tuple[tuple[int, float], ...]
+    busy_ms: float
+    calm: bool
+
+
 class Emission(NamedTuple):
-    """A note that a zone or control sends, everywhere it goes, and everything it sounds."""
+    """A note that a zone or control sends, everywhere it goes, and everything it sounds.
+
+    ``simple`` ones sound all their landings at every velocity of theirs, with no part that is
+    mono, muting or toggling among them.
+    """
 
     origin: str
     low: int
@@ -46,8 +67,9 @@ class Emission(NamedTuple):
     channel: int
     note: int
     tree: Tree
-    lines: tuple[Line, ...]
+    course: Course
     landings: tuple[Landing, ...]
+    simple: bool
 
     def message(self, velocity: int) -> Message:
         """The note-on as it goes over the wire."""
@@ -69,7 +91,7 @@ class Motion(NamedTuple):
     channel: int
     number: int
     tree: Tree
-    lines: tuple[Line, ...]
+    course: Course
     hearings: tuple[Hearing, ...]
 
 

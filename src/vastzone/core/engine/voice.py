@@ -1,38 +1,60 @@
-"""A note that sounds, with the time it took to get there."""
+"""What sounds because of a strike, with the time it took to get there."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
 
 from vastzone.core.engine.tables import Emission, KeyId, Landing
 
 
-class Voice:
-    """One part sounding one note because of one strike.
+class Strike:
+    """One emission of one strike and the landings that still sound because of it.
 
-    ``at`` is when the key was struck, in milliseconds; ``times`` is when the message had arrived
-    after each step of the emission's tree.
+    ``at`` is when the key was struck and ``times`` how much later the message had arrived after
+    each step of the emission's tree, in milliseconds.
     """
 
-    __slots__ = ("at", "emission", "key", "landing", "times", "velocity")
+    __slots__ = ("at", "emission", "key", "landings", "times", "velocity")
 
     def __init__(
-        self, key: KeyId, emission: Emission, landing: Landing, velocity: int, at: float,
-        times: list[float],
+        self, key: KeyId, emission: Emission, velocity: int, at: float,
+        times: Sequence[float], landings: Sequence[Landing],
     ) -> None:  # fmt: skip
         self.key = key
         self.emission = emission
-        self.landing = landing
         self.velocity = velocity
         self.at = at
         self.times = times
+        self.landings = landings
+
+    @property
+    def voices(self) -> list["Voice"]:
+        """What sounds, one part at a time."""
+        return [Voice(self, landing) for landing in self.landings]
+
+
+class Voice(NamedTuple):
+    """One part sounding one note because of one strike."""
+
+    strike: Strike
+    landing: Landing
+
+    @property
+    def key(self) -> KeyId:
+        """The key or control that was struck."""
+        return self.strike.key
+
+    @property
+    def emission(self) -> Emission:
+        """What was sent."""
+        return self.strike.emission
+
+    @property
+    def velocity(self) -> int:
+        """How hard, 1–127."""
+        return self.strike.velocity
 
     @property
     def delay_ms(self) -> float:
-        """Milliseconds from the strike until the message has arrived."""
+        """Milliseconds from the strike until the part sounds."""
         step = self.landing.step
-        return self.times[step] - self.at if step >= 0 else 0.0
-
-    @property
-    def way(self) -> tuple[int, ...]:
-        """The steps that the message took."""
-        return self.emission.tree.way(self.landing.step)
-
-    def __repr__(self) -> str:
-        return f"Voice({self.landing.ref} note {self.landing.note}, {self.delay_ms:.2f} ms)"
+        return (self.strike.times[step] if step >= 0 else 0.0) + self.landing.after_ms

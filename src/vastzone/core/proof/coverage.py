@@ -7,8 +7,9 @@ from vastzone.core.engine.why import Reason, why_unheard
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Zone
-from vastzone.core.proof.finding import Finding, Span, Spot, runs
+from vastzone.core.proof.finding import Finding, Span, Spot
 
 
 def uncovered(spot: Spot) -> list[int]:

@@ -11,8 +11,9 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Cable, Device, Plan
 from vastzone.core.plan.sound import Part
+from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Zone
-from vastzone.core.proof.finding import Finding, Span, Spot, channel_free, runs
+from vastzone.core.proof.finding import Finding, Span, Spot, channel_free
 
 
 def overlapping_zones(spot: Spot) -> Iterator[Finding]:
@@ -136,7 +137,7 @@ def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> F
         for c in cables
     ]
     return Finding(
-        "two ways", "fault", (spot.ref, device.id, spot.owner.id),
+        "connected twice", "fault", (spot.ref, device.id, spot.owner.id),
         f"{spot.owner.name} reaches {device.name} twice, by {names}: every note doubles.",
         tuple(fixes[:4]), spot.scenes, (bed,),
     )  # fmt: skip

@@ -70,20 +70,6 @@ SpotRule = Callable[[Spot], Iterator[Finding]]
 PlanRule = Callable[[Plan, tuple[Compiled, ...]], Iterator[Finding]]
 
 
-def runs(keys: list[int]) -> Iterator[tuple[int, int]]:
-    """Rising numbers gathered into runs without holes."""
-    start = previous = None
-    for key in keys:
-        if previous is None or start is None:
-            start = key
-        elif key != previous + 1:
-            yield start, previous
-            start = key
-        previous = key
-    if start is not None and previous is not None:
-        yield start, previous
-
-
 def channel_free(plan: Plan, device: Device) -> int | None:
     """The lowest channel that no zone, control or part of the plan uses."""
     used = {p.channel for d in plan.devices for p in d.parts}

@@ -1,0 +1,16 @@
+"""Run every bench and print one table.  Exit status 1 when a ratio is over its limit."""
+
+import sys
+
+from bench import engine, start
+from bench.table import Row, show
+
+
+def main() -> int:
+    rows: list[Row] = [*engine.rows(), *start.rows()]
+    show(rows)
+    return 0 if all(row.good for row in rows) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

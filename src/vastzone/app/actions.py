@@ -1,0 +1,44 @@
+"""Everything that can be done, declared as data: for the menu, the shortcuts and go-to."""
+
+from collections.abc import Callable, Iterator
+from typing import NamedTuple
+
+from PySide6.QtGui import QKeySequence, QShortcut
+from PySide6.QtWidgets import QWidget
+
+
+class Action(NamedTuple):
+    """Something to do: its name, what runs it, its shortcut, where it stands in the menu."""
+
+    ident: str
+    label: str
+    run: Callable[[], object]
+    keys: str = ""
+    group: str = ""
+    icon: str = ""
+
+
+class Actions:
+    """The table of actions."""
+
+    def __init__(self) -> None:
+        self._table: dict[str, Action] = {}
+
+    def add(self, *actions: Action) -> None:
+        """Put actions into the table."""
+        for action in actions:
+            self._table[action.ident] = action
+
+    def run(self, ident: str) -> None:
+        """Do one."""
+        self._table[ident].run()
+
+    def __iter__(self) -> Iterator[Action]:
+        return iter(self._table.values())
+
+    def bind(self, window: QWidget) -> None:
+        """Make the shortcuts work in a window."""
+        for action in self:
+            if action.keys:
+                shortcut = QShortcut(QKeySequence(action.keys), window)
+                shortcut.activated.connect(action.run)

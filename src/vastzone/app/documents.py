@@ -1,0 +1,123 @@
+"""New, open, recent, save, save as, and what happens to unsaved work."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer
+from PySide6.QtWidgets import QWidget
+
+from vastzone.core.errors import PlanError
+from vastzone.desk import preferences, recovery
+from vastzone.desk.session import EMPTY, Desk
+from vastzone.files.native import SUFFIX
+
+AUTOSAVE_MS = 3000
+
+
+class Documents(QObject):
+    """The file side of the window."""
+
+    def __init__(self, desk: Desk, window: QWidget, folder: Path) -> None:
+        super().__init__(window)
+        self._desk, self._window, self._folder = desk, window, folder
+        self._settings = folder / "preferences.json"
+        self.preferences = preferences.load(self._settings)
+        self._timer = QTimer(self)
+        self._timer.setInterval(AUTOSAVE_MS)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(desk.autosave)
+        desk.plan_changed.connect(self._keep_soon)
+
+    def _keep_soon(self) -> None:
+        self._timer.start()
+
+    def remember(self, **changes: object) -> None:
+        """Change the preferences."""
+        import msgspec
+
+        self.preferences = msgspec.structs.replace(self.preferences, **changes)
+        preferences.store(self.preferences, self._settings)
+
+    def _opened(self, path: Path) -> None:
+        self.preferences = self.preferences.opened(path)
+        preferences.store(self.preferences, self._settings)
+
+    def may_leave(self) -> bool:
+        """Whether the current plan may be left: saved, given up, or never changed."""
+        from vastzone.app import dialogs
+
+        if not self._desk.changed:
+            return True
+        answer = dialogs.ask_unsaved(self._window, self._desk.plan.name)
+        if answer == "save":
+            return self.save()
+        if answer == "discard":
+            self._desk.drop_autosave()
+        return answer == "discard"
+
+    def new(self) -> None:
+        """An empty plan."""
+        if self.may_leave():
+            self._desk.load(EMPTY, None)
+
+    def open(self) -> None:
+        """Ask for a plan and open it."""
+        from vastzone.app import dialogs
+
+        if self.may_leave():
+            path = dialogs.ask_open(self._window)
+            if path is not None:
+                self.open_path(path)
+
+    def open_recent(self, path: Path) -> None:
+        """Open one of the recent plans."""
+        if self.may_leave():
+            self.open_path(path)
+
+    def open_path(self, path: Path, untitled: bool = False) -> None:
+        """Open a file; a message instead, and the open plan untouched, when it cannot be read."""
+        from vastzone.app import dialogs
+
+        try:
+            self._desk.open(path)
+        except PlanError as error:
+            dialogs.tell(self._window, str(error))
+            return
+        if untitled:
+            self._desk.path = None
+            self._desk.saved.emit()
+        else:
+            self._opened(path)
+
+    def save(self) -> bool:
+        """Save; ask for a name when there is none.  Whether it was saved."""
+        return self._save(self._desk.path) if self._desk.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Ask for a name and save."""
+        from vastzone.app import dialogs
+
+        path = dialogs.ask_save(self._window, f"{self._desk.plan.name}{SUFFIX}".replace("/", "-"))
+        return path is not None and self._save(path)
+
+    def _save(self, path: Path) -> bool:
+        from vastzone.app import dialogs
+
+        try:
+            self._desk.save(path)
+        except PlanError as error:
+            dialogs.tell(self._window, str(error))
+            return False
+        self._opened(path)
+        return True
+
+    def recover(self) -> None:
+        """Offer what a crash left behind."""
+        from vastzone.app import dialogs
+
+        for left in recovery.leftovers(self._folder / "recovery"):
+            if dialogs.ask_recover(self._window, left.plan.name):
+                self._desk.load(left.plan, left.path, clean=False)
+                self._desk.autosave()
+                recovery.discard(left.copy)
+                return
+            recovery.discard(left.copy)

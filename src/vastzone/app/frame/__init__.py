@@ -1,0 +1,1 @@
+"""What is around every view: header, rail, facts, strike strip, go-to."""

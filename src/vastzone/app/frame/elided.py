@@ -1,0 +1,37 @@
+"""Labels that give way to long names."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QSizePolicy
+
+
+class Elided(QLabel):
+    """A label that gives way: long names end in an ellipsis and show whole as a tool tip."""
+
+    def __init__(self, role: str) -> None:
+        super().__init__()
+        self._whole = ""
+        self.setProperty("role", role)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+
+    def show_text(self, text: str) -> None:
+        """Show a text as far as there is room."""
+        self._whole = text
+        self.setToolTip(text)
+        self.setAccessibleName(text)
+        self._cut()
+
+    def resizeEvent(self, event: object) -> None:
+        """Cut anew."""
+        self._cut()
+
+    def _cut(self) -> None:
+        metrics = self.fontMetrics()
+        self.setText(metrics.elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width()))
+
+
+def quiet(text: str) -> QLabel:
+    """A quiet, wrapped line of text."""
+    label = QLabel(text)
+    label.setWordWrap(True)
+    label.setProperty("role", "muted")
+    return label

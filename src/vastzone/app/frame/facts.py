@@ -1,0 +1,206 @@
+"""The facts on the right: exact values of what is selected, and its findings."""
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QShowEvent
+from PySide6.QtWidgets import (
+    QFormLayout,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import Elided, quiet
+from vastzone.app.frame.fields import make_field, show_value
+from vastzone.app.frame.sheets import Row, Sheet, sheet_for
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
+from vastzone.core.errors import PlanError
+from vastzone.core.plan.edits import Edit
+from vastzone.desk.session import Desk
+
+if TYPE_CHECKING:
+    from vastzone.core.proof.finding import Finding
+
+WIDTH = 312
+
+
+class Facts(QFrame):
+    """Shows one sheet and the findings that go with it."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._sheet: Sheet | None = None
+        self._shape: object = None
+        self._shown: object = None
+        self._fields: list[QWidget] = []
+        self.setObjectName("facts")
+        self.setAccessibleName("Facts of the selected thing")
+        self._build()
+        for signal in (desk.plan_changed, desk.scene_changed, desk.selected):
+            signal.connect(self.refresh)
+        THEME.changed.connect(self._restyle)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Fill it with what is selected."""
+        super().showEvent(event)
+        self._restyle()
+
+    def _build(self) -> None:
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        scroll = QScrollArea()
+        scroll.setObjectName("factsScroll")
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        body = QWidget()
+        body.setObjectName("factsBody")
+        self._box = QVBoxLayout(body)
+        self._box.setContentsMargins(14, 12, 12, 12)
+        self._box.setSpacing(8)
+        self._top, self._below = QWidget(), QWidget()
+        self._message = QLabel()
+        self._message.setProperty("role", "fault")
+        self._message.setWordWrap(True)
+        self._message.hide()
+        for widget in (self._top, self._message, self._below):
+            self._box.addWidget(widget)
+        self._box.addStretch()
+        scroll.setWidget(body)
+        outer.addWidget(scroll)
+
+    def _restyle(self) -> None:
+        self._shape = self._shown = None
+        self.setFixedWidth(WIDTH + 12 * (THEME.colours.text_px - 14))
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show what is selected now; widgets stay while they show the same things."""
+        if not self.isVisible():
+            return
+        sheet = sheet_for(self._desk, self._desk.selection)
+        shape = (sheet.ref, sheet.kind, [r.label for r in sheet.rows],
+                 [p.label for p in sheet.presses], sheet.remark)  # fmt: skip
+        self._sheet = sheet
+        self._complain("")
+        if shape != self._shape:
+            self._shape = shape
+            self._show_sheet(sheet)
+        else:
+            self._title.setText(sheet.title)
+            for field, row in zip(self._fields, sheet.rows, strict=True):
+                show_value(field, row)
+        self._show_findings()
+
+    def _show_sheet(self, sheet: Sheet) -> None:
+        self._top = self._replace(self._top)
+        box = QVBoxLayout(self._top)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(6)
+        kind = Elided("heading")
+        kind.show_text(sheet.kind)
+        self._title = QLabel(sheet.title)
+        self._title.setProperty("role", "title")
+        self._title.setWordWrap(True)
+        box.addWidget(kind)
+        box.addWidget(self._title)
+        form = QFormLayout()
+        form.setHorizontalSpacing(12)
+        form.setVerticalSpacing(4)
+        form.setLabelAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        self._fields = []
+        for index, row in enumerate(sheet.rows):
+            field = make_field(row, self._changer(index), self._complain)
+            self._fields.append(field)
+            form.addRow(row.label, field)
+        box.addLayout(form)
+        if sheet.presses:
+            box.addLayout(self._presses(sheet))
+        if sheet.remark:
+            box.addWidget(quiet(sheet.remark))
+
+    def _presses(self, sheet: Sheet) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for press in sheet.presses:
+            button = QPushButton(icon(press.icon, THEME.colours.ink, 16), press.label)
+            button.clicked.connect(lambda _=False, p=press.label: self._press(p))
+            row.addWidget(button)
+        row.addStretch()
+        return row
+
+    def _replace(self, old: QWidget) -> QWidget:
+        new = QWidget()
+        self._box.replaceWidget(old, new)
+        old.hide()
+        old.deleteLater()
+        return new
+
+    def _changer(self, index: int):  # type: ignore[no-untyped-def]
+        def change(value: object) -> None:
+            row: Row | None = self._sheet.rows[index] if self._sheet else None
+            if row is not None and row.make is not None and value != row.value:
+                self._perform(row.make(value))
+
+        return change
+
+    def _press(self, label: str) -> None:
+        press = (
+            next((p for p in self._sheet.presses if p.label == label), None)
+            if self._sheet
+            else None
+        )
+        if press is not None:
+            try:
+                self._perform(press.make())
+            except PlanError as error:
+                self._complain(str(error))
+
+    def _perform(self, edit: Edit) -> None:
+        try:
+            self._desk.perform(edit)
+        except PlanError as error:
+            self.refresh()
+            self._complain(str(error))
+
+    def _complain(self, sentence: str) -> None:
+        self._message.setText(sentence)
+        self._message.setVisible(bool(sentence))
+
+    def _show_findings(self) -> None:
+        desk = self._desk
+        ref = self._sheet.ref if self._sheet else ""
+        chosen = desk.findings_of(ref) if ref else desk.findings
+        state = (ref, tuple((*f[:4], f.scenes) for f in chosen), desk.plan.scenes)
+        if state == self._shown:
+            return
+        self._shown = state
+        self._below = self._replace(self._below)
+        box = QVBoxLayout(self._below)
+        box.setContentsMargins(0, 6, 0, 0)
+        box.setSpacing(8)
+        heading = QLabel(f"Findings ({len(chosen)})" if chosen else "Findings")
+        heading.setProperty("role", "heading")
+        box.addWidget(heading)
+        if not chosen:
+            box.addWidget(
+                quiet("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
+            )
+        from vastzone.app.frame.findings import FindingCard
+
+        for finding in chosen:
+            box.addWidget(FindingCard(desk.plan, finding, self._perform, self.go_to))
+
+    def go_to(self, finding: "Finding") -> None:
+        """Go to the scene and the thing that a finding is about."""
+        desk = self._desk
+        if finding.scenes and (desk.scene is None or desk.scene.id not in finding.scenes):
+            desk.go_to_scene(finding.scenes[0])
+        desk.select(finding.subjects[0])

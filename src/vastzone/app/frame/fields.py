@@ -1,0 +1,255 @@
+"""The widgets that rows of facts are entered with."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QWheelEvent
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QToolButton,
+    QWidget,
+)
+
+from vastzone.app.frame.sheets import Row
+from vastzone.core.errors import PitchError
+from vastzone.core.midi import pitch
+
+Changed = Callable[[Any], None]
+Complain = Callable[[str], None]
+
+
+def mark_bad(field: QLineEdit, bad: bool) -> None:
+    """Mark a field whose text cannot be taken."""
+    if bool(field.property("bad")) != bad:
+        field.setProperty("bad", bad)
+        field.style().unpolish(field)
+        field.style().polish(field)
+
+
+class NoteField(QLineEdit):
+    """A note by name or number, in a device's naming; arrow keys go by semitones."""
+
+    def __init__(self, row: Row, changed: Changed, complain: Complain) -> None:
+        super().__init__()
+        self._row, self._changed, self._complain = row, changed, complain
+        self.editingFinished.connect(self._read)
+        self.show_row(row)
+
+    def show_row(self, row: Row) -> None:
+        """Show a value, unless the person is typing one."""
+        self._row = row
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(pitch.label(row.value, row.naming))
+            mark_bad(self, False)
+
+    def _read(self) -> None:
+        if not self.isModified():
+            return
+        self.setModified(False)
+        text = self.text().partition("(")[0]
+        try:
+            note = pitch.parse(text, self._row.naming)
+        except PitchError as error:
+            mark_bad(self, True)
+            self._complain(str(error))
+            return
+        self._give(note)
+
+    def _give(self, note: int) -> None:
+        low, high = self._row.low, self._row.high
+        if low <= note <= high:
+            mark_bad(self, False)
+            self._changed(note)
+        else:
+            mark_bad(self, True)
+            self._complain(
+                f"{pitch.label(note, self._row.naming)} is outside "
+                f"{pitch.span(low, high, self._row.naming)}: choose a note inside."
+            )
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Up and down go by semitones."""
+        step = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
+        if step:
+            self._give(self._row.value + step)
+        else:
+            super().keyPressEvent(event)
+
+
+class NumberField(QLineEdit):
+    """A whole number; arrow keys and two large buttons beside it go by ones."""
+
+    def __init__(self, row: Row, changed: Changed, complain: Complain) -> None:
+        super().__init__()
+        self._row, self._changed, self._complain = row, changed, complain
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.editingFinished.connect(self._read)
+        self.show_row(row)
+
+    def show_row(self, row: Row) -> None:
+        """Show a value, unless the person is typing one."""
+        self._row = row
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(str(row.value).replace("-", "−"))
+            mark_bad(self, False)
+
+    def _read(self) -> None:
+        if not self.isModified():
+            return
+        self.setModified(False)
+        try:
+            self._give(int(self.text().replace("−", "-").strip()))
+        except ValueError:
+            mark_bad(self, True)
+            self._complain(f"“{self.text()}” is not a whole number: write one.")
+
+    def _give(self, value: int) -> None:
+        row = self._row
+        if row.low <= value <= row.high:
+            mark_bad(self, False)
+            self._changed(value)
+        else:
+            mark_bad(self, True)
+            self._complain(f"{row.label} goes from {row.low} to {row.high}: choose one of these.")
+
+    def step(self, by: int) -> None:
+        """One more or one less, up to the ends."""
+        self._give(max(self._row.low, min(self._row.high, self._row.value + by)))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Up and down go by ones."""
+        by = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
+        if by:
+            self.step(by)
+        else:
+            super().keyPressEvent(event)
+
+
+class Stepper(QWidget):
+    """A number with large buttons for one less and one more."""
+
+    def __init__(self, row: Row, changed: Changed, complain: Complain) -> None:
+        super().__init__()
+        self.field = NumberField(row, changed, complain)
+        self.field.setMinimumWidth(50)
+        box = QHBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(4)
+        box.addWidget(self.field, 1)
+        for sign, words, by in (("−", "less", -1), ("+", "more", 1)):
+            button = QToolButton()
+            button.setText(sign)
+            button.setProperty("role", "step")
+            button.setAutoRepeat(True)
+            button.setAccessibleName(f"{row.label}: one {words}")
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(partial(self.field.step, by))
+            box.addWidget(button)
+        self.setFocusProxy(self.field)
+
+    def setAccessibleName(self, name: str) -> None:
+        """The number carries the name."""
+        self.field.setAccessibleName(name)
+
+
+class CalmCombo(QComboBox):
+    """A choice that the wheel changes only while it has the focus."""
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Let the wheel scroll the facts."""
+        if self.hasFocus():
+            super().wheelEvent(event)
+        else:
+            event.ignore()
+
+
+def make_field(row: Row, changed: Changed, complain: Complain) -> QWidget:
+    """A widget for a row; ``changed`` gets the new value."""
+    field = _FIELDS[row.kind](row, changed, complain)
+    field.setAccessibleName(row.label)
+    field.setMinimumWidth(60)
+    return field
+
+
+def show_value(field: QWidget, row: Row) -> None:
+    """Put a row's value into its widget without telling anyone."""
+    field.blockSignals(True)
+    if isinstance(field, NoteField):
+        field.show_row(row)
+    elif isinstance(field, Stepper):
+        field.field.show_row(row)
+    elif isinstance(field, QComboBox):
+        _fill(field, row)
+    elif isinstance(field, QCheckBox):
+        field.setChecked(row.value)
+    elif isinstance(field, QLineEdit):
+        if not (field.hasFocus() and field.isModified()):
+            field.setText(row.value)
+            field.setCursorPosition(0)
+    elif isinstance(field, QLabel):
+        field.setText(row.value)
+    field.blockSignals(False)
+
+
+def _fill(field: QComboBox, row: Row) -> None:
+    shown = [field.itemText(i) for i in range(field.count())]
+    if shown != [text for text, _ in row.choices]:
+        field.clear()
+        for text, value in row.choices:
+            field.addItem(text, value)
+    values = [value for _, value in row.choices]
+    field.setCurrentIndex(values.index(row.value) if row.value in values else -1)
+
+
+def _text(row: Row, changed: Changed, complain: Complain) -> QWidget:
+    field = QLineEdit(row.value)
+    field.setCursorPosition(0)
+
+    def read() -> None:
+        if field.isModified():
+            field.setModified(False)
+            changed(field.text().strip())
+
+    field.editingFinished.connect(read)
+    return field
+
+
+def _number(row: Row, changed: Changed, complain: Complain) -> QWidget:
+    return Stepper(row, changed, complain)
+
+
+def _choice(row: Row, changed: Changed, complain: Complain) -> QWidget:
+    field = CalmCombo()
+    field.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    _fill(field, row)
+    field.currentIndexChanged.connect(lambda i: changed(field.itemData(i)) if i >= 0 else None)
+    return field
+
+
+def _check(row: Row, changed: Changed, complain: Complain) -> QWidget:
+    field = QCheckBox()
+    field.setChecked(row.value)
+    field.toggled.connect(changed)
+    return field
+
+
+def _fixed(row: Row, changed: Changed, complain: Complain) -> QWidget:
+    field = QLabel(row.value)
+    field.setWordWrap(True)
+    return field
+
+
+_FIELDS: dict[str, Callable[[Row, Changed, Complain], QWidget]] = {
+    "text": _text,
+    "number": _number,
+    "choice": _choice,
+    "check": _check,
+    "fixed": _fixed,
+    "note": NoteField,
+}

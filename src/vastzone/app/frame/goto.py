@@ -1,0 +1,111 @@
+"""Go-to: any key, part, scene, finding or action by typing."""
+
+from collections.abc import Callable, Iterator
+from functools import partial
+from typing import NamedTuple
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from vastzone.app.actions import Actions
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.core.proof.finding import Finding
+from vastzone.desk.session import Desk
+
+MOST = 60
+
+
+class Goal(NamedTuple):
+    """A place or action that can be typed."""
+
+    kind: str
+    name: str
+    go: Callable[[], object]
+
+    def fits(self, words: list[str]) -> bool:
+        """Whether every typed word occurs."""
+        text = f"{self.kind} {self.name}".lower()
+        return all(word in text for word in words)
+
+
+def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iterator[Goal]:
+    """Everything there is to go to, nearest first."""
+    for action in actions:
+        keys = f"   {action.keys}" if action.keys else ""
+        yield Goal("Action", f"{action.label}{keys}", action.run)
+    for scene in desk.plan.scenes:
+        yield Goal("Scene", scene.name, partial(desk.go_to_scene, scene.id))
+    for owner in desk.plan.devices:
+        yield Goal("Device", owner.name, partial(desk.select, owner.id))
+        program = lookup.program_in(desk.scene, owner)
+        for zone in program.zones if program else ():
+            keys = pitch.span(zone.low, zone.high, owner.octaves)
+            yield Goal("Zone", f"{zone.name} on {owner.name}, {keys}, channel {zone.channel}",
+                       partial(desk.select, f"{owner.id}:{zone.id}"))  # fmt: skip
+        for part in owner.parts:
+            channel = "omni" if part.channel is None else f"channel {part.channel}"
+            yield Goal("Part", f"{part.name} in {owner.name}, {channel}",
+                       partial(desk.select, f"{owner.id}:{part.id}"))  # fmt: skip
+        for control in owner.controls:
+            yield Goal("Control", f"{control.name} of {owner.name}",
+                       partial(desk.select, f"{owner.id}:{control.id}"))  # fmt: skip
+    for finding in desk.findings:
+        yield Goal("Finding", finding.sentence, partial(show, finding))
+
+
+class GoTo(QDialog):
+    """A line to type in and the places that fit."""
+
+    def __init__(
+        self, parent: QWidget, desk: Desk, actions: Actions, show: Callable[[Finding], None]
+    ) -> None:
+        super().__init__(parent, Qt.WindowType.Popup)
+        self._goals = list(goals(desk, actions, show))
+        self._fitting: list[Goal] = []
+        self.setWindowTitle("Go to")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(10, 10, 10, 10)
+        self.line = QLineEdit()
+        self.line.setPlaceholderText("Type a part, zone, scene, finding or action")
+        self.line.setAccessibleName("Go to")
+        self.line.textChanged.connect(self._filter)
+        self.line.installEventFilter(self)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Places that fit")
+        self.list.itemClicked.connect(lambda item: self._take(self.list.row(item)))
+        box.addWidget(self.line)
+        box.addWidget(self.list)
+        self.resize(620, 420)
+        centre = parent.mapToGlobal(parent.rect().center())
+        self.move(centre.x() - 310, parent.mapToGlobal(parent.rect().topLeft()).y() + 70)
+        self._filter("")
+        self.line.setFocus()
+
+    def _filter(self, text: str) -> None:
+        words = text.lower().split()
+        self._fitting = [g for g in self._goals if g.fits(words)][:MOST]
+        self.list.clear()
+        for goal in self._fitting:
+            QListWidgetItem(f"{goal.kind}:  {goal.name}", self.list)
+        self.list.setCurrentRow(0)
+
+    def _take(self, row: int) -> None:
+        if 0 <= row < len(self._fitting):
+            goal = self._fitting[row]
+            self.accept()
+            goal.go()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Arrows move in the list and Enter goes there, while the line keeps the focus."""
+        if isinstance(event, QKeyEvent) and event.type() is QEvent.Type.KeyPress:
+            step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
+            if step:
+                row = self.list.currentRow() + step
+                self.list.setCurrentRow(max(0, min(self.list.count() - 1, row)))
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self._take(self.list.currentRow())
+                return True
+        return super().eventFilter(watched, event)

@@ -1,0 +1,106 @@
+"""The header: plan, scene stepper, undo and redo, go-to."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QMenu,
+    QPushButton,
+    QToolButton,
+    QVBoxLayout,
+)
+
+from vastzone.app.actions import Actions
+from vastzone.app.frame.elided import Elided
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
+from vastzone.desk.session import Desk
+
+
+class Header(QFrame):
+    """Everything about the plan as a whole."""
+
+    def __init__(self, desk: Desk, actions: Actions) -> None:
+        super().__init__()
+        self._desk, self._actions = desk, actions
+        self._icons: list[tuple[QToolButton | QPushButton, str]] = []
+        self.setObjectName("header")
+        self.setFixedHeight(60)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 6, 12, 6)
+        row.setSpacing(7)
+        self.menu_button = self._tool("menu", "Menu", None)
+        self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        row.addWidget(self.menu_button)
+        row.addLayout(self._names(), 3)
+        row.addWidget(self._tool("chevron-left", "Previous scene", "scene-back"))
+        self.scene = Elided("scene")
+        self.scene.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        row.addWidget(self.scene, 4)
+        row.addWidget(self._tool("chevron-right", "Next scene", "scene-on"))
+        row.addSpacing(10)
+        for name, words, action in (("undo-2", "Undo", "undo"), ("redo-2", "Redo", "redo")):
+            row.addWidget(self._tool(name, words, action))
+        go = QPushButton("Go to")
+        go.setToolTip("Any key, part, scene, finding or action by typing (Ctrl+K)")
+        go.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        go.clicked.connect(lambda: actions.run("go-to"))
+        self._icons.append((go, "search"))
+        row.addWidget(go)
+        self._theme = self._tool("moon", "Stage or day theme", "theme")
+        row.addWidget(self._theme)
+        for signal in (desk.plan_changed, desk.scene_changed, desk.saved):
+            signal.connect(self.refresh)
+        THEME.changed.connect(self._restyle)
+        self._restyle()
+        self.refresh()
+
+    def _names(self) -> QVBoxLayout:
+        names = QVBoxLayout()
+        names.setSpacing(0)
+        self._plan, self._state = Elided("title"), Elided("muted")
+        names.addWidget(self._plan)
+        names.addWidget(self._state)
+        return names
+
+    def _tool(self, name: str, words: str, action: str | None) -> QToolButton:
+        button = QToolButton()
+        button.setToolTip(words)
+        button.setAccessibleName(words)
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._icons.append((button, name))
+        if action is not None:
+            button.clicked.connect(lambda: self._actions.run(action))
+            setattr(self, f"_{action.replace('-', '_')}", button)
+        return button
+
+    def set_menu(self, menu: QMenu) -> None:
+        """The menu behind the first button."""
+        self.menu_button.setMenu(menu)
+
+    def _restyle(self) -> None:
+        for button, name in self._icons:
+            shown = "sun" if name == "moon" and THEME.name == "stage" else name
+            button.setIcon(icon(shown, THEME.colours.ink, 20))
+
+    def refresh(self) -> None:
+        """Show the plan's name, whether it is saved, the scene, and what undo would do."""
+        desk = self._desk
+        self._plan.show_text(desk.plan.name)
+        place = desk.path.name if desk.path else "not saved yet"
+        self._state.show_text(f"{place} · changed" if desk.changed else place)
+        scenes = desk.plan.scenes
+        if desk.scene is None:
+            self.scene.show_text("No scenes")
+        else:
+            number = scenes.index(desk.scene) + 1
+            self.scene.show_text(f"{number}  {desk.scene.name}")
+        at = scenes.index(desk.scene) if desk.scene else 0
+        self._scene_back.setEnabled(at > 0)  # type: ignore[attr-defined]
+        self._scene_on.setEnabled(at < len(scenes) - 1)  # type: ignore[attr-defined]
+        for label, button, word in (
+            (desk.undo_label, self._undo, "Undo"),  # type: ignore[attr-defined]
+            (desk.redo_label, self._redo, "Redo"),  # type: ignore[attr-defined]
+        ):
+            button.setEnabled(label is not None)
+            button.setToolTip(f"{word}: {label}" if label else f"Nothing to {word.lower()}")

@@ -1,0 +1,99 @@
+"""The left rail: the views in working order, each with its findings counted."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
+
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.theme.icons import pixmap
+
+
+class Place(NamedTuple):
+    """A view as the rail shows it."""
+
+    ident: str
+    name: str
+    icon: str
+
+
+class RailButton(QAbstractButton):
+    """An entry of the rail: icon, name, count of findings."""
+
+    def __init__(self, place: Place, number: int) -> None:
+        super().__init__()
+        self._place, self.count, self.faulty = place, 0, False
+        self.setCheckable(True)
+        self.setText(place.name)
+        self.setToolTip(f"{place.name} (Alt+{number})")
+        self.setAccessibleName(place.name)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def sizeHint(self) -> QSize:
+        """As wide as the rail."""
+        return QSize(88, 66)
+
+    def show_count(self, count: int, faulty: bool) -> None:
+        """Show how many findings are left."""
+        self.count, self.faulty = count, faulty
+        self.setAccessibleDescription(f"{count} findings")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Icon above name; the chosen one on the action's soft colour."""
+        c, painter = THEME.colours, QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        area = QRectF(self.rect()).adjusted(6, 3, -6, -3)
+        painter.setPen(QColor(c.action) if self.hasFocus() else Qt.PenStyle.NoPen)
+        fill = c.action_soft if self.isChecked() else c.sunken if self.underMouse() else c.panel
+        painter.setBrush(QColor(fill))
+        painter.drawRoundedRect(area, 9, 9)
+        colour = c.action if self.isChecked() else c.muted
+        image = pixmap(self._place.icon, colour, 24)
+        painter.drawPixmap(round(area.center().x() - 12), round(area.top() + 9), image)
+        painter.setPen(QColor(c.ink if self.isChecked() else c.muted))
+        painter.setFont(bold(c.text_px - 1) if self.isChecked() else font(c.text_px - 1))
+        words = area.adjusted(0, 34, 0, -3)
+        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, self._place.name)
+        if self.count:
+            self._badge(painter, area)
+        painter.end()
+
+    def _badge(self, painter: QPainter, area: QRectF) -> None:
+        c = THEME.colours
+        badge = QRectF(area.right() - 27, area.top() + 3, 24, 17)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(c.fault if self.faulty else c.muted))
+        painter.drawRoundedRect(badge, 8.5, 8.5)
+        painter.setPen(QColor(c.paper))
+        painter.setFont(bold(11.5))
+        painter.drawText(badge, Qt.AlignmentFlag.AlignCenter, str(min(self.count, 999)))
+
+
+class Rail(QFrame):
+    """The entries below each other."""
+
+    def __init__(self, places: tuple[Place, ...], go: Callable[[str], None]) -> None:
+        super().__init__()
+        self.setObjectName("rail")
+        self.setFixedWidth(89)
+        self.setAccessibleName("Views")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 8, 0, 8)
+        box.setSpacing(2)
+        self._group = QButtonGroup(self)
+        self.buttons: dict[str, RailButton] = {}
+        for number, place in enumerate(places, 1):
+            button = RailButton(place, number)
+            button.clicked.connect(lambda _=False, ident=place.ident: go(ident))
+            self._group.addButton(button)
+            self.buttons[place.ident] = button
+            box.addWidget(button)
+        box.addStretch()
+
+    def show_place(self, ident: str) -> None:
+        """Mark the view that is shown."""
+        self.buttons[ident].setChecked(True)

@@ -1,0 +1,48 @@
+"""The thin ruler of all 128 notes, lit by what is sounding."""
+
+from PySide6.QtCore import QRectF, QSize
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import font
+from vastzone.core.midi.pitch import is_black
+from vastzone.desk.stage import Stage
+
+
+class Ruler(QWidget):
+    """Notes 0–127 from left to right; octaves are numbered by note, which no maker disputes."""
+
+    def __init__(self, stage: Stage) -> None:
+        super().__init__()
+        self._stage = stage
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("All 128 notes")
+
+    def sizeHint(self) -> QSize:
+        """Thin and as wide as may be."""
+        return QSize(600, 30)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Faint keys, octave marks, and the notes that sound in their parts' colours."""
+        c, painter = THEME.colours, QPainter(self)
+        step, high = self.width() / 128, self.height() - 13.0
+        lit = self._stage.lit_notes()
+        for note in range(128):
+            cell = QRectF(note * step, 0, step + 0.5, high)
+            shade = mixed(c.ink, c.panel, 0.16) if is_black(note) else mixed(c.ink, c.panel, 0.05)
+            painter.fillRect(cell, shade)
+            for index, colour in enumerate(lit.get(note, ())[:4]):
+                rows = min(4, len(lit[note]))
+                top = index * high / rows
+                painter.fillRect(
+                    QRectF(cell.left(), top, cell.width(), high / rows), c.part(colour)
+                )
+        painter.setFont(font(11))
+        for note in range(0, 128, 12):
+            painter.setPen(QColor(c.line))
+            painter.drawLine(round(note * step), 0, round(note * step), self.height())
+            painter.setPen(QColor(c.muted))
+            painter.drawText(round(note * step) + 3, self.height() - 2, str(note))
+        painter.end()

@@ -1,0 +1,162 @@
+"""The strike strip: what was struck, what it sent, each hop, what sounded, after how long."""
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from vastzone.app.frame.ruler import Ruler
+from vastzone.app.theme.colours import readable_on
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.core.engine.report import Hop, Reached, Report
+from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
+from vastzone.desk.session import Desk
+
+LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth", "internal": "inside"}
+EMPTY = "Strike something: a key with the mouse, the computer’s own keys, a MIDI input or a file."
+LEFT, ROWS = 296.0, 3
+
+
+class Told(QWidget):
+    """The last strike, told in one line a landing."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("The last strike")
+
+    def sizeHint(self) -> QSize:
+        """Room for three landings."""
+        return QSize(600, 84)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Struck and sent on the left, landings or reasons on the right."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        report, c = self._desk.stage.last, THEME.colours
+        if report is None:
+            self._text(painter, QRectF(14, 0, self.width() - 28, self.height()), EMPTY, c.muted,
+                       font(c.text_px))  # fmt: skip
+        else:
+            self._sent(painter, report)
+            self._landings(painter, report)
+        painter.end()
+
+    def _text(
+        self, painter: QPainter, rect: QRectF, text: str, colour: str | QColor, face: QFont,
+        align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
+    ) -> float:  # fmt: skip
+        metrics = QFontMetricsF(face)
+        cut = metrics.elidedText(text, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
+        painter.setFont(face)
+        painter.setPen(QColor(colour))
+        painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
+        return metrics.horizontalAdvance(cut)
+
+    def _sent(self, painter: QPainter, report: Report) -> None:
+        c = THEME.colours
+        line = self.height() / 3
+        head = QRectF(14, 0, LEFT - 20, line)
+        self._text(painter, head, report.struck, c.ink, bold(c.text_px))
+        for index, message in enumerate(report.messages[:2]):
+            row = QRectF(14, line * (index + 1), LEFT - 20, line)
+            more = len(report.messages) - 2 if index == 1 else 0
+            text = f"{message.text()}   {message.hex()}" + (f"  +{more}" if more > 0 else "")
+            self._text(painter, row, text, c.muted, font(c.text_px - 2))
+        painter.setPen(QColor(c.line))
+        painter.drawLine(round(LEFT), 4, round(LEFT), self.height() - 4)
+
+    def _landings(self, painter: QPainter, report: Report) -> None:
+        c = THEME.colours
+        rows: list[Reached | str] = [*report.reached, *(r.sentence for r in report.silent)]
+        line = self.height() / ROWS
+        hidden = len(rows) - ROWS
+        for index, row in enumerate(rows[:ROWS]):
+            rect = QRectF(LEFT + 14, index * line, self.width() - LEFT - 24, line)
+            if isinstance(row, str):
+                used = self._text(painter, rect, "Silent", c.fault, bold(c.text_px))
+                self._text(painter, rect.adjusted(used + 10, 0, 0, 0), row, c.ink, font(c.text_px))
+            else:
+                self._landing(painter, rect, row)
+        if hidden > 0:
+            rect = QRectF(LEFT - 60, self.height() - line, 54, line)
+            self._text(painter, rect, f"+{hidden} more", c.muted, font(c.text_px - 2),
+                       Qt.AlignmentFlag.AlignRight)  # fmt: skip
+
+    def _landing(self, painter: QPainter, rect: QRectF, reached: Reached) -> None:
+        c = THEME.colours
+        colour = c.part(reached.colour)
+        chip = QRectF(rect.left(), rect.center().y() - 9, 28, 18)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        painter.drawRoundedRect(chip, 4, 4)
+        self._text(painter, chip, reached.tag.upper(), readable_on(colour), bold(11.5),
+                   Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+        x = rect.left() + 38
+        x += self._text(painter, QRectF(x, rect.top(), 190, rect.height()), reached.name, c.ink,
+                        bold(c.text_px)) + 10  # fmt: skip
+        x += self._text(painter, QRectF(x, rect.top(), 120, rect.height()), reached.what, c.ink,
+                        font(c.text_px)) + 16  # fmt: skip
+        total = QRectF(rect.right() - 70, rect.top(), 70, rect.height())
+        self._text(painter, total, f"{reached.delay_ms:.1f} ms", delay_colour(reached.delay_ms),
+                   bold(c.text_px), Qt.AlignmentFlag.AlignRight)  # fmt: skip
+        way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
+        self._text(painter, way, way_text(reached.hops), c.muted, font(c.text_px - 1))
+
+
+def delay_colour(ms: float) -> str:
+    """Good, playable, or too late for hands."""
+    c = THEME.colours
+    return c.good if ms <= GOOD_MS else c.caution if ms <= PLAYABLE_MS else c.fault
+
+
+def way_text(hops: tuple[Hop, ...]) -> str:
+    """The hops in words with their milliseconds."""
+    if not hops:
+        return "inside the device"
+    words = [hops[0].source]
+    for hop in hops:
+        waited = f" + {hop.waited_ms:.2g} queued" if hop.waited_ms > 0.005 else ""
+        if hop.link == "internal":
+            words.append(f"  +{hop.ms:.2g}")
+        else:
+            words.append(f"  →  {LINKS[hop.link]} {hop.ms:.2g}{waited}  →  {hop.dest}")
+    return "".join(words)
+
+
+class Strip(QFrame):
+    """The strip with ruler and panic; always there."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.setObjectName("strip")
+        self._desk = desk
+        self._ruler, self._told = Ruler(desk.stage), Told(desk)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 6)
+        box.setSpacing(2)
+        box.addWidget(self._ruler)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 14, 0)
+        row.addWidget(self._told)
+        self.panic = QPushButton("Panic")
+        self.panic.setProperty("role", "panic")
+        self.panic.setToolTip("Stop all notes (Esc)")
+        self.panic.setAccessibleName("Panic: stop all notes")
+        self.panic.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.panic.clicked.connect(desk.stage.panic)
+        row.addWidget(self.panic, 0, Qt.AlignmentFlag.AlignVCenter)
+        box.addLayout(row)
+        self.setFixedHeight(132)
+        desk.stage.struck.connect(self._show)
+        desk.stage.sounding.connect(self._light)
+
+    def _light(self) -> None:
+        self._ruler.update()
+
+    def _show(self, report: Report) -> None:
+        landed = "; ".join(f"{r.name} {r.what} after {r.delay_ms:.1f} ms" for r in report.reached)
+        silent = " ".join(r.sentence for r in report.silent)
+        self._told.setAccessibleDescription(f"{report.struck}. {landed} {silent}")
+        self._told.update()

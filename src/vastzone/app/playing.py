@@ -1,0 +1,187 @@
+"""What plays without hands on the window: MIDI inputs and a MIDI file."""
+
+from collections.abc import Callable
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, QTimer
+
+from vastzone.app.clock import now_ms
+from vastzone.app.typing_piano import chosen_bed
+from vastzone.core.engine.trace import Entry, control_for
+from vastzone.core.errors import PlanError
+from vastzone.core.midi.messages import Message
+from vastzone.desk.session import Desk
+from vastzone.desk.signal import Signal
+from vastzone.desk.song import SongPlayer
+from vastzone.files.midi_file import Song, read_song
+from vastzone.ports.base import Input, PortName
+
+if TYPE_CHECKING:
+    from concurrent.futures import Future, ThreadPoolExecutor
+
+    from vastzone.ports.watch import Inputs
+
+FRAME_MS, LOOK_MS = 12, 2000
+
+
+class Playing(QObject):
+    """Reads inputs and advances the song, a step every frame; listens only, never sends."""
+
+    def __init__(self, desk: Desk, complain: Callable[[str], None], parent: QObject) -> None:
+        super().__init__(parent)
+        self.song_changed, self.inputs_changed = Signal("song changed"), Signal("inputs changed")
+        self._desk, self._complain = desk, complain
+        self.input: Input | None = None
+        self.song: SongPlayer | None = None
+        self._loading: Future[Song] | None = None
+        self._readers: ThreadPoolExecutor | None = None
+        self._frame, self._look = QTimer(self), QTimer(self)
+        for timer, ms, run in (
+            (self._frame, FRAME_MS, self.step),
+            (self._look, LOOK_MS, self.look),
+        ):
+            timer.setInterval(ms)
+            timer.timeout.connect(run)
+
+    @cached_property
+    def inputs(self) -> "Inputs":
+        """The inputs of the machine, looked for when first wanted."""
+        from vastzone.ports.watch import all_inputs
+
+        return all_inputs()
+
+    def look(self) -> None:
+        """See what has been plugged in and unplugged."""
+        change = self.inputs.refresh()
+        if self.input is not None and self.input.name in change.removed:
+            name = self.input.name.shown
+            self.listen(None)
+            self._complain(f"“{name}” was unplugged: plug it in again or choose another input.")
+        if change.added or change.removed:
+            self.inputs_changed.emit()
+
+    def listen(self, name: PortName | None) -> None:
+        """Listen to an input, or to none."""
+        if self.input is not None:
+            self.input.close()
+            self.input = None
+            self._look.stop()
+        if name is not None:
+            try:
+                self.input = self.inputs.open(name)
+                self._look.start()
+            except PlanError as error:
+                self._complain(str(error))
+        self._pace()
+        self.inputs_changed.emit()
+
+    def load_song(self, path: Path) -> None:
+        """Read a MIDI file beside the window; it is ready to start when ``song_changed`` comes."""
+        from concurrent.futures import ThreadPoolExecutor
+
+        self._readers = self._readers or ThreadPoolExecutor(1)
+        self._loading = self._readers.submit(read_song, path)
+        self._frame.start()
+        self.song_changed.emit()
+
+    @property
+    def loading(self) -> bool:
+        """Whether a file is being read."""
+        return self._loading is not None
+
+    def entry(self) -> Entry:
+        """Where a song or an input enters: the keybed that is played."""
+        device, _, keybed = chosen_bed(self._desk).partition(":")
+        return Entry(device, keybed)
+
+    def start_or_stop(self) -> None:
+        """Start the song, or hold it."""
+        if self.song is None:
+            return
+        if self.song.playing:
+            self.song.stop(now_ms())
+        else:
+            self.song.use(self._desk.stage.performance, self.entry())
+            self.song.start(now_ms())
+        self._pace()
+        self._desk.stage.sounding.emit()
+        self.song_changed.emit()
+
+    def play_by_itself(self) -> None:
+        """Let the simulated keyboard play, and listen to it; or stop it."""
+        stand_in = self.inputs.stand_in
+        if stand_in.keyboard.playing:
+            stand_in.keyboard.stop()
+        else:
+            self.listen(stand_in.inputs().inputs[0])
+            stand_in.keyboard.start(now_ms())
+        self._pace()
+        self.inputs_changed.emit()
+
+    def _pace(self) -> None:
+        wanted = self.input is not None or self.loading or bool(self.song and self.song.playing)
+        if wanted:
+            self._frame.start()
+        else:
+            self._frame.stop()
+
+    def step(self) -> None:
+        """One frame: what came in, what the song has due."""
+        now = now_ms()
+        self._finish_loading()
+        if self.input is not None:
+            self.inputs.stand_in.keyboard.advance(now)
+        for message in self.input.read() if self.input else ():
+            self._strike(message, now)
+        if self.song is not None and self.song.playing:
+            self._sing(self.song, now)
+
+    def _finish_loading(self) -> None:
+        if self._loading is None or not self._loading.done():
+            return
+        done, self._loading = self._loading, None
+        try:
+            song = done.result()
+            if self.song is not None:
+                self.song.stop(now_ms())
+            self.song = SongPlayer(song, self._desk.stage.performance, self.entry())
+        except PlanError as error:
+            self._complain(str(error))
+        self._pace()
+        self.song_changed.emit()
+
+    def _strike(self, message: Message, now: float) -> None:
+        stage, entry = self._desk.stage, self.entry()
+        bed = f"{entry.device}:{entry.keybed}"
+        if message.kind == "note_on":
+            stage.press(bed, message.first, message.second, now)
+        elif message.kind == "note_off":
+            stage.release(bed, message.first, now)
+        else:
+            control = control_for(stage.performance.compiled, entry.device, message)
+            if control is not None:
+                value = message.first >> 7 if message.kind == "bend" else message.second
+                stage.move(control, value, now)
+
+    def _sing(self, song: SongPlayer, now: float) -> None:
+        due = song.advance(now)
+        if due:
+            self._desk.stage.tell_of(song.entry, due)
+        if due or not song.playing:
+            self._desk.stage.sounding.emit()
+        if not song.playing:
+            self._pace()
+        self.song_changed.emit()
+
+    def close(self) -> None:
+        """Let everything go."""
+        self._frame.stop()
+        self._look.stop()
+        if self.input is not None:
+            self.input.close()
+        if "inputs" in vars(self):
+            self.inputs.close()
+        if self._readers is not None:
+            self._readers.shutdown(wait=True, cancel_futures=True)

@@ -1,0 +1,52 @@
+"""The theme in use, for everything that paints by itself."""
+
+from PySide6.QtGui import QColor, QPalette
+from PySide6.QtWidgets import QApplication
+
+from vastzone.app.theme.colours import DAY, STAGE, Colours
+from vastzone.app.theme.fonts import font
+from vastzone.app.theme.style import sheet
+from vastzone.desk.signal import Signal
+
+
+class Theme:
+    """Holds the colours and tells when they change."""
+
+    def __init__(self) -> None:
+        self.changed = Signal("theme changed")
+        self.name = "day"
+        self.colours: Colours = DAY
+
+    def use(self, name: str) -> None:
+        """Dress the application in the theme ``day`` or ``stage``."""
+        self.name, self.colours = name, STAGE if name == "stage" else DAY
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            wanted = sheet(self.colours, name)
+            if app.styleSheet() == wanted:
+                return
+            app.setPalette(_palette(self.colours))
+            app.setFont(font(self.colours.text_px))
+            app.setStyleSheet(wanted)
+        self.changed.emit()
+
+
+def _palette(colours: Colours) -> QPalette:
+    palette = QPalette()
+    for role, colour in (
+        (QPalette.ColorRole.Window, colours.paper),
+        (QPalette.ColorRole.WindowText, colours.ink),
+        (QPalette.ColorRole.Base, colours.raised),
+        (QPalette.ColorRole.AlternateBase, colours.panel),
+        (QPalette.ColorRole.Text, colours.ink),
+        (QPalette.ColorRole.Button, colours.raised),
+        (QPalette.ColorRole.ButtonText, colours.ink),
+        (QPalette.ColorRole.Highlight, colours.action),
+        (QPalette.ColorRole.HighlightedText, colours.on_action),
+        (QPalette.ColorRole.PlaceholderText, colours.muted),
+    ):
+        palette.setColor(role, QColor(colour))
+    return palette
+
+
+THEME = Theme()

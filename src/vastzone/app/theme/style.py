@@ -1,0 +1,109 @@
+"""The style sheet of a theme."""
+
+from pathlib import Path
+from string import Template
+
+from vastzone.app.theme.colours import Colours
+from vastzone.app.theme.fonts import FAMILY
+
+_ICONS = (Path(__file__).parents[1] / "assets" / "icons").as_posix()
+_SHEET = Template("""
+* { font-family: "$family"; font-size: ${text}px; color: $ink; }
+QMainWindow, QDialog, QMessageBox { background: $paper; }
+#header { background: $panel; border-bottom: 1px solid $line; }
+#rail { background: $panel; border-right: 1px solid $line; }
+#facts, #factsBody, #factsScroll { background: $panel; }
+#facts { border-left: 1px solid $line; }
+#strip { background: $panel; border-top: 1px solid $line; }
+#canvasScroll, #viewBody { background: $paper; border: none; }
+QLabel { background: transparent; }
+QLabel[role="title"] { font-size: ${title}px; font-weight: 600; }
+QLabel[role="scene"] { font-size: ${scene}px; font-weight: 700; }
+QLabel[role="heading"] { font-weight: 600; color: $muted; font-size: ${small}px; }
+QLabel[role="muted"] { color: $muted; font-size: ${small}px; }
+QLabel[role="fault"] { color: $fault; }
+QPushButton, QToolButton {
+  background: $raised; border: 1px solid $line; border-radius: 7px; padding: 5px 11px;
+}
+QToolButton { padding: 5px; }
+QToolButton::menu-indicator { image: none; }
+QPushButton:hover, QToolButton:hover { background: $action_soft; border-color: $action; }
+QPushButton:pressed, QToolButton:pressed, QToolButton:checked { background: $action_soft; }
+QPushButton:disabled, QToolButton:disabled { color: $muted; background: transparent; }
+QPushButton:focus, QToolButton:focus, QLineEdit:focus, QSpinBox:focus, QComboBox:focus,
+QListWidget:focus, QTableView:focus { border: 2px solid $action; }
+QPushButton[role="primary"] { background: $action; color: $on_action; border-color: $action;
+  font-weight: 600; }
+QPushButton[role="panic"] { background: $fault_soft; color: $fault; border: 1px solid $fault;
+  font-weight: 700; padding: 6px 14px; }
+QPushButton[role="panic"]:hover { background: $fault; color: $paper; }
+QPushButton[role="fix"] { text-align: left; padding: 4px 9px; color: $action;
+  background: transparent; border: 1px solid $line; }
+QPushButton[role="fix"]:hover { background: $action_soft; }
+QPushButton[role="link"] { text-align: left; background: transparent; border: none;
+  padding: 1px 4px; color: $muted; }
+QPushButton[role="link"]:hover { color: $action; text-decoration: underline; }
+QPushButton[role="link"]:focus { border: 2px solid $action; border-radius: 4px; }
+QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QPlainTextEdit {
+  background: $raised; border: 1px solid $line; border-radius: 6px; padding: 3px 7px;
+  selection-background-color: $action; selection-color: $on_action;
+}
+QLineEdit[bad="true"] { border: 2px solid $fault; background: $fault_soft; }
+QComboBox QAbstractItemView, QMenu, QListWidget, QTableView, QTreeView {
+  background: $raised; border: 1px solid $line; selection-background-color: $action_soft;
+  selection-color: $ink; outline: none;
+}
+QMenu { padding: 5px; }
+QMenu::item { padding: 6px 26px 6px 12px; border-radius: 5px; }
+QMenu::item:selected { background: $action_soft; }
+QMenu::item:disabled { color: $muted; }
+QMenu::separator { height: 1px; background: $line; margin: 5px 8px; }
+QComboBox { padding-right: 24px; }
+QComboBox::drop-down { border: none; width: 24px; }
+QComboBox::down-arrow { image: url("$icons/drop-$name.svg"); width: 16px; height: 16px; }
+QCheckBox { spacing: 8px; padding: 3px 0; }
+QCheckBox::indicator { width: 18px; height: 18px; border: 1px solid $muted; border-radius: 4px;
+  background: $raised; }
+QCheckBox::indicator:checked { background: $action; border-color: $action;
+  image: url("$icons/tick-$name.svg"); }
+QCheckBox::indicator:focus { border: 2px solid $action; }
+QToolButton[role="step"] { padding: 1px; min-width: 26px; font-weight: 700; }
+QScrollArea { border: none; background: transparent; }
+QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
+QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
+QScrollBar::handle { background: $line; border-radius: 5px; min-height: 30px; min-width: 30px; }
+QScrollBar::handle:hover { background: $muted; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QSlider::groove:horizontal { height: 4px; background: $line; border-radius: 2px; }
+QSlider::sub-page:horizontal { background: $action; border-radius: 2px; }
+QSlider::handle:horizontal { background: $action; width: 14px; margin: -5px 0; border-radius: 7px; }
+QToolTip { background: $ink; color: $paper; border: none; padding: 4px 7px; }
+QFrame[role="card"] { background: $raised; border: 1px solid $line; border-radius: 9px; }
+QFrame[role="fault"] { background: $fault_soft; border: none; border-left: 4px solid $fault;
+  border-radius: 5px; }
+QFrame[role="caution"] { background: $caution_soft; border: none; border-left: 4px solid $caution;
+  border-radius: 5px; }
+QFrame[role="hint"] { background: $sunken; border: none; border-left: 4px solid $muted;
+  border-radius: 5px; }
+QHeaderView::section { background: $panel; border: none; border-bottom: 1px solid $line;
+  padding: 4px 8px; font-weight: 600; color: $muted; }
+QProgressBar { background: $sunken; border: none; border-radius: 4px; height: 8px; }
+QProgressBar::chunk { background: $action; border-radius: 4px; }
+""")
+
+
+def sheet(colours: Colours, name: str) -> str:
+    """The style sheet."""
+    values = {k: v for k, v in colours._asdict().items() if isinstance(v, str)}
+    text = colours.text_px
+    return _SHEET.substitute(
+        values,
+        family=FAMILY,
+        name=name,
+        icons=_ICONS,
+        text=text,
+        small=text - 1,
+        title=text + 3,
+        scene=text + 10,
+    )

@@ -1,0 +1,1 @@
+"""One folder a view."""

@@ -1,0 +1,1 @@
+"""Keybeds to scale with their zones above them and the parts they reach below."""

@@ -1,0 +1,124 @@
+"""What the keyboard and the menus do with zones."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from vastzone.app.actions import Action
+from vastzone.app.frame.sheets import sheet_for, split_key
+from vastzone.app.perform import Performer
+from vastzone.app.views.keys.canvas import Hit
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.touch import Zone
+from vastzone.desk.session import Desk
+
+GROUP = "Zone"
+STEPS = (
+    ("Transpose zone up a semitone", "Transpose zone", "transpose", 1, "Ctrl+Up"),
+    ("Transpose zone down a semitone", "Transpose zone", "transpose", -1, "Ctrl+Down"),
+    ("Shift zone up an octave", "Shift zone", "octave", 1, "Ctrl+Shift+Up"),
+    ("Shift zone down an octave", "Shift zone", "octave", -1, "Ctrl+Shift+Down"),
+    ("Next channel for zone", "Change zone channel", "channel", 1, "Ctrl+."),
+    ("Previous channel for zone", "Change zone channel", "channel", -1, "Ctrl+,"),
+)
+ENDS = (
+    ("Lower end of zone down", "low", -1, "Ctrl+Left"),
+    ("Lower end of zone up", "low", 1, "Ctrl+Right"),
+    ("Upper end of zone down", "high", -1, "Ctrl+Shift+Left"),
+    ("Upper end of zone up", "high", 1, "Ctrl+Shift+Right"),
+)
+Chosen = tuple[Device, int, Zone]
+
+
+class ZoneCommands:
+    """Edits of the selected zone, and what is offered at a key."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        self._desk, self._perform = desk, perform
+
+    def actions(self) -> Iterator[Action]:
+        """The table of what the keyboard can do."""
+        yield Action("zone-split", "Split the selected zone", self._split, "Ctrl+T", GROUP)
+        yield Action("zone-layer", "Layer the selected zone", self._layer, "Ctrl+L", GROUP)
+        yield Action("zone-remove", "Remove the selected zone", self._remove, "Del", GROUP)
+        for name, label, field, step, keys in STEPS:
+            run = partial(self._by, label, field, step)
+            yield Action(f"zone-{field}{step:+}", name, run, keys, GROUP)
+        for name, side, step, keys in ENDS:
+            run = partial(self._end, side, step)
+            yield Action(f"zone-{side}{step:+}", name, run, keys, GROUP)
+        yield Action("next-zone", "Select the next zone", partial(self._step, 1), "Ctrl+Tab", GROUP)
+        yield Action("previous-zone", "Select the previous zone", partial(self._step, -1),
+                     "Ctrl+Shift+Tab", GROUP)  # fmt: skip
+
+    def _zones(self) -> list[Chosen]:
+        held: list[Chosen] = []
+        for owner in self._desk.plan.devices:
+            program = lookup.program_in(self._desk.scene, owner)
+            if program is not None:
+                zones = sorted(program.zones, key=lambda z: (z.keybed, z.low))
+                held += [(owner, program.number, zone) for zone in zones]
+        return held
+
+    def chosen(self) -> Chosen | None:
+        """The selected zone with its device and program."""
+        for owner, number, zone in self._zones():
+            if f"{owner.id}:{zone.id}" == self._desk.selection:
+                return owner, number, zone
+        return None
+
+    def _step(self, steps: int) -> None:
+        refs = [f"{owner.id}:{zone.id}" for owner, _, zone in self._zones()]
+        if self._desk.selection in refs:
+            self._desk.select(refs[(refs.index(self._desk.selection) + steps) % len(refs)])
+        elif refs:
+            self._desk.select(refs[0 if steps > 0 else -1])
+
+    def _split(self) -> None:
+        if chosen := self.chosen():
+            owner, number, zone = chosen
+            key = split_key(self._desk, owner, zone)
+            self._perform(edits.split_zone(owner.id, number, zone.id, key))
+
+    def _layer(self) -> None:
+        if chosen := self.chosen():
+            self._perform(edits.layer_zone(chosen[0].id, chosen[1], chosen[2].id))
+
+    def _remove(self) -> None:
+        if chosen := self.chosen():
+            self._perform(edits.remove_zone(chosen[0].id, chosen[1], chosen[2].id))
+
+    def _by(self, label: str, field: str, step: int) -> None:
+        if chosen := self.chosen():
+            owner, number, zone = chosen
+            value = {field: getattr(zone, field) + step}
+            self._perform(edits.set_zone(owner.id, number, zone.id, label, **value))
+
+    def _end(self, side: str, step: int) -> None:
+        if chosen := self.chosen():
+            owner, number, zone = chosen
+            key = getattr(zone, side) + step
+            self._perform(edits.move_edge(owner.id, number, zone.id, side, key))
+
+    def offers(self, hit: Hit) -> list[tuple[str, Edit]]:
+        """What can be done at a key, a zone or a keybed."""
+        owner = hit.picture.owner
+        number = lookup.program_number(self._desk.scene, owner)
+        if number is None or hit.kind == "part":
+            return []
+        zones = [hit.bar.zone] if hit.bar else []
+        if hit.kind == "key":
+            zones = [b.zone for b in hit.picture.zones if b.zone.low <= hit.key <= b.zone.high]
+        offered = [one for zone in zones for one in _for_zone(owner, number, zone, hit.key)]
+        bed = sheet_for(self._desk, hit.picture.ref)
+        return [*offered, *((p.label, p.make()) for p in bed.presses)]
+
+
+def _for_zone(owner: Device, number: int, zone: Zone, key: int) -> Iterator[tuple[str, Edit]]:
+    if zone.low < key <= zone.high:
+        label = f"Split {zone.name} at {pitch.label(key, owner.octaves)}"
+        yield label, edits.split_zone(owner.id, number, zone.id, key)
+    yield f"Layer {zone.name}", edits.layer_zone(owner.id, number, zone.id)
+    yield f"Remove {zone.name}", edits.remove_zone(owner.id, number, zone.id)

@@ -1,0 +1,223 @@
+"""Where everything of the Keys view lies: one shared note axis, keybeds below each other."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from PySide6.QtCore import QPointF, QRectF
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.midi.pitch import is_black
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.sound import Part
+from vastzone.core.plan.spans import runs
+from vastzone.core.plan.touch import Keybed, Zone
+
+MARGIN, CAPTION, ZONE, PART, SCALE, GAP = 16.0, 26.0, 28.0, 24.0, 16.0, 16.0
+KEYS_LEAST, KEYS_MOST, CAPTION_LEAST = 66.0, 128.0, 460.0
+_WHITE = {0: 0, 2: 1, 4: 2, 5: 3, 7: 4, 9: 5, 11: 6}
+
+
+class Axis(NamedTuple):
+    """Notes ``low``–``high`` over ``width`` pixels from ``left``, a semitone each the same."""
+
+    low: int
+    high: int
+    left: float
+    width: float
+
+    @property
+    def step(self) -> float:
+        """Pixels of a semitone."""
+        return self.width / (self.high - self.low + 1)
+
+    def x(self, note: float) -> float:
+        """The left edge of a note's slot."""
+        return self.left + (note - self.low) * self.step
+
+    def note(self, x: float) -> int:
+        """The note whose slot is at ``x``, held inside the axis."""
+        return max(self.low, min(self.high, self.low + int((x - self.left) // self.step)))
+
+    def edge(self, x: float) -> int:
+        """The note that begins nearest to ``x``."""
+        return self.low + round((x - self.left) / self.step)
+
+    def span(self, low: int, high: int, top: float, height: float) -> QRectF:
+        """The rectangle over the slots of notes ``low``–``high``."""
+        return QRectF(self.x(low), top, (high - low + 1) * self.step, height)
+
+
+class ZoneBar(NamedTuple):
+    """A zone as a bar, with the part that gives it its colour (None: it plays nothing)."""
+
+    zone: Zone
+    rect: QRectF
+    part: Part | None
+
+
+class PartBar(NamedTuple):
+    """Keys that reach a part."""
+
+    ref: str
+    part: Part
+    zone: str
+    low: int
+    high: int
+    rect: QRectF
+
+
+class BedPicture(NamedTuple):
+    """A keybed with what is above and below it."""
+
+    owner: Device
+    bed: Keybed
+    caption: QRectF
+    zones: tuple[ZoneBar, ...]
+    keys: QRectF
+    scale: QRectF
+    parts: tuple[PartBar, ...]
+    bottom: float
+
+    @property
+    def ref(self) -> str:
+        """The keybed as ``device:keybed``."""
+        return f"{self.owner.id}:{self.bed.id}"
+
+
+class Picture(NamedTuple):
+    """The whole view."""
+
+    axis: Axis
+    beds: tuple[BedPicture, ...]
+    height: float
+
+
+class _Draft(NamedTuple):
+    owner: Device
+    bed: Keybed
+    zones: list[tuple[Zone, int]]
+    parts: list[tuple[str, Part, str, int, int, int]]
+
+    def lanes(self) -> tuple[int, int]:
+        above = max((lane for _, lane in self.zones), default=0) + 1
+        below = max((p[5] for p in self.parts), default=0) + 1
+        return above, below
+
+
+def lay_out(compiled: Compiled, width: float, height: float) -> Picture:
+    """Lay the keybeds of a scene out in a widget; keys grow to fill the height there is."""
+    beds = lookup.keybeds(compiled.plan)
+    if not beds:
+        return Picture(Axis(0, 127, MARGIN, max(1.0, width - 2 * MARGIN)), (), 0.0)
+    low = min(bed.low for _, bed in beds)
+    high = max(bed.high for _, bed in beds)
+    axis = Axis(low, high, MARGIN, max(1.0, width - 2 * MARGIN))
+    drafts = [_draft(compiled, owner, bed) for owner, bed in beds]
+    fixed = sum(
+        CAPTION + above * ZONE + SCALE + below * PART + GAP
+        for above, below in (d.lanes() for d in drafts)
+    )
+    tall = max(KEYS_LEAST, min(KEYS_MOST, (height - fixed - GAP) / len(drafts)))
+    top, pictures = GAP / 2, []
+    for draft in drafts:
+        pictures.append(_place(draft, axis, top, tall))
+        top = pictures[-1].bottom + GAP
+    return Picture(axis, tuple(pictures), top)
+
+
+def _draft(compiled: Compiled, owner: Device, bed: Keybed) -> _Draft:
+    program = lookup.program_in(compiled.scene, owner)
+    held = sorted(
+        (z for z in (program.zones if program else ()) if z.keybed == bed.id),
+        key=lambda z: (z.low, z.high),
+    )
+    zones = list(zip(held, _lanes([(z.low, z.high) for z in held]), strict=True))
+    reached = list(_reached(compiled, f"{owner.id}:{bed.id}"))
+    lanes = _lanes([(low, high) for _, _, _, low, high in reached])
+    return _Draft(owner, bed, zones, [(*r, lane) for r, lane in zip(reached, lanes, strict=True)])
+
+
+def _lanes(spans: list[tuple[int, int]]) -> list[int]:
+    """The first lane with room for each span, in order of their beginnings."""
+    ends: list[int] = []
+    lanes = []
+    for low, high in spans:
+        lane = next((i for i, end in enumerate(ends) if end < low), len(ends))
+        ends[lane : lane + 1] = [high]
+        lanes.append(lane)
+    return lanes
+
+
+def _reached(compiled: Compiled, ref: str) -> Iterator[tuple[str, Part, str, int, int]]:
+    keys: dict[tuple[str, str], list[int]] = {}
+    parts: dict[str, Part] = {}
+    for (bed, key), emissions in compiled.keys.items():
+        if bed == ref:
+            for emission in emissions:
+                for landing in emission.landings:
+                    keys.setdefault((landing.ref, emission.origin), []).append(key)
+                    parts[landing.ref] = landing.part
+    spans = [
+        (part, parts[part], zone, low, high)
+        for (part, zone), held in keys.items()
+        for low, high in runs(sorted(set(held)))
+    ]
+    yield from sorted(spans, key=lambda s: (s[3], s[4], s[0]))
+
+
+def _place(draft: _Draft, axis: Axis, top: float, tall: float) -> BedPicture:
+    above, below = draft.lanes()
+    zones_top = top + CAPTION
+    keys_top = zones_top + above * ZONE
+    parts_top = keys_top + tall + SCALE
+    colours = {zone: part for _, part, zone, *_ in reversed(draft.parts)}
+    zones = tuple(
+        ZoneBar(zone, axis.span(zone.low, zone.high, zones_top + lane * ZONE, ZONE - 4),
+                colours.get(zone.id))
+        for zone, lane in draft.zones
+    )  # fmt: skip
+    parts = tuple(
+        PartBar(ref, part, zone, low, high,
+                axis.span(low, high, parts_top + lane * PART + 2, PART - 4))
+        for ref, part, zone, low, high, lane in draft.parts
+    )  # fmt: skip
+    bed = draft.bed
+    keys = axis.span(bed.low, bed.high, keys_top, tall)
+    left = max(axis.left, min(keys.left(), axis.left + axis.width - CAPTION_LEAST))
+    caption = QRectF(left, top, axis.left + axis.width - left, CAPTION)
+    scale = QRectF(keys.left(), keys.bottom(), keys.width(), SCALE)
+    bottom = parts_top + below * PART
+    return BedPicture(draft.owner, bed, caption, zones, keys, scale, parts, bottom)
+
+
+def key_rect(axis: Axis, keys: QRectF, note: int) -> QRectF:
+    """The outline of a key: black ones lie on the semitone grid, white fronts share the octave."""
+    if is_black(note):
+        return QRectF(axis.x(note), keys.top(), axis.step, keys.height() * 0.62)
+    octave = axis.x(note - note % 12)
+    wide = axis.step * 12 / 7
+    left = max(keys.left(), octave + _WHITE[note % 12] * wide)
+    right = min(keys.right(), octave + (_WHITE[note % 12] + 1) * wide)
+    return QRectF(left, keys.top(), right - left, keys.height())
+
+
+def key_at(axis: Axis, picture: BedPicture, point: QPointF) -> int | None:
+    """The key of a keybed under a point; black keys lie on top."""
+    if not picture.keys.contains(point):
+        return None
+    slot = axis.note(point.x())
+    for note in (slot, slot - 1, slot + 1):
+        if is_black(note) and key_rect(axis, picture.keys, note).contains(point):
+            return note
+    for note in (slot, slot - 1, slot + 1, slot - 2):
+        inside = picture.bed.low <= note <= picture.bed.high and not is_black(note)
+        if inside and key_rect(axis, picture.keys, note).contains(point):
+            return note
+    return slot
+
+
+def velocity_at(rect: QRectF, y: float) -> int:
+    """Velocity 1–127 of a strike: soft at the back of the key, loud at its front edge."""
+    share = (y - rect.top()) / rect.height() if rect.height() else 0.5
+    return max(1, min(127, round(20 + 107 * share)))

@@ -1,0 +1,211 @@
+"""Painting keybeds, zones and parts."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QLinearGradient,
+    QPainter,
+    QPen,
+)
+
+from vastzone.app.theme.colours import Colours, mixed, readable_on
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.keys.geometry import Axis, BedPicture, PartBar, ZoneBar, key_rect
+from vastzone.core.midi import pitch
+from vastzone.core.midi.pitch import is_black
+from vastzone.core.plan.spans import runs
+
+
+class Brush:
+    """A painter with a theme and the few shapes that the Keys view is made of."""
+
+    def __init__(self, painter: QPainter, colours: Colours) -> None:
+        self.p, self.c = painter, colours
+        self.small = colours.text_px - 2
+
+    def text(
+        self, rect: QRectF, text: str, colour: str | QColor, face: QFont,
+        align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
+    ) -> float:  # fmt: skip
+        """Text cut with an ellipsis to fit; returns the width used."""
+        metrics = QFontMetricsF(face)
+        cut = metrics.elidedText(text, Qt.TextElideMode.ElideRight, rect.width())
+        self.p.setFont(face)
+        self.p.setPen(QColor(colour))
+        self.p.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
+        return metrics.horizontalAdvance(cut)
+
+    def round(self, rect: QRectF, fill: QColor | str, edge: QColor | str | None, r: float) -> None:
+        """A rounded box."""
+        self.p.setPen(QPen(QColor(edge), 1) if edge is not None else Qt.PenStyle.NoPen)
+        self.p.setBrush(QColor(fill))
+        self.p.drawRoundedRect(rect, r, r)
+
+    def hatch(self, rect: QRectF, colour: str | QColor, gap: float = 7.0) -> None:
+        """Slanting lines over a rectangle."""
+        self.p.save()
+        self.p.setClipRect(rect)
+        self.p.setPen(QPen(QColor(colour), 1.6))
+        x = rect.left() - rect.height()
+        while x < rect.right():
+            self.p.drawLine(QPointF(x, rect.bottom()), QPointF(x + rect.height(), rect.top()))
+            x += gap
+        self.p.restore()
+
+    def tag(self, rect: QRectF, text: str, colour: QColor) -> None:
+        """The two letters of a part on its colour."""
+        self.round(rect, colour, None, 3)
+        self.text(rect, text, readable_on(colour), bold(self.small - 1),
+                  Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+
+
+def paint_keys(
+    brush: Brush, axis: Axis, picture: BedPicture, dead: set[int], doubled: set[int]
+) -> None:
+    """The keybed at rest: dead keys hatched, doubled ones marked on their fronts."""
+    p, c, bed = brush.p, brush.c, picture.bed
+    for black in (False, True):
+        for note in range(bed.low, bed.high + 1):
+            if is_black(note) is black:
+                rect = key_rect(axis, picture.keys, note)
+                _key(brush, rect, [QColor(c.black_key if black else c.white_key)], black)
+    _rail(brush, picture)
+    for low, high in _spans(dead):
+        rect = axis.span(low, high, picture.keys.top(), picture.keys.height())
+        p.fillRect(rect, _see_through(c.sunken, 150))
+        brush.hatch(rect, mixed(c.muted, c.white_key, 0.75))
+    for note in doubled:
+        rect = key_rect(axis, picture.keys, note)
+        brush.round(QRectF(rect.center().x() - 3, rect.bottom() - 13, 6, 6), c.fault, c.paper, 3)
+    _scale(brush, axis, picture)
+
+
+def _see_through(colour: str, alpha: int) -> QColor:
+    made = QColor(colour)
+    made.setAlpha(alpha)
+    return made
+
+
+def _key(brush: Brush, rect: QRectF, colours: list[QColor], black: bool) -> None:
+    """One key in one colour, or in bands where it sounds several parts."""
+    p = brush.p
+    p.setPen(QPen(QColor(brush.c.key_line), 1))
+    p.setBrush(_bands(rect, colours) if len(colours) > 1 else colours[0])
+    p.drawRoundedRect(rect.adjusted(0.5, 0, -0.5, -0.5), 3.5, 3.5)
+    p.setPen(Qt.PenStyle.NoPen)
+    if black:
+        shine = QColor(255, 255, 255, 34)
+        p.setBrush(shine)
+        p.drawRoundedRect(rect.adjusted(2.5, 0, -2.5, -6), 2, 2)
+    else:
+        p.setBrush(QColor(0, 0, 0, 16))
+        p.drawRoundedRect(QRectF(rect.left() + 1, rect.bottom() - 5, rect.width() - 2, 4), 2, 2)
+
+
+def _bands(rect: QRectF, colours: list[QColor]) -> QBrush:
+    fill = QLinearGradient(rect.topLeft(), rect.bottomLeft())
+    for index, colour in enumerate(colours):
+        fill.setColorAt(index / len(colours), colour)
+        fill.setColorAt((index + 0.999) / len(colours), colour)
+    return QBrush(fill)
+
+
+def paint_lit(brush: Brush, axis: Axis, picture: BedPicture, lit: dict[int, list[QColor]]) -> None:
+    """Keys that are down, in the colours of what they play; black keys stay on top."""
+    whites = [n for n in lit if not is_black(n)]
+    for note in whites:
+        _key(brush, key_rect(axis, picture.keys, note), lit[note], False)
+    for note in whites:
+        for near in (note - 1, note + 1):
+            inside = picture.bed.low <= near <= picture.bed.high
+            if inside and is_black(near) and near not in lit:
+                _key(brush, key_rect(axis, picture.keys, near), [QColor(brush.c.black_key)], True)
+    for note in (n for n in lit if is_black(n)):
+        _key(brush, key_rect(axis, picture.keys, note), lit[note], True)
+    _rail(brush, picture)
+
+
+def _rail(brush: Brush, picture: BedPicture) -> None:
+    """The edge that the keys come out from under."""
+    rail = QRectF(picture.keys.left(), picture.keys.top(), picture.keys.width(), 3)
+    brush.p.fillRect(rail, mixed(brush.c.ink, brush.c.paper, 0.55))
+
+
+def _spans(notes: set[int]) -> list[tuple[int, int]]:
+    return list(runs(sorted(notes)))
+
+
+def _scale(brush: Brush, axis: Axis, picture: BedPicture) -> None:
+    for note in range(picture.bed.low, picture.bed.high + 1):
+        if note % 12 == 0:
+            wide = axis.step * 12
+            rect = QRectF(axis.x(note) - 1, picture.scale.top() + 1, wide, picture.scale.height())
+            name = pitch.name(note, picture.owner.octaves)
+            brush.text(rect, name, brush.c.muted, font(brush.small - 1))
+
+
+def paint_caption(brush: Brush, picture: BedPicture, program: str, chosen: bool) -> None:
+    """Name, program and naming of a keybed."""
+    c, rect = brush.c, picture.caption
+    owner = picture.owner
+    name = owner.name if len(owner.keybeds) == 1 else f"{owner.name} · {picture.bed.name}"
+    used = brush.text(rect, name, c.action if chosen else c.ink, bold(c.text_px + 1))
+    keys = pitch.span(picture.bed.low, picture.bed.high, owner.octaves)
+    details = f"{program}    {picture.bed.keys} keys {keys}    middle C is C{owner.octaves}"
+    rest = QRectF(rect.left() + used + 14, rect.top() + 1, rect.width() - used - 14, rect.height())
+    brush.text(rest, details, c.muted, font(brush.small))
+
+
+def paint_zone(brush: Brush, bar: ZoneBar, chosen: bool, troubled: bool) -> None:
+    """A zone: colour and tag of what it plays, its name, its channel."""
+    c, rect = brush.c, bar.rect.adjusted(1, 0, -1, 0)
+    colour = c.part(bar.part.colour) if bar.part else QColor(c.muted)
+    fill = mixed(colour, c.panel, 0.28 if bar.zone.on else 0.08)
+    brush.round(rect, fill, c.action if chosen else mixed(colour, c.ink, 0.75), 5)
+    if bar.part is None or not bar.zone.on:
+        brush.hatch(rect.adjusted(2, 2, -2, -2), mixed(c.muted, c.panel, 0.45), 9)
+    if chosen:
+        brush.p.setPen(QPen(QColor(c.action), 2.4))
+        brush.p.setBrush(Qt.BrushStyle.NoBrush)
+        brush.p.drawRoundedRect(rect.adjusted(1, 1, -1, -1), 5, 5)
+        for x in (rect.left() + 2, rect.right() - 6):
+            brush.round(QRectF(x, rect.center().y() - 6, 4, 12), c.action, None, 2)
+    inner = rect.adjusted(9, 2, -9, -2)
+    channel = f"ch {bar.zone.channel}"
+    face = bold(brush.small)
+    wide = QFontMetricsF(face).horizontalAdvance(channel) + 6
+    words = bar.zone.name + ("" if bar.zone.on else " (off)") + _shift(bar.zone.shift)
+    if inner.width() > wide + 30:
+        brush.text(inner.adjusted(0, 0, -wide, 0), words, c.ink, bold(brush.small + 1))
+        colour_of = c.fault if troubled else c.ink
+        brush.text(inner, channel, colour_of, face, Qt.AlignmentFlag.AlignRight)
+    elif inner.width() > 8:
+        brush.text(inner, words, c.ink, font(brush.small))
+    if troubled:
+        brush.p.setPen(QPen(QColor(c.fault), 2.2))
+        brush.p.drawLine(rect.bottomLeft() + QPointF(4, 1.5), rect.bottomRight() + QPointF(-4, 1.5))
+
+
+def _shift(semitones: int) -> str:
+    return f"  {semitones:+}".replace("-", "−") if semitones else ""
+
+
+def paint_part(brush: Brush, bar: PartBar, naming: pitch.Naming, chosen: bool, lit: bool) -> None:
+    """A part under the keys that reach it."""
+    c, rect = brush.c, bar.rect.adjusted(1, 0, -1, 0)
+    colour = c.part(bar.part.colour)
+    fill = mixed(colour, c.panel, 0.75 if lit else 0.16)
+    brush.round(rect, fill, c.action if chosen else None, 4)
+    tag = QRectF(rect.left(), rect.top(), min(26.0, rect.width()), rect.height())
+    brush.tag(tag, bar.part.tag, colour)
+    inner = rect.adjusted(32, 0, -6, 0)
+    if inner.width() > 12:
+        ink = readable_on(fill) if lit else QColor(c.ink)
+        keys = pitch.span(bar.low, bar.high, naming)
+        used = brush.text(inner, bar.part.name, ink, bold(brush.small))
+        if inner.width() - used > 60:
+            brush.text(inner.adjusted(used + 10, 0, 0, 0), keys, ink if lit else c.muted,
+                       font(brush.small))  # fmt: skip

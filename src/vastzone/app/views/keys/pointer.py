@@ -1,0 +1,83 @@
+"""What is under the pointer, in words: each device's name for the note, the wire, what sounds."""
+
+from html import escape
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QSizePolicy
+
+from vastzone.app.theme.current import THEME
+from vastzone.app.views.keys.canvas import Hit
+from vastzone.core.engine.tables import Emission
+from vastzone.core.engine.why import why_silent
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.desk.session import Desk
+
+IDLE = "Point at a key to read it; strike it to hear where it goes. Drag the ends of a zone."
+TYPICAL = 84
+
+
+class PointerLine(QLabel):
+    """Two lines of text about the key, zone or part under the pointer."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(IDLE)
+        self._desk = desk
+        self.setTextFormat(Qt.TextFormat.RichText)
+        self.setFixedHeight(46)
+        self.setContentsMargins(16, 0, 16, 0)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Under the pointer")
+
+    def show_hit(self, hit: Hit | None) -> None:
+        """Say what lies there."""
+        if hit is None:
+            self.setText(_muted(IDLE))
+        elif hit.kind == "key":
+            self.setText(self._key(hit))
+        elif hit.kind in ("zone", "low", "high") and hit.bar is not None:
+            zone, owner = hit.bar.zone, hit.picture.owner
+            keys = pitch.span(zone.low, zone.high, owner.octaves)
+            how = "Drag to move this end." if hit.kind != "zone" else "Drag its ends to move them."
+            self.setText(
+                f"<b>{escape(zone.name)}</b> {keys}, channel {zone.channel}. {_muted(how)}"
+            )
+        elif hit.kind == "part":
+            device, _, ident = hit.ref.partition(":")
+            owner = lookup.device(self._desk.plan, device)
+            part = lookup.part(owner, ident)
+            keys = pitch.span(part.low, part.high, owner.octaves)
+            channel = "any channel" if part.channel is None else f"channel {part.channel}"
+            self.setText(
+                f"<b>{escape(part.name)}</b> in {escape(owner.name)} answers {keys} on {channel}."
+            )
+        else:
+            self.setText(f"<b>{escape(hit.picture.owner.name)}</b> {_muted('Select to edit it.')}")
+
+    def _key(self, hit: Hit) -> str:
+        owner = hit.picture.owner
+        compiled = self._desk.compiled
+        emissions = compiled.keys.get((hit.ref, hit.key), ())
+        head = f"<b>{pitch.label(hit.key, owner.octaves)}</b> on {escape(owner.name)}"
+        sent = "  ·  ".join(
+            f"ch {e.channel + 1} note {e.note} <b>{e.message(TYPICAL).hex()}</b>" for e in emissions
+        )
+        sounds = "  ·  ".join(filter(None, (self._sounds(e) for e in emissions)))
+        if not sounds:
+            device, _, keybed = hit.ref.partition(":")
+            reasons = why_silent(compiled, device, keybed, hit.key, TYPICAL)
+            words = escape(reasons[0].sentence) if reasons else "Nothing sounds."
+            sounds = f'<span style="color:{THEME.colours.fault}">{words}</span>'
+        return f"{head}  →  {sent or 'nothing sent'}<br>{sounds}"
+
+    def _sounds(self, emission: Emission) -> str:
+        told = []
+        for landing in emission.landings:
+            owner = lookup.device(self._desk.plan, landing.ref.partition(":")[0])
+            note = pitch.label(landing.note, owner.octaves)
+            told.append(f"<b>{escape(landing.part.name)}</b> {note} in {escape(owner.name)}")
+        return "  ·  ".join(dict.fromkeys(told))
+
+
+def _muted(text: str) -> str:
+    return f'<span style="color:{THEME.colours.muted}">{escape(text)}</span>'

@@ -1,0 +1,141 @@
+"""A MIDI file, or an input, played through the plan."""
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSlider,
+    QToolButton,
+)
+
+from vastzone.app.clock import now_ms
+from vastzone.app.dialogs import ask_midi_file
+from vastzone.app.playing import Playing
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
+from vastzone.ports.base import PortName
+
+NO_INPUT = "No MIDI input"
+LOOK_AFTER_MS = 300
+
+
+class SongBar(QFrame):
+    """File, start and stop, position; the input listened to."""
+
+    def __init__(self, playing: Playing) -> None:
+        super().__init__()
+        self._playing = playing
+        self.setFixedHeight(44)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 4, 16, 6)
+        row.setSpacing(8)
+        self.file = QPushButton("Play a MIDI file…")
+        self.file.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.file.clicked.connect(self.choose)
+        self.start = QToolButton()
+        self.start.setAccessibleName("Start or stop the MIDI file")
+        self.start.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.start.clicked.connect(playing.start_or_stop)
+        self.position = QSlider(Qt.Orientation.Horizontal)
+        self.position.setRange(0, 1000)
+        self.position.setAccessibleName("Position in the MIDI file")
+        self.position.sliderMoved.connect(self._seek)
+        self.time = QLabel("")
+        self.time.setMinimumWidth(92)
+        self.input = QComboBox()
+        self.input.setMinimumWidth(210)
+        self.input.setAccessibleName("MIDI input listened to")
+        self.input.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.input.activated.connect(self._listen)
+        self.alone = QToolButton()
+        self.alone.setCheckable(True)
+        self.alone.setToolTip("Let the simulated keyboard play by itself")
+        self.alone.setAccessibleName("Simulated keyboard plays by itself")
+        self.alone.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.alone.clicked.connect(lambda: playing.play_by_itself())
+        row.addWidget(self.file)
+        row.addWidget(self.start)
+        row.addWidget(self.position, 1)
+        row.addWidget(self.time)
+        row.addStretch(0)
+        row.addWidget(self.input)
+        row.addWidget(self.alone)
+        playing.song_changed.connect(self._show_song)
+        playing.inputs_changed.connect(self._show_inputs)
+        THEME.changed.connect(self._restyle)
+        self.input.addItem(NO_INPUT, None)
+        self._restyle()
+
+    def showEvent(self, event: object) -> None:
+        """Look for inputs once the window is up."""
+        QTimer.singleShot(LOOK_AFTER_MS, self._look)
+
+    def _look(self) -> None:
+        self._playing.look()
+        self._show_inputs()
+
+    def choose(self) -> None:
+        """Ask for a file and read it."""
+        path = ask_midi_file(self)
+        if path is not None:
+            self.load(path)
+
+    def load(self, path: Path) -> None:
+        """Read a file."""
+        self._playing.load_song(path)
+
+    def _restyle(self) -> None:
+        self.alone.setIcon(icon("piano", THEME.colours.ink, 18))
+        self.file.setIcon(icon("file-music", THEME.colours.ink, 18))
+        self._show_song()
+
+    def _show_song(self) -> None:
+        song = self._playing.song
+        running = song is not None and song.playing
+        self.start.setIcon(icon("square" if running else "play", THEME.colours.ink, 18))
+        self.start.setToolTip("Stop" if running else "Start")
+        self.start.setVisible(song is not None)
+        self.position.setVisible(song is not None)
+        if song is None:
+            self.time.setText("Reading…" if self._playing.loading else "")
+            return
+        name = "Reading…" if self._playing.loading else song.song.name
+        self.file.setText(name if len(name) < 28 else name[:26] + "…")
+        whole = max(1.0, song.song.length_ms)
+        if not self.position.isSliderDown():
+            self.position.setValue(round(1000 * song.position_ms / whole))
+        self.time.setText(f"{_clock(song.position_ms)} / {_clock(song.song.length_ms)}")
+
+    def _seek(self, value: int) -> None:
+        song = self._playing.song
+        if song is not None:
+            song.seek(song.song.length_ms * value / 1000, now_ms())
+            self._show_song()
+
+    def _show_inputs(self) -> None:
+        listing, chosen = self._playing.inputs.listing, self._playing.input
+        self.input.clear()
+        self.input.addItem(NO_INPUT, None)
+        for name in listing.inputs:
+            self.input.addItem(name.shown, name)
+            if chosen is not None and chosen.name == name:
+                self.input.setCurrentIndex(self.input.count() - 1)
+        for sentence in listing.missing:
+            self.input.addItem(sentence, None)
+            item = self.input.model().item(self.input.count() - 1)  # type: ignore[attr-defined]
+            item.setEnabled(False)
+        self.alone.setChecked(self._playing.inputs.stand_in.keyboard.playing)
+
+    def _listen(self, index: int) -> None:
+        name = self.input.itemData(index)
+        self._playing.listen(name if isinstance(name, PortName) else None)
+
+
+def _clock(ms: float) -> str:
+    seconds = int(ms // 1000)
+    return f"{seconds // 60}:{seconds % 60:02}"

@@ -1,0 +1,95 @@
+"""The Keys view: the canvas, the line about what is pointed at, and the song bar."""
+
+from functools import partial
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QLabel,
+    QMenu,
+    QScrollArea,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.rail import Place
+from vastzone.app.perform import Performer
+from vastzone.app.playing import Playing
+from vastzone.app.theme.current import THEME
+from vastzone.app.views.keys.canvas import Hit, KeysCanvas
+from vastzone.app.views.keys.commands import ZoneCommands
+from vastzone.app.views.keys.pointer import PointerLine
+from vastzone.app.views.keys.song_bar import SongBar
+from vastzone.core.plan import lookup
+from vastzone.desk.session import Desk
+
+PLACE = Place("keys", "Keys", "piano")
+RULES = frozenset((
+    "dead keys", "keys that double", "parts on one channel", "unheard zone", "part nobody reaches",
+    "outside part", "octave naming", "outside 0–127", "local control", "connected twice",
+    "thru ring", "reserved controller",
+))  # fmt: skip
+EMPTY = (
+    "This plan has no keyboard yet.\nOpen a plan from the menu, or the demo with “vastzone demo”."
+)
+
+
+class KeysView(QWidget):
+    """Every keybed to scale on one note axis."""
+
+    def __init__(self, desk: Desk, playing: Playing, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self.commands = ZoneCommands(desk, perform)
+        self.canvas = KeysCanvas(desk)
+        self.pointer = PointerLine(desk)
+        self.songs = SongBar(playing)
+        self._scroll = QScrollArea()
+        self._scroll.setObjectName("canvasScroll")
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self._scroll.setWidget(self.canvas)
+        self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._empty = QLabel(EMPTY)
+        self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self._empty.setProperty("role", "muted")
+        middle = QWidget()
+        self._stack = QStackedLayout(middle)
+        self._stack.addWidget(self._scroll)
+        self._stack.addWidget(self._empty)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(middle, 1)
+        box.addWidget(self.pointer)
+        box.addWidget(self.songs)
+        self.canvas.pointed.connect(self.pointer.show_hit)
+        self.canvas.menu_wanted.connect(self._menu)
+        for signal in (desk.plan_changed, desk.scene_changed, desk.selected, THEME.changed):
+            signal.connect(self.refresh)
+        desk.stage.sounding.connect(self.canvas.refresh_lit)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        self._stack.setCurrentIndex(0 if lookup.keybeds(self._desk.plan) else 1)
+        self.canvas.room = max(300.0, float(self._scroll.viewport().height()))
+        self.canvas.rebuild()
+        self.pointer.show_hit(None)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Let the keys fill the height."""
+        super().resizeEvent(event)
+        self.refresh()
+
+    def _menu(self, hit: Hit, place: QPoint) -> None:
+        """What can be done at a key or zone."""
+        menu = QMenu(self)
+        for label, edit in self.commands.offers(hit):
+            menu.addAction(label, partial(self._perform, edit))
+        if menu.isEmpty():
+            menu.addAction("Nothing to change here").setEnabled(False)
+        menu.exec(place)

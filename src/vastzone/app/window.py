@@ -1,0 +1,219 @@
+"""The window: the frame with the views in it."""
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QCloseEvent, QPaintEvent
+from PySide6.QtWidgets import QApplication, QMainWindow
+
+if TYPE_CHECKING:
+    from PySide6.QtWidgets import QMenu
+
+    from vastzone.core.plan.edits import Edit
+
+
+class Window(QMainWindow):
+    """Header above, rail left, facts right, strip below, a view in the middle.
+
+    It can be shown before it is filled, so that a person sees it at once: everything that takes
+    time to load is loaded by ``fill``.
+    """
+
+    def __init__(self, folder: Path) -> None:
+        super().__init__()
+        self._folder = folder
+        self.filled = False
+        self.once_painted: Callable[[], None] | None = None
+        self.setWindowTitle("Vast Zone")
+        self.resize(1280, 800)
+        self.setMinimumSize(1000, 660)
+
+    def fill(self) -> None:
+        """Load and build everything."""
+        from vastzone.app.documents import Documents
+        from vastzone.app.garbage import Collector
+        from vastzone.app.playing import Playing
+        from vastzone.app.theme import fonts
+        from vastzone.app.theme.current import THEME
+        from vastzone.app.typing_piano import TypingPiano
+        from vastzone.desk.recovery import Autosave
+        from vastzone.desk.session import Desk
+
+        self._garbage = Collector(self)
+        self.desk = Desk(Autosave(self._folder / "recovery"))
+        self.desk.asleep = True
+        self.documents = Documents(self.desk, self, self._folder)
+        fonts.load()
+        THEME.use(self.documents.preferences.theme)
+        self.playing = Playing(self.desk, self.tell, self)
+        self._build()
+        self._declare()
+        self.actions_table.bind(self)
+        self.piano = TypingPiano(self.desk, self)
+        QApplication.instance().installEventFilter(self.piano)  # type: ignore[union-attr]
+        for signal in (self.desk.plan_changed, self.desk.scene_changed, self.desk.saved):
+            signal.connect(self._refresh)
+        self._refresh()
+        self.show_view("keys")
+        self.keys.canvas.setFocus()
+        self.filled = True
+
+    def _build(self) -> None:
+        from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+        from vastzone.app.actions import Actions
+        from vastzone.app.frame.facts import Facts
+        from vastzone.app.frame.header import Header
+        from vastzone.app.frame.rail import Rail
+        from vastzone.app.frame.strip import Strip
+        from vastzone.app.views.keys import view as keys
+
+        self.actions_table = Actions()
+        self._views: dict[str, QWidget] = {}
+        self.header = Header(self.desk, self.actions_table)
+        self.keys = keys.KeysView(self.desk, self.playing, self.perform)
+        self._views["keys"] = self.keys
+        self.rail = Rail((keys.PLACE,), self.show_view)
+        self._stack = QStackedWidget()
+        for view in self._views.values():
+            self._stack.addWidget(view)
+        self.facts, self.strip = Facts(self.desk), Strip(self.desk)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.rail)
+        middle.addWidget(self._stack, 1)
+        middle.addWidget(self.facts)
+        body = QWidget()
+        box = QVBoxLayout(body)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self.header)
+        box.addLayout(middle, 1)
+        box.addWidget(self.strip)
+        self.setCentralWidget(body)
+
+    def _declare(self) -> None:
+        from PySide6.QtWidgets import QMenu
+
+        from vastzone.app.actions import Action
+
+        files, desk = self.documents, self.desk
+        self.actions_table.add(
+            Action("new", "New plan", files.new, "Ctrl+N", "File"),
+            Action("open", "Open…", files.open, "Ctrl+O", "File"),
+            Action("save", "Save", files.save, "Ctrl+S", "File"),
+            Action("save-as", "Save as…", files.save_as, "Ctrl+Shift+S", "File"),
+            Action("play-file", "Play a MIDI file…", self.keys.songs.choose, "Ctrl+M", "Play"),
+            Action("play", "Start or stop the MIDI file", self.playing.start_or_stop, "Space",
+                   "Play"),
+            Action("play-alone", "Simulated keyboard plays by itself",
+                   self.playing.play_by_itself, "", "Play"),
+            Action("panic", "Panic: stop all notes", desk.stage.panic, "Esc", "Play"),
+            Action("undo", "Undo", desk.undo, "Ctrl+Z", "Edit"),
+            Action("redo", "Redo", desk.redo, "Ctrl+Shift+Z", "Edit"),
+            Action("go-to", "Go to…", self.go_to, "Ctrl+K", "Edit"),
+            Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
+            Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
+            Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
+            Action("show-keys", "Show Keys", lambda: self.show_view("keys"), "Alt+1", "View"),
+            Action("quit", "Quit", self.close, "Ctrl+Q", "Quit"),
+        )  # fmt: skip
+        self.actions_table.add(*self.keys.commands.actions())
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: self._fill(menu))
+        self.header.set_menu(menu)
+
+    def _fill(self, menu: "QMenu") -> None:
+        from PySide6.QtCore import Qt
+        from PySide6.QtGui import QKeySequence
+
+        menu.clear()
+        group = ""
+        for action in self.actions_table:
+            if action.group == "Zone":
+                continue
+            if group and action.group != group:
+                menu.addSeparator()
+            group = action.group
+            item = menu.addAction(action.label, action.run)
+            item.setShortcut(QKeySequence(action.keys))
+            item.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+            if action.ident == "open":
+                self._recent(menu.addMenu("Open recent"))
+
+    def _recent(self, menu: "QMenu") -> None:
+        for name in self.documents.preferences.recent:
+            path = Path(name)
+            menu.addAction(path.name, partial(self.documents.open_recent, path)).setToolTip(name)
+        menu.setEnabled(bool(self.documents.preferences.recent))
+
+    def show_view(self, ident: str) -> None:
+        """Show a view."""
+        self._stack.setCurrentWidget(self._views[ident])
+        self.rail.show_place(ident)
+
+    def perform(self, edit: "Edit") -> None:
+        """Apply an edit; say why not when it cannot be."""
+        from vastzone.core.errors import PlanError
+
+        try:
+            self.desk.perform(edit)
+        except PlanError as error:
+            self.tell(str(error))
+
+    def tell(self, sentence: str) -> None:
+        """Say one sentence."""
+        from vastzone.app import dialogs
+
+        dialogs.tell(self, sentence)
+
+    def go_to(self) -> None:
+        """Ask where to go."""
+        from vastzone.app.frame.goto import GoTo
+
+        GoTo(self, self.desk, self.actions_table, self.facts.go_to).show()
+
+    def switch_theme(self) -> None:
+        """The other theme."""
+        from vastzone.app.theme.current import THEME
+
+        name = "day" if THEME.name == "stage" else "stage"
+        THEME.use(name)
+        self.documents.remember(theme=name)
+
+    def _refresh(self) -> None:
+        from vastzone.app.views.keys.view import RULES
+
+        desk = self.desk
+        self.setWindowTitle(f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
+        found = [f for f in desk.findings if f.rule in RULES]
+        faulty = any(f.severity == "fault" for f in found)
+        self.rail.buttons["keys"].show_count(len(found), faulty)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Check the plan just after the first painting, so that the window is there at once."""
+        super().paintEvent(event)
+        if self.once_painted is not None:
+            QTimer.singleShot(0, self.once_painted)
+            self.once_painted = None
+        elif self.filled and self.desk.asleep:
+            QTimer.singleShot(0, self.desk.wake)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Ask about unsaved work, then let everything go."""
+        from vastzone.app.theme.current import THEME
+
+        if not self.filled:
+            return
+        if not self.documents.may_leave():
+            event.ignore()
+            return
+        self.desk.drop_autosave()
+        self.playing.close()
+        THEME.changed.disconnect_all()
+        self._garbage.close()
+        QApplication.instance().removeEventFilter(self.piano)  # type: ignore[union-attr]
+        event.accept()

@@ -1,0 +1,35 @@
+import pytest
+from PySide6.QtCore import QCoreApplication, QEvent
+
+from vastzone import demo
+from vastzone.app import dialogs
+
+
+@pytest.fixture
+def window(qtbot, qapp, tmp_path):
+    """The real window on the demo as found."""
+    from vastzone.app.theme.current import THEME
+    from vastzone.app.window import Window
+
+    if qapp.style().objectName() != "fusion" and not qapp.styleSheet():
+        qapp.setStyle("Fusion")
+    THEME.use("day")
+    made = Window(tmp_path / "state")
+    made.fill()
+    made.show()
+    made.documents.open_path(demo.AS_FOUND, untitled=True)
+    qtbot.waitExposed(made)
+    made.desk.wake()
+    yield made
+    made.desk.load(made.desk.plan, None)
+    made.close()
+    made.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+@pytest.fixture
+def told(monkeypatch):
+    """The sentences that the window would have said."""
+    sentences = []
+    monkeypatch.setattr(dialogs, "tell", lambda parent, sentence: sentences.append(sentence))
+    return sentences

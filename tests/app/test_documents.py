@@ -1,0 +1,66 @@
+from pathlib import Path
+
+from vastzone import demo
+from vastzone.app import dialogs
+from vastzone.core.plan import edits
+from vastzone.desk.recovery import Autosave
+from vastzone.desk.session import Desk
+from vastzone.files import native
+
+RENAME = edits.set_plan("Rename plan", name="Changed")
+
+
+def test_a_damaged_file_is_told_and_the_plan_untouched(window, told, tmp_path):
+    plan = window.desk.plan
+    for name, data in (("a.vastzone", b"{"), ("b.vastzone", b'{"format":"vastzone","version":9}')):
+        (tmp_path / name).write_bytes(data)
+        window.documents.open_path(tmp_path / name)
+    assert len(told) == 2 and window.desk.plan is plan
+    window.keys.songs.load(tmp_path / "a.vastzone")
+
+
+def test_a_midi_file_that_is_none_is_told(window, told, qtbot, tmp_path):
+    (tmp_path / "a.mid").write_bytes(b"nothing")
+    window.keys.songs.load(tmp_path / "a.mid")
+    qtbot.waitUntil(lambda: bool(told), timeout=5000)
+    assert "a.mid" in told[0]
+
+
+def test_an_unwritable_folder_is_told_and_nothing_lost(window, told, monkeypatch):
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: Path("/proc/no/such.vastzone"))
+    window.perform(RENAME)
+    assert not window.documents.save()
+    assert len(told) == 1 and window.desk.changed
+
+
+def test_closing_asks_about_unsaved_changes(window, monkeypatch, tmp_path):
+    window.perform(RENAME)
+    answers = ["cancel", "save"]
+    monkeypatch.setattr(dialogs, "ask_unsaved", lambda *_: answers.pop(0))
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: tmp_path / "kept.vastzone")
+    assert not window.close()
+    assert window.close()
+    assert native.read(tmp_path / "kept.vastzone").name == "Changed"
+
+
+def test_what_a_crash_left_is_offered_and_opened(window, monkeypatch, tmp_path):
+    folder = tmp_path / "state" / "recovery"
+    lost = Desk(Autosave(folder))
+    lost.open(demo.READY)
+    lost.perform(RENAME)
+    lost.autosave()
+    lost._autosave._lock.close()
+    monkeypatch.setattr(dialogs, "ask_recover", lambda *_: True)
+    window.documents.recover()
+    assert window.desk.plan == lost.plan and window.desk.changed
+
+
+def test_recent_plans_and_theme_are_remembered(window, tmp_path):
+    path = tmp_path / "one.vastzone"
+    window.desk.save(path)
+    window.documents.open_path(path)
+    window.switch_theme()
+    from vastzone.desk.preferences import load
+
+    held = load(tmp_path / "state" / "preferences.json")
+    assert held.recent == (str(path),) and held.theme == "stage"

@@ -1,0 +1,192 @@
+"""Whole journeys through the real window with mouse and keys."""
+
+import mido
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
+
+from vastzone.app import dialogs
+from vastzone.app.frame.findings import FindingCard
+from vastzone.app.frame.goto import GoTo
+from vastzone.app.views.keys.geometry import key_rect
+from vastzone.core.plan import lookup
+from vastzone.files import native
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def key_point(window, bed, note):
+    canvas = window.keys.canvas
+    picture = next(p for p in canvas.picture.beds if p.ref == bed)
+    rect = key_rect(canvas.picture.axis, picture.keys, note)
+    return QPoint(round(rect.center().x()), round(rect.bottom() - 6))
+
+
+def zone(window, ident):
+    owner = lookup.device(window.desk.plan, "heron")
+    program = lookup.program_in(window.desk.scene, owner)
+    return next(z for z in program.zones if z.id == ident)
+
+
+def bar(window, ident):
+    beds = window.keys.canvas.picture.beds
+    return next(b for p in beds for b in p.zones if b.zone.id == ident)
+
+
+def drag(qtbot, widget, start, end):
+    qtbot.mousePress(widget, LEFT, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        point = QPointF(start) * (1 - share) + QPointF(end) * share
+        qtbot.mouseMove(widget, point.toPoint())
+    qtbot.mouseRelease(widget, LEFT, pos=end)
+
+
+def fix(window, rule):
+    QApplication.processEvents()
+    cards = window.facts.findChildren(FindingCard)
+    card = next(c for c in cards if c.finding.rule == rule and c.isVisible())
+    return next(b for b in card.findChildren(QPushButton) if b.property("role") == "fix")
+
+
+def test_open_mend_drag_undo_strike_save_reopen(window, qtbot, tmp_path, monkeypatch):
+    desk = window.desk
+    before = len(desk.findings)
+    qtbot.mouseClick(fix(window, "connected twice"), LEFT)
+    assert len(desk.findings) == before - 1
+    assert "connected twice" not in {f.rule for f in desk.findings}
+
+    desk.go_to_scene("the-keepers-stair")
+    canvas = window.keys.canvas
+    edge = bar(window, "celesta").rect
+    start = QPoint(round(edge.left()) + 1, round(edge.center().y()))
+    target = QPoint(round(canvas.picture.axis.x(77)), start.y())
+    drag(qtbot, canvas, start, target)
+    assert zone(window, "celesta").low == 77 and desk.selection == "heron:celesta"
+    assert any(f.rule == "dead keys" for f in desk.findings_here())
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert zone(window, "celesta").low == 72
+
+    qtbot.mousePress(canvas, LEFT, pos=key_point(window, "heron:keys", 88))
+    report = desk.stage.last
+    assert report.key == 88 and [r.ref for r in report.reached] == ["dovecote:celesta"]
+    assert 0 < report.reached[0].delay_ms < 10 and report.messages[0].channel == 1
+    assert 88 in desk.stage.lit_notes()
+    qtbot.mouseRelease(canvas, LEFT, pos=key_point(window, "heron:keys", 88))
+    assert not desk.stage.lit_notes()
+
+    path = tmp_path / "tour.vastzone"
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: path)
+    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    saved = desk.plan
+    assert native.read(path) == saved and not desk.changed
+    window.documents.new()
+    assert not desk.plan.devices
+    monkeypatch.setattr(dialogs, "ask_open", lambda *_: path)
+    qtbot.keyClick(window, Qt.Key.Key_O, Qt.KeyboardModifier.ControlModifier)
+    assert desk.plan == saved
+
+
+def test_every_finding_of_the_demo_can_be_mended_from_the_facts(window, qtbot):
+    for _ in range(20):
+        faults = [f for f in window.desk.findings if f.severity == "fault" and f.fixes]
+        if not faults:
+            break
+        qtbot.mouseClick(fix(window, faults[0].rule), LEFT)
+    assert not [f for f in window.desk.findings if f.severity == "fault"]
+
+
+def test_the_computer_keyboard_plays_and_shifts_by_octaves(window, qtbot):
+    window.keys.canvas.setFocus()
+    qtbot.keyPress(window.keys.canvas, Qt.Key.Key_Q)
+    assert window.desk.stage.last.key == 60
+    qtbot.keyRelease(window.keys.canvas, Qt.Key.Key_Q)
+    qtbot.keyClick(window.keys.canvas, Qt.Key.Key_PageUp)
+    qtbot.keyClick(window.keys.canvas, Qt.Key.Key_S)
+    assert window.desk.stage.last.key == 61
+    assert not window.desk.stage.lit_keys()
+
+
+def test_zones_are_worked_from_the_keyboard_alone(window, qtbot):
+    window.desk.go_to_scene("squall")
+    ctrl, shift = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
+    qtbot.keyClick(window, Qt.Key.Key_Tab, ctrl)
+    assert window.desk.selection == "heron:sea-organ"
+    for _ in range(3):
+        qtbot.keyClick(window, Qt.Key.Key_Right, ctrl | shift)
+    assert zone(window, "sea-organ").high == 58
+    qtbot.keyClick(window, Qt.Key.Key_Up, ctrl)
+    assert zone(window, "sea-organ").transpose == 1
+    qtbot.keyClick(window, Qt.Key.Key_T, ctrl)
+    qtbot.keyClick(window, Qt.Key.Key_L, ctrl)
+    program = lookup.program_in(window.desk.scene, lookup.device(window.desk.plan, "heron"))
+    assert len(program.zones) == 4
+    for _ in range(6):
+        qtbot.keyClick(window, Qt.Key.Key_Z, ctrl)
+    assert not window.desk.changed
+
+
+def test_exact_values_are_typed_in_the_devices_own_naming(window, qtbot):
+    window.desk.select("wren:swell-manual")
+    field = next(
+        f for f in window.facts.findChildren(QLineEdit) if f.accessibleName() == "Highest key"
+    )
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "G5")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    wren = lookup.device(window.desk.plan, "wren")
+    assert wren.programs[0].zones[0].high == 91
+    field.selectAll()
+    qtbot.keyClicks(field, "H9")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert field.property("bad") and lookup.device(window.desk.plan, "wren") is wren
+
+
+def test_go_to_finds_scenes_parts_and_findings(window, qtbot):
+    def go(text):
+        qtbot.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+        dialog = window.findChildren(GoTo)[-1]
+        qtbot.keyClicks(dialog.line, text)
+        qtbot.keyClick(dialog.line, Qt.Key.Key_Return)
+
+    go("scene squall")
+    assert window.desk.scene.id == "squall"
+    go("part bass viol")
+    assert window.desk.selection == "dovecote:viol"
+    go("finding channel 9")
+    assert window.desk.scene.id == "wreck-bell" and window.desk.selection == "heron:bells"
+
+
+def test_a_long_file_plays_through_the_plan_and_stays_smooth(window, qtbot, tmp_path):
+    track = mido.MidiTrack()
+    for n in range(50_000):
+        track.append(mido.Message("note_on", note=40 + n % 50, velocity=80, time=1))
+        track.append(mido.Message("note_off", note=40 + n % 50, time=1))
+    path = tmp_path / "long.mid"
+    mido.MidiFile(tracks=[track]).save(path)
+    playing = window.playing
+    window.keys.songs.load(path)
+    qtbot.waitUntil(lambda: playing.song is not None, timeout=60_000)
+    assert len(playing.song.song.events) == 100_000
+    qtbot.mouseClick(window.keys.songs.start, LEFT)
+    qtbot.waitUntil(lambda: playing.song.position_ms > 150, timeout=20_000)
+    assert window.desk.stage.last.subject == "heron:keys"
+    playing.song.seek(playing.song.song.length_ms / 2, 0.0)
+    qtbot.mouseClick(window.keys.songs.start, LEFT)
+    assert not playing.song.playing and not window.desk.stage.lit_keys()
+
+
+def test_the_simulated_keyboard_plays_by_itself(window, qtbot):
+    qtbot.mouseClick(window.keys.songs.alone, LEFT)
+    qtbot.waitUntil(lambda: window.desk.stage.last is not None, timeout=5000)
+    assert window.desk.stage.last.subject == "heron:keys"
+    qtbot.mouseClick(window.keys.songs.alone, LEFT)
+    qtbot.waitUntil(lambda: not window.desk.stage.lit_keys(), timeout=5000)
+
+
+def test_panic_is_always_in_reach(window, qtbot):
+    window.desk.stage.press("heron:keys", 60, 90, 0.0)
+    qtbot.mouseClick(window.strip.panic, LEFT)
+    assert not window.desk.stage.lit_notes()
+    window.desk.stage.press("heron:keys", 60, 90, 0.0)
+    qtbot.keyClick(window, Qt.Key.Key_Escape)
+    assert not window.desk.stage.lit_notes()

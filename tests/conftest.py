@@ -1,0 +1,9 @@
+"""Shared by every test; nothing of Qt here, the core's tests run without it."""
+
+import pytest
+
+
+@pytest.fixture(autouse=True)
+def own_state(tmp_path, monkeypatch):
+    """No test sees or leaves preferences and recovery copies of the person running it."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))

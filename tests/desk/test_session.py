@@ -1,0 +1,126 @@
+import pytest
+
+from tests.rigs import keyboard, module, part, rig, scene, simple, zone
+from vastzone.core.engine.trace import Entry
+from vastzone.core.errors import EditError, ReadError
+from vastzone.core.midi.messages import Message
+from vastzone.core.plan import edits
+from vastzone.desk.preferences import Preferences, load, store
+from vastzone.desk.recovery import Autosave, discard, leftovers
+from vastzone.desk.session import Desk
+from vastzone.desk.song import SongPlayer
+from vastzone.files.midi_file import Song
+
+
+def opened(plan=None):
+    desk = Desk()
+    desk.load(plan or simple(), None)
+    return desk
+
+
+def test_undo_is_the_previous_plan_and_redo_the_next():
+    desk, first = opened(), simple()
+    desk.perform(edits.set_zone("board", 0, "all", "Move", channel=2))
+    second = desk.plan
+    assert desk.undo_label == "Move" and desk.changed
+    desk.undo()
+    assert desk.plan == first and not desk.changed and desk.redo_label == "Move"
+    desk.redo()
+    assert desk.plan is second
+
+
+def test_a_drag_is_one_step_and_two_drags_are_two():
+    desk = opened()
+    for key in (50, 51, 52):
+        desk.perform(edits.move_edge("board", 0, "all", "low", key), join=True)
+    desk.end_gesture()
+    desk.perform(edits.move_edge("board", 0, "all", "low", 60), join=True)
+    desk.undo()
+    assert desk.plan.devices[0].programs[0].zones[0].low == 52
+    desk.undo()
+    assert desk.plan == simple()
+
+
+def test_a_refused_edit_leaves_plan_and_history_alone():
+    desk = opened()
+    with pytest.raises(EditError):
+        desk.perform(edits.set_zone("board", 0, "all", "Move", channel=99))
+    assert desk.undo_label is None and desk.plan == simple()
+
+
+def test_a_file_that_cannot_be_read_leaves_the_open_plan(tmp_path):
+    desk = opened()
+    bad = tmp_path / "bad.vastzone"
+    bad.write_text("{")
+    with pytest.raises(ReadError):
+        desk.open(bad)
+    assert desk.plan == simple() and desk.path is None
+
+
+def test_scenes_change_under_a_held_key():
+    plan = rig(keyboard(zone()), module(part()), scenes=(scene("one"), scene("two")))
+    desk = opened(plan)
+    desk.stage.press("board:keys", 60, 80, 0.0)
+    desk.step_scene(1)
+    assert desk.scene.id == "two" and desk.stage.lit_notes() == {60: [0]}
+    desk.stage.release("board:keys", 60, 1.0)
+    assert not desk.stage.lit_notes()
+    desk.step_scene(5)
+    assert desk.scene.id == "two"
+
+
+def test_unsaved_work_is_found_after_a_crash_and_only_then(tmp_path):
+    running = Autosave(tmp_path)
+    desk = Desk(running)
+    desk.load(simple(), tmp_path / "tour.vastzone")
+    assert not desk.autosave()
+    desk.perform(edits.set_zone("board", 0, "all", "Move", channel=2))
+    assert desk.autosave()
+    assert leftovers(tmp_path) == (), "the program that wrote it still runs"
+    running._lock.close()
+    (left,) = leftovers(tmp_path)
+    assert left.plan == desk.plan and left.path == tmp_path / "tour.vastzone"
+    discard(left.copy)
+    assert leftovers(tmp_path) == ()
+
+
+def test_saving_drops_the_copy(tmp_path):
+    desk = Desk(Autosave(tmp_path / "state"))
+    desk.load(simple(), None)
+    desk.perform(edits.set_zone("board", 0, "all", "Move", channel=2))
+    desk.autosave()
+    desk.save(tmp_path / "a.vastzone")
+    assert not desk.changed and not list((tmp_path / "state").iterdir())
+    again = Desk()
+    again.open(tmp_path / "a.vastzone")
+    assert again.plan == desk.plan
+
+
+def test_a_song_keeps_its_tempo_and_lets_go_when_stopped():
+    desk = opened()
+    events = tuple((100.0 * n, Message("note_on", 0, 60 + n, 80)) for n in range(5))
+    song = SongPlayer(Song("s", events, 500.0), desk.stage.performance, Entry("board", "keys"))
+    song.start(1000.0)
+    assert len(song.advance(1000.0)) == 1 and len(song.advance(1250.0)) == 2
+    assert sorted(desk.stage.lit_notes()) == [60, 61, 62]
+    song.stop(1260.0)
+    assert not desk.stage.lit_notes() and song.position_ms == 250.0
+    song.seek(400.0, 2000.0)
+    song.start(2000.0)
+    assert [m.first for m, _ in song.advance(2001.0)] == [64]
+    song.advance(9000.0)
+    assert not song.playing and song.ended
+
+
+def test_preferences_survive_and_a_damaged_file_does_not_matter(tmp_path):
+    path = tmp_path / "p.json"
+    held = (
+        Preferences(theme="stage")
+        .opened(tmp_path / "a")
+        .opened(tmp_path / "b")
+        .opened(tmp_path / "a")
+    )
+    store(held, path)
+    assert load(path) == held and [p[-1] for p in held.recent] == ["a", "b"]
+    path.write_text("{")
+    assert load(path) == Preferences()

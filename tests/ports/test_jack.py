@@ -1,0 +1,75 @@
+"""Real ports: a JACK server with its dummy driver, another process playing into the program."""
+
+import os
+import shutil
+import subprocess
+import sys
+import time
+
+import pytest
+
+from vastzone.core.midi.messages import Message
+from vastzone.ports.real import RealSystem
+from vastzone.ports.standin import StandIn
+from vastzone.ports.watch import Inputs
+
+PLAYER = """
+import rtmidi, sys, time
+out = rtmidi.MidiOut(rtmidi.API_UNIX_JACK, "Heron 73")
+out.open_virtual_port("keys")
+sys.stdin.readline()
+for note in (60, 64, 67):
+    out.send_message([0x90, note, 90]); time.sleep(0.02)
+    out.send_message([0x80, note, 0]); time.sleep(0.02)
+sys.stdin.readline()
+out.close_port()
+"""
+
+pytestmark = pytest.mark.skipif(
+    not shutil.which("jackd"), reason="JACK (Debian’s jackd2) is not here"
+)
+
+
+def wait_for(happened, seconds=10.0):
+    until = time.monotonic() + seconds
+    while time.monotonic() < until:
+        if happened():
+            return True
+        time.sleep(0.05)
+    return False
+
+
+@pytest.fixture
+def jack(monkeypatch):
+    name = f"vastzone-test-{os.getpid()}"
+    monkeypatch.setenv("JACK_DEFAULT_SERVER", name)
+    monkeypatch.setenv("JACK_NO_AUDIO_RESERVATION", "1")
+    server = subprocess.Popen(
+        ["jackd", "-r", "-n", name, "-d", "dummy", "-r", "48000", "-p", "256"],
+        stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+    )  # fmt: skip
+    yield server
+    server.kill()
+    server.wait()
+
+
+def test_another_process_plays_into_the_input(jack):
+    inputs = Inputs(StandIn(), (RealSystem("UNIX_JACK"),))
+    assert wait_for(lambda: not (inputs.refresh(), inputs.listing.missing)[1])
+    player = subprocess.Popen([sys.executable, "-c", PLAYER], stdin=subprocess.PIPE, text=True)
+    found = []
+    assert wait_for(lambda: found.extend(inputs.refresh().added) or found)
+    assert "Heron 73" in found[0].shown
+    port = inputs.open(found[0])
+    heard = []
+    time.sleep(0.2)
+    player.stdin.write("\n")
+    player.stdin.flush()
+    assert wait_for(lambda: heard.extend(port.read()) or len(heard) >= 6)
+    assert [m for m in heard if m.kind == "note_on"] == [
+        Message("note_on", 0, note, 90) for note in (60, 64, 67)
+    ]
+    port.close()
+    player.communicate("\n")
+    assert wait_for(lambda: found[0] in inputs.refresh().removed)
+    inputs.close()
