@@ -7,7 +7,7 @@ zone's keybed again and nothing else.
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
-from vastzone.core.engine.listen import HEARD_BY_PARTS, Ears, ears
+from vastzone.core.engine.listen import HEARD_BY_PARTS, Ears, Listener, ears
 from vastzone.core.engine.network import Network, Step, Tree, network
 from vastzone.core.engine.tables import (
     Controls,
@@ -28,6 +28,8 @@ from vastzone.core.plan.touch import Keybed, Program, Send, Zone
 from vastzone.core.timing.hops import din_ms, link_ms
 
 LOCAL = -1
+NOTHING: Controls = {}
+Rows = tuple[tuple[int, Emission], ...]
 
 
 class Sources(NamedTuple):
@@ -42,11 +44,11 @@ class World(NamedTuple):
     """Everything a message can run into in one scene."""
 
     network: Network
-    ears: tuple[Ears, ...]
+    ears: dict[str, Ears]
 
     def of(self, device: str) -> Ears:
         """The listeners of a device."""
-        return next(e for e in self.ears if e.device == device)
+        return self.ears[device]
 
 
 class Compiled(NamedTuple):
@@ -71,7 +73,7 @@ def compile_scene(plan: Plan, scene: Scene | None) -> Compiled:
             continue
         for bed in owner.keybeds:
             keys.update(_keys_of(owner, program, bed, world))
-        controls.update(_controls_of(owner, program, world))
+        controls.update(control_table(owner, program, world))
     return Compiled(plan, scene, keys, controls, world)
 
 
@@ -83,42 +85,83 @@ def world_of(plan: Plan, scene: Scene | None) -> World:
 
 @derived(256)
 def _world(net: Network, heard: tuple[Ears, ...]) -> World:
-    return World(net, heard)
+    return World(net, {e.device: e for e in heard})
 
 
 def _keys_of(owner: Device, program: Program, bed: Keybed, world: World) -> Keys:
     zones = tuple(z for z in program.zones if z.keybed == bed.id and z.on)
-    return _bed_table(owner.id, owner.ports, owner.local, zones, bed, world)
+    return bed_table(owner, bed, zones, world)
 
 
-@derived(2048)
-def _bed_table(
-    owner: str, ports: tuple[Port, ...], local: bool, zones: tuple[Zone, ...], bed: Keybed,
-    world: World,
-) -> Keys:  # fmt: skip
-    source = Sources(owner, ports, local)
-    table: dict[tuple[str, int], list[Emission]] = {}
-    for zone in zones:
-        for key, emission in _zone_table(source.id, source.ports, source.local, zone, world):
-            table.setdefault((f"{owner}:{bed.id}", key), []).append(emission)
-    return {key: tuple(emissions) for key, emissions in table.items()}
+def bed_table(owner: Device, bed: Keybed, zones: tuple[Zone, ...], world: World) -> Keys:
+    """What each key of a keybed does; kept while its zones and what hears them stay as they are."""
+    source = Sources(owner.id, owner.ports, owner.local)
+    rows = tuple(_zone_rows(source, zone, world) for zone in zones)
+    return _bed_table(f"{owner.id}:{bed.id}", rows)
 
 
-@derived(4096)
-def _zone_table(
-    owner: str, ports: tuple[Port, ...], local: bool, zone: Zone, world: World
-) -> tuple[tuple[int, Emission], ...]:
-    source = Sources(owner, ports, local)
+@derived(8192)
+def _bed_table(ref: str, rows: tuple[Rows, ...]) -> Keys:
+    table: dict[tuple[str, int], tuple[Emission, ...]] = {}
+    for row in rows:
+        for key, emission in row:
+            ident = (ref, key)
+            table[ident] = (*table.get(ident, ()), emission)
+    return table
+
+
+def _zone_rows(source: Sources, zone: Zone, world: World) -> Rows:
     tree = joined_tree(source, zone.ports, world.network)
+    return _zone_table(zone, tree, *_heard(source, tree, zone.channel - 1, world))
+
+
+def _heard(
+    source: Sources, tree: Tree, channel: int, world: World
+) -> tuple[tuple[int | str, ...], tuple[tuple[Listener, ...], ...], tuple[float, ...]]:
+    """Steps with their ports, who listens on the channel after each, and how long that takes."""
+    places: list[int | str] = []
+    listeners: list[tuple[Listener, ...]] = []
+    delays: list[float] = []
+    for step, device, port in arrivals(source, tree):
+        heard = world.of(device)
+        if heard.by_channel[channel]:
+            places += (step, port)
+            listeners.append(heard.by_channel[channel])
+            delays.append(heard.delay_ms)
+    return tuple(places), tuple(listeners), tuple(delays)
+
+
+@derived(16384)
+def _zone_table(
+    zone: Zone, tree: Tree, places: tuple[int | str, ...],
+    listeners: tuple[tuple[Listener, ...], ...], delays: tuple[float, ...],
+) -> Rows:  # fmt: skip
     window = (zone.vel_low, zone.vel_high)
-    sounded = []
+    channel, shift = zone.channel - 1, zone.shift
+    here = [
+        (listener, int(places[2 * n]), delays[n])
+        for n, held in enumerate(listeners)
+        for listener in held
+        if listener.hears(str(places[2 * n + 1]))
+    ]
+    rows = []
     for key in range(zone.low, zone.high + 1):
-        note = key + zone.shift
+        note = key + shift
         if 0 <= note <= 127:
-            landings = _landings(source, tree, zone.channel - 1, note, window, world)
-            emission = _emission(zone.id, window, zone.channel - 1, note, tree, landings)
-            sounded.append((key, emission))
-    return tuple(sounded)
+            landings = _landed(here, note, window)
+            rows.append((key, _emission(zone.id, window, channel, note, tree, landings)))
+    return tuple(rows)
+
+
+def _landed(
+    here: Iterable[tuple[Listener, int, float]], note: int, window: tuple[int, int]
+) -> Iterator[Landing]:
+    for listener, step, delay_ms in here:
+        part, sounding = listener.part, listener.sounds(note)
+        if sounding is not None:
+            low, high = max(window[0], part.vel_low), min(window[1], part.vel_high)
+            if low <= high:
+                yield Landing(listener.ref, part, sounding, low, high, step, delay_ms, _plain(part))
 
 
 def joined_tree(source: Sources, chosen: tuple[str, ...], net: Network) -> Tree:
@@ -186,24 +229,22 @@ def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
 def _landings(
     source: Sources, tree: Tree, channel: int, note: int, window: tuple[int, int], world: World
 ) -> Iterator[Landing]:
-    for step, device, port in arrivals(source, tree):
-        heard = world.of(device)
-        for listener in heard.on(channel, port):
-            part, sounding = listener.part, listener.sounds(note)
-            low, high = max(window[0], part.vel_low), min(window[1], part.vel_high)
-            if sounding is not None and low <= high:
-                yield Landing(
-                    listener.ref, part, sounding, low, high, step, heard.delay_ms, _plain(part)
-                )
+    here = [
+        (listener, step, world.of(device).delay_ms)
+        for step, device, port in arrivals(source, tree)
+        for listener in world.of(device).on(channel, port)
+    ]
+    return _landed(here, note, window)
 
 
 def _plain(part: Part) -> bool:
     return part.trigger == "gate" and not part.mono and part.mute_group is None
 
 
-def _controls_of(owner: Device, program: Program, world: World) -> Controls:
+def control_table(owner: Device, program: Program, world: World) -> Controls:
+    """What each control of a device does in a program."""
     if not program.sends:
-        return {}
+        return NOTHING
     channels = tuple(sorted({z.channel for z in program.zones if z.on}))
     return _sends_table(owner.id, owner.ports, owner.local, program.sends, channels, world)
 

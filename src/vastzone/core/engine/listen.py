@@ -18,6 +18,10 @@ class Listener(NamedTuple):
     part: Part
     kit: Kit | None
 
+    def hears(self, port: str) -> bool:
+        """Whether it listens at a port («» for the device's own keys)."""
+        return not port or not self.part.ports or port in self.part.ports
+
     def sounds(self, note: int) -> int | None:
         """The note that sounds when ``note`` arrives; None when the part does not answer it."""
         part = self.part
@@ -48,11 +52,7 @@ class Ears(NamedTuple):
 
     def on(self, channel: int, port: str) -> list[Listener]:
         """The parts listening on channel 0–15 at a port («» for the device's own keys)."""
-        return [
-            listener
-            for listener in self.by_channel[channel]
-            if not (port and listener.part.ports) or port in listener.part.ports
-        ]
+        return [li for li in self.by_channel[channel] if li.hears(port)]
 
     def moved(self, channel: int, controller: int, port: str) -> list[Mover]:
         """The targets that a controller on channel 0–15 moves."""
@@ -71,7 +71,18 @@ def ears(device: Device, program: Program | None) -> Ears:
     return _ears(device.id, device.delay_ms, device.parts, device.kits, device.targets, choices)
 
 
-@derived(512)
+@derived(4096)
+def _listener(ref: str, part: Part, kit: Kit | None) -> Listener:
+    return Listener(ref, part, kit)
+
+
+@derived(8192)
+def _together(listeners: tuple[Listener, ...]) -> tuple[Listener, ...]:
+    """The same tuple for the same listeners, so that other channels' edits leave it alone."""
+    return listeners
+
+
+@derived(2048)
 def _ears(
     device: str,
     delay_ms: float,
@@ -83,11 +94,11 @@ def _ears(
     chosen = {choice.part: choice.kit for choice in choices}
     named = {kit.id: kit for kit in kits}
     listeners = [
-        Listener(f"{device}:{part.id}", part, named.get(chosen.get(part.id, part.kit or "")))
+        _listener(f"{device}:{part.id}", part, named.get(chosen.get(part.id, part.kit or "")))
         for part in parts
     ]
     by_channel = tuple(
-        tuple(li for li in listeners if li.part.channel in (None, channel + 1))
+        _together(tuple(li for li in listeners if li.part.channel in (None, channel + 1)))
         for channel in range(16)
     )
     movers = tuple(_mover(device, target, parts) for target in targets)

@@ -4,10 +4,17 @@ One small function a kind of thing; each yields sentences, worst first.
 """
 
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
+from typing import Protocol
 
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.touch import Program, Send, Zone
+from vastzone.core.plan.wish import Intent
+
+
+class _Thing(Protocol):
+    @property
+    def id(self) -> str: ...
 
 
 def problems(plan: Plan) -> Iterator[str]:
@@ -20,6 +27,10 @@ def problems(plan: Plan) -> Iterator[str]:
     devices = {d.id: d for d in plan.devices}
     for scene in plan.scenes:
         yield from _scene(scene, devices)
+    yield from _twice((i.id for i in plan.intents), "wish")
+    yield from _twice((s.ref for s in plan.settings), "record of the setting")
+    for intent in plan.intents:
+        yield from _intent(plan, intent, devices)
 
 
 def _twice(ids: Iterable[str], what: str, where: str = "the plan") -> Iterator[str]:
@@ -145,6 +156,32 @@ def _cables(plan: Plan) -> Iterator[str]:
                 f"The cable from {cable.source} to {cable.dest} does not run from an output to "
                 "an input: turn it round or use other ports."
             )
+
+
+def _intent(plan: Plan, intent: Intent, devices: dict[str, Device]) -> Iterator[str]:
+    where = f"The wish {intent.name}"
+    for ref in intent.sources:
+        if not _has(devices, ref, lambda d: (*d.keybeds, *d.controls)):
+            yield f"{where} begins at “{ref}”, which is not there: choose another."
+    if (intent.plays is None) == (intent.moves is None):
+        yield f"{where} must either play a part or move a target: give it one of them."
+    if intent.plays is not None and not _has(devices, intent.plays, lambda d: d.parts):
+        yield f"{where} plays “{intent.plays}”, which is not there: choose another."
+    if intent.moves is not None and not _has(devices, intent.moves, lambda d: d.targets):
+        yield f"{where} moves “{intent.moves}”, which is not there: choose another."
+    for scene in intent.scenes:
+        if scene not in {s.id for s in plan.scenes}:
+            yield f"{where} holds in the scene “{scene}”, which is not there: choose another."
+    low, high = intent.low or 0, 127 if intent.high is None else intent.high
+    if low > high or intent.vel_low > intent.vel_high:
+        yield f"{where} has a range that ends before it begins: swap its ends."
+
+
+def _has(
+    devices: dict[str, Device], ref: str, things: Callable[[Device], Iterable[_Thing]]
+) -> bool:
+    owner, _, thing = ref.partition(":")
+    return owner in devices and any(t.id == thing for t in things(devices[owner]))
 
 
 def _scene(scene: Scene, devices: dict[str, Device]) -> Iterator[str]:

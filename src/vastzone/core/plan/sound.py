@@ -42,6 +42,7 @@ class Part(Value, frozen=True, kw_only=True):
     trigger: Trigger = "gate"
     sustains: bool = True
     mute_group: Id | None = None
+    rhythm: bool = False
     output: str = ""
     kit: Id | None = None
     layer: bool = False

@@ -1,0 +1,226 @@
+"""Every number that is dialled into a device, by a reference that reads like its place.
+
+heron/0/zone.viol/channel        a zone's number in program 0
+dipper/0/pad-3.2/number          what a control sends in bank 2 of program 0
+dovecote/part.viol/channel       a part's number
+curlew/kit.rock/kick             the note of a sound
+echo-pool/target.mix/controller  the controller that moves a target
+"""
+
+from collections.abc import Iterator
+from typing import Any, NamedTuple
+
+import msgspec
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan import edits
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.limits import ScopeLimit
+from vastzone.core.plan.limits import Setting as Kind
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Program, Send, Zone
+from vastzone.core.plan.values import Value
+from vastzone.core.plan.wish import Setting
+
+ZONE_FIELDS: dict[str, Kind] = {
+    "channel": "zone-channel", "low": "zone-range", "high": "zone-range",
+    "vel_low": "zone-range", "vel_high": "zone-range",
+    "transpose": "zone-shift", "octave": "zone-shift", "on": "zone-range",
+}  # fmt: skip
+SEND_FIELDS: dict[str, Kind] = {
+    "channel": "send-channel",
+    "number": "send-number",
+    "low": "send-mode",
+    "high": "send-mode",
+}
+PART_FIELDS: dict[str, Kind] = {
+    "channel": "part-channel", "low": "part-range", "high": "part-range",
+    "transpose": "part-shift",
+}  # fmt: skip
+MISSING = -1
+"""Stands for «none» where a channel follows the zones, is omni, or a target has no controller."""
+
+
+class Dial(NamedTuple):
+    """One number: where it is, what kind it is, its value (−1 for none), how it may be set.
+
+    Numbers with the same ``slot`` are one number in the device, as its scope says.
+    """
+
+    ref: str
+    kind: Kind
+    value: int
+    slot: tuple[str, ...]
+    scope: str
+
+
+@derived(64)
+def dials(plan: Plan) -> dict[str, Dial]:
+    """Every number of every device, by reference, in the plan's order."""
+    return {dial.ref: dial for device in plan.devices for dial in device_dials(device)}
+
+
+@derived(1024)
+def device_dials(device: Device) -> tuple[Dial, ...]:
+    """Every number of one device."""
+    return tuple(_of(device))
+
+
+def scope_of(device: Device, kind: Kind) -> str:
+    """How far one kind of number reaches in a device; its own everywhere unless it says so."""
+    for limit in device.limits:
+        if isinstance(limit, ScopeLimit) and limit.setting == kind:
+            return limit.scope
+    return "fixed" if kind == "kit-notes" and all(k.fixed for k in device.kits) else "control"
+
+
+def _of(device: Device) -> Iterator[Dial]:
+    scopes = {kind: scope_of(device, kind) for kind in (
+        *ZONE_FIELDS.values(), *SEND_FIELDS.values(), *PART_FIELDS.values(),
+        "kit-notes", "target-controller",
+    )}  # fmt: skip
+    for program in device.programs:
+        for zone in program.zones:
+            yield from _zone(device, program, zone, scopes)
+        for send in program.sends:
+            yield from _send(device, program, send, scopes)
+    for part in device.parts:
+        for field, kind in PART_FIELDS.items():
+            ref = f"{device.id}/part.{part.id}/{field}"
+            slot = (device.id, kind) if scopes[kind] == "global" else (ref,)
+            yield Dial(ref, kind, _number(getattr(part, field)), slot, scopes[kind])
+    for kit in device.kits:
+        for sound in kit.sounds:
+            ref = f"{device.id}/kit.{kit.id}/{sound.id}"
+            scope = "fixed" if kit.fixed else scopes["kit-notes"]
+            yield Dial(ref, "kit-notes", sound.note, (ref,), scope)
+    for target in device.targets:
+        ref = f"{device.id}/target.{target.id}/controller"
+        scope = scopes["target-controller"]
+        yield Dial(ref, "target-controller", _number(target.controller), (ref,), scope)
+
+
+def _number(value: int | bool | None) -> int:
+    return MISSING if value is None else int(value)
+
+
+def _zone(device: Device, program: Program, zone: Zone, scopes: dict[Kind, str]) -> Iterator[Dial]:
+    for field, kind in ZONE_FIELDS.items():
+        ref = f"{device.id}/{program.number}/zone.{zone.id}/{field}"
+        slot = _slot(device, program, ref, kind, scopes[kind], "")
+        yield Dial(ref, kind, _number(getattr(zone, field)), slot, scopes[kind])
+
+
+def _send(device: Device, program: Program, send: Send, scopes: dict[Kind, str]) -> Iterator[Dial]:
+    for field, kind in SEND_FIELDS.items():
+        ref = f"{device.id}/{program.number}/{send.control}.{send.bank}/{field}"
+        slot = _slot(device, program, ref, kind, scopes[kind], str(send.bank))
+        if kind == "send-channel" and scopes[kind] == "global":
+            slot = (device.id, "zone-channel") if device.keybeds else slot
+        yield Dial(ref, kind, _number(getattr(send, field)), slot, scopes[kind])
+
+
+def _slot(
+    device: Device, program: Program, ref: str, kind: str, scope: str, bank: str
+) -> tuple[str, ...]:
+    if kind not in ("zone-channel", "send-channel"):
+        return (ref,)
+    return {
+        "global": (device.id, kind),
+        "program": (device.id, kind, str(program.number)),
+        "bank": (device.id, kind, str(program.number), bank),
+    }.get(scope, (ref,))
+
+
+def record(plan: Plan, ref: str) -> Setting:
+    """What is known of a number; free and held as it stands when nothing is recorded."""
+    return records(plan).get(ref) or Setting(ref=ref)
+
+
+@derived(16)
+def records(plan: Plan) -> dict[str, Setting]:
+    """The records of a plan by reference."""
+    return {setting.ref: setting for setting in plan.settings}
+
+
+def held_value(plan: Plan, dial: Dial) -> int | None:
+    """What the device is known to hold; None when it holds nothing yet."""
+    known = records(plan).get(dial.ref)
+    return dial.value if known is None or known.state in ("stored", "checked") else known.held
+
+
+def set_numbers(values: dict[str, int], label: str) -> Edit:
+    """Set many numbers as one step.  Raises EditError for a reference to nothing."""
+
+    def apply(plan: Plan) -> Plan:
+        by_device: dict[str, dict[str, int]] = {}
+        for ref, value in values.items():
+            by_device.setdefault(ref.partition("/")[0], {})[ref] = value
+        unknown = set(by_device) - {d.id for d in plan.devices}
+        if unknown:
+            raise EditError(f"There is no device “{min(unknown)}” in this plan.")
+        devices = tuple(
+            _with(device, by_device[device.id]) if device.id in by_device else device
+            for device in plan.devices
+        )
+        return msgspec.structs.replace(plan, devices=devices)
+
+    return Edit(label, apply)
+
+
+def _with(device: Device, values: dict[str, int]) -> Device:
+    left = dict(values)
+
+    def fields(
+        prefix: str, value: Value, names: dict[str, Kind] | tuple[str, ...]
+    ) -> dict[str, Any]:
+        found = {}
+        for name in names:
+            new = left.pop(f"{prefix}/{name}", None)
+            if new is not None and new != _number(getattr(value, name)):
+                plain = bool(new) if isinstance(getattr(value, name), bool) else new
+                found[name] = (
+                    None if new == MISSING and name in ("channel", "controller") else plain
+                )
+        return found
+
+    programs = tuple(
+        edits.changed(
+            program,
+            zones=tuple(
+                edits.changed(
+                    z, **fields(f"{device.id}/{program.number}/zone.{z.id}", z, ZONE_FIELDS)
+                )
+                for z in program.zones
+            ),
+            sends=tuple(
+                edits.changed(
+                    s,
+                    **fields(f"{device.id}/{program.number}/{s.control}.{s.bank}", s, SEND_FIELDS),
+                )
+                for s in program.sends
+            ),
+        )
+        for program in device.programs
+    )
+    parts = tuple(
+        edits.changed(p, **fields(f"{device.id}/part.{p.id}", p, PART_FIELDS)) for p in device.parts
+    )
+    targets = tuple(
+        edits.changed(t, **fields(f"{device.id}/target.{t.id}", t, ("controller",)))
+        for t in device.targets
+    )
+    kits = tuple(
+        edits.changed(
+            kit,
+            sounds=tuple(
+                edits.changed(s, note=left.pop(f"{device.id}/kit.{kit.id}/{s.id}", s.note))
+                for s in kit.sounds
+            ),
+        )
+        for kit in device.kits
+    )
+    if left:
+        raise EditError(f"There is no setting “{min(left)}” in this plan.")
+    return edits.changed(device, programs=programs, parts=parts, targets=targets, kits=kits)

@@ -1,0 +1,77 @@
+"""Wishes, and what is known of the numbers that make them true."""
+
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from vastzone.core.plan.values import (
+    Byte,
+    Id,
+    Name,
+    Positive,
+    Ref,
+    Semitones,
+    Text,
+    Value,
+    Velocity,
+)
+
+Hold = Literal["free", "worked out", "locked"]
+State = Literal["planned", "sent", "stored", "checked"]
+STATES: tuple[State, ...] = ("planned", "sent", "stored", "checked")
+SettingRef = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9.-]+){2,4}$", max_length=200)]
+
+
+class Intent(Value, frozen=True, kw_only=True):
+    """In these scenes (all when empty) these controls or keys play a part, or move a target.
+
+    ``sources`` are keybeds or controls, each ``device:thing``; keys ``low``–``high`` of a keybed
+    (all of them when None), controls in ``bank``.  A key sounds ``shift`` semitones from itself;
+    a control plays ``sounds`` of the part's kit, in the order of the sources, or the pitch
+    ``note``.  It holds at velocities ``vel_low``–``vel_high``.  ``alone`` wants a channel that no
+    other part on that port shares.  A target moves between ``from_value`` and ``to_value`` in its
+    own unit (its whole range when None).
+    """
+
+    id: Id
+    name: Name
+    sources: Annotated[tuple[Ref, ...], Meta(min_length=1)]
+    scenes: tuple[Id, ...] = ()
+    plays: Ref | None = None
+    moves: Ref | None = None
+    low: Byte | None = None
+    high: Byte | None = None
+    bank: Positive = 1
+    shift: Semitones = 0
+    sounds: tuple[Id, ...] = ()
+    note: Byte | None = None
+    vel_low: Velocity = 1
+    vel_high: Velocity = 127
+    alone: bool = False
+    from_value: float | None = None
+    to_value: float | None = None
+
+
+class Setting(Value, frozen=True, kw_only=True):
+    """What is known of one number: who decides it, how far it has got, what the device holds.
+
+    A number without a record is free, and the device holds it as it stands.  ``held`` is the
+    value that the device is known to hold where that differs from the plan's, None where the
+    device holds none yet; ``on`` is the date of the last step, ``why`` the reason of the value.
+    """
+
+    ref: SettingRef
+    hold: Hold = "free"
+    state: State = "stored"
+    held: int | None = None
+    on: str = ""
+    why: Text = ""
+
+
+class Schools(Value, frozen=True, kw_only=True):
+    """How the person likes numbers to be chosen."""
+
+    channels: Literal["device", "sound", "program", "shared"] = "sound"
+    controllers: Literal["standard", "undefined", "run"] = "standard"
+    run_from: Byte = 20
+    rhythm_on_10: bool = True

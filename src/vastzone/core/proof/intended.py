@@ -1,0 +1,270 @@
+"""The proof: every control of every scene simulated and compared with the wishes.
+
+Each piece is kept by the identity of the tables and wishes that it was proved from, so that after
+an edit only what it touched is proved again.
+"""
+
+from collections.abc import Iterator
+from itertools import pairwise
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import World, bed_table, control_table, world_of
+from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
+from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.sound import Target
+from vastzone.core.plan.touch import Control, Keybed, Send
+from vastzone.core.plan.wish import Intent
+from vastzone.core.proof.modes import pair_remark
+from vastzone.core.proof.verdict import VERDICTS, Hit, Mark, Verdict, judge
+
+Marks = tuple[Mark, ...]
+
+
+class Proof(NamedTuple):
+    """The marks of every scene (a plan without scenes has one, called «»)."""
+
+    scenes: dict[str, tuple[Marks, ...]]
+
+    def marks(self, scene: str) -> Iterator[Mark]:
+        """The marks of one scene."""
+        for group in self.scenes.get(scene, ()):
+            yield from group
+
+    def count(self, verdict: Verdict) -> int:
+        """How many marks have a verdict, over all scenes."""
+        return sum(
+            m.verdict == verdict for groups in self.scenes.values() for g in groups for m in g
+        )
+
+    @property
+    def good(self) -> bool:
+        """Whether everything is as meant."""
+        return not any(self.count(v) for v in VERDICTS if v != "as meant")
+
+    def faults(self) -> Iterator[tuple[str, Mark]]:
+        """Everything that is not as meant, with its scene."""
+        for scene in self.scenes:
+            yield from ((scene, m) for m in self.marks(scene) if m.verdict != "as meant")
+
+
+def holds(intent: Intent, scene: Scene | None) -> bool:
+    """Whether a wish holds in a scene."""
+    return not intent.scenes or (scene is not None and scene.id in intent.scenes)
+
+
+@derived(8)
+def prove(plan: Plan) -> Proof:
+    """Prove a whole plan; parts that did not change since an earlier proof are reused."""
+    by_source: dict[str, list[Intent]] = {}
+    for intent in plan.intents:
+        for source in intent.sources:
+            by_source.setdefault(source, []).append(intent)
+    scenes = {s.id if s else "": _scene(plan, s, by_source) for s in plan.scenes or (None,)}
+    return Proof(scenes)
+
+
+def _scene(
+    plan: Plan, scene: Scene | None, by_source: dict[str, list[Intent]]
+) -> tuple[Marks, ...]:
+    world = world_of(plan, scene)
+    groups = []
+    for owner in plan.devices:
+        program = lookup.program_in(scene, owner)
+        if program is None:
+            continue
+        for bed in owner.keybeds:
+            zones = tuple(z for z in program.zones if z.keybed == bed.id and z.on)
+            wishes = _wishes(by_source, f"{owner.id}:{bed.id}", scene)
+            if zones or wishes:
+                groups.append(_prove_bed(bed, bed_table(owner, bed, zones, world), wishes,
+                                         f"{owner.id}:{bed.id}"))  # fmt: skip
+        if owner.controls:
+            groups.append(_controls(plan, owner, scene, world, by_source))
+    return tuple(groups)
+
+
+def _wishes(
+    by_source: dict[str, list[Intent]], ref: str, scene: Scene | None
+) -> tuple[Intent, ...]:
+    return tuple(i for i in by_source.get(ref, ()) if i.plays and holds(i, scene))
+
+
+@derived(32768)
+def _prove_bed(bed: Keybed, table: Keys, wishes: tuple[Intent, ...], ref: str) -> Marks:
+    marks: list[Mark] = []
+    cache: dict[object, tuple[Mark, ...]] = {}
+    for key in range(bed.low, bed.high + 1):
+        here = [i for i in wishes if _covers(i, key)]
+        emissions = table.get((ref, key), ())
+        if not here and not any(e.landings for e in emissions):
+            continue
+        like = (tuple(map(id, here)), _shape(emissions, key))
+        if like not in cache:
+            cache[like] = tuple(_prove_key(ref, here, emissions, key))
+        for mark in cache[like]:
+            _join(marks, mark, key)
+    return tuple(marks)
+
+
+def _covers(intent: Intent, key: int) -> bool:
+    return (intent.low or 0) <= key <= (127 if intent.high is None else intent.high)
+
+
+def _shape(emissions: tuple[Emission, ...], key: int) -> tuple[object, ...]:
+    """What a key does, told so that neighbouring keys that do the same are equal."""
+    return tuple(
+        (e.low, e.high, la.ref, la.note - key, la.low, la.high)
+        for e in emissions
+        for la in e.landings
+    )
+
+
+def _prove_key(
+    ref: str, wishes: list[Intent], emissions: tuple[Emission, ...], key: int
+) -> Iterator[Mark]:
+    landings = [la for e in emissions for la in e.landings]
+    for low, after in _bands(wishes, landings):
+        here = [i for i in wishes if i.vel_low <= low <= i.vel_high]
+        meant = [Hit(i.plays or "", i.shift) for i in here]
+        heard = [Hit(la.ref, la.note - key) for la in landings if la.low <= low <= la.high]
+        if meant or heard:
+            verdict, missing, extra = judge(meant, heard)
+            yield Mark(ref, 1, key, key, low, after - 1, verdict, tuple(meant), missing, extra,
+                       tuple(i.id for i in here))  # fmt: skip
+
+
+def _bands(wishes: list[Intent], landings: list[Landing]) -> Iterator[tuple[int, int]]:
+    """Velocities 1–127 cut wherever a wish or a landing begins or ends."""
+    edges = {1, 128}
+    edges |= {edge for i in wishes for edge in (i.vel_low, i.vel_high + 1)}
+    edges |= {edge for la in landings for edge in (la.low, la.high + 1)}
+    return pairwise(sorted(edges))
+
+
+def _join(marks: list[Mark], mark: Mark, key: int) -> None:
+    """Add a mark, or lengthen the one that ends on the key before and says the same."""
+    same = mark._replace(low=0, high=0)
+    for index in range(len(marks) - 1, max(-1, len(marks) - 9), -1):
+        before = marks[index]
+        if before.high == key - 1 and before._replace(low=0, high=0) == same:
+            marks[index] = before._replace(high=key)
+            return
+    marks.append(mark._replace(low=key, high=key))
+
+
+def _controls(
+    plan: Plan, owner: Device, scene: Scene | None, world: World,
+    by_source: dict[str, list[Intent]],
+) -> Marks:  # fmt: skip
+    program = lookup.program_in(scene, owner)
+    if program is None:
+        return ()
+    wishes = tuple(
+        i
+        for c in owner.controls
+        for i in by_source.get(f"{owner.id}:{c.id}", ())
+        if holds(i, scene)
+    )
+    parties = {(i.plays or i.moves or "").partition(":")[0] for i in wishes}
+    listening = tuple(d for d in plan.devices if d.id in parties)
+    ears = tuple(world.of(d.id) for d in listening)
+    return _prove_controls(owner, control_table(owner, program, world), wishes, listening, ears)
+
+
+@derived(16384)
+def _prove_controls(
+    owner: Device, table: Controls, wishes: tuple[Intent, ...], listening: tuple[Device, ...],
+    ears: tuple[object, ...],
+) -> Marks:  # fmt: skip
+    marks: list[Mark] = []
+    for control in owner.controls:
+        for bank in range(1, control.banks + 1):
+            key = (f"{owner.id}:{control.id}", bank)
+            here = [i for i in wishes if key[0] in i.sources and i.bank == bank]
+            sendings = table.get(key, ())
+            notes = [(s.send, e) for s in sendings for e in s.notes]
+            if any(i.plays for i in here) or any(e.landings for _, e in notes):
+                marks.extend(_prove_pad(key, here, notes, ears))
+            motions = [(s.send, m) for s in sendings for m in s.motions]
+            marks.extend(_prove_moves(key, control, here, motions, listening))
+    return tuple(marks)
+
+
+def _prove_pad(
+    key: tuple[str, int], wishes: list[Intent], notes: list[tuple[Send, Emission]],
+    ears: tuple[object, ...],
+) -> Iterator[Mark]:  # fmt: skip
+    played = [i for i in wishes if i.plays]
+    landings = [la for _, e in notes for la in e.landings]
+    for low, after in _bands(played, landings):
+        here = [i for i in played if i.vel_low <= low <= i.vel_high]
+        meant = [Hit(i.plays or "", wished_note(i, key[0], ears)) for i in here]
+        sounding = [la for la in landings if la.low <= low <= la.high]
+        heard = [Hit(la.ref, la.note) for la in sounding]
+        if not meant and not heard:
+            continue
+        verdict, missing, extra = judge(meant, heard)
+        remark = ""
+        if verdict == "as meant":
+            remark = pair_remark(notes[0][0].mode, sounding[0].part.trigger)
+            verdict = "wrong" if remark else verdict
+        yield Mark(key[0], key[1], 0, 0, low, after - 1, verdict, tuple(meant), missing, extra,
+                   tuple(i.id for i in here), remark)  # fmt: skip
+
+
+def wished_note(intent: Intent, source: str, ears: tuple[object, ...]) -> int:
+    """The note that a control is meant to sound; −1 where the kit does not hold the sound."""
+    from vastzone.core.engine.listen import Ears
+
+    if intent.sounds:
+        wanted = intent.sounds[min(intent.sources.index(source), len(intent.sounds) - 1)]
+        for heard in ears:
+            if isinstance(heard, Ears):
+                for channel in heard.by_channel:
+                    for listener in channel:
+                        if listener.ref == intent.plays and listener.kit is not None:
+                            return next((s.note for s in listener.kit.sounds if s.id == wanted), -1)
+        return -1
+    return -1 if intent.note is None else intent.note
+
+
+def _prove_moves(
+    key: tuple[str, int], control: Control, wishes: list[Intent],
+    motions: list[tuple[Send, Motion]], listening: tuple[Device, ...],
+) -> Iterator[Mark]:  # fmt: skip
+    meant = [Hit(i.moves or "", 0) for i in wishes if i.moves]
+    heard = [Hit(h.ref, 0) for _, m in motions for h in m.hearings if not h.is_part]
+    if not meant and not heard:
+        return
+    verdict, missing, extra = judge(meant, heard)
+    remark = ""
+    if verdict == "as meant":
+        for intent in (i for i in wishes if i.moves):
+            remark = remark or _range_remark(intent, motions, listening)
+        verdict = "wrong" if remark else verdict
+    yield Mark(key[0], key[1], 0, 0, 1, 127, verdict, tuple(meant), missing, extra,
+               tuple(i.id for i in wishes if i.moves), remark)  # fmt: skip
+
+
+def _range_remark(
+    intent: Intent, motions: list[tuple[Send, Motion]], listening: tuple[Device, ...]
+) -> str:
+    device, _, ident = (intent.moves or "").partition(":")
+    owner = next(d for d in listening if d.id == device)
+    target = next(t for t in owner.targets if t.id == ident)
+    send = next(s for s, m in motions if any(h.ref == intent.moves for h in m.hearings))
+    if target.mode != "continuous":
+        return pair_remark(send.mode, target.mode)
+    step = abs(target.high - target.low) / 127
+    for wanted, value in ((intent.from_value, send.low), (intent.to_value, send.high)):
+        reached = value_at(target, value)
+        if wanted is not None and abs(reached - wanted) > step:
+            return f"{target.name} goes to {reached:.4g} {target.unit}, not {wanted:.4g}."
+    return ""
+
+
+def value_at(target: Target, value: int) -> float:
+    """Where a controller value 0–127 puts a target, in its own unit."""
+    return target.low + (target.high - target.low) * value / 127

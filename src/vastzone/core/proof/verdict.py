@@ -1,0 +1,54 @@
+"""What a strike was meant to do against what it does."""
+
+from collections import Counter
+from collections.abc import Iterable
+from typing import Literal, NamedTuple
+
+Verdict = Literal["as meant", "silent", "wrong", "extra", "double"]
+VERDICTS: tuple[Verdict, ...] = ("as meant", "silent", "wrong", "extra", "double")
+
+
+class Hit(NamedTuple):
+    """A part and how far its sounding note lies from the key (for a control: the note itself)."""
+
+    ref: str
+    shift: int
+
+
+class Mark(NamedTuple):
+    """The verdict on keys ``low``–``high`` of a keybed, or on a control in ``bank``.
+
+    It holds at velocities ``vel_low``–``vel_high``; ``remark`` is a sentence where the sounds
+    alone do not say it.
+    """
+
+    source: str
+    bank: int
+    low: int
+    high: int
+    vel_low: int
+    vel_high: int
+    verdict: Verdict
+    meant: tuple[Hit, ...]
+    missing: tuple[Hit, ...]
+    extra: tuple[Hit, ...]
+    intents: tuple[str, ...]
+    remark: str = ""
+
+
+def judge(
+    meant: Iterable[Hit], heard: Iterable[Hit]
+) -> tuple[Verdict, tuple[Hit, ...], tuple[Hit, ...]]:
+    """The verdict, what is missing and what is too much.
+
+    Something heard twice is *double*; something missing while something else sounds is *wrong*.
+    """
+    wanted, got = set(meant), Counter(heard)
+    missing = tuple(sorted(wanted - set(got)))
+    extra = tuple(sorted(set(got) - wanted))
+    twice = tuple(sorted(hit for hit, count in got.items() if count > 1 and hit in wanted))
+    if missing:
+        return ("wrong" if extra else "silent"), missing, extra
+    if extra:
+        return "extra", (), extra
+    return ("double", (), twice) if twice else ("as meant", (), ())

@@ -1,0 +1,1 @@
+"""The numbers: channels, notes, controllers, programs and transpositions worked out together."""

@@ -1,0 +1,471 @@
+"""From senders and listeners to the problem."""
+
+from collections.abc import Iterable
+
+from vastzone.core.engine.listen import HEARD_BY_PARTS
+from vastzone.core.midi.controllers import CONTROLLERS
+from vastzone.core.plan import lookup
+from vastzone.core.plan.limits import Answers, Reserved
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.settings import Dial, dials, held_value, record
+from vastzone.core.plan.sound import Kit, Target
+from vastzone.core.solve.problem import Apart, Family, Problem, Taste, Variable
+from vastzone.core.solve.senders import Ear, Sender, ears, senders
+from vastzone.core.solve.shape import Obstacle, Shaped
+
+CHANNELS = frozenset(range(1, 17))
+NOTES = frozenset(range(128))
+BOUND_NUMBERS = frozenset((0, 6, 32, 38, *range(96, 102)))
+"""Controllers that are halves of other messages: bank select, data entry, (N)RPN."""
+
+
+class Builder:
+    """Collects variables and what must hold between them."""
+
+    def __init__(self, old: Plan, shaped: Shaped, exempt: frozenset[str] = frozenset()) -> None:
+        self.plan: Plan = shaped.plan
+        self._before = dials(old)
+        self._dials = dials(shaped.plan)
+        self._index: dict[tuple[str, ...], int] = {}
+        self._variables: list[Variable] = []
+        self._same: dict[tuple[int, int], None] = {}
+        self._apart: dict[Apart, None] = {}
+        self._alone: dict[tuple[int, int], None] = {}
+        self._owners = {d.id: d for d in shaped.plan.devices}
+        self.obstacles: list[Obstacle] = []
+        self.needed: dict[str, set[int]] = {}
+        self.part_channel: dict[str, int] = {}
+        self._exempt = exempt
+        self._senders = [s for s in senders(shaped) if not self._is_exempt(s, exempt)]
+        self._ears = ears(shaped.plan)
+        self._played = {b.intent.plays for s in self._senders for b in s.bindings}
+        self._rhythm: set[int] = set()
+
+    @staticmethod
+    def _is_exempt(sender: Sender, exempt: frozenset[str]) -> bool:
+        """Whether a sender belongs to a wish that is left out while causes are sought."""
+        if sender.bindings or sender.send is None:
+            return False
+        return f"{sender.device}:{sender.send.control}" in exempt
+
+    def build(self) -> Problem:
+        """The whole problem."""
+        for sender in self._senders:
+            self._bind(sender)
+        for ear in self._ears:
+            self._kits(ear)
+        for sender in self._senders:
+            self._keep_apart(sender)
+        self._keep_controllers_apart()
+        self._keep_alone()
+        return Problem(
+            tuple(self._variables), tuple(self._same), tuple(self._apart), self._tight_costs(),
+            tuple(self._tastes()), frozenset(self._rhythm), self.plan.schools.run_from,
+            tuple(self._alone),
+        )  # fmt: skip
+
+    # variables
+
+    def _variable(self, ref: str, family: Family, allowed: frozenset[int]) -> int:
+        dial = self._dials[ref]
+        if dial.slot not in self._index:
+            self._index[dial.slot] = len(self._variables)
+            self._variables.append(self._new(dial, family, allowed))
+        index = self._index[dial.slot]
+        known = self._variables[index]
+        if ref not in known.refs:
+            fixed = record(self.plan, ref).hold == "locked"
+            domain = frozenset({dial.value}) if fixed else known.domain
+            self._variables[index] = known._replace(
+                refs=(*known.refs, ref), locked=known.locked or fixed, domain=known.domain & domain
+            )
+        return index
+
+    def _new(self, dial: Dial, family: Family, allowed: frozenset[int]) -> Variable:
+        locked = record(self.plan, dial.ref).hold == "locked"
+        fixed = locked or dial.scope == "fixed"
+        domain = frozenset({dial.value}) if fixed else allowed
+        held = held_value(self.plan, dial) if dial.ref in self._before else None
+        settled = record(self.plan, dial.ref).hold == "worked out"
+        return Variable(family, (dial.ref,), dial.value, held, domain, locked, settled)
+
+    def _channel(self, sender: Sender) -> int | None:
+        """The channel variable of a sender; None for a control that follows the zones."""
+        if sender.send is not None and sender.send.channel is None:
+            return None
+        return self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
+
+    def _channels(self, sender: Sender) -> frozenset[int]:
+        kept = {
+            channel
+            for device in {d for d, _ in sender.reach}
+            for limit in self._owners[device].limits
+            if isinstance(limit, Reserved)
+            for channel in limit.channels
+        }
+        return CHANNELS - kept
+
+    def _part(self, ear: Ear) -> int | None:
+        """The channel variable of a part; None for a part that stays on all channels."""
+        ref = f"{ear.device.id}/part.{ear.part.id}/channel"
+        if ear.part.channel is None and (
+            self._dials[ref].scope == "fixed" or self._stays_omni(ear)
+        ):
+            return None
+        index = self._variable(ref, "channel", CHANNELS)
+        self.part_channel[ear.ref] = index
+        if ear.part.rhythm:
+            self._rhythm.add(index)
+        return index
+
+    def _stays_omni(self, ear: Ear) -> bool:
+        """Whether everything that reaches a part on all channels is meant for it."""
+        return all(
+            any(b.intent.plays == ear.ref for b in s.bindings)
+            or (s.send is not None and s.send.message != "note")
+            for s in self._senders
+            if ear.reached_by(s)
+        )
+
+    def _sound(self, ear: Ear, kit: Kit, sound: str) -> int | None:
+        """The note variable of a sound; None where the kit does not hold it."""
+        if all(s.id != sound for s in kit.sounds):
+            return None
+        return self._variable(f"{ear.device.id}/kit.{kit.id}/{sound}", "note", _answers(ear.device))
+
+    # what wishes demand
+
+    def _bind(self, sender: Sender) -> None:
+        for binding in sender.bindings:
+            intent = binding.intent
+            if intent.moves:
+                self._bind_target(sender, intent.moves, intent.id)
+                continue
+            ear = next(e for e in self._ears if e.ref == intent.plays)
+            if intent.vel_low < ear.part.vel_low or intent.vel_high > ear.part.vel_high:
+                self.obstacles.append(Obstacle(
+                    (intent.id,), (), f"{ear.part.name} answers velocities {ear.part.vel_low}–"
+                    f"{ear.part.vel_high} only, and {intent.name} is wished at {intent.vel_low}–"
+                    f"{intent.vel_high}.",
+                ))  # fmt: skip
+            self._tie_channels(sender, ear)
+            if sender.zone is not None:
+                low, high = sender.notes
+                first = max(low, (intent.low or 0) + sender.zone.shift)
+                last = min(high, (127 if intent.high is None else intent.high) + sender.zone.shift)
+                self.needed.setdefault(ear.ref, set()).update(range(first, last + 1))
+            else:
+                self._bind_pad(sender, ear, binding.source, binding.intent.id)
+
+    def _tie_channels(self, sender: Sender, ear: Ear) -> None:
+        channel, part = self._channel(sender), self._part(ear)
+        if channel is not None and part is not None:
+            self._same[channel, part] = None
+
+    def _bind_pad(self, sender: Sender, ear: Ear, source: str, ident: str) -> None:
+        intent = next(b.intent for b in sender.bindings if b.intent.id == ident)
+        note = self._variable(f"{sender.base}/number", "note", NOTES)
+        if intent.sounds:
+            sound = intent.sounds[min(intent.sources.index(source), len(intent.sounds) - 1)]
+            found = [self._sound(ear, kit, sound) for kit in ear.kits]
+            if not found or None in found:
+                self.obstacles.append(Obstacle(
+                    (ident,), (), f"{ear.part.name} in {ear.device.name} is on a kit without the "
+                    f"sound “{sound}”: choose another kit or another sound.",
+                ))  # fmt: skip
+            for index in found:
+                if index is not None:
+                    self._same[note, index] = None
+                    self._within(ear, index)
+        elif intent.note is not None:
+            wanted = intent.note - ear.part.transpose
+            allowed = frozenset({wanted}) & _answers(ear.device)
+            known = self._variables[note]
+            self._variables[note] = known._replace(domain=known.domain & allowed)
+            self.needed.setdefault(ear.ref, set()).add(wanted)
+
+    def _within(self, ear: Ear, sound: int) -> None:
+        """A sound lies where its part answers; a fixed one makes the part answer there."""
+        known = self._variables[sound]
+        if len(known.domain) == 1:
+            self.needed.setdefault(ear.ref, set()).update(known.domain)
+        else:
+            domain = known.domain & frozenset(range(ear.part.low, ear.part.high + 1))
+            self._variables[sound] = known._replace(domain=domain)
+
+    def _bind_target(self, sender: Sender, moves: str, ident: str) -> None:
+        device, _, thing = moves.partition(":")
+        target = lookup.by_id(self._owners[device].targets, thing, "target")
+        number = self._variable(
+            f"{sender.base}/number", "controller", self._numbers(sender, target)
+        )
+        listening = self._controller(device, target)
+        self._variables[number] = self._variables[number]._replace(
+            domain=self._variables[number].domain & self._numbers(sender, target)
+        )
+        self._same[number, listening] = None
+        if target.part is None:
+            if target.channel is not None:
+                self._fix_channel(sender, target.channel)
+            return
+        ear = next(e for e in self._ears if e.ref == f"{device}:{target.part}")
+        if self._channel(sender) is None and not self._zone_plays(sender, ear.ref):
+            ref = f"{sender.base}/channel"
+            index = self._variable(ref, "channel", self._channels(sender))
+            part = self._part(ear)
+            if part is not None:
+                self._same[index, part] = None
+        elif self._channel(sender) is not None:
+            self._tie_channels(sender, ear)
+
+    def _fix_channel(self, sender: Sender, channel: int) -> None:
+        index = self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
+        known = self._variables[index]
+        self._variables[index] = known._replace(domain=known.domain & {channel})
+
+    def _zone_plays(self, sender: Sender, ref: str) -> bool:
+        """Whether a zone of the same program plays a part, so that its channel is followed."""
+        return any(
+            s.zone is not None and (s.device, s.program) == (sender.device, sender.program)
+            and any(b.intent.plays == ref for b in s.bindings)
+            for s in self._senders
+        )  # fmt: skip
+
+    def _controller(self, device: str, target: Target) -> int:
+        ref = f"{device}/target.{target.id}/controller"
+        return self._variable(ref, "controller", frozenset(range(120)) - BOUND_NUMBERS)
+
+    def _numbers(self, sender: Sender, target: Target) -> frozenset[int]:
+        """The controllers that a control may send to a target: none that anyone keeps."""
+        kept = {
+            number
+            for device in {d for d, _ in sender.reach}
+            for limit in self._owners[device].limits
+            if isinstance(limit, Reserved)
+            for number in limit.controllers
+        }
+        kept |= HEARD_BY_PARTS - ({target.role} if target.role is not None else set())
+        free = {c.number for c in CONTROLLERS if c.sort != "channel mode"} - BOUND_NUMBERS
+        return frozenset(free - kept)
+
+    def _kits(self, ear: Ear) -> None:
+        """Every sound of a kit on a note of its own."""
+        for kit in ear.kits:
+            indices = [self._sound(ear, kit, s.id) for s in kit.sounds] if not kit.fixed else []
+            channel = self._part(ear)
+            for n, one in enumerate(indices):
+                for other in indices[:n]:
+                    if one is not None and other is not None and channel is not None:
+                        self._apart[Apart(channel, channel, False, unlike=((other, one),))] = None
+
+    # what must not meet
+
+    def _keep_apart(self, sender: Sender) -> None:
+        if sender.send is not None and sender.send.message != "note":
+            return
+        meant = {b.intent.plays for b in sender.bindings}
+        channel = self._channel(sender)
+        for ear in self._ears:
+            if not ear.reached_by(sender) or channel is None:
+                continue
+            if ear.ref in self._exempt and ear.ref not in self._played:
+                continue
+            if ear.ref in meant:
+                self._apart_from_own_kit(sender, ear, channel)
+            elif self._velocities_meet(sender, ear):
+                self._apart_from(sender, ear, channel)
+
+    @staticmethod
+    def _velocities_meet(sender: Sender, ear: Ear) -> bool:
+        soft, loud = sender.window
+        return max(soft, ear.part.vel_low) <= min(loud, ear.part.vel_high)
+
+    def _apart_from_own_kit(self, sender: Sender, ear: Ear, channel: int) -> None:
+        """Keys of a zone that are not meant for the part must not reach it by way of the zone."""
+        if sender.zone is None:
+            return
+        low, high = sender.notes
+        spare = set(range(low, high + 1)) - self._wished_notes(sender, ear.ref)
+        if spare & self.needed.get(ear.ref, set()):
+            self._apart[Apart(channel, channel, True)] = None
+        elif spare & _answered(ear, self.needed.get(ear.ref)):
+            self._apart[Apart(channel, channel, False, tight=ear.ref)] = None
+
+    def _wished_notes(self, sender: Sender, ref: str) -> set[int]:
+        notes: set[int] = set()
+        for binding in sender.bindings:
+            if binding.intent.plays == ref and sender.zone is not None:
+                i, shift = binding.intent, sender.zone.shift
+                notes |= set(
+                    range((i.low or 0) + shift, (127 if i.high is None else i.high) + shift + 1)
+                )
+        return notes
+
+    def _apart_from(self, sender: Sender, ear: Ear, channel: int) -> None:
+        part = self._part(ear)
+        if part is None:
+            part = channel
+        if ear.kits:
+            self._apart_from_kit(sender, ear, channel, part)
+            return
+        low, high = sender.notes
+        sent = set(range(low, high + 1))
+        open_note = self._open_note(sender)
+        wide, narrow = _answered(ear, self.needed.get(ear.ref)), self._hull(ear.ref)
+        narrowable = self._narrowable(ear)
+        if open_note is not None:
+            keep = narrow if narrowable and narrow else wide
+            tight = ear.ref if keep is narrow and narrow != wide else ""
+            self._apart[
+                Apart(channel, part, False, tight, outside=((open_note, frozenset(keep)),))
+            ] = None
+            return
+        if not sent & wide:
+            return
+        hard = bool(sent & narrow) or not narrowable or not narrow
+        self._apart[Apart(channel, part, hard, "" if hard else ear.ref)] = None
+
+    def _hull(self, ref: str) -> set[int]:
+        needed = self.needed.get(ref)
+        return set(range(min(needed), max(needed) + 1)) if needed else set()
+
+    def _narrowable(self, ear: Ear) -> bool:
+        return all(
+            self._dials[f"{ear.device.id}/part.{ear.part.id}/{f}"].scope != "fixed"
+            and record(self.plan, f"{ear.device.id}/part.{ear.part.id}/{f}").hold != "locked"
+            for f in ("low", "high")
+        )
+
+    def _open_note(self, sender: Sender) -> int | None:
+        if sender.zone is not None:
+            return None
+        return self._variable(f"{sender.base}/number", "note", NOTES)
+
+    def _apart_from_kit(self, sender: Sender, ear: Ear, channel: int, part: int) -> None:
+        low, high = sender.notes
+        open_note = self._open_note(sender)
+        sounds = [
+            index
+            for kit in ear.kits
+            for s in kit.sounds
+            if ear.part.low <= s.note <= ear.part.high or not kit.fixed
+            if (index := self._sound(ear, kit, s.id)) is not None
+        ]
+        if open_note is not None:
+            pairs = tuple((open_note, index) for index in dict.fromkeys(sounds))
+            if pairs:
+                self._apart[Apart(channel, part, False, unlike=pairs)] = None
+            return
+        sent = frozenset(range(low, high + 1))
+        away = tuple((i, sent) for i in dict.fromkeys(sounds) if self._variables[i].domain & sent)
+        if away:
+            hard = any(self._variables[i].domain <= sent for i, _ in away)
+            self._apart[Apart(channel, part, hard, outside=() if hard else away)] = None
+
+    def _keep_controllers_apart(self) -> None:
+        """A control moves only the targets that it is meant for."""
+        for sender in self._senders:
+            if sender.send is None or sender.send.message != "controller":
+                continue
+            meant = {b.intent.moves for b in sender.bindings}
+            devices = {d for d, _ in sender.reach}
+            for device in (d for d in self.plan.devices if d.id in devices):
+                for target in device.targets:
+                    if f"{device.id}:{target.id}" not in meant and (
+                        target.controller is not None or self._is_moved(f"{device.id}:{target.id}")
+                    ):
+                        self._apart_from_target(sender, device, target)
+
+    def _is_moved(self, ref: str) -> bool:
+        return any(b.intent.moves == ref for s in self._senders for b in s.bindings)
+
+    def _apart_from_target(self, sender: Sender, device: Device, target: Target) -> None:
+        ref = f"{sender.base}/number"
+        allowed = frozenset(range(120))
+        number = self._variable(ref, "controller", allowed)
+        listening = self._controller(device.id, target)
+        channel = self._channel(sender)
+        part = None
+        if target.part is not None:
+            part = self._part(next(e for e in self._ears if e.ref == f"{device.id}:{target.part}"))
+        if channel is None or part is None:
+            anchor = channel if channel is not None else self._anchor()
+            self._apart[Apart(anchor, anchor, False, unlike=((number, listening),))] = None
+        else:
+            self._apart[Apart(channel, part, False, unlike=((number, listening),))] = None
+
+    def _anchor(self) -> int:
+        """A channel variable that stands for «always»."""
+        slot = ("always",)
+        if slot not in self._index:
+            self._index[slot] = len(self._variables)
+            self._variables.append(Variable("channel", (), 1, None, frozenset({1}), False))
+        return self._index[slot]
+
+    def _keep_alone(self) -> None:
+        """Parts that want a channel of their own share it with no other part they could meet."""
+        wanted = {b.intent.plays for s in self._senders for b in s.bindings if b.intent.alone}
+        for ear in self._ears:
+            if ear.ref in wanted:
+                mine = self._part(ear)
+                for other in self._ears:
+                    meets = other.device.id == ear.device.id and other.ref != ear.ref
+                    theirs = self.part_channel.get(other.ref) if meets else None
+                    if mine is not None and theirs is not None:
+                        self._alone[min(mine, theirs), max(mine, theirs)] = None
+
+    # tastes
+
+    def _tight_costs(self) -> dict[str, int]:
+        costs = {}
+        for ear in self._ears:
+            hull, now = self._hull(ear.ref), (ear.part.low, ear.part.high)
+            if hull:
+                wide = wide_range(*now, hull)
+                narrow = (min(hull), max(hull))
+                costs[ear.ref] = _differing(narrow, now) - _differing(wide, now)
+        return costs
+
+    def _tastes(self) -> Iterable[Taste]:
+        school = self.plan.schools.channels
+        buses: dict[str, list[int]] = {}
+        for ear in self._ears:
+            if ear.ref in self.part_channel:
+                buses.setdefault(ear.device.id, []).append(self.part_channel[ear.ref])
+        if school in ("sound", "shared"):
+            for members in buses.values():
+                yield Taste(
+                    "sound" if school == "sound" else "shared", tuple(dict.fromkeys(members))
+                )
+            return
+        bundles: dict[tuple[str, int], list[int]] = {}
+        for sender in self._senders:
+            channel = self._channel(sender) if sender.bindings else None
+            if channel is not None:
+                key = (sender.device, sender.program if school == "program" else 0)
+                bundles.setdefault(key, []).append(channel)
+        for members in bundles.values():
+            yield Taste("bundle", tuple(dict.fromkeys(members)))
+
+
+def _differing(one: tuple[int, int], other: tuple[int, int]) -> int:
+    return sum(a != b for a, b in zip(one, other, strict=True))
+
+
+def _answers(device: Device) -> frozenset[int]:
+    allowed = NOTES
+    for limit in device.limits:
+        if isinstance(limit, Answers):
+            allowed &= frozenset(range(limit.low, limit.high + 1))
+    return allowed
+
+
+def _answered(ear: Ear, needed: set[int] | None) -> set[int]:
+    """What a part answers once its range is lengthened just as far as wishes need."""
+    low, high = wide_range(ear.part.low, ear.part.high, needed)
+    return set(range(low, high + 1))
+
+
+def wide_range(low: int, high: int, needed: set[int] | None) -> tuple[int, int]:
+    """A range lengthened to cover the notes needed."""
+    return (min(low, *needed), max(high, *needed)) if needed else (low, high)

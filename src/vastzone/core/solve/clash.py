@@ -1,0 +1,236 @@
+"""When wishes cannot all hold: the smallest set that clashes, and what would mend it.
+
+The smallest set is found by implicit hitting sets (Ignatiev et al., «Smallest MUS extraction with
+minimal hitting set dualization», 2015): a cheapest set that hits every known way out is tried; if
+it can hold, what has to be left out of it for the rest to hold is one more way out.
+"""
+
+from typing import NamedTuple
+
+import msgspec
+
+from vastzone.core.plan import lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Plan
+from vastzone.core.solve.numbers import Attempt, Progress, Solution, attempt, lock, solution
+from vastzone.core.solve.reasons import in_words
+
+MOST_ROUNDS = 400
+Item = tuple[str, str]
+
+
+class Mend(NamedTuple):
+    """What would let the rest hold, what it costs, and the edit for it where there is one."""
+
+    label: str
+    cost: str
+    edit: Edit | None = None
+
+
+class Refusal(NamedTuple):
+    """Why the wishes cannot all hold: the smallest set that clashes, and the mends."""
+
+    sentence: str
+    intents: tuple[str, ...]
+    locks: tuple[str, ...]
+    mends: tuple[Mend, ...]
+
+
+def work_out(plan: Plan, today: str = "", progress: Progress | None = None) -> Solution | Refusal:
+    """Work out every number, or say why it cannot be done.  Raises Cancelled."""
+    tried = attempt(plan, progress)
+    if tried.answer is not None:
+        return solution(plan, tried, today)
+    return _refuse(plan, tried, progress)
+
+
+def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
+    clashing, ways_out = smallest(plan, progress)
+    intents = tuple(name for kind, name in clashing if kind == "wish")
+    locks = tuple(name for kind, name in clashing if kind == "lock")
+    sentence = tried.obstacles[0].sentence if tried.obstacles else _sentence(plan, intents, locks)
+    only = _restricted(plan, clashing)
+    again = attempt(only, None, True, _sources(plan))
+    if again.obstacles:
+        sentence = again.obstacles[0].sentence
+    return Refusal(sentence, intents, locks, tuple(_mends(plan, clashing, ways_out)))
+
+
+def _sentence(plan: Plan, intents: tuple[str, ...], locks: tuple[str, ...]) -> str:
+    names = {i.id: i.name for i in plan.intents}
+    wishes = ", ".join(names[i] for i in intents[:20])
+    held = ", ".join(in_words(plan, ref) for ref in locks)
+    if len([i for i in plan.intents if i.id in intents and i.alone]) > 16:
+        return (
+            f"{len(intents)} channels of their own are wanted on one port, which has 16: {wishes}."
+        )
+    both = " and the locks " if intents and held else "The locks " if held else ""
+    wished = f"The {'wishes' if len(intents) != 1 else 'wish'} {wishes}" if intents else ""
+    return f"{wished}{both}{held} cannot all hold."
+
+
+def _items(plan: Plan) -> list[Item]:
+    locked = [("lock", s.ref) for s in plan.settings if s.hold == "locked"]
+    return [("wish", i.id) for i in plan.intents] + locked
+
+
+def _sources(plan: Plan) -> frozenset[str]:
+    """What every wish begins at and ends at."""
+    ends = {end for i in plan.intents for end in (i.plays, i.moves) if end}
+    return frozenset(source for i in plan.intents for source in i.sources) | ends
+
+
+def _restricted(plan: Plan, kept: frozenset[Item] | list[Item]) -> Plan:
+    """The plan with only some of its wishes and locks."""
+    held = set(kept)
+    settings = tuple(
+        msgspec.structs.replace(s, hold="free")
+        if s.hold == "locked" and ("lock", s.ref) not in held else s
+        for s in plan.settings
+    )  # fmt: skip
+    intents = tuple(i for i in plan.intents if ("wish", i.id) in held)
+    return msgspec.structs.replace(plan, intents=intents, settings=settings)
+
+
+def can_hold(plan: Plan, kept: frozenset[Item] | list[Item]) -> bool:
+    """Whether some of a plan's wishes and locks can hold together."""
+    return attempt(_restricted(plan, kept), None, True, _sources(plan)).answer is not None
+
+
+def smallest(
+    plan: Plan, progress: Progress | None = None
+) -> tuple[list[Item], list[frozenset[Item]]]:
+    """The smallest set of wishes and locks that cannot all hold, and ways out that were met."""
+    from vastzone.core.solve.milp import Cancelled
+
+    items = _shrunk(plan, _items(plan))
+    ways_out: list[frozenset[Item]] = []
+    for number in range(MOST_ROUNDS):
+        if progress is not None and not progress(
+            "Looking for the smallest clash", number / MOST_ROUNDS
+        ):
+            raise Cancelled
+        tried = _hitting(items, ways_out)
+        if not can_hold(plan, tried):
+            return [i for i in _items(plan) if i in tried], ways_out
+        grown = _grown(plan, tried, items)
+        ways_out.append(frozenset(i for i in _items(plan) if i not in grown))
+        items = list(dict.fromkeys([*items, *ways_out[-1]]))
+    return items, ways_out
+
+
+def _grown(plan: Plan, tried: frozenset[Item], items: list[Item]) -> set[Item]:
+    """A set that holds, with as much added to it as can be."""
+    everything = _items(plan)
+    spare = next((i for i in reversed(items) if i not in tried), None)
+    if spare is not None and can_hold(plan, [i for i in everything if i != spare]):
+        return set(everything) - {spare}
+    grown = set(tried)
+    rest = [i for i in everything if i not in items and i not in grown]
+    if rest and can_hold(plan, [*grown, *rest]):
+        grown.update(rest)
+        rest = []
+    for item in (*rest, *(i for i in items if i not in grown)):
+        if can_hold(plan, [*grown, item]):
+            grown.add(item)
+    return grown
+
+
+def _shrunk(plan: Plan, items: list[Item]) -> list[Item]:
+    """A set that clashes and of which nothing can be spared, by halves (a quick first answer)."""
+    size = max(1, len(items) // 2)
+    while size >= 1:
+        at = 0
+        while at < len(items):
+            rest = items[:at] + items[at + size :]
+            if rest and not can_hold(plan, rest):
+                items = rest
+            else:
+                at += size
+        size //= 2
+    return items
+
+
+def _hitting(items: list[Item], ways_out: list[frozenset[Item]]) -> frozenset[Item]:
+    """A smallest set with a member of every way out."""
+    import numpy as np
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
+    if not ways_out:
+        return frozenset()
+    members = sorted(set().union(*ways_out))
+    rows = np.array([[m in way for m in members] for way in ways_out], dtype=float)
+    cost = np.array([1.0 + 1e-6 * n for n in range(len(members))])
+    found = milp(cost, integrality=np.ones(len(members)), bounds=Bounds(0, 1),
+                 constraints=LinearConstraint(rows, 1, np.inf))  # fmt: skip
+    return frozenset(m for m, x in zip(members, found.x, strict=True) if x > 0.5)
+
+
+def _mends(plan: Plan, clashing: list[Item], ways_out: list[frozenset[Item]]) -> list[Mend]:
+    """What would let everything else hold: each tried before it is offered."""
+    everything = _items(plan)
+    mends: list[Mend] = []
+
+    def helps(item: Item) -> bool:
+        return frozenset({item}) in ways_out or can_hold(plan, [i for i in everything if i != item])
+
+    for kind, name in (i for i in clashing if i[0] == "lock"):
+        if helps((kind, name)):
+            label = f"Free {in_words(plan, name)}"
+            mends.append(Mend(label, "one number to dial", lock(name, "free")))
+    mends += _sharing(plan, clashing)
+    mends += _second_port(plan, clashing)
+    names = {i.id: i.name for i in plan.intents}
+    for kind, name in (i for i in clashing if i[0] == "wish"):
+        if helps((kind, name)):
+            mends.append(Mend(f"Leave out {names[name]}", "that sound is not played", drop(name)))
+    return mends
+
+
+def drop(intent: str) -> Edit:
+    """Take a wish back."""
+    return Edit(
+        "Leave wish out",
+        lambda plan: msgspec.structs.replace(
+            plan, intents=tuple(i for i in plan.intents if i.id != intent)
+        ),
+    )
+
+
+def _sharing(plan: Plan, clashing: list[Item]) -> list[Mend]:
+    """Let sounds share a channel, told apart by their notes."""
+    alone = {n for k, n in clashing if k == "wish"} & {i.id for i in plan.intents if i.alone}
+    if not alone:
+        return []
+    shared = share(frozenset(alone))
+    if attempt(shared.change(plan), None, True).answer is None:
+        return []
+    cost = "no track of its own for each of them in a recorder"
+    return [Mend("Let them share channels, told apart by notes", cost, shared)]
+
+
+def share(intents: frozenset[str]) -> Edit:
+    """Give up channels of their own for some wishes."""
+    return Edit(
+        "Share channels",
+        lambda plan: msgspec.structs.replace(
+            plan,
+            intents=tuple(
+                msgspec.structs.replace(i, alone=False) if i.id in intents else i
+                for i in plan.intents
+            ),
+        ),
+    )
+
+
+def _second_port(plan: Plan, clashing: list[Item]) -> list[Mend]:
+    """A second port has sixteen more channels."""
+    wishes = [i for i in plan.intents if ("wish", i.id) in clashing and i.plays]
+    devices = {(i.plays or "").partition(":")[0] for i in wishes}
+    if len(wishes) <= 16 or len(devices) != 1:
+        return []
+    name = lookup.device(plan, devices.pop()).name
+    over = len(wishes) - 16
+    sounds = f"{over} sound{'' if over == 1 else 's'}"
+    cost = f"one more cable, {2 * over} numbers to dial, and {name} must have the port"
+    return [Mend(f"Use a second port of {name} for {sounds}", cost)]

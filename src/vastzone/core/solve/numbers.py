@@ -1,0 +1,185 @@
+"""All numbers worked out together: what comes out, and how it is put into the plan."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+import msgspec
+
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.settings import MISSING, Dial, dials, held_value, records, set_numbers
+from vastzone.core.plan.wish import Setting
+from vastzone.core.solve.build import Builder, wide_range
+from vastzone.core.solve.milp import Answer, solve
+from vastzone.core.solve.pitch import choose_shifts
+from vastzone.core.solve.problem import Groups, Problem, contract
+from vastzone.core.solve.reasons import reason
+from vastzone.core.solve.shape import Obstacle, Shaped, shape
+from vastzone.core.solve.ways import choose_ways
+
+Progress = Callable[[str, float], bool]
+
+
+class Number(NamedTuple):
+    """One number worked out: before and after (−1 for none; None where it was not there)."""
+
+    ref: str
+    before: int | None
+    after: int
+    reason: str
+
+
+class Solution(NamedTuple):
+    """A plan in which every wish holds and nothing else sounds, and what changes for it.
+
+    ``numbers`` are those that change; ``others`` are changes that are not numbers, in words;
+    ``gap`` is 0 when the answer is proved to be the best.
+    """
+
+    plan: Plan
+    numbers: tuple[Number, ...]
+    others: tuple[str, ...]
+    gap: float
+
+    def edit(self) -> Edit:
+        """All of it as one undo step."""
+        return Edit("Work out numbers", lambda _: self.plan)
+
+
+class Attempt(NamedTuple):
+    """How far the work came: an answer, or the obstacles that stand in its way."""
+
+    shaped: Shaped
+    problem: Problem | None
+    groups: Groups | None
+    answer: Answer | None
+    needed: dict[str, set[int]]
+    obstacles: tuple[Obstacle, ...]
+
+
+def attempt(
+    plan: Plan, progress: Progress | None = None, only_feasible: bool = False,
+    exempt: frozenset[str] = frozenset(),
+) -> Attempt:  # fmt: skip
+    """Try to work the numbers out.  Raises Cancelled when ``progress`` says so."""
+    shaped = choose_shifts(choose_ways(shape(plan, exempt)))
+    if shaped.obstacles:
+        return Attempt(shaped, None, None, None, {}, shaped.obstacles)
+    builder = Builder(plan, shaped, exempt)
+    problem = builder.build()
+    if builder.obstacles:
+        return Attempt(shaped, problem, None, None, {}, tuple(builder.obstacles))
+    groups = contract(problem)
+    answer = None
+    if groups.clash is None:
+        answer = solve(problem, groups, plan.schools, progress, only_feasible)
+    return Attempt(shaped, problem, groups, answer, builder.needed, ())
+
+
+def solution(plan: Plan, tried: Attempt, today: str) -> Solution:
+    """Put the values of a successful attempt into the plan."""
+    assert tried.problem is not None and tried.answer is not None and tried.groups is not None
+    values: dict[str, int] = {}
+    for variable, value in zip(tried.problem.variables, tried.answer.values, strict=True):
+        for ref in variable.refs:
+            if not (variable.family != "channel" and value == variable.value):
+                values[ref] = value
+    values |= _ranges(tried)
+    solved = set_numbers(_kept(tried.shaped.plan, values), "Work out numbers").change(
+        tried.shaped.plan
+    )
+    numbers = _numbers(plan, solved, tried)
+    noted = _noted(plan, solved, numbers, today)
+    return Solution(noted, numbers, tuple(_others(plan, solved)), tried.answer.gap)
+
+
+def _kept(plan: Plan, values: dict[str, int]) -> dict[str, int]:
+    now = dials(plan)
+    return {ref: value for ref, value in values.items() if now[ref].value != value}
+
+
+def _ranges(tried: Attempt) -> dict[str, int]:
+    """The ranges of parts: lengthened to what wishes need, or narrowed to just that."""
+    values = {}
+    for ref, needed in tried.needed.items():
+        device, _, ident = ref.partition(":")
+        part = lookup.part(lookup.device(tried.shaped.plan, device), ident)
+        low, high = wide_range(part.low, part.high, needed)
+        if tried.answer is not None and ref in tried.answer.tight:
+            low, high = min(needed), max(needed)
+        values[f"{device}/part.{ident}/low"] = low
+        values[f"{device}/part.{ident}/high"] = high
+    return values
+
+
+def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
+    before, made = dials(old), []
+    for ref, dial in dials(new).items():
+        was = before[ref].value if ref in before else None
+        if was != dial.value and not (was is None and dial.value in (0, MISSING)):
+            made.append(
+                Number(ref, was, dial.value, reason(new, dial, tried.problem, tried.groups))
+            )
+    return tuple(made)
+
+
+def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], today: str) -> Plan:
+    """The records of what changes: worked out, planned, with what the device holds meanwhile."""
+    known, before, now = records(old), dials(old), dials(new)
+    made: dict[str, Setting] = {r: s for r, s in known.items() if r in now}
+    for number in numbers:
+        dial = before.get(number.ref)
+        held = held_value(old, dial) if dial is not None else None
+        made[number.ref] = noted(number.ref, now[number.ref], held, number.reason, today)
+    return msgspec.structs.replace(new, settings=tuple(made[r] for r in sorted(made)))
+
+
+def noted(ref: str, dial: Dial, held: int | None, why: str, today: str) -> Setting:
+    """The record of a number that was just worked out."""
+    if held == dial.value:
+        return Setting(ref=ref, hold="worked out", state="stored", on=today, why=why)
+    return Setting(ref=ref, hold="worked out", state="planned", held=held, on=today, why=why)
+
+
+def _others(old: Plan, new: Plan) -> list[str]:
+    """Changes that are not numbers: programs for scenes, outputs, local control, new zones."""
+    told = []
+    for device in new.devices:
+        was = lookup.device(old, device.id)
+        if was.local is not device.local:
+            told.append(f"{device.name}: local control {'on' if device.local else 'off'}.")
+        for program in device.programs:
+            before = next((p for p in was.programs if p.number == program.number), None)
+            shown = program.number + device.first_program
+            if before is None:
+                told.append(f"{device.name}: new program {shown}, {program.name}.")
+                continue
+            ports = {z.id: z.ports for z in before.zones}
+            for zone in program.zones:
+                if zone.id not in ports:
+                    told.append(f"{device.name}, program {shown}: new zone {zone.name}.")
+                elif ports[zone.id] != zone.ports:
+                    names = [p.name for p in device.ports if p.id in zone.ports]
+                    told.append(
+                        f"{device.name}, program {shown}: {zone.name} leaves by "
+                        f"{' and '.join(names) or 'every output'} only."
+                    )
+    for scene in new.scenes:
+        if lookup.scene(old, scene.id).programs != scene.programs:
+            told.append(f"{scene.name}: selects other programs.")
+    return told
+
+
+def lock(ref: str, hold: str = "locked") -> Edit:
+    """Lock a number as it is, or free it again."""
+
+    def apply(plan: Plan) -> Plan:
+        kept = tuple(s for s in plan.settings if s.ref != ref)
+        old = records(plan).get(ref) or Setting(ref=ref)
+        new = edits.changed(old, hold=hold)
+        return msgspec.structs.replace(
+            plan, settings=tuple(sorted((*kept, new), key=lambda s: s.ref))
+        )
+
+    return Edit("Lock number" if hold == "locked" else "Free number", apply)

@@ -1,0 +1,85 @@
+"""Why a number is what it is, in a sentence."""
+
+from vastzone.core.midi.controllers import CONTROLLERS
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.settings import Dial, dials
+from vastzone.core.solve.problem import Groups, Problem, Variable
+
+
+def reason(plan: Plan, dial: Dial, problem: Problem | None, groups: Groups | None) -> str:
+    """The reason of one number that was worked out."""
+    field = dial.ref.rsplit("/", 1)[1]
+    if dial.kind in ("zone-range", "part-range"):
+        return _range(plan, dial, field)
+    if dial.kind in ("zone-shift", "part-shift"):
+        return "With this, every key sounds at the pitch that was wished."
+    if problem is None or groups is None:
+        return ""
+    index = next((n for n, v in enumerate(problem.variables) if dial.ref in v.refs), None)
+    if index is None:
+        return "It is sent on the way to what was wished."
+    tied = [v for n, v in enumerate(problem.variables)
+            if groups.of[n] == groups.of[index] and n != index]  # fmt: skip
+    return _tied(plan, dial, problem.variables[index], tied, index in problem.rhythm)
+
+
+def _range(plan: Plan, dial: Dial, field: str) -> str:
+    if field == "on":
+        return "A wish uses this zone." if dial.value else "No wish uses this zone."
+    if dial.kind == "part-range":
+        return "It answers just what the wishes send to it."
+    return "The wish begins here." if field in ("low", "vel_low") else "The wish ends here."
+
+
+def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: bool) -> str:
+    locked = next((v for v in (own, *tied) if v.locked), None)
+    if locked is not None and locked.refs:
+        return f"{name_of(plan, locked.refs[0])} is locked at {dial.value}."
+    stays = next((v for v in tied if v.held == dial.value and v.refs), None)
+    if stays is not None:
+        return f"{name_of(plan, stays.refs[0])} is on {dial.value} already."
+    if own.family == "channel" and dial.value == 10 and rhythm:
+        return "By custom the rhythm section is on channel 10."
+    if own.family == "controller":
+        meaning = CONTROLLERS[dial.value].meaning
+        return f"Controller {dial.value} ({meaning}) is free here." if meaning == "undefined" else (
+            f"Controller {dial.value} is the standard one for {meaning}."
+        )  # fmt: skip
+    if own.family == "note":
+        return "The next note that nothing else here uses."
+    return "The lowest channel that nothing else on this way uses."
+
+
+def name_of(plan: Plan, ref: str) -> str:
+    """What a setting belongs to, in words: ``Viol of Heron 73``."""
+    pieces = ref.split("/")
+    owner = lookup.device(plan, pieces[0])
+    thing = pieces[-2]
+    kind, _, ident = thing.partition(".")
+    if kind == "part":
+        return f"{lookup.part(owner, ident).name} in {owner.name}"
+    if kind == "target":
+        return f"{lookup.by_id(owner.targets, ident, 'target').name} in {owner.name}"
+    if kind == "kit":
+        kit = lookup.kit(owner, ident)
+        return f"{lookup.by_id(kit.sounds, pieces[-1], 'sound').name} in {kit.name}"
+    if kind == "zone":
+        zone = lookup.zone(owner, int(pieces[1]), ident)
+        return f"{zone.name} of {owner.name}"
+    control = lookup.by_id(owner.controls, kind, "control")
+    bank = f", bank {ident}" if control.banks > 1 else ""
+    return f"{control.name}{bank} of {owner.name}"
+
+
+def field_of(ref: str) -> str:
+    """What a setting is, in words: ``channel``, ``lowest key``."""
+    field = ref.rsplit("/", 1)[1]
+    words = {"low": "lowest", "high": "highest", "vel_low": "softest", "vel_high": "loudest",
+             "number": "number", "on": "on or off", "octave": "octave shift"}  # fmt: skip
+    return "note" if "/kit." in ref else words.get(field, field)
+
+
+def in_words(plan: Plan, ref: str) -> str:
+    """A setting in words: ``Viol of Heron 73, channel``."""
+    return f"{name_of(plan, ref)}, {field_of(ref)}" if ref in dials(plan) else ref

@@ -1,0 +1,116 @@
+"""What sends and what listens, as the solver sees it."""
+
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import Sources, arrivals, joined_tree
+from vastzone.core.engine.network import network
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.sound import Kit, Part
+from vastzone.core.plan.touch import Program, Send, Zone
+from vastzone.core.solve.shape import Binding, Shaped
+
+
+class Sender(NamedTuple):
+    """A zone or send in one program, the parts and targets that it is meant for, and its reach.
+
+    ``notes`` are the notes of a zone; a send has one note, which may be open.  ``window`` is its
+    velocities.  ``base`` is its reference without the field.
+    """
+
+    device: str
+    program: int
+    base: str
+    zone: Zone | None
+    send: Send | None
+    bindings: tuple[Binding, ...]
+    reach: frozenset[tuple[str, str]]
+
+    @property
+    def notes(self) -> tuple[int, int]:
+        """Lowest and highest note sent."""
+        if self.zone is not None:
+            return self.zone.low + self.zone.shift, self.zone.high + self.zone.shift
+        number = self.send.number if self.send else 0
+        return number, number
+
+    @property
+    def window(self) -> tuple[int, int]:
+        """Velocities sent."""
+        return (self.zone.vel_low, self.zone.vel_high) if self.zone else (1, 127)
+
+
+class Ear(NamedTuple):
+    """A part with the kits that it is on in the plan's scenes."""
+
+    ref: str
+    device: Device
+    part: Part
+    kits: tuple[Kit, ...]
+
+    def reached_by(self, sender: Sender) -> bool:
+        """Whether what a sender sends arrives at the part."""
+        return any(
+            device == self.device.id
+            and (not port or not self.part.ports or port in self.part.ports)
+            for device, port in sender.reach
+        )
+
+
+def senders(shaped: Shaped) -> list[Sender]:
+    """Every zone that is on and every note or controller that is sent, in programs in use."""
+    bound: dict[tuple[str, int, str, bool], list[Binding]] = {}
+    for b in shaped.bindings:
+        bound.setdefault((b.device, b.program, b.thing, b.is_zone), []).append(b)
+    made: list[Sender] = []
+    for owner in shaped.plan.devices:
+        for program in programs_in_use(shaped.plan, owner):
+            made += _of(shaped.plan, owner, program, bound)
+    return made
+
+
+def programs_in_use(plan: Plan, owner: Device) -> list[Program]:
+    """The programs that a device is on in some scene."""
+    numbers = dict.fromkeys(lookup.program_number(s, owner) for s in plan.scenes or (None,))
+    return [lookup.program(owner, n) for n in numbers if n is not None]
+
+
+def _of(
+    plan: Plan, owner: Device, program: Program,
+    bound: dict[tuple[str, int, str, bool], list[Binding]],
+) -> list[Sender]:  # fmt: skip
+    source = Sources(owner.id, owner.ports, owner.local)
+    made = []
+    for zone in program.zones:
+        held = bound.get((owner.id, program.number, zone.id, True), [])
+        if zone.on:
+            base = f"{owner.id}/{program.number}/zone.{zone.id}"
+            reach = _reach(plan, source, zone.ports)
+            made.append(Sender(owner.id, program.number, base, zone, None, tuple(held), reach))
+    for send in program.sends:
+        thing = f"{send.control}.{send.bank}"
+        held = bound.get((owner.id, program.number, thing, False), [])
+        if held or send.message in ("note", "controller"):
+            base = f"{owner.id}/{program.number}/{thing}"
+            reach = _reach(plan, source, send.ports)
+            made.append(Sender(owner.id, program.number, base, None, send, tuple(held), reach))
+    return made
+
+
+def _reach(plan: Plan, source: Sources, ports: tuple[str, ...]) -> frozenset[tuple[str, str]]:
+    tree = joined_tree(source, ports, network(plan))
+    return frozenset((device, port) for _, device, port in arrivals(source, tree))
+
+
+def ears(plan: Plan) -> list[Ear]:
+    """Every part of the plan."""
+    made = []
+    for owner in plan.devices:
+        named = {k.id: k for k in owner.kits}
+        for part in owner.parts:
+            chosen = {part.kit} if part.kit else set()
+            for program in programs_in_use(plan, owner):
+                chosen |= {c.kit for c in program.kits if c.part == part.id}
+            kits = tuple(named[k] for k in sorted(c for c in chosen if c))
+            made.append(Ear(f"{owner.id}:{part.id}", owner, part, kits))
+    return made

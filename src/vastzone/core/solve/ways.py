@@ -1,0 +1,119 @@
+"""Second step: outputs chosen so that each wish arrives exactly once."""
+
+from collections import Counter
+from itertools import combinations
+
+import msgspec
+
+from vastzone.core.engine.compile import Sources, arrivals, course_of, joined_tree
+from vastzone.core.engine.network import network
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Send, Zone
+from vastzone.core.solve.shape import Binding, Obstacle, Shaped
+
+
+def choose_ways(shaped: Shaped) -> Shaped:
+    """Choose outputs, and switch local control off, where a wish would arrive twice."""
+    plan, obstacles = shaped.plan, list(shaped.obstacles)
+    carried: dict[tuple[str, int, str, bool], list[Binding]] = {}
+    for binding in shaped.bindings:
+        key = (binding.device, binding.program, binding.thing, binding.is_zone)
+        carried.setdefault(key, []).append(binding)
+    for (device, number, thing, is_zone), held in carried.items():
+        owner = lookup.device(plan, device)
+        program = lookup.program(owner, number)
+        sender = next(s for s in (program.zones if is_zone else program.sends) if _is(s, thing))
+        parties = {b.intent.plays or b.intent.moves or "" for b in held}
+        ports, local = _best(plan, owner, sender.ports, parties)
+        if ports is None:
+            obstacles.append(_no_way(plan, owner, held))
+            continue
+        if local is not owner.local:
+            plan = edits.set_device(device, "Local control", local=local).change(plan)
+            owner = lookup.device(plan, device)
+            program = lookup.program(owner, number)
+        if ports != sender.ports:
+            plan = _with_ports(plan, owner, number, sender, ports)
+    return shaped._replace(plan=plan, obstacles=tuple(obstacles))
+
+
+def _is(sender: Zone | Send, thing: str) -> bool:
+    if isinstance(sender, Zone):
+        return sender.id == thing
+    return f"{sender.control}.{sender.bank}" == thing
+
+
+def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Counter[str]:
+    """How many ways lead from a sender to each part and target."""
+    tree = joined_tree(source, ports, network(plan))
+    count: Counter[str] = Counter()
+    for _, device, port in arrivals(source, tree):
+        owner = lookup.device(plan, device)
+        for part in owner.parts:
+            if not port or not part.ports or port in part.ports:
+                count[f"{device}:{part.id}"] += 1
+        for target in owner.targets:
+            count[f"{device}:{target.id}"] += 1
+    return count
+
+
+def _best(
+    plan: Plan, owner: Device, now: tuple[str, ...], parties: set[str]
+) -> tuple[tuple[str, ...] | None, bool]:
+    """The outputs, as they are if they serve; else the most of them, the quickest first."""
+    outs = tuple(p.id for p in owner.ports if p.flow != "in")
+    chosen = [(now, owner.local)]
+    for size in range(len(outs), 0, -1):
+        ranked = sorted(combinations(outs, size), key=lambda ports: _delay(plan, owner, ports))
+        chosen += [(ports, owner.local) for ports in ranked]
+    if owner.local and owner.parts:
+        chosen += [(ports, False) for ports, _ in chosen]
+    for ports, local in chosen:
+        ways = ways_to(plan, Sources(owner.id, owner.ports, local), ports)
+        if all(ways[party] == 1 for party in parties):
+            return ports, local
+    return None, owner.local
+
+
+def _delay(plan: Plan, owner: Device, ports: tuple[str, ...]) -> float:
+    tree = joined_tree(Sources(owner.id, owner.ports, False), ports, network(plan))
+    return max(course_of(tree).times, default=0.0)
+
+
+def _no_way(plan: Plan, owner: Device, held: list[Binding]) -> Obstacle:
+    ways = ways_to(plan, Sources(owner.id, owner.ports, owner.local), ())
+    for binding in held:
+        party = binding.intent.plays or binding.intent.moves or ""
+        if ways[party] != 1:
+            name = lookup.device(plan, party.partition(":")[0]).name
+            how = (
+                f"No cable leads from {owner.name} to {name}: connect them."
+                if not ways[party]
+                else f"{owner.name} reaches {name} by {ways[party]} ways and cannot choose between "
+                "them: take out a cable or a thru connection."
+            )
+            return Obstacle((binding.intent.id,), (), how)
+    names = " and ".join(b.intent.name for b in held)
+    return Obstacle(
+        tuple(b.intent.id for b in held),
+        (),
+        f"No choice of outputs of {owner.name} serves {names}.",
+    )
+
+
+def _with_ports(
+    plan: Plan, owner: Device, number: int, sender: Zone | Send, ports: tuple[str, ...]
+) -> Plan:
+    program = lookup.program(owner, number)
+    new = edits.changed(sender, ports=ports)
+    if isinstance(sender, Zone):
+        changed = edits.changed(
+            program, zones=tuple(new if z is sender else z for z in program.zones)
+        )
+    else:
+        changed = edits.changed(
+            program, sends=tuple(new if s is sender else s for s in program.sends)
+        )
+    device = edits.changed(owner, programs=edits.swapped(owner.programs, program, changed))
+    return msgspec.structs.replace(plan, devices=edits.swapped(plan.devices, owner, device))
