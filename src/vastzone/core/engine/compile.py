@@ -95,9 +95,17 @@ def _keys_of(owner: Device, program: Program, bed: Keybed, world: World) -> Keys
 
 def bed_table(owner: Device, bed: Keybed, zones: tuple[Zone, ...], world: World) -> Keys:
     """What each key of a keybed does; kept while its zones and what hears them stay as they are."""
-    source = Sources(owner.id, owner.ports, owner.local)
+    return _bed_in(owner.id, owner.ports, owner.local, bed, zones, world)
+
+
+@derived(16384)
+def _bed_in(
+    owner: str, ports: tuple[Port, ...], local: bool, bed: Keybed, zones: tuple[Zone, ...],
+    world: World,
+) -> Keys:  # fmt: skip
+    source = Sources(owner, ports, local)
     rows = tuple(_zone_rows(source, zone, world) for zone in zones)
-    return _bed_table(f"{owner.id}:{bed.id}", rows)
+    return _bed_table(f"{owner}:{bed.id}", rows)
 
 
 @derived(8192)
@@ -246,13 +254,34 @@ def control_table(owner: Device, program: Program, world: World) -> Controls:
     if not program.sends:
         return NOTHING
     channels = tuple(sorted({z.channel for z in program.zones if z.on}))
-    return _sends_table(owner.id, owner.ports, owner.local, program.sends, channels, world)
+    used = _used_channels(program.sends, channels)
+    return _sends_table(
+        owner.id, owner.ports, owner.local, program.sends, channels, world.network,
+        _hearing(world, used), world,
+    )  # fmt: skip
 
 
-@derived(1024)
+@derived(8192)
+def _hearing(world: World, channels: tuple[int, ...]) -> tuple[object, ...]:
+    """Everything that can hear these channels: what decides a table of sends."""
+    heard: list[object] = []
+    for held in world.ears.values():
+        if held.movers or any(held.by_channel):
+            heard.append(held.movers)
+            heard.extend(held.by_channel[c - 1] for c in channels)
+    return tuple(heard)
+
+
+@derived(2048)
+def _used_channels(sends: tuple[Send, ...], zones: tuple[int, ...]) -> tuple[int, ...]:
+    own = {s.channel for s in sends if s.channel is not None}
+    return tuple(sorted(own | set(zones)))
+
+
+@derived(2048, hidden=1)
 def _sends_table(
     owner: str, ports: tuple[Port, ...], local: bool, sends: tuple[Send, ...],
-    channels: tuple[int, ...], world: World,
+    channels: tuple[int, ...], net: Network, heard: tuple[object, ...], world: World,
 ) -> Controls:  # fmt: skip
     source = Sources(owner, ports, local)
     table: dict[tuple[str, int], list[Sending]] = {}

@@ -68,7 +68,14 @@ class Ears(NamedTuple):
 def ears(device: Device, program: Program | None) -> Ears:
     """What listens in a device; kept while its parts, kits and targets stay as they are."""
     choices = program.kits if program else ()
+    if not device.parts and not device.targets:
+        return _deaf(device.id, device.delay_ms)
     return _ears(device.id, device.delay_ms, device.parts, device.kits, device.targets, choices)
+
+
+@derived(512)
+def _deaf(device: str, delay_ms: float) -> Ears:
+    return Ears(device, delay_ms, ((),) * 16, ())
 
 
 @derived(4096)
@@ -101,8 +108,14 @@ def _ears(
         _together(tuple(li for li in listeners if li.part.channel in (None, channel + 1)))
         for channel in range(16)
     )
-    movers = tuple(_mover(device, target, parts) for target in targets)
+    moved = {t.part for t in targets}
+    movers = _movers(device, targets, tuple(p for p in parts if p.id in moved))
     return Ears(device, delay_ms, by_channel, movers)
+
+
+@derived(2048)
+def _movers(device: str, targets: tuple[Target, ...], parts: tuple[Part, ...]) -> tuple[Mover, ...]:
+    return tuple(_mover(device, target, parts) for target in targets)
 
 
 def _mover(device: str, target: Target, parts: tuple[Part, ...]) -> Mover:

@@ -52,6 +52,7 @@ class Network(NamedTuple):
     arcs: tuple[Arc, ...]
 
 
+@derived(16)
 def network(plan: Plan) -> Network:
     """The network of a plan, kept while its ports, thrus and cables stay as they are."""
     devices = plan.devices

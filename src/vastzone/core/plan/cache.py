@@ -11,18 +11,27 @@ from typing import Any, ParamSpec, TypeVar
 
 P = ParamSpec("P")
 R = TypeVar("R")
-_PLAIN = (str, int, float, bool, type(None))
+_PLAIN = frozenset((str, int, float, bool, type(None)))
 
 
-def _key(value: Any) -> Hashable:
-    return value if isinstance(value, _PLAIN) else (id(value),)
+def _key(args: tuple[Any, ...]) -> Hashable:
+    """Plain values by value, all else by identity (as a large negative number)."""
+    parts: list[Hashable] = []
+    for arg in args:
+        kind = type(arg)
+        if kind is tuple:
+            parts.append(tuple([v if type(v) in _PLAIN else ~id(v) for v in arg]))
+        else:
+            parts.append(arg if kind in _PLAIN else ~id(arg))
+    return tuple(parts)
 
 
-def derived(size: int = 256) -> Callable[[Callable[P, R]], Callable[P, R]]:
+def derived(size: int = 256, hidden: int = 0) -> Callable[[Callable[P, R]], Callable[P, R]]:
     """Keep the last ``size`` results of a pure function, by identity of its arguments.
 
     The arguments are kept alive with the result, so an identity is never reused meanwhile.
-    Tuples passed as arguments are compared item by item.
+    Tuples passed as arguments are compared item by item.  The last ``hidden`` arguments do not
+    count: what they add is told by the others already.
     """
 
     def decorate(function: Callable[P, R]) -> Callable[P, R]:
@@ -30,13 +39,11 @@ def derived(size: int = 256) -> Callable[[Callable[P, R]], Callable[P, R]]:
 
         @wraps(function)
         def lookup(*args: P.args, **kwargs: P.kwargs) -> R:
-            key = tuple(
-                tuple(_key(item) for item in arg) if type(arg) is tuple else _key(arg)
-                for arg in (*args, *kwargs.values())
-            )
+            told = args[:-hidden] if hidden else args
+            key = _key((*told, *kwargs.values()) if kwargs else told)
             found = kept.get(key)
             if found is None:
-                found = kept[key] = ((args, kwargs), function(*args, **kwargs))
+                found = kept[key] = ((told, kwargs), function(*args, **kwargs))
                 if len(kept) > size:
                     kept.popitem(last=False)
             else:

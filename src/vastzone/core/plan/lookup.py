@@ -31,7 +31,17 @@ def by_id(items: Iterable[T], wanted: str, what: str) -> T:
 
 def device(plan: Plan, wanted: str) -> Device:
     """The device with that id.  Raises EditError."""
-    return by_id(plan.devices, wanted, "device")
+    return _devices(plan).get(wanted) or by_id(plan.devices, wanted, "device")
+
+
+@derived(16)
+def _devices(plan: Plan) -> dict[str, Device]:
+    return {d.id: d for d in plan.devices}
+
+
+@derived(512)
+def _programs(owner: Device) -> dict[int, Program]:
+    return {p.number: p for p in owner.programs}
 
 
 def scene(plan: Plan, wanted: str) -> Scene:
@@ -63,9 +73,9 @@ def kit(owner: Device, wanted: str) -> Kit:
 
 def program(owner: Device, number: int) -> Program:
     """The program with that number.  Raises EditError."""
-    for found in owner.programs:
-        if found.number == number:
-            return found
+    found = _programs(owner).get(number)
+    if found is not None:
+        return found
     shown = number + owner.first_program
     raise EditError(f"{owner.name} has no program {shown} in this plan: add it or choose another.")
 

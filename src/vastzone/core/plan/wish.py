@@ -22,7 +22,7 @@ STATES: tuple[State, ...] = ("planned", "sent", "stored", "checked")
 SettingRef = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9.-]+){2,4}$", max_length=200)]
 
 
-class Intent(Value, frozen=True, kw_only=True):
+class Intent(Value, frozen=True, kw_only=True, cache_hash=True):
     """In these scenes (all when empty) these controls or keys play a part, or move a target.
 
     ``sources`` are keybeds or controls, each ``device:thing``; keys ``low``–``high`` of a keybed

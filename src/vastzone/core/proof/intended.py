@@ -9,12 +9,13 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import World, bed_table, control_table, world_of
+from vastzone.core.engine.listen import Ears, Listener
 from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Control, Keybed, Send
+from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
 from vastzone.core.plan.wish import Intent
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.verdict import VERDICTS, Hit, Mark, Verdict, judge
@@ -54,41 +55,63 @@ def holds(intent: Intent, scene: Scene | None) -> bool:
     return not intent.scenes or (scene is not None and scene.id in intent.scenes)
 
 
+Wishes = dict[str, tuple[Intent, ...]]
+
+
 @derived(8)
 def prove(plan: Plan) -> Proof:
     """Prove a whole plan; parts that did not change since an earlier proof are reused."""
-    by_source: dict[str, list[Intent]] = {}
-    for intent in plan.intents:
-        for source in intent.sources:
-            by_source.setdefault(source, []).append(intent)
-    scenes = {s.id if s else "": _scene(plan, s, by_source) for s in plan.scenes or (None,)}
+    wishes = wishes_by_scene(plan.intents, tuple(s.id for s in plan.scenes) or ("",))
+    scenes = {
+        s.id if s else "": _scene(plan, s, wishes[s.id if s else ""])
+        for s in plan.scenes or (None,)
+    }
     return Proof(scenes)
 
 
-def _scene(
-    plan: Plan, scene: Scene | None, by_source: dict[str, list[Intent]]
-) -> tuple[Marks, ...]:
+@derived(8)
+def wishes_by_scene(intents: tuple[Intent, ...], scenes: tuple[str, ...]) -> dict[str, Wishes]:
+    """The wishes that hold in each scene, by where they begin: a source, or its device."""
+    found: dict[str, dict[str, list[Intent]]] = {scene: {} for scene in scenes}
+    for intent in intents:
+        owners = dict.fromkeys(source.partition(":")[0] for source in intent.sources)
+        for scene in intent.scenes or scenes:
+            for place in (*intent.sources, *owners) if scene in found else ():
+                found[scene].setdefault(place, []).append(intent)
+    return {s: {ref: _same(tuple(i)) for ref, i in held.items()} for s, held in found.items()}
+
+
+@derived(8192)
+def _same(wishes: tuple[Intent, ...]) -> tuple[Intent, ...]:
+    return wishes
+
+
+def _scene(plan: Plan, scene: Scene | None, wishes: Wishes) -> tuple[Marks, ...]:
     world = world_of(plan, scene)
+    chosen = {c.device: c.program for c in scene.programs} if scene else {}
     groups = []
     for owner in plan.devices:
-        program = lookup.program_in(scene, owner)
-        if program is None:
+        if not owner.programs:
             continue
+        program = lookup.program(owner, chosen.get(owner.id, owner.programs[0].number))
         for bed in owner.keybeds:
-            zones = tuple(z for z in program.zones if z.keybed == bed.id and z.on)
-            wishes = _wishes(by_source, f"{owner.id}:{bed.id}", scene)
-            if zones or wishes:
-                groups.append(_prove_bed(bed, bed_table(owner, bed, zones, world), wishes,
-                                         f"{owner.id}:{bed.id}"))  # fmt: skip
+            ref = f"{owner.id}:{bed.id}"
+            groups.append(
+                _prove_bed(
+                    bed,
+                    bed_table(owner, bed, _zones_on(program, bed), world),
+                    wishes.get(ref, ()),
+                    ref,
+                )
+            )
         if owner.controls:
-            groups.append(_controls(plan, owner, scene, world, by_source))
+            groups.append(_controls(plan, owner, program, world, wishes))
     return tuple(groups)
 
 
-def _wishes(
-    by_source: dict[str, list[Intent]], ref: str, scene: Scene | None
-) -> tuple[Intent, ...]:
-    return tuple(i for i in by_source.get(ref, ()) if i.plays and holds(i, scene))
+@derived(8192)
+def _zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
+    return tuple(z for z in program.zones if z.keybed == bed.id and z.on)
 
 
 @derived(32768)
@@ -96,7 +119,7 @@ def _prove_bed(bed: Keybed, table: Keys, wishes: tuple[Intent, ...], ref: str) -
     marks: list[Mark] = []
     cache: dict[object, tuple[Mark, ...]] = {}
     for key in range(bed.low, bed.high + 1):
-        here = [i for i in wishes if _covers(i, key)]
+        here = [i for i in wishes if i.plays and _covers(i, key)]
         emissions = table.get((ref, key), ())
         if not here and not any(e.landings for e in emissions):
             continue
@@ -154,39 +177,45 @@ def _join(marks: list[Mark], mark: Mark, key: int) -> None:
     marks.append(mark._replace(low=key, high=key))
 
 
-def _controls(
-    plan: Plan, owner: Device, scene: Scene | None, world: World,
-    by_source: dict[str, list[Intent]],
-) -> Marks:  # fmt: skip
-    program = lookup.program_in(scene, owner)
-    if program is None:
-        return ()
-    wishes = tuple(
-        i
-        for c in owner.controls
-        for i in by_source.get(f"{owner.id}:{c.id}", ())
-        if holds(i, scene)
-    )
-    parties = {(i.plays or i.moves or "").partition(":")[0] for i in wishes}
-    listening = tuple(d for d in plan.devices if d.id in parties)
-    ears = tuple(world.of(d.id) for d in listening)
-    return _prove_controls(owner, control_table(owner, program, world), wishes, listening, ears)
+def _controls(plan: Plan, owner: Device, program: Program, world: World, wishes: Wishes) -> Marks:
+    here = wishes.get(owner.id, ())
+    parties = _parties(here)
+    listening = tuple(lookup.device(plan, d) for d in parties)
+    kits = tuple(_kits_of(world.of(d)) for d in parties)
+    targets = tuple(d.targets for d in listening)
+    return _prove_controls(
+        owner.id, owner.controls, control_table(owner, program, world), here, targets, kits,
+        listening,
+    )  # fmt: skip
 
 
-@derived(16384)
+@derived(4096)
+def _parties(wishes: tuple[Intent, ...]) -> tuple[str, ...]:
+    """The devices that wishes end at."""
+    return tuple(dict.fromkeys((i.plays or i.moves or "").partition(":")[0] for i in wishes))
+
+
+@derived(4096)
+def _kits_of(heard: Ears) -> tuple[Listener, ...]:
+    return tuple(dict.fromkeys(li for ch in heard.by_channel for li in ch if li.kit))
+
+
+@derived(16384, hidden=1)
 def _prove_controls(
-    owner: Device, table: Controls, wishes: tuple[Intent, ...], listening: tuple[Device, ...],
-    ears: tuple[object, ...],
+    owner: str, controls: tuple[Control, ...], table: Controls, wishes: tuple[Intent, ...],
+    targets: tuple[tuple[Target, ...], ...], kits: tuple[tuple[Listener, ...], ...],
+    listening: tuple[Device, ...],
 ) -> Marks:  # fmt: skip
     marks: list[Mark] = []
-    for control in owner.controls:
+    listeners = tuple(li for held in kits for li in held)
+    for control in controls:
         for bank in range(1, control.banks + 1):
-            key = (f"{owner.id}:{control.id}", bank)
+            key = (f"{owner}:{control.id}", bank)
             here = [i for i in wishes if key[0] in i.sources and i.bank == bank]
             sendings = table.get(key, ())
             notes = [(s.send, e) for s in sendings for e in s.notes]
             if any(i.plays for i in here) or any(e.landings for _, e in notes):
-                marks.extend(_prove_pad(key, here, notes, ears))
+                marks.extend(_prove_pad(key, here, notes, listeners))
             motions = [(s.send, m) for s in sendings for m in s.motions]
             marks.extend(_prove_moves(key, control, here, motions, listening))
     return tuple(marks)
@@ -194,13 +223,13 @@ def _prove_controls(
 
 def _prove_pad(
     key: tuple[str, int], wishes: list[Intent], notes: list[tuple[Send, Emission]],
-    ears: tuple[object, ...],
+    kits: tuple[Listener, ...],
 ) -> Iterator[Mark]:  # fmt: skip
     played = [i for i in wishes if i.plays]
     landings = [la for _, e in notes for la in e.landings]
     for low, after in _bands(played, landings):
         here = [i for i in played if i.vel_low <= low <= i.vel_high]
-        meant = [Hit(i.plays or "", wished_note(i, key[0], ears)) for i in here]
+        meant = [Hit(i.plays or "", wished_note(i, key[0], kits)) for i in here]
         sounding = [la for la in landings if la.low <= low <= la.high]
         heard = [Hit(la.ref, la.note) for la in sounding]
         if not meant and not heard:
@@ -214,18 +243,13 @@ def _prove_pad(
                    tuple(i.id for i in here), remark)  # fmt: skip
 
 
-def wished_note(intent: Intent, source: str, ears: tuple[object, ...]) -> int:
+def wished_note(intent: Intent, source: str, kits: tuple[Listener, ...]) -> int:
     """The note that a control is meant to sound; −1 where the kit does not hold the sound."""
-    from vastzone.core.engine.listen import Ears
-
     if intent.sounds:
         wanted = intent.sounds[min(intent.sources.index(source), len(intent.sounds) - 1)]
-        for heard in ears:
-            if isinstance(heard, Ears):
-                for channel in heard.by_channel:
-                    for listener in channel:
-                        if listener.ref == intent.plays and listener.kit is not None:
-                            return next((s.note for s in listener.kit.sounds if s.id == wanted), -1)
+        for listener in kits:
+            if listener.ref == intent.plays and listener.kit is not None:
+                return next((s.note for s in listener.kit.sounds if s.id == wanted), -1)
         return -1
     return -1 if intent.note is None else intent.note
 

@@ -9,7 +9,7 @@ from vastzone.core.plan.limits import Answers, Reserved
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import Dial, dials, held_value, record
 from vastzone.core.plan.sound import Kit, Target
-from vastzone.core.solve.problem import Apart, Family, Problem, Taste, Variable
+from vastzone.core.solve.problem import Apart, Family, Problem, Taste, Variable, contract
 from vastzone.core.solve.senders import Ear, Sender, ears, senders
 from vastzone.core.solve.shape import Obstacle, Shaped
 
@@ -40,6 +40,9 @@ class Builder:
         self._ears = ears(shaped.plan)
         self._played = {b.intent.plays for s in self._senders for b in s.bindings}
         self._rhythm: set[int] = set()
+        self._judged: set[object] = set()
+        self._reached: dict[frozenset[tuple[str, str]], list[Ear]] = {}
+        self._roles: dict[int, frozenset[int]] = {}
 
     @staticmethod
     def _is_exempt(sender: Sender, exempt: frozenset[str]) -> bool:
@@ -54,13 +57,15 @@ class Builder:
             self._bind(sender)
         for ear in self._ears:
             self._kits(ear)
+        tied = self._tied()
         for sender in self._senders:
-            self._keep_apart(sender)
+            self._keep_apart(sender, tied)
         self._keep_controllers_apart()
         self._keep_alone()
         return Problem(
             tuple(self._variables), tuple(self._same), tuple(self._apart), self._tight_costs(),
-            tuple(self._tastes()), frozenset(self._rhythm), self.plan.schools.run_from,
+            tuple(self._tastes()), frozenset(self._rhythm), self._roles,
+            self.plan.schools.run_from,
             tuple(self._alone),
         )  # fmt: skip
 
@@ -96,14 +101,12 @@ class Builder:
         return self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
 
     def _channels(self, sender: Sender) -> frozenset[int]:
-        kept = {
-            channel
-            for device in {d for d, _ in sender.reach}
-            for limit in self._owners[device].limits
-            if isinstance(limit, Reserved)
-            for channel in limit.channels
-        }
-        return CHANNELS - kept
+        devices = [self._owners[d] for d in {d for d, _ in sender.reach}]
+        return CHANNELS.difference(*(self._kept_channels(d) for d in devices))
+
+    @staticmethod
+    def _kept_channels(device: Device) -> set[int]:
+        return {c for lim in device.limits if isinstance(lim, Reserved) for c in lim.channels}
 
     def _part(self, ear: Ear) -> int | None:
         """The channel variable of a part; None for a part that stays on all channels."""
@@ -112,7 +115,7 @@ class Builder:
             self._dials[ref].scope == "fixed" or self._stays_omni(ear)
         ):
             return None
-        index = self._variable(ref, "channel", CHANNELS)
+        index = self._variable(ref, "channel", CHANNELS - self._kept_channels(ear.device))
         self.part_channel[ear.ref] = index
         if ear.part.rhythm:
             self._rhythm.add(index)
@@ -124,7 +127,7 @@ class Builder:
             any(b.intent.plays == ear.ref for b in s.bindings)
             or (s.send is not None and s.send.message != "note")
             for s in self._senders
-            if ear.reached_by(s)
+            if ear.reached_by(s.reach)
         )
 
     def _sound(self, ear: Ear, kit: Kit, sound: str) -> int | None:
@@ -204,6 +207,9 @@ class Builder:
             domain=self._variables[number].domain & self._numbers(sender, target)
         )
         self._same[number, listening] = None
+        if target.role is not None:
+            for index in (number, listening):
+                self._roles[index] = self._roles.get(index, frozenset()) | {target.role}
         if target.part is None:
             if target.channel is not None:
                 self._fix_channel(sender, target.channel)
@@ -260,20 +266,48 @@ class Builder:
 
     # what must not meet
 
-    def _keep_apart(self, sender: Sender) -> None:
+    def _keep_apart(self, sender: Sender, tied: dict[int, int]) -> None:
         if sender.send is not None and sender.send.message != "note":
             return
-        meant = {b.intent.plays for b in sender.bindings}
+        meant = frozenset(b.intent.plays for b in sender.bindings)
         channel = self._channel(sender)
-        for ear in self._ears:
-            if not ear.reached_by(sender) or channel is None:
-                continue
+        if channel is None:
+            return
+        for ear in self._within_reach(sender.reach):
             if ear.ref in self._exempt and ear.ref not in self._played:
                 continue
+            like = (ear.ref, tied.get(channel, -1 - channel), meant, sender.notes, sender.window,
+                    self._wish_windows(sender), self._tied_note(sender, tied))  # fmt: skip
+            if like in self._judged:
+                continue
+            self._judged.add(like)
             if ear.ref in meant:
                 self._apart_from_own_kit(sender, ear, channel)
             elif self._velocities_meet(sender, ear):
                 self._apart_from(sender, ear, channel)
+
+    def _tied(self) -> dict[int, int]:
+        """The group of each variable so far; senders of one group are judged once."""
+        groups = contract(Problem(
+            tuple(self._variables), tuple(self._same), (), {}, (), frozenset(), {}, 0, ()
+        ))  # fmt: skip
+        return dict(enumerate(groups.of))
+
+    def _within_reach(self, reach: frozenset[tuple[str, str]]) -> list[Ear]:
+        if reach not in self._reached:
+            self._reached[reach] = [e for e in self._ears if e.reached_by(reach)]
+        return self._reached[reach]
+
+    @staticmethod
+    def _wish_windows(sender: Sender) -> tuple[object, ...]:
+        """What a merged zone is wished to do key by key; nothing for a zone with one wish."""
+        if len(sender.bindings) < 2:
+            return ()
+        return tuple((b.intent.plays, b.intent.low, b.intent.high) for b in sender.bindings)
+
+    def _tied_note(self, sender: Sender, tied: dict[int, int]) -> int:
+        note = self._open_note(sender)
+        return -1 if note is None else tied.get(note, -2 - note)
 
     @staticmethod
     def _velocities_meet(sender: Sender, ear: Ear) -> bool:

@@ -101,7 +101,7 @@ def smallest(
     plan: Plan, progress: Progress | None = None
 ) -> tuple[list[Item], list[frozenset[Item]]]:
     """The smallest set of wishes and locks that cannot all hold, and ways out that were met."""
-    from vastzone.core.solve.milp import Cancelled
+    from vastzone.core.solve.search import Cancelled
 
     items = _shrunk(plan, _items(plan))
     ways_out: list[frozenset[Item]] = []

@@ -11,10 +11,10 @@ from vastzone.core.plan.model import Plan
 from vastzone.core.plan.settings import MISSING, Dial, dials, held_value, records, set_numbers
 from vastzone.core.plan.wish import Setting
 from vastzone.core.solve.build import Builder, wide_range
-from vastzone.core.solve.milp import Answer, solve
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
-from vastzone.core.solve.reasons import reason
+from vastzone.core.solve.reasons import Why
+from vastzone.core.solve.search import Answer, solve
 from vastzone.core.solve.shape import Obstacle, Shaped, shape
 from vastzone.core.solve.ways import choose_ways
 
@@ -114,13 +114,13 @@ def _ranges(tried: Attempt) -> dict[str, int]:
 
 
 def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
+    assert tried.problem is not None and tried.groups is not None
     before, made = dials(old), []
+    why = Why(new, tried.problem, tried.groups)
     for ref, dial in dials(new).items():
         was = before[ref].value if ref in before else None
         if was != dial.value and not (was is None and dial.value in (0, MISSING)):
-            made.append(
-                Number(ref, was, dial.value, reason(new, dial, tried.problem, tried.groups))
-            )
+            made.append(Number(ref, was, dial.value, why.reason(dial)))
     return tuple(made)
 
 

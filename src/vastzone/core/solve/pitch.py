@@ -35,7 +35,8 @@ def choose_shifts(shaped: Shaped) -> Shaped:
             obstacles.append(_obstacle(plan, bindings))
         else:
             for node, value in values.items():
-                plan = _set(plan, node, value)
+                if value != _current(plan, node)[0]:
+                    plan = _set(plan, node, value)
     return shaped._replace(plan=plan, obstacles=tuple(obstacles))
 
 
@@ -74,16 +75,22 @@ def _current(plan: Plan, node: Node) -> tuple[int, bool]:
 def _settle(
     plan: Plan, offsets: dict[Node, tuple[int, int]], bindings: list[Binding]
 ) -> dict[Node, int] | None:
+    """The values that keep most numbers as they are; None where none can be played."""
     now = {node: _current(plan, node) for node in offsets}
+    limits = _limits(plan, offsets, bindings)
     wanted = [sign * (now[node][0] - off) for node, (sign, off) in offsets.items()]
     best: tuple[int, int, int] | None = None
     for freedom in dict.fromkeys([*wanted, *_others(wanted)]):
         values = {node: sign * freedom + off for node, (sign, off) in offsets.items()}
+        if any(not limits[n][0] <= value <= limits[n][1] for n, value in values.items()):
+            continue
         moved = [n for n, value in values.items() if value != now[n][0]]
-        if any(not now[n][1] for n in moved) or not _playable(plan, values, bindings):
+        if any(not now[n][1] for n in moved):
             continue
         cost = (len(moved), sum(abs(values[n]) for n in moved), freedom)
         best = min(best, cost) if best else cost
+        if not moved:
+            break
     if best is None:
         return None
     return {n: sign * best[2] + off for n, (sign, off) in offsets.items()}
@@ -93,22 +100,20 @@ def _others(wanted: list[int]) -> Iterable[int]:
     return range(min(wanted) - 60, max(wanted) + 61)
 
 
-def _playable(plan: Plan, values: dict[Node, int], bindings: list[Binding]) -> bool:
-    """Whether every note stays within 0–127 and within what its receiver answers at all."""
-    for node, value in values.items():
-        if not -60 <= value <= 60:
-            return False
-        if node[0] == "zone":
-            zone = lookup.zone(lookup.device(plan, node[1]), int(node[2]), node[3])
-            if zone.low + value < 0 or zone.high + value > 127:
-                return False
+def _limits(
+    plan: Plan, offsets: dict[Node, tuple[int, int]], bindings: list[Binding]
+) -> dict[Node, tuple[int, int]]:
+    """How far each zone may be shifted: its notes within 0–127 and what its receivers answer."""
+    limits = dict.fromkeys(offsets, (-60, 60))
+    reach: dict[str, tuple[int, int]] = {}
     for binding in bindings:
-        low, high = answers(plan, binding.intent.plays or "")
         node = ("zone", binding.device, str(binding.program), binding.thing)
         zone = lookup.zone(lookup.device(plan, node[1]), int(node[2]), node[3])
-        if zone.low + values[node] < low or zone.high + values[node] > high:
-            return False
-    return True
+        ref = binding.intent.plays or ""
+        low, high = reach.setdefault(ref, answers(plan, ref))
+        least, most = limits[node]
+        limits[node] = (max(least, low - zone.low), min(most, high - zone.high))
+    return limits
 
 
 def answers(plan: Plan, ref: str) -> tuple[int, int]:

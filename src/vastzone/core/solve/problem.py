@@ -58,6 +58,7 @@ class Problem(NamedTuple):
     tight_costs: dict[str, int]
     tastes: tuple[Taste, ...]
     rhythm: frozenset[int]
+    roles: dict[int, frozenset[int]]
     run_from: int
     alone: tuple[tuple[int, int], ...]
 

@@ -7,21 +7,31 @@ from vastzone.core.plan.settings import Dial, dials
 from vastzone.core.solve.problem import Groups, Problem, Variable
 
 
-def reason(plan: Plan, dial: Dial, problem: Problem | None, groups: Groups | None) -> str:
-    """The reason of one number that was worked out."""
-    field = dial.ref.rsplit("/", 1)[1]
-    if dial.kind in ("zone-range", "part-range"):
-        return _range(plan, dial, field)
-    if dial.kind in ("zone-shift", "part-shift"):
-        return "With this, every key sounds at the pitch that was wished."
-    if problem is None or groups is None:
-        return ""
-    index = next((n for n, v in enumerate(problem.variables) if dial.ref in v.refs), None)
-    if index is None:
-        return "It is sent on the way to what was wished."
-    tied = [v for n, v in enumerate(problem.variables)
-            if groups.of[n] == groups.of[index] and n != index]  # fmt: skip
-    return _tied(plan, dial, problem.variables[index], tied, index in problem.rhythm)
+class Why:
+    """Looks reasons up in a problem that was solved."""
+
+    def __init__(self, plan: Plan, problem: Problem, groups: Groups) -> None:
+        self._plan, self._problem = plan, problem
+        self._of = {ref: n for n, v in enumerate(problem.variables) for ref in v.refs}
+        self._members: dict[int, list[int]] = {}
+        for n, group in enumerate(groups.of):
+            self._members.setdefault(group, []).append(n)
+        self._groups = groups
+
+    def reason(self, dial: Dial) -> str:
+        """The reason of one number that was worked out."""
+        field = dial.ref.rsplit("/", 1)[1]
+        if dial.kind in ("zone-range", "part-range"):
+            return _range(self._plan, dial, field)
+        if dial.kind in ("zone-shift", "part-shift"):
+            return "With this, every key sounds at the pitch that was wished."
+        index = self._of.get(dial.ref)
+        if index is None:
+            return "It is sent on the way to what was wished."
+        variables = self._problem.variables
+        tied = [variables[n] for n in self._members[self._groups.of[index]] if n != index]
+        rhythm = any(n in self._problem.rhythm for n in self._members[self._groups.of[index]])
+        return _tied(self._plan, dial, variables[index], tied, rhythm)
 
 
 def _range(plan: Plan, dial: Dial, field: str) -> str:

@@ -48,12 +48,12 @@ class Ear(NamedTuple):
     part: Part
     kits: tuple[Kit, ...]
 
-    def reached_by(self, sender: Sender) -> bool:
-        """Whether what a sender sends arrives at the part."""
+    def reached_by(self, reach: frozenset[tuple[str, str]]) -> bool:
+        """Whether what arrives at these devices and ports arrives at the part."""
+        wanted = self.part.ports
         return any(
-            device == self.device.id
-            and (not port or not self.part.ports or port in self.part.ports)
-            for device, port in sender.reach
+            device == self.device.id and (not port or not wanted or port in wanted)
+            for device, port in reach
         )
 
 

@@ -15,7 +15,7 @@ from vastzone.core.plan.model import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.touch import Keybed, Program, Send, Zone
 from vastzone.core.plan.values import Sending
 from vastzone.core.plan.wish import Intent
-from vastzone.core.proof.intended import holds
+from vastzone.core.proof.intended import wishes_by_scene
 
 
 class Binding(NamedTuple):
@@ -53,24 +53,31 @@ def shape(plan: Plan, exempt: frozenset[str] = frozenset()) -> Shaped:
     """
     bindings: list[Binding] = []
     obstacles: list[Obstacle] = []
+    wanted = _Wanted(plan)
     for ident in [d.id for d in plan.devices if d.programs]:
-        plan, blocked = _programs(plan, ident, exempt)
+        plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked
-        plan, held, blocked = _fill(plan, ident)
+        plan, held, blocked = _fill(plan, ident, wanted)
         bindings += held
         obstacles += blocked
     return Shaped(plan, tuple(bindings), tuple(obstacles))
 
 
-def wishes_of(plan: Plan, device: str, scene: Scene | None) -> tuple[Intent, ...]:
-    """The wishes that begin at a device and hold in a scene."""
-    return tuple(
-        i for i in plan.intents
-        if holds(i, scene) and any(s.partition(":")[0] == device for s in i.sources)
-    )  # fmt: skip
+class _Wanted:
+    """What each scene wants of a device."""
+
+    def __init__(self, plan: Plan) -> None:
+        names = tuple(s.id for s in plan.scenes) or ("",)
+        self._found = wishes_by_scene(plan.intents, names)
+
+    def of(self, device: str, scene: Scene | None) -> tuple[Intent, ...]:
+        """The wishes that begin at a device and hold in a scene."""
+        return self._found[scene.id if scene else ""].get(device, ())
 
 
-def _programs(plan: Plan, ident: str, exempt: frozenset[str]) -> tuple[Plan, list[Obstacle]]:
+def _programs(
+    plan: Plan, ident: str, exempt: frozenset[str], wanted_of: _Wanted
+) -> tuple[Plan, list[Obstacle]]:
     """Give scenes that want different things of a device programs of their own."""
     spared = any(ref.partition(":")[0] == ident for ref in exempt)
     owner = lookup.device(plan, ident)
@@ -78,10 +85,9 @@ def _programs(plan: Plan, ident: str, exempt: frozenset[str]) -> tuple[Plan, lis
     obstacles: list[Obstacle] = []
     for scene in plan.scenes:
         number = lookup.program_number(scene, owner)
-        wishes = wishes_of(plan, ident, scene)
-        if number is None or (spared and not wishes):
-            continue
-        if wanted.setdefault(number, wishes) == wishes:
+        wishes = wanted_of.of(ident, scene)
+        spare = number is None or (spared and not wishes)
+        if spare or number is None or wanted.setdefault(number, wishes) == wishes:
             continue
         same = next((n for n, held in wanted.items() if held == wishes), None)
         free = same if same is not None else _free_program(owner)
@@ -125,21 +131,21 @@ def _choose(plan: Plan, scene: Scene, owner: Device, number: int) -> Plan:
     return msgspec.structs.replace(plan, scenes=edits.swapped(plan.scenes, scene, new))
 
 
-def _fill(plan: Plan, ident: str) -> tuple[Plan, list[Binding], list[Obstacle]]:
+def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Binding], list[Obstacle]]:
     """Zones and sends for each program of a device that a scene is on."""
     owner = lookup.device(plan, ident)
     bindings: list[Binding] = []
     obstacles: list[Obstacle] = []
     programs = {p.number: p for p in owner.programs}
     done: set[int] = set()
+    if not any(s.partition(":")[0] == ident for i in plan.intents for s in i.sources):
+        return plan, bindings, obstacles
     for scene in plan.scenes or (None,):
         number = lookup.program_number(scene, owner)
         if number is None or number in done:
             continue
         done.add(number)
-        wishes = wishes_of(plan, ident, scene)
-        if not any(s.partition(":")[0] == ident for i in plan.intents for s in i.sources):
-            continue
+        wishes = wanted_of.of(ident, scene)
         program, held = _zones(owner, programs[number], wishes, obstacles)
         program, more = _sends(owner, program, wishes)
         programs[number] = program

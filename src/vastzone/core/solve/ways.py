@@ -8,6 +8,7 @@ import msgspec
 from vastzone.core.engine.compile import Sources, arrivals, course_of, joined_tree
 from vastzone.core.engine.network import network
 from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Send, Zone
 from vastzone.core.solve.shape import Binding, Obstacle, Shaped
@@ -47,9 +48,18 @@ def _is(sender: Zone | Send, thing: str) -> bool:
 def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Counter[str]:
     """How many ways lead from a sender to each part and target."""
     tree = joined_tree(source, ports, network(plan))
+    reached = tuple(f"{device}:{port}" for _, device, port in arrivals(source, tree))
+    ends = dict.fromkeys(ref.partition(":")[0] for ref in reached)
+    return _count(reached, tuple(lookup.device(plan, d) for d in ends))
+
+
+@derived(256)
+def _count(reached: tuple[str, ...], devices: tuple[Device, ...]) -> Counter[str]:
+    owners = {d.id: d for d in devices}
     count: Counter[str] = Counter()
-    for _, device, port in arrivals(source, tree):
-        owner = lookup.device(plan, device)
+    for ref in reached:
+        device, _, port = ref.partition(":")
+        owner = owners[device]
         for part in owner.parts:
             if not port or not part.ports or port in part.ports:
                 count[f"{device}:{part.id}"] += 1
