@@ -1,9 +1,13 @@
 """The Paper Lighthouse's rig, as found and ready."""
 
+from vastzone.core.plan import edits
 from vastzone.core.plan.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
-from vastzone.core.plan.sound import Part
+from vastzone.core.plan.sound import Kit, Part, Sound, Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.wish import Intent, Setting
+from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.numbers import Solution
 
 MANUAL = "maker's manual"
 
@@ -20,25 +24,22 @@ WHEELS = (
 )
 
 
-def heron(mended):
-    market = 1 if mended else 5
+def heron():
     programs = (
         ("Dusk", (zone("Viol", 28, 47, 1), zone("Celesta", 48, 100, 2))),
         ("The Keeper's Stair", (zone("Viol", 28, 47, 1), zone("Strings", 48, 71, 3, layer=True),
                                 zone("Sea organ", 48, 71, 5, layer=True),
                                 zone("Celesta", 72, 100, 2))),
-        ("Herring Market", (zone("Brass", 28, 59 + market, 4, octave=0),
-                            zone("Strings", 60 + (market if mended else 0), 100, 3))),
-        ("Squall", (zone("Sea organ", 28, 55, 5),
-                    zone("Brass", 56 if mended else 68, 100, 4))),
-        ("Wreck Bell", (zone("Strings", 28, 59, 3), zone("Bells", 60, 100, 6 if mended else 9))),
+        ("Herring Market", (zone("Brass", 28, 64, 4), zone("Strings", 60, 100, 3))),
+        ("Squall", (zone("Sea organ", 28, 55, 5), zone("Brass", 68, 100, 4))),
+        ("Wreck Bell", (zone("Strings", 28, 59, 3), zone("Bells", 60, 100, 9))),
         ("First Light", (zone("Viol", 28, 47, 1), zone("Strings", 48, 76, 3),
                          zone("Celesta", 77, 100, 2))),
     )  # fmt: skip
     pedals = (
         Send(control="expression", message="controller", number=11),
-        Send(control="dual-left", message="controller", number=20 if mended else 102, channel=8),
-        Send(control="dual-right", message="controller", number=21, channel=8),
+        Send(control="dual-left", message="controller", number=102, channel=16),
+        Send(control="dual-right", message="controller", number=21, channel=16),
     )
     return Device(
         id="heron", name="Heron 73", kind="keyboard", octaves=4, first_program=1,
@@ -60,19 +61,19 @@ def heron(mended):
         limits=(
             CountLimit(what="zones", most=4, source=MANUAL),
             CountLimit(what="memory-slots", most=32, source=MANUAL),
-            ScopeLimit(setting="zone-channel", scope="program", source=MANUAL),
+            ScopeLimit(setting="zone-channel", scope="control", source=MANUAL),
         ),
+        preparation=("Nobody stands on the pedals while it is switched on.",),
     )  # fmt: skip
 
 
-def wren(mended):
-    high = 91 if mended else 96
+def wren():
     return Device(
         id="wren", name="Wren 32", kind="keyboard", octaves=3, first_program=1,
         ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
         keybeds=(Keybed(id="keys", name="Keys", low=65, keys=32),),
         controls=(Control(id="sustain", name="Sustain", kind="switch"),),
-        programs=(Program(number=0, name="Panel", zones=(zone("Swell manual", 65, high, 12),),
+        programs=(Program(number=0, name="Panel", zones=(zone("Swell manual", 65, 96, 12),),
                           sends=(WHEELS[2],)),),
         limits=(
             CountLimit(what="zones", most=1, source=MANUAL),
@@ -82,38 +83,90 @@ def wren(mended):
     )  # fmt: skip
 
 
+def dipper():
+    pads = tuple(
+        Control(
+            id=f"pad-{n + 1}", name=f"Pad {n + 1}", kind="pad", banks=2, row=n // 4, column=n % 4
+        )
+        for n in range(12)
+    )
+    knobs = tuple(Control(id=f"knob-{n}", name=f"Knob {n}", kind="knob") for n in range(1, 5))
+    buttons = tuple(
+        Control(id=f"button-{n}", name=f"Button {n}", kind="button") for n in range(1, 4)
+    )
+    sends = tuple(
+        Send(control=f"pad-{n + 1}", bank=1, message="note", number=36 + n, channel=1)
+        for n in range(12)
+    )
+    moves = (
+        Send(control="knob-1", message="controller", number=103, channel=16),
+        Send(control="knob-2", message="controller", number=22, channel=16),
+        Send(control="button-1", message="controller", number=23, channel=16, mode="toggle"),
+    )
+    return Device(
+        id="dipper", name="Dipper 12", kind="pads", octaves=5, first_program=1,
+        ports=(Port(id="din-out", name="MIDI out", flow="out"),),
+        controls=(*pads, *knobs, *buttons),
+        programs=(Program(number=0, name="Factory", sends=(*sends, *moves)),),
+        limits=(CountLimit(what="memory-slots", most=8, source=MANUAL),),
+        preparation=("Close its editor on the laptop.", "Set its USB mode to MIDI."),
+    )  # fmt: skip
+
+
 def part(ident, name, tag, colour, channel, low=0, high=127, **more):
     return Part(id=ident, name=name, tag=tag, colour=colour, channel=channel, low=low, high=high,
                 **more)  # fmt: skip
 
 
-def dovecote(mended):
-    down = 0 if mended else 12
+DRUMS = (("kick", "Kick", 36), ("snare", "Snare", 38), ("low-tom", "Low tom", 45),
+         ("mid-tom", "Mid tom", 47), ("ride", "Ride", 51), ("crash", "Crash", 49))  # fmt: skip
+CELLS = ("Gulls", "Chain", "Fog horn", "Bell buoy", "Rain", "Oars")
+
+
+def dovecote():
+    sounds = tuple(Sound(id=i, name=name, note=note) for i, name, note in DRUMS)
     return Device(
         id="dovecote", name="Dovecote", kind="module", octaves=3, delay_ms=1.5,
         ports=(Port(id="din-in", name="MIDI in", flow="in"),
                Port(id="din-thru", name="MIDI thru", flow="out")),
         thrus=(Thru(source="din-in", dest="din-thru"),),
+        kits=(Kit(id="pit", name="Pit kit", sounds=sounds),),
         parts=(
-            part("viol", "Bass viol", "BV", 0, 1, 28 + down, 47 + down, output="1"),
+            part("viol", "Bass viol", "BV", 0, 1, 40, 59, output="1"),
             part("celesta", "Celesta", "CE", 1, 2, 48, 108, output="1"),
             part("strings", "Strings", "ST", 2, 3, 24, 108, output="2"),
             part("brass", "Brass band", "BR", 3, 4, 28, 100, output="2"),
             part("sea-organ", "Sea organ", "SO", 4, 5, output="3"),
             part("bells", "Ship's bells", "SB", 5, 6, 48, 108, output="3"),
+            part("drums", "Drums", "DR", 6, 10, kit="pit", rhythm=True, output="4"),
         ),
         limits=(CountLimit(what="channels", most=16, source=MANUAL),),
     )  # fmt: skip
 
 
-def rookery(mended):
-    onward = ("usb-2",) if mended else ("usb-1", "usb-2")
+def mudlark():
+    triggers = ("one-shot", "one-shot", "gate", "one-shot", "toggle", "gate")
+    return Device(
+        id="mudlark", name="Mudlark", kind="sampler", octaves=4, delay_ms=2.0,
+        ports=(Port(id="din-in", name="MIDI in", flow="in"),
+               Port(id="din-thru", name="MIDI thru", flow="out")),
+        thrus=(Thru(source="din-in", dest="din-thru"),),
+        parts=tuple(
+            part(name.lower().replace(" ", "-"), name, "".join(w[0] for w in name.split()).upper()
+                 if " " in name else name[:2].upper(), n % 8, n + 11, trigger=triggers[n], output="5")
+            for n, name in enumerate(CELLS)
+        ),
+        preparation=("Switch its own keys off: they play cells too.",),
+    )  # fmt: skip
+
+
+def rookery():
     return Device(
         id="rookery", name="Rookery", kind="computer", octaves=4, delay_ms=5.3,
         ports=(Port(id="usb-1", name="USB 1", flow="both", link="usb"),
                Port(id="usb-2", name="USB 2", flow="both", link="usb"),
                Port(id="din-out", name="MIDI out", flow="out")),
-        thrus=tuple(Thru(source=s, dest="din-out") for s in onward),
+        thrus=(Thru(source="usb-1", dest="din-out"), Thru(source="usb-2", dest="din-out")),
         parts=(
             part("great", "Organ, great", "OG", 6, 11, 36, 91, ports=("usb-1",)),
             part("swell", "Organ, swell", "OS", 7, 12, 36, 91),
@@ -135,11 +188,49 @@ def echo_pool():
     return Device(
         id="echo-pool", name="Echo Pool", kind="looper", octaves=4,
         ports=(Port(id="din-in", name="MIDI in", flow="in"),),
+        targets=(
+            Target(id="mix", name="Mix", channel=16, controller=20, unit="%", high=100.0),
+            Target(id="feedback", name="Feedback", channel=16, controller=22, unit="%", high=100.0),
+            Target(id="overdub", name="Overdub", channel=16, controller=21, mode="trigger"),
+            Target(id="hold", name="Hold", channel=16, controller=23, mode="toggle"),
+        ),
         limits=(
             Reserved(purpose="patch up and down", controllers=(102, 103), source=MANUAL),
             CountLimit(what="assign-slots", most=6, taken=(1, 2), source=MANUAL),
         ),
     )  # fmt: skip
+
+
+def wish(name, plays, scene, low=None, high=None, sources=("heron:keys",), **more):
+    scenes = (scene,) if scene else ()
+    ident = f"{scene}-{name}" if scene else name
+    return Intent(id=ident.lower().replace(" ", "-"), name=name, scenes=scenes, sources=sources,
+                  plays=plays, low=low, high=high, **more)  # fmt: skip
+
+
+def wishes():
+    split = {
+        "dusk": (("Viol", "viol", 28, 47), ("Celesta", "celesta", 48, 100)),
+        "the-keepers-stair": (("Viol", "viol", 28, 47), ("Strings", "strings", 48, 71),
+                              ("Sea organ", "sea-organ", 48, 71), ("Celesta", "celesta", 72, 100)),
+        "herring-market": (("Brass", "brass", 28, 59), ("Strings", "strings", 60, 100)),
+        "squall": (("Sea organ", "sea-organ", 28, 67), ("Brass", "brass", 68, 100)),
+        "wreck-bell": (("Strings", "strings", 28, 59), ("Bells", "bells", 60, 100)),
+        "first-light": (("Viol", "viol", 28, 47), ("Strings", "strings", 48, 76),
+                        ("Celesta", "celesta", 77, 100)),
+    }  # fmt: skip
+    made = [wish(name, f"dovecote:{part}", scene, low, high)
+            for scene, rows in split.items() for name, part, low, high in rows]  # fmt: skip
+    made.append(wish("Swell manual", "rookery:swell", "", 65, 91, ("wren:keys",)))
+    made.append(wish("Beat", "dovecote:drums", "", sources=tuple(f"dipper:pad-{n}" for n in range(1, 7)),
+                     sounds=tuple(d[0] for d in DRUMS)))  # fmt: skip
+    made += [wish(name, f"mudlark:{name.lower().replace(' ', '-')}", "", sources=(f"dipper:pad-{7 + n}",),
+                  note=60) for n, name in enumerate(CELLS)]  # fmt: skip
+    moves = (("Mix", "dipper:knob-1", "mix"), ("Feedback", "dipper:knob-2", "feedback"),
+             ("Overdub", "heron:dual-left", "overdub"), ("Hold", "dipper:button-1", "hold"))  # fmt: skip
+    made += [Intent(id=name.lower(), name=name, sources=(source,), moves=f"echo-pool:{target}")
+             for name, source, target in moves]  # fmt: skip
+    return tuple(made)
 
 
 def scenes():
@@ -151,27 +242,31 @@ def scenes():
     )  # fmt: skip
 
 
-def build(name, mended):
+def as_found():
+    """The gear out of its boxes, with the honest mistakes that come with it."""
     return Plan(
-        name=name,
-        devices=(heron(mended), wren(mended), weir(), dovecote(mended), echo_pool(),
-                 rookery(mended)),
+        name="The Paper Lighthouse, as found",
+        devices=(heron(), wren(), dipper(), weir(), dovecote(), mudlark(), echo_pool(), rookery()),
         cables=(
             Cable(source="heron:din-out", dest="weir:in-1"),
             Cable(source="heron:usb", dest="rookery:usb-1"),
             Cable(source="wren:usb", dest="rookery:usb-2"),
             Cable(source="rookery:din-out", dest="weir:in-2"),
+            Cable(source="dipper:din-out", dest="weir:in-3"),
             Cable(source="weir:out", dest="dovecote:din-in"),
-            Cable(source="dovecote:din-thru", dest="echo-pool:din-in"),
+            Cable(source="dovecote:din-thru", dest="mudlark:din-in"),
+            Cable(source="mudlark:din-thru", dest="echo-pool:din-in"),
         ),
         scenes=scenes(),
+        intents=wishes(),
+        settings=(Setting(ref="dovecote/part.drums/channel", hold="locked",
+                          why="The drum kits are on channel 10."),),
         notes="A touring shadow-puppet company, three players in the pit.",
     )  # fmt: skip
 
 
-def as_found():
-    return build("The Paper Lighthouse, as found", mended=False)
-
-
 def ready():
-    return build("The Paper Lighthouse", mended=True)
+    """The same plan with its numbers worked out."""
+    found = work_out(as_found(), today="2026-11-24")
+    assert isinstance(found, Solution), found
+    return edits.set_plan("Rename plan", name="The Paper Lighthouse")(found.plan)

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from vastzone import __version__
 
-COMMANDS = ("open", "demo", "check", "trace")
+COMMANDS = ("open", "demo", "check", "trace", "numbers", "prove", "cards", "diff", "devices")
 
 
 def parser() -> argparse.ArgumentParser:
@@ -20,6 +20,9 @@ def parser() -> argparse.ArgumentParser:
     _windows(commands)
     _check(commands)
     _trace(commands)
+    _numbers(commands)
+    _cards(commands)
+    _devices(commands)
     return top
 
 
@@ -48,6 +51,43 @@ def _check(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
     command = _plan_command(commands, "check", "say what is wrong with a plan")
     command.set_defaults(run=check.run)
+
+
+def _numbers(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import numbers, prove
+
+    command = _plan_command(commands, "numbers", "work out every number that the wishes need")
+    command.add_argument("-o", dest="output", type=Path, metavar="OUT", help="save the result")
+    command.set_defaults(run=numbers.run)
+    command = _plan_command(commands, "prove", "simulate everything and compare with the wishes")
+    command.set_defaults(run=prove.run)
+
+
+def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import cards
+
+    command = _plan_command(commands, "cards", "what to dial into each device")
+    command.add_argument(
+        "-o", dest="output", type=Path, metavar="DIR", help="write CSV and PDF here"
+    )
+    command.add_argument("--all", action="store_true", help="every setting, not only what differs")
+    command.set_defaults(run=cards.run)
+    command = _plan_command(commands, "diff", "what differs between two plans, in words")
+    command.add_argument("new", type=Path, metavar="NEW")
+    command.set_defaults(run=cards.run_diff)
+
+
+def _devices(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import devices
+
+    text = "the device library; devices out of plans and into them"
+    command = commands.add_parser("devices", help=text, description=text)
+    command.add_argument("file", type=Path, nargs="?", metavar="FILE", help="a .vastzone plan")
+    command.add_argument("--add", metavar="NAME", help="add a library device or .vzdevice file")
+    command.add_argument("--save", metavar="DEVICE", help="save a device of the plan for reuse")
+    command.add_argument("-o", dest="output", type=Path, metavar="OUT", help="where to save")
+    command.add_argument("--json", action="store_true", help="print JSON for a program to read")
+    command.set_defaults(run=devices.run)
 
 
 def _trace(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

@@ -182,6 +182,20 @@ def move_edge(device: str, program: int, zone: str, side: str, key: int) -> Edit
     return edit_program(device, program, "Move zone end", change)
 
 
+def add_device(device: Device) -> Edit:
+    """Add a device, from the library say, under an id and name of its own."""
+
+    def apply(plan: Plan) -> Plan:
+        ident = lookup.free_id((d.id for d in plan.devices), device.id)
+        names, name, number = {d.name for d in plan.devices}, device.name, 2
+        while name in names:
+            name, number = f"{device.name} {number}", number + 1
+        new = changed(device, id=ident, name=name)
+        return msgspec.structs.replace(plan, devices=(*plan.devices, new))
+
+    return Edit(f"Add {device.name}", apply)
+
+
 def add_cable(source: str, dest: str) -> Edit:
     """Connect two ports."""
 

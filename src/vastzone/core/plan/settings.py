@@ -38,6 +38,7 @@ PART_FIELDS: dict[str, Kind] = {
     "channel": "part-channel", "low": "part-range", "high": "part-range",
     "transpose": "part-shift",
 }  # fmt: skip
+MODES = ("momentary", "toggle", "trigger")
 MISSING = -1
 """Stands for «none» where a channel follows the zones, is omni, or a target has no controller."""
 
@@ -80,9 +81,14 @@ def _of(device: Device) -> Iterator[Dial]:
         *ZONE_FIELDS.values(), *SEND_FIELDS.values(), *PART_FIELDS.values(),
         "kit-notes", "target-controller",
     )}  # fmt: skip
+    if device.keybeds and device.parts:
+        ref = f"{device.id}/device.panel/local"
+        yield Dial(ref, "zone-range", int(device.local), (ref,), "global")
+    yield from _passing_on(device)
     for program in device.programs:
         for zone in program.zones:
             yield from _zone(device, program, zone, scopes)
+            yield _outputs(device, f"{device.id}/{program.number}/zone.{zone.id}", zone.ports)
         for send in program.sends:
             yield from _send(device, program, send, scopes)
     for part in device.parts:
@@ -101,6 +107,23 @@ def _of(device: Device) -> Iterator[Dial]:
         yield Dial(ref, "target-controller", _number(target.controller), (ref,), scope)
 
 
+def _passing_on(device: Device) -> Iterator[Dial]:
+    """What a computer passes on from each input to each output: 1 or 0."""
+    if device.kind != "computer":
+        return
+    on = {(t.source, t.dest) for t in device.thrus}
+    for source in (p for p in device.ports if p.flow != "out"):
+        for dest in (p for p in device.ports if p.flow != "in" and p is not source):
+            ref = f"{device.id}/device.thru/{source.id}.{dest.id}"
+            yield Dial(ref, "zone-range", int((source.id, dest.id) in on), (ref,), "global")
+
+
+def _outputs(device: Device, base: str, ports: tuple[str, ...]) -> Dial:
+    """The outputs in use as bits, in the order of the device's ports; 0 is all of them."""
+    bits = sum(1 << n for n, port in enumerate(device.ports) if port.id in ports)
+    return Dial(f"{base}/outputs", "zone-range", bits, (base, "outputs"), "control")
+
+
 def _number(value: int | bool | None) -> int:
     return MISSING if value is None else int(value)
 
@@ -113,8 +136,11 @@ def _zone(device: Device, program: Program, zone: Zone, scopes: dict[Kind, str])
 
 
 def _send(device: Device, program: Program, send: Send, scopes: dict[Kind, str]) -> Iterator[Dial]:
+    base = f"{device.id}/{program.number}/{send.control}.{send.bank}"
+    yield Dial(f"{base}/mode", "send-mode", MODES.index(send.mode), (base, "mode"), "control")
+    yield _outputs(device, base, send.ports)
     for field, kind in SEND_FIELDS.items():
-        ref = f"{device.id}/{program.number}/{send.control}.{send.bank}/{field}"
+        ref = f"{base}/{field}"
         slot = _slot(device, program, ref, kind, scopes[kind], str(send.bank))
         if kind == "send-channel" and scopes[kind] == "global":
             slot = (device.id, "zone-channel") if device.keybeds else slot

@@ -143,28 +143,22 @@ def noted(ref: str, dial: Dial, held: int | None, why: str, today: str) -> Setti
 
 
 def _others(old: Plan, new: Plan) -> list[str]:
-    """Changes that are not numbers: programs for scenes, outputs, local control, new zones."""
+    """Changes that are not numbers: programs for scenes, new zones."""
     told = []
     for device in new.devices:
         was = lookup.device(old, device.id)
-        if was.local is not device.local:
-            told.append(f"{device.name}: local control {'on' if device.local else 'off'}.")
         for program in device.programs:
             before = next((p for p in was.programs if p.number == program.number), None)
             shown = program.number + device.first_program
             if before is None:
                 told.append(f"{device.name}: new program {shown}, {program.name}.")
                 continue
-            ports = {z.id: z.ports for z in before.zones}
-            for zone in program.zones:
-                if zone.id not in ports:
-                    told.append(f"{device.name}, program {shown}: new zone {zone.name}.")
-                elif ports[zone.id] != zone.ports:
-                    names = [p.name for p in device.ports if p.id in zone.ports]
-                    told.append(
-                        f"{device.name}, program {shown}: {zone.name} leaves by "
-                        f"{' and '.join(names) or 'every output'} only."
-                    )
+            known = {z.id for z in before.zones}
+            told += [
+                f"{device.name}, program {shown}: new zone {zone.name}."
+                for zone in program.zones
+                if zone.id not in known
+            ]
     for scene in new.scenes:
         if lookup.scene(old, scene.id).programs != scene.programs:
             told.append(f"{scene.name}: selects other programs.")

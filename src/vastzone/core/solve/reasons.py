@@ -21,6 +21,10 @@ class Why:
     def reason(self, dial: Dial) -> str:
         """The reason of one number that was worked out."""
         field = dial.ref.rsplit("/", 1)[1]
+        if "/device.thru/" in dial.ref:
+            return "Every note arrives once without it."
+        if field in ("mode", "outputs", "local"):
+            return _manner(field)
         if dial.kind in ("zone-range", "part-range"):
             return _range(self._plan, dial, field)
         if dial.kind in ("zone-shift", "part-shift"):
@@ -32,6 +36,14 @@ class Why:
         tied = [variables[n] for n in self._members[self._groups.of[index]] if n != index]
         rhythm = any(n in self._problem.rhythm for n in self._members[self._groups.of[index]])
         return _tied(self._plan, dial, variables[index], tied, rhythm)
+
+
+def _manner(field: str) -> str:
+    return {
+        "mode": "In this mode sender and receiver work together at every press.",
+        "outputs": "By this output every note arrives once.",
+        "local": "The keys reach their own sounds by cable already.",
+    }[field]
 
 
 def _range(plan: Plan, dial: Dial, field: str) -> str:
@@ -56,6 +68,8 @@ def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: b
         return f"Controller {dial.value} ({meaning}) is free here." if meaning == "undefined" else (
             f"Controller {dial.value} is the standard one for {meaning}."
         )  # fmt: skip
+    if own.family == "note" and len(own.domain) == 1:
+        return "This is the pitch that was wished."
     if own.family == "note":
         return "The next note that nothing else here uses."
     return "The lowest channel that nothing else on this way uses."
@@ -67,6 +81,8 @@ def name_of(plan: Plan, ref: str) -> str:
     owner = lookup.device(plan, pieces[0])
     thing = pieces[-2]
     kind, _, ident = thing.partition(".")
+    if kind == "device":
+        return owner.name
     if kind == "part":
         return f"{lookup.part(owner, ident).name} in {owner.name}"
     if kind == "target":

@@ -13,9 +13,10 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.touch import Keybed, Program, Send, Zone
-from vastzone.core.plan.values import Sending
+from vastzone.core.plan.values import Mode, Sending
 from vastzone.core.plan.wish import Intent
 from vastzone.core.proof.intended import wishes_by_scene
+from vastzone.core.proof.modes import pair_remark
 
 
 class Binding(NamedTuple):
@@ -147,7 +148,7 @@ def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Bindin
         done.add(number)
         wishes = wanted_of.of(ident, scene)
         program, held = _zones(owner, programs[number], wishes, obstacles)
-        program, more = _sends(owner, program, wishes)
+        program, more = _sends(plan, owner, program, wishes)
         programs[number] = program
         bindings += held + more
     new = edits.changed(owner, programs=tuple(programs.values()))
@@ -285,8 +286,27 @@ def _overlaps(group: list[Intent], groups: list[list[Intent]], bed: Keybed) -> b
     return False
 
 
+def _suited(plan: Plan, send: Send, intent: Intent) -> Send:
+    """A send whose mode works with its receiver's, and whose ends are those of the wish."""
+    device, _, thing = (intent.plays or intent.moves or "").partition(":")
+    party = lookup.device(plan, device)
+    if intent.plays:
+        receiver: str = lookup.part(party, thing).trigger
+        mode: Mode = "momentary" if pair_remark(send.mode, receiver) else send.mode
+        return edits.changed(send, mode=mode)
+    target = lookup.by_id(party.targets, thing, "target")
+    mode = "momentary" if pair_remark(send.mode, target.mode) else send.mode
+    span = target.high - target.low
+    ends = [
+        send_end if wanted is None or not span
+        else max(0, min(127, round((wanted - target.low) / span * 127)))
+        for wanted, send_end in ((intent.from_value, send.low), (intent.to_value, send.high))
+    ]  # fmt: skip
+    return edits.changed(send, mode=mode, low=ends[0], high=ends[1])
+
+
 def _sends(
-    owner: Device, program: Program, wishes: tuple[Intent, ...]
+    plan: Plan, owner: Device, program: Program, wishes: tuple[Intent, ...]
 ) -> tuple[Program, list[Binding]]:
     """A send for each wish of a control; one send can carry several wishes."""
     sends = list(program.sends)
@@ -305,6 +325,8 @@ def _sends(
             else:
                 channel = sends[at].channel or channel
                 sends[at] = edits.changed(sends[at], message=message, channel=channel)
+            place = len(sends) - 1 if at is None else at
+            sends[place] = _suited(plan, sends[place], intent)
             bindings.append(
                 Binding(intent, ref, owner.id, program.number, f"{control.id}.{intent.bank}", False)
             )

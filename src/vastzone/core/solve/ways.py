@@ -16,11 +16,11 @@ from vastzone.core.solve.shape import Binding, Obstacle, Shaped
 
 def choose_ways(shaped: Shaped) -> Shaped:
     """Choose outputs, and switch local control off, where a wish would arrive twice."""
-    plan, obstacles = shaped.plan, list(shaped.obstacles)
     carried: dict[tuple[str, int, str, bool], list[Binding]] = {}
     for binding in shaped.bindings:
         key = (binding.device, binding.program, binding.thing, binding.is_zone)
         carried.setdefault(key, []).append(binding)
+    plan, obstacles = _stop_passing_on(shaped.plan, carried), list(shaped.obstacles)
     for (device, number, thing, is_zone), held in carried.items():
         owner = lookup.device(plan, device)
         program = lookup.program(owner, number)
@@ -37,6 +37,35 @@ def choose_ways(shaped: Shaped) -> Shaped:
         if ports != sender.ports:
             plan = _with_ports(plan, owner, number, sender, ports)
     return shaped._replace(plan=plan, obstacles=tuple(obstacles))
+
+
+def _stop_passing_on(plan: Plan, carried: dict[tuple[str, int, str, bool], list[Binding]]) -> Plan:
+    """Switch off thru connections of computers that only make wishes arrive twice.
+
+    One switch on the computer mends at once what would take a change in every program.
+    """
+    wrong = _wrong(plan, carried)
+    for owner in plan.devices if wrong else ():
+        for thru in owner.thrus if owner.kind == "computer" else ():
+            here = lookup.device(plan, owner.id)
+            kept = tuple(t for t in here.thrus if t is not thru)
+            tried = edits.set_device(owner.id, "Thru", thrus=kept).change(plan)
+            left = _wrong(tried, carried)
+            if left < wrong:
+                plan, wrong = tried, left
+    return plan
+
+
+def _wrong(plan: Plan, carried: dict[tuple[str, int, str, bool], list[Binding]]) -> int:
+    """How many senders do not reach what they are meant for exactly once."""
+    count = 0
+    for (device, number, thing, is_zone), held in carried.items():
+        owner = lookup.device(plan, device)
+        program = lookup.program(owner, number)
+        sender = next(s for s in (program.zones if is_zone else program.sends) if _is(s, thing))
+        ways = ways_to(plan, Sources(owner.id, owner.ports, owner.local), sender.ports)
+        count += any(ways[b.intent.plays or b.intent.moves or ""] != 1 for b in held)
+    return count
 
 
 def _is(sender: Zone | Send, thing: str) -> bool:

@@ -1,0 +1,72 @@
+"""``vastzone numbers``: work every number out and save the result."""
+
+import argparse
+from datetime import date
+
+from vastzone.cli.output import console, print_json, table
+from vastzone.core.cards.card import cards, effort
+from vastzone.core.cards.words import field_words, thing_words, value_words
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Plan
+from vastzone.core.solve.clash import Refusal, work_out
+from vastzone.core.solve.numbers import Number, Solution
+from vastzone.files import native
+
+
+def run(options: argparse.Namespace) -> int:
+    """Print what changes and why; 1 when the wishes cannot all hold."""
+    plan = native.read(options.file)
+    found = work_out(plan, today=date.today().isoformat())
+    if isinstance(found, Refusal):
+        _refused(found, options.json)
+        return 1
+    if options.output:
+        native.write(found.plan, options.output)
+    _solved(found, options.json)
+    return 0
+
+
+def _refused(found: Refusal, as_json: bool) -> None:
+    mends = [{"mend": m.label, "cost": m.cost} for m in found.mends]
+    if as_json:
+        print_json({"solved": False, "why": found.sentence, "wishes": list(found.intents),
+                    "locks": list(found.locks), "mends": mends})  # fmt: skip
+        return
+    out = console()
+    out.print(f"[red]Not possible:[/] {found.sentence}")
+    for mend in found.mends:
+        out.print(f"  [dim]would mend it:[/] {mend.label} ({mend.cost})")
+
+
+def _solved(found: Solution, as_json: bool) -> None:
+    if as_json:
+        print_json({
+            "solved": True, "gap": found.gap,
+            "numbers": [{"setting": n.ref, "from": n.before, "to": n.after, "why": n.reason}
+                        for n in found.numbers],
+            "others": list(found.others),
+        })  # fmt: skip
+        return
+    out, rows = console(), table("Device", "Where", "What", ">From", ">To", "Why")
+    for number in found.numbers:
+        rows.add_row(*row_of(found.plan, number))
+    out.print(rows)
+    for sentence in found.others:
+        out.print(sentence)
+    steps, presses = effort(cards(found.plan))
+    best = "proved to be the fewest" if not found.gap else f"within {found.gap:.1%} of the best"
+    out.print(
+        f"{len(found.numbers)} numbers change ({best}); {steps} steps, about {presses} presses."
+    )
+
+
+def row_of(plan: Plan, number: Number) -> tuple[str, str, str, str, str, str]:
+    """A number in words: device, where, what, from, to, why."""
+    owner = lookup.device(plan, number.ref.partition("/")[0])
+    pieces = number.ref.split("/")
+    program = f"program {int(pieces[1]) + owner.first_program}, " if pieces[1].isdigit() else ""
+    return (
+        owner.name, program + thing_words(owner, number.ref), field_words(number.ref),
+        value_words(owner, number.ref, number.before),
+        value_words(owner, number.ref, number.after), number.reason,
+    )  # fmt: skip

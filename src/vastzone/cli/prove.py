@@ -1,0 +1,79 @@
+"""``vastzone prove``: everything simulated and compared with the wishes."""
+
+import argparse
+
+from vastzone.cli.output import console, print_json, table
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Plan
+from vastzone.core.proof.intended import Proof, prove
+from vastzone.core.proof.verdict import VERDICTS, Hit, Mark
+from vastzone.files import native
+
+COLOURS = {"silent": "red", "wrong": "red", "extra": "yellow", "double": "yellow"}
+
+
+def run(options: argparse.Namespace) -> int:
+    """Print what is not as meant; 1 when there is anything."""
+    plan = native.read(options.file)
+    proof = prove(plan)
+    if options.json:
+        print_json({
+            "plan": plan.name, "good": proof.good,
+            "counts": {verdict: proof.count(verdict) for verdict in VERDICTS},
+            "faults": [_as_json(scene, mark) for scene, mark in proof.faults()],
+        })  # fmt: skip
+    else:
+        _print(plan, proof)
+    return 0 if proof.good else 1
+
+
+def _as_json(scene: str, mark: Mark) -> dict[str, object]:
+    told = mark._asdict() | {"scene": scene}
+    for name in ("meant", "missing", "extra"):
+        told[name] = [{"part": hit.ref, "shift": hit.shift} for hit in told[name]]
+    return told
+
+
+def _print(plan: Plan, proof: Proof) -> None:
+    out = console()
+    names = {s.id: s.name for s in plan.scenes}
+    rows = table("Scene", "Struck", "Verdict", "Missing", "Too much")
+    for scene, mark in proof.faults():
+        verdict = f"[{COLOURS[mark.verdict]}]{mark.verdict}[/]"
+        missing = mark.remark or _hits(plan, mark.missing)
+        rows.add_row(
+            names.get(scene, ""),
+            source_words(plan, mark),
+            verdict,
+            missing,
+            _hits(plan, mark.extra),
+        )
+    if not proof.good:
+        out.print(rows)
+    counts = ", ".join(f"{proof.count(v)} {v}" for v in VERDICTS)
+    out.print(f"{plan.name}: {counts}.")
+
+
+def source_words(plan: Plan, mark: Mark) -> str:
+    """What was struck, in words."""
+    device, _, thing = mark.source.partition(":")
+    owner = lookup.device(plan, device)
+    for control in owner.controls:
+        if control.id == thing:
+            bank = f", bank {mark.bank}" if control.banks > 1 else ""
+            return f"{owner.name} {control.name}{bank}"
+    velocities = (
+        "" if (mark.vel_low, mark.vel_high) == (1, 127) else f" at {mark.vel_low}–{mark.vel_high}"
+    )
+    return f"{owner.name} {pitch.span(mark.low, mark.high, owner.octaves)}{velocities}"
+
+
+def _hits(plan: Plan, hits: tuple[Hit, ...]) -> str:
+    names = []
+    for hit in hits:
+        device, _, thing = hit.ref.partition(":")
+        owner = lookup.device(plan, device)
+        known = {p.id: p.name for p in owner.parts} | {t.id: t.name for t in owner.targets}
+        names.append(known.get(thing, thing))
+    return ", ".join(dict.fromkeys(names))

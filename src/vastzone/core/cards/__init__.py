@@ -1,0 +1,1 @@
+"""What to dial into each device, and differences between plans."""

@@ -1,0 +1,138 @@
+"""Cards: per device, in the order that a person meets the settings on it.
+
+The presses are an estimate to compare solutions by, from the ways of common devices: three to
+reach a setting and one for each step of its value, though no more than twelve; two to select a
+program, three to store one.
+"""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+import msgspec
+
+from vastzone.core.cards.words import field_words, thing_words, value_words
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.settings import Dial, device_dials, record, records
+from vastzone.core.plan.wish import STATES, Setting, State
+
+REACH, MOST_STEPS, SELECT, STORE = 3, 12, 2, 3
+PENDING = ("planned", "sent")
+
+
+class Step(NamedTuple):
+    """One thing to dial: where, what, from, to; how far it has got; the settings that it is."""
+
+    refs: tuple[str, ...]
+    thing: str
+    field: str
+    before: str
+    after: str
+    state: State
+    on: str
+    why: str
+    presses: int
+
+
+class Section(NamedTuple):
+    """The steps of one program, between selecting and storing it; or of the device as a whole."""
+
+    title: str
+    steps: tuple[Step, ...]
+    closing: tuple[str, ...]
+
+
+class Card(NamedTuple):
+    """Everything to do at one device."""
+
+    device: str
+    name: str
+    preparation: tuple[str, ...]
+    sections: tuple[Section, ...]
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """All steps in order."""
+        return tuple(step for section in self.sections for step in section.steps)
+
+    @property
+    def presses(self) -> int:
+        """Button presses for the whole card, estimated."""
+        stored = sum(bool(section.closing) for section in self.sections)
+        return sum(s.presses for s in self.steps) + stored * (SELECT + STORE)
+
+
+def cards(plan: Plan, everything: bool = False) -> tuple[Card, ...]:
+    """A card for each device with something to dial; all its settings where ``everything``."""
+    made = (card(plan, device, everything) for device in plan.devices)
+    return tuple(c for c in made if c.steps)
+
+
+def card(plan: Plan, device: Device, everything: bool = False) -> Card:
+    """The card of one device; only what is not stored yet unless ``everything``."""
+    groups: dict[int | None, list[Dial]] = {}
+    for dial in device_dials(device):
+        pieces = dial.ref.split("/")
+        number = int(pieces[1]) if pieces[1].isdigit() else None
+        if everything or record(plan, dial.ref).state in PENDING:
+            groups.setdefault(number, []).append(dial)
+    sections = []
+    for number in sorted(groups, key=lambda n: -1 if n is None else n):
+        steps = tuple(_steps(plan, device, groups[number]))
+        sections.append(_section(device, number, steps))
+    preparation = (f"Switch {device.name} on and turn its volume down.", *device.preparation)
+    return Card(device.id, device.name, preparation, tuple(sections))
+
+
+def _section(device: Device, number: int | None, steps: tuple[Step, ...]) -> Section:
+    if number is None:
+        return Section("The whole device", steps, ())
+    shown = number + device.first_program
+    name = next(p.name for p in device.programs if p.number == number)
+    return Section(
+        f"Program {shown}, {name}", steps, (f"Store to slot {shown}.", f"Select slot {shown}.")
+    )
+
+
+def _steps(plan: Plan, device: Device, dials: Iterable[Dial]) -> Iterable[Step]:
+    """One step a number; numbers that are one in the device are dialled once."""
+    slots: dict[tuple[str, ...], list[Dial]] = {}
+    for dial in dials:
+        slots.setdefault(dial.slot, []).append(dial)
+    for held in slots.values():
+        known = record(plan, held[0].ref)
+        before = held[0].value if known.state not in PENDING else known.held
+        away = abs(held[0].value - before) if before is not None else MOST_STEPS
+        yield Step(
+            tuple(d.ref for d in held), thing_words(device, held[0].ref), field_words(held[0].ref),
+            value_words(device, held[0].ref, before), value_words(device, held[0].ref, held[0].value),
+            known.state, known.on, known.why, REACH + min(MOST_STEPS, away),
+        )  # fmt: skip
+
+
+def tick(refs: Iterable[str], state: State, today: str) -> Edit:
+    """Move numbers on to *sent*, *stored* or *checked* (or back), with the date.
+
+    Once stored, the device holds the plan's value.
+    """
+    wanted = tuple(refs)
+
+    def apply(plan: Plan) -> Plan:
+        known = dict(records(plan))
+        for ref in wanted:
+            old = known.get(ref) or Setting(ref=ref)
+            known[ref] = msgspec.structs.replace(old, state=state, on=today)
+        return msgspec.structs.replace(plan, settings=tuple(known[r] for r in sorted(known)))
+
+    return Edit(f"Mark as {state}", apply)
+
+
+def next_state(state: State) -> State:
+    """The state that a tick leads to; *checked* stays."""
+    return STATES[min(len(STATES) - 1, STATES.index(state) + 1)]
+
+
+def effort(held: Iterable[Card]) -> tuple[int, int]:
+    """Steps and button presses of some cards, to compare two solutions by."""
+    everything = tuple(held)
+    return sum(len(c.steps) for c in everything), sum(c.presses for c in everything)

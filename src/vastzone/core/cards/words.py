@@ -1,0 +1,82 @@
+"""Numbers in a device's own terms: its octave naming, its program numbering, its port names."""
+
+from vastzone.core.midi import pitch
+from vastzone.core.midi.controllers import label
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.settings import MISSING, MODES
+
+FIELDS = {
+    "channel": "Channel", "low": "Lowest", "high": "Highest", "vel_low": "Softest velocity",
+    "vel_high": "Loudest velocity", "transpose": "Transpose", "octave": "Octave shift",
+    "on": "Zone", "number": "Number", "mode": "Mode", "outputs": "Outputs", "local": "Local control",
+    "controller": "Controller",
+}  # fmt: skip
+
+
+def value_words(device: Device, ref: str, value: int | None) -> str:
+    """A value as the device shows it."""
+    pieces = ref.split("/")
+    field, thing = pieces[-1], pieces[-2]
+    kind = thing.partition(".")[0]
+    if value is None:
+        return "not set"
+    if field in ("on", "local") or thing == "device.thru":
+        return "on" if value else "off"
+    if field == "mode":
+        return MODES[value]
+    if field == "outputs":
+        names = [p.name for n, p in enumerate(device.ports) if value >> n & 1]
+        return " and ".join(names) or "all"
+    if value == MISSING:
+        return {"channel": "all" if kind == "part" else "as the zones"}.get(field, "none")
+    if kind == "kit" or (field in ("low", "high") and kind in ("zone", "part")):
+        return pitch.label(value, device.octaves)
+    if field in ("transpose", "octave"):
+        return f"{value:+}".replace("-", "−") if value else "0"
+    if field == "controller":
+        return label(value)
+    return _sent(device, pieces, value) if field == "number" else str(value)
+
+
+def _sent(device: Device, pieces: list[str], value: int) -> str:
+    """A number that a control sends: a note by name, a controller by meaning, a program as shown."""
+    control, _, bank = pieces[-2].rpartition(".")
+    program = lookup.program(device, int(pieces[1]))
+    for send in program.sends:
+        if send.control == control and str(send.bank) == bank:
+            if send.message == "controller":
+                return label(value)
+            if send.message == "program":
+                return str(value + device.first_program)
+    return pitch.label(value, device.octaves)
+
+
+def thing_words(device: Device, ref: str) -> str:
+    """What a setting belongs to inside its device: ``Zone Viol``, ``Pad 3, bank 2``."""
+    pieces = ref.split("/")
+    kind, _, ident = pieces[-2].partition(".")
+    if pieces[-2] == "device.thru":
+        names = {p.id: p.name for p in device.ports}
+        source, _, dest = pieces[-1].partition(".")
+        return f"{names[source]} to {names[dest]}"
+    if kind == "device":
+        return "Whole device"
+    if kind == "part":
+        return f"Part {lookup.part(device, ident).name}"
+    if kind == "target":
+        return f"Target {lookup.by_id(device.targets, ident, 'target').name}"
+    if kind == "kit":
+        kit = lookup.kit(device, ident)
+        return f"{kit.name}, {lookup.by_id(kit.sounds, pieces[-1], 'sound').name}"
+    if kind == "zone":
+        return f"Zone {lookup.zone(device, int(pieces[1]), ident).name}"
+    control = lookup.by_id(device.controls, kind, "control")
+    return f"{control.name}, bank {ident}" if control.banks > 1 else control.name
+
+
+def field_words(ref: str) -> str:
+    """What a setting is called on the card."""
+    if "/device.thru/" in ref:
+        return "Pass on"
+    return "Note" if "/kit." in ref else FIELDS.get(ref.rsplit("/", 1)[1], "Value")

@@ -1,0 +1,101 @@
+"""Why is it silent?  The causes in the order in which a person would look for them.
+
+It stops at the first cause that the plan shows; what only a person can look at comes after, as a
+checklist.
+"""
+
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import Sources, arrivals, compile_scene, joined_tree
+from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Device, Plan, Scene
+
+ORDER: tuple[Cause, ...] = (
+    "no cable", "dead key", "not a key", "zone off", "channel", "outside 0–127", "note range",
+    "kit", "zone velocity", "part velocity",
+)  # fmt: skip
+
+
+class Silence(NamedTuple):
+    """The first cause that the plan shows, if any, and what is left to look at."""
+
+    cause: Reason | None
+    checklist: tuple[str, ...]
+
+
+def why_is_it_silent(
+    plan: Plan, scene: Scene | None, source: str, number: int, velocity: int = 96
+) -> Silence:
+    """Walk the causes for key ``number`` of a keybed, or for a control in bank ``number``."""
+    device, _, thing = source.partition(":")
+    owner = lookup.device(plan, device)
+    compiled = compile_scene(plan, scene)
+    if any(bed.id == thing for bed in owner.keybeds):
+        found = list(why_silent(compiled, device, thing, number, velocity))
+        elsewhere = _other_program(plan, owner, scene, thing, number) if found else None
+    else:
+        found, elsewhere = _control(plan, scene, owner, thing, number, velocity), None
+    found.sort(key=lambda reason: ORDER.index(reason.cause))
+    cause = found[0] if found else None
+    if elsewhere is not None and cause is not None and cause.cause in ("dead key", "zone off"):
+        cause = elsewhere
+    return Silence(cause, _checklist(plan, owner))
+
+
+def _other_program(
+    plan: Plan, owner: Device, scene: Scene | None, bed: str, key: int
+) -> Reason | None:
+    """Another program of the device would play this key."""
+    here = lookup.program_number(scene, owner)
+    for program in owner.programs:
+        covered = any(z.on and z.keybed == bed and z.low <= key <= z.high for z in program.zones)
+        if program.number != here and covered:
+            shown = program.number + owner.first_program
+            return Reason(
+                "dead key", f"{owner.id}:{bed}",
+                f"This key plays in program {shown}, {program.name}; {owner.name} is on another.",
+            )  # fmt: skip
+    return None
+
+
+def _control(
+    plan: Plan, scene: Scene | None, owner: Device, control: str, bank: int, velocity: int
+) -> list[Reason]:
+    program = lookup.program_in(scene, owner)
+    compiled = compile_scene(plan, scene)
+    subject = f"{owner.id}:{control}"
+    sends = [
+        s for s in (program.sends if program else ()) if (s.control, s.bank) == (control, bank)
+    ]
+    if not any(s.message != "none" for s in sends):
+        return [Reason("dead key", subject, f"{owner.name} sends nothing there in this program.")]
+    found = []
+    for send in (s for s in sends if s.message == "note"):
+        tree = joined_tree(
+            Sources(owner.id, owner.ports, owner.local), send.ports, compiled.world.network
+        )
+        reason = why_unheard(
+            compiled, owner, tree, (send.channel or 1) - 1, send.number, velocity, subject
+        )
+        found.extend([reason] if reason else [])
+    return found
+
+
+def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
+    """What only a person can look at, from the hands to the ears."""
+    tree = joined_tree(
+        Sources(owner.id, owner.ports, False), (), compile_scene(plan, None).world.network
+    )
+    reached = dict.fromkeys(d for _, d, _ in arrivals(Sources(owner.id, owner.ports, False), tree))
+    sounding = [d for d in plan.devices if d.id in reached and (d.parts or d.id == owner.id)]
+    names = " and ".join(d.name for d in sounding) or "the sound module"
+    return (
+        f"{owner.name} and {names} have power.",
+        "Every cable is pushed home, from an output to an input.",
+        *(f"{d.name}: its USB mode and its port are the ones planned." for d in plan.devices
+          if d.id in (owner.id, *reached) and any(p.link == "usb" for p in d.ports)),
+        f"{names}: the program of this scene is selected, armed and not muted.",
+        f"{names}: volume (controller 7) and expression (11) are up.",
+        "The output goes to the desk, and the desk’s channel is open.",
+    )  # fmt: skip

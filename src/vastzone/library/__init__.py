@@ -1,1 +1,0 @@
-"""Generic device kinds that ship with the program."""

@@ -1,0 +1,105 @@
+"""Write the generic devices of the library to ``src/vastzone/library``.
+
+    python tools/make_library.py
+
+What they say of limits is common, not anyone's measurement: nothing is marked as verified.
+"""
+
+from vastzone.core.plan.limits import Answers, CountLimit, ScopeLimit
+from vastzone.core.plan.model import Device, Port, Thru
+from vastzone.core.plan.sound import Kit, Part, Sound
+from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
+from vastzone.files.devices import SHIPPED, SUFFIX, write_device
+
+COMMON = "common among such devices"
+IN, OUT = Port(id="in", name="MIDI in", flow="in"), Port(id="out", name="MIDI out", flow="out")
+USB = Port(id="usb", name="USB", flow="both", link="usb")
+
+
+def keyboard(keys, low, zones, **more):
+    wheels = (("bend", "Pitch wheel", "wheel"), ("modulation", "Modulation wheel", "wheel"),
+              ("sustain", "Sustain", "switch"))  # fmt: skip
+    sends = (Send(control="bend", message="bend"), Send(control="modulation", message="controller", number=1),
+             Send(control="sustain", message="controller", number=64))  # fmt: skip
+    whole = Zone(id="zone-1", name="Zone 1", keybed="keys", low=low, high=low + keys - 1)
+    return Device(
+        id=f"keyboard-{keys}", name=f"Keyboard, {keys} keys", kind="keyboard", ports=(OUT, USB),
+        keybeds=(Keybed(id="keys", name="Keys", low=low, keys=keys),),
+        controls=tuple(Control(id=i, name=n, kind=k) for i, n, k in wheels),
+        programs=(Program(number=0, name="First", zones=(whole,), sends=sends),),
+        limits=(CountLimit(what="zones", most=zones, source=COMMON),
+                CountLimit(what="memory-slots", most=16, source=COMMON)), **more,
+    )  # fmt: skip
+
+
+def pads(rows, columns, banks):
+    count = rows * columns
+    controls = tuple(Control(id=f"pad-{n + 1}", name=f"Pad {n + 1}", kind="pad", banks=banks,
+                             row=n // columns, column=n % columns) for n in range(count))  # fmt: skip
+    sends = tuple(Send(control=f"pad-{n + 1}", bank=b + 1, message="note", number=36 + b * count + n, channel=1)
+                  for b in range(banks) for n in range(count))  # fmt: skip
+    return Device(id=f"pads-{count}", name=f"Pad controller, {count} pads", kind="pads", ports=(OUT, USB),
+                  controls=controls, programs=(Program(number=0, name="Factory", sends=sends),),
+                  limits=(CountLimit(what="memory-slots", most=8, source=COMMON),))  # fmt: skip
+
+
+def module():
+    sounds = (("kick", "Kick", 36), ("snare", "Snare", 38), ("hat", "Closed hat", 42),
+              ("open-hat", "Open hat", 46), ("ride", "Ride", 51), ("crash", "Crash", 49))  # fmt: skip
+    kit = Kit(
+        id="kit", name="Drum kit", sounds=tuple(Sound(id=i, name=n, note=k) for i, n, k in sounds)
+    )
+    parts = tuple(
+        Part(id=f"part-{n}", name="Drums" if n == 10 else f"Part {n}", tag="DR" if n == 10 else f"{n:02}",
+             colour=n % 8, channel=n, kit="kit" if n == 10 else None, rhythm=n == 10)
+        for n in range(1, 17)
+    )  # fmt: skip
+    return Device(id="module-16", name="Sound module, 16 parts", kind="module", parts=parts, kits=(kit,),
+                  ports=(IN, Port(id="thru", name="MIDI thru", flow="out")),
+                  thrus=(Thru(source="in", dest="thru"),), delay_ms=2.0)  # fmt: skip
+
+
+def drum_module():
+    names = ("Kick", "Snare", "Tom 1", "Tom 2", "Tom 3", "Hat", "Ride", "Crash 1", "Crash 2", "Aux")
+    notes = (36, 38, 48, 45, 43, 42, 51, 49, 57, 54)
+    controls = tuple(
+        Control(id=f"input-{n + 1}", name=f"Input {n + 1}, {x}", kind="pad")
+        for n, x in enumerate(names)
+    )
+    sends = tuple(
+        Send(control=f"input-{n + 1}", message="note", number=k, channel=10)
+        for n, k in enumerate(notes)
+    )
+    return Device(id="drum-module-10", name="Drum module, 10 inputs", kind="module", ports=(IN, OUT, USB),
+                  controls=controls, programs=(Program(number=0, name="Kit 1", sends=sends),),
+                  limits=(ScopeLimit(setting="send-channel", scope="program", source=COMMON),))  # fmt: skip
+
+
+def sampler():
+    parts = tuple(Part(id=f"cell-{n}", name=f"Cell {n}", tag=f"{n:02}", colour=n % 8, channel=n,
+                       trigger="one-shot") for n in range(1, 13))  # fmt: skip
+    return Device(id="sampler-12", name="Sampler, 12 cells", kind="sampler", ports=(IN,), parts=parts,
+                  limits=(Answers(low=24, high=108, source=COMMON),))  # fmt: skip
+
+
+def merger(count):
+    inputs = tuple(Port(id=f"in-{n}", name=f"In {n}", flow="in") for n in range(1, count + 1))
+    return Device(id=f"merger-{count}", name=f"Merger, {count} in, 1 out", kind="merger", ports=(*inputs, OUT),
+                  thrus=tuple(Thru(source=p.id, dest="out") for p in inputs), delay_ms=0.5)  # fmt: skip
+
+
+def computer():
+    ports = (
+        *(Port(id=f"usb-{n}", name=f"USB {n}", flow="both", link="usb") for n in range(1, 5)),
+        IN,
+        OUT,
+    )
+    return Device(id="computer", name="Computer", kind="computer", ports=ports, delay_ms=5.3)
+
+
+if __name__ == "__main__":
+    SHIPPED.mkdir(exist_ok=True)
+    for device in (keyboard(25, 48, 1), keyboard(49, 36, 2), keyboard(61, 36, 4), keyboard(76, 28, 4),
+                   keyboard(88, 21, 4), pads(4, 4, 3), pads(2, 4, 4), module(), drum_module(), sampler(),
+                   merger(2), merger(4), computer()):  # fmt: skip
+        write_device(device, SHIPPED / f"{device.id}{SUFFIX}")
