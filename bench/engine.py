@@ -5,6 +5,7 @@ from itertools import count
 
 import mido
 
+from bench.full_house import full_house
 from bench.table import Row, best
 from vastzone import demo
 from vastzone.core.engine.compile import compile_scene
@@ -13,18 +14,19 @@ from vastzone.core.plan.edits import set_part
 from vastzone.core.proof.check import check
 from vastzone.files import native
 
-NOTES = [28 + n % 73 for n in range(20_000)]
+NOTES = [36 + n % 61 for n in range(20_000)]
 
 
 def rows() -> Iterator[Row]:
     plan = native.read(demo.AS_FOUND)
-    yield _message(plan, "dusk", 25.0, "one note at a time, split")
-    yield _message(plan, "the-keepers-stair", 25.0, "one note at a time, layers and double ways")
-    yield _message(plan, "dusk", 0.1, "all at once: queues on every cable")
+    house = full_house()
+    yield _message(house, "scene-5", "manual-0:keys", 25.0, "full house, one note at a time")
+    yield _message(house, "scene-5", "manual-0:keys", 0.1, "full house, all at once: queues on DIN")
+    yield _message(plan, "dusk", "heron:keys", 25.0, "demo as found, all notes doubled")
     yield from _check(plan)
 
 
-def _message(plan, scene, apart, what) -> Row:
+def _message(plan, scene, bed, apart, what) -> Row:
     playing = Performance(compile_scene(plan, next(s for s in plan.scenes if s.id == scene)))
 
     def ours() -> None:
@@ -32,7 +34,7 @@ def _message(plan, scene, apart, what) -> Row:
         playing.panic()
         at = 0.0
         for note in NOTES:
-            key = ("heron:keys", note)
+            key = (bed, note)
             strike(key, 80, at)
             let_go(key, at + apart)
             at += 2 * apart

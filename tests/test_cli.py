@@ -18,7 +18,7 @@ def run(capsys, *words):
 
 def test_check_tells_faults_by_its_status(capsys):
     status, out, _ = run(capsys, "check", demo.AS_FOUND)
-    assert status == 1 and "6 faults" in out
+    assert status == 1 and "faults" in out
     assert run(capsys, "check", demo.READY)[0] == 0
 
 
@@ -35,6 +35,7 @@ def test_trace_counts_what_each_part_sounded(capsys):
     assert status == 0 and told["lost"] == [] and told["hanging"] == 0
     notes = {p["part"]: p["notes"] for p in told["parts"]}
     assert notes["dovecote:strings"] == notes["dovecote:sea-organ"] == 48
+    assert not any(part.startswith("mudlark") for part in notes)
     assert min(p["lowest"] for p in told["parts"]) == 28
 
 
@@ -78,3 +79,54 @@ def test_without_a_display_the_window_says_how_to_go_on():
         timeout=60,
     )
     assert told.returncode == 2 and told.stderr.count("\n") == 1 and "xvfb-run" in told.stderr
+
+
+def test_numbers_are_worked_out_and_proved(capsys, tmp_path):
+    out = tmp_path / "worked.vastzone"
+    status, told, _ = run(capsys, "numbers", demo.AS_FOUND, "-o", out, "--json")
+    assert status == 0 and json.loads(told)["solved"] and json.loads(told)["gap"] == 0
+    assert run(capsys, "prove", demo.AS_FOUND)[0] == 1
+    status, told, _ = run(capsys, "prove", out, "--json")
+    counts = json.loads(told)["counts"]
+    assert status == 0 and counts.pop("as meant") > 100 and not any(counts.values())
+    assert run(capsys, "diff", out, demo.READY)[1].strip().endswith("The plans do not differ.")
+    status, told, _ = run(capsys, "diff", demo.AS_FOUND, out)
+    assert status == 1 and "Zone Bells, channel from 9 to 6." in told
+
+
+def test_wishes_that_clash_are_named_with_mends(capsys, tmp_path):
+    from tests.core.solve.test_worked import joined, wish
+    from tests.rigs import keyboard, module, part, zone
+    from vastzone.core.solve.numbers import lock
+    from vastzone.files import native
+
+    plan = joined(keyboard(zone("a", 36, 64), zone("b", 60, 96)), module(part("one", 1), part("two", 1)),
+                  intents=(wish("a", "box:one", 36, 64), wish("b", "box:two", 60, 96)))  # fmt: skip
+    for ref in ("box/part.one/channel", "box/part.two/channel"):
+        plan = lock(ref)(plan)
+    native.write(plan, tmp_path / "clash.vastzone")
+    status, told, _ = run(capsys, "numbers", tmp_path / "clash.vastzone", "--json")
+    raw = json.loads(told)
+    assert status == 1 and len(raw["locks"]) == 2 and raw["mends"]
+    assert run(capsys, "numbers", tmp_path / "clash.vastzone")[0] == 1
+
+
+def test_cards_are_written_for_what_changed(capsys, tmp_path):
+    status, told, _ = run(capsys, "cards", demo.READY, "-o", tmp_path / "out")
+    assert status == 0 and "Store to slot 5." in told and "Close its editor" in told
+    rows = (tmp_path / "out" / "cards.csv").read_text().splitlines()
+    assert any("Zone Bells,Channel,9,6,planned" in row for row in rows)
+    assert (tmp_path / "out" / "cards.pdf").read_bytes().startswith(b"%PDF")
+    assert run(capsys, "cards", demo.READY, "-o", "/proc/none")[0] == 2
+
+
+def test_the_library_ships_and_devices_are_reused(capsys, tmp_path):
+    status, told, _ = run(capsys, "devices", "--json")
+    assert status == 0 and len(json.loads(told)) >= 10
+    plan, own = tmp_path / "p.vastzone", tmp_path / "heron.vzdevice"
+    assert run(capsys, "devices", demo.READY, "--save", "heron", "-o", own)[0] == 0
+    assert run(capsys, "devices", demo.READY, "--add", own, "-o", plan)[0] == 0
+    assert "The device Heron 73 2 is new." in run(capsys, "diff", demo.READY, plan)[1]
+    own.write_text('{"format": "vastzone-device", "version": 9}')
+    assert run(capsys, "devices", demo.READY, "--add", own, "-o", plan)[0] == 2
+    assert run(capsys, "devices", demo.READY, "--add", "spoons", "-o", plan)[0] == 2

@@ -11,9 +11,11 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QPointF
+from PySide6.QtGui import QColor, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from vastzone import demo
+from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.theme.current import THEME
 from vastzone.app.window import Window
 
@@ -59,6 +61,25 @@ def main(folder: Path) -> None:
             THEME.use(theme)
             keys(window, app, scene, ref, notes)
             window.grab().save(str(folder / f"{name}.png"))
+        THEME.use("day")
+        window.desk.stage.panic()
+        window.work_out()
+        dialog = window.findChild(WorkOut)
+        while not hasattr(dialog, "apply_button"):
+            app.processEvents()
+        settle(app)
+        dialog.resize(1240, 720)
+        settle(app)
+        shot = QPixmap(1280, 800)
+        window.render(shot)
+        painter = QPainter(shot)
+        painter.fillRect(shot.rect(), QColor(42, 36, 28, 110))
+        painter.drawPixmap(20, 40, dialog.grab())
+        painter.end()
+        shot.save(str(folder / "work-out-numbers.png"))
+        dialog.apply_button.click()
+        keys(window, app, "the-keepers-stair", "", (64,))
+        window.grab().save(str(folder / "keys-solved.png"))
         window.desk.load(window.desk.plan, None)
         window.close()
 

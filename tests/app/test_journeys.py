@@ -41,7 +41,8 @@ def drag(qtbot, widget, start, end):
 
 
 def fix(window, rule):
-    QApplication.processEvents()
+    for _ in range(4):
+        QApplication.processEvents()
     cards = window.facts.findChildren(FindingCard)
     card = next(c for c in cards if c.finding.rule == rule and c.isVisible())
     return next(b for b in card.findChildren(QPushButton) if b.property("role") == "fix")
@@ -67,7 +68,8 @@ def test_open_mend_drag_undo_strike_save_reopen(window, qtbot, tmp_path, monkeyp
 
     qtbot.mousePress(canvas, LEFT, pos=key_point(window, "heron:keys", 88))
     report = desk.stage.last
-    assert report.key == 88 and [r.ref for r in report.reached] == ["dovecote:celesta"]
+    assert report.key == 88 and desk.verdict(report) == "as meant"
+    assert [r.ref for r in report.reached] == ["dovecote:celesta"]
     assert 0 < report.reached[0].delay_ms < 10 and report.messages[0].channel == 1
     assert 88 in desk.stage.lit_notes()
     qtbot.mouseRelease(canvas, LEFT, pos=key_point(window, "heron:keys", 88))
@@ -152,7 +154,7 @@ def test_go_to_finds_scenes_parts_and_findings(window, qtbot):
     assert window.desk.scene.id == "squall"
     go("part bass viol")
     assert window.desk.selection == "dovecote:viol"
-    go("finding channel 9")
+    go("finding bells plays nothing")
     assert window.desk.scene.id == "wreck-bell" and window.desk.selection == "heron:bells"
 
 
@@ -190,3 +192,49 @@ def test_panic_is_always_in_reach(window, qtbot):
     window.desk.stage.press("heron:keys", 60, 90, 0.0)
     qtbot.keyClick(window, Qt.Key.Key_Escape)
     assert not window.desk.stage.lit_notes()
+
+
+def test_numbers_are_previewed_and_applied_as_one_step(window, qtbot):
+    from vastzone.app.frame.work_out import WorkOut
+    from vastzone.core.proof.intended import prove
+
+    before = window.desk.plan
+    assert not prove(before).good
+    qtbot.mouseClick(window.header.numbers, LEFT)
+    dialog = window.findChildren(WorkOut)[-1]
+    qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
+    assert window.desk.plan is before, "nothing changes before it is applied"
+    qtbot.mouseClick(dialog.apply_button, LEFT)
+    assert prove(window.desk.plan).good and window.desk.undo_label == "Work out numbers"
+    window.actions_table.run("undo")
+    assert window.desk.plan is before
+
+
+def test_working_out_can_be_cancelled_and_a_clash_offers_mends(window, qtbot):
+    from vastzone.app.frame.work_out import WorkOut
+    from vastzone.core.solve.numbers import lock
+
+    before = window.desk.plan
+    window.work_out()
+    dialog = window.findChildren(WorkOut)[-1]
+    dialog.reject()
+    assert window.desk.plan is before and dialog.work.done
+    for ref in ("dovecote/part.strings/channel", "mudlark/part.fog-horn/channel"):
+        window.perform(lock(ref))
+    window.perform(lock("heron/4/zone.bells/channel"))
+    window.perform(lock("dovecote/part.bells/channel"))
+    window.work_out()
+    dialog = window.findChildren(WorkOut)[-1]
+    qtbot.waitUntil(lambda: dialog.work.done, timeout=60_000)
+
+    def mends():
+        return [
+            b
+            for b in dialog.findChildren(QPushButton)
+            if b.property("role") == "fix" and b.isVisible()
+        ]
+
+    qtbot.waitUntil(lambda: bool(mends()), timeout=5000)
+    qtbot.mouseClick(next(b for b in mends() if b.text().startswith("Free")), LEFT)
+    qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
+    dialog.reject()

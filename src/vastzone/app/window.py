@@ -114,6 +114,7 @@ class Window(QMainWindow):
             Action("panic", "Panic: stop all notes", desk.stage.panic, "Esc", "Play"),
             Action("undo", "Undo", desk.undo, "Ctrl+Z", "Edit"),
             Action("redo", "Redo", desk.redo, "Ctrl+Shift+Z", "Edit"),
+            Action("numbers", "Work out numbers", self.work_out, "Ctrl+Return", "Edit"),
             Action("go-to", "Go to…", self.go_to, "Ctrl+K", "Edit"),
             Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
             Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
@@ -175,6 +176,12 @@ class Window(QMainWindow):
         from vastzone.app.frame.goto import GoTo
 
         GoTo(self, self.desk, self.actions_table, self.facts.go_to).show()
+
+    def work_out(self) -> None:
+        """Work out every number, preview what would change, apply it as one step."""
+        from vastzone.app.frame.work_out import WorkOut
+
+        WorkOut(self, self.desk, self.perform).open()
 
     def switch_theme(self) -> None:
         """The other theme."""

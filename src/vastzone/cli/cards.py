@@ -36,8 +36,9 @@ def _as_json(card: Card) -> dict[str, object]:
     return {
         "device": card.device, "preparation": list(card.preparation), "presses": card.presses,
         "sections": [
-            {"title": s.title, "steps": [step._asdict() for step in s.steps], "closing": list(s.closing)}
-            for s in card.sections
+            {"title": section.title, "steps": [step._asdict() for step in section.steps],
+             "closing": list(section.closing)}
+            for section in card.sections
         ],
     }  # fmt: skip
 
@@ -51,9 +52,8 @@ def _print(out: object, card: Card) -> None:
         say(f"  [bold]{section.title}[/]")
         for step in section.steps:
             mark = "☑" if step.state in ("stored", "checked") else "☐"
-            say(
-                f"    {mark} {step.thing}, {step.field.lower()}: {step.before} → [bold]{step.after}[/]"
-            )
+            what = f"{step.thing}, {step.field.lower()}"
+            say(f"    {mark} {what}: {step.before} → [bold]{step.after}[/]")
         for line in section.closing:
             say(f"    ☐ {line}")
 

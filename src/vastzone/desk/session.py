@@ -13,7 +13,10 @@ from vastzone.desk.stage import Stage
 from vastzone.files import native
 
 if TYPE_CHECKING:
+    from vastzone.core.engine.report import Report
     from vastzone.core.proof.finding import Finding
+    from vastzone.core.proof.intended import Proof
+    from vastzone.core.proof.verdict import Mark
 
 EMPTY = Plan(name="New plan")
 
@@ -71,6 +74,32 @@ class Desk:
         if self.asleep:
             self.asleep = False
             self.plan_changed.emit()
+
+    @property
+    def proof(self) -> "Proof | None":
+        """What the proof says of every strike; None without wishes, or while ``asleep``."""
+        if self.asleep or not self.plan.intents:
+            return None
+        from vastzone.core.proof.intended import prove
+
+        return prove(self.plan)
+
+    def marks(self, source: str) -> "tuple[Mark, ...]":
+        """The verdicts on a keybed or control in the current scene."""
+        proof = self.proof
+        if proof is None:
+            return ()
+        return tuple(
+            m for m in proof.marks(self.scene.id if self.scene else "") if m.source == source
+        )
+
+    def verdict(self, report: "Report") -> str:
+        """The verdict on a strike; nothing where no wish and no sound is there."""
+        for mark in self.marks(report.subject):
+            within = report.key is None or mark.low <= report.key <= mark.high
+            if within and mark.vel_low <= (report.velocity or 127) <= mark.vel_high:
+                return mark.verdict
+        return ""
 
     def findings_here(self) -> "tuple[Finding, ...]":
         """The findings that hold in the current scene."""

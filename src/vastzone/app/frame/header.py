@@ -38,9 +38,16 @@ class Header(QFrame):
         self.scene.setAlignment(Qt.AlignmentFlag.AlignCenter)
         row.addWidget(self.scene, 4)
         row.addWidget(self._tool("chevron-right", "Next scene", "scene-on"))
-        row.addSpacing(10)
+        row.addSpacing(6)
         for name, words, action in (("undo-2", "Undo", "undo"), ("redo-2", "Redo", "redo")):
             row.addWidget(self._tool(name, words, action))
+        numbers = QPushButton("Work out numbers")
+        numbers.setProperty("role", "primary")
+        numbers.setToolTip("Work out every number that the wishes need (Ctrl+Enter)")
+        numbers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        numbers.clicked.connect(lambda: actions.run("numbers"))
+        self.numbers = numbers
+        row.addWidget(numbers)
         go = QPushButton("Go to")
         go.setToolTip("Any key, part, scene, finding or action by typing (Ctrl+K)")
         go.setFocusPolicy(Qt.FocusPolicy.TabFocus)

@@ -57,7 +57,9 @@ class Told(QWidget):
     def _sent(self, painter: QPainter, report: Report) -> None:
         c = THEME.colours
         line = self.height() / 3
-        head = QRectF(14, 0, LEFT - 20, line)
+        verdict = self._desk.verdict(report)
+        wide = self._verdict(painter, verdict, line) if verdict else 0.0
+        head = QRectF(14, 0, LEFT - 24 - wide, line)
         self._text(painter, head, report.struck, c.ink, bold(c.text_px))
         for index, message in enumerate(report.messages[:2]):
             row = QRectF(14, line * (index + 1), LEFT - 20, line)
@@ -66,6 +68,18 @@ class Told(QWidget):
             self._text(painter, row, text, c.muted, font(c.text_px - 2))
         painter.setPen(QColor(c.line))
         painter.drawLine(round(LEFT), 4, round(LEFT), self.height() - 4)
+
+    def _verdict(self, painter: QPainter, verdict: str, line: float) -> float:
+        """The proof's word on the strike, as a chip; the width that it takes."""
+        face = bold(THEME.colours.text_px - 2)
+        wide = QFontMetricsF(face).horizontalAdvance(verdict) + 16
+        chip = QRectF(LEFT - wide - 10, line / 2 - 10, wide, 20)
+        colour = QColor(THEME.colours.verdict(verdict))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        painter.drawRoundedRect(chip, 5, 5)
+        self._text(painter, chip, verdict, readable_on(colour), face, Qt.AlignmentFlag.AlignHCenter)
+        return wide + 8
 
     def _landings(self, painter: QPainter, report: Report) -> None:
         c = THEME.colours

@@ -37,6 +37,12 @@ class Colours(NamedTuple):
         """The colour of a part."""
         return QColor(self.parts[index % len(self.parts)])
 
+    def verdict(self, name: str) -> str:
+        """The colour of a verdict of the proof."""
+        return {"as meant": self.good, "silent": self.fault, "wrong": self.fault}.get(
+            name, self.caution
+        )
+
     def severity(self, name: str) -> str:
         """The colour of a finding's severity."""
         return {"fault": self.fault, "caution": self.caution}.get(name, self.muted)

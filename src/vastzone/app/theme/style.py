@@ -87,7 +87,8 @@ QFrame[role="caution"] { background: $caution_soft; border: none; border-left: 4
 QFrame[role="hint"] { background: $sunken; border: none; border-left: 4px solid $muted;
   border-radius: 5px; }
 QHeaderView::section { background: $panel; border: none; border-bottom: 1px solid $line;
-  padding: 4px 8px; font-weight: 600; color: $muted; }
+  padding: 5px 9px; font-weight: 600; color: $muted; }
+QTableView::item { padding: 2px 9px; }
 QProgressBar { background: $sunken; border: none; border-radius: 4px; height: 8px; }
 QProgressBar::chunk { background: $action; border-radius: 4px; }
 """)

@@ -103,9 +103,10 @@ def _steps(plan: Plan, device: Device, dials: Iterable[Dial]) -> Iterable[Step]:
         known = record(plan, held[0].ref)
         before = held[0].value if known.state not in PENDING else known.held
         away = abs(held[0].value - before) if before is not None else MOST_STEPS
+        ref, now = held[0].ref, held[0].value
         yield Step(
-            tuple(d.ref for d in held), thing_words(device, held[0].ref), field_words(held[0].ref),
-            value_words(device, held[0].ref, before), value_words(device, held[0].ref, held[0].value),
+            tuple(d.ref for d in held), thing_words(device, ref), field_words(ref),
+            value_words(device, ref, before), value_words(device, ref, now),
             known.state, known.on, known.why, REACH + min(MOST_STEPS, away),
         )  # fmt: skip
 

@@ -9,8 +9,8 @@ from vastzone.core.plan.settings import MISSING, MODES
 FIELDS = {
     "channel": "Channel", "low": "Lowest", "high": "Highest", "vel_low": "Softest velocity",
     "vel_high": "Loudest velocity", "transpose": "Transpose", "octave": "Octave shift",
-    "on": "Zone", "number": "Number", "mode": "Mode", "outputs": "Outputs", "local": "Local control",
-    "controller": "Controller",
+    "on": "Zone", "number": "Number", "mode": "Mode", "outputs": "Outputs",
+    "local": "Local control", "controller": "Controller",
 }  # fmt: skip
 
 
@@ -40,7 +40,7 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
 
 
 def _sent(device: Device, pieces: list[str], value: int) -> str:
-    """A number that a control sends: a note by name, a controller by meaning, a program as shown."""
+    """A number that a control sends: a note by name, a controller by meaning, a program."""
     control, _, bank = pieces[-2].rpartition(".")
     program = lookup.program(device, int(pieces[1]))
     for send in program.sends:

@@ -46,6 +46,7 @@ class Report(NamedTuple):
     reached: tuple[Reached, ...]
     silent: tuple[Reason, ...]
     key: int | None = None
+    velocity: int = 0
 
 
 def report_key(
@@ -62,6 +63,7 @@ def report_key(
         tuple(reached_by(compiled.plan, voice) for voice in voices),
         why_silent(compiled, device, keybed, key, velocity),
         key,
+        velocity,
     )
 
 

@@ -258,7 +258,7 @@ def solve(
     best = first
     if not only_feasible:
         if costs:
-            model.cp.add(sum(cost * one for one, cost in costs.items()) <= changes)
+            model.cp.add(_weighed(costs) <= changes)
         model.cp.clear_hints()  # type: ignore[no-untyped-call]
         for one in (*model.x.values(), *model.tight.values()):
             model.cp.add_hint(one, first.true(one))
@@ -268,6 +268,12 @@ def solve(
     tight = frozenset(ref for ref, one in model.tight.items() if best.true(one))
     gap = max(first.gap, best.gap)
     return Answer(tuple(values[g] for g in groups.of), tight, changes // DIALLED, gap)
+
+
+def _weighed(costs: Costs) -> Any:
+    from ortools.sat.python import cp_model
+
+    return cp_model.LinearExpr.weighted_sum(list(costs), list(costs.values()))
 
 
 class _Run(NamedTuple):
@@ -285,7 +291,7 @@ def _run(
 
     model.cp.clear_objective()  # type: ignore[no-untyped-call]
     if costs:
-        model.cp.minimize(sum(cost * one for one, cost in costs.items()))
+        model.cp.minimize(_weighed(costs))
     solver = cp_model.CpSolver()
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1

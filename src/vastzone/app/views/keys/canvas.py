@@ -142,6 +142,7 @@ class KeysCanvas(QWidget):
             for k in range(s.low, s.high + 1)
         }  # fmt: skip
         paint.paint_keys(brush, self._picture.axis, picture, dead, twice)
+        paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
         troubled = {r for f in desk.findings_here() if f.severity == "fault" for r in f.subjects}
         for bar in picture.zones:
             ref = f"{picture.owner.id}:{bar.zone.id}"

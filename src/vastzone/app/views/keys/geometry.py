@@ -13,7 +13,8 @@ from vastzone.core.plan.sound import Part
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Keybed, Zone
 
-MARGIN, CAPTION, ZONE, PART, SCALE, GAP = 16.0, 26.0, 28.0, 24.0, 16.0, 16.0
+MARGIN, CAPTION, ZONE, PART, SCALE, GAP = 16.0, 26.0, 28.0, 24.0, 16.0, 14.0
+VERDICT = 15.0
 KEYS_LEAST, KEYS_MOST, CAPTION_LEAST = 66.0, 128.0, 460.0
 _WHITE = {0: 0, 2: 1, 4: 2, 5: 3, 7: 4, 9: 5, 11: 6}
 
@@ -76,6 +77,7 @@ class BedPicture(NamedTuple):
     zones: tuple[ZoneBar, ...]
     keys: QRectF
     scale: QRectF
+    verdicts: QRectF
     parts: tuple[PartBar, ...]
     bottom: float
 
@@ -114,14 +116,15 @@ def lay_out(compiled: Compiled, width: float, height: float) -> Picture:
     high = max(bed.high for _, bed in beds)
     axis = Axis(low, high, MARGIN, max(1.0, width - 2 * MARGIN))
     drafts = [_draft(compiled, owner, bed) for owner, bed in beds]
+    proved = VERDICT if compiled.plan.intents else 0.0
     fixed = sum(
-        CAPTION + above * ZONE + SCALE + below * PART + GAP
+        CAPTION + above * ZONE + SCALE + proved + below * PART + GAP
         for above, below in (d.lanes() for d in drafts)
     )
     tall = max(KEYS_LEAST, min(KEYS_MOST, (height - fixed - GAP) / len(drafts)))
     top, pictures = GAP / 2, []
     for draft in drafts:
-        pictures.append(_place(draft, axis, top, tall))
+        pictures.append(_place(draft, axis, top, tall, proved))
         top = pictures[-1].bottom + GAP
     return Picture(axis, tuple(pictures), top)
 
@@ -166,11 +169,11 @@ def _reached(compiled: Compiled, ref: str) -> Iterator[tuple[str, Part, str, int
     yield from sorted(spans, key=lambda s: (s[3], s[4], s[0]))
 
 
-def _place(draft: _Draft, axis: Axis, top: float, tall: float) -> BedPicture:
+def _place(draft: _Draft, axis: Axis, top: float, tall: float, proved: float) -> BedPicture:
     above, below = draft.lanes()
     zones_top = top + CAPTION
     keys_top = zones_top + above * ZONE
-    parts_top = keys_top + tall + SCALE
+    parts_top = keys_top + tall + SCALE + proved
     colours = {zone: part for _, part, zone, *_ in reversed(draft.parts)}
     zones = tuple(
         ZoneBar(zone, axis.span(zone.low, zone.high, zones_top + lane * ZONE, ZONE - 4),
@@ -187,8 +190,9 @@ def _place(draft: _Draft, axis: Axis, top: float, tall: float) -> BedPicture:
     left = max(axis.left, min(keys.left(), axis.left + axis.width - CAPTION_LEAST))
     caption = QRectF(left, top, axis.left + axis.width - left, CAPTION)
     scale = QRectF(keys.left(), keys.bottom(), keys.width(), SCALE)
+    verdicts = QRectF(keys.left(), scale.bottom(), keys.width(), proved)
     bottom = parts_top + below * PART
-    return BedPicture(draft.owner, bed, caption, zones, keys, scale, parts, bottom)
+    return BedPicture(draft.owner, bed, caption, zones, keys, scale, verdicts, parts, bottom)
 
 
 def key_rect(axis: Axis, keys: QRectF, note: int) -> QRectF:

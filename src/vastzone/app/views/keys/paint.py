@@ -17,6 +17,7 @@ from vastzone.app.views.keys.geometry import Axis, BedPicture, PartBar, ZoneBar,
 from vastzone.core.midi import pitch
 from vastzone.core.midi.pitch import is_black
 from vastzone.core.plan.spans import runs
+from vastzone.core.proof.verdict import Mark
 
 
 class Brush:
@@ -209,3 +210,20 @@ def paint_part(brush: Brush, bar: PartBar, naming: pitch.Naming, chosen: bool, l
         if inner.width() - used > 60:
             brush.text(inner.adjusted(used + 10, 0, 0, 0), keys, ink if lit else c.muted,
                        font(brush.small))  # fmt: skip
+
+
+def paint_verdicts(brush: Brush, axis: Axis, picture: BedPicture, marks: tuple[Mark, ...]) -> None:
+    """The proof under the keys: a line where all is as meant, a word wherever it is not."""
+    row = picture.verdicts
+    for mark in marks:
+        rect = axis.span(mark.low, mark.high, row.top() + 1, row.height() - 3).adjusted(1, 0, -1, 0)
+        colour = QColor(brush.c.verdict(mark.verdict))
+        if mark.verdict == "as meant":
+            brush.round(
+                QRectF(rect.left(), rect.center().y() - 1.5, rect.width(), 3), colour, None, 1.5
+            )
+            continue
+        brush.round(rect, colour, None, 3)
+        if rect.width() > 34:
+            brush.text(rect, mark.verdict, readable_on(colour), bold(brush.small - 1),
+                       Qt.AlignmentFlag.AlignHCenter)  # fmt: skip

@@ -1,0 +1,54 @@
+"""The full house: its numbers, its whole proof, and the proof after one edit."""
+
+import time
+from collections.abc import Iterator
+from itertools import count
+
+from bench.full_house import full_house
+from bench.table import Row, best
+from vastzone.core.plan import edits
+from vastzone.core.plan.model import Plan
+from vastzone.core.proof.intended import prove
+from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.numbers import Solution
+from vastzone.files import native
+
+
+def rows() -> Iterator[Row]:
+    plan = full_house()
+    begun = time.perf_counter()
+    found = work_out(plan)
+    took = time.perf_counter() - begun
+    assert isinstance(found, Solution)
+    what = f"Full house: {len(found.numbers)} numbers worked out, gap {found.gap:.1%} (s)"
+    yield Row(what, f"{took:.2f} s", "", took, 5.0)
+    yield from _proof(found.plan)
+
+
+def _proof(plan: Plan) -> Iterator[Row]:
+    packed = native.to_json(plan)
+    fresh = [native.from_json(packed, "full house") for _ in range(3)]
+    whole = best(lambda: prove(fresh.pop()), 3)
+    yield Row("Full house: the whole proof (s)", f"{whole:.2f} s", "", whole, 2.0)
+    prove(plan)
+    channels = count()
+
+    def zone() -> None:
+        prove(
+            edits.set_zone("manual-0", 5, "z1", "Move", channel=1 + next(channels) % 16).change(
+                plan
+            )
+        )
+
+    def part() -> None:
+        prove(
+            edits.set_part("module-0", "p3", "Move", transpose=1 + next(channels) % 40).change(plan)
+        )
+
+    for what, edit, limit in (
+        ("zone", zone, 1 / 20),
+        ("part that 128 scenes can reach", part, None),
+    ):
+        after = best(edit)
+        yield Row(f"Full house: proof after one edit of a {what}", f"{after * 1e3:.0f} ms",
+                  f"{whole * 1e3:.0f} ms whole", after / whole, limit)  # fmt: skip

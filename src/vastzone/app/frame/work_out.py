@@ -1,0 +1,244 @@
+"""Work out numbers: beside the window, with progress and cancel; previewed before it is applied."""
+
+import threading
+from collections.abc import Callable
+from datetime import date
+from functools import partial
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.core.cards.card import cards, effort
+from vastzone.core.cards.words import field_words, thing_words, value_words
+from vastzone.core.plan import lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Plan
+from vastzone.core.solve.clash import Refusal, work_out
+from vastzone.core.solve.numbers import Number, Solution
+from vastzone.core.solve.search import Cancelled
+from vastzone.desk.session import Desk
+
+POLL_MS = 40
+COLUMNS = ("Device", "Where", "What", "From", "To", "Why")
+Perform = Callable[[Edit], None]
+
+
+class Work:
+    """One run of the solver in a thread of its own."""
+
+    def __init__(self, plan: Plan) -> None:
+        self.done, self.share, self.what = False, 0.0, "Beginning"
+        self.result: Solution | Refusal | None = None
+        self.error: Exception | None = None
+        self._stop = False
+        self._thread = threading.Thread(target=self._run, args=(plan,), daemon=True)
+        self._thread.start()
+
+    def _run(self, plan: Plan) -> None:
+        try:
+            self.result = work_out(plan, date.today().isoformat(), self._progress)
+        except Cancelled:
+            pass
+        except Exception as error:  # handed to the window's own thread, which raises it
+            self.error = error
+        self.done = True
+
+    def _progress(self, what: str, share: float) -> bool:
+        self.what, self.share = what, share
+        return not self._stop
+
+    def cancel(self) -> None:
+        """Stop as soon as may be, and wait for it."""
+        self._stop = True
+        self._thread.join()
+
+
+class WorkOut(QDialog):
+    """The preview of what would change, or why it cannot be done."""
+
+    def __init__(self, parent: QWidget, desk: Desk, perform: Perform) -> None:
+        super().__init__(parent)
+        self._desk, self._perform = desk, perform
+        self._plan = desk.plan
+        self.setWindowTitle("Work out numbers")
+        self.resize(980, 560)
+        self._box = QVBoxLayout(self)
+        self._box.setContentsMargins(18, 16, 18, 14)
+        self._box.setSpacing(10)
+        self._body = QWidget()
+        self._box.addWidget(self._body)
+        self.work = Work(self._plan)
+        self._timer = QTimer(self)
+        self._timer.setInterval(POLL_MS)
+        self._timer.timeout.connect(self._look)
+        self._show_progress()
+        self._timer.start()
+
+    def _fresh(self) -> QVBoxLayout:
+        new = QWidget()
+        self._box.replaceWidget(self._body, new)
+        self._body.hide()
+        self._body.deleteLater()
+        self._body = new
+        box = QVBoxLayout(new)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(10)
+        return box
+
+    def _title(self, box: QVBoxLayout, text: str) -> None:
+        title = QLabel(text)
+        title.setProperty("role", "title")
+        title.setWordWrap(True)
+        box.addWidget(title)
+
+    def _buttons(self, box: QVBoxLayout, *buttons: QPushButton) -> None:
+        row = QHBoxLayout()
+        row.addStretch()
+        for button in buttons:
+            row.addWidget(button)
+        box.addLayout(row)
+
+    def _button(self, text: str, run: Callable[[], object], role: str = "") -> QPushButton:
+        button = QPushButton(text)
+        button.setProperty("role", role)
+        button.clicked.connect(run)
+        return button
+
+    def _show_progress(self) -> None:
+        box = self._fresh()
+        self._title(box, "Working out every channel, note and controller …")
+        self._step = quiet("")
+        self._bar = QProgressBar()
+        self._bar.setRange(0, 100)
+        self._bar.setTextVisible(False)
+        box.addWidget(self._step)
+        box.addWidget(self._bar)
+        box.addStretch()
+        self._buttons(box, self._button("Cancel", self.reject))
+
+    def _look(self) -> None:
+        if not self.work.done:
+            self._step.setText(self.work.what)
+            self._bar.setValue(round(100 * self.work.share))
+            return
+        self._timer.stop()
+        if self.work.error is not None:
+            self.reject()
+            raise self.work.error
+        if isinstance(self.work.result, Solution):
+            self._show_solution(self.work.result)
+        elif isinstance(self.work.result, Refusal):
+            self._show_refusal(self.work.result)
+
+    def _show_solution(self, found: Solution) -> None:
+        box = self._fresh()
+        count = len(found.numbers)
+        if not count and not found.others:
+            self._title(box, "Every number is right already: nothing has to change.")
+            box.addStretch()
+            self._buttons(box, self._button("Close", self.reject, "primary"))
+            return
+        best = "proved to be the fewest" if not found.gap else f"within {found.gap:.1%} of the best"
+        self._title(box, f"{count} numbers change, {best}.")
+        steps, presses = effort(cards(found.plan))
+        words = f"{steps} steps to dial, about {presses} presses. " + " ".join(found.others)
+        box.addWidget(quiet(words.strip()))
+        box.addWidget(_table(found), 1)
+        self.apply_button = self._button("Apply", partial(self._apply, found), "primary")
+        self._buttons(box, self._button("Keep as it is", self.reject), self.apply_button)
+        self.apply_button.setFocus()
+
+    def _apply(self, found: Solution) -> None:
+        self.accept()
+        if self._desk.plan is self._plan:
+            self._perform(found.edit())
+
+    def _show_refusal(self, refused: Refusal) -> None:
+        box = self._fresh()
+        self._title(box, "These wishes cannot all hold.")
+        sentence = QLabel(refused.sentence)
+        sentence.setWordWrap(True)
+        box.addWidget(sentence)
+        box.addWidget(quiet("Any one of these would mend it:"))
+        for mend in refused.mends[:8]:
+            row = QHBoxLayout()
+            button = self._button(mend.label, partial(self._mend, mend.edit), "fix")
+            button.setEnabled(mend.edit is not None)
+            row.addWidget(button, 1)
+            row.addWidget(quiet(mend.cost), 1)
+            box.addLayout(row)
+        box.addStretch()
+        self._buttons(box, self._button("Close", self.reject))
+
+    def _mend(self, edit: Edit | None) -> None:
+        if edit is None:
+            return
+        self._perform(edit)
+        self._plan = self._desk.plan
+        self.work = Work(self._plan)
+        self._show_progress()
+        self._timer.start()
+
+    def reject(self) -> None:
+        """Give up: nothing has been changed."""
+        self._timer.stop()
+        self.work.cancel()
+        super().reject()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """The same as giving up."""
+        self._timer.stop()
+        self.work.cancel()
+        super().closeEvent(event)
+
+
+def _table(found: Solution) -> QTableWidget:
+    table = QTableWidget(len(found.numbers), len(COLUMNS))
+    table.setHorizontalHeaderLabels(COLUMNS)
+    table.verticalHeader().hide()
+    table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+    table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
+    table.setShowGrid(False)
+    table.setAccessibleName("What would change")
+    for row, number in enumerate(found.numbers):
+        for column, text in enumerate(_row(found.plan, number)):
+            item = QTableWidgetItem(text)
+            item.setToolTip(text)
+            if column in (3, 4):
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+            table.setItem(row, column, item)
+    header = table.horizontalHeader()
+    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+    for column in (3, 4):
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        title = table.horizontalHeaderItem(column)
+        if title is not None:
+            title.setTextAlignment(right)
+    header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+    header.setSectionResizeMode(5, QHeaderView.ResizeMode.Stretch)
+    return table
+
+
+def _row(plan: Plan, number: Number) -> tuple[str, ...]:
+    owner = lookup.device(plan, number.ref.partition("/")[0])
+    pieces = number.ref.split("/")
+    shown = f"{int(pieces[1]) + owner.first_program} · " if pieces[1].isdigit() else ""
+    shown = f"Program {shown}" if shown else ""
+    return (
+        owner.name, shown + thing_words(owner, number.ref), field_words(number.ref),
+        value_words(owner, number.ref, number.before),
+        value_words(owner, number.ref, number.after), number.reason,
+    )  # fmt: skip
