@@ -57,6 +57,9 @@ def test_trace_enters_where_it_is_told(capsys):
         ("trace", demo.READY, "--midi", demo.TUNE, "--scene", "Noon"),
         ("trace", demo.READY, "--midi", demo.TUNE, "--at", "nobody"),
         ("trace", demo.READY, "--midi", demo.TUNE, "--at", "heron:nothing"),
+        ("why", demo.READY, "heron:nothing"),
+        ("why", demo.READY, "heron:keys", "H2"),
+        ("cards", demo.READY, "--mark", "heron=done"),
     ],
 )
 def test_what_cannot_be_done_is_one_sentence_and_status_2(capsys, words):
@@ -130,3 +133,20 @@ def test_the_library_ships_and_devices_are_reused(capsys, tmp_path):
     own.write_text('{"format": "vastzone-device", "version": 9}')
     assert run(capsys, "devices", demo.READY, "--add", own, "-o", plan)[0] == 2
     assert run(capsys, "devices", demo.READY, "--add", "spoons", "-o", plan)[0] == 2
+
+
+def test_why_names_the_first_cause_and_the_checklist(capsys):
+    status, told, _ = run(
+        capsys, "why", demo.AS_FOUND, "heron:keys", "C4", "--scene", "Squall", "--json"
+    )
+    assert status == 1 and json.loads(told)["cause"]["cause"] == "dead key"
+    status, told, _ = run(capsys, "why", demo.READY, "heron:keys", "C4", "--scene", "Squall")
+    assert status == 0 and "have power" in told
+
+
+def test_steps_are_ticked_until_the_device_holds_them(capsys, tmp_path):
+    plan = tmp_path / "tour.vastzone"
+    plan.write_bytes(demo.READY.read_bytes())
+    assert "Wren 32, program 1: Zone Swell manual, highest" in run(capsys, "diff", plan)[1]
+    assert "Wren 32" not in run(capsys, "cards", plan, "--mark", "wren=stored")[1]
+    assert "Wren 32" not in run(capsys, "diff", plan)[1]

@@ -5,26 +5,32 @@ from datetime import date
 from pathlib import Path
 
 from vastzone.cli.output import console, print_json
-from vastzone.core.cards.card import Card, cards, effort
-from vastzone.core.cards.diff import differences
+from vastzone.core.cards.card import Card, card, cards, effort, tick
+from vastzone.core.cards.diff import differences, undialled
+from vastzone.core.errors import ReadError
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.wish import STATES
 from vastzone.files import native
 from vastzone.files.sheets import write_cards
 
 
 def run(options: argparse.Namespace) -> int:
-    """Write the cards into a folder, or print them."""
+    """Write the cards into a folder, or print them; tick a device's steps first if asked."""
     plan = native.read(options.file)
+    if options.mark:
+        plan = _marked(plan, options.mark)
+        native.write(plan, options.file)
     made = cards(plan, options.all)
     written: tuple[Path, ...] = ()
     if options.output:
         written = write_cards(plan.name, made, options.output, date.today().isoformat())
     if options.json:
         print_json({"plan": plan.name, "files": [str(p) for p in written],
-                    "cards": [_as_json(card) for card in made]})  # fmt: skip
+                    "cards": [_as_json(one) for one in made]})  # fmt: skip
         return 0
     out = console()
-    for card in made:
-        _print(out, card)
+    for one in made:
+        _print(out, one)
     steps, presses = effort(made)
     out.print(f"{len(made)} cards, {steps} steps, about {presses} presses.")
     for path in written:
@@ -32,23 +38,37 @@ def run(options: argparse.Namespace) -> int:
     return 0
 
 
-def _as_json(card: Card) -> dict[str, object]:
+def _marked(plan: Plan, wanted: str) -> Plan:
+    """The plan with all steps of one device ticked."""
+    name, _, state = wanted.partition("=")
+    device = next((d for d in plan.devices if d.id == name), None)
+    if device is None or state not in STATES:
+        known = ", ".join(d.id for d in plan.devices)
+        raise ReadError(
+            f"“{wanted}” marks nothing: write DEVICE=STATE with one of the devices {known} "
+            f"and one of {', '.join(STATES)}."
+        )
+    refs = [ref for step in card(plan, device).steps for ref in step.refs]
+    return tick(refs, state, date.today().isoformat())(plan)
+
+
+def _as_json(one: Card) -> dict[str, object]:
     return {
-        "device": card.device, "preparation": list(card.preparation), "presses": card.presses,
+        "device": one.device, "preparation": list(one.preparation), "presses": one.presses,
         "sections": [
             {"title": section.title, "steps": [step._asdict() for step in section.steps],
              "closing": list(section.closing)}
-            for section in card.sections
+            for section in one.sections
         ],
     }  # fmt: skip
 
 
-def _print(out: object, card: Card) -> None:
+def _print(out: object, one: Card) -> None:
     say = out.print  # type: ignore[attr-defined]
-    say(f"\n[bold]{card.name}[/]  about {card.presses} presses")
-    for line in card.preparation:
+    say(f"\n[bold]{one.name}[/]  about {one.presses} presses")
+    for line in one.preparation:
         say(f"  ☐ {line}")
-    for section in card.sections:
+    for section in one.sections:
         say(f"  [bold]{section.title}[/]")
         for step in section.steps:
             mark = "☑" if step.state in ("stored", "checked") else "☐"
@@ -60,12 +80,15 @@ def _print(out: object, card: Card) -> None:
 
 def run_diff(options: argparse.Namespace) -> int:
     """Print what differs; 1 when anything does."""
-    told = differences(native.read(options.file), native.read(options.new))
+    old = native.read(options.file)
+    told = differences(old, native.read(options.new)) if options.new else undialled(old)
     if options.json:
         print_json({"differences": told})
     else:
         out = console()
         for sentence in told:
             out.print(sentence)
-        out.print(f"{len(told)} differences." if told else "The plans do not differ.")
+        same = "The plans do not differ." if options.new else "The devices hold what is planned."
+        count = f"{len(told)} difference{'' if len(told) == 1 else 's'}."
+        out.print(count if told else same)
     return 1 if told else 0

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from vastzone import __version__
 
-COMMANDS = ("open", "demo", "check", "trace", "numbers", "prove", "cards", "diff", "devices")
+COMMANDS = ("open", "demo", "check", "trace", "numbers", "prove", "cards", "diff", "devices", "why")
 
 
 def parser() -> argparse.ArgumentParser:
@@ -59,8 +59,20 @@ def _numbers(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command = _plan_command(commands, "numbers", "work out every number that the wishes need")
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help="save the result")
     command.set_defaults(run=numbers.run)
+    _why(commands)
     command = _plan_command(commands, "prove", "simulate everything and compare with the wishes")
     command.set_defaults(run=prove.run)
+
+
+def _why(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import why
+
+    command = _plan_command(commands, "why", "why a key or control is silent")
+    command.add_argument("source", metavar="DEVICE[:THING]", help="keys or a control")
+    command.add_argument("number", nargs="?", metavar="KEY", help="a note name, or a bank")
+    command.add_argument("--scene", help="the scene to be in; the first one if not given")
+    command.add_argument("--velocity", type=int, default=96, help="1–127")
+    command.set_defaults(run=why.run)
 
 
 def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -71,9 +83,12 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
         "-o", dest="output", type=Path, metavar="DIR", help="write CSV and PDF here"
     )
     command.add_argument("--all", action="store_true", help="every setting, not only what differs")
+    command.add_argument("--mark", metavar="DEVICE=STATE",
+                         help="tick all steps of a device: planned, sent, stored or checked")  # fmt: skip
     command.set_defaults(run=cards.run)
     command = _plan_command(commands, "diff", "what differs between two plans, in words")
-    command.add_argument("new", type=Path, metavar="NEW")
+    command.add_argument("new", type=Path, nargs="?", metavar="NEW",
+                         help="the newer plan; without it, what the devices do not hold yet")  # fmt: skip
     command.set_defaults(run=cards.run_diff)
 
 

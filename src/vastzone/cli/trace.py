@@ -3,7 +3,6 @@
 import argparse
 
 from vastzone.cli.output import console, print_json, table
-from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.trace import Entry, Trace, trace
 from vastzone.core.errors import EditError, ReadError
 from vastzone.core.midi import pitch
@@ -17,7 +16,7 @@ def run(options: argparse.Namespace) -> int:
     """Print what each part sounded; 1 when an event reached nothing or a note hangs."""
     plan = native.read(options.file)
     song = read_song(options.midi)
-    scene = _scene(plan, options.scene)
+    scene = scene_for(plan, options.scene)
     result = trace(compile_scene(plan, scene), song.events, entry_for(plan, options.at))
     if options.json:
         print_json(_as_json(plan, scene, result))
@@ -26,7 +25,8 @@ def run(options: argparse.Namespace) -> int:
     return 1 if result.lost or result.hanging else 0
 
 
-def _scene(plan: Plan, wanted: str | None) -> Scene | None:
+def scene_for(plan: Plan, wanted: str | None) -> Scene | None:
+    """The scene of that name or id, the first when none is named.  Raises ReadError."""
     if wanted is None:
         return plan.scenes[0] if plan.scenes else None
     for scene in plan.scenes:

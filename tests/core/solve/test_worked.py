@@ -296,3 +296,16 @@ def test_every_number_has_its_reason():
     (number,) = solved(plan).numbers
     assert (number.reason.endswith(".") and "One" in number.reason) or "All" in number.reason
     assert simple() is not plan
+
+
+def test_more_targets_than_assign_slots_are_refused():
+    targets = tuple(Target(id=f"t{n}", name=f"T{n}", part="loop") for n in (1, 2))
+    knobs = tuple(Control(id=f"k{n}", name=f"Knob {n}", kind="knob") for n in (1, 2))
+    board = keyboard(zone(), controls=knobs)
+    slots = CountLimit(what="assign-slots", most=3, taken=(1, 2))
+    plan = rig(board, module(part("loop", 1), targets=targets, limits=(slots,)), intents=tuple(
+        Intent(id=f"i{n}", name=f"I{n}", sources=(f"board:k{n}",), moves=f"box:t{n}") for n in (1, 2)
+    ))  # fmt: skip
+    refused = work_out(plan)
+    assert isinstance(refused, Refusal) and set(refused.intents) == {"i1", "i2"}
+    assert "assign slots" in refused.sentence and len(refused.mends) == 2

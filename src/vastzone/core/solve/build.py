@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from vastzone.core.engine.listen import HEARD_BY_PARTS
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan import lookup
-from vastzone.core.plan.limits import Answers, Reserved
+from vastzone.core.plan.limits import Answers, CountLimit, Reserved
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import Dial, dials, held_value, record
 from vastzone.core.plan.sound import Kit, Target
@@ -57,6 +57,7 @@ class Builder:
             self._bind(sender)
         for ear in self._ears:
             self._kits(ear)
+        self._count_slots()
         tied = self._tied()
         for sender in self._senders:
             self._keep_apart(sender, tied)
@@ -186,6 +187,24 @@ class Builder:
             known = self._variables[note]
             self._variables[note] = known._replace(domain=known.domain & allowed)
             self.needed.setdefault(ear.ref, set()).add(wanted)
+
+    def _count_slots(self) -> None:
+        """No more targets moved in a device than it has assign slots that are not taken."""
+        for device in self.plan.devices:
+            moved = {
+                b.intent.moves: b.intent.id
+                for s in self._senders
+                for b in s.bindings
+                if b.intent.moves and b.intent.moves.partition(":")[0] == device.id
+            }
+            for limit in device.limits:
+                if isinstance(limit, CountLimit) and limit.what == "assign-slots":
+                    free = limit.most - len(limit.taken)
+                    if len(moved) > free:
+                        self.obstacles.append(Obstacle(
+                            tuple(moved.values()), (), f"{device.name} has {free} assign slots "
+                            f"free and {len(moved)} targets are wished.",
+                        ))  # fmt: skip
 
     def _within(self, ear: Ear, sound: int) -> None:
         """A sound lies where its part answers; a fixed one makes the part answer there."""

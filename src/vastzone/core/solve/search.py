@@ -296,6 +296,8 @@ def _run(
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     solver.parameters.linearization_level = 2
+    solver.parameters.symmetry_level = 0
+    solver.parameters.cp_model_probing_level = 0
     solver.parameters.max_time_in_seconds = SECONDS
     with _Watch(solver, progress, what, share) as watch:
         status = solver.solve(model.cp)
