@@ -54,6 +54,7 @@ class Playing(QObject):
 
     def look(self) -> None:
         """See what has been plugged in and unplugged."""
+        self._look.start()
         change = self.inputs.refresh()
         if self.input is not None and self.input.name in change.removed:
             name = self.input.name.shown
@@ -67,11 +68,9 @@ class Playing(QObject):
         if self.input is not None:
             self.input.close()
             self.input = None
-            self._look.stop()
         if name is not None:
             try:
                 self.input = self.inputs.open(name)
-                self._look.start()
             except PlanError as error:
                 self._complain(str(error))
         self._pace()

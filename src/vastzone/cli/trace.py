@@ -3,6 +3,7 @@
 import argparse
 
 from vastzone.cli.output import console, print_json, table
+from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.trace import Entry, Trace, trace
 from vastzone.core.errors import EditError, ReadError
 from vastzone.core.midi import pitch

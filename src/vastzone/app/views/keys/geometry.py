@@ -14,7 +14,7 @@ from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Keybed, Zone
 
 MARGIN, CAPTION, ZONE, PART, SCALE, GAP = 16.0, 26.0, 28.0, 24.0, 16.0, 14.0
-VERDICT = 15.0
+VERDICT = 19.0
 KEYS_LEAST, KEYS_MOST, CAPTION_LEAST = 66.0, 128.0, 460.0
 _WHITE = {0: 0, 2: 1, 4: 2, 5: 3, 7: 4, 9: 5, 11: 6}
 
