@@ -83,12 +83,12 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
         "-o", dest="output", type=Path, metavar="DIR", help="write CSV and PDF here"
     )
     command.add_argument("--all", action="store_true", help="every setting, not only what differs")
-    command.add_argument("--mark", metavar="DEVICE=STATE",
-                         help="tick all steps of a device: planned, sent, stored or checked")  # fmt: skip
+    states = "tick all steps of a device: planned, sent, stored or checked"
+    command.add_argument("--mark", metavar="DEVICE=STATE", help=states)
     command.set_defaults(run=cards.run)
     command = _plan_command(commands, "diff", "what differs between two plans, in words")
-    command.add_argument("new", type=Path, nargs="?", metavar="NEW",
-                         help="the newer plan; without it, what the devices do not hold yet")  # fmt: skip
+    newer = "the newer plan; without it, what the devices do not hold yet"
+    command.add_argument("new", type=Path, nargs="?", metavar="NEW", help=newer)
     command.set_defaults(run=cards.run_diff)
 
 
