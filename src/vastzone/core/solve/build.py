@@ -2,54 +2,32 @@
 
 from collections.abc import Iterable
 
-from vastzone.core.engine.listen import HEARD_BY_PARTS
-from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan import lookup
-from vastzone.core.plan.limits import Answers, CountLimit, Reserved
+from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.settings import Dial, dials, held_value, record
-from vastzone.core.plan.sound import Kit, Target
-from vastzone.core.solve.problem import Apart, Family, Problem, Taste, Variable, contract
-from vastzone.core.solve.senders import Ear, Sender, ears, senders
+from vastzone.core.plan.settings import record
+from vastzone.core.plan.sound import Target
+from vastzone.core.solve.problem import Apart, Problem, Taste, contract
+from vastzone.core.solve.senders import Ear, Sender
 from vastzone.core.solve.shape import Obstacle, Shaped
-
-CHANNELS = frozenset(range(1, 17))
-NOTES = frozenset(range(128))
-BOUND_NUMBERS = frozenset((0, 6, 32, 38, *range(96, 102)))
-"""Controllers that are halves of other messages: bank select, data entry, (N)RPN."""
+from vastzone.core.solve.variables import NOTES, Variables, answers
 
 
-class Builder:
+class Builder(Variables):
     """Collects variables and what must hold between them."""
 
     def __init__(self, old: Plan, shaped: Shaped, exempt: frozenset[str] = frozenset()) -> None:
-        self.plan: Plan = shaped.plan
-        self._before = dials(old)
-        self._dials = dials(shaped.plan)
-        self._index: dict[tuple[str, ...], int] = {}
-        self._variables: list[Variable] = []
+        super().__init__(old, shaped, exempt)
+        self._exempt = exempt
         self._same: dict[tuple[int, int], None] = {}
         self._apart: dict[Apart, None] = {}
         self._alone: dict[tuple[int, int], None] = {}
-        self._owners = {d.id: d for d in shaped.plan.devices}
-        self.obstacles: list[Obstacle] = []
-        self.needed: dict[str, set[int]] = {}
-        self.part_channel: dict[str, int] = {}
-        self._exempt = exempt
-        self._senders = [s for s in senders(shaped) if not self._is_exempt(s, exempt)]
-        self._ears = ears(shaped.plan)
         self._played = {b.intent.plays for s in self._senders for b in s.bindings}
-        self._rhythm: set[int] = set()
         self._judged: set[object] = set()
         self._reached: dict[frozenset[tuple[str, str]], list[Ear]] = {}
         self._roles: dict[int, frozenset[int]] = {}
-
-    @staticmethod
-    def _is_exempt(sender: Sender, exempt: frozenset[str]) -> bool:
-        """Whether a sender belongs to a wish that is left out while causes are sought."""
-        if sender.bindings or sender.send is None:
-            return False
-        return f"{sender.device}:{sender.send.control}" in exempt
+        self.obstacles: list[Obstacle] = []
+        self.needed: dict[str, set[int]] = {}
 
     def build(self) -> Problem:
         """The whole problem."""
@@ -69,73 +47,6 @@ class Builder:
             self.plan.schools.run_from,
             tuple(self._alone),
         )  # fmt: skip
-
-    # variables
-
-    def _variable(self, ref: str, family: Family, allowed: frozenset[int]) -> int:
-        dial = self._dials[ref]
-        if dial.slot not in self._index:
-            self._index[dial.slot] = len(self._variables)
-            self._variables.append(self._new(dial, family, allowed))
-        index = self._index[dial.slot]
-        known = self._variables[index]
-        if ref not in known.refs:
-            fixed = record(self.plan, ref).hold == "locked"
-            domain = frozenset({dial.value}) if fixed else known.domain
-            self._variables[index] = known._replace(
-                refs=(*known.refs, ref), locked=known.locked or fixed, domain=known.domain & domain
-            )
-        return index
-
-    def _new(self, dial: Dial, family: Family, allowed: frozenset[int]) -> Variable:
-        locked = record(self.plan, dial.ref).hold == "locked"
-        fixed = locked or dial.scope == "fixed"
-        domain = frozenset({dial.value}) if fixed else allowed
-        held = held_value(self.plan, dial) if dial.ref in self._before else None
-        settled = record(self.plan, dial.ref).hold == "worked out"
-        return Variable(family, (dial.ref,), dial.value, held, domain, locked, settled)
-
-    def _channel(self, sender: Sender) -> int | None:
-        """The channel variable of a sender; None for a control that follows the zones."""
-        if sender.send is not None and sender.send.channel is None:
-            return None
-        return self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
-
-    def _channels(self, sender: Sender) -> frozenset[int]:
-        devices = [self._owners[d] for d in {d for d, _ in sender.reach}]
-        return CHANNELS.difference(*(self._kept_channels(d) for d in devices))
-
-    @staticmethod
-    def _kept_channels(device: Device) -> set[int]:
-        return {c for lim in device.limits if isinstance(lim, Reserved) for c in lim.channels}
-
-    def _part(self, ear: Ear) -> int | None:
-        """The channel variable of a part; None for a part that stays on all channels."""
-        ref = f"{ear.device.id}/part.{ear.part.id}/channel"
-        if ear.part.channel is None and (
-            self._dials[ref].scope == "fixed" or self._stays_omni(ear)
-        ):
-            return None
-        index = self._variable(ref, "channel", CHANNELS - self._kept_channels(ear.device))
-        self.part_channel[ear.ref] = index
-        if ear.part.rhythm:
-            self._rhythm.add(index)
-        return index
-
-    def _stays_omni(self, ear: Ear) -> bool:
-        """Whether everything that reaches a part on all channels is meant for it."""
-        return all(
-            any(b.intent.plays == ear.ref for b in s.bindings)
-            or (s.send is not None and s.send.message != "note")
-            for s in self._senders
-            if ear.reached_by(s.reach)
-        )
-
-    def _sound(self, ear: Ear, kit: Kit, sound: str) -> int | None:
-        """The note variable of a sound; None where the kit does not hold it."""
-        if all(s.id != sound for s in kit.sounds):
-            return None
-        return self._variable(f"{ear.device.id}/kit.{kit.id}/{sound}", "note", _answers(ear.device))
 
     # what wishes demand
 
@@ -183,7 +94,7 @@ class Builder:
                     self._within(ear, index)
         elif intent.note is not None:
             wanted = intent.note - ear.part.transpose
-            allowed = frozenset({wanted}) & _answers(ear.device)
+            allowed = frozenset({wanted}) & answers(ear.device)
             known = self._variables[note]
             self._variables[note] = known._replace(domain=known.domain & allowed)
             self.needed.setdefault(ear.ref, set()).add(wanted)
@@ -255,23 +166,6 @@ class Builder:
             and any(b.intent.plays == ref for b in s.bindings)
             for s in self._senders
         )  # fmt: skip
-
-    def _controller(self, device: str, target: Target) -> int:
-        ref = f"{device}/target.{target.id}/controller"
-        return self._variable(ref, "controller", frozenset(range(120)) - BOUND_NUMBERS)
-
-    def _numbers(self, sender: Sender, target: Target) -> frozenset[int]:
-        """The controllers that a control may send to a target: none that anyone keeps."""
-        kept = {
-            number
-            for device in {d for d, _ in sender.reach}
-            for limit in self._owners[device].limits
-            if isinstance(limit, Reserved)
-            for number in limit.controllers
-        }
-        kept |= HEARD_BY_PARTS - ({target.role} if target.role is not None else set())
-        free = {c.number for c in CONTROLLERS if c.sort != "channel mode"} - BOUND_NUMBERS
-        return frozenset(free - kept)
 
     def _kits(self, ear: Ear) -> None:
         """Every sound of a kit on a note of its own."""
@@ -447,14 +341,6 @@ class Builder:
         else:
             self._apart[Apart(channel, part, False, unlike=((number, listening),))] = None
 
-    def _anchor(self) -> int:
-        """A channel variable that stands for «always»."""
-        slot = ("always",)
-        if slot not in self._index:
-            self._index[slot] = len(self._variables)
-            self._variables.append(Variable("channel", (), 1, None, frozenset({1}), False))
-        return self._index[slot]
-
     def _keep_alone(self) -> None:
         """Parts that want a channel of their own share it with no other part they could meet."""
         wanted = {b.intent.plays for s in self._senders for b in s.bindings if b.intent.alone}
@@ -503,14 +389,6 @@ class Builder:
 
 def _differing(one: tuple[int, int], other: tuple[int, int]) -> int:
     return sum(a != b for a, b in zip(one, other, strict=True))
-
-
-def _answers(device: Device) -> frozenset[int]:
-    allowed = NOTES
-    for limit in device.limits:
-        if isinstance(limit, Answers):
-            allowed &= frozenset(range(limit.low, limit.high + 1))
-    return allowed
 
 
 def _answered(ear: Ear, needed: set[int] | None) -> set[int]:
