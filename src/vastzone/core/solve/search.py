@@ -298,6 +298,7 @@ def _run(
     solver.parameters.linearization_level = 2
     solver.parameters.symmetry_level = 0
     solver.parameters.cp_model_probing_level = 0
+    solver.parameters.max_presolve_iterations = 1
     solver.parameters.max_time_in_seconds = SECONDS
     with _Watch(solver, progress, what, share) as watch:
         status = solver.solve(model.cp)
