@@ -44,6 +44,8 @@ def _stop_passing_on(plan: Plan, carried: dict[tuple[str, int, str, bool], list[
 
     One switch on the computer mends at once what would take a change in every program.
     """
+    if not any(d.kind == "computer" and d.thrus for d in plan.devices):
+        return plan
     wrong = _wrong(plan, carried)
     for owner in plan.devices if wrong else ():
         for thru in owner.thrus if owner.kind == "computer" else ():
