@@ -4,8 +4,9 @@ import argparse
 from pathlib import Path
 
 from vastzone.cli.output import console, print_json, table
-from vastzone.core.errors import EditError, ReadError
-from vastzone.core.plan import edits, lookup
+from vastzone.cli.places import device_for
+from vastzone.core.errors import ReadError
+from vastzone.core.plan import edits
 from vastzone.core.plan.model import Device
 from vastzone.files import native
 from vastzone.files.devices import SUFFIX, read_device, shipped, write_device
@@ -19,11 +20,7 @@ def run(options: argparse.Namespace) -> int:
     if options.add:
         native.write(edits.add_device(_find(options.add))(plan), options.output or options.file)
     if options.save:
-        try:
-            device = lookup.device(plan, options.save)
-        except EditError:
-            known = ", ".join(d.id for d in plan.devices)
-            raise ReadError(f"The plan has no device “{options.save}”: it has {known}.") from None
+        device = device_for(plan, options.save)
         write_device(device, options.output or Path(f"{device.id}{SUFFIX}"))
     return 0
 

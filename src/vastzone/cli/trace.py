@@ -3,9 +3,10 @@
 import argparse
 
 from vastzone.cli.output import console, print_json, table
+from vastzone.cli.places import device_for
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.trace import Entry, Trace, trace
-from vastzone.core.errors import EditError, ReadError
+from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan, Scene
@@ -48,11 +49,7 @@ def entry_for(plan: Plan, wanted: str | None) -> Entry:
             raise ReadError("The plan has no keyboard: say with --at where the file enters.")
         return Entry(beds[0][0].id, beds[0][1].id)
     name, _, thing = wanted.partition(":")
-    try:
-        owner = lookup.device(plan, name)
-    except EditError:
-        places = ", ".join(d.id for d in plan.devices)
-        raise ReadError(f"The plan has no device “{name}”: it has {places}.") from None
+    owner = device_for(plan, name)
     for bed in owner.keybeds:
         if thing in ("", bed.id):
             return Entry(owner.id, bed.id)

@@ -3,10 +3,10 @@
 import argparse
 
 from vastzone.cli.output import console, print_json
+from vastzone.cli.places import device_for
 from vastzone.cli.trace import scene_for
-from vastzone.core.errors import EditError, ReadError
+from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.proof.silence import why_is_it_silent
 from vastzone.files import native
@@ -35,11 +35,7 @@ def run(options: argparse.Namespace) -> int:
 
 def _source(plan: Plan, wanted: str) -> tuple[Device, str]:
     name, _, thing = wanted.partition(":")
-    try:
-        owner = lookup.device(plan, name)
-    except EditError:
-        known = ", ".join(d.id for d in plan.devices)
-        raise ReadError(f"The plan has no device “{name}”: it has {known}.") from None
+    owner = device_for(plan, name)
     things = [*(b.id for b in owner.keybeds), *(c.id for c in owner.controls)]
     if not thing and things:
         return owner, things[0]

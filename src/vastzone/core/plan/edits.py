@@ -13,7 +13,6 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.consistency import problems
 from vastzone.core.plan.model import Cable, Device, Plan, ProgramChoice, Scene
-from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Program, Zone
 from vastzone.core.plan.values import Value
 
@@ -213,16 +212,6 @@ def remove_cable(cable: Cable) -> Edit:
             plan, cables=tuple(c for c in plan.cables if c != cable)
         ),
     )
-
-
-def set_thrus(device: str, thrus: tuple[Any, ...]) -> Edit:
-    """Replace the thru connections of a device."""
-    return set_device(device, "Change thru", thrus=thrus)
-
-
-def add_part(device: str, part: Part) -> Edit:
-    """Add a part to a device."""
-    return edit_device(device, "Add part", lambda d: changed(d, parts=(*d.parts, part)))
 
 
 def choose_program(scene: str, device: str, number: int) -> Edit:

@@ -50,11 +50,6 @@ class Proof(NamedTuple):
             yield from ((scene, m) for m in self.marks(scene) if m.verdict != "as meant")
 
 
-def holds(intent: Intent, scene: Scene | None) -> bool:
-    """Whether a wish holds in a scene."""
-    return not intent.scenes or (scene is not None and scene.id in intent.scenes)
-
-
 Wishes = dict[str, tuple[Intent, ...]]
 
 
