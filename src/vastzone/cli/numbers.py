@@ -5,7 +5,7 @@ from datetime import date
 
 from vastzone.cli.output import console, print_json, table
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.cards.words import field_words, thing_words, value_words
+from vastzone.core.cards.words import number_words
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.solve.clash import Refusal, work_out
@@ -63,10 +63,8 @@ def _solved(found: Solution, as_json: bool) -> None:
 def row_of(plan: Plan, number: Number) -> tuple[str, str, str, str, str, str]:
     """A number in words: device, where, what, from, to, why."""
     owner = lookup.device(plan, number.ref.partition("/")[0])
-    pieces = number.ref.split("/")
-    program = f"program {int(pieces[1]) + owner.first_program}, " if pieces[1].isdigit() else ""
-    return (
-        owner.name, program + thing_words(owner, number.ref), field_words(number.ref),
-        value_words(owner, number.ref, number.before),
-        value_words(owner, number.ref, number.after), number.reason,
-    )  # fmt: skip
+    program, where, what, before, after = number_words(
+        owner, number.ref, number.before, number.after
+    )
+    place = f"program {program}, {where}" if program else where
+    return owner.name, place, what, before, after, number.reason

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import quiet
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.cards.words import field_words, thing_words, value_words
+from vastzone.core.cards.words import number_words
 from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
@@ -234,11 +234,8 @@ def _table(found: Solution) -> QTableWidget:
 
 def _row(plan: Plan, number: Number) -> tuple[str, ...]:
     owner = lookup.device(plan, number.ref.partition("/")[0])
-    pieces = number.ref.split("/")
-    shown = f"{int(pieces[1]) + owner.first_program} · " if pieces[1].isdigit() else ""
-    shown = f"Program {shown}" if shown else ""
-    return (
-        owner.name, shown + thing_words(owner, number.ref), field_words(number.ref),
-        value_words(owner, number.ref, number.before),
-        value_words(owner, number.ref, number.after), number.reason,
-    )  # fmt: skip
+    program, where, what, before, after = number_words(
+        owner, number.ref, number.before, number.after
+    )
+    place = f"Program {program} · {where}" if program else where
+    return owner.name, place, what, before, after, number.reason

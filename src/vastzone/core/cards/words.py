@@ -80,3 +80,16 @@ def field_words(ref: str) -> str:
     if "/device.thru/" in ref:
         return "Pass on"
     return "Note" if "/kit." in ref else FIELDS.get(ref.rsplit("/", 1)[1], "Value")
+
+
+def number_words(
+    device: Device, ref: str, before: int | None, after: int
+) -> tuple[str, str, str, str, str]:
+    """A changed number in words: program as the device shows it («» for none), where, what,
+    from, to."""
+    number = ref.split("/")[1]
+    program = str(int(number) + device.first_program) if number.isdigit() else ""
+    return (
+        program, thing_words(device, ref), field_words(ref),
+        value_words(device, ref, before), value_words(device, ref, after),
+    )  # fmt: skip
