@@ -1,6 +1,5 @@
 """The full house: its numbers, its whole proof, and the proof after one edit."""
 
-import time
 from collections.abc import Iterator
 from itertools import count
 
@@ -16,13 +15,13 @@ from vastzone.files import native
 
 def rows() -> Iterator[Row]:
     plan = full_house()
-    begun = time.perf_counter()
-    found = work_out(plan)
-    took = time.perf_counter() - begun
-    assert isinstance(found, Solution)
-    what = f"Full house: {len(found.numbers)} numbers worked out, gap {found.gap:.1%} (s)"
+    found: list[object] = []
+    took = best(lambda: found.append(work_out(plan)), 2)
+    solved = found[-1]
+    assert isinstance(solved, Solution)
+    what = f"Full house: {len(solved.numbers)} numbers worked out, gap {solved.gap:.1%} (s)"
     yield Row(what, f"{took:.2f} s", "", took, 5.0)
-    yield from _proof(found.plan)
+    yield from _proof(solved.plan)
 
 
 def _proof(plan: Plan) -> Iterator[Row]:
