@@ -3,11 +3,10 @@
 import argparse
 
 from vastzone.cli.output import console, print_json, table
-from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof.intended import Proof, prove
-from vastzone.core.proof.verdict import VERDICTS, Hit, Mark
+from vastzone.core.proof.verdict import VERDICTS, Mark
+from vastzone.core.proof.words import hits_words, mark_words
 from vastzone.files import native
 
 COLOURS = {"silent": "red", "wrong": "red", "extra": "yellow", "double": "yellow"}
@@ -41,39 +40,15 @@ def _print(plan: Plan, proof: Proof) -> None:
     rows = table("Scene", "Struck", "Verdict", "Missing", "Too much")
     for scene, mark in proof.faults():
         verdict = f"[{COLOURS[mark.verdict]}]{mark.verdict}[/]"
-        missing = mark.remark or _hits(plan, mark.missing)
+        missing = mark.remark or hits_words(plan, mark.missing)
         rows.add_row(
             names.get(scene, ""),
-            source_words(plan, mark),
+            mark_words(plan, mark),
             verdict,
             missing,
-            _hits(plan, mark.extra),
+            hits_words(plan, mark.extra),
         )
     if not proof.good:
         out.print(rows)
     counts = ", ".join(f"{proof.count(v)} {v}" for v in VERDICTS)
     out.print(f"{plan.name}: {counts}.")
-
-
-def source_words(plan: Plan, mark: Mark) -> str:
-    """What was struck, in words."""
-    device, _, thing = mark.source.partition(":")
-    owner = lookup.device(plan, device)
-    for control in owner.controls:
-        if control.id == thing:
-            bank = f", bank {mark.bank}" if control.banks > 1 else ""
-            return f"{owner.name} {control.name}{bank}"
-    velocities = (
-        "" if (mark.vel_low, mark.vel_high) == (1, 127) else f" at {mark.vel_low}–{mark.vel_high}"
-    )
-    return f"{owner.name} {pitch.span(mark.low, mark.high, owner.octaves)}{velocities}"
-
-
-def _hits(plan: Plan, hits: tuple[Hit, ...]) -> str:
-    names = []
-    for hit in hits:
-        device, _, thing = hit.ref.partition(":")
-        owner = lookup.device(plan, device)
-        known = {p.id: p.name for p in owner.parts} | {t.id: t.name for t in owner.targets}
-        names.append(known.get(thing, thing))
-    return ", ".join(dict.fromkeys(names))

@@ -1,12 +1,15 @@
 """The desk: one open plan, its scene, what is selected, and everything derived from it."""
 
+from collections.abc import Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.settings import thing_of
 from vastzone.desk.history import History
+from vastzone.desk.ledger import Ledger
 from vastzone.desk.recovery import Autosave
 from vastzone.desk.signal import Signal
 from vastzone.desk.stage import Stage
@@ -14,8 +17,10 @@ from vastzone.files import native
 
 if TYPE_CHECKING:
     from vastzone.core.engine.report import Report
+    from vastzone.core.proof.causes import Cause
     from vastzone.core.proof.finding import Finding
     from vastzone.core.proof.intended import Proof
+    from vastzone.core.proof.steps import Derived
     from vastzone.core.proof.verdict import Mark
 
 EMPTY = Plan(name="New plan")
@@ -29,6 +34,7 @@ class Desk:
         self.scene_changed = Signal("scene changed")
         self.selected = Signal("selected")
         self.saved = Signal("saved")
+        self.proved = Signal("proved")
         self._history = History(EMPTY)
         self._clean = EMPTY
         self._autosave = autosave
@@ -37,6 +43,8 @@ class Desk:
         self.asleep = False
         self.path: Path | None = None
         self.selection = ""
+        self.ledger = Ledger()
+        self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
 
     @property
@@ -61,13 +69,24 @@ class Desk:
         return compile_scene(self.plan, self.scene)
 
     @property
+    def derived(self) -> "Derived | None":
+        """What is known of the plan; nothing while ``asleep``, the last state while pending."""
+        if self.asleep:
+            return None
+        self.ledger.follow(self.plan)
+        return self.ledger.known
+
+    @property
     def findings(self) -> "tuple[Finding, ...]":
         """What the rules say of the whole plan; nothing yet while ``asleep``."""
-        if self.asleep:
-            return ()
-        from vastzone.core.proof.check import check
+        known = self.derived
+        return known.findings if known else ()
 
-        return check(self.plan)
+    @property
+    def causes(self) -> "tuple[Cause, ...]":
+        """What falls short, by cause."""
+        known = self.derived
+        return known.causes if known else ()
 
     def wake(self) -> None:
         """Begin to check: a window wakes the desk once it has been painted."""
@@ -75,14 +94,16 @@ class Desk:
             self.asleep = False
             self.plan_changed.emit()
 
+    def work(self, seconds: float) -> None:
+        """Go on deriving for about so long; ``proved`` tells when all is known."""
+        if not self.asleep and self.ledger.work(seconds):
+            self.proved.emit()
+
     @property
     def proof(self) -> "Proof | None":
         """What the proof says of every strike; None without wishes, or while ``asleep``."""
-        if self.asleep or not self.plan.intents:
-            return None
-        from vastzone.core.proof.intended import prove
-
-        return prove(self.plan)
+        known = self.derived
+        return known.proof if known else None
 
     def marks(self, source: str) -> "tuple[Mark, ...]":
         """The verdicts on a keybed or control in the current scene."""
@@ -97,7 +118,11 @@ class Desk:
         """The verdict on a strike; nothing where no wish and no sound is there."""
         for mark in self.marks(report.subject):
             within = report.key is None or mark.low <= report.key <= mark.high
-            if within and mark.vel_low <= (report.velocity or 127) <= mark.vel_high:
+            if (
+                within
+                and mark.bank == report.bank
+                and mark.vel_low <= (report.velocity or 127) <= mark.vel_high
+            ):
                 return mark.verdict
         return ""
 
@@ -115,6 +140,8 @@ class Desk:
         self._history = History(plan)
         self._clean = plan if clean else EMPTY
         self.path, self.selection, self._scene = path, "", ""
+        self.unseen = frozenset()
+        self.ledger.forget()
         self.stage.panic()
         self._follow()
         self.selected.emit()
@@ -198,6 +225,19 @@ class Desk:
 
     def select(self, ref: str) -> None:
         """Select a thing everywhere: ``device`` or ``device:thing``; nothing when empty."""
-        if ref != self.selection:
+        if ref != self.selection or ref in self.unseen:
             self.selection = ref
+            self.unseen -= {ref}
+            self.selected.emit()
+
+    def mark_unseen(self, settings: Iterable[str]) -> None:
+        """Remember what was changed for the person, by the things that the settings belong to."""
+        self.unseen |= {thing_of(ref) for ref in settings}
+        self.selected.emit()
+
+    def look_at(self, device: str) -> None:
+        """Everything of a device has been looked at."""
+        left = frozenset(r for r in self.unseen if r.partition(":")[0] != device)
+        if left != self.unseen:
+            self.unseen = left
             self.selected.emit()

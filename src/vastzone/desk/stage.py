@@ -42,7 +42,7 @@ class Stage:
     def move(self, control: KeyId, value: int, at: float) -> list[Voice | Movement]:
         """Move a control to 0–127."""
         done = self.performance.move(control, value, at)
-        self._tell(report_control(self.performance.compiled, control[0], value, done))
+        self._tell(report_control(self.performance.compiled, control[0], value, done, control[1]))
         self.sounding.emit()
         return done
 

@@ -47,6 +47,7 @@ class Report(NamedTuple):
     silent: tuple[Reason, ...]
     key: int | None = None
     velocity: int = 0
+    bank: int = 1
 
 
 def report_key(
@@ -68,7 +69,7 @@ def report_key(
 
 
 def report_control(
-    compiled: Compiled, ref: str, value: int, done: Iterable[Voice | Movement]
+    compiled: Compiled, ref: str, value: int, done: Iterable[Voice | Movement], bank: int = 1
 ) -> Report:
     """The report of a moved control."""
     device, _, control = ref.partition(":")
@@ -86,7 +87,7 @@ def report_control(
     silent = () if reached else (Reason("channel", ref, _unmoved(named, owner.name, messages)),)
     return Report(
         f"{owner.name} · {named} · {value}", ref, tuple(dict.fromkeys(messages)), tuple(reached),
-        silent,
+        silent, None, value, bank,
     )  # fmt: skip
 
 

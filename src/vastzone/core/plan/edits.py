@@ -195,6 +195,51 @@ def add_device(device: Device) -> Edit:
     return Edit(f"Add {device.name}", apply)
 
 
+def remove_device(ident: str) -> Edit:
+    """Take a device out with its cables, and with the wishes that begin or end at it."""
+
+    def apply(plan: Plan) -> Plan:
+        lookup.device(plan, ident)
+
+        def mine(ref: str | None) -> bool:
+            return (ref or "").partition(":")[0] == ident
+
+        intents = []
+        for intent in plan.intents:
+            kept = [n for n, s in enumerate(intent.sources) if not mine(s)]
+            if mine(intent.plays) or mine(intent.moves) or not kept:
+                continue
+            if len(kept) < len(intent.sources):
+                intent = msgspec.structs.replace(
+                    intent, sources=tuple(intent.sources[n] for n in kept),
+                    sounds=tuple(intent.sounds[n] for n in kept if n < len(intent.sounds)),
+                )  # fmt: skip
+            intents.append(intent)
+        return msgspec.structs.replace(
+            plan, devices=tuple(d for d in plan.devices if d.id != ident),
+            cables=tuple(c for c in plan.cables if not (mine(c.source) or mine(c.dest))),
+            intents=tuple(intents),
+            scenes=tuple(
+                changed(s, programs=tuple(c for c in s.programs if c.device != ident))
+                for s in plan.scenes
+            ),
+            settings=tuple(s for s in plan.settings if s.ref.partition("/")[0] != ident),
+            log=tuple(e for e in plan.log if not mine(e.source)),
+        )  # fmt: skip
+
+    return Edit("Remove device", apply)
+
+
+def set_limit(device: str, index: int, label: str, **changes: Any) -> Edit:
+    """Change fields of one of a device's limits."""
+
+    def change(owner: Device) -> Device:
+        old = owner.limits[index]
+        return changed(owner, limits=swapped(owner.limits, old, changed(old, **changes)))
+
+    return edit_device(device, label, change)
+
+
 def add_cable(source: str, dest: str) -> Edit:
     """Connect two ports."""
 

@@ -6,7 +6,7 @@ from typing import Protocol, TypeVar
 from vastzone.core.errors import EditError
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Plan, Port, Scene
-from vastzone.core.plan.sound import Kit, Part
+from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import Keybed, Program, Zone
 
 
@@ -102,6 +102,12 @@ def program_in(at: Scene | None, owner: Device) -> Program | None:
 def scenes_with(plan: Plan, owner: Device, number: int) -> tuple[Scene, ...]:
     """The scenes in which a device is on that program."""
     return tuple(s for s in plan.scenes if program_number(s, owner) == number)
+
+
+def ends(owner: Device) -> tuple[Part | Target, ...]:
+    """Everything in a device that wishes can end at: its parts, then its targets."""
+    held: list[Part | Target] = [*owner.parts, *owner.targets]
+    return tuple(held)
 
 
 def parts(plan: Plan) -> Iterator[tuple[Device, Part]]:

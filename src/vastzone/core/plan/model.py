@@ -7,7 +7,7 @@ from vastzone.core.plan.limits import Limit
 from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import Control, Keybed, Program
 from vastzone.core.plan.values import Byte, DeviceKind, Id, Milliseconds, Name, Ref, Text, Value
-from vastzone.core.plan.wish import Intent, Schools, Setting
+from vastzone.core.plan.wish import Intent, LogEntry, Schools, Setting
 
 Flow = Literal["in", "out", "both"]
 
@@ -93,4 +93,5 @@ class Plan(Value, frozen=True, kw_only=True):
     intents: tuple[Intent, ...] = ()
     settings: tuple[Setting, ...] = ()
     schools: Schools = Schools()
+    log: tuple[LogEntry, ...] = ()
     notes: Text = ""

@@ -56,6 +56,16 @@ class Dial(NamedTuple):
     scope: str
 
 
+def thing_of(ref: str) -> str:
+    """The ``device:thing`` that a setting belongs to; the device itself for the whole of it."""
+    device, *middle, _ = ref.split("/")
+    kind, _, ident = middle[-1].partition(".")
+    if kind == "device":
+        return device
+    named = kind in ("zone", "part", "target", "kit")
+    return f"{device}:{ident if named else kind}"
+
+
 @derived(64)
 def dials(plan: Plan) -> dict[str, Dial]:
     """Every number of every device, by reference, in the plan's order."""

@@ -75,3 +75,20 @@ class Schools(Value, frozen=True, kw_only=True):
     controllers: Literal["standard", "undefined", "run"] = "standard"
     run_from: Byte = 20
     rhythm_on_10: bool = True
+
+
+class LogEntry(Value, frozen=True, kw_only=True):
+    """One thing tried in a walk-through: when, what was asked, what was expected and got.
+
+    ``low``–``high`` are the keys asked of a keybed, 0 for a control in ``bank``.
+    """
+
+    on: Name
+    scene: str = ""
+    source: Ref
+    bank: Positive = 1
+    low: Byte = 0
+    high: Byte = 0
+    result: Literal["pass", "fail", "untested"] = "untested"
+    expected: Text = ""
+    got: Text = ""

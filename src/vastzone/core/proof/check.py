@@ -24,6 +24,9 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     numbers.unreached_parts,
 )
 
+SPOTS = 64
+"""How many spots a rule looks at in one piece."""
+
 
 class Tally(NamedTuple):
     """How many findings of each severity."""
@@ -41,9 +44,7 @@ def scenes_compiled(plan: Plan) -> tuple[Compiled, ...]:
 @derived(16)
 def check(plan: Plan) -> tuple[Finding, ...]:
     """All findings, faults first, otherwise in the order of the rules and of the plan."""
-    compiled = scenes_compiled(plan)
-    found = [f for spot in spots(plan, compiled) for rule in SPOT_RULES for f in rule(spot)]
-    found += [f for rule in PLAN_RULES for f in rule(plan, compiled)]
+    found = [f for piece in pieces(plan) for f in found_by(plan, *piece)]
     merged: dict[tuple[str, tuple[str, ...], str], Finding] = {}
     for one in found:
         key = (one.rule, one.subjects, one.sentence)
@@ -52,6 +53,27 @@ def check(plan: Plan) -> tuple[Finding, ...]:
             one = merged[key]._replace(scenes=tuple(dict.fromkeys(scenes)))
         merged[key] = one
     return tuple(sorted(merged.values(), key=lambda f: SEVERITIES.index(f.severity)))
+
+
+def pieces(plan: Plan) -> Iterator[tuple[int, int]]:
+    """The work of a check in pieces: each rule by its place in the table, from a first spot."""
+    for number in range(len(SPOT_RULES)):
+        yield from ((number, first) for first in range(0, len(_spots(plan)), SPOTS))
+    yield from ((len(SPOT_RULES) + number, 0) for number in range(len(PLAN_RULES)))
+
+
+@derived(1024)
+def found_by(plan: Plan, number: int, first: int) -> tuple[Finding, ...]:
+    """What one rule finds in some of the spots, or in the plan as a whole."""
+    if number >= len(SPOT_RULES):
+        return tuple(PLAN_RULES[number - len(SPOT_RULES)](plan, scenes_compiled(plan)))
+    held = _spots(plan)[first : first + SPOTS]
+    return tuple(f for spot in held for f in SPOT_RULES[number](spot))
+
+
+@derived(16)
+def _spots(plan: Plan) -> tuple[Spot, ...]:
+    return tuple(spots(plan, scenes_compiled(plan)))
 
 
 def spots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Spot]:

@@ -56,30 +56,46 @@ def _mark_both(device: str, number: int, one: Zone, other: Zone) -> Edit:
 
 
 def shared_channel(spot: Spot) -> Iterator[Finding]:
-    """One note that reaches two parts on its channel, not both marked as a layer."""
-    pairs: dict[tuple[str, str], list[int]] = defaultdict(list)
+    """One note that reaches several parts on its channel, not all marked as a layer."""
+    keys: dict[tuple[str, ...], list[int]] = defaultdict(list)
+    known: dict[tuple[object, ...], tuple[str, ...]] = {}
     parts: dict[str, Part] = {}
     for zone in spot.zones:
         for key, emission in spot.emissions(zone):
-            for one, other in _pairs(emission):
-                if one.ref != other.ref and not (one.part.layer and other.part.layer):
-                    parts[one.ref], parts[other.ref] = one.part, other.part
-                    pairs[one.ref, other.ref].append(key)
-    for (one_ref, other_ref), keys in pairs.items():
-        spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(keys))))
+            like = tuple((la.ref, la.low, la.high) for la in emission.landings)
+            if like not in known:
+                known[like] = _clashing(emission)
+                parts |= {la.ref: la.part for la in emission.landings}
+            if known[like]:
+                keys[known[like]].append(key)
+    for refs, held in keys.items():
+        spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(held))))
         said = ", ".join(pitch.span(s.low, s.high, spot.owner.octaves) for s in spans)
-        one_part, other_part = parts[one_ref], parts[other_ref]
         yield Finding(
-            "parts on one channel", "fault", (other_ref, one_ref, spot.ref),
-            f"{said} of {spot.owner.name} double: {one_part.name} and {other_part.name} both "
-            f"listen on {_channel(one_part, other_part)}.",
-            tuple(_separate(spot.plan, one_ref, other_ref)), spot.scenes, spans,
+            "parts on one channel", "fault", (*reversed(refs), spot.ref),
+            f"{said} of {spot.owner.name} double: {together([parts[r] for r in refs])}.",
+            tuple(separate(spot.plan, refs)), spot.scenes, spans,
         )  # fmt: skip
 
 
-def _channel(one: Part, other: Part) -> str:
-    channel = one.channel or other.channel
-    return "all channels" if channel is None else f"channel {channel}"
+def _clashing(emission: Emission) -> tuple[str, ...]:
+    """The parts that a note reaches together and that are not a layer."""
+    found: dict[str, None] = {}
+    for one, other in _pairs(emission):
+        if one.ref != other.ref and not (one.part.layer and other.part.layer):
+            found |= {one.ref: None, other.ref: None}
+    return tuple(sorted(found))
+
+
+def together(parts: list[Part]) -> str:
+    """That parts listen on one channel, in words."""
+    channel = next((p.channel for p in parts if p.channel is not None), None)
+    where = "all channels" if channel is None else f"channel {channel}"
+    names = [p.name for p in parts]
+    if len(names) > 4:
+        names = [*names[:3], f"{len(names) - 3} more"]
+    both = "both" if len(parts) == 2 else "all"
+    return f"{', '.join(names[:-1])} and {names[-1]} {both} listen on {where}"
 
 
 def _pairs(emission: Emission) -> Iterator[tuple[Landing, Landing]]:
@@ -88,22 +104,24 @@ def _pairs(emission: Emission) -> Iterator[tuple[Landing, Landing]]:
             yield one, other
 
 
-def _separate(plan: Plan, one_ref: str, other_ref: str) -> Iterator[Edit]:
-    for ref in (other_ref, one_ref):
+def separate(plan: Plan, refs: tuple[str, ...]) -> Iterator[Edit]:
+    """What takes parts that sound together apart, or marks them as a layer."""
+    for ref in reversed(refs[-3:]):
         device, _, part_id = ref.partition(":")
         owner = lookup.device(plan, device)
         part, channel = lookup.part(owner, part_id), channel_free(plan, owner)
         if channel is not None:
             label = f"Move {part.name} to channel {channel}"
             yield edits.set_part(device, part_id, label, channel=channel)
-    label = "Keep both: they are a layer"
-    steps = [_mark_part(ref, label) for ref in (one_ref, other_ref)]
-    yield Edit(label, lambda plan: steps[1].change(steps[0].change(plan)))
+    label = f"Keep {'both' if len(refs) == 2 else 'all'}: they are a layer"
 
+    def mark(plan: Plan) -> Plan:
+        for ref in refs:
+            device, _, part = ref.partition(":")
+            plan = edits.set_part(device, part, label, layer=True).change(plan)
+        return plan
 
-def _mark_part(ref: str, label: str) -> Edit:
-    device, _, part = ref.partition(":")
-    return edits.set_part(device, part, label, layer=True)
+    yield Edit(label, mark)
 
 
 def double_ways(spot: Spot) -> Iterator[Finding]:
@@ -111,7 +129,8 @@ def double_ways(spot: Spot) -> Iterator[Finding]:
     seen: set[tuple[str, int, int]] = set()
     for zone in spot.zones:
         for _, emission in spot.emissions(zone):
-            for one, other in _pairs(emission):
+            refs = [la.ref for la in emission.landings]
+            for one, other in _pairs(emission) if len(set(refs)) < len(refs) else ():
                 ways = (one.ref, one.step, other.step)
                 if one.ref == other.ref and ways not in seen:
                     seen.add(ways)

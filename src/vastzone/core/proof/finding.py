@@ -5,6 +5,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.engine.compile import Compiled, World
 from vastzone.core.engine.tables import Emission
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Keybed, Program, Zone
@@ -72,9 +73,14 @@ PlanRule = Callable[[Plan, tuple[Compiled, ...]], Iterator[Finding]]
 
 def channel_free(plan: Plan, device: Device) -> int | None:
     """The lowest channel that no zone, control or part of the plan uses."""
+    kept = {c for limit in device.limits for c in getattr(limit, "channels", ())}
+    return next((c for c in range(1, 17) if c not in _used(plan) | kept), None)
+
+
+@derived(16)
+def _used(plan: Plan) -> frozenset[int | None]:
     used = {p.channel for d in plan.devices for p in d.parts}
     for owner in plan.devices:
         for program in owner.programs:
             used |= {z.channel for z in program.zones} | {s.channel for s in program.sends}
-    kept = {c for limit in device.limits for c in getattr(limit, "channels", ())}
-    return next((c for c in range(1, 17) if c not in used | kept), None)
+    return frozenset(used)

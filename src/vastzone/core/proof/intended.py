@@ -56,12 +56,14 @@ Wishes = dict[str, tuple[Intent, ...]]
 @derived(8)
 def prove(plan: Plan) -> Proof:
     """Prove a whole plan; parts that did not change since an earlier proof are reused."""
+    return Proof({s.id if s else "": prove_scene(plan, s) for s in plan.scenes or (None,)})
+
+
+@derived(320)
+def prove_scene(plan: Plan, scene: Scene | None) -> tuple[Marks, ...]:
+    """Prove one scene."""
     wishes = wishes_by_scene(plan.intents, tuple(s.id for s in plan.scenes) or ("",))
-    scenes = {
-        s.id if s else "": _scene(plan, s, wishes[s.id if s else ""])
-        for s in plan.scenes or (None,)
-    }
-    return Proof(scenes)
+    return _scene(plan, scene, wishes[scene.id if scene else ""])
 
 
 @derived(8)

@@ -1,0 +1,46 @@
+"""What goes over each cable in a scene: which channels, and how many messages a strike at most."""
+
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.network import Tree
+from vastzone.core.engine.tables import Emission, Motion
+from vastzone.core.plan.cache import derived
+
+Way = tuple[str, str]
+"""One direction of a cable, as its two ports ``device:port``."""
+
+
+class Use(NamedTuple):
+    """What uses one direction of a cable: the channels 1–16, and who sends on each."""
+
+    channels: tuple[int, ...]
+    senders: dict[int, tuple[str, ...]]
+
+
+@derived(160)
+def usage(compiled: Compiled) -> dict[Way, Use]:
+    """The use of every cable direction that carries anything."""
+    trees: dict[tuple[int, int, str], tuple[Tree, int, str]] = {}
+    for (ref, _), emissions in compiled.keys.items():
+        device = ref.partition(":")[0]
+        for emission in emissions:
+            key = (id(emission.tree), emission.channel, device)
+            trees[key] = (emission.tree, emission.channel, device)
+    for (ref, _), sendings in compiled.controls.items():
+        device = ref.partition(":")[0]
+        for sending in sendings:
+            both: list[Emission | Motion] = [*sending.notes, *sending.motions]
+            for sent in both:
+                trees[id(sent.tree), sent.channel, device] = (sent.tree, sent.channel, device)
+    found: dict[Way, dict[int, list[str]]] = {}
+    for tree, channel, device in trees.values():
+        for step in tree.steps:
+            held = found.setdefault((step.arc.source, step.arc.dest), {})
+            names = held.setdefault(channel + 1, [])
+            if device not in names:
+                names.append(device)
+    return {
+        way: Use(tuple(sorted(held)), {c: tuple(n) for c, n in held.items()})
+        for way, held in found.items()
+    }

@@ -1,0 +1,150 @@
+"""What falls short, by cause: one line for one wrong number, however much it spoils."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.spans import runs
+from vastzone.core.proof.check import check
+from vastzone.core.proof.diagnose import Case, Clue, clues
+from vastzone.core.proof.finding import SEVERITIES, Finding, Span
+from vastzone.core.proof.intended import Proof, prove_scene
+from vastzone.core.proof.tell import Group, tell
+from vastzone.core.proof.verdict import Mark
+
+SAME: dict[str, frozenset[str]] = {
+    "dead": frozenset(("dead keys",)),
+    "off": frozenset(("dead keys",)),
+    "channel": frozenset(("unheard zone",)),
+    "path": frozenset(("unheard zone",)),
+    "shift": frozenset(("octave naming", "outside part", "outside 0–127")),
+    "range": frozenset(("octave naming", "outside part", "outside 0–127")),
+    "shared": frozenset(("parts on one channel",)),
+    "reach": frozenset(("keys that double",)),
+    "stray": frozenset(("keys that double",)),
+    "twice": frozenset(("connected twice", "local control", "thru ring")),
+    "controller": frozenset(("reserved controller",)),
+}
+"""The rules that may have found already what a kind of cause tells."""
+
+
+class Cause(NamedTuple):
+    """A line of what falls short: the finding, and how many keys and controls it spoils.
+
+    ``marks`` are the spoilt ones with their scenes; a rule's finding that spoils nothing wished
+    has none.
+    """
+
+    finding: Finding
+    keys: int
+    controls: int
+    marks: tuple[tuple[str, Mark], ...]
+
+    @property
+    def weight(self) -> int:
+        """How many keys and controls, over all scenes."""
+        return self.keys + self.controls
+
+
+@derived(16)
+def causes(plan: Plan) -> tuple[Cause, ...]:
+    """Everything that falls short, by cause, faults first and the widest first."""
+    found = check(plan)
+    if not plan.intents:
+        return tuple(Cause(f, 0, 0, ()) for f in found)
+    groups = grouped(plan)
+    told = [(group, tell(plan, group)) for group in groups]
+    used: set[int] = set()
+    lines = [_line(plan, group, finding, found, used) for group, finding in told]
+    lines += [Cause(f, 0, 0, ()) for n, f in enumerate(found) if n not in used]
+    return tuple(sorted(_merged(lines), key=_order))
+
+
+def _order(cause: Cause) -> tuple[int, int]:
+    return SEVERITIES.index(cause.finding.severity), -cause.weight
+
+
+def _merged(lines: list[Cause]) -> Iterator[Cause]:
+    """Lines that turned out to be the same finding, as one."""
+    held: dict[tuple[str, str], Cause] = {}
+    for line in lines:
+        key = (line.finding.rule, line.finding.sentence)
+        old = held.get(key)
+        if old is not None:
+            marks = tuple(dict.fromkeys((*old.marks, *line.marks)))
+            line = Cause(old.finding, *_counts(marks), marks)
+        held[key] = line
+    yield from held.values()
+
+
+def grouped(plan: Plan) -> tuple[Group, ...]:
+    """Every mark that is not as meant, put to its causes."""
+    held: dict[tuple[str, tuple[str, ...]], Group] = {}
+    for scene in plan.scenes or (None,):
+        for mark, clue in scene_clues(plan, scene):
+            key = (clue.kind, clue.about)
+            group = held.setdefault(key, Group(clue.kind, clue.about, [], []))
+            group.marks.append((scene.id if scene else "", mark))
+            if clue.program not in group.programs:
+                group.programs.append(clue.program)
+    return tuple(held.values())
+
+
+@derived(320)
+def scene_clues(plan: Plan, scene: Scene | None) -> tuple[tuple[Mark, Clue], ...]:
+    """Every mark of a scene that is not as meant, with each of its causes."""
+    found = []
+    compiled = compile_scene(plan, scene)
+    for held in prove_scene(plan, scene):
+        for mark in held:
+            owner = lookup.device(plan, mark.source.partition(":")[0])
+            program = lookup.program_in(scene, owner)
+            if mark.verdict != "as meant" and program is not None:
+                found += [(mark, clue) for clue in clues(Case(compiled, owner, program, mark))]
+    return tuple(found)
+
+
+def _line(
+    plan: Plan, group: Group, own: Finding, found: tuple[Finding, ...], used: set[int]
+) -> Cause:
+    """The line of a group: told by a rule where one has found the same, else in its own words."""
+    marks = tuple(dict.fromkeys(group.marks))
+    scenes = tuple(dict.fromkeys(name for name, _ in marks if name))
+    if len(scenes) == len(plan.scenes):
+        scenes = ()
+    finding = own._replace(scenes=scenes, spans=tuple(_spans(marks)))
+    for number, rule in enumerate(found):
+        same = rule.rule in SAME.get(group.kind, ()) and _meets(rule, own, scenes)
+        if same:
+            used.add(number)
+            labels = {e.label for e in rule.fixes}
+            fixes = (*rule.fixes, *(e for e in own.fixes if e.label not in labels))
+            finding = rule._replace(fixes=fixes)
+            break
+    return Cause(finding, *_counts(marks), marks)
+
+
+def _meets(rule: Finding, own: Finding, scenes: tuple[str, ...]) -> bool:
+    together = not rule.scenes or not scenes or set(rule.scenes) & set(scenes)
+    return bool(together) and rule.subjects[0] in own.subjects
+
+
+def _counts(marks: tuple[tuple[str, Mark], ...]) -> tuple[int, int]:
+    keys = {(n, m.source, k) for n, m in marks if m.high for k in range(m.low, m.high + 1)}
+    controls = {(n, m.source, m.bank) for n, m in marks if not m.high}
+    return len(keys), len(controls)
+
+
+def _spans(marks: tuple[tuple[str, Mark], ...]) -> Iterator[Span]:
+    beds = dict.fromkeys(m.source for _, m in marks if m.high)
+    for bed in beds:
+        keys = {k for _, m in marks if m.source == bed for k in range(m.low, m.high + 1)}
+        yield from (Span(bed, low, high) for low, high in runs(sorted(keys)))
+
+
+def spoilt(proof: Proof) -> int:
+    """How many keys and controls are not as meant, over all scenes."""
+    return sum(max(1, m.high - m.low + 1) if m.high else 1 for _, m in proof.faults())

@@ -1,0 +1,109 @@
+"""What is touched against what sounds, with the proof's verdict in each crossing."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.wishes import Place
+from vastzone.core.proof.intended import Proof
+from vastzone.core.proof.verdict import Mark, Verdict
+
+WORST: tuple[Verdict, ...] = ("wrong", "silent", "double", "extra", "as meant")
+
+
+class Cell(NamedTuple):
+    """The verdict where a row meets a column: the worst one, in how many scenes, by which wishes.
+
+    ``partly`` says that not every key of the row or not every velocity is concerned.
+    """
+
+    verdict: Verdict
+    scenes: tuple[str, ...]
+    intents: tuple[str, ...]
+    partly: bool = False
+
+
+class Grid(NamedTuple):
+    """Rows are keys and controls, columns parts and targets ``device:thing``."""
+
+    rows: tuple[Place, ...]
+    columns: tuple[str, ...]
+    cells: dict[tuple[int, int], Cell]
+
+    def worst(self, row: int) -> Verdict | None:
+        """The worst verdict in a row; None where nothing is wished and nothing sounds."""
+        held = {c.verdict for (r, _), c in self.cells.items() if r == row}
+        return next((v for v in WORST if v in held), None)
+
+
+@derived(16)
+def grid(plan: Plan, proof: Proof, scene: str | None) -> Grid:
+    """The grid of one scene; of all scenes together when ``scene`` is None."""
+    names = tuple(proof.scenes) if scene is None else (scene,)
+    marks = [(name, mark) for name in names for mark in proof.marks(name)]
+    rows = tuple(row for owner in plan.devices for row in _rows(owner, marks))
+    columns = tuple(
+        f"{d.id}:{x.id}" for d in plan.devices for x in lookup.ends(d)
+    )  # fmt: skip
+    at = {ref: n for n, ref in enumerate(columns)}
+    lines: dict[tuple[str, int], list[int]] = {}
+    for n, row in enumerate(rows):
+        lines.setdefault((row.source, row.bank), []).append(n)
+    cells: dict[tuple[int, int], Cell] = {}
+    for name, mark in marks:
+        for n in lines.get((mark.source, mark.bank), ()):
+            row = rows[n]
+            if row.low <= mark.high and mark.low <= row.high:
+                whole = mark.low <= row.low and mark.high >= row.high
+                for ref, verdict in verdicts(mark):
+                    if ref in at:
+                        _put(cells, (n, at[ref]), verdict, name, mark, whole)
+    return Grid(rows, columns, cells)
+
+
+def _rows(owner: Device, marks: list[tuple[str, Mark]]) -> Iterable[Place]:
+    """The keys of each keybed, cut where what they do or should do changes; then the controls."""
+    for bed in owner.keybeds:
+        ref = f"{owner.id}:{bed.id}"
+        cuts = {bed.low, bed.high + 1}
+        cuts |= {edge for _, m in marks if m.source == ref for edge in (m.low, m.high + 1)}
+        edges = sorted(c for c in cuts if bed.low <= c <= bed.high + 1)
+        for low, after in zip(edges, edges[1:], strict=False):
+            yield Place(ref, 1, low, after - 1)
+    for bank in range(1, max((c.banks for c in owner.controls), default=0) + 1):
+        for control in owner.controls:
+            if bank <= control.banks:
+                yield Place(f"{owner.id}:{control.id}", bank)
+
+
+def verdicts(mark: Mark) -> Iterable[tuple[str, Verdict]]:
+    """The verdict of a mark on each part or target that it concerns."""
+    missing, extra = {h.ref for h in mark.missing}, {h.ref for h in mark.extra}
+    for ref in dict.fromkeys(h.ref for h in mark.meant):
+        if ref in missing:
+            yield ref, "wrong" if ref in extra else "silent"
+        elif mark.verdict == "double" and ref in extra:
+            yield ref, "double"
+        else:
+            yield ref, "wrong" if mark.remark else "as meant"
+    for ref in extra - {h.ref for h in mark.meant}:
+        yield ref, "extra"
+
+
+def _put(
+    cells: dict[tuple[int, int], Cell], key: tuple[int, int], verdict: Verdict, scene: str,
+    mark: Mark, whole: bool,
+) -> None:  # fmt: skip
+    old = cells.get(key)
+    partly = not whole or (mark.vel_low, mark.vel_high) != (1, 127)
+    if old is None:
+        cells[key] = Cell(verdict, (scene,), mark.intents, partly)
+        return
+    worse = min(old.verdict, verdict, key=WORST.index)
+    scenes = old.scenes if scene in old.scenes else (*old.scenes, scene)
+    intents = old.intents if old.intents == mark.intents else tuple(
+        dict.fromkeys((*old.intents, *mark.intents))
+    )  # fmt: skip
+    cells[key] = Cell(worse, scenes, intents, old.partly or partly)

@@ -1,0 +1,107 @@
+"""All that is derived from a plan, a piece at a time, so that no window has to wait for it.
+
+A generator here does a bounded piece of work between two yields; what it returns in the end is
+the result.  The pieces are kept, so asking for the whole afterwards costs little.
+"""
+
+from collections.abc import Generator
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Plan
+from vastzone.core.proof.causes import Cause, causes, scene_clues
+from vastzone.core.proof.check import check, found_by, pieces
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.intended import Proof, prove, prove_scene
+
+Steps = Generator[float, None, "Derived"]
+
+
+class Derived(NamedTuple):
+    """What the rules, the proof and the search for causes say of a plan."""
+
+    plan: Plan
+    findings: tuple[Finding, ...]
+    proof: Proof | None
+    causes: tuple[Cause, ...]
+
+
+def derive(plan: Plan) -> Steps:
+    """Check and prove a plan; yields how far it has come, 0–1."""
+    scenes = plan.scenes or (None,)
+    whole, done = 3 * len(scenes) + 3, 0
+    for scene in scenes:
+        compile_scene(plan, scene)
+        done += 1
+        yield done / whole
+    work = tuple(pieces(plan))
+    whole += len(work)
+    for piece in work:
+        found_by(plan, *piece)
+        done += 1
+        yield done / whole
+    for prove_or_ask in (prove_scene, scene_clues) if plan.intents else ():
+        for scene in scenes:
+            prove_or_ask(plan, scene)
+            done += 1
+            yield done / whole
+    findings = check(plan)
+    yield 1 - 2 / whole
+    proof = prove(plan) if plan.intents else None
+    yield 1 - 1 / whole
+    return Derived(plan, findings, proof, causes(plan))
+
+
+def finish(steps: Generator[float, None, "Derived"]) -> "Derived":
+    """Do all of it now."""
+    while True:
+        try:
+            next(steps)
+        except StopIteration as stop:
+            found: Derived = stop.value
+            return found
+
+
+class Weighed(NamedTuple):
+    """A fix, and how many keys and controls it mends and spoils over all scenes."""
+
+    edit: Edit
+    mended: int
+    spoilt: int
+
+    @property
+    def gain(self) -> int:
+        """What it mends less what it spoils."""
+        return self.mended - self.spoilt
+
+
+def weigh(plan: Plan, fixes: tuple[Edit, ...]) -> Generator[float, None, tuple[Weighed, ...]]:
+    """Prove the plan after each fix: the best first, those that do the same only once."""
+    if not plan.intents:
+        return tuple(Weighed(edit, 0, 0) for edit in fixes)
+    before = _faulty(prove(plan))
+    seen: list[Plan] = []
+    weighed: list[Weighed] = []
+    for n, edit in enumerate(fixes):
+        changed = edit(plan)
+        yield n / len(fixes)
+        if changed in seen:
+            continue
+        seen.append(changed)
+        for scene in changed.scenes or (None,):
+            prove_scene(changed, scene)
+            yield n / len(fixes)
+        after = _faulty(prove(changed))
+        weighed.append(Weighed(edit, len(before - after), len(after - before)))
+        yield n / len(fixes)
+    return tuple(sorted(weighed, key=lambda w: -w.gain))
+
+
+def _faulty(proof: Proof) -> set[tuple[str, str, int, int]]:
+    """Every key and control that is not as meant, in every scene."""
+    return {
+        (scene, m.source, m.bank, key)
+        for scene, m in proof.faults()
+        for key in range(m.low, m.high + 1)
+    }

@@ -1,0 +1,78 @@
+"""The walk-through: each control in turn is to be struck; what is asked, and how it is judged."""
+
+from typing import NamedTuple
+
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.wishes import Place
+from vastzone.core.proof.intended import Proof
+from vastzone.core.proof.verdict import Hit, Mark
+from vastzone.core.proof.words import end_name, owner_of
+
+
+class Ask(NamedTuple):
+    """Something to strike in a scene, and what it is meant to do."""
+
+    scene: str
+    place: Place
+    vel_low: int
+    vel_high: int
+    expected: str
+
+
+def asks(plan: Plan, proof: Proof, scenes: tuple[str, ...]) -> tuple[Ask, ...]:
+    """What there is to strike, scene by scene (all of them when empty), in the plan's order.
+
+    Keys that are meant to do the same are asked for once; a strike at any of them counts.
+    """
+    made: dict[Ask, None] = {}
+    for scene in scenes or tuple(proof.scenes):
+        for group in proof.scenes.get(scene, ()):
+            for mark in _joined([m for m in group if m.meant]):
+                place = Place(mark.source, mark.bank, mark.low, mark.high)
+                expected = meant_words(plan, mark)
+                made[Ask(scene, place, mark.vel_low, mark.vel_high, expected)] = None
+    return tuple(made)
+
+
+def _joined(marks: list[Mark]) -> list[Mark]:
+    """Neighbouring keys that are meant to do the same, whatever the proof says of each."""
+    joined: list[Mark] = []
+    for mark in marks:
+        at = next((n for n, old in enumerate(joined) if _follows(old, mark)), None)
+        if at is None:
+            joined.append(mark)
+        else:
+            joined[at] = joined[at]._replace(high=mark.high)
+    return joined
+
+
+def _follows(old: Mark, new: Mark) -> bool:
+    same = (old.source, old.bank, old.vel_low, old.vel_high, old.meant)
+    return (
+        bool(new.high) and old.high == new.low - 1
+        and same == (new.source, new.bank, new.vel_low, new.vel_high, new.meant)
+    )  # fmt: skip
+
+
+def meant_words(plan: Plan, mark: Mark) -> str:
+    """What a mark is meant to do, in words: the parts with their notes, or what moves."""
+    return " and ".join(dict.fromkeys(_hit_words(plan, mark, hit) for hit in mark.meant))
+
+
+def _hit_words(plan: Plan, mark: Mark, hit: Hit) -> str:
+    name = end_name(plan, hit.ref)
+    owner = owner_of(plan, hit.ref)
+    ident = hit.ref.partition(":")[2]
+    if any(t.id == ident for t in owner.targets):
+        return f"{name} moves"
+    part = lookup.part(owner, ident)
+    if mark.high:
+        shift = "" if not hit.shift else f", {hit.shift:+} semitones".replace("-", "−")
+        return f"{name}{shift}"
+    kit = next((k for k in owner.kits if k.id == part.kit), None)
+    sound = next((s.name for s in kit.sounds if s.note == hit.shift), "") if kit else ""
+    if sound or hit.shift < 0:
+        return f"{name}: {sound or 'a sound that its kit does not hold'}"
+    return f"{name} {pitch.label(hit.shift, owner.octaves)}"

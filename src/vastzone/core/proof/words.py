@@ -1,0 +1,68 @@
+"""Places and sounds in words, in each device's own naming."""
+
+from collections.abc import Iterable
+
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.wishes import Place
+from vastzone.core.proof.verdict import Hit, Mark
+
+
+def thing_words(plan: Plan, place: Place) -> str:
+    """A place without its device: ``E1–B2 (28–47)``, ``Pad 3, bank 2``."""
+    device, _, thing = place.source.partition(":")
+    owner = lookup.device(plan, device)
+    for control in owner.controls:
+        if control.id == thing:
+            return f"{control.name}, bank {place.bank}" if control.banks > 1 else control.name
+    named = f"{lookup.keybed(owner, thing).name} " if len(owner.keybeds) > 1 else ""
+    return named + pitch.span(place.low, place.high, owner.octaves)
+
+
+def place_words(plan: Plan, place: Place) -> str:
+    """A place with its device: ``Heron 73 E1–B2 (28–47)``."""
+    owner = lookup.device(plan, place.source.partition(":")[0])
+    return f"{owner.name} {thing_words(plan, place)}"
+
+
+def place_of(mark: Mark) -> Place:
+    """The place that a mark is about."""
+    return Place(mark.source, mark.bank, mark.low, mark.high)
+
+
+def mark_words(plan: Plan, mark: Mark) -> str:
+    """What a mark is about, with its velocities where it does not hold at all of them."""
+    window = (mark.vel_low, mark.vel_high)
+    at = "" if window == (1, 127) else f" at {mark.vel_low}–{mark.vel_high}"
+    return place_words(plan, place_of(mark)) + at
+
+
+def end_name(plan: Plan, ref: str) -> str:
+    """The name of a part or target ``device:thing``."""
+    device, _, thing = ref.partition(":")
+    owner = lookup.device(plan, device)
+    return next((x.name for x in lookup.ends(owner) if x.id == thing), thing)
+
+
+def hits_words(plan: Plan, hits: Iterable[Hit]) -> str:
+    """The names of what is hit."""
+    return ", ".join(dict.fromkeys(end_name(plan, hit.ref) for hit in hits))
+
+
+def many(count: int, one: str, more: str = "") -> str:
+    """A count with its word: ``1 key``, ``12 keys``."""
+    return f"{count} {one if count == 1 else more or one + 's'}"
+
+
+def listed(names: Iterable[str], most: int = 3) -> str:
+    """Names one after another: ``A, B and C``, ``A, B, C and 4 more``."""
+    held = list(dict.fromkeys(names))
+    if len(held) > most + 1:
+        return f"{', '.join(held[:most])} and {len(held) - most} more"
+    return held[0] if len(held) == 1 else f"{', '.join(held[:-1])} and {held[-1]}" if held else ""
+
+
+def owner_of(plan: Plan, ref: str) -> Device:
+    """The device of a ``device:thing``."""
+    return lookup.device(plan, ref.partition(":")[0])

@@ -1,0 +1,102 @@
+"""A walk-through under way: what is asked, what has come of it, and its record."""
+
+from typing import NamedTuple
+
+from vastzone.core.engine.report import Report
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.log import Result, record
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.wish import LogEntry
+from vastzone.core.plan.wishes import Place
+from vastzone.core.proof.walk import Ask
+from vastzone.core.proof.words import place_words
+from vastzone.desk.signal import Signal
+
+
+class Answer(NamedTuple):
+    """What came of one thing asked: the result and what was got, in words."""
+
+    result: Result
+    got: str
+
+
+UNTESTED = Answer("untested", "")
+
+
+class Walk:
+    """Asks for one thing after another; a strike answers it."""
+
+    def __init__(self, asks: tuple[Ask, ...], by_ear: bool = False) -> None:
+        self.asks, self.by_ear = asks, by_ear
+        self.answers = [UNTESTED] * len(asks)
+        self.at = 0
+        self.waiting = ""
+        self.changed = Signal("walk changed")
+
+    @property
+    def ask(self) -> Ask | None:
+        """What is asked now; None at the end."""
+        return self.asks[self.at] if self.at < len(self.asks) else None
+
+    def hear(self, plan: Plan, report: Report, verdict: str) -> None:
+        """Take a strike for the answer: pass and go on, or show what was got instead."""
+        ask = self.ask
+        if ask is None:
+            return
+        got = "; ".join(f"{r.name} {r.what}" for r in report.reached) or "nothing"
+        if not _is_asked(ask, report):
+            struck = Place(report.subject, report.bank, report.key or 0, report.key or 0)
+            self._put("fail", f"{place_words(plan, struck)} was struck: {got}")
+        elif verdict != "as meant":
+            self._put("fail", got if not verdict else f"{got} ({verdict})")
+        elif self.by_ear:
+            self.waiting = got
+            self.changed.emit()
+        else:
+            self._put("pass", got)
+            self.go(1)
+
+    def confirm(self, heard: bool) -> None:
+        """The ear's answer to a strike that the plan says is right."""
+        if self.waiting:
+            got, self.waiting = self.waiting, ""
+            if heard:
+                self._put("pass", f"{got}, heard")
+                self.go(1)
+            else:
+                self._put("fail", "the ear heard something else, or nothing")
+
+    def _put(self, result: Result, got: str) -> None:
+        self.answers[self.at] = Answer(result, got)
+        self.changed.emit()
+
+    def go(self, steps: int) -> None:
+        """On or back, leaving the answer as it is."""
+        self.waiting = ""
+        self.at = max(0, min(len(self.asks), self.at + steps))
+        self.changed.emit()
+
+    def count(self, result: Result) -> int:
+        """How many answers are of a kind."""
+        return sum(a.result == result for a in self.answers)
+
+    def entries(self, when: str) -> tuple[LogEntry, ...]:
+        """All of it as entries for the log."""
+        return tuple(
+            LogEntry(on=when, scene=ask.scene, source=ask.place.source, bank=ask.place.bank,
+                     low=ask.place.low, high=ask.place.high, result=answer.result,
+                     expected=ask.expected, got=answer.got)
+            for ask, answer in zip(self.asks, self.answers, strict=True)
+        )  # fmt: skip
+
+    def edit(self, when: str) -> Edit:
+        """The record as one step."""
+        return record(self.entries(when))
+
+
+def _is_asked(ask: Ask, report: Report) -> bool:
+    if (report.subject, report.bank) != (ask.place.source, ask.place.bank):
+        return False
+    if report.key is None:
+        return True
+    return ask.place.low <= report.key <= ask.place.high
