@@ -1,12 +1,18 @@
 """The questions that the window asks."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from vastzone.files.devices import SUFFIX as DEVICE
 from vastzone.files.native import SUFFIX
 
+if TYPE_CHECKING:
+    from PySide6.QtPrintSupport import QPrinter
+
 PLANS = f"Vast Zone plans (*{SUFFIX})"
+DEVICES = f"Devices (*{DEVICE})"
 
 
 def ask_open(parent: QWidget) -> Path | None:
@@ -30,6 +36,30 @@ def ask_midi_file(parent: QWidget) -> Path | None:
         parent, "Play a MIDI file", "", "MIDI files (*.mid *.midi *.MID);;All files (*)"
     )
     return Path(name) if name else None
+
+
+def ask_folder(parent: QWidget, title: str) -> Path | None:
+    """Which folder to write to; None when given up."""
+    name = QFileDialog.getExistingDirectory(parent, title)
+    return Path(name) if name else None
+
+
+def ask_save_device(parent: QWidget, suggestion: str) -> Path | None:
+    """Where to save a device; None when given up."""
+    name, _ = QFileDialog.getSaveFileName(parent, "Save device as", suggestion, DEVICES)
+    if not name:
+        return None
+    path = Path(name)
+    return path if path.suffix else path.with_suffix(DEVICE)
+
+
+def ask_printer(parent: QWidget) -> "QPrinter | None":
+    """Which printer to print on, A4 unless the person says otherwise; None when given up."""
+    from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    dialog = QPrintDialog(printer, parent)
+    return printer if dialog.exec() == QPrintDialog.DialogCode.Accepted else None
 
 
 def tell(parent: QWidget, sentence: str) -> None:

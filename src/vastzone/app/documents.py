@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 from vastzone.core.errors import PlanError
 from vastzone.desk import preferences, recovery
 from vastzone.desk.session import EMPTY, Desk
+from vastzone.desk.signal import Signal
 from vastzone.files.native import SUFFIX
 
 AUTOSAVE_MS = 3000
@@ -21,6 +22,7 @@ class Documents(QObject):
         self._desk, self._window, self._folder = desk, window, folder
         self._settings = folder / "preferences.json"
         self.preferences = preferences.load(self._settings)
+        self.begun = Signal("a plan begun from nothing")
         self._timer = QTimer(self)
         self._timer.setInterval(AUTOSAVE_MS)
         self._timer.setSingleShot(True)
@@ -58,6 +60,7 @@ class Documents(QObject):
         """An empty plan."""
         if self.may_leave():
             self._desk.load(EMPTY, None)
+            self.begun.emit()
 
     def open(self) -> None:
         """Ask for a plan and open it."""

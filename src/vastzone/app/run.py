@@ -58,6 +58,8 @@ def _fill(window: "Window", path: Path | None, untitled: bool) -> None:
     window.fill()
     if path is not None:
         window.documents.open_path(path, untitled)
+    if not window.desk.plan.devices:
+        window.begin()
     window.documents.recover()
 
 

@@ -1,6 +1,6 @@
 """The window: the frame with the views in it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -10,9 +10,11 @@ from PySide6.QtGui import QCloseEvent, QPaintEvent
 from PySide6.QtWidgets import QApplication, QMainWindow
 
 if TYPE_CHECKING:
-    from PySide6.QtWidgets import QMenu
+    from PySide6.QtWidgets import QMenu, QWidget
 
+    from vastzone.app.actions import Action
     from vastzone.core.plan.edits import Edit
+    from vastzone.core.proof.finding import Finding
 
 
 class Window(QMainWindow):
@@ -35,6 +37,7 @@ class Window(QMainWindow):
         """Load and build everything."""
         from vastzone.app.documents import Documents
         from vastzone.app.garbage import Collector
+        from vastzone.app.keys import ButtonKeys
         from vastzone.app.playing import Playing
         from vastzone.app.theme import fonts
         from vastzone.app.theme.current import THEME
@@ -53,9 +56,16 @@ class Window(QMainWindow):
         self._declare()
         self.actions_table.bind(self)
         self.piano = TypingPiano(self.desk, self)
-        QApplication.instance().installEventFilter(self.piano)  # type: ignore[union-attr]
-        for signal in (self.desk.plan_changed, self.desk.scene_changed, self.desk.saved):
+        self._button_keys = ButtonKeys(self)
+        for keys in (self.piano, self._button_keys):
+            QApplication.instance().installEventFilter(keys)  # type: ignore[union-attr]
+        self._pump = QTimer(self)
+        self._pump.setInterval(0)
+        self._pump.timeout.connect(self._work)
+        for signal in (self.desk.plan_changed, self.desk.scene_changed, self.desk.saved,
+                       self.desk.proved):  # fmt: skip
             signal.connect(self._refresh)
+        self.documents.begun.connect(self.begin)
         self._refresh()
         self.show_view("keys")
         self.keys.canvas.setFocus()
@@ -66,21 +76,22 @@ class Window(QMainWindow):
 
         from vastzone.app.actions import Actions
         from vastzone.app.frame.facts import Facts
+        from vastzone.app.frame.guide import Guide
         from vastzone.app.frame.header import Header
         from vastzone.app.frame.rail import Rail
         from vastzone.app.frame.strip import Strip
-        from vastzone.app.views.keys import view as keys
+        from vastzone.app.views.keys.view import KeysView
+        from vastzone.app.views.places import PLACES
 
         self.actions_table = Actions()
         self._views: dict[str, QWidget] = {}
         self.header = Header(self.desk, self.actions_table)
-        self.keys = keys.KeysView(self.desk, self.playing, self.perform)
-        self._views["keys"] = self.keys
-        self.rail = Rail((keys.PLACE,), self.show_view)
+        self.keys = KeysView(self.desk, self.playing, self.perform)
+        self.rail = Rail(tuple(p.place for p in PLACES), self.show_view)
         self._stack = QStackedWidget()
-        for view in self._views.values():
-            self._stack.addWidget(view)
+        self._add_view("keys", self.keys)
         self.facts, self.strip = Facts(self.desk), Strip(self.desk)
+        self.guide = Guide(self.desk, self._follow_guide)
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.rail)
@@ -91,9 +102,28 @@ class Window(QMainWindow):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self.header)
+        box.addWidget(self.guide)
         box.addLayout(middle, 1)
         box.addWidget(self.strip)
         self.setCentralWidget(body)
+
+    def _add_view(self, ident: str, view: "QWidget") -> None:
+        self._views[ident] = view
+        self._stack.addWidget(view)
+
+    def view(self, ident: str) -> "QWidget":
+        """A view by its id, built when it is first wanted."""
+        if ident not in self._views:
+            from vastzone.app.views.places import BUILDERS
+
+            self._add_view(ident, BUILDERS[ident](self.desk, self.perform, self.go_to_finding))
+        return self._views[ident]
+
+    def _follow_guide(self, where: str) -> None:
+        if where == "numbers":
+            self.work_out()
+        else:
+            self.show_view(where)
 
     def _declare(self) -> None:
         from PySide6.QtWidgets import QMenu
@@ -119,13 +149,56 @@ class Window(QMainWindow):
             Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
             Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
             Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
-            Action("show-keys", "Show Keys", lambda: self.show_view("keys"), "Alt+1", "View"),
+            *self._show_actions(),
+            Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
+            Action("add-device", "Add device…", self._add_device, "Ctrl+D", "Edit"),
+            Action("save-device", "Save the selected device for reuse…", self._save_device, "",
+                   "Edit"),
+            Action("guide", "Show what to do next", self.guide.begin, "", "View"),
             Action("quit", "Quit", self.close, "Ctrl+Q", "Quit"),
         )  # fmt: skip
         self.actions_table.add(*self.keys.commands.actions())
         menu = QMenu(self)
         menu.aboutToShow.connect(lambda: self._fill(menu))
         self.header.set_menu(menu)
+
+    def _show_actions(self) -> "Iterator[Action]":
+        from vastzone.app.actions import Action
+        from vastzone.app.views.places import PLACES
+
+        for number, held in enumerate(PLACES, 1):
+            ident, name = held.place.ident, held.place.name
+            yield Action(f"show-{ident}", f"Show {name}", partial(self.show_view, ident),
+                         f"Alt+{number}", "View")  # fmt: skip
+
+    def _new_scene(self) -> None:
+        from vastzone.core.plan import edits
+
+        self.perform(edits.add_scene(f"Scene {len(self.desk.plan.scenes) + 1}"))
+        self.desk.go_to_scene(self.desk.plan.scenes[-1].id)
+        self.desk.select("")
+
+    def _add_device(self) -> None:
+        self.show_view("rig")
+        self.view("rig").add_device()  # type: ignore[attr-defined]
+
+    def _save_device(self) -> None:
+        from vastzone.app import dialogs
+        from vastzone.core.errors import PlanError
+        from vastzone.core.plan import lookup
+        from vastzone.files.devices import write_device
+
+        try:
+            device = lookup.device(self.desk.plan, self.desk.selection.partition(":")[0])
+        except PlanError:
+            self.tell("No device is selected: choose one in Rig first.")
+            return
+        path = dialogs.ask_save_device(self, device.id)
+        try:
+            if path is not None:
+                write_device(device, path)
+        except PlanError as error:
+            self.tell(str(error))
 
     def _fill(self, menu: "QMenu") -> None:
         from PySide6.QtCore import Qt
@@ -153,8 +226,22 @@ class Window(QMainWindow):
 
     def show_view(self, ident: str) -> None:
         """Show a view."""
-        self._stack.setCurrentWidget(self._views[ident])
+        self._stack.setCurrentWidget(self.view(ident))
         self.rail.show_place(ident)
+        if self.filled and ident != "keys":
+            self.view(ident).setFocus()
+
+    def go_to_finding(self, finding: "Finding") -> None:
+        """Go to what a finding is about, in the view where it is seen best."""
+        from vastzone.app.views.places import view_of
+
+        self.facts.go_to(finding)
+        self.show_view(view_of(self.desk.plan, finding))
+
+    def begin(self) -> None:
+        """Lead a person who begins with an empty plan."""
+        self.guide.begin()
+        self.show_view("rig")
 
     def perform(self, edit: "Edit") -> None:
         """Apply an edit; say why not when it cannot be."""
@@ -175,7 +262,7 @@ class Window(QMainWindow):
         """Ask where to go."""
         from vastzone.app.frame.goto import GoTo
 
-        GoTo(self, self.desk, self.actions_table, self.facts.go_to).show()
+        GoTo(self, self.desk, self.actions_table, self.go_to_finding).show()
 
     def work_out(self) -> None:
         """Work out every number, preview what would change, apply it as one step."""
@@ -192,13 +279,22 @@ class Window(QMainWindow):
         self.documents.remember(theme=name)
 
     def _refresh(self) -> None:
-        from vastzone.app.views.keys.view import RULES
+        from vastzone.app.views.places import PLACES
 
         desk = self.desk
         self.setWindowTitle(f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
-        found = [f for f in desk.findings if f.rule in RULES]
-        faulty = any(f.severity == "fault" for f in found)
-        self.rail.buttons["keys"].show_count(len(found), faulty)
+        for held in PLACES:
+            self.rail.buttons[held.place.ident].show_count(*held.tally(desk))
+        if desk.ledger.pending:
+            self._pump.start()
+
+    def _work(self) -> None:
+        """A slice of what is derived from a large plan."""
+        from vastzone.app.jobs import SLICE
+
+        self.desk.work(SLICE)
+        if not self.desk.ledger.pending:
+            self._pump.stop()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Check the plan just after the first painting, so that the window is there at once."""
@@ -222,5 +318,6 @@ class Window(QMainWindow):
         self.playing.close()
         THEME.changed.disconnect_all()
         self._garbage.close()
-        QApplication.instance().removeEventFilter(self.piano)  # type: ignore[union-attr]
+        for keys in (self.piano, self._button_keys):
+            QApplication.instance().removeEventFilter(keys)  # type: ignore[union-attr]
         event.accept()

@@ -17,7 +17,8 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import Elided, quiet
 from vastzone.app.frame.fields import make_field, show_value
-from vastzone.app.frame.sheets import Row, Sheet, sheet_for
+from vastzone.app.frame.sheet import Row, Sheet
+from vastzone.app.frame.sheets import sheet_for
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.errors import PlanError
@@ -43,7 +44,7 @@ class Facts(QFrame):
         self.setObjectName("facts")
         self.setAccessibleName("Facts of the selected thing")
         self._build()
-        for signal in (desk.plan_changed, desk.scene_changed, desk.selected):
+        for signal in (desk.plan_changed, desk.scene_changed, desk.selected, desk.proved):
             signal.connect(self.refresh)
         THEME.changed.connect(self._restyle)
 

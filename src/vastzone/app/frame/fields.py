@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from vastzone.app.frame.sheets import Row
+from vastzone.app.frame.sheet import Row
 from vastzone.core.errors import PitchError
 from vastzone.core.midi import pitch
 

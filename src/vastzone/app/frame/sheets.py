@@ -3,55 +3,29 @@
 No widgets here: a sheet is data, so that every kind of thing is edited in the same way.
 """
 
-from collections.abc import Callable
-from typing import Any, Literal, NamedTuple
+from datetime import date
+from typing import Any
 
+from vastzone.app.frame.sheet import Make, Press, Row, Sheet
+from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
+from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.settings import record
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Keybed, Zone
 from vastzone.desk.session import Desk
 
-Make = Callable[[Any], Edit]
-
-
-class Row(NamedTuple):
-    """One value: what it is called, how it is entered, what it is now, what editing it does."""
-
-    label: str
-    kind: Literal["text", "number", "note", "choice", "check", "fixed"]
-    value: Any
-    make: Make | None = None
-    low: int = 0
-    high: int = 127
-    choices: tuple[tuple[str, Any], ...] = ()
-    naming: pitch.Naming = 4
-
-
-class Press(NamedTuple):
-    """A button: an edit of the plan, worked out when it is pressed."""
-
-    label: str
-    icon: str
-    make: Callable[[], Edit]
-
-
-class Sheet(NamedTuple):
-    """Everything about one thing."""
-
-    ref: str
-    title: str
-    kind: str
-    rows: tuple[Row, ...]
-    presses: tuple[Press, ...] = ()
-    remark: str = ""
-
 
 def sheet_for(desk: Desk, ref: str) -> Sheet:
     """The sheet of a selected thing; the plan's own when nothing is selected or it is gone."""
+    if ref.startswith(CABLE):
+        return cable_sheet(desk, ref)
+    if ref.startswith(WISH):
+        return wish_sheet(desk, ref)
     device, _, thing = ref.partition(":")
     try:
         owner = lookup.device(desk.plan, device)
@@ -62,7 +36,10 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
             return _zone(desk, owner, zone)
     for part in owner.parts:
         if part.id == thing:
-            return _part(owner, part)
+            return _part(desk, owner, part)
+    for control in owner.controls:
+        if control.id == thing:
+            return control_sheet(desk, owner, control)
     for bed in owner.keybeds:
         if bed.id == thing:
             return _device(desk, owner, bed)
@@ -76,11 +53,16 @@ def _zones(desk: Desk, owner: Device) -> tuple[Zone, ...]:
 
 def _plan(desk: Desk) -> Sheet:
     plan = desk.plan
-    rows = (
+    rows: tuple[Row, ...] = (
         Row("Name", "text", plan.name, lambda v: edits.set_plan("Rename plan", name=v)),
         Row("Devices", "fixed", str(len(plan.devices))),
         Row("Scenes", "fixed", str(len(plan.scenes))),
     )
+    scene = desk.scene
+    if scene is not None:
+        rename = Row("This scene", "text", scene.name,
+                     lambda v: edits.rename_scene(scene.id, v))  # fmt: skip
+        rows = (*rows, rename)
     return Sheet("", plan.name, "Plan", rows, remark=plan.notes)
 
 
@@ -114,8 +96,20 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
             Press("Layer", "layers", lambda: edits.layer_zone(owner.id, number, zone.id)),
             Press("Remove", "trash-2", lambda: edits.remove_zone(owner.id, number, zone.id)),
         ),
-        _shared(desk, owner, number),
+        join(_shared(desk, owner, number),
+             why(desk, f"{owner.id}/{number}/zone.{zone.id}/channel", zone.channel)),
     )  # fmt: skip
+
+
+def join(*sentences: str) -> str:
+    """Sentences one under the other, the empty ones left out."""
+    return "\n".join(s for s in sentences if s)
+
+
+def why(desk: Desk, ref: str, channel: int | None) -> str:
+    """Why a channel is what it is, where the solver has said so."""
+    reason = record(desk.plan, ref).why
+    return f"Why channel {channel}: {reason}" if reason else ""
 
 
 def split_key(desk: Desk, owner: Device, zone: Zone) -> int:
@@ -135,7 +129,7 @@ def _shared(desk: Desk, owner: Device, number: int) -> str:
     return f"Program {number + owner.first_program} is shared by {len(scenes)} scenes: {names}."
 
 
-def _part(owner: Device, part: Part) -> Sheet:
+def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
     def setter(label: str, field: str) -> Make:
         return lambda v: edits.set_part(owner.id, part.id, label, **{field: v})
 
@@ -161,7 +155,8 @@ def _part(owner: Device, part: Part) -> Sheet:
         Row("Part of a layer", "check", part.layer, setter("Mark part as layer", "layer")),
         Row("Output", "text", part.output, setter("Change output", "output")),
     )  # fmt: skip
-    return Sheet(f"{owner.id}:{part.id}", part.name, f"Part of {owner.name}", rows)
+    reason = why(desk, f"{owner.id}/part.{part.id}/channel", part.channel)
+    return Sheet(f"{owner.id}:{part.id}", part.name, f"Part of {owner.name}", rows, remark=reason)
 
 
 def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
@@ -195,6 +190,9 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
         rows.append(Row("Keys", "fixed", f"{bed.keys}, {keys}"))
         if number is not None:
             presses.insert(0, Press("New zone", "plus", lambda: _new_zone(owner, number, bed)))
+    if bed is None:
+        rows += limit_rows(owner, date.today().isoformat())
+        presses.append(Press("Remove", "trash-2", lambda: edits.remove_device(owner.id)))
     ref = f"{owner.id}:{bed.id}" if bed else owner.id
     remark = owner.notes if number is None else _shared(desk, owner, number) or owner.notes
     return Sheet(ref, owner.name, "Device", tuple(rows), tuple(presses), remark)

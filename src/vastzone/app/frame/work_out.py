@@ -165,6 +165,7 @@ class WorkOut(QDialog):
         self.accept()
         if self._desk.plan is self._plan:
             self._perform(found.edit())
+            self._desk.mark_unseen(number.ref for number in found.numbers)
 
     def _show_refusal(self, refused: Refusal) -> None:
         box = self._fresh()

@@ -79,6 +79,27 @@ QSlider::groove:horizontal { height: 4px; background: $line; border-radius: 2px;
 QSlider::sub-page:horizontal { background: $action; border-radius: 2px; }
 QSlider::handle:horizontal { background: $action; width: 14px; margin: -5px 0; border-radius: 7px; }
 QToolTip { background: $ink; color: $paper; border: none; padding: 4px 7px; }
+QFrame[role="card"][chosen="true"] { border: 2px solid $action; }
+QLabel[role="good"] { color: $good; font-weight: 600; }
+QLabel[role="body"] { font-size: ${text}px; }
+QPushButton[role="bestfix"] { text-align: left; padding: 5px 10px; background: $action;
+  color: $on_action; border-color: $action; font-weight: 600; }
+QPushButton[role="bestfix"]:hover { border-color: $ink; }
+QPushButton[role="page"] { background: transparent; border: 1px solid transparent;
+  padding: 5px 12px; color: $muted; }
+QPushButton[role="page"]:checked { background: $action_soft; color: $ink; font-weight: 600; }
+#guide { background: $action_soft; border-bottom: 1px solid $line; }
+QPushButton[role="hintstep"] { background: transparent; border: 1px solid transparent;
+  padding: 4px 9px; color: $muted; }
+QPushButton[role="hintstep"][state="next"] { background: $raised; border-color: $action;
+  color: $ink; font-weight: 600; }
+QPushButton[role="hintstep"][state="done"] { color: $ink; }
+#guide QToolButton { border: none; background: transparent; }
+QListWidget { border-radius: 7px; }
+QListWidget::item { padding: 6px 8px; border-radius: 5px; }
+QListWidget::item:selected { background: $action_soft; color: $ink; }
+QProgressBar { background: $sunken; border: none; border-radius: 4px; }
+QProgressBar::chunk { background: $action; border-radius: 4px; }
 QFrame[role="card"] { background: $raised; border: 1px solid $line; border-radius: 9px; }
 QFrame[role="fault"] { background: $fault_soft; border: none; border-left: 4px solid $fault;
   border-radius: 5px; }

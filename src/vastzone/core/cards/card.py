@@ -5,15 +5,16 @@ reach a setting and one for each step of its value, though no more than twelve; 
 program, three to store one.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 import msgspec
 
 from vastzone.core.cards.words import field_words, thing_words, value_words
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.settings import Dial, device_dials, record, records
+from vastzone.core.plan.settings import Dial, device_dials, records
 from vastzone.core.plan.wish import STATES, Setting, State
 
 REACH, MOST_STEPS, SELECT, STORE = 3, 12, 2, 3
@@ -68,20 +69,69 @@ def cards(plan: Plan, everything: bool = False) -> tuple[Card, ...]:
     return tuple(c for c in made if c.steps)
 
 
-def card(plan: Plan, device: Device, everything: bool = False) -> Card:
-    """The card of one device; only what is not stored yet unless ``everything``."""
-    groups: dict[int | None, list[Dial]] = {}
-    for dial in device_dials(device):
-        pieces = dial.ref.split("/")
+def card(
+    plan: Plan, device: Device, everything: bool = False, also: frozenset[str] = frozenset()
+) -> Card:
+    """The card of one device: what is not stored yet and the settings ``also``, or everything."""
+    groups: dict[int | None, list[Step]] = {}
+    known = records(plan)
+    for held in _tasks(plan, device, everything, also):
+        pieces = held[0].ref.split("/")
         number = int(pieces[1]) if pieces[1].isdigit() else None
-        if everything or record(plan, dial.ref).state in PENDING:
-            groups.setdefault(number, []).append(dial)
-    sections = []
-    for number in sorted(groups, key=lambda n: -1 if n is None else n):
-        steps = tuple(_steps(plan, device, groups[number]))
-        sections.append(_section(device, number, steps))
+        groups.setdefault(number, []).append(_step(device, held, known, also))
+    sections = [
+        _section(device, number, tuple(groups[number]))
+        for number in sorted(groups, key=lambda n: -1 if n is None else n)
+    ]
     preparation = (f"Switch {device.name} on and turn its volume down.", *device.preparation)
     return Card(device.id, device.name, preparation, tuple(sections))
+
+
+class Left(NamedTuple):
+    """How many steps a device has left, how many are done, and the presses for those left."""
+
+    steps: int
+    done: int
+    presses: int
+
+
+def left(
+    plan: Plan, device: Device, everything: bool = False, also: frozenset[str] = frozenset()
+) -> Left:
+    """What ``card`` would hold, only counted."""
+    known = records(plan)
+    waiting = presses = done = 0
+    for held in _tasks(plan, device, everything, also):
+        setting = known.get(held[0].ref)
+        if setting is not None and setting.state in PENDING:
+            waiting += 1
+            presses += _presses(held[0].value, setting.held)
+        else:
+            done += 1
+    return Left(waiting, done, presses)
+
+
+def _tasks(
+    plan: Plan, device: Device, everything: bool, also: frozenset[str]
+) -> Iterator[list[Dial]]:
+    """The numbers to dial; those that are one in the device, in one program, together."""
+    wanted = _pending(plan.settings) | also
+    if not everything and not any(r.startswith(f"{device.id}/") for r in wanted):
+        return
+    slots: dict[tuple[object, ...], list[Dial]] = {}
+    for dial in device_dials(device):
+        if everything or dial.ref in wanted:
+            slots.setdefault((dial.ref.split("/")[1], *dial.slot), []).append(dial)
+    yield from slots.values()
+
+
+@derived(8)
+def _pending(settings: tuple[Setting, ...]) -> frozenset[str]:
+    return frozenset(s.ref for s in settings if s.state in PENDING)
+
+
+def _presses(value: int, before: int | None) -> int:
+    return REACH + min(MOST_STEPS, abs(value - before) if before is not None else MOST_STEPS)
 
 
 def _section(device: Device, number: int | None, steps: tuple[Step, ...]) -> Section:
@@ -94,21 +144,19 @@ def _section(device: Device, number: int | None, steps: tuple[Step, ...]) -> Sec
     )
 
 
-def _steps(plan: Plan, device: Device, dials: Iterable[Dial]) -> Iterable[Step]:
-    """One step a number; numbers that are one in the device are dialled once."""
-    slots: dict[tuple[str, ...], list[Dial]] = {}
-    for dial in dials:
-        slots.setdefault(dial.slot, []).append(dial)
-    for held in slots.values():
-        known = record(plan, held[0].ref)
-        before = held[0].value if known.state not in PENDING else known.held
-        away = abs(held[0].value - before) if before is not None else MOST_STEPS
-        ref, now = held[0].ref, held[0].value
-        yield Step(
-            tuple(d.ref for d in held), thing_words(device, ref), field_words(ref),
-            value_words(device, ref, before), value_words(device, ref, now),
-            known.state, known.on, known.why, REACH + min(MOST_STEPS, away),
-        )  # fmt: skip
+def _step(
+    device: Device, held: list[Dial], known: dict[str, Setting], also: frozenset[str]
+) -> Step:
+    """One number as a step."""
+    ref, now = held[0].ref, held[0].value
+    setting = known.get(ref) or Setting(ref=ref)
+    waiting = setting.state in PENDING or ref in also
+    before = setting.held if waiting else now
+    return Step(
+        tuple(d.ref for d in held), thing_words(device, ref), field_words(ref),
+        value_words(device, ref, before), value_words(device, ref, now),
+        setting.state, setting.on, setting.why, _presses(now, before),
+    )  # fmt: skip
 
 
 def tick(refs: Iterable[str], state: State, today: str) -> Edit:

@@ -13,7 +13,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.consistency import problems
 from vastzone.core.plan.model import Cable, Device, Plan, ProgramChoice, Scene
-from vastzone.core.plan.touch import Program, Zone
+from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.plan.values import Value
 
 V = TypeVar("V", bound=Value)
@@ -294,6 +294,34 @@ def own_program(scene: str, device: str) -> Edit:
 def set_plan(label: str, **changes: Any) -> Edit:
     """Change fields of the plan itself, such as its name."""
     return Edit(label, lambda plan: changed(plan, **changes))
+
+
+def rename_scene(scene: str, name: str) -> Edit:
+    """Give a scene another name."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        return msgspec.structs.replace(
+            plan, scenes=swapped(plan.scenes, old, changed(old, name=name))
+        )
+
+    return Edit("Rename scene", apply)
+
+
+def set_send(
+    device: str, program: int, control: str, bank: int, label: str, **changes: Any
+) -> Edit:
+    """Change fields of what a control sends in a program; it begins to send where it did not."""
+
+    def change(held: Program, owner: Device) -> Program:
+        lookup.by_id(owner.controls, control, "control")
+        mine = [s for s in held.sends if (s.control, s.bank) == (control, bank)]
+        if not mine:
+            fresh = Send(control=control, bank=bank, message="none")
+            return changed(held, sends=(*held.sends, changed(fresh, **changes)))
+        return changed(held, sends=swapped(held.sends, mine[0], changed(mine[0], **changes)))
+
+    return edit_program(device, program, label, change)
 
 
 def add_scene(name: str) -> Edit:

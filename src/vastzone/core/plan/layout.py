@@ -4,6 +4,8 @@ Layers follow the cables (longest path, rings broken where they close); within a
 ordered by the average place of their neighbours, swept to and fro (Sugiyama, Tagawa, Toda, 1981).
 """
 
+from itertools import pairwise
+
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Cable, Device, Plan
 
@@ -11,7 +13,10 @@ SWEEPS = 6
 
 
 def columns(plan: Plan) -> tuple[tuple[str, ...], ...]:
-    """The ids of the devices in columns from left to right, each from top to bottom."""
+    """The ids of the devices in columns from left to right, each from top to bottom.
+
+    Between them stand lanes, named by ``lane``: places kept free for cables that cross a column.
+    """
     return _columns(plan.devices, plan.cables)
 
 
@@ -24,13 +29,33 @@ def _columns(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> tuple[tu
     held = [[d.id for d in devices if rank[d.id] == n] for n in range(count)]
     near: dict[str, set[str]] = {d.id: set() for d in devices}
     for source, dest in ways:
-        near[source].add(dest)
-        near[dest].add(source)
+        chain = [source, *_lanes(source, dest, rank, held), dest]
+        for a, b in pairwise(chain):
+            near.setdefault(a, set()).add(b)
+            near.setdefault(b, set()).add(a)
     for sweep in range(SWEEPS):
         order = range(count) if sweep % 2 else range(count - 1, -1, -1)
         for n in order:
             _settle(held, n, near, depth)
     return tuple(tuple(column) for column in held if column)
+
+
+def lane(one: str, other: str, column: int) -> str:
+    """The name of the place that a cable between two devices keeps free in a column between."""
+    return f"{min(one, other)}>{max(one, other)}@{column}"
+
+
+def _lanes(source: str, dest: str, rank: dict[str, int], held: list[list[str]]) -> list[str]:
+    """Places for a cable in the columns that it crosses, put into these columns."""
+    here, there = rank[source], rank[dest]
+    step = 1 if there > here else -1
+    names = []
+    for column in range(here + step, there, step):
+        name = lane(source, dest, column)
+        if name not in held[column]:
+            held[column].append(name)
+        names.append(name)
+    return names
 
 
 def _ways(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> list[tuple[str, str]]:
@@ -123,7 +148,7 @@ def _settle(
 
     def wish(ident: str) -> tuple[int, float]:
         others = [places[o] for o in near[ident] if o not in column]
-        chained = any(o in column and depth[o] != depth[ident] for o in near[ident])
+        chained = any(o in column and depth.get(o) != depth.get(ident) for o in near[ident])
         place = sum(others) / len(others) if others else places[ident]
         return (depth[ident] if chained else 0), place
 

@@ -152,8 +152,8 @@ def _wished_elsewhere(case: Case, ref: str) -> bool:
 
 def _control_clues(case: Case) -> Iterator[Found]:
     mark, device = case.mark, case.owner.id
-    sends = [s for s in case.program.sends
-             if s.control == case.thing and s.bank == mark.bank and s.message != "none"]  # fmt: skip
+    here = (case.thing, mark.bank)
+    sends = [s for s in case.program.sends if (s.control, s.bank) == here and s.message != "none"]
     if mark.remark:
         yield "mode", (device, case.thing, str(mark.bank), mark.remark)
     wrong = False

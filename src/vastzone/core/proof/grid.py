@@ -1,6 +1,7 @@
 """What is touched against what sounds, with the proof's verdict in each crossing."""
 
 from collections.abc import Iterable
+from itertools import pairwise
 from typing import NamedTuple
 
 from vastzone.core.plan import lookup
@@ -39,11 +40,14 @@ class Grid(NamedTuple):
 
 
 @derived(16)
-def grid(plan: Plan, proof: Proof, scene: str | None) -> Grid:
-    """The grid of one scene; of all scenes together when ``scene`` is None."""
+def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[Place, ...] = ()) -> Grid:
+    """The grid of one scene; of all scenes together when ``scene`` is None.
+
+    ``ranges`` are keys of one's own choosing, shown as rows of their own.
+    """
     names = tuple(proof.scenes) if scene is None else (scene,)
     marks = [(name, mark) for name in names for mark in proof.marks(name)]
-    rows = tuple(row for owner in plan.devices for row in _rows(owner, marks))
+    rows = tuple(row for owner in plan.devices for row in _rows(owner, marks, ranges))
     columns = tuple(
         f"{d.id}:{x.id}" for d in plan.devices for x in lookup.ends(d)
     )  # fmt: skip
@@ -63,15 +67,17 @@ def grid(plan: Plan, proof: Proof, scene: str | None) -> Grid:
     return Grid(rows, columns, cells)
 
 
-def _rows(owner: Device, marks: list[tuple[str, Mark]]) -> Iterable[Place]:
+def _rows(
+    owner: Device, marks: list[tuple[str, Mark]], ranges: tuple[Place, ...]
+) -> Iterable[Place]:
     """The keys of each keybed, cut where what they do or should do changes; then the controls."""
     for bed in owner.keybeds:
         ref = f"{owner.id}:{bed.id}"
         cuts = {bed.low, bed.high + 1}
         cuts |= {edge for _, m in marks if m.source == ref for edge in (m.low, m.high + 1)}
         edges = sorted(c for c in cuts if bed.low <= c <= bed.high + 1)
-        for low, after in zip(edges, edges[1:], strict=False):
-            yield Place(ref, 1, low, after - 1)
+        rows = [Place(ref, 1, low, after - 1) for low, after in pairwise(edges)]
+        yield from dict.fromkeys((*rows, *(r for r in ranges if r.source == ref)))
     for bank in range(1, max((c.banks for c in owner.controls), default=0) + 1):
         for control in owner.controls:
             if bank <= control.banks:

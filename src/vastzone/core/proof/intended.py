@@ -4,6 +4,7 @@ Each piece is kept by the identity of the tables and wishes that it was proved f
 an edit only what it touched is proved again.
 """
 
+from collections import Counter
 from collections.abc import Iterator
 from itertools import pairwise
 from typing import NamedTuple
@@ -35,9 +36,7 @@ class Proof(NamedTuple):
 
     def count(self, verdict: Verdict) -> int:
         """How many marks have a verdict, over all scenes."""
-        return sum(
-            m.verdict == verdict for groups in self.scenes.values() for g in groups for m in g
-        )
+        return sum(_counted(g)[verdict] for groups in self.scenes.values() for g in groups)
 
     @property
     def good(self) -> bool:
@@ -48,6 +47,11 @@ class Proof(NamedTuple):
         """Everything that is not as meant, with its scene."""
         for scene in self.scenes:
             yield from ((scene, m) for m in self.marks(scene) if m.verdict != "as meant")
+
+
+@derived(32768)
+def _counted(marks: Marks) -> Counter[str]:
+    return Counter(m.verdict for m in marks)
 
 
 Wishes = dict[str, tuple[Intent, ...]]

@@ -323,7 +323,7 @@ def _control_strays(plan: Plan, group: Group) -> Finding:
     owner, ref = lookup.device(plan, group.about[0]), group.about[1]
     names = _controls(plan, group)
     verb = "plays" if len(names) == 1 else "play"
-    held = [e for e in _sends(plan, group)]
+    held = list(_sends(plan, group))
     silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, held))
     return Finding(
         "plays unwished", "fault", (f"{owner.id}:{_first(group)}", owner.id, ref),
@@ -349,7 +349,7 @@ def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], 
 
 
 def _sends_nothing(plan: Plan, group: Group) -> Finding:
-    device, control, bank, ref = group.about
+    device, control, _, ref = group.about
     owner = lookup.device(plan, device)
     named = lookup.by_id(owner.controls, control, "control").name
     return Finding(

@@ -17,6 +17,8 @@ def thing_words(plan: Plan, place: Place) -> str:
         if control.id == thing:
             return f"{control.name}, bank {place.bank}" if control.banks > 1 else control.name
     named = f"{lookup.keybed(owner, thing).name} " if len(owner.keybeds) > 1 else ""
+    if place.low == place.high:
+        return named + pitch.label(place.low, owner.octaves)
     return named + pitch.span(place.low, place.high, owner.octaves)
 
 

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from vastzone.app.frame.rail import Place
 from vastzone.app.perform import Performer
 from vastzone.app.playing import Playing
 from vastzone.app.theme.current import THEME
@@ -25,15 +24,7 @@ from vastzone.app.views.keys.song_bar import SongBar
 from vastzone.core.plan import lookup
 from vastzone.desk.session import Desk
 
-PLACE = Place("keys", "Keys", "piano")
-RULES = frozenset((
-    "dead keys", "keys that double", "parts on one channel", "unheard zone", "part nobody reaches",
-    "outside part", "octave naming", "outside 0–127", "local control", "connected twice",
-    "thru ring", "reserved controller",
-))  # fmt: skip
-EMPTY = (
-    "This plan has no keyboard yet.\nOpen a plan from the menu, or the demo with “vastzone demo”."
-)
+EMPTY = "This plan has no keyboard yet.\nAdd one in Rig (Alt+1), or open a plan from the menu."
 
 
 class KeysView(QWidget):
@@ -68,7 +59,13 @@ class KeysView(QWidget):
         box.addWidget(self.songs)
         self.canvas.pointed.connect(self.pointer.show_hit)
         self.canvas.menu_wanted.connect(self._menu)
-        for signal in (desk.plan_changed, desk.scene_changed, desk.selected, THEME.changed):
+        for signal in (
+            desk.plan_changed,
+            desk.scene_changed,
+            desk.selected,
+            desk.proved,
+            THEME.changed,
+        ):
             signal.connect(self.refresh)
         desk.stage.sounding.connect(self.canvas.refresh_lit)
         self.refresh()

@@ -1,0 +1,115 @@
+"""What to do next in a plan that was begun from nothing; it leads, and locks nobody in."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QToolButton
+
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
+from vastzone.desk.session import Desk
+
+PENDING = ("planned", "sent")
+
+
+class Hint(NamedTuple):
+    """A step: its words, where it is done, whether it is."""
+
+    words: str
+    view: str
+    done: Callable[[Desk], bool]
+
+
+def _plays(desk: Desk) -> bool:
+    return any(d.keybeds or (d.controls and not d.parts) for d in desk.plan.devices)
+
+
+def _sounds(desk: Desk) -> bool:
+    return any(d.parts or d.targets for d in desk.plan.devices)
+
+
+def _joined(desk: Desk) -> bool:
+    return bool(desk.plan.cables)
+
+
+def _wished(desk: Desk) -> bool:
+    return bool(desk.plan.intents)
+
+
+def _worked_out(desk: Desk) -> bool:
+    proof = desk.proof
+    return bool(desk.plan.intents) and proof is not None and proof.good
+
+
+def _dialled(desk: Desk) -> bool:
+    settings = desk.plan.settings
+    return _worked_out(desk) and bool(settings) and all(s.state not in PENDING for s in settings)
+
+
+HINTS = (
+    Hint("Add what you play", "rig", _plays), Hint("Add what sounds", "rig", _sounds),
+    Hint("Connect them", "rig", _joined), Hint("Say what plays what", "plays", _wished),
+    Hint("Work out numbers", "numbers", _worked_out), Hint("Dial the cards", "cards", _dialled),
+)  # fmt: skip
+
+
+class Guide(QFrame):
+    """The steps in a row, ticked as they are done; each goes to where it is done."""
+
+    def __init__(self, desk: Desk, go: Callable[[str], object]) -> None:
+        super().__init__()
+        self._desk, self._go = desk, go
+        self.wanted = False
+        self.setObjectName("guide")
+        self.setAccessibleName("What to do next")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 5, 12, 5)
+        row.setSpacing(2)
+        self.buttons: list[QPushButton] = []
+        for n, hint in enumerate(HINTS):
+            button = QPushButton(f"{n + 1}  {hint.words}")
+            button.setProperty("role", "hintstep")
+            button.clicked.connect(lambda _=False, view=hint.view: self._go(view))
+            self.buttons.append(button)
+            row.addWidget(button)
+        row.addStretch()
+        self.close_button = QToolButton()
+        self.close_button.setAccessibleName("Hide the guide")
+        self.close_button.setToolTip("Hide the guide")
+        self.close_button.clicked.connect(self._dismiss)
+        row.addWidget(self.close_button)
+        for signal in (desk.plan_changed, desk.proved, THEME.changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def begin(self) -> None:
+        """Lead from here on."""
+        self.wanted = True
+        self.refresh()
+
+    def _dismiss(self) -> None:
+        self.wanted = False
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Tick what is done and mark what is next."""
+        self.setVisible(self.wanted)
+        if not self.wanted:
+            return
+        c = THEME.colours
+        done = [hint.done(self._desk) for hint in HINTS]
+        following = done.index(False) if False in done else -1
+        self.close_button.setIcon(icon("x", c.muted, 16))
+        for n, button in enumerate(self.buttons):
+            state = "next" if n == following else "done" if done[n] else "later"
+            button.setIcon(
+                icon("circle-check", c.good, 16)
+                if done[n]
+                else icon("arrow-right", c.action if n == following else c.muted, 16)
+            )
+            button.setText(HINTS[n].words)
+            button.setAccessibleName(f"{HINTS[n].words}: {state}")
+            if button.property("state") != state:
+                button.setProperty("state", state)
+                button.style().unpolish(button)
+                button.style().polish(button)

@@ -1,0 +1,41 @@
+"""A sheet of facts as data: rows of exact values and the edits they make.  No widgets here."""
+
+from collections.abc import Callable
+from typing import Any, Literal, NamedTuple
+
+from vastzone.core.midi import pitch
+from vastzone.core.plan.edits import Edit
+
+Make = Callable[[Any], Edit]
+
+
+class Row(NamedTuple):
+    """One value: what it is called, how it is entered, what it is now, what editing it does."""
+
+    label: str
+    kind: Literal["text", "number", "note", "choice", "check", "fixed"]
+    value: Any
+    make: Make | None = None
+    low: int = 0
+    high: int = 127
+    choices: tuple[tuple[str, Any], ...] = ()
+    naming: pitch.Naming = 4
+
+
+class Press(NamedTuple):
+    """A button: an edit of the plan, worked out when it is pressed."""
+
+    label: str
+    icon: str
+    make: Callable[[], Edit]
+
+
+class Sheet(NamedTuple):
+    """Everything about one thing."""
+
+    ref: str
+    title: str
+    kind: str
+    rows: tuple[Row, ...]
+    presses: tuple[Press, ...] = ()
+    remark: str = ""

@@ -1,0 +1,283 @@
+"""A card as a sheet of paper: what to dial, a box to tick for each step."""
+
+from bisect import bisect_right
+from typing import NamedTuple
+
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QAbstractScrollArea
+
+from vastzone.app.keys import keeps
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.rig.paint import text
+from vastzone.core.cards.card import Card, Step
+from vastzone.core.plan.wish import STATES, State
+
+HEIGHTS = {"title": 66, "prepare": 34, "section": 50, "step": 40, "closing": 38, "gap": 18}
+BOX, EDGE, DOTS = 24.0, 30.0, 96.0
+
+
+class Row(NamedTuple):
+    """A line of the sheet; ``steps`` are those that a tick on it concerns."""
+
+    kind: str
+    words: str
+    steps: tuple[Step, ...] = ()
+    state: State | None = None
+
+
+def rows_of(card: Card) -> list[Row]:
+    """The lines of a card in the order in which they are done."""
+    count = f"{len(card.steps)} step{'s' if len(card.steps) != 1 else ''}"
+    rows = [Row("title", f"{card.name}\n{count}, about {card.presses} presses")]
+    rows += [Row("prepare", line) for line in card.preparation]
+    for section in card.sections:
+        rows.append(Row("section", section.title, section.steps))
+        rows += [Row("step", "", (step,)) for step in section.steps]
+        for n, line in enumerate(section.closing):
+            rows.append(Row("closing", line, section.steps, "checked" if n else "stored"))
+    return [*rows, Row("gap", "")]
+
+
+def least(steps: tuple[Step, ...]) -> State:
+    """The state that all of some steps have reached."""
+    return STATES[min((STATES.index(s.state) for s in steps), default=0)]
+
+
+class CardPage(QAbstractScrollArea):
+    """Paints the lines that can be seen; a press or Space ticks, Backspace takes back."""
+
+    ticked = Signal(object, str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: list[Row] = []
+        self.prepared: set[str] = set()
+        self.at = 0
+        self._tops: list[int] = [0]
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
+        self.setAccessibleName("Card")
+        self.viewport().setMouseTracking(True)
+
+    def show_card(self, card: Card | None) -> None:
+        """Show a card, or nothing."""
+        name = self.rows[0].words.partition("\n")[0] if self.rows else ""
+        self.rows = rows_of(card) if card else []
+        if card is None or card.name != name:
+            self.at = next((n for n, row in enumerate(self.rows) if self._tickable(row)), 0)
+            self.verticalScrollBar().setValue(0)
+        self.at = min(self.at, max(0, len(self.rows) - 1))
+        tops = [0]
+        for row in self.rows:
+            tops.append(tops[-1] + HEIGHTS[row.kind])
+        self._tops = tops
+        self._measure()
+        self.viewport().update()
+
+    @staticmethod
+    def _tickable(row: Row) -> bool:
+        return row.kind in ("prepare", "step", "closing", "section")
+
+    def _measure(self) -> None:
+        room = self.viewport().height()
+        bar = self.verticalScrollBar()
+        bar.setRange(0, max(0, self._tops[-1] + 24 - room))
+        bar.setPageStep(max(1, room))
+        bar.setSingleStep(HEIGHTS["step"])
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Follow the window."""
+        self._measure()
+
+    def scrollContentsBy(self, dx: int, dy: int) -> None:
+        """Paint anew."""
+        self.viewport().update()
+
+    def _sheet(self) -> QRectF:
+        wide = min(860.0, self.viewport().width() - 28.0)
+        left = (self.viewport().width() - wide) / 2
+        return QRectF(left, 10.0 - self.verticalScrollBar().value(), wide, self._tops[-1] + 4)
+
+    def row_rect(self, row: int) -> QRectF:
+        """Where a line lies in the viewport."""
+        sheet = self._sheet()
+        return QRectF(sheet.left(), sheet.top() + self._tops[row], sheet.width(),
+                      HEIGHTS[self.rows[row].kind])  # fmt: skip
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The sheet and the lines that can be seen."""
+        painter, c = QPainter(self.viewport()), THEME.colours
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.viewport().rect(), QColor(c.paper))
+        if self.rows:
+            painter.setPen(QPen(QColor(c.line), 1))
+            painter.setBrush(QColor(c.raised))
+            painter.drawRoundedRect(self._sheet(), 6, 6)
+        offset = self.verticalScrollBar().value() - 10
+        first = max(0, bisect_right(self._tops, offset) - 1)
+        for n in range(first, len(self.rows)):
+            rect = self.row_rect(n)
+            if rect.top() > self.viewport().height():
+                break
+            self._paint_row(painter, n, rect)
+        painter.end()
+
+    def _paint_row(self, painter: QPainter, n: int, rect: QRectF) -> None:
+        row = self.rows[n]
+        if n == self.at and self.hasFocus() and self._tickable(row):
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(mixed(THEME.colours.action, THEME.colours.raised, 0.11))
+            painter.drawRoundedRect(rect.adjusted(8, 1, -8, -1), 6, 6)
+        {"title": self._title, "prepare": self._line, "closing": self._line,
+         "section": self._section, "step": self._step, "gap": lambda *_: None,
+         }[row.kind](painter, row, rect)  # fmt: skip
+
+    def _title(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+        c = THEME.colours
+        name, _, below = row.words.partition("\n")
+        x, wide = rect.left() + EDGE, rect.width() - 2 * EDGE
+        text(painter, QRectF(x, rect.top() + 10, wide, 30), name, c.ink, bold(c.text_px + 8))
+        text(painter, QRectF(x, rect.top() + 40, wide, 20), below, c.muted, font(c.text_px - 1))
+
+    def _section(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+        c = THEME.colours
+        line = QRectF(rect.left() + EDGE, rect.top() + 18, rect.width() - 2 * EDGE, 26)
+        text(painter, line, row.words, c.ink, bold(c.text_px + 2))
+        painter.setPen(QPen(QColor(c.line), 1.2))
+        y = rect.bottom() - 2
+        painter.drawLine(QPointF(rect.left() + EDGE, y), QPointF(rect.right() - EDGE, y))
+        right = QRectF(rect.right() - EDGE - DOTS - 130, rect.top() + 18, DOTS + 130, 26)
+        text(painter, right, f"all {least(row.steps)}", c.muted, font(c.text_px - 2),
+             Qt.AlignmentFlag.AlignRight)  # fmt: skip
+
+    def _line(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+        c = THEME.colours
+        done = row.words in self.prepared if row.kind == "prepare" else self._reached(row)
+        self._box(painter, rect, 0.67 if done else 0.0)
+        room = QRectF(
+            rect.left() + EDGE + 38, rect.top(), rect.width() - 2 * EDGE - 38, rect.height()
+        )
+        face = bold(c.text_px) if row.kind == "closing" else font(c.text_px)
+        text(painter, room, row.words, c.ink, face)
+
+    @staticmethod
+    def _reached(row: Row) -> bool:
+        return STATES.index(least(row.steps)) >= STATES.index(row.state or "stored")
+
+    def _step(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+        c, step = THEME.colours, row.steps[0]
+        reached = STATES.index(step.state)
+        self._box(painter, rect, reached / 3)
+        x, wide = rect.left() + EDGE + 38, rect.width() - 2 * EDGE - 38 - DOTS
+        name = QRectF(x, rect.top(), wide * 0.5, rect.height())
+        text(painter, name, f"{step.thing} · {step.field}", c.ink, font(c.text_px))
+        before = QRectF(x + wide * 0.5, rect.top(), wide * 0.2, rect.height())
+        text(painter, before, step.before, c.muted, font(c.text_px), Qt.AlignmentFlag.AlignRight)
+        arrow = QRectF(x + wide * 0.7, rect.top(), 34, rect.height())
+        text(painter, arrow, "→", c.muted, font(c.text_px), Qt.AlignmentFlag.AlignHCenter)
+        after = QRectF(x + wide * 0.7 + 34, rect.top(), wide * 0.3 - 40, rect.height())
+        text(painter, after, step.after, c.ink, bold(c.text_px + 2))
+        self._dots(painter, rect, reached, step.on)
+        painter.setPen(QPen(mixed(c.line, c.raised, 0.6), 1))
+        y = rect.bottom()
+        painter.drawLine(QPointF(rect.left() + EDGE, y), QPointF(rect.right() - EDGE, y))
+
+    def _box(self, painter: QPainter, rect: QRectF, share: float) -> None:
+        """A box to tick: empty, half while sent, ticked when stored, filled when checked."""
+        c = THEME.colours
+        box = QRectF(rect.left() + EDGE, rect.center().y() - BOX / 2, BOX, BOX)
+        painter.setPen(QPen(QColor(c.good if share > 0.5 else c.ink), 1.8))
+        painter.setBrush(QColor(c.good) if share >= 1 else QColor(c.raised))
+        painter.drawRoundedRect(box, 5, 5)
+        at = box.center()
+        pen = QPen(QColor(c.raised if share >= 1 else c.good), 2.6)
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        painter.setPen(pen)
+        if share > 0.5:
+            painter.drawLine(at + QPointF(-6, 0), at + QPointF(-2, 5))
+            painter.drawLine(at + QPointF(-2, 5), at + QPointF(6, -5))
+        elif share > 0:
+            painter.drawLine(at + QPointF(-5, 0), at + QPointF(5, 0))
+
+    def _dots(self, painter: QPainter, rect: QRectF, reached: int, on: str) -> None:
+        """The state in a word, with its date."""
+        c = THEME.colours
+        room = QRectF(rect.right() - EDGE - DOTS, rect.top(), DOTS, rect.height())
+        words = STATES[reached] if not on or not reached else f"{STATES[reached]} {on[5:10]}"
+        shade = c.good if reached >= 2 else c.caution if reached else c.muted
+        text(painter, room, words, shade, font(c.text_px - 2), Qt.AlignmentFlag.AlignRight)
+
+    def row_at(self, point: QPoint) -> int:
+        """The line under a point of the viewport; −1 where there is none."""
+        sheet = self._sheet()
+        if not sheet.contains(QPointF(point)):
+            return -1
+        return min(len(self.rows) - 1, bisect_right(self._tops, point.y() - sheet.top()) - 1)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Tick a line; with Shift, take a tick back."""
+        row = self.row_at(event.position().toPoint())
+        if row < 0 or event.button() is not Qt.MouseButton.LeftButton:
+            return
+        self.at = row
+        self.tick(row, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+        self.viewport().update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Show what can be ticked, and why a number is what it is."""
+        row = self.row_at(event.position().toPoint())
+        can = row >= 0 and self._tickable(self.rows[row])
+        self.viewport().setCursor(
+            Qt.CursorShape.PointingHandCursor if can else Qt.CursorShape.ArrowCursor
+        )
+        why = self.rows[row].steps[0].why if can and self.rows[row].kind == "step" else ""
+        self.viewport().setToolTip(why)
+
+    def tick(self, row: int, back: bool = False) -> None:
+        """Move a line on by one state, or back."""
+        line = self.rows[row]
+        if line.kind == "prepare":
+            self.prepared ^= {line.words}
+        elif line.kind in ("step", "section"):
+            at = STATES.index(least(line.steps)) + (-1 if back else 1)
+            if 0 <= at < len(STATES):
+                self.ticked.emit(line.steps, STATES[at])
+        elif line.kind == "closing" and line.state:
+            self.ticked.emit(line.steps, "planned" if back else line.state)
+        self.viewport().update()
+
+    def event(self, event: QEvent) -> bool:
+        """Keep Space and Delete from the window's shortcuts: they tick here."""
+        mine = (Qt.Key.Key_Space, Qt.Key.Key_Backspace, Qt.Key.Key_Delete)
+        return keeps(event, mine) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows move, Space ticks and goes on, Backspace takes a tick back."""
+        key = Qt.Key(event.key())
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(key)
+        if not self.rows:
+            super().keyPressEvent(event)
+        elif step:
+            self._go(step)
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.tick(self.at)
+        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
+            self.tick(self.at, back=True)
+        else:
+            super().keyPressEvent(event)
+
+    def _go(self, step: int) -> None:
+        row = self.at + step
+        while 0 <= row < len(self.rows) and not self._tickable(self.rows[row]):
+            row += step
+        if 0 <= row < len(self.rows):
+            self.at = row
+            rect, bar = self.row_rect(row), self.verticalScrollBar()
+            if rect.top() < 0:
+                bar.setValue(bar.value() + round(rect.top()) - 20)
+            elif rect.bottom() > self.viewport().height():
+                bar.setValue(bar.value() + round(rect.bottom()) - self.viewport().height() + 20)
+        self.viewport().update()

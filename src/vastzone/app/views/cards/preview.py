@@ -1,0 +1,112 @@
+"""The pages as they will be printed, looked at before they are."""
+
+from collections.abc import Iterator
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QImage, QPainter, QPixmap
+from PySide6.QtPrintSupport import QPrinter
+from PySide6.QtWidgets import (
+    QDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app import dialogs
+
+SCREEN_DPI, PRINT_DPI = 96, 300
+MOST = 40
+
+
+def page_count(pdf: bytes) -> int:
+    """How many pages a PDF has."""
+    import pypdfium2
+
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        return len(document)
+    finally:
+        document.close()
+
+
+def pages(pdf: bytes, dpi: int, most: int = 10_000) -> Iterator[QImage]:
+    """The pages of a PDF as pictures, a point being 1/72 inch."""
+    import pypdfium2
+
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        for number in range(min(len(document), most)):
+            drawn = document[number].render(scale=dpi / 72)
+            image = drawn.to_pil().convert("RGB")
+            data = image.tobytes()
+            yield QImage(data, image.width, image.height, 3 * image.width,
+                         QImage.Format.Format_RGB888).copy()  # fmt: skip
+    finally:
+        document.close()
+
+
+def print_pages(pdf: bytes, printer: QPrinter) -> int:
+    """Print a PDF, a page a sheet; how many."""
+    painter = QPainter(printer)
+    count = 0
+    for image in pages(pdf, PRINT_DPI):
+        if count:
+            printer.newPage()
+        count += 1
+        area = QRectF(painter.viewport())
+        size = image.size().scaled(area.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio)
+        painter.drawImage(QRectF(0, 0, size.width(), size.height()), image)
+    painter.end()
+    return count
+
+
+class Preview(QDialog):
+    """The pages below each other, and a button that prints them."""
+
+    def __init__(self, parent: QWidget, title: str, pdf: bytes) -> None:
+        super().__init__(parent)
+        self._pdf = pdf
+        self.setWindowTitle(title)
+        self.resize(900, 760)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 12, 14, 12)
+        count = page_count(pdf)
+        shown = "" if count <= MOST else f", the first {MOST} shown"
+        self.count = QLabel(f"{count} page{'s' if count != 1 else ''}, A4{shown}")
+        self.count.setProperty("role", "muted")
+        row = QHBoxLayout()
+        row.addWidget(self.count)
+        row.addStretch()
+        self.print = QPushButton("Print…")
+        self.print.setProperty("role", "primary")
+        self.print.clicked.connect(self._print)
+        close = QPushButton("Close")
+        close.clicked.connect(self.reject)
+        row.addWidget(close)
+        row.addWidget(self.print)
+        scroll = QScrollArea()
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setWidgetResizable(True)
+        scroll.setAccessibleName("Pages")
+        body = QWidget()
+        inside = QVBoxLayout(body)
+        inside.setSpacing(14)
+        for image in pages(pdf, SCREEN_DPI, MOST):
+            sheet = QLabel()
+            sheet.setPixmap(QPixmap.fromImage(image))
+            sheet.setFrameShape(QFrame.Shape.Box)
+            inside.addWidget(sheet, 0, Qt.AlignmentFlag.AlignHCenter)
+        inside.addStretch()
+        scroll.setWidget(body)
+        box.addWidget(scroll, 1)
+        box.addLayout(row)
+
+    def _print(self) -> None:
+        printer = dialogs.ask_printer(self)
+        if printer is not None:
+            count = print_pages(self._pdf, printer)
+            self.count.setText(f"{count} page{'s' if count != 1 else ''} sent to the printer.")

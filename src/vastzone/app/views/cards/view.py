@@ -1,0 +1,208 @@
+"""The Cards view: the devices with their steps, one card to tick, preview and export."""
+
+from datetime import date
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app import dialogs
+from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.perform import Performer
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
+from vastzone.app.views.base import View
+from vastzone.app.views.cards.page import CardPage
+from vastzone.core.cards.card import Card, Left, Step, card, left, tick
+from vastzone.core.errors import PlanError
+from vastzone.core.plan import lookup
+from vastzone.core.plan.settings import records
+from vastzone.core.proof.words import many
+from vastzone.desk.session import Desk
+
+PENDING = ("planned", "sent")
+
+
+class CardsView(View):
+    """Devices at the left, the card of one of them at the right."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__(desk)
+        self._perform = perform
+        self._device = ""
+        self._kept: frozenset[str] = frozenset()
+        self._plan_name = ""
+        self.page = CardPage()
+        self.page.ticked.connect(self._tick)
+        self._empty = EmptyState("", "")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addLayout(self._bar())
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 0, 0, 0)
+        row.setSpacing(0)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Devices with something to dial")
+        self.list.setFixedWidth(196)
+        self.list.currentRowChanged.connect(self._choose)
+        self._left = QWidget()
+        side = QVBoxLayout(self._left)
+        side.setContentsMargins(0, 4, 0, 12)
+        side.addWidget(self.list)
+        row.addWidget(self._left)
+        row.addWidget(self.page, 1)
+        row.addWidget(self._empty, 1)
+        box.addLayout(row, 1)
+        self.setFocusProxy(self.page)
+
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setContentsMargins(14, 10, 14, 8)
+        bar.setSpacing(8)
+        self.scope = CalmCombo()
+        self.scope.setAccessibleName("What the cards hold")
+        self.scope.addItem("Only what is left to dial", "left")
+        self.scope.addItem("Every setting", "all")
+        self.scope.currentIndexChanged.connect(self._anew)
+        self._words = Elided("muted")
+        self.preview = QPushButton("Print preview")
+        self.preview.clicked.connect(self.show_preview)
+        self.export = QPushButton("Export…")
+        self.export.setToolTip("cards.pdf and cards.csv into a folder")
+        self.export.clicked.connect(self.write)
+        bar.addWidget(self.scope)
+        bar.addWidget(self._words, 1)
+        bar.addWidget(self.preview)
+        bar.addWidget(self.export)
+        return bar
+
+    def _anew(self) -> None:
+        self._kept = frozenset()
+        self.refresh()
+
+    @property
+    def _everything(self) -> bool:
+        return bool(self.scope.currentData() == "all")
+
+    def counts(self) -> dict[str, Left]:
+        """What each device has left, and what was ticked while one looked on."""
+        plan = self.desk.plan
+        held = {d.id: left(plan, d, self._everything, self._kept) for d in plan.devices}
+        return {ident: one for ident, one in held.items() if one.steps or one.done}
+
+    def cards(self) -> tuple[Card, ...]:
+        """All cards, as they are printed."""
+        plan = self.desk.plan
+        made = (card(plan, d, self._everything, self._kept) for d in plan.devices)
+        return tuple(c for c in made if c.steps)
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        plan = self.desk.plan
+        if plan.name != self._plan_name:
+            self._plan_name, self._kept = plan.name, frozenset()
+            self.page.prepared.clear()
+        self._kept |= {r for r, s in records(plan).items() if s.state in PENDING}
+        self.preview.setIcon(icon("printer", THEME.colours.ink, 18))
+        held = self.counts()
+        self._fill(held)
+        self._show(bool(held))
+        steps, done, presses = (sum(one[n] for one in held.values()) for n in range(3))
+        words = f"{many(steps, 'step')} left, about {presses} presses · {done} done"
+        self._words.show_text(words if held else "")
+
+    def _fill(self, held: dict[str, Left]) -> None:
+        """The list of devices; the same one stays chosen."""
+        self._device = self._device if self._device in held else next(iter(held), "")
+        self.list.blockSignals(True)
+        self.list.clear()
+        colours = THEME.colours
+        for ident, one in held.items():
+            name = lookup.device(self.desk.plan, ident).name
+            words = (
+                f"{name}\n{many(one.steps, 'step')} left" if one.steps else f"{name}\nall dialled"
+            )
+            item = QListWidgetItem(words, self.list)
+            item.setToolTip(name)
+            item.setData(Qt.ItemDataRole.UserRole, ident)
+            sign, shade = ("square", colours.muted) if one.steps else ("circle-check", colours.good)
+            fresh = any(r.partition(":")[0] == ident for r in self.desk.unseen)
+            item.setIcon(icon(sign, colours.action if fresh else shade, 18))
+            if ident == self._device:
+                self.list.setCurrentItem(item)
+        self.list.blockSignals(False)
+
+    def _show(self, held: bool) -> None:
+        self._left.setVisible(held)
+        self.page.setVisible(held)
+        self._empty.setVisible(not held)
+        for button in (self.preview, self.export):
+            button.setEnabled(held)
+        if not self.desk.plan.devices:
+            self._empty.say("No cards yet", "Add devices in Rig, say in Plays what plays what, and "
+                            "work the numbers out: what to dial then stands here.")  # fmt: skip
+        else:
+            self._empty.say("Nothing to dial", "Every device holds what the plan wants. Choose "
+                            "“Every setting” to see all of it.")  # fmt: skip
+        self.page.show_card(self._card() if held else None)
+
+    def _card(self) -> Card:
+        """The card of the chosen device."""
+        device = lookup.device(self.desk.plan, self._device)
+        return card(self.desk.plan, device, self._everything, self._kept)
+
+    def _choose(self, row: int) -> None:
+        item = self.list.item(row)
+        if item is not None:
+            self._device = item.data(Qt.ItemDataRole.UserRole)
+            self.page.show_card(self._card())
+            self.desk.look_at(self._device)
+
+    def _tick(self, steps: tuple[Step, ...], state: str) -> None:
+        refs = tuple(ref for step in steps for ref in step.refs)
+        self._kept |= frozenset(refs)
+        self._perform(tick(refs, state, date.today().isoformat()))  # type: ignore[arg-type]
+        self.desk.look_at(self._device)
+
+    def pdf(self) -> bytes:
+        """The cards as they are printed."""
+        from vastzone.files.sheets import to_pdf
+
+        return to_pdf(self.desk.plan.name, self.cards(), date.today().isoformat())
+
+    def show_preview(self) -> None:
+        """Look at the pages, and print them."""
+        from vastzone.app.views.cards.preview import Preview
+
+        Preview(self, f"Cards of {self.desk.plan.name}", self.pdf()).open()
+
+    def write(self) -> None:
+        """Write PDF and CSV into a folder."""
+        from vastzone.files.sheets import write_cards
+
+        folder = dialogs.ask_folder(self, "Export the cards into a folder")
+        if folder is None:
+            return
+        try:
+            written = write_cards(
+                self.desk.plan.name, self.cards(), folder, date.today().isoformat()
+            )
+        except PlanError as error:
+            dialogs.tell(self, str(error))
+            return
+        self._words.show_text(f"Written: {' and '.join(str(p) for p in written)}")
+
+    def show_device(self, device: str) -> None:
+        """Show the card of a device."""
+        if any(d.id == device for d in self.desk.plan.devices):
+            self._device = lookup.device(self.desk.plan, device).id
+            self.refresh()

@@ -1,0 +1,99 @@
+"""The views in working order: how the rail shows each, what it counts, how it is built."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from PySide6.QtWidgets import QWidget
+
+from vastzone.app.frame.rail import Place
+from vastzone.app.perform import Performer
+from vastzone.core.plan.model import Plan
+from vastzone.core.proof.finding import Finding
+from vastzone.desk.session import Desk
+
+RIG_RULES = frozenset(("connected twice", "local control", "thru ring", "no way there"))
+KEY_RULES = frozenset((
+    "dead keys", "keys that double", "parts on one channel", "unheard zone", "part nobody reaches",
+    "outside part", "octave naming", "outside 0–127", "reserved controller",
+))  # fmt: skip
+PENDING = ("planned", "sent")
+Go = Callable[[Finding], object]
+Count = tuple[int, bool]
+
+
+class Entry(NamedTuple):
+    """A view's place in the rail, and how many things it still has and whether one is a fault."""
+
+    place: Place
+    tally: Callable[[Desk], Count]
+
+
+def _ruled(rules: frozenset[str]) -> Callable[[Desk], Count]:
+    def count(desk: Desk) -> Count:
+        found = {c.finding.sentence: c.finding for c in desk.causes if c.finding.rule in rules}
+        found |= {f.sentence: f for f in desk.findings if f.rule in rules}
+        return len(found), any(f.severity == "fault" for f in found.values())
+
+    return count
+
+
+def _plays(desk: Desk) -> Count:
+    held = [c for c in desk.causes if c.weight]
+    return len(held), bool(held)
+
+
+def _prove(desk: Desk) -> Count:
+    held = [c.finding for c in desk.causes if c.finding.severity != "hint"]
+    return len(held), any(f.severity == "fault" for f in held)
+
+
+def _cards(desk: Desk) -> Count:
+    return sum(s.state in PENDING for s in desk.plan.settings), False
+
+
+PLACES = (
+    Entry(Place("rig", "Rig", "cable"), _ruled(RIG_RULES)),
+    Entry(Place("plays", "Plays", "grid-3x3"), _plays),
+    Entry(Place("keys", "Keys", "piano"), _ruled(KEY_RULES)),
+    Entry(Place("prove", "Prove", "circle-check"), _prove),
+    Entry(Place("cards", "Cards", "list-checks"), _cards),
+)
+
+
+def _rig(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.rig.view import RigView
+
+    return RigView(desk, perform)
+
+
+def _plays_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.plays.view import PlaysView
+
+    return PlaysView(desk, perform)
+
+
+def _prove_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.prove.view import ProveView
+
+    return ProveView(desk, perform, go)
+
+
+def _cards_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.cards.view import CardsView
+
+    return CardsView(desk, perform)
+
+
+BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
+    "rig": _rig, "plays": _plays_view, "prove": _prove_view, "cards": _cards_view,
+}  # fmt: skip
+
+
+def view_of(plan: Plan, finding: Finding) -> str:
+    """The view in which a finding is seen best."""
+    if finding.rule in RIG_RULES:
+        return "rig"
+    controls = {f"{d.id}:{c.id}" for d in plan.devices for c in d.controls}
+    if finding.subjects[0] in controls:
+        return "plays"
+    return "keys"

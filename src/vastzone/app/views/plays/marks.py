@@ -1,0 +1,53 @@
+"""The five marks of the proof, told apart by shape as well as colour."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen
+
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+
+
+def paint_mark(painter: QPainter, cell: QRectF, verdict: str, wished: bool, partly: bool) -> None:
+    """A mark in a cell; ``partly`` concerns only some keys, velocities or scenes."""
+    c = THEME.colours
+    colour = QColor(c.verdict(verdict))
+    at, r = cell.center(), 8.0
+    area = QRectF(at.x() - r, at.y() - r, 2 * r, 2 * r)
+    pen = QPen(colour, 1.8)
+    if partly:
+        pen.setDashPattern([1.6, 1.6])
+    painter.setPen(pen)
+    soft = mixed(colour, c.paper, 0.17)
+    if verdict == "as meant":
+        painter.setBrush(soft if partly else colour)
+        painter.drawEllipse(area)
+        _tick(painter, at, colour if partly else QColor(c.paper))
+    elif verdict == "silent":
+        painter.setBrush(QColor(c.paper))
+        painter.drawEllipse(area)
+    elif verdict == "wrong":
+        painter.setBrush(soft)
+        painter.drawRoundedRect(area.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2)
+        _lines(painter, colour, (at + QPointF(-4, -4), at + QPointF(4, 4)),
+               (at + QPointF(-4, 4), at + QPointF(4, -4)))  # fmt: skip
+    elif verdict == "double":
+        painter.setBrush(soft)
+        painter.drawEllipse(area.adjusted(-2.5, 1.5, -5.5, -1.5))
+        painter.drawEllipse(area.adjusted(5.5, 1.5, 2.5, -1.5))
+    else:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        _lines(painter, colour, (at + QPointF(-5.5, 0), at + QPointF(5.5, 0)),
+               (at + QPointF(0, -5.5), at + QPointF(0, 5.5)))  # fmt: skip
+
+
+def _tick(painter: QPainter, at: QPointF, colour: QColor) -> None:
+    _lines(painter, colour, (at + QPointF(-3.6, 0.4), at + QPointF(-1, 3)),
+           (at + QPointF(-1, 3), at + QPointF(3.8, -2.8)))  # fmt: skip
+
+
+def _lines(painter: QPainter, colour: QColor, *lines: tuple[QPointF, QPointF]) -> None:
+    pen = QPen(colour, 2.2)
+    pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+    painter.setPen(pen)
+    for a, b in lines:
+        painter.drawLine(a, b)

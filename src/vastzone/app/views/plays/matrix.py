@@ -1,0 +1,337 @@
+"""The matrix: rows are touched, columns sound; only what can be seen is painted."""
+
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QAbstractScrollArea
+
+from vastzone.app.keys import keeps
+from vastzone.app.theme.colours import mixed, readable_on
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.plays.lines import Column, Line
+from vastzone.app.views.plays.marks import paint_mark
+from vastzone.app.views.rig.paint import text
+from vastzone.core.proof.grid import Grid
+from vastzone.desk.session import Desk
+
+WIDE, GROUP = 30, 24
+MOVES = {
+    Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1),
+    Qt.Key.Key_Right: (0, 1), Qt.Key.Key_PageUp: (-12, 0), Qt.Key.Key_PageDown: (12, 0),
+}  # fmt: skip
+
+
+class Matrix(QAbstractScrollArea):
+    """Paints lines and columns; tells which cell is pressed, and how."""
+
+    pressed = Signal(int, int, bool)
+    taken_back = Signal(int, int)
+    pointed = Signal(int, int)
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.grid = Grid((), (), {})
+        self.lines: list[Line] = []
+        self.columns: list[Column] = []
+        self.at = (0, 0)
+        self._over = (-1, -1)
+        self._painted = 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.viewport().setMouseTracking(True)
+        self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
+        self.setAccessibleName("What plays what")
+
+    @property
+    def high(self) -> int:
+        """The height of a line."""
+        return int(24 + 2 * (THEME.colours.text_px - 14))
+
+    @property
+    def left(self) -> int:
+        """The width of the names."""
+        return int(min(270, max(190, self.viewport().width() // 4)))
+
+    @property
+    def top(self) -> int:
+        """The height of the heads."""
+        return GROUP + 122
+
+    def show_grid(self, found: Grid, lines: list[Line], columns: list[Column]) -> None:
+        """Show another grid; the place in it stays where it can."""
+        place = self._place()
+        self.grid, self.lines, self.columns = found, lines, columns
+        row = next((n for n, ln in enumerate(lines) if ln.place == place and place), self.at[0])
+        column = min(self.at[1], max(0, len(columns) - 1))
+        self.at = (self._row(min(row, len(lines) - 1)), column)
+        self._measure()
+        self.viewport().update()
+
+    def _place(self) -> object:
+        row = self.at[0]
+        return self.lines[row].place if 0 <= row < len(self.lines) else None
+
+    def _row(self, row: int) -> int:
+        """The nearest line from here on that is a row of the grid."""
+        for n in (
+            *range(max(0, row), len(self.lines)),
+            *range(min(row, len(self.lines) - 1), -1, -1),
+        ):
+            if self.lines[n].row >= 0:
+                return int(n)
+        return -1
+
+    def _measure(self) -> None:
+        view = self.viewport()
+        down, across = self.verticalScrollBar(), self.horizontalScrollBar()
+        room = view.height() - self.top
+        down.setRange(0, max(0, len(self.lines) * self.high - room))
+        down.setPageStep(max(1, room))
+        down.setSingleStep(self.high)
+        room = view.width() - self.left
+        across.setRange(0, max(0, len(self.columns) * WIDE + 10 - room))
+        across.setPageStep(max(1, room))
+        across.setSingleStep(WIDE)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Follow the window."""
+        self._measure()
+
+    def scrollContentsBy(self, dx: int, dy: int) -> None:
+        """Paint anew."""
+        self.viewport().update()
+
+    def _x(self, column: int) -> int:
+        return self.left + column * WIDE - self.horizontalScrollBar().value()
+
+    def _y(self, line: int) -> int:
+        return self.top + line * self.high - self.verticalScrollBar().value()
+
+    def cell_rect(self, line: int, column: int) -> QRect:
+        """Where a cell lies in the viewport."""
+        return QRect(self._x(column), self._y(line), WIDE, self.high)
+
+    def cell_at(self, point: QPoint) -> tuple[int, int]:
+        """The line and column under a point of the viewport, −1 where there is none."""
+        line = (point.y() - self.top + self.verticalScrollBar().value()) // self.high
+        column = (point.x() - self.left + self.horizontalScrollBar().value()) // WIDE
+        inside = point.y() >= self.top and 0 <= line < len(self.lines)
+        across = point.x() >= self.left and 0 <= column < len(self.columns)
+        return (line if inside else -1), (column if across else -1)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The cells that can be seen, then names and heads over them."""
+        painter = QPainter(self.viewport())
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        c, view = THEME.colours, self.viewport()
+        painter.fillRect(view.rect(), QColor(c.paper))
+        first = max(0, self.verticalScrollBar().value() // self.high)
+        last = min(len(self.lines), first + (view.height() - self.top) // self.high + 2)
+        start = max(0, self.horizontalScrollBar().value() // WIDE)
+        end = min(len(self.columns), start + (view.width() - self.left) // WIDE + 2)
+        painter.setClipRect(QRect(0, self.top, view.width(), view.height()))
+        for n in range(first, last):
+            self._paint_line(painter, n, start, end)
+        self._paint_groups(painter, start, end)
+        painter.setClipRect(QRect(self.left, 0, view.width(), view.height()))
+        self._paint_heads(painter, start, end)
+        painter.setClipping(False)
+        painter.fillRect(QRect(0, 0, self.left, self.top), QColor(c.paper))
+        self._paint_corner(painter)
+        painter.end()
+
+    def _paint_line(self, painter: QPainter, n: int, start: int, end: int) -> None:
+        c, line, y = THEME.colours, self.lines[n], self._y(n)
+        wide = self.viewport().width()
+        if line.row < 0:
+            painter.fillRect(QRect(0, y, wide, self.high), QColor(c.sunken))
+            text(painter, QRectF(14, y, self.left - 20, self.high), line.words, c.ink,
+                 bold(c.text_px))  # fmt: skip
+            return
+        place = line.place
+        struck = place is not None and self._desk.selection == place.source
+        here = self.hasFocus() and self.at[0] == n
+        over = self._over[0] == n
+        if struck or over or here:
+            shade = mixed(c.action, c.paper, 0.16 if struck else 0.07)
+            painter.fillRect(QRect(0, y, wide, self.high), shade)
+        painter.setPen(QPen(mixed(c.line, c.paper, 0.6), 1))
+        painter.drawLine(0, y + self.high - 1, wide, y + self.high - 1)
+        painter.setClipRect(QRect(self.left, self.top, wide, self.viewport().height()))
+        for column in range(start, end):
+            cell = self.grid.cells.get((line.row, self.columns[column].at))
+            rect = QRectF(self.cell_rect(n, column))
+            painter.setPen(QPen(mixed(c.line, c.paper, 0.45), 1))
+            painter.drawLine(rect.topRight(), rect.bottomRight())
+            if cell is not None:
+                paint_mark(painter, rect, cell.verdict, bool(cell.intents), cell.partly)
+            if (n, column) == self.at and self.hasFocus():
+                painter.setPen(QPen(QColor(c.action), 2))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(rect.adjusted(1, 1, -2, -2), 5, 5)
+        painter.setClipRect(QRect(0, self.top, wide, self.viewport().height()))
+        if place is not None and place.source in self._desk.unseen:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(c.action))
+            painter.drawEllipse(QPointF(11, y + self.high / 2), 4, 4)
+        name = QRectF(24, y, self.left - 32, self.high)
+        text(painter, name, line.words, c.ink, bold(c.text_px - 1) if struck else
+             font(c.text_px - 1))  # fmt: skip
+
+    def _paint_groups(self, painter: QPainter, start: int, end: int) -> None:
+        """A stronger line where another device begins."""
+        c = THEME.colours
+        painter.setPen(QPen(QColor(c.line), 1.6))
+        for column in range(start, end + 1):
+            begins = (
+                column == 0
+                or column == len(self.columns)
+                or (
+                    column < len(self.columns)
+                    and self.columns[column].device is not self.columns[column - 1].device
+                )
+            )
+            x = self._x(column)
+            if begins and x >= self.left:
+                bottom = min(self.viewport().height(), self._y(len(self.lines)))
+                painter.drawLine(x, self.top, x, bottom)
+
+    def _paint_heads(self, painter: QPainter, start: int, end: int) -> None:
+        c = THEME.colours
+        painter.fillRect(QRect(self.left, 0, self.viewport().width(), self.top), QColor(c.paper))
+        for column in range(start, end):
+            head, x = self.columns[column], self._x(column)
+            if column == self._over[1] or (self.hasFocus() and column == self.at[1]):
+                painter.fillRect(QRect(x, GROUP, WIDE, self.top - GROUP),
+                                 mixed(c.action, c.paper, 0.1))  # fmt: skip
+            chosen = self._desk.selection == head.ref
+            painter.save()
+            painter.translate(x + WIDE / 2, self.top - 27)
+            painter.rotate(-90)
+            face = bold(c.text_px - 1) if chosen else font(c.text_px - 1)
+            text(painter, QRectF(0, -10, self.top - GROUP - 32, 20), head.name,
+                 c.action if chosen else c.ink, face)  # fmt: skip
+            painter.restore()
+            self._paint_tag(painter, head, QRectF(x + 3, self.top - 23, WIDE - 6, 17))
+            if head.ref in self._desk.unseen:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(QColor(c.action))
+                painter.drawEllipse(QPointF(x + WIDE - 3, self.top - 24), 3.6, 3.6)
+        self._paint_devices(painter)
+        painter.setPen(QPen(QColor(c.line), 1.4))
+        painter.drawLine(self.left, self.top - 1, self.viewport().width(), self.top - 1)
+
+    def _paint_tag(self, painter: QPainter, head: Column, chip: QRectF) -> None:
+        c = THEME.colours
+        colour = mixed(c.ink, c.panel, 0.32) if head.colour is None else c.part(head.colour)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        painter.drawRoundedRect(chip, 4, 4)
+        text(painter, chip, head.tag, readable_on(colour), bold(11), Qt.AlignmentFlag.AlignHCenter)
+
+    def _paint_devices(self, painter: QPainter) -> None:
+        """The names of the devices over their columns."""
+        c = THEME.colours
+        begin = 0
+        for column in range(1, len(self.columns) + 1):
+            ends = column == len(self.columns)
+            if not ends and self.columns[column].device is self.columns[begin].device:
+                continue
+            left, right = max(self.left, self._x(begin)), self._x(column)
+            if right > self.left:
+                name = QRectF(left + 5, 2, right - left - 8, GROUP - 4)
+                text(painter, name, self.columns[begin].device.name, c.muted, bold(c.text_px - 1))
+                painter.setPen(QPen(QColor(c.line), 1.6))
+                if self._x(begin) >= self.left:
+                    painter.drawLine(self._x(begin), 2, self._x(begin), self.top)
+            begin = column
+
+    def _paint_corner(self, painter: QPainter) -> None:
+        """What the marks mean."""
+        c = THEME.colours
+        told = (("as meant", True), ("silent", True), ("wrong", True), ("double", True),
+                ("extra", False))  # fmt: skip
+        for n, (verdict, wished) in enumerate(told):
+            y = self.top - 8 - (len(told) - n) * 22
+            paint_mark(painter, QRectF(12, y, 26, 22), verdict, wished, False)
+            words = {"extra": "extra, not wished"}.get(verdict, verdict)
+            text(painter, QRectF(46, y, self.left - 52, 22), words, c.muted, font(c.text_px - 2))
+        painter.setPen(QPen(QColor(c.line), 1.4))
+        painter.drawLine(0, self.top - 1, self.left, self.top - 1)
+
+    def viewportEvent(self, event: QEvent) -> bool:
+        """Follow the pointer, also when it leaves."""
+        if event.type() is QEvent.Type.Leave:
+            self._over = (-1, -1)
+            self.pointed.emit(-1, -1)
+            self.viewport().update()
+        return super().viewportEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Light the row and column pointed at."""
+        over = self.cell_at(event.position().toPoint())
+        if over != self._over:
+            self._over = over
+            self.pointed.emit(*over)
+            self.viewport().update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Press a cell, choose a row by its name or a column by its head."""
+        line, column = self.cell_at(event.position().toPoint())
+        if event.button() is not Qt.MouseButton.LeftButton:
+            return
+        if line >= 0 and column >= 0 and self.lines[line].row >= 0:
+            self.at = (line, column)
+            shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.pressed.emit(line, column, shift)
+        elif line >= 0 and column < 0:
+            place = self.lines[line].place
+            self._desk.select(place.source if place else self.lines[line].device)
+        elif column >= 0 and event.position().y() < self.top:
+            self._desk.select(self.columns[column].ref)
+        self.viewport().update()
+
+    def event(self, event: QEvent) -> bool:
+        """Keep Space and Delete from the window's shortcuts: they wish and take back here."""
+        mine = (Qt.Key.Key_Space, Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
+        return keeps(event, mine) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows move, Enter or Space wishes (with Shift for all scenes), Delete takes back."""
+        key = Qt.Key(event.key())
+        line, column = self.at
+        if key in MOVES:
+            self._move(*MOVES[key])
+        elif line < 0 or not self.columns:
+            super().keyPressEvent(event)
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.pressed.emit(line, column, shift)
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.taken_back.emit(line, column)
+        else:
+            super().keyPressEvent(event)
+
+    def _move(self, down: int, across: int) -> None:
+        line, column = self.at
+        target = line + down
+        while 0 <= target < len(self.lines) and self.lines[target].row < 0:
+            target += 1 if down > 0 else -1
+        if 0 <= target < len(self.lines):
+            line = target
+        elif abs(down) > 1:
+            line = self._row(0 if down < 0 else len(self.lines) - 1)
+        column = max(0, min(len(self.columns) - 1, column + across))
+        self.go(line, column)
+        self.pointed.emit(line, column)
+
+    def go(self, line: int, column: int) -> None:
+        """Put the cursor somewhere and bring it into sight."""
+        self.at = (line, column)
+        down, across = self.verticalScrollBar(), self.horizontalScrollBar()
+        y, x = line * self.high, column * WIDE
+        down.setValue(
+            max(y + self.high - down.pageStep(), min(down.value(), max(0, y - self.high)))
+        )
+        across.setValue(max(x + WIDE - across.pageStep(), min(across.value(), x)))
+        self.viewport().update()

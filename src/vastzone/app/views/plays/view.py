@@ -1,0 +1,225 @@
+"""The Plays view: what is touched against what sounds; click to wish, right there."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
+
+from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.sheets_touch import WISH
+from vastzone.app.perform import Performer
+from vastzone.app.views.base import View
+from vastzone.app.views.plays.lines import SHOW, Filter, columns, lines
+from vastzone.app.views.plays.matrix import Matrix
+from vastzone.core.engine.report import Report
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup, wishes
+from vastzone.core.plan.wishes import Place
+from vastzone.core.proof.grid import Grid, grid
+from vastzone.core.proof.intended import Proof, prove
+from vastzone.core.proof.words import end_name, many, place_words
+from vastzone.desk.ledger import is_small
+from vastzone.desk.session import Desk
+
+EMPTY_TITLE = "Nothing to play yet"
+EMPTY = (
+    "Add what you play and what sounds in Rig. Then press where a row meets a column here: "
+    "this plays that."
+)
+
+
+class PlaysView(View):
+    """Filters above, the matrix, a line about what is pointed at."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__(desk)
+        self._perform = perform
+        self.ranges: tuple[Place, ...] = ()
+        self._low: tuple[str, int] | None = None
+        self.matrix = Matrix(desk)
+        self._empty = EmptyState(EMPTY_TITLE, EMPTY)
+        self.line = Elided("muted")
+        self.line.setContentsMargins(16, 4, 16, 8)
+        self.line.setMinimumHeight(30)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addLayout(self._bar())
+        box.addWidget(self.matrix, 1)
+        box.addWidget(self._empty, 1)
+        box.addWidget(self.line)
+        self.matrix.pressed.connect(self._press)
+        self.matrix.taken_back.connect(self._take_back)
+        self.matrix.pointed.connect(self._point)
+        desk.stage.struck.connect(self._struck)
+        self.setFocusProxy(self.matrix)
+
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setContentsMargins(14, 10, 14, 8)
+        bar.setSpacing(8)
+        self.scope = self._choice("Scenes", (("This scene", "one"), ("All scenes", "all")))
+        self.device = self._choice("Device", (("All devices", ""),))
+        self.show_ = self._choice("Marks", SHOW)
+        self.text = QLineEdit()
+        self.text.setPlaceholderText("Find a row")
+        self.text.setAccessibleName("Find a row")
+        self.text.setClearButtonEnabled(True)
+        self.text.setMinimumWidth(90)
+        self.text.setMaximumWidth(170)
+        self.text.textChanged.connect(self._filter)
+        self.range = QPushButton("Range")
+        self.range.setCheckable(True)
+        self.range.setToolTip("Strike the lowest key and then the highest: they become a row")
+        self.range.toggled.connect(self._begin_range)
+        self._count = Elided("muted")
+        self._count.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        for widget in (self.scope, self.device, self.show_, self.text, self.range):
+            bar.addWidget(widget)
+        bar.addWidget(self._count, 1)
+        return bar
+
+    def _choice(self, name: str, choices: tuple[tuple[str, str], ...]) -> QComboBox:
+        combo = CalmCombo()
+        combo.setAccessibleName(name)
+        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        combo.setMaximumWidth(150)
+        for words, value in choices:
+            combo.addItem(words, value)
+        combo.currentIndexChanged.connect(self._filter)
+        return combo
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        plan = self.desk.plan
+        there = any(d.keybeds or d.controls for d in plan.devices)
+        self.matrix.setVisible(there)
+        self._empty.setVisible(not there)
+        self._fill_devices()
+        self._filter()
+
+    def _fill_devices(self) -> None:
+        wanted = [("All devices", "")] + [
+            (d.name, d.id) for d in self.desk.plan.devices if d.keybeds or d.controls
+        ]
+        held = [(self.device.itemText(n), self.device.itemData(n))
+                for n in range(self.device.count())]  # fmt: skip
+        if held != wanted:
+            chosen = self.device.currentData()
+            self.device.blockSignals(True)
+            self.device.clear()
+            for words, value in wanted:
+                self.device.addItem(words, value)
+            self.device.setCurrentIndex(max(0, self.device.findData(chosen)))
+            self.device.blockSignals(False)
+
+    def found(self) -> Grid:
+        """The grid of what is known: of the plan as it is, or as it was last proved."""
+        desk = self.desk
+        plan, proof = desk.plan, desk.proof
+        if proof is None:
+            proof = prove(plan) if is_small(plan) else Proof({"": ()})
+        scene = None if self.scope.currentData() == "all" else (desk.scene.id if desk.scene else "")
+        if scene is not None and scene not in proof.scenes:
+            proof = Proof({scene: ()})
+        return grid(plan, proof, scene, self.ranges)
+
+    def _filter(self) -> None:
+        plan, found = self.desk.plan, self.found()
+        chosen = Filter(self.device.currentData() or "", self.show_.currentData(), self.text.text())
+        shown = lines(plan, found, chosen)
+        self.matrix.show_grid(found, shown, columns(plan, found))
+        rows = [ln.row for ln in shown if ln.row >= 0]
+        inside = set(rows)
+        bad = {r for (r, _), c in found.cells.items() if c.verdict != "as meant" and r in inside}
+        pending = " · proving" if self.desk.ledger.pending else ""
+        self._count.show_text(f"{many(len(rows), 'row')}, {len(bad)} not as meant{pending}")
+
+    def _scenes(self, everywhere: bool) -> tuple[str, ...]:
+        """The scenes that a press is about."""
+        everywhere = everywhere or self.scope.currentData() == "all"
+        return () if everywhere or self.desk.scene is None else (self.desk.scene.id,)
+
+    def _cell(self, line: int, column: int) -> tuple[Place, str] | None:
+        place = self.matrix.lines[line].place if line >= 0 else None
+        return (place, self.matrix.columns[column].ref) if place and column >= 0 else None
+
+    def _press(self, line: int, column: int, everywhere: bool) -> None:
+        """Wish where nothing is wished; show the wish where there is one."""
+        cell = self._cell(line, column)
+        if cell is None:
+            return
+        place, end = cell
+        plan, scenes = self.desk.plan, self._scenes(everywhere)
+        held = wishes.held_at(plan, place, end, scenes)
+        if not held:
+            self._perform(wishes.make(plan, place, end, scenes))
+            held = wishes.held_at(self.desk.plan, place, end, scenes)
+        if held:
+            self.desk.select(f"{WISH}{held[-1].id}")
+        self._point(line, column)
+
+    def _take_back(self, line: int, column: int) -> None:
+        cell = self._cell(line, column)
+        if cell is None:
+            return
+        place, end = cell
+        scenes = self._scenes(False)
+        if wishes.held_at(self.desk.plan, place, end, scenes):
+            self._perform(wishes.take_back(place, end, scenes))
+        self._point(line, column)
+
+    def _point(self, line: int, column: int) -> None:
+        cell = self._cell(line, column) if 0 <= line < len(self.matrix.lines) else None
+        if cell is None:
+            self.line.show_text("")
+            return
+        place, end = cell
+        plan = self.desk.plan
+        held = self.matrix.grid.cells.get((self.matrix.lines[line].row, column))
+        owner = lookup.device(plan, end.partition(":")[0])
+        words = f"{place_words(plan, place)} and {end_name(plan, end)} in {owner.name}: "
+        if held is None:
+            self.line.show_text(f"{words}press to wish it, with Shift for all scenes.")
+            return
+        count = len(held.scenes)
+        where = f" in {many(count, 'scene')}" if self.scope.currentData() == "all" else ""
+        some = ", for some of it" if held.partly else ""
+        hint = " Delete takes the wish back." if held.intents else ""
+        self.line.show_text(f"{words}{held.verdict}{where}{some}.{hint}")
+
+    def _begin_range(self, on: bool) -> None:
+        self._low = None
+        self.line.show_text("Strike the lowest key of the range." if on else "")
+
+    def _struck(self, report: Report) -> None:
+        """Find the row of what was struck; while a range is asked for, take its ends."""
+        if not self.isVisible():
+            return
+        if self.range.isChecked() and report.key is not None:
+            self._range_key(report.subject, report.key)
+            return
+        for n, line in enumerate(self.matrix.lines):
+            place = line.place
+            if place is None or place.source != report.subject or place.bank != report.bank:
+                continue
+            if report.key is None or place.low <= report.key <= place.high:
+                self.matrix.go(n, self.matrix.at[1])
+                return
+
+    def _range_key(self, bed: str, key: int) -> None:
+        owner = lookup.device(self.desk.plan, bed.partition(":")[0])
+        if self._low is None or self._low[0] != bed:
+            self._low = (bed, key)
+            said = pitch.label(key, owner.octaves)
+            self.line.show_text(f"From {said}. Now strike the highest key.")
+            return
+        low, high = sorted((self._low[1], key))
+        place = Place(bed, 1, low, high)
+        self.ranges = (*(r for r in self.ranges if r != place), place)
+        self.range.setChecked(False)
+        self._filter()
+        row = next((n for n, ln in enumerate(self.matrix.lines) if ln.place == place), -1)
+        if row >= 0:
+            self.matrix.go(row, self.matrix.at[1])
+            self.matrix.setFocus()

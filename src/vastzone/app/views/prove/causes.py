@@ -1,0 +1,228 @@
+"""What falls short, a card for each cause; the chosen one shows its fixes, weighed by the proof."""
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.findings import ICONS, WORDS, FixButton
+from vastzone.app.jobs import Job
+from vastzone.app.perform import Performer
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import pixmap
+from vastzone.core.plan.model import Plan
+from vastzone.core.proof.causes import Cause
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.steps import Weighed, weigh
+from vastzone.core.proof.words import listed, many, mark_words
+from vastzone.desk.session import Desk
+
+MOST = 60
+
+
+class CauseCard(QFrame):
+    """One cause: how much it spoils, why, and when it is chosen what would mend it."""
+
+    chosen = Signal(object)
+
+    def __init__(self, plan: Plan, cause: Cause) -> None:
+        super().__init__()
+        self.cause = cause
+        finding = cause.finding
+        self.setProperty("role", "card")
+        self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self._box = QVBoxLayout(self)
+        self._box.setContentsMargins(14, 9, 12, 10)
+        self._box.setSpacing(4)
+        self._box.addLayout(self._head(plan, cause))
+        self.sentence = QLabel(finding.sentence)
+        self.sentence.setWordWrap(True)
+        self._box.addWidget(self.sentence)
+        self._more: QWidget | None = None
+
+    def _head(self, plan: Plan, cause: Cause) -> QHBoxLayout:
+        finding, colours = cause.finding, THEME.colours
+        head = QHBoxLayout()
+        head.setSpacing(7)
+        mark, title = QLabel(), QLabel(finding.rule[0].upper() + finding.rule[1:])
+        colour = colours.severity(finding.severity)
+        mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
+        title.setProperty("role", "heading")
+        title.setStyleSheet(f"color: {colour};")
+        head.addWidget(mark)
+        head.addWidget(title)
+        head.addStretch()
+        spoils = QLabel(spoils_words(plan, cause))
+        spoils.setProperty("role", "heading" if cause.weight else "muted")
+        spoils.setToolTip(", ".join(s.name for s in plan.scenes if s.id in finding.scenes))
+        head.addWidget(spoils)
+        return head
+
+    def open(self, more: QWidget) -> None:
+        """Show what would mend it."""
+        self.close_()
+        self._more = more
+        self._box.addWidget(more)
+        self._dress(True)
+
+    def close_(self) -> None:
+        """Show the sentence alone."""
+        if self._more is not None:
+            self._more.hide()
+            self._more.deleteLater()
+            self._more = None
+        self._dress(False)
+
+    def _dress(self, chosen: bool) -> None:
+        self.setProperty("chosen", chosen)
+        self.style().unpolish(self)
+        self.style().polish(self)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Choose it."""
+        self.chosen.emit(self.cause)
+
+
+def spoils_words(plan: Plan, cause: Cause) -> str:
+    """How much a cause spoils: keys, controls, scenes."""
+    said = []
+    if cause.keys:
+        said.append(many(cause.keys, "key"))
+    if cause.controls:
+        said.append(many(cause.controls, "control"))
+    scenes = cause.finding.scenes
+    if not scenes and len(plan.scenes) > 1:
+        said.append("all scenes")
+    elif len(scenes) == 1:
+        said += [s.name for s in plan.scenes if s.id in scenes]
+    elif scenes:
+        said.append(many(len(scenes), "scene"))
+    return " · ".join(said)
+
+
+def effect_words(weighed: Weighed) -> str:
+    """What the proof says of a fix."""
+    mended, spoilt = many(weighed.mended, "strike"), weighed.spoilt
+    mends = f"mends {mended}" if weighed.mended else "mends nothing by itself"
+    return f"{mends}, spoils {spoilt}" if spoilt else mends
+
+
+class CauseList(QScrollArea):
+    """All causes below each other."""
+
+    def __init__(self, desk: Desk, perform: Performer, go: Callable[[Finding], object]) -> None:
+        super().__init__()
+        self._desk, self._perform, self._go = desk, perform, go
+        self._job = Job(self)
+        self._shown: tuple[Cause, ...] | None = None
+        self.cards: list[CauseCard] = []
+        self.at = 0
+        self.best: QPushButton | None = None
+        self.setObjectName("canvasScroll")
+        self.setWidgetResizable(True)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("What falls short")
+
+    def show_causes(self, causes: tuple[Cause, ...], anew: bool = False) -> None:
+        """Show these, the first chosen; nothing is built when they are the same."""
+        if causes is self._shown and not anew:
+            return
+        self._shown = causes
+        self._job.stop()
+        self.best = None
+        body = QWidget()
+        body.setObjectName("viewBody")
+        box = QVBoxLayout(body)
+        box.setContentsMargins(16, 4, 16, 14)
+        box.setSpacing(8)
+        self.cards = [CauseCard(self._desk.plan, cause) for cause in causes[:MOST]]
+        for card in self.cards:
+            card.chosen.connect(self._choose)
+            box.addWidget(card)
+        if len(causes) > MOST:
+            box.addWidget(quiet(f"and {len(causes) - MOST} more, shown when these are mended"))
+        box.addStretch()
+        self.setWidget(body)
+        self.at = min(self.at, max(0, len(self.cards) - 1))
+        if self.cards and self.cards[self.at].cause.finding.severity != "hint":
+            self.open_at(self.at)
+
+    def _choose(self, cause: Cause) -> None:
+        self.open_at(next(n for n, card in enumerate(self.cards) if card.cause is cause))
+
+    def open_at(self, at: int) -> None:
+        """Choose a cause: show its fixes, and weigh them by proving each."""
+        for card in self.cards:
+            card.close_()
+        self.at, self.best = at, None
+        card = self.cards[at]
+        card.open(self._details(card.cause, ()))
+        self._job.start(
+            weigh(self._desk.plan, card.cause.finding.fixes), partial(self._weighed, card)
+        )
+
+    def _weighed(self, card: CauseCard, weighed: tuple[Weighed, ...]) -> None:
+        card.open(self._details(card.cause, weighed))
+        self.ensureWidgetVisible(card, 0, 20)
+
+    def _details(self, cause: Cause, weighed: tuple[Weighed, ...]) -> QWidget:
+        made = QWidget()
+        box = QVBoxLayout(made)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(6)
+        where = listed(
+            dict.fromkeys(mark_words(self._desk.plan, mark) for _, mark in cause.marks), 4
+        )
+        if where:
+            box.addWidget(quiet(f"Spoilt: {where}"))
+        for n, one in enumerate(weighed[:5]):
+            row = QHBoxLayout()
+            row.setSpacing(10)
+            button = FixButton(one.edit.label, "fix" if n else "bestfix")
+            button.setAccessibleName(f"Fix: {one.edit.label}, {effect_words(one)}")
+            button.clicked.connect(partial(self._perform, one.edit))
+            if n == 0:
+                self.best = button
+            row.addWidget(button, 3)
+            effect = QLabel(effect_words(one))
+            effect.setProperty("role", "good" if one.gain > 0 else "muted")
+            row.addWidget(effect, 2)
+            box.addLayout(row)
+        if not weighed and cause.finding.fixes:
+            box.addWidget(quiet("Proving what each fix would mend …"))
+        go = QPushButton("Go there")
+        go.clicked.connect(lambda: self._go(cause.finding))
+        box.addWidget(go, 0, Qt.AlignmentFlag.AlignLeft)
+        return made
+
+    @property
+    def weighing(self) -> bool:
+        """Whether fixes are still being proved."""
+        return self._job.running
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Up and down choose, Enter presses the best fix."""
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
+        if step and self.cards:
+            self.open_at(max(0, min(len(self.cards) - 1, self.at + step)))
+            self.ensureWidgetVisible(self.cards[self.at], 0, 20)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.best is not None:
+            self.best.click()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,161 @@
+"""The Prove view: what falls short by cause, the walk-through, and the log."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QStackedLayout,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.empty import EmptyState
+from vastzone.app.perform import Performer
+from vastzone.app.theme.current import THEME
+from vastzone.app.views.base import View
+from vastzone.app.views.prove.causes import CauseList
+from vastzone.app.views.prove.walk import WalkPage
+from vastzone.core.plan.wishes import Place
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.verdict import VERDICTS
+from vastzone.core.proof.words import place_words
+from vastzone.desk.session import Desk
+
+PAGES = ("What falls short", "Walk-through", "Log")
+COLUMNS = ("When", "Scene", "Struck", "Meant", "Got", "Result")
+
+
+class ProveView(View):
+    """Three pages under one bar."""
+
+    def __init__(self, desk: Desk, perform: Performer, go: Callable[[Finding], object]) -> None:
+        super().__init__(desk)
+        self._theme = THEME.name
+        self.causes = CauseList(desk, perform, go)
+        self.walk = WalkPage(desk, perform, self._recorded)
+        self.log = _log_table()
+        self._good = EmptyState("", "")
+        self._no_log = EmptyState(
+            "Nothing recorded yet", "What a walk-through finds stands here, with its date."
+        )
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addLayout(self._bar())
+        middle = QWidget()
+        self._stack = QStackedLayout(middle)
+        for page in (self.causes, self._good, self.walk, self.log, self._no_log):
+            self._stack.addWidget(page)
+        box.addWidget(middle, 1)
+
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setContentsMargins(16, 10, 16, 8)
+        bar.setSpacing(6)
+        self._group = QButtonGroup(self)
+        self.pages: list[QPushButton] = []
+        for n, name in enumerate(PAGES):
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setProperty("role", "page")
+            self._group.addButton(button, n)
+            self.pages.append(button)
+            bar.addWidget(button)
+        self.pages[0].setChecked(True)
+        self._group.idClicked.connect(lambda _: self.refresh())
+        bar.addStretch()
+        self._count = QLabel()
+        self._count.setProperty("role", "muted")
+        bar.addWidget(self._count)
+        return bar
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        self._count.setText(self._words())
+        page = self._group.checkedId()
+        if page == 0:
+            self._show_causes()
+        elif page == 1:
+            self._stack.setCurrentWidget(self.walk)
+            self.walk.begin_button.setEnabled(self.desk.proof is not None)
+            self.walk.setFocus()
+        else:
+            self._show_log()
+            self._stack.setCurrentWidget(self.log if self.desk.plan.log else self._no_log)
+
+    def _words(self) -> str:
+        desk = self.desk
+        if desk.ledger.pending:
+            return f"Proving … {desk.ledger.share:.0%}"
+        proof = desk.proof
+        if proof is None:
+            return "No wishes to prove yet"
+        return " · ".join(f"{proof.count(v)} {v}" for v in VERDICTS if proof.count(v))
+
+    def _show_causes(self) -> None:
+        causes = self.desk.causes
+        anew = self._theme != THEME.name
+        self._theme = THEME.name
+        if causes:
+            self.causes.show_causes(causes, anew)
+            self._stack.setCurrentWidget(self.causes)
+            return
+        if self.desk.proof is None:
+            self._good.say(
+                "Nothing to prove yet",
+                "Say in Plays what should play what: then every strike is simulated here.",
+            )
+        else:
+            self._good.say(
+                "All as meant",
+                "Every key and control of every scene was simulated and plays what you wished.",
+            )
+        self._stack.setCurrentWidget(self._good)
+
+    def _recorded(self) -> None:
+        self.pages[2].setChecked(True)
+        self.refresh()
+
+    def _show_log(self) -> None:
+        plan = self.desk.plan
+        names = {s.id: s.name for s in plan.scenes}
+        devices = {d.id for d in plan.devices}
+        entries = list(reversed(plan.log))
+        self.log.setRowCount(len(entries))
+        for row, entry in enumerate(entries):
+            known = entry.source.partition(":")[0] in devices
+            place = Place(entry.source, entry.bank, entry.low, entry.high)
+            struck = place_words(plan, place) if known else entry.source
+            told = (entry.on, names.get(entry.scene, entry.scene), struck, entry.expected,
+                    entry.got, entry.result)  # fmt: skip
+            for column, words in enumerate(told):
+                item = QTableWidgetItem(words)
+                item.setToolTip(words)
+                self.log.setItem(row, column, item)
+
+    def show_page(self, page: int) -> None:
+        """Show one of the three pages."""
+        self.pages[page].setChecked(True)
+        self.refresh()
+
+
+def _log_table() -> QTableWidget:
+    table = QTableWidget(0, len(COLUMNS))
+    table.setHorizontalHeaderLabels(COLUMNS)
+    table.verticalHeader().hide()
+    table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+    table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
+    table.setShowGrid(False)
+    table.setAccessibleName("The plan’s log")
+    header = table.horizontalHeader()
+    header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+    for column, wide in enumerate((130, 130, 190, 150, 190, 70)):
+        table.setColumnWidth(column, wide)
+    header.setStretchLastSection(True)
+    return table

@@ -1,0 +1,326 @@
+"""The drawn rig: devices with their jacks, and cables that are pulled from jack to jack."""
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPainterPathStroker,
+    QPaintEvent,
+    QResizeEvent,
+)
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.keys import keeps
+from vastzone.app.perform import Performer
+from vastzone.app.theme.current import THEME
+from vastzone.app.views.rig import paint
+from vastzone.app.views.rig.geometry import JACK, Box, Jack, Picture, Wire, lay_out
+from vastzone.core.engine.usage import Use, usage
+from vastzone.core.plan import connect, edits
+from vastzone.core.plan.model import Cable
+from vastzone.desk.session import Desk
+
+REACH = 15.0
+ARROWS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1),
+          Qt.Key.Key_Down: (0, 1)}  # fmt: skip
+
+
+def cable_ref(cable: Cable) -> str:
+    """How a selected cable is told."""
+    return f"cable {cable.source} {cable.dest}"
+
+
+class RigCanvas(QWidget):
+    """Paints the rig; drag from jack to jack to connect, or work the jacks with the keyboard."""
+
+    told = Signal(str, bool)
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self.picture = Picture((), (), 0.0)
+        self._held: Jack | None = None
+        self._from = QPointF()
+        self._pointer = QPointF()
+        self.focused = ""
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Devices and cables")
+
+    def rebuild(self) -> None:
+        """Lay out anew."""
+        around = self.parentWidget()
+        room = max(260.0, float(around.height() if around else 0))
+        self.picture = lay_out(self._desk.plan, self.width(), room)
+        self.setMinimumHeight(round(self.picture.height))
+        if self._held is not None:
+            self._held = self.picture.jack(self._held.ref)
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Follow the window."""
+        self.rebuild()
+
+    def use_of(self, cable: Cable) -> Use:
+        """What goes over a cable in this scene, both ways together."""
+        held = usage(self._desk.compiled)
+        there = held.get((cable.source, cable.dest), Use((), {}))
+        back = held.get((cable.dest, cable.source), Use((), {}))
+        channels = tuple(sorted({*there.channels, *back.channels}))
+        senders = {
+            c: tuple(dict.fromkeys((*there.senders.get(c, ()), *back.senders.get(c, ()))))
+            for c in channels
+        }
+        return Use(channels, senders)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Cables below, devices over them, the jacks and labels on top."""
+        desk, painter = self._desk, QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        faulty = self._faulty_cables()
+        for wire in self.picture.wires:
+            link = self.picture.jack(wire.cable.source)
+            chosen = desk.selection == cable_ref(wire.cable)
+            colour = paint.wire_colour(wire, chosen, wire.cable in faulty)
+            paint.paint_wire(painter, wire.path, link.port.link if link else "din", colour)
+        sounding = desk.stage.sounding_parts()
+        for box in self.picture.boxes:
+            device = box.device.id
+            chosen = desk.selection.partition(":")[0] == device
+            unseen = any(r.partition(":")[0] == device for r in desk.unseen)
+            paint.paint_box(painter, box, chosen, self._faults(device), unseen, sounding)
+            for jack in box.jacks:
+                paint.paint_jack(painter, box, jack, self._state(jack))
+        for wire in self.picture.wires:
+            chosen = desk.selection == cable_ref(wire.cable)
+            paint.paint_label(painter, wire.label, self.use_of(wire.cable).channels, chosen)
+        if self._held is not None:
+            self._paint_loose(painter, self._held)
+        painter.end()
+
+    def _paint_loose(self, painter: QPainter, held: Jack) -> None:
+        path = QPainterPath(held.at)
+        side = -1.0 if held.left else 1.0
+        c = QPointF(held.at.x() + side * 60, held.at.y())
+        path.cubicTo(c, QPointF(self._pointer.x() - side * 40, self._pointer.y()), self._pointer)
+        paint.paint_wire(painter, path, held.port.link, QColor(THEME.colours.action))
+
+    def _faults(self, device: str) -> int:
+        found = self._desk.findings_here()
+        return sum(
+            f.severity == "fault" and any(s.partition(":")[0] == device for s in f.subjects[:1])
+            for f in found
+        )
+
+    def _faulty_cables(self) -> set[Cable]:
+        """Cables that a fix of a finding would pull out."""
+        labels = {
+            e.label for f in self._desk.findings if f.severity == "fault" for e in f.fixes
+            if e.label.startswith("Remove the cable")
+        }  # fmt: skip
+        return {c for c in self._desk.plan.cables if self._pulling(c) in labels}
+
+    def _pulling(self, cable: Cable) -> str:
+        names = []
+        for ref in (cable.source, cable.dest):
+            jack, box = self.picture.jack(ref), self.picture.box(ref.partition(":")[0])
+            names.append(f"{box.device.name} {jack.port.name}" if jack and box else "")
+        return f"Remove the cable from {' to '.join(names)}"
+
+    def _state(self, jack: Jack) -> str:
+        if self._held is not None:
+            if jack.ref == self._held.ref:
+                return "held"
+            return "refused" if self._refusal(jack) else "allowed"
+        return "focus" if jack.ref == self.focused and self.hasFocus() else ""
+
+    def _refusal(self, jack: Jack) -> str:
+        assert self._held is not None
+        return connect.refusal(self._desk.plan, self._held.ref, jack.ref)
+
+    def jack_at(self, point: QPointF) -> Jack | None:
+        """The jack under a point."""
+        jacks = [j for b in self.picture.boxes for j in b.jacks]
+        near = [(j.at - point).manhattanLength() for j in jacks]
+        best = min(near, default=REACH + 1)
+        return jacks[near.index(best)] if best <= REACH else None
+
+    def box_at(self, point: QPointF) -> Box | None:
+        """The device under a point."""
+        return next((b for b in self.picture.boxes if b.rect.contains(point)), None)
+
+    def wire_at(self, point: QPointF) -> Wire | None:
+        """The cable under a point."""
+        stroker = QPainterPathStroker()
+        stroker.setWidth(12)
+        for wire in reversed(self.picture.wires):
+            chip = QRectF(wire.label.x() - 26, wire.label.y() - 10, 52, 20)
+            if chip.contains(point) or stroker.createStroke(wire.path).contains(point):
+                return wire
+        return None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Take a plug, or choose a device or cable."""
+        if event.button() is not Qt.MouseButton.LeftButton:
+            return
+        point = event.position()
+        jack = self.jack_at(point)
+        if jack is not None:
+            self._take(jack, point)
+            return
+        box = self.box_at(point)
+        wire = None if box else self.wire_at(point)
+        ref = box.device.id if box else cable_ref(wire.cable) if wire else ""
+        self._desk.select(ref)
+
+    def _take(self, jack: Jack, point: QPointF) -> None:
+        self._held, self._pointer, self._from = jack, point, point
+        self.focused = jack.ref
+        self._desk.select(jack.ref)
+        self.told.emit("Drag to the jack at the other end.", False)
+        self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Pull the plug along, or tell what is pointed at."""
+        self._pointer = event.position()
+        if self._held is not None:
+            over = self.jack_at(self._pointer)
+            if over is not None and over.ref != self._held.ref:
+                why = self._refusal(over)
+                self.told.emit(why or f"Let go to connect {self._names(over)}.", bool(why))
+            self.update()
+            return
+        self.told.emit(self._words(self._pointer), False)
+        hand = self.jack_at(self._pointer) or self.box_at(self._pointer)
+        self.setCursor(Qt.CursorShape.PointingHandCursor if hand or self.wire_at(self._pointer)
+                       else Qt.CursorShape.ArrowCursor)  # fmt: skip
+
+    def _names(self, jack: Jack) -> str:
+        assert self._held is not None
+        return " and ".join(self._name(j) for j in (self._held, jack))
+
+    def _name(self, jack: Jack) -> str:
+        box = self.picture.box(jack.ref.partition(":")[0])
+        return f"{box.device.name} {jack.port.name}" if box else jack.port.name
+
+    def _words(self, point: QPointF) -> str:
+        jack, box = self.jack_at(point), self.box_at(point)
+        if jack is not None:
+            way = {"in": "input", "out": "output", "both": "in and out"}[jack.port.flow]
+            return f"{self._name(jack)}: {connect.LINKS[jack.port.link]} {way}. Drag to connect."
+        if box is not None:
+            return ""
+        wire = self.wire_at(point)
+        if wire is None:
+            return ""
+        use = self.use_of(wire.cable)
+        names = {d.id: d.name for d in self._desk.plan.devices}
+        told = [f"{c} from {', '.join(names[s] for s in use.senders[c])}" for c in use.channels]
+        return "Channels " + "; ".join(told) if told else "Nothing is sent over this cable here."
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Plug in where the plug is let go."""
+        held, point = self._held, event.position()
+        if held is None or event.button() is not Qt.MouseButton.LeftButton:
+            return
+        over = self.jack_at(point)
+        if over is not None and over.ref == held.ref and (point - self._from).manhattanLength() < 6:
+            self.told.emit("Now press the jack at the other end, or Esc.", False)
+            return
+        self._plug(over)
+
+    def _plug(self, over: Jack | None) -> None:
+        held = self._held
+        if held is None:
+            return
+        if over is None or over.ref == held.ref:
+            self.drop()
+            return
+        why = self._refusal(over)
+        self.drop()
+        if why:
+            self.told.emit(why, True)
+            return
+        self._perform(connect.connect(self._desk.plan, held.ref, over.ref))
+        self.told.emit("Connected.", False)
+
+    def drop(self) -> None:
+        """Give the plug up."""
+        self._held = None
+        self.told.emit("", False)
+        self.update()
+
+    @property
+    def holding(self) -> bool:
+        """Whether a plug is in the hand."""
+        return self._held is not None
+
+    def event(self, event: QEvent) -> bool:
+        """Keep Escape and Delete from the window's shortcuts while they mean something here."""
+        mine = [Qt.Key.Key_Delete, Qt.Key.Key_Backspace]
+        mine += [Qt.Key.Key_Escape] if self.holding else []
+        return keeps(event, mine) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows go from jack to jack, Enter takes the plug and puts it in, Delete removes."""
+        key = Qt.Key(event.key())
+        if key in ARROWS:
+            self._step(*ARROWS[key])
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._press_focused()
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.remove_selected()
+        elif key is Qt.Key.Key_Escape and self.holding:
+            self.drop()
+        else:
+            super().keyPressEvent(event)
+
+    def _step(self, dx: int, dy: int) -> None:
+        jacks = [j for b in self.picture.boxes for j in b.jacks]
+        if self._held is not None:
+            jacks = [j for j in jacks if j.ref == self._held.ref or not self._refusal(j)]
+        here = self.picture.jack(self.focused)
+        if here is None or here.ref not in {j.ref for j in jacks}:
+            chosen = jacks[0] if jacks else None
+        else:
+            chosen = _nearest(here, jacks, dx, dy)
+        if chosen is not None:
+            self.focused, self._pointer = chosen.ref, chosen.at
+            self._desk.select(chosen.ref)
+            self.told.emit(self._words(chosen.at), False)
+        self.update()
+
+    def _press_focused(self) -> None:
+        jack = self.picture.jack(self.focused)
+        if jack is None:
+            return
+        if self._held is None:
+            self._take(jack, jack.at)
+        else:
+            self._plug(jack)
+
+    def remove_selected(self) -> None:
+        """Take the selected cable or device out, or the cable in the jack that has the focus."""
+        desk = self._desk
+        for cable in desk.plan.cables:
+            if desk.selection in (cable_ref(cable), cable.source, cable.dest):
+                self._perform(edits.remove_cable(cable))
+                return
+        if any(d.id == desk.selection for d in desk.plan.devices):
+            self._perform(edits.remove_device(desk.selection))
+
+
+def _nearest(here: Jack, jacks: list[Jack], dx: int, dy: int) -> Jack | None:
+    """The next jack in a direction."""
+
+    def cost(jack: Jack) -> float:
+        along = (jack.at.x() - here.at.x()) * dx + (jack.at.y() - here.at.y()) * dy
+        across = abs((jack.at.x() - here.at.x()) * dy) + abs((jack.at.y() - here.at.y()) * dx)
+        return along + 2.2 * across if along > JACK else float("inf")
+
+    best = min(jacks, key=cost, default=None)
+    return best if best is not None and cost(best) < float("inf") else here

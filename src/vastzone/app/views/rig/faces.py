@@ -1,0 +1,113 @@
+"""The face of a device: its keys, pads and knobs as they lie, or the parts that sound in it."""
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter
+
+from vastzone.app.theme.colours import mixed, readable_on
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.core.midi.pitch import is_black
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.touch import Keybed
+
+
+def paint_face(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
+    """Draw what a person sees of a device."""
+    if area.isEmpty():
+        return
+    if device.parts or device.targets:
+        _parts(painter, area, device, sounding)
+    elif device.keybeds:
+        height = min(34.0, (area.height() - 4.0 * (len(device.keybeds) - 1)) / len(device.keybeds))
+        top = area.center().y() - (height + 4) * len(device.keybeds) / 2
+        for n, bed in enumerate(device.keybeds):
+            _keys(painter, QRectF(area.left(), top + n * (height + 4), area.width(), height), bed)
+    elif any(c.kind == "pad" for c in device.controls):
+        _pads(painter, area, device)
+    else:
+        _words(painter, area, device)
+
+
+def _keys(painter: QPainter, area: QRectF, bed: Keybed) -> None:
+    c = THEME.colours
+    wide = area.width() * min(1.0, 0.28 + 0.72 * bed.keys / 88)
+    left = area.center().x() - wide / 2
+    step = wide / bed.keys
+    painter.fillRect(QRectF(left, area.top(), wide, area.height()), QColor(c.white_key))
+    painter.setPen(QColor(c.key_line))
+    painter.drawRect(QRectF(left, area.top(), wide, area.height()))
+    for n in range(bed.keys):
+        if is_black(bed.low + n):
+            cell = QRectF(left + n * step, area.top(), max(1.4, step), area.height() * 0.6)
+            painter.fillRect(cell, QColor(c.black_key))
+
+
+def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
+    c = THEME.colours
+    pads = [p for p in device.controls if p.kind == "pad"]
+    rows, columns = max(p.row for p in pads) + 1, max(p.column for p in pads) + 1
+    if rows * columns < len(pads):
+        rows, columns = 1 + (len(pads) - 1) // 8, min(8, len(pads))
+    size = min(area.height() / rows, area.width() / columns, 24.0)
+    left = area.center().x() - size * columns / 2
+    top = area.center().y() - size * rows / 2
+    painter.setPen(QColor(c.line))
+    painter.setBrush(mixed(c.ink, c.raised, 0.2))
+    for n, pad in enumerate(pads):
+        spread = len({(p.row, p.column) for p in pads}) == len(pads)
+        row, column = (pad.row, pad.column) if spread else divmod(n, columns)
+        painter.drawRoundedRect(
+            QRectF(left + column * size + 1.5, top + row * size + 1.5, size - 3, size - 3), 3, 3
+        )
+
+
+def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
+    c = THEME.colours
+    chips = [(f"{device.id}:{p.id}", p.tag.upper(), c.part(p.colour)) for p in device.parts]
+    chips += [(f"{device.id}:{t.id}", t.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
+              for t in device.targets]  # fmt: skip
+    wide, high = 26.0, 17.0
+    columns = max(1, int((area.width() + 4) // (wide + 4)))
+    rows = -(-len(chips) // columns)
+    if rows * (high + 3) > area.height() + 3:
+        chips, rows = chips[: columns * max(1, int(area.height() // (high + 3)))], 0
+    rows = -(-len(chips) // columns)
+    top = area.center().y() - rows * (high + 3) / 2
+    for n, (ref, tag, colour) in enumerate(chips):
+        row, column = divmod(n, columns)
+        inside = min(columns, len(chips) - row * columns)
+        left = area.center().x() - (inside * (wide + 4) - 4) / 2
+        chip = QRectF(left + column * (wide + 4), top + row * (high + 3), wide, high)
+        painter.setPen(QColor(c.ink) if ref in sounding else Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        painter.drawRoundedRect(chip, 4, 4)
+        painter.setPen(readable_on(colour))
+        painter.setFont(bold(11))
+        painter.drawText(chip, Qt.AlignmentFlag.AlignCenter, tag)
+
+
+def _words(painter: QPainter, area: QRectF, device: Device) -> None:
+    c = THEME.colours
+    ins = sum(p.flow != "out" for p in device.ports)
+    outs = sum(p.flow != "in" for p in device.ports)
+    text = f"{len(device.controls)} controls" if device.controls else f"{ins} in, {outs} out"
+    painter.setFont(font(c.text_px - 1))
+    painter.setPen(QColor(c.muted))
+    cut = QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, area.width())
+    painter.drawText(area, Qt.AlignmentFlag.AlignCenter, cut)
+
+
+def summary(device: Device) -> str:
+    """A device in a few words: what it is and how much of it there is."""
+    said = []
+    keys = sum(bed.keys for bed in device.keybeds)
+    pads = sum(c.kind == "pad" for c in device.controls)
+    rest = len(device.controls) - pads
+    counts = (
+        (keys, "key"), (pads, "pad"), (rest, "control"), (len(device.parts), "part"),
+        (len(device.targets), "target"),
+    )  # fmt: skip
+    for count, word in counts:
+        if count:
+            said.append(f"{count} {word}{'s' if count > 1 else ''}")
+    return " · ".join(said[:3]) or device.kind

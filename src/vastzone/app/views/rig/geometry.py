@@ -1,0 +1,216 @@
+"""Where everything lies in the Rig view: devices as boxes, their jacks, the cables between them."""
+
+from typing import NamedTuple
+
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QPainterPath
+
+from vastzone.core.plan import layout
+from vastzone.core.plan.model import Cable, Device, Plan, Port
+
+MARGIN, LANE, JACK, ROW = 18.0, 22.0, 7.0, 21.0
+HEAD, COMPACT = 46.0, 36.0
+FACES = (96.0, 80.0, 64.0, 50.0, 36.0, 0.0)
+"""The heights that a face may have, the largest that fits being taken."""
+MOST_WIDE, LEAST_GAP, NARROW = 216.0, 46.0, 140.0
+
+
+class Jack(NamedTuple):
+    """A port as it is drawn: where its hole is, and whether it lies at the left."""
+
+    ref: str
+    port: Port
+    at: QPointF
+    left: bool
+
+
+class Box(NamedTuple):
+    """A device as it is drawn; ``face`` is the picture of what is played or sounds."""
+
+    device: Device
+    rect: QRectF
+    face: QRectF
+    jacks: tuple[Jack, ...]
+
+
+class Wire(NamedTuple):
+    """A cable as it is drawn, and where its label stands."""
+
+    cable: Cable
+    path: QPainterPath
+    label: QPointF
+
+
+class Picture(NamedTuple):
+    """All of it, and the height that it takes."""
+
+    boxes: tuple[Box, ...]
+    wires: tuple[Wire, ...]
+    height: float
+
+    def box(self, device: str) -> Box | None:
+        """The box of a device."""
+        return next((b for b in self.boxes if b.device.id == device), None)
+
+    def jack(self, ref: str) -> Jack | None:
+        """The jack of a port ``device:port``."""
+        return next((j for b in self.boxes for j in b.jacks if j.ref == ref), None)
+
+
+class Frame(NamedTuple):
+    """The measures that hold for a whole picture."""
+
+    wide: float
+    gap: float
+    face: float
+    stacked: bool
+
+    @property
+    def head(self) -> float:
+        """From the top of a box to its face or jacks."""
+        return HEAD if self.face else COMPACT
+
+
+def lay_out(plan: Plan, width: float, room: float) -> Picture:
+    """Lay a plan out in a width; ``room`` is the height that would be welcome."""
+    columns = layout.columns(plan)
+    if not columns:
+        return Picture((), (), 0.0)
+    devices = {d.id: d for d in plan.devices}
+    column_of = {ident: n for n, column in enumerate(columns) for ident in column}
+    sides = {d.id: _sides(plan, d, column_of) for d in plan.devices}
+    frame = _frame(width, len(columns))
+    heights: dict[str, float] = {}
+    for face in FACES:
+        frame = frame._replace(face=face)
+        heights = {i: _height(sides[i], frame) for i in devices}
+        tallest = max(_stacked(column, heights) for column in columns)
+        if tallest + 2 * MARGIN <= room:
+            break
+    height = max(room, tallest + 2 * MARGIN)
+    boxes: list[Box] = []
+    lanes: dict[str, QPointF] = {}
+    taken = len(columns) * (frame.wide + frame.gap) - frame.gap
+    left = max(MARGIN, (width - taken) / 2)
+    for n, column in enumerate(columns):
+        x = left + n * (frame.wide + frame.gap)
+        spare = height - 2 * MARGIN - _stacked(column, heights, 0.0)
+        space = min(64.0, spare / (len(column) + 1))
+        y = (height - _stacked(column, heights, space)) / 2
+        for ident in column:
+            if ident in devices:
+                rect = QRectF(x, y, frame.wide, heights[ident])
+                boxes.append(_box(devices[ident], rect, sides[ident], frame))
+                y += heights[ident] + space
+            else:
+                lanes[ident] = QPointF(x, y + LANE / 2)
+                y += LANE + space
+    picture = Picture(tuple(boxes), (), height)
+    wires = tuple(_wire(picture, c, column_of, lanes, frame.wide) for c in plan.cables)
+    return picture._replace(wires=wires)
+
+
+def _frame(width: float, count: int) -> Frame:
+    """Boxes as wide as may be, with room for cables and their labels between them."""
+    room = width - 2 * MARGIN
+    gap = max(LEAST_GAP, min(110.0, room * 0.27 / max(1, count - 1)))
+    wide = min(MOST_WIDE, (room - gap * (count - 1)) / count)
+    if count > 1:
+        gap = min(170.0, (room - wide * count) / (count - 1))
+    return Frame(wide, gap, FACES[0], wide < NARROW)
+
+
+def _stacked(column: tuple[str, ...], heights: dict[str, float], space: float = 20.0) -> float:
+    return sum(heights.get(i, LANE) for i in column) + space * (len(column) - 1)
+
+
+def _sides(plan: Plan, device: Device, column_of: dict[str, int]) -> dict[str, bool]:
+    """Whether each port lies at the left: inputs do, and both-way ports that face hands."""
+    here = column_of[device.id]
+    sides = {}
+    for port in device.ports:
+        ref = f"{device.id}:{port.id}"
+        others = [
+            (c.dest if c.source == ref else c.source).partition(":")[0]
+            for c in plan.cables if ref in (c.source, c.dest)
+        ]  # fmt: skip
+        played = bool(device.keybeds or device.controls) and not device.parts
+        facing = column_of[others[0]] < here if others else not played
+        sides[port.id] = facing if port.flow == "both" else port.flow == "in"
+    return sides
+
+
+def _height(sides: dict[str, bool], frame: Frame) -> float:
+    left = sum(sides.values())
+    right = len(sides) - left
+    rows = max(1, left + right if frame.stacked else max(left, right))
+    return frame.head + frame.face + rows * ROW + 6
+
+
+def _box(device: Device, rect: QRectF, sides: dict[str, bool], frame: Frame) -> Box:
+    face = QRectF()
+    if frame.face:
+        top = rect.top() + frame.head
+        face = QRectF(rect.left() + 12, top, rect.width() - 24, frame.face - 10)
+    top = rect.top() + frame.head + frame.face
+    places = {True: 0, False: sum(sides.values()) if frame.stacked else 0}
+    jacks = []
+    for port in device.ports:
+        left = sides[port.id]
+        y = top + places[left] * ROW + ROW / 2
+        places[left] += 1
+        x = rect.left() if left else rect.right()
+        jacks.append(Jack(f"{device.id}:{port.id}", port, QPointF(x, y), left))
+    return Box(device, rect, face, tuple(jacks))
+
+
+def _wire(
+    picture: Picture, cable: Cable, column_of: dict[str, int], lanes: dict[str, QPointF],
+    wide: float,
+) -> Wire:  # fmt: skip
+    one, other = picture.jack(cable.source), picture.jack(cable.dest)
+    assert one is not None and other is not None
+    a, b = (ref.partition(":")[0] for ref in (cable.source, cable.dest))
+    if column_of[a] == column_of[b]:
+        return _around(picture, cable, one, other)
+    if column_of[a] > column_of[b]:
+        one, other, a, b = other, one, b, a
+    path = QPainterPath(one.at)
+    at, out = one.at, -1.0 if one.left else 1.0
+    label: QPointF | None = None
+    for column in range(column_of[a] + 1, column_of[b]):
+        place = lanes[layout.lane(a, b, column)]
+        label = label or _curve(path, at, place, out, -1.0)
+        path.lineTo(place.x() + wide, place.y())
+        at, out = QPointF(place.x() + wide, place.y()), 1.0
+    end = _curve(path, at, other.at, out, -1.0 if other.left else 1.0)
+    level = abs(one.at.y() - other.at.y()) < 14 and column_of[b] - column_of[a] == 1
+    return Wire(cable, path, label or (end - QPointF(0, 15) if level else end))
+
+
+def _curve(path: QPainterPath, a: QPointF, b: QPointF, out: float, back: float) -> QPointF:
+    """A curve that leaves and arrives level; the middle of it."""
+    reach = max(26.0, abs(b.x() - a.x()) * 0.5)
+    c, d = QPointF(a.x() + out * reach, a.y()), QPointF(b.x() + back * reach, b.y())
+    path.cubicTo(c, d, b)
+    return (a + c * 3 + d * 3 + b) / 8
+
+
+def _around(picture: Picture, cable: Cable, one: Jack, other: Jack) -> Wire:
+    """A cable between two devices above each other, led through the space between them."""
+    upper, lower = sorted((one, other), key=lambda j: j.at.y())
+    box = picture.box(lower.ref.partition(":")[0])
+    assert box is not None
+    level = box.rect.top() - 11
+    turn = 15.0
+    path = QPainterPath(upper.at)
+    sides = [-1.0 if jack.left else 1.0 for jack in (upper, lower)]
+    if sides[0] == sides[1]:
+        x = upper.at.x() + sides[0] * turn * 1.6
+        path.cubicTo(QPointF(x, upper.at.y()), QPointF(x, lower.at.y()), lower.at)
+        return Wire(cable, path, QPointF(x, (upper.at.y() + lower.at.y()) / 2))
+    a, b = upper.at.x() + sides[0] * turn, lower.at.x() + sides[1] * turn
+    path.cubicTo(QPointF(a, upper.at.y()), QPointF(a, level), QPointF(a - sides[0] * turn, level))
+    path.lineTo(b - sides[1] * turn, level)
+    path.cubicTo(QPointF(b, level), QPointF(b, lower.at.y()), lower.at)
+    return Wire(cable, path, QPointF(box.rect.center().x(), level))

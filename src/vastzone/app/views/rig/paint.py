@@ -1,0 +1,142 @@
+"""How the Rig view looks."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen
+
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.rig.faces import paint_face, summary
+from vastzone.app.views.rig.geometry import JACK, Box, Jack, Wire
+from vastzone.core.plan.spans import runs
+
+
+def text(
+    painter: QPainter, rect: QRectF, words: str, colour: str | QColor, face: QFont,
+    align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
+) -> None:  # fmt: skip
+    """One line, cut to its room."""
+    metrics = QFontMetricsF(face)
+    painter.setFont(face)
+    painter.setPen(QColor(colour))
+    cut = metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
+    painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
+
+
+def paint_box(
+    painter: QPainter, box: Box, chosen: bool, faults: int, unseen: bool, sounding: set[str]
+) -> None:
+    """A device: name, what it is, its face, its ports."""
+    c, rect = THEME.colours, box.rect
+    painter.setPen(QPen(QColor(c.action if chosen else c.line), 2.4 if chosen else 1.2))
+    painter.setBrush(QColor(c.raised))
+    painter.drawRoundedRect(rect, 9, 9)
+    compact = box.face.isEmpty()
+    head = QRectF(rect.left() + 12, rect.top() + 7, rect.width() - 22, 20)
+    text(painter, head, box.device.name, c.ink, bold(c.text_px + (0 if compact else 1)))
+    if not compact:
+        line = QRectF(rect.left() + 12, rect.top() + 26, rect.width() - 24, 17)
+        text(painter, line, summary(box.device), c.muted, font(c.text_px - 2))
+        paint_face(painter, box.face, box.device, sounding)
+    if faults:
+        _badge(painter, QPointF(rect.right() - 14, rect.top()), str(faults))
+    if unseen:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(c.action))
+        painter.drawEllipse(QPointF(rect.left() + 1, rect.top() + 1), 5.5, 5.5)
+
+
+def _badge(painter: QPainter, at: QPointF, words: str) -> None:
+    c = THEME.colours
+    chip = QRectF(at.x() - 12, at.y() - 8.5, 24, 17)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(c.fault))
+    painter.drawRoundedRect(chip, 8.5, 8.5)
+    text(painter, chip, words, c.paper, bold(11.5), Qt.AlignmentFlag.AlignHCenter)
+
+
+def paint_jack(painter: QPainter, box: Box, jack: Jack, state: str) -> None:
+    """A port: round for DIN, flat for USB, a dashed ring for Bluetooth.
+
+    ``state`` is «», ``allowed``, ``refused``, ``held`` or ``focus``.
+    """
+    c, at = THEME.colours, jack.at
+    ring = {"allowed": c.action, "held": c.action, "focus": c.action}.get(state, c.ink)
+    faint = state == "refused"
+    colour = mixed(ring, c.raised, 0.3) if faint else QColor(ring)
+    pen = QPen(colour, 2.6 if state in ("allowed", "held", "focus") else 1.8)
+    if jack.port.link == "bluetooth":
+        pen.setStyle(Qt.PenStyle.DotLine)
+    painter.setPen(pen)
+    painter.setBrush(QColor(c.action_soft if state in ("allowed", "held") else c.paper))
+    if jack.port.link == "usb":
+        painter.drawRoundedRect(QRectF(at.x() - 8, at.y() - 5, 16, 10), 2, 2)
+    else:
+        painter.drawEllipse(at, JACK, JACK)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour)
+    for x, y in _pins(jack):
+        painter.drawEllipse(QPointF(at.x() + x, at.y() + y), 1.1, 1.1)
+    room = box.rect.width() / 2 - 16
+    if all(j.left == jack.left or j.at.y() != at.y() for j in box.jacks):
+        room = box.rect.width() - 30
+    label = QRectF(at.x() + 14 if jack.left else at.x() - 14 - room, at.y() - 9, room, 18)
+    side = Qt.AlignmentFlag.AlignLeft if jack.left else Qt.AlignmentFlag.AlignRight
+    shade = mixed(c.muted, c.raised, 0.5) if faint else QColor(c.muted)
+    text(painter, label, jack.port.name, shade, font(c.text_px - 2), side)
+
+
+def _pins(jack: Jack) -> tuple[tuple[float, float], ...]:
+    """The contacts in the hole: five in a half circle for DIN, four in a row for USB."""
+    if jack.port.link == "din":
+        return ((-3.8, 0.2), (-2.6, 2.8), (0.0, 3.8), (2.6, 2.8), (3.8, 0.2))
+    return ((-4.0, 0.0), (-1.4, 0.0), (1.4, 0.0), (4.0, 0.0)) if jack.port.link == "usb" else ()
+
+
+def wire_colour(wire: Wire, chosen: bool, faulty: bool) -> QColor:
+    """Ink, the accent where chosen, the fault's where something is wrong with it."""
+    c = THEME.colours
+    return QColor(c.action if chosen else c.fault) if chosen or faulty else mixed(
+        c.ink, c.paper, 0.72
+    )  # fmt: skip
+
+
+def paint_wire(
+    painter: QPainter, path: QPainterPath, link: str, colour: QColor, thick: float = 2.6
+) -> None:
+    """A cable: solid for DIN, doubled for USB, dashed for Bluetooth."""
+    c = THEME.colours
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(QColor(c.paper), thick + 4))
+    painter.drawPath(path)
+    pen = QPen(colour, thick if link != "usb" else thick + 2.2)
+    if link == "bluetooth":
+        pen.setStyle(Qt.PenStyle.DashLine)
+    painter.setPen(pen)
+    painter.drawPath(path)
+    if link == "usb":
+        painter.setPen(QPen(QColor(c.paper), thick - 0.8))
+        painter.drawPath(path)
+
+
+def paint_label(painter: QPainter, at: QPointF, channels: tuple[int, ...], chosen: bool) -> QRectF:
+    """The channels in use on a cable, on a chip; nothing where none is."""
+    c = THEME.colours
+    words = channel_words(channels)
+    face = bold(c.text_px - 3)
+    wide = QFontMetricsF(face).horizontalAdvance(words) + 14
+    chip = QRectF(at.x() - wide / 2, at.y() - 9, wide, 18)
+    painter.setPen(QPen(QColor(c.action if chosen else c.line), 1.2))
+    painter.setBrush(QColor(c.panel))
+    painter.drawRoundedRect(chip, 9, 9)
+    text(painter, chip, words, c.ink if channels else c.muted, face, Qt.AlignmentFlag.AlignHCenter)
+    return chip
+
+
+def channel_words(channels: tuple[int, ...]) -> str:
+    """Channels as runs: ``1–3 5 10``."""
+    if not channels:
+        return "silent"
+    return " ".join(
+        str(a) if a == b else f"{a}–{b}" for a, b in runs(list(channels))
+    )  # fmt: skip
