@@ -33,3 +33,15 @@ def told(monkeypatch):
     sentences = []
     monkeypatch.setattr(dialogs, "tell", lambda parent, sentence: sentences.append(sentence))
     return sentences
+
+
+@pytest.fixture(autouse=True)
+def no_questions(monkeypatch):
+    """A question that a test does not expect fails it instead of waiting for an answer."""
+
+    def asked(*_):
+        raise AssertionError("the window asked a question that the test did not expect")
+
+    for name in ("ask_unsaved", "ask_recover", "ask_open", "ask_save", "ask_midi_file",
+                 "ask_folder", "ask_save_device", "ask_printer", "tell"):  # fmt: skip
+        monkeypatch.setattr(dialogs, name, asked)

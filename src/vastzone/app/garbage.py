@@ -5,33 +5,68 @@ thread happens to allocate, so a worker would now and then destroy a widget, and
 """
 
 import gc
+from collections.abc import Callable
 
-from PySide6.QtCore import QObject, QTimer
+from PySide6.QtCore import QCoreApplication, QEvent, QObject, QTimer
 
-EVERY_MS = 500
+from vastzone.app.clock import now_ms
+
+EVERY_MS = 120
+CALM_MS = 1500.0
+WHOLE = 20
+"""Every so many deep collections everything is looked at, also what had been set aside."""
+HANDS = frozenset((
+    QEvent.Type.KeyPress, QEvent.Type.MouseButtonPress, QEvent.Type.MouseMove, QEvent.Type.Wheel,
+))  # fmt: skip
 
 
 class Collector(QObject):
     """Collects while it lives; automatic collection is off meanwhile."""
 
-    def __init__(self, parent: QObject) -> None:
+    def __init__(self, parent: QObject, busy: Callable[[], bool] = lambda: False) -> None:
         super().__init__(parent)
         gc.disable()
+        self._busy, self._touched, self._deep = busy, now_ms(), 0
+        app = QCoreApplication.instance()
+        if app is not None:
+            app.installEventFilter(self)
         self._timer = QTimer(self)
         self._timer.setInterval(EVERY_MS)
         self._timer.timeout.connect(self.collect)
         self._timer.start()
 
     def collect(self) -> None:
-        """Collect the generations that have filled up."""
+        """Collect the generations that have filled up, the older ones while nobody works."""
         counts, limits = gc.get_count(), gc.get_threshold()
-        for generation in (2, 1, 0):
-            if counts[generation] > limits[generation]:
-                gc.collect(generation)
-                return
+        if self._is_calm() and (counts[1] > limits[1] or counts[2] > limits[2]):
+            self._collect_deep()
+        elif counts[0] > limits[0]:
+            gc.collect(0)
+
+    def _is_calm(self) -> bool:
+        """Whether nobody works and nothing is worked out: a deep collection takes its time."""
+        return now_ms() - self._touched > CALM_MS and not self._busy()
+
+    def _collect_deep(self) -> None:
+        """Everything that is new; what is still used then is set aside for a good while."""
+        self._deep += 1
+        if self._deep % WHOLE == 0:
+            gc.unfreeze()
+        gc.collect()
+        gc.freeze()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Note that hands are at work."""
+        if event.type() in HANDS:
+            self._touched = now_ms()
+        return False
 
     def close(self) -> None:
         """Leave it to Python again."""
         self._timer.stop()
+        app = QCoreApplication.instance()
+        if app is not None:
+            app.removeEventFilter(self)
+        gc.unfreeze()
         gc.collect()
         gc.enable()

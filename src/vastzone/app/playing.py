@@ -86,6 +86,11 @@ class Playing(QObject):
         self.song_changed.emit()
 
     @property
+    def busy(self) -> bool:
+        """Whether something is played or read."""
+        return self._frame.isActive()
+
+    @property
     def loading(self) -> bool:
         """Whether a file is being read."""
         return self._loading is not None

@@ -1,5 +1,6 @@
 """The facts on the right: exact values of what is selected, and its findings."""
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -147,8 +148,9 @@ class Facts(QFrame):
     def _changer(self, index: int):  # type: ignore[no-untyped-def]
         def change(value: object) -> None:
             row: Row | None = self._sheet.rows[index] if self._sheet else None
-            if row is not None and row.make is not None and value != row.value:
-                self._perform(row.make(value))
+            make = row.make if row is not None and value != row.value else None
+            if make is not None:
+                self._make(lambda: make(value))
 
         return change
 
@@ -159,10 +161,14 @@ class Facts(QFrame):
             else None
         )
         if press is not None:
-            try:
-                self._perform(press.make())
-            except PlanError as error:
-                self._complain(str(error))
+            self._make(press.make)
+
+    def _make(self, edit: Callable[[], Edit]) -> None:
+        """Work an edit out and apply it; say why not when it cannot be."""
+        try:
+            self._perform(edit())
+        except PlanError as error:
+            self._complain(str(error))
 
     def _perform(self, edit: Edit) -> None:
         try:

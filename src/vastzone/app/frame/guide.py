@@ -7,9 +7,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QToolButton
 
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
+from vastzone.core.cards.card import PENDING
 from vastzone.desk.session import Desk
-
-PENDING = ("planned", "sent")
 
 
 class Hint(NamedTuple):

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QWidget
 
 from vastzone.app.frame.rail import Place
 from vastzone.app.perform import Performer
+from vastzone.core.cards.card import PENDING
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof.finding import Finding
 from vastzone.desk.session import Desk
@@ -16,7 +17,6 @@ KEY_RULES = frozenset((
     "dead keys", "keys that double", "parts on one channel", "unheard zone", "part nobody reaches",
     "outside part", "octave naming", "outside 0–127", "reserved controller",
 ))  # fmt: skip
-PENDING = ("planned", "sent")
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]
 

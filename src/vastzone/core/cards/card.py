@@ -72,7 +72,7 @@ def cards(plan: Plan, everything: bool = False) -> tuple[Card, ...]:
 def card(
     plan: Plan, device: Device, everything: bool = False, also: frozenset[str] = frozenset()
 ) -> Card:
-    """The card of one device: what is not stored yet and the settings ``also``, or everything."""
+    """The card of one device: what is not stored yet and its settings ``also``, or everything."""
     groups: dict[int | None, list[Step]] = {}
     known = records(plan)
     for held in _tasks(plan, device, everything, also):
@@ -115,8 +115,8 @@ def _tasks(
     plan: Plan, device: Device, everything: bool, also: frozenset[str]
 ) -> Iterator[list[Dial]]:
     """The numbers to dial; those that are one in the device, in one program, together."""
-    wanted = _pending(plan.settings) | also
-    if not everything and not any(r.startswith(f"{device.id}/") for r in wanted):
+    wanted = _pending(plan.settings).get(device.id, frozenset()) | also
+    if not everything and not wanted:
         return
     slots: dict[tuple[object, ...], list[Dial]] = {}
     for dial in device_dials(device):
@@ -126,8 +126,17 @@ def _tasks(
 
 
 @derived(8)
-def _pending(settings: tuple[Setting, ...]) -> frozenset[str]:
-    return frozenset(s.ref for s in settings if s.state in PENDING)
+def _pending(settings: tuple[Setting, ...]) -> dict[str, frozenset[str]]:
+    """The settings that are not stored yet, by device."""
+    return by_device(s.ref for s in settings if s.state in PENDING)
+
+
+def by_device(refs: Iterable[str]) -> dict[str, frozenset[str]]:
+    """References of settings by the device that they belong to."""
+    found: dict[str, set[str]] = {}
+    for ref in refs:
+        found.setdefault(ref.partition("/")[0], set()).add(ref)
+    return {device: frozenset(held) for device, held in found.items()}
 
 
 def _presses(value: int, before: int | None) -> int:

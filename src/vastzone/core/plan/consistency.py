@@ -29,8 +29,17 @@ def problems(plan: Plan) -> Iterator[str]:
         yield from _scene(scene, devices)
     yield from _twice((i.id for i in plan.intents), "wish")
     yield from _twice((s.ref for s in plan.settings), "record of the setting")
+    scenes = frozenset(s.id for s in plan.scenes)
+    known = (
+        frozenset(f"{d.id}:{b.id}" for d in plan.devices for b in d.keybeds)
+        | frozenset(f"{d.id}:{c.id}" for d in plan.devices for c in d.controls),
+        frozenset(f"{d.id}:{p.id}" for d in plan.devices for p in d.parts),
+        frozenset(f"{d.id}:{t.id}" for d in plan.devices for t in d.targets),
+    )
     for intent in plan.intents:
-        yield from _intent(plan, intent, devices)
+        if not (_is_there(intent, *known) and scenes.issuperset(intent.scenes)):
+            yield from _intent_places(intent, scenes, devices)
+        yield from _intent(intent)
 
 
 def _twice(ids: Iterable[str], what: str, where: str = "the plan") -> Iterator[str]:
@@ -158,20 +167,37 @@ def _cables(plan: Plan) -> Iterator[str]:
             )
 
 
-def _intent(plan: Plan, intent: Intent, devices: dict[str, Device]) -> Iterator[str]:
+def _is_there(
+    intent: Intent, sources: frozenset[str], parts: frozenset[str], targets: frozenset[str]
+) -> bool:
+    """Whether everything that a wish names is there."""
+    return (
+        sources.issuperset(intent.sources)
+        and (intent.plays is None or intent.plays in parts)
+        and (intent.moves is None or intent.moves in targets)
+    )
+
+
+def _intent_places(
+    intent: Intent, scenes: frozenset[str], devices: dict[str, Device]
+) -> Iterator[str]:
     where = f"The wish {intent.name}"
     for ref in intent.sources:
         if not _has(devices, ref, lambda d: (*d.keybeds, *d.controls)):
             yield f"{where} begins at “{ref}”, which is not there: choose another."
-    if (intent.plays is None) == (intent.moves is None):
-        yield f"{where} must either play a part or move a target: give it one of them."
     if intent.plays is not None and not _has(devices, intent.plays, lambda d: d.parts):
         yield f"{where} plays “{intent.plays}”, which is not there: choose another."
     if intent.moves is not None and not _has(devices, intent.moves, lambda d: d.targets):
         yield f"{where} moves “{intent.moves}”, which is not there: choose another."
     for scene in intent.scenes:
-        if scene not in {s.id for s in plan.scenes}:
+        if scene not in scenes:
             yield f"{where} holds in the scene “{scene}”, which is not there: choose another."
+
+
+def _intent(intent: Intent) -> Iterator[str]:
+    where = f"The wish {intent.name}"
+    if (intent.plays is None) == (intent.moves is None):
+        yield f"{where} must either play a part or move a target: give it one of them."
     low, high = intent.low or 0, 127 if intent.high is None else intent.high
     if low > high or intent.vel_low > intent.vel_high:
         yield f"{where} has a range that ends before it begins: swap its ends."

@@ -19,7 +19,7 @@ from vastzone.core.plan.values import (
 Hold = Literal["free", "worked out", "locked"]
 State = Literal["planned", "sent", "stored", "checked"]
 STATES: tuple[State, ...] = ("planned", "sent", "stored", "checked")
-SettingRef = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9.-]+){2,4}$", max_length=200)]
+SettingRef = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9._-]+){2,4}$", max_length=200)]
 
 
 class Intent(Value, frozen=True, kw_only=True, cache_hash=True):

@@ -11,8 +11,9 @@ from vastzone.core.plan.spans import runs
 from vastzone.core.proof.check import check
 from vastzone.core.proof.diagnose import Case, Clue, clues
 from vastzone.core.proof.finding import SEVERITIES, Finding, Span
+from vastzone.core.proof.group import Group
 from vastzone.core.proof.intended import Proof, prove_scene
-from vastzone.core.proof.tell import Group, tell
+from vastzone.core.proof.tell import tell
 from vastzone.core.proof.verdict import Mark
 
 SAME: dict[str, frozenset[str]] = {
@@ -122,7 +123,7 @@ def _line(
             used.add(number)
             labels = {e.label for e in rule.fixes}
             fixes = (*rule.fixes, *(e for e in own.fixes if e.label not in labels))
-            finding = rule._replace(fixes=fixes)
+            finding = rule._replace(fixes=fixes, scenes=scenes)
             break
     return Cause(finding, *_counts(marks), marks)
 

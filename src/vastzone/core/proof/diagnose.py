@@ -13,7 +13,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Program, Send, Zone
-from vastzone.core.proof.intended import wishes_by_scene
+from vastzone.core.proof.intended import wishes_of
 from vastzone.core.proof.verdict import Hit, Mark
 
 NEAREST = ("shift", "velocity", "range", "off", "channel", "path")
@@ -57,7 +57,8 @@ def clues(case: Case) -> Iterator[Clue]:
     """Every cause of a mark, each once."""
     beds = {bed.id for bed in case.owner.keybeds}
     found = _key_clues(case) if case.thing in beds else _control_clues(case)
-    for kind, about in dict.fromkeys(found):
+    told = dict.fromkeys(found) or {("unclear", (case.mark.source, case.mark.verdict)): None}
+    for kind, about in told:
         yield Clue(kind, about, case.program.number)
 
 
@@ -145,8 +146,7 @@ def _shared(case: Case, ref: str) -> tuple[str, str]:
 def _wished_elsewhere(case: Case, ref: str) -> bool:
     """Whether another wish of the keybed in this scene wants a part."""
     plan, scene = case.compiled.plan, case.compiled.scene
-    names = tuple(s.id for s in plan.scenes) or ("",)
-    held = wishes_by_scene(plan.intents, names)[scene.id if scene else ""]
+    held = wishes_of(plan)[scene.id if scene else ""]
     return any(i.plays == ref for i in held.get(case.mark.source, ()))
 
 
@@ -196,6 +196,8 @@ def _unplayed(case: Case, sends: list[Send], hit: Hit, part: Part) -> Iterator[F
             yield "send channel", (device, there)
         if send.number != sent_note(part, hit.shift):
             yield "send note", (device, there)
+        elif not part.low <= send.number <= part.high:
+            yield "part range", (hit.ref,)
 
 
 def sent_note(part: Part, sounding: int) -> int:

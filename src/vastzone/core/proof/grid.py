@@ -46,7 +46,7 @@ def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[Place, ...] 
     ``ranges`` are keys of one's own choosing, shown as rows of their own.
     """
     names = tuple(proof.scenes) if scene is None else (scene,)
-    marks = [(name, mark) for name in names for mark in proof.marks(name)]
+    marks = _marks(proof, names)
     rows = tuple(row for owner in plan.devices for row in _rows(owner, marks, ranges))
     columns = tuple(
         f"{d.id}:{x.id}" for d in plan.devices for x in lookup.ends(d)
@@ -55,20 +55,56 @@ def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[Place, ...] 
     lines: dict[tuple[str, int], list[int]] = {}
     for n, row in enumerate(rows):
         lines.setdefault((row.source, row.bank), []).append(n)
-    cells: dict[tuple[int, int], Cell] = {}
-    for name, mark in marks:
+    met: dict[tuple[int, int], list[_Meeting]] = {}
+    for scenes, mark in marks:
         for n in lines.get((mark.source, mark.bank), ()):
             row = rows[n]
             if row.low <= mark.high and mark.low <= row.high:
-                whole = mark.low <= row.low and mark.high >= row.high
                 for ref, verdict in verdicts(mark):
                     if ref in at:
-                        _put(cells, (n, at[ref]), verdict, name, mark, whole)
+                        met.setdefault((n, at[ref]), []).append(_Meeting(verdict, scenes, mark))
+    cells = {key: _cell(rows[key[0]], held) for key, held in met.items()}
     return Grid(rows, columns, cells)
 
 
+def _marks(proof: Proof, names: tuple[str, ...]) -> list[tuple[tuple[str, ...], Mark]]:
+    """Every mark with its scenes; scenes that share a device's program share its marks."""
+    groups: dict[int, tuple[tuple[Mark, ...], list[str]]] = {}
+    for name in names:
+        for group in proof.scenes.get(name, ()):
+            groups.setdefault(id(group), (group, []))[1].append(name)
+    return [(tuple(scenes), mark) for group, scenes in groups.values() for mark in group]
+
+
+class _Meeting(NamedTuple):
+    verdict: Verdict
+    scenes: tuple[str, ...]
+    mark: Mark
+
+
+def _cell(row: Place, held: list[_Meeting]) -> Cell:
+    """What a row and a column come to: the worst verdict, and whether it holds for all of it."""
+    worst = min((m.verdict for m in held), key=WORST.index)
+    scenes = tuple(dict.fromkeys(s for m in held for s in m.scenes))
+    intents = tuple(dict.fromkeys(i for m in held for i in m.mark.intents))
+    here = [m for m in held if m.verdict == worst]
+    return Cell(worst, scenes, intents, _is_partly(row, here, len(scenes)))
+
+
+def _is_partly(row: Place, held: list[_Meeting], scenes: int) -> bool:
+    """Whether some key, velocity or scene of a row is left out."""
+    if any((m.mark.vel_low, m.mark.vel_high) != (1, 127) for m in held):
+        return True
+    keys: dict[tuple[str, ...], int] = {}
+    for _, where, mark in held:
+        shared = min(row.high, mark.high) - max(row.low, mark.low) + 1
+        keys[where] = keys.get(where, 0) + shared
+    whole = row.high - row.low + 1
+    return sum(map(len, keys)) < scenes or any(n < whole for n in keys.values())
+
+
 def _rows(
-    owner: Device, marks: list[tuple[str, Mark]], ranges: tuple[Place, ...]
+    owner: Device, marks: list[tuple[tuple[str, ...], Mark]], ranges: tuple[Place, ...]
 ) -> Iterable[Place]:
     """The keys of each keybed, cut where what they do or should do changes; then the controls."""
     for bed in owner.keybeds:
@@ -96,20 +132,3 @@ def verdicts(mark: Mark) -> Iterable[tuple[str, Verdict]]:
             yield ref, "wrong" if mark.remark else "as meant"
     for ref in extra - {h.ref for h in mark.meant}:
         yield ref, "extra"
-
-
-def _put(
-    cells: dict[tuple[int, int], Cell], key: tuple[int, int], verdict: Verdict, scene: str,
-    mark: Mark, whole: bool,
-) -> None:  # fmt: skip
-    old = cells.get(key)
-    partly = not whole or (mark.vel_low, mark.vel_high) != (1, 127)
-    if old is None:
-        cells[key] = Cell(verdict, (scene,), mark.intents, partly)
-        return
-    worse = min(old.verdict, verdict, key=WORST.index)
-    scenes = old.scenes if scene in old.scenes else (*old.scenes, scene)
-    intents = old.intents if old.intents == mark.intents else tuple(
-        dict.fromkeys((*old.intents, *mark.intents))
-    )  # fmt: skip
-    cells[key] = Cell(worse, scenes, intents, old.partly or partly)

@@ -66,8 +66,13 @@ def prove(plan: Plan) -> Proof:
 @derived(320)
 def prove_scene(plan: Plan, scene: Scene | None) -> tuple[Marks, ...]:
     """Prove one scene."""
-    wishes = wishes_by_scene(plan.intents, tuple(s.id for s in plan.scenes) or ("",))
-    return _scene(plan, scene, wishes[scene.id if scene else ""])
+    return _scene(plan, scene, wishes_of(plan)[scene.id if scene else ""])
+
+
+@derived(16)
+def wishes_of(plan: Plan) -> dict[str, "Wishes"]:
+    """The wishes of a plan by scene and by where they begin."""
+    return wishes_by_scene(plan.intents, tuple(s.id for s in plan.scenes) or ("",))
 
 
 @derived(8)

@@ -30,29 +30,25 @@ class Derived(NamedTuple):
 def derive(plan: Plan) -> Steps:
     """Check and prove a plan; yields how far it has come, 0–1."""
     scenes = plan.scenes or (None,)
-    whole, done = 3 * len(scenes) + 3, 0
-    for scene in scenes:
+    for n, scene in enumerate(scenes):
         compile_scene(plan, scene)
-        done += 1
-        yield done / whole
+        yield 0.3 * n / len(scenes)
     work = tuple(pieces(plan))
-    whole += len(work)
-    for piece in work:
+    for n, piece in enumerate(work):
         found_by(plan, *piece)
-        done += 1
-        yield done / whole
-    for prove_or_ask in (prove_scene, scene_clues) if plan.intents else ():
-        for scene in scenes:
+        yield 0.3 + 0.2 * n / len(work)
+    stages = (prove_scene, scene_clues) if plan.intents else ()
+    for stage, prove_or_ask in enumerate(stages):
+        for n, scene in enumerate(scenes):
             prove_or_ask(plan, scene)
-            done += 1
-            yield done / whole
+            yield 0.5 + 0.2 * (stage + n / len(scenes))
     findings = check(plan)
-    yield 1 - 2 / whole
+    yield 0.9
     proof = prove(plan) if plan.intents else None
-    yield 1 - 1 / whole
+    yield 0.95
     if proof is not None:
         proof.count("as meant")
-        yield 1.0
+        yield 0.97
     return Derived(plan, findings, proof, causes(plan))
 
 

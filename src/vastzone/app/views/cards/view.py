@@ -21,14 +21,11 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
 from vastzone.app.views.cards.page import CardPage
-from vastzone.core.cards.card import Card, Left, Step, card, left, tick
+from vastzone.core.cards.card import PENDING, Card, Left, Step, by_device, card, left, tick
 from vastzone.core.errors import PlanError
 from vastzone.core.plan import lookup
-from vastzone.core.plan.settings import records
 from vastzone.core.proof.words import many
 from vastzone.desk.session import Desk
-
-PENDING = ("planned", "sent")
 
 
 class CardsView(View):
@@ -38,7 +35,7 @@ class CardsView(View):
         super().__init__(desk)
         self._perform = perform
         self._device = ""
-        self._kept: frozenset[str] = frozenset()
+        self._kept: dict[str, frozenset[str]] = {}
         self._plan_name = ""
         self.page = CardPage()
         self.page.ticked.connect(self._tick)
@@ -86,32 +83,41 @@ class CardsView(View):
         return bar
 
     def _anew(self) -> None:
-        self._kept = frozenset()
+        self._kept = {}
         self.refresh()
 
     @property
     def _everything(self) -> bool:
         return bool(self.scope.currentData() == "all")
 
+    def _also(self, device: str) -> frozenset[str]:
+        """The settings of a device that stay on its card though they are done."""
+        return self._kept.get(device, frozenset())
+
+    def _keep(self, found: dict[str, frozenset[str]]) -> None:
+        for device, refs in found.items():
+            if not refs <= self._also(device):
+                self._kept[device] = self._also(device) | refs
+
     def counts(self) -> dict[str, Left]:
         """What each device has left, and what was ticked while one looked on."""
         plan = self.desk.plan
-        held = {d.id: left(plan, d, self._everything, self._kept) for d in plan.devices}
+        held = {d.id: left(plan, d, self._everything, self._also(d.id)) for d in plan.devices}
         return {ident: one for ident, one in held.items() if one.steps or one.done}
 
     def cards(self) -> tuple[Card, ...]:
         """All cards, as they are printed."""
         plan = self.desk.plan
-        made = (card(plan, d, self._everything, self._kept) for d in plan.devices)
+        made = (card(plan, d, self._everything, self._also(d.id)) for d in plan.devices)
         return tuple(c for c in made if c.steps)
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
         plan = self.desk.plan
         if plan.name != self._plan_name:
-            self._plan_name, self._kept = plan.name, frozenset()
+            self._plan_name, self._kept = plan.name, {}
             self.page.prepared.clear()
-        self._kept |= {r for r, s in records(plan).items() if s.state in PENDING}
+        self._keep(by_device(s.ref for s in plan.settings if s.state in PENDING))
         self.preview.setIcon(icon("printer", THEME.colours.ink, 18))
         held = self.counts()
         self._fill(held)
@@ -158,7 +164,7 @@ class CardsView(View):
     def _card(self) -> Card:
         """The card of the chosen device."""
         device = lookup.device(self.desk.plan, self._device)
-        return card(self.desk.plan, device, self._everything, self._kept)
+        return card(self.desk.plan, device, self._everything, self._also(self._device))
 
     def _choose(self, row: int) -> None:
         item = self.list.item(row)
@@ -169,7 +175,7 @@ class CardsView(View):
 
     def _tick(self, steps: tuple[Step, ...], state: str) -> None:
         refs = tuple(ref for step in steps for ref in step.refs)
-        self._kept |= frozenset(refs)
+        self._keep(by_device(refs))
         self._perform(tick(refs, state, date.today().isoformat()))  # type: ignore[arg-type]
         self.desk.look_at(self._device)
 

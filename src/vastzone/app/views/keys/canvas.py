@@ -132,10 +132,11 @@ class KeysCanvas(QWidget):
         paint.paint_caption(
             brush, picture, shown, desk.selection in (picture.ref, picture.owner.id)
         )
-        spans = [(f.rule, s) for f in desk.findings_here() for s in f.spans if s.bed == picture.ref]
+        compiled, found = desk.compiled, desk.findings_here()
+        spans = [(f.rule, s) for f in found for s in f.spans if s.bed == picture.ref]
         dead = {
             key for key in range(picture.bed.low, picture.bed.high + 1)
-            if not any(e.landings for e in desk.compiled.keys.get((picture.ref, key), ()))
+            if not any(e.landings for e in compiled.keys.get((picture.ref, key), ()))
         }  # fmt: skip
         twice = {
             k for rule, s in spans if rule in ("keys that double", "parts on one channel")
@@ -143,7 +144,7 @@ class KeysCanvas(QWidget):
         }  # fmt: skip
         paint.paint_keys(brush, self._picture.axis, picture, dead, twice)
         paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
-        troubled = {r for f in desk.findings_here() if f.severity == "fault" for r in f.subjects}
+        troubled = {r for f in found if f.severity == "fault" for r in f.subjects}
         for bar in picture.zones:
             ref = f"{picture.owner.id}:{bar.zone.id}"
             paint.paint_zone(brush, bar, desk.selection == ref, ref in troubled)

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.perform import Performer
 from vastzone.app.playing import Playing
-from vastzone.app.theme.current import THEME
+from vastzone.app.views.base import View
 from vastzone.app.views.keys.canvas import Hit, KeysCanvas
 from vastzone.app.views.keys.commands import ZoneCommands
 from vastzone.app.views.keys.pointer import PointerLine
@@ -27,11 +27,11 @@ from vastzone.desk.session import Desk
 EMPTY = "This plan has no keyboard yet.\nAdd one in Rig (Alt+1), or open a plan from the menu."
 
 
-class KeysView(QWidget):
+class KeysView(View):
     """Every keybed to scale on one note axis."""
 
     def __init__(self, desk: Desk, playing: Playing, perform: Performer) -> None:
-        super().__init__()
+        super().__init__(desk)
         self._desk, self._perform = desk, perform
         self.commands = ZoneCommands(desk, perform)
         self.canvas = KeysCanvas(desk)
@@ -59,14 +59,6 @@ class KeysView(QWidget):
         box.addWidget(self.songs)
         self.canvas.pointed.connect(self.pointer.show_hit)
         self.canvas.menu_wanted.connect(self._menu)
-        for signal in (
-            desk.plan_changed,
-            desk.scene_changed,
-            desk.selected,
-            desk.proved,
-            THEME.changed,
-        ):
-            signal.connect(self.refresh)
         desk.stage.sounding.connect(self.canvas.refresh_lit)
         self.refresh()
 
@@ -80,7 +72,8 @@ class KeysView(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Let the keys fill the height."""
         super().resizeEvent(event)
-        self.refresh()
+        if self.isVisible():
+            self.refresh()
 
     def _menu(self, hit: Hit, place: QPoint) -> None:
         """What can be done at a key or zone."""

@@ -50,7 +50,7 @@ def lines(plan: Plan, found: Grid, chosen: Filter) -> list[Line]:
         "extra": _rows_with(found, ("extra", "double")),
         "wished": {r for (r, _), cell in found.cells.items() if cell.intents},
     }  # fmt: skip
-    words = chosen.text.lower().split()
+    wanted = " ".join(chosen.text.lower().split())
     made: list[Line] = []
     last = ""
     for number, place in enumerate(found.rows):
@@ -63,7 +63,7 @@ def lines(plan: Plan, found: Grid, chosen: Filter) -> list[Line]:
             continue
         owner = lookup.device(plan, device)
         said = thing_words(plan, place)
-        if words and not all(w in f"{owner.name} {said}".lower() for w in words):
+        if wanted not in f"{owner.name} {said}".lower():
             continue
         if device != last:
             made.append(Line(-1, owner.name, device))

@@ -1,0 +1,258 @@
+"""Causes behind controls, told in a sentence with what would mend them: one function a kind."""
+
+from collections.abc import Callable, Iterator
+
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.settings import MODES
+from vastzone.core.plan.sound import Part
+from vastzone.core.plan.touch import Send
+from vastzone.core.proof.diagnose import sent_note
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.group import Group, numbers_edit, part_of
+from vastzone.core.proof.modes import pair_remark
+from vastzone.core.proof.verdict import Mark
+from vastzone.core.proof.words import end_name, listed
+
+
+def _controls(plan: Plan, group: Group) -> list[str]:
+    owner = lookup.device(plan, group.about[0])
+    names = {c.id: c.name for c in owner.controls}
+    return list(dict.fromkeys(names[m.source.partition(":")[2]] for _, m in group.marks))
+
+
+def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
+    """What the group's controls send, each with its base reference."""
+    owner = lookup.device(plan, group.about[0])
+    struck = {(m.source.partition(":")[2], m.bank): m for _, m in group.marks}
+    for number in group.programs:
+        for send in lookup.program(owner, number).sends:
+            if (send.control, send.bank) in struck and send.message != "none":
+                base = f"{owner.id}/{number}/{send.control}.{send.bank}"
+                yield base, send, struck[send.control, send.bank]
+
+
+def _wanted(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Part, int]]:
+    """What the group's controls send, the part each is meant to play, and the note for it."""
+    owner = lookup.device(plan, group.about[1])
+    parts = {f"{owner.id}:{p.id}": p for p in owner.parts}
+    for base, send, mark in _sends(plan, group):
+        hit = next(h for h in mark.missing if h.ref in parts)
+        yield base, send, parts[hit.ref], sent_note(parts[hit.ref], hit.shift)
+
+
+def _send_channel(plan: Plan, group: Group) -> Finding:
+    owner, there = (lookup.device(plan, ident) for ident in group.about)
+    held = [w for w in _wanted(plan, group) if w[2].channel not in (None, w[1].channel)]
+    names = _controls(plan, group)
+    channels = listed(str(c) for c in sorted({s.channel or 0 for _, s, _, _ in held}))
+    parts = listed(f"{p.name} on {p.channel}" for _, _, p, _ in held)
+    values = {f"{base}/channel": part.channel or 1 for base, _, part, _ in held}
+    wanted = {part.channel for _, _, part, _ in held}
+    ends = f"on channel {wanted.pop()}" if len(wanted) == 1 else "on their parts’ channels"
+    verb, listen = ("sends", "listens") if len(names) == 1 else ("send", "listen")
+    listen = "listens" if len({p.id for _, _, p, _ in held}) == 1 else listen
+    return Finding(
+        "wrong channel", "fault", (f"{owner.id}:{_first(group)}", owner.id, there.id),
+        f"{listed(names)} of {owner.name} {verb} on channel {channels}; in {there.name} {parts} "
+        f"{listen}.", (numbers_edit(plan, values, f"Send {_these(names)} {ends}"),),
+    )  # fmt: skip
+
+
+def _these(names: list[str]) -> str:
+    return names[0] if len(names) == 1 else f"these {len(names)}"
+
+
+def _send_note(plan: Plan, group: Group) -> Finding:
+    owner, there = (lookup.device(plan, ident) for ident in group.about)
+    held = [w for w in _wanted(plan, group) if w[1].number != w[3]]
+    names = _controls(plan, group)
+    parts = listed(part.name for _, _, part, _ in held)
+    _, send, _, wanted = held[0]
+    first = (
+        f"{pitch.label(send.number, owner.octaves)} instead of {pitch.label(wanted, owner.octaves)}"
+    )
+    verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
+    values = {f"{base}/number": note for base, _, _, note in held}
+    return Finding(
+        "wrong note", "fault", (f"{owner.id}:{_first(group)}", owner.id, there.id),
+        f"{listed(names)} of {owner.name} {verb} {what} than {parts} in {there.name} "
+        f"answer: {first}{', and so on' if len(names) > 1 else ''}.",
+        (numbers_edit(plan, values, f"Send the notes that {parts} answer"),),
+    )  # fmt: skip
+
+
+def _first(group: Group) -> str:
+    return group.marks[0][1].source.partition(":")[2]
+
+
+def _control_strays(plan: Plan, group: Group) -> Finding:
+    owner, ref = lookup.device(plan, group.about[0]), group.about[1]
+    names = _controls(plan, group)
+    verb = "plays" if len(names) == 1 else "play"
+    held = list(_sends(plan, group))
+    silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, held))
+    return Finding(
+        "plays unwished", "fault", (f"{owner.id}:{_first(group)}", owner.id, ref),
+        f"{listed(names)} of {owner.name} {verb} {end_name(plan, ref)}, which no wish asks for.",
+        (silent,),
+    )  # fmt: skip
+
+
+def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], Plan]:
+    gone = {(s.control, s.bank) for _, s, _ in held}
+
+    def change(owner: Device) -> Device:
+        programs = tuple(
+            edits.changed(p, sends=tuple(
+                edits.changed(s, message="none") if (s.control, s.bank) in gone else s
+                for s in p.sends
+            ))
+            for p in owner.programs
+        )  # fmt: skip
+        return edits.changed(owner, programs=programs)
+
+    return edits.edit_device(device, "", change).change
+
+
+def _sends_nothing(plan: Plan, group: Group) -> Finding:
+    device, control, _, ref = group.about
+    owner = lookup.device(plan, device)
+    named = lookup.by_id(owner.controls, control, "control").name
+    return Finding(
+        "sends nothing", "fault", (f"{device}:{control}", device, ref),
+        f"{named} of {owner.name} sends nothing that {end_name(plan, ref)} could hear: work the "
+        "numbers out, or set what it sends.",
+    )  # fmt: skip
+
+
+def _no_sound(plan: Plan, group: Group) -> Finding:
+    ref = group.about[0]
+    owner, part = part_of(plan, ref)
+    return Finding(
+        "sound not in kit", "fault", (ref,),
+        f"{part.name} in {owner.name} has no such sound in the kit it is on: choose another sound "
+        "or kit.",
+    )  # fmt: skip
+
+
+def _part_range(plan: Plan, group: Group) -> Finding:
+    ref = group.about[0]
+    owner, part = part_of(plan, ref)
+    notes = {sent_note(part, h.shift) for _, m in group.marks for h in m.missing if h.ref == ref}
+    low, high = min(part.low, *notes), max(part.high, *notes)
+    label = f"Let {part.name} answer {pitch.span(low, high, owner.octaves)}"
+    return Finding(
+        "outside part", "fault", (ref,),
+        f"{part.name} in {owner.name} answers {pitch.span(part.low, part.high, owner.octaves)}; "
+        f"{listed(pitch.label(n, owner.octaves) for n in sorted(notes))} is wished of it.",
+        (edits.set_part(owner.id, part.id, label, low=low, high=high),),
+    )  # fmt: skip
+
+
+def _controller(plan: Plan, group: Group) -> Finding:
+    device, control, _, ref = group.about
+    owner = lookup.device(plan, device)
+    there, _, ident = ref.partition(":")
+    receiver = lookup.device(plan, there)
+    target = lookup.by_id(receiver.targets, ident, "target")
+    named = lookup.by_id(owner.controls, control, "control").name
+    held = list(_sends(plan, group))
+    number = held[0][1].number
+    listens = "nothing yet" if target.controller is None else f"controller {target.controller}"
+    kept = {n for lim in receiver.limits for n in getattr(lim, "controllers", ())}
+    fixes = []
+    if target.controller is not None:
+        values = {f"{base}/number": target.controller for base, _, _ in held}
+        fixes.append(
+            numbers_edit(plan, values, f"Send controller {target.controller} from {named}")
+        )
+    if number not in kept and all(t.controller != number for t in receiver.targets):
+        label = f"Let {target.name} listen to controller {number}"
+        fixes.append(numbers_edit(plan, {f"{there}/target.{ident}/controller": number}, label))
+    return Finding(
+        "wrong controller", "fault", (f"{device}:{control}", ref),
+        f"{named} of {owner.name} sends controller {number}; {target.name} in {receiver.name} "
+        f"listens to {listens}.", tuple(fixes),
+    )  # fmt: skip
+
+
+def _controller_channel(plan: Plan, group: Group) -> Finding:
+    device, control, _, ref = group.about
+    owner = lookup.device(plan, device)
+    there, _, ident = ref.partition(":")
+    receiver = lookup.device(plan, there)
+    target = lookup.by_id(receiver.targets, ident, "target")
+    named = lookup.by_id(owner.controls, control, "control").name
+    part = next((p for p in receiver.parts if p.id == target.part), None)
+    channel = part.channel if part else target.channel
+    values = {f"{base}/channel": channel or 1 for base, _, _ in _sends(plan, group)}
+    return Finding(
+        "wrong channel", "fault", (f"{device}:{control}", ref),
+        f"{named} of {owner.name} does not send on channel {channel}, where {target.name} in "
+        f"{receiver.name} listens.",
+        (numbers_edit(plan, values, f"Send {named} on channel {channel}"),) if channel else (),
+    )  # fmt: skip
+
+
+def _mode(plan: Plan, group: Group) -> Finding:
+    device, control, bank, remark = group.about
+    owner = lookup.device(plan, device)
+    named = lookup.by_id(owner.controls, control, "control").name
+    mark = group.marks[0][1]
+    receiver = _receiver_mode(plan, mark.meant[0].ref)
+    held = list(_sends(plan, group))
+    fixes = []
+    for number, mode in enumerate(MODES):
+        if receiver and mode != held[0][1].mode and not pair_remark(mode, receiver):
+            values = {f"{base}/mode": number for base, _, _ in held}
+            fixes.append(_modes(plan, values, f"Set {named} to {mode}"))
+    where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
+    return Finding(
+        "modes that do not fit", "fault", (f"{device}:{control}", mark.meant[0].ref),
+        f"{named} of {owner.name}{where}: {remark[0].lower()}{remark[1:]}", tuple(fixes),
+    )  # fmt: skip
+
+
+def _receiver_mode(plan: Plan, ref: str) -> str:
+    device, _, ident = ref.partition(":")
+    owner = lookup.device(plan, device)
+    for part in owner.parts:
+        if part.id == ident:
+            return part.trigger
+    mode = next((t.mode for t in owner.targets if t.id == ident), "")
+    return "" if mode == "continuous" else mode
+
+
+def _modes(plan: Plan, values: dict[str, int], label: str) -> Edit:
+    """Set sender modes, which are words in the plan."""
+    wanted = {tuple(ref.split("/")[:3]): MODES[n] for ref, n in values.items()}
+    device = next(iter(wanted))[0]
+
+    def change(owner: Device) -> Device:
+        programs = tuple(
+            edits.changed(p, sends=tuple(
+                edits.changed(s, mode=wanted.get(
+                    (device, str(p.number), f"{s.control}.{s.bank}"), s.mode))
+                for s in p.sends
+            ))
+            for p in owner.programs
+        )  # fmt: skip
+        return edits.changed(owner, programs=programs)
+
+    return edits.edit_device(device, label, change)
+
+
+TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
+    "send channel": _send_channel,
+    "send note": _send_note,
+    "control strays": _control_strays,
+    "sends nothing": _sends_nothing,
+    "no sound": _no_sound,
+    "part range": _part_range,
+    "controller": _controller,
+    "controller channel": _controller_channel,
+    "mode": _mode,
+}

@@ -1,0 +1,192 @@
+"""Causes behind keys, told in a sentence with what would mend them: one function a kind."""
+
+from collections.abc import Callable, Iterator
+
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.touch import Zone
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.group import Group, numbers_edit, part_of
+from vastzone.core.proof.words import end_name, listed, many
+
+
+def _zones(plan: Plan, group: Group, ident: str) -> Iterator[tuple[int, Zone]]:
+    """The zone of that id in each program of the group."""
+    owner = lookup.device(plan, group.about[0])
+    for number in group.programs:
+        for zone in lookup.program(owner, number).zones:
+            if zone.id == ident:
+                yield number, zone
+
+
+def _dead(plan: Plan, group: Group) -> Finding:
+    ref = group.about[0]
+    device, _, bed = ref.partition(":")
+    owner = lookup.device(plan, device)
+    wanted = listed(end_name(plan, h.ref) for _, m in group.marks for h in m.missing)
+    low, high = min(m.low for _, m in group.marks), max(m.high for _, m in group.marks)
+    keys = pitch.span(low, high, owner.octaves)
+    fixes = []
+    for number in group.programs[:1]:
+        for zone in lookup.program(owner, number).zones:
+            if zone.keybed == bed and (zone.high == low - 1 or zone.low == high + 1):
+                ends = {"high": high} if zone.high == low - 1 else {"low": low}
+                label = f"Extend {zone.name} over {keys}"
+                fixes.append(edits.set_zone(device, number, zone.id, label, **ends))
+    return Finding(
+        "dead keys", "fault", (ref, device),
+        f"No zone of {owner.name} covers {keys}, where {wanted} is wished.", tuple(fixes),
+    )  # fmt: skip
+
+
+def _off(plan: Plan, group: Group) -> Finding:
+    device, ident, ref = group.about
+    owner = lookup.device(plan, device)
+    held = list(_zones(plan, group, ident))
+    label = f"Switch {held[0][1].name} on"
+    values = {f"{device}/{n}/zone.{ident}/on": 1 for n, _ in held}
+    return Finding(
+        "zone off", "fault", (f"{device}:{ident}", ref),
+        f"{held[0][1].name} of {owner.name} is off, and {end_name(plan, ref)} is wished there.",
+        (numbers_edit(plan, values, label),),
+    )  # fmt: skip
+
+
+def _channel(plan: Plan, group: Group) -> Finding:
+    device, ident, ref = group.about
+    owner, (there, part) = lookup.device(plan, device), part_of(plan, ref)
+    held = list(_zones(plan, group, ident))
+    zone = held[0][1]
+    subjects = (f"{device}:{ident}", ref)
+    sentence = (
+        f"{zone.name} of {owner.name} sends on channel {zone.channel}; {part.name} in "
+        f"{there.name} listens on {part.channel}."
+    )
+    values = {f"{device}/{n}/zone.{ident}/channel": part.channel or 1 for n, _ in held}
+    fixes = [numbers_edit(plan, values, f"Send {zone.name} on channel {part.channel}")]
+    free = _silent_channel(plan, ref, zone.channel)
+    if free:
+        label = f"Let {part.name} listen on channel {zone.channel}"
+        number = {f"{there.id}/part.{part.id}/channel": zone.channel}
+        fixes.append(numbers_edit(plan, number, label))
+    return Finding("wrong channel", "fault", subjects, sentence, tuple(fixes))
+
+
+def _silent_channel(plan: Plan, ref: str, channel: int) -> bool:
+    """Whether no other part of the same device listens on a channel."""
+    owner, part = part_of(plan, ref)
+    return all(p.channel not in (None, channel) for p in owner.parts if p is not part)
+
+
+def _shift(plan: Plan, group: Group) -> Finding:
+    device, ident, ref = group.about
+    owner, (_, part) = lookup.device(plan, device), part_of(plan, ref)
+    held = list(_zones(plan, group, ident))
+    zone, mark = held[0][1], group.marks[0][1]
+    meant = next(h.shift for h in mark.meant if h.ref == ref)
+    heard = next((h.shift for h in mark.extra if h.ref == ref), zone.shift + part.transpose)
+    off = heard - meant
+    way = "high" if off > 0 else "low"
+    if off % 12 == 0:
+        much = "one octave" if abs(off) == 12 else f"{abs(off) // 12} octaves"
+        rule = "octave naming"
+    else:
+        much, rule = many(abs(off), "semitone"), "wrong pitch"
+    values: dict[str, int] = {}
+    for number, here in held:
+        octave, transpose = _split(here, -off)
+        values[f"{device}/{number}/zone.{ident}/octave"] = octave
+        values[f"{device}/{number}/zone.{ident}/transpose"] = transpose
+    label = f"Shift {zone.name} {much} {'down' if off > 0 else 'up'}"
+    return Finding(
+        rule, "fault", (f"{device}:{ident}", ref),
+        f"{part.name} sounds {much} too {way} where {zone.name} of {owner.name} plays it.",
+        (numbers_edit(plan, values, label),) if off else (),
+    )  # fmt: skip
+
+
+def _split(zone: Zone, more: int) -> tuple[int, int]:
+    """Octaves and semitones after a further shift; whole octaves stay whole octaves."""
+    if more % 12 == 0:
+        return zone.octave + more // 12, zone.transpose
+    return zone.octave, zone.transpose + more
+
+
+def _range(plan: Plan, group: Group) -> Finding:
+    device, ident, ref = group.about
+    owner, (there, part) = lookup.device(plan, device), part_of(plan, ref)
+    held = list(_zones(plan, group, ident))
+    zone = held[0][1]
+    low, high = min(m.low for _, m in group.marks), max(m.high for _, m in group.marks)
+    first, last = min(part.low, low + zone.shift), max(part.high, high + zone.shift)
+    fixes: tuple[Edit, ...] = ()
+    if part.kit is None and first >= 0 and last <= 127:
+        label = f"Let {part.name} answer {pitch.span(first, last, there.octaves)}"
+        fixes = (edits.set_part(there.id, part.id, label, low=first, high=last),)
+    return Finding(
+        "outside part", "fault", (f"{device}:{ident}", ref),
+        f"{pitch.span(low, high, owner.octaves)} of {zone.name} on {owner.name} lie outside what "
+        f"{part.name} answers, {pitch.span(part.low, part.high, there.octaves)}.", fixes,
+    )  # fmt: skip
+
+
+def _velocity(plan: Plan, group: Group) -> Finding:
+    device, ident, ref = group.about
+    owner, zone = lookup.device(plan, device), next(_zones(plan, group, ident))[1]
+    mark = group.marks[0][1]
+    return Finding(
+        "velocity hole", "fault", (f"{device}:{ident}", ref),
+        f"{zone.name} of {owner.name} does not play {end_name(plan, ref)} at velocities "
+        f"{mark.vel_low}–{mark.vel_high}.",
+        tuple(
+            edits.set_zone(device, number, ident, f"Let {zone.name} send every velocity",
+                           vel_low=1, vel_high=127)
+            for number, _ in list(_zones(plan, group, ident))[:1]
+        ),
+    )  # fmt: skip
+
+
+def _reach(plan: Plan, group: Group) -> Finding:
+    device, ident, ref = group.about
+    owner, held = lookup.device(plan, device), list(_zones(plan, group, ident))
+    zone = held[0][1]
+    low, high = min(m.low for _, m in group.marks), max(m.high for _, m in group.marks)
+    fixes = []
+    for number, here in held[:1]:
+        if high == here.high and low > here.low:
+            label = f"End {here.name} on {pitch.name(low - 1, owner.octaves)}"
+            fixes.append(edits.set_zone(device, number, ident, label, high=low - 1))
+        elif low == here.low and high < here.high:
+            label = f"Begin {here.name} on {pitch.name(high + 1, owner.octaves)}"
+            fixes.append(edits.set_zone(device, number, ident, label, low=high + 1))
+    return Finding(
+        "zone too wide", "fault", (f"{device}:{ident}", ref),
+        f"{zone.name} of {owner.name} plays {end_name(plan, ref)} on "
+        f"{pitch.span(low, high, owner.octaves)} too, where it is not wished.", tuple(fixes),
+    )  # fmt: skip
+
+
+def _stray(plan: Plan, group: Group) -> Finding:
+    device, ident, ref = group.about
+    owner, held = lookup.device(plan, device), list(_zones(plan, group, ident))
+    zone = held[0][1]
+    values = {f"{device}/{n}/zone.{ident}/on": 0 for n, _ in held}
+    return Finding(
+        "plays unwished", "fault", (f"{device}:{ident}", ref),
+        f"{zone.name} of {owner.name} plays {end_name(plan, ref)}, which no wish asks for.",
+        (numbers_edit(plan, values, f"Switch {zone.name} off"),),
+    )  # fmt: skip
+
+
+TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
+    "dead": _dead,
+    "off": _off,
+    "channel": _channel,
+    "shift": _shift,
+    "range": _range,
+    "velocity": _velocity,
+    "reach": _reach,
+    "stray": _stray,
+}
