@@ -15,30 +15,156 @@ from PySide6.QtGui import QColor, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from vastzone import demo
+from vastzone.app.clock import now_ms
 from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.theme.current import THEME
+from vastzone.app.views.cards.preview import pages
 from vastzone.app.window import Window
+from vastzone.core.solve.clash import work_out
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+DAY = "2026-01-02"
 
 
-def settle(app: QApplication) -> None:
-    for _ in range(6):
-        app.processEvents()
+class Camera:
+    """The window, and taking its picture."""
+
+    def __init__(self, app: QApplication, window: Window, folder: Path) -> None:
+        self.app, self.window, self.folder = app, window, folder
+
+    def settle(self) -> None:
+        for _ in range(8):
+            self.app.processEvents()
+
+    def take(self, name: str) -> None:
+        self.settle()
+        self.window.grab().save(str(self.folder / f"{name}.png"))
+
+    def open(self, path: Path, theme: str = "day") -> None:
+        THEME.use(theme)
+        self.window.desk.stage.panic()
+        self.window.desk.load(self.window.desk.plan, None)
+        self.window.documents.open_path(path, untitled=True)
+        self.settle()
+
+    def show(self, view: str, scene: str, ref: str = "") -> None:
+        self.window.show_view(view)
+        self.window.desk.go_to_scene(scene)
+        self.window.desk.select(ref)
+        self.settle()
+
+    def strike(self, *notes: int, bed: str = "heron:keys") -> None:
+        for note in notes:
+            self.window.desk.stage.press(bed, note, 92, now_ms())
+        self.settle()
 
 
-def keys(window: Window, app: QApplication, scene: str, ref: str, notes: tuple[int, ...]) -> None:
-    window.show_view("keys")
-    window.desk.go_to_scene(scene)
-    window.desk.select(ref)
-    settle(app)
-    for note in notes:
-        window.desk.stage.press("heron:keys", note, 92, 1000.0 * note)
-    picture = window.keys.canvas.picture.beds[0]
-    x = window.keys.canvas.picture.axis.x(notes[0]) + 3 if notes else 0
-    hit = window.keys.canvas.hit(QPointF(x, picture.keys.bottom() - 5))
-    window.keys.pointer.show_hit(hit)
-    settle(app)
+def keys(
+    camera: Camera, name: str, theme: str, scene: str, ref: str, notes: tuple[int, ...]
+) -> None:
+    camera.open(demo.AS_FOUND, theme)
+    camera.show("keys", scene, ref)
+    camera.strike(*notes)
+    canvas = camera.window.keys.canvas
+    x = canvas.picture.axis.x(notes[0]) + 3
+    hit = canvas.hit(QPointF(x, canvas.picture.beds[0].keys.bottom() - 5))
+    camera.window.keys.pointer.show_hit(hit)
+    camera.take(name)
+
+
+def rig(camera: Camera) -> None:
+    camera.open(demo.AS_FOUND)
+    cable = "cable heron:din-out weir:in-1"
+    camera.show("rig", "herring-market", cable)
+    camera.take("rig-day")
+    camera.open(demo.READY, "stage")
+    camera.show("rig", "squall", "dovecote")
+    camera.strike(40, 72)
+    camera.take("rig-stage")
+
+
+def plays(camera: Camera) -> None:
+    camera.open(demo.AS_FOUND)
+    camera.show("plays", "squall", "wish squall-brass")
+    camera.take("plays-day")
+    camera.open(demo.READY, "stage")
+    camera.show("plays", "the-keepers-stair", "dovecote:strings")
+    camera.window.view("plays").scope.setCurrentIndex(1)
+    camera.take("plays-stage")
+    camera.window.view("plays").scope.setCurrentIndex(0)
+
+
+def prove(camera: Camera) -> None:
+    view = camera.window.view("prove")
+    for name, theme, at in (("prove-day", "day", 0), ("prove-stage", "stage", 3)):
+        camera.open(demo.AS_FOUND, theme)
+        camera.show("prove", "wreck-bell")
+        view.show_page(0)
+        view.causes.open_at(at)
+        while view.causes.weighing:
+            camera.app.processEvents()
+        camera.take(name)
+    camera.open(demo.READY)
+    camera.show("prove", "squall")
+    view.show_page(1)
+    view.walk.begin()
+    camera.strike(40)
+    view.walk.simulate.click()
+    view.walk.simulate.click()
+    camera.strike(70, bed="heron:keys")
+    camera.take("walk-through")
+    view.walk.walk = None
+    view.walk.show_start()
+    view.show_page(0)
+
+
+def cards(camera: Camera) -> None:
+    for name, theme in (("cards-day", "day"), ("cards-stage", "stage")):
+        camera.open(demo.AS_FOUND, theme)
+        found = work_out(camera.window.desk.plan, DAY)
+        camera.window.perform(found.edit())
+        camera.window.desk.mark_unseen(n.ref for n in found.numbers)
+        camera.show("cards", "dusk")
+        page = camera.window.view("cards").page
+        for row in (1, 2, 4, 4, 8):
+            page.tick(row)
+        camera.take(name)
+        if name == "cards-day":
+            printed(camera)
+
+
+def printed(camera: Camera) -> None:
+    """The first two pages, side by side."""
+    shot = QPixmap(1280, 800)
+    shot.fill(QColor(THEME.colours.sunken))
+    painter = QPainter(shot)
+    for n, page in enumerate(pages(camera.window.view("cards").pdf(), 73, 2)):
+        painter.drawImage(25 + n * 627, 20, page.copy(0, 0, page.width(), 780))
+    painter.end()
+    shot.save(str(camera.folder / "card-printed.png"))
+
+
+def numbers(camera: Camera) -> None:
+    camera.open(demo.AS_FOUND)
+    camera.show("keys", "herring-market")
+    window = camera.window
+    window.work_out()
+    dialog = window.findChildren(WorkOut)[-1]
+    while not hasattr(dialog, "apply_button"):
+        camera.app.processEvents()
+    dialog.resize(1240, 720)
+    camera.settle()
+    shot = QPixmap(1280, 800)
+    window.render(shot)
+    painter = QPainter(shot)
+    painter.fillRect(shot.rect(), QColor(42, 36, 28, 110))
+    painter.drawPixmap(20, 40, dialog.grab())
+    painter.end()
+    shot.save(str(camera.folder / "work-out-numbers.png"))
+    dialog.apply_button.click()
+    camera.show("keys", "the-keepers-stair")
+    camera.strike(64)
+    camera.take("keys-solved")
 
 
 def main(folder: Path) -> None:
@@ -49,37 +175,13 @@ def main(folder: Path) -> None:
         window = Window(Path(state))
         window.fill()
         window.show()
-        window.documents.open_path(demo.AS_FOUND, untitled=True)
         window.desk.wake()
-        shots = (
-            ("keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76)),
-            ("keys-findings", "day", "squall", "", (60,)),
-            ("keys-stage", "stage", "herring-market", "heron:brass", (48, 62, 67)),
-        )
-        for name, theme, scene, ref, notes in shots:
-            window.desk.stage.panic()
-            THEME.use(theme)
-            keys(window, app, scene, ref, notes)
-            window.grab().save(str(folder / f"{name}.png"))
-        THEME.use("day")
-        window.desk.stage.panic()
-        window.work_out()
-        dialog = window.findChild(WorkOut)
-        while not hasattr(dialog, "apply_button"):
-            app.processEvents()
-        settle(app)
-        dialog.resize(1240, 720)
-        settle(app)
-        shot = QPixmap(1280, 800)
-        window.render(shot)
-        painter = QPainter(shot)
-        painter.fillRect(shot.rect(), QColor(42, 36, 28, 110))
-        painter.drawPixmap(20, 40, dialog.grab())
-        painter.end()
-        shot.save(str(folder / "work-out-numbers.png"))
-        dialog.apply_button.click()
-        keys(window, app, "the-keepers-stair", "", (64,))
-        window.grab().save(str(folder / "keys-solved.png"))
+        camera = Camera(app, window, folder)
+        keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
+        keys(camera, "keys-findings", "day", "squall", "", (60,))
+        keys(camera, "keys-stage", "stage", "herring-market", "heron:brass", (48, 62, 67))
+        for shoot in (rig, plays, prove, cards, numbers):
+            shoot(camera)
         window.desk.load(window.desk.plan, None)
         window.close()
 

@@ -270,3 +270,18 @@ def test_limits_are_edited_and_a_device_leaves_with_its_cables(window, qtbot):
     assert not [i for i in desk.plan.intents if (i.moves or "").startswith("echo-pool")]
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
     assert "echo-pool" in {d.id for d in desk.plan.devices}
+
+
+def test_a_pad_struck_by_midi_answers_the_walk(window, qtbot):
+    from vastzone.core.midi.messages import Message
+
+    work_out(window, qtbot)
+    view = show(window, qtbot, "prove")
+    view.show_page(1)
+    view.walk.begin()
+    walk = view.walk.walk
+    walk.go(next(n for n, a in enumerate(walk.asks) if a.place.source == "dipper:pad-2"))
+    window.playing._strike(Message("note_on", 9, 38, 100), 0.0)
+    window.playing._strike(Message("note_off", 9, 38, 0), 1.0)
+    assert walk.answers[walk.at - 1].result == "pass"
+    assert walk.ask.place.source == "dipper:pad-3"

@@ -159,6 +159,8 @@ class Playing(QObject):
     def _strike(self, message: Message, now: float) -> None:
         stage, entry = self._desk.stage, self.entry()
         bed = f"{entry.device}:{entry.keybed}"
+        if message.kind in ("note_on", "note_off") and self._strike_pad(message, now):
+            return
         if message.kind == "note_on":
             stage.press(bed, message.first, message.second, now)
         elif message.kind == "note_off":
@@ -168,6 +170,18 @@ class Playing(QObject):
             if control is not None:
                 value = message.first >> 7 if message.kind == "bend" else message.second
                 stage.move(control, value, now)
+
+    def _strike_pad(self, message: Message, now: float) -> bool:
+        """Strike the control that sends a note, where the selected device has no keys."""
+        device = self._desk.selection.partition(":")[0]
+        played = next((d for d in self._desk.plan.devices if d.id == device), None)
+        if played is None or played.keybeds:
+            return False
+        stage = self._desk.stage
+        control = control_for(stage.performance.compiled, device, message)
+        if control is not None:
+            stage.move(control, 127 if message.kind == "note_on" else 0, now)
+        return control is not None
 
     def _sing(self, song: SongPlayer, now: float) -> None:
         due = song.advance(now)

@@ -293,6 +293,7 @@ class Window(QMainWindow):
         from vastzone.app.jobs import SLICE
 
         self.desk.work(SLICE)
+        self.header.show_state()
         if not self.desk.ledger.pending:
             self._pump.stop()
 

@@ -4,9 +4,10 @@ import argparse
 
 from vastzone.cli.output import console, print_json, table
 from vastzone.core.plan.model import Plan
+from vastzone.core.proof.causes import Cause, causes
 from vastzone.core.proof.intended import Proof, prove
 from vastzone.core.proof.verdict import VERDICTS, Mark
-from vastzone.core.proof.words import hits_words, mark_words
+from vastzone.core.proof.words import hits_words, many, mark_words
 from vastzone.files import native
 
 COLOURS = {"silent": "red", "wrong": "red", "extra": "yellow", "double": "yellow"}
@@ -20,11 +21,21 @@ def run(options: argparse.Namespace) -> int:
         print_json({
             "plan": plan.name, "good": proof.good,
             "counts": {verdict: proof.count(verdict) for verdict in VERDICTS},
+            "causes": [_cause_as_json(cause) for cause in causes(plan) if cause.weight],
             "faults": [_as_json(scene, mark) for scene, mark in proof.faults()],
         })  # fmt: skip
     else:
         _print(plan, proof)
     return 0 if proof.good else 1
+
+
+def _cause_as_json(cause: Cause) -> dict[str, object]:
+    finding = cause.finding
+    return {
+        "rule": finding.rule, "why": finding.sentence, "keys": cause.keys,
+        "controls": cause.controls, "scenes": list(finding.scenes),
+        "fixes": [edit.label for edit in finding.fixes],
+    }  # fmt: skip
 
 
 def _as_json(scene: str, mark: Mark) -> dict[str, object]:
@@ -50,5 +61,12 @@ def _print(plan: Plan, proof: Proof) -> None:
         )
     if not proof.good:
         out.print(rows)
+        behind = table("Behind it", "Spoilt", "")
+        for cause in causes(plan):
+            if cause.weight:
+                fixes = cause.finding.fixes
+                mend = f"[green]can be mended:[/] {fixes[0].label}" if fixes else ""
+                behind.add_row(cause.finding.sentence, many(cause.weight, "strike"), mend)
+        out.print(behind)
     counts = ", ".join(f"{proof.count(v)} {v}" for v in VERDICTS)
     out.print(f"{plan.name}: {counts}.")

@@ -132,7 +132,12 @@ class Desk:
         return tuple(f for f in self.findings if not f.scenes or at in f.scenes)
 
     def findings_of(self, ref: str) -> "tuple[Finding, ...]":
-        """The findings about one thing, worst first."""
+        """The findings about one thing, worst first; of a wish, what spoils it."""
+        if ref.startswith("wish "):
+            wish = ref.removeprefix("wish ")
+            return tuple(
+                c.finding for c in self.causes if any(wish in m.intents for _, m in c.marks)
+            )
         return tuple(f for f in self.findings_here() if ref in f.subjects)
 
     def load(self, plan: Plan, path: Path | None, clean: bool = True) -> None:
@@ -142,7 +147,7 @@ class Desk:
         self.path, self.selection, self._scene = path, "", ""
         self.unseen = frozenset()
         self.ledger.forget()
-        self.stage.panic()
+        self.stage.forget()
         self._follow()
         self.selected.emit()
 

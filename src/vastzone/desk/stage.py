@@ -46,6 +46,11 @@ class Stage:
         self.sounding.emit()
         return done
 
+    def forget(self) -> None:
+        """Another plan is opened: nothing sounds, and no strike is told of."""
+        self.last = None
+        self.panic()
+
     def panic(self) -> None:
         """Stop everything."""
         self.performance.panic()

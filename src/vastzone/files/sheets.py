@@ -115,9 +115,11 @@ class _Page:
             self._y -= 30
             for step in section.steps:
                 self._step(step)
-            for line in section.closing:
+            self._room(len(section.closing) * self.ROW)
+            done = all(s.state in ("stored", "checked") for s in section.steps)
+            for n, line in enumerate(section.closing):
                 self._room(self.ROW)
-                self._box(self._y)
+                self._box(self._y, ticked=done and n == 0)
                 self._text(self.LEFT + 34, self._y, line, "SemiBold", 14)
                 self._y -= self.ROW
 

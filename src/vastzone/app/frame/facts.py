@@ -128,15 +128,24 @@ class Facts(QFrame):
         if sheet.remark:
             box.addWidget(quiet(sheet.remark))
 
-    def _presses(self, sheet: Sheet) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(6)
+    def _presses(self, sheet: Sheet) -> QVBoxLayout:
+        """Buttons beside each other as long as there is room, then below."""
+        rows = QVBoxLayout()
+        rows.setSpacing(6)
+        left = 0
         for press in sheet.presses:
             button = QPushButton(icon(press.icon, THEME.colours.ink, 16), press.label)
             button.clicked.connect(lambda _=False, p=press.label: self._press(p))
+            wide = button.sizeHint().width() + 6
+            if wide > left:
+                row = QHBoxLayout()
+                row.setSpacing(6)
+                row.setAlignment(Qt.AlignmentFlag.AlignLeft)
+                rows.addLayout(row)
+                left = self.width() - 44
             row.addWidget(button)
-        row.addStretch()
-        return row
+            left -= wide
+        return rows
 
     def _replace(self, old: QWidget) -> QWidget:
         new = QWidget()

@@ -7,6 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
+from vastzone.app.frame.elided import Elided
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import pixmap
 from vastzone.core.plan.edits import Edit
@@ -62,14 +63,14 @@ class FindingCard(QFrame):
         title.setStyleSheet(f"color: {colour};")
         head.addWidget(mark)
         head.addWidget(title)
-        head.addStretch()
+        where = Elided("muted")
+        where.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        head.addWidget(where, 1)
         if finding.scenes and len(finding.scenes) < len(plan.scenes):
             count = len(finding.scenes)
             names = [s.name for s in plan.scenes if s.id in finding.scenes]
-            where = QLabel(names[0] if count == 1 else f"{count} scenes")
+            where.show_text(names[0] if count == 1 else f"{count} scenes")
             where.setToolTip(", ".join(names))
-            where.setProperty("role", "muted")
-            head.addWidget(where)
         return head
 
     def _unfold(self, more: QPushButton) -> None:

@@ -56,7 +56,7 @@ class Header(QFrame):
         row.addWidget(go)
         self._theme = self._tool("moon", "Stage or day theme", "theme")
         row.addWidget(self._theme)
-        for signal in (desk.plan_changed, desk.scene_changed, desk.saved):
+        for signal in (desk.plan_changed, desk.scene_changed, desk.saved, desk.proved):
             signal.connect(self.refresh)
         THEME.changed.connect(self._restyle)
         self._restyle()
@@ -90,12 +90,19 @@ class Header(QFrame):
             shown = "sun" if name == "moon" and THEME.name == "stage" else name
             button.setIcon(icon(shown, THEME.colours.ink, 20))
 
+    def show_state(self) -> None:
+        """Where the plan is kept, whether it has changed, how far the proof is."""
+        desk = self._desk
+        place = desk.path.name if desk.path else "not saved yet"
+        changed = " · changed" if desk.changed else ""
+        proving = f" · proving {desk.ledger.share:.0%}" if desk.ledger.pending else ""
+        self._state.show_text(f"{place}{changed}{proving}")
+
     def refresh(self) -> None:
         """Show the plan's name, whether it is saved, the scene, and what undo would do."""
         desk = self._desk
         self._plan.show_text(desk.plan.name)
-        place = desk.path.name if desk.path else "not saved yet"
-        self._state.show_text(f"{place} · changed" if desk.changed else place)
+        self.show_state()
         scenes = desk.plan.scenes
         if desk.scene is None:
             self.scene.show_text("No scenes")

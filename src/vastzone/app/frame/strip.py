@@ -23,6 +23,7 @@ class Told(QWidget):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
+        self.verdict = ""
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The last strike")
 
@@ -57,8 +58,7 @@ class Told(QWidget):
     def _sent(self, painter: QPainter, report: Report) -> None:
         c = THEME.colours
         line = self.height() / 3
-        verdict = self._desk.verdict(report)
-        wide = self._verdict(painter, verdict, line) if verdict else 0.0
+        wide = self._verdict(painter, self.verdict, line) if self.verdict else 0.0
         head = QRectF(14, 0, LEFT - 24 - wide, line)
         self._text(painter, head, report.struck, c.ink, bold(c.text_px))
         for index, message in enumerate(report.messages[:2]):
@@ -168,9 +168,13 @@ class Strip(QFrame):
 
     def _light(self) -> None:
         self._ruler.update()
+        if self._desk.stage.last is None:
+            self._told.update()
 
     def _show(self, report: Report) -> None:
         landed = "; ".join(f"{r.name} {r.what} after {r.delay_ms:.1f} ms" for r in report.reached)
         silent = " ".join(r.sentence for r in report.silent)
-        self._told.setAccessibleDescription(f"{report.struck}. {landed} {silent}")
+        self._told.verdict = self._desk.verdict(report)
+        told = f"{report.struck}. {self._told.verdict}. {landed} {silent}"
+        self._told.setAccessibleDescription(told)
         self._told.update()

@@ -87,16 +87,18 @@ class Player:
 
 
 def control_for(compiled: Compiled, device: str, message: Message) -> tuple[str, int] | None:
-    """The control of a device that sends such a message, whatever its channel."""
+    """The control of a device that sends such a message: on its channel, else on any."""
+    kind = "note" if message.kind in ("note_on", "note_off") else message.kind
+    found = None
     for key, sendings in compiled.controls.items():
-        if key[0].startswith(f"{device}:"):
-            for sending in sendings:
-                same = sending.send.message == message.kind
-                if same and message.kind in ("bend", "pressure"):
+        for sending in sendings if key[0].startswith(f"{device}:") else ():
+            send = sending.send
+            plain = kind in ("bend", "pressure")
+            if send.message == kind and (plain or send.number == message.first):
+                if send.channel in (None, message.channel + 1):
                     return key
-                if same and sending.send.number == message.first:
-                    return key
-    return None
+                found = found or key
+    return found
 
 
 def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: Entry) -> Trace:

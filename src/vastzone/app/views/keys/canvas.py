@@ -148,9 +148,13 @@ class KeysCanvas(QWidget):
         for bar in picture.zones:
             ref = f"{picture.owner.id}:{bar.zone.id}"
             paint.paint_zone(brush, bar, desk.selection == ref, ref in troubled)
+            if ref in desk.unseen:
+                paint.paint_unseen(brush, bar.rect)
         for part in picture.parts:
             chosen = desk.selection == part.ref
             paint.paint_part(brush, part, picture.owner.octaves, chosen, False)
+            if part.ref in desk.unseen:
+                paint.paint_unseen(brush, part.rect)
 
     def hit(self, point: QPointF) -> Hit | None:
         """What lies under a point."""

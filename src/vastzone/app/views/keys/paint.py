@@ -160,6 +160,13 @@ def paint_caption(brush: Brush, picture: BedPicture, program: str, chosen: bool)
     brush.text(rest, details, c.muted, font(brush.small))
 
 
+def paint_unseen(brush: Brush, rect: QRectF) -> None:
+    """A dot on what was changed for the person and has not been looked at."""
+    brush.p.setPen(Qt.PenStyle.NoPen)
+    brush.p.setBrush(QColor(brush.c.action))
+    brush.p.drawEllipse(rect.topLeft() + QPointF(3, 3), 4.5, 4.5)
+
+
 def paint_zone(brush: Brush, bar: ZoneBar, chosen: bool, troubled: bool) -> None:
     """A zone: colour and tag of what it plays, its name, its channel."""
     c, rect = brush.c, bar.rect.adjusted(1, 0, -1, 0)

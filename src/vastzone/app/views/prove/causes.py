@@ -117,7 +117,14 @@ def spoils_words(plan: Plan, cause: Cause) -> str:
 def effect_words(weighed: Weighed) -> str:
     """What the proof says of a fix."""
     mended, spoilt = many(weighed.mended, "strike"), weighed.spoilt
-    mends = f"mends {mended}" if weighed.mended else "mends nothing by itself"
+    closer = f"brings {many(weighed.closer, 'strike')} closer"
+    mends = (
+        f"mends {mended}"
+        if weighed.mended
+        else closer
+        if weighed.closer
+        else ("mends nothing by itself")
+    )
     return f"{mends}, spoils {spoilt}" if spoilt else mends
 
 
@@ -201,7 +208,7 @@ class CauseList(QScrollArea):
                 self.best = button
             row.addWidget(button, 3)
             effect = QLabel(effect_words(one))
-            effect.setProperty("role", "good" if one.gain > 0 else "muted")
+            effect.setProperty("role", "good" if one.gain > 0 or one.closer else "muted")
             row.addWidget(effect, 2)
             box.addLayout(row)
         if not weighed and cause.finding.fixes:

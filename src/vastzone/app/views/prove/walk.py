@@ -145,6 +145,10 @@ class WalkPage(QWidget):
         row.addWidget(self.finish)
         return row
 
+    def show_start(self) -> None:
+        """The page from which a walk-through begins."""
+        self._stack.setCurrentIndex(0)
+
     def begin(self) -> None:
         """Start asking."""
         proof = self._desk.proof

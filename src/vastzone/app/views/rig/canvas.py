@@ -97,7 +97,7 @@ class RigCanvas(QWidget):
                 paint.paint_jack(painter, box, jack, self._state(jack))
         for wire in self.picture.wires:
             chosen = desk.selection == cable_ref(wire.cable)
-            paint.paint_label(painter, wire.label, self.use_of(wire.cable).channels, chosen)
+            paint.paint_label(painter, wire, self.use_of(wire.cable).channels, chosen)
         if self._held is not None:
             self._paint_loose(painter, self._held)
         painter.end()

@@ -34,11 +34,12 @@ class Box(NamedTuple):
 
 
 class Wire(NamedTuple):
-    """A cable as it is drawn, and where its label stands."""
+    """A cable as it is drawn, where its label stands, and how wide that may be."""
 
     cable: Cable
     path: QPainterPath
     label: QPointF
+    room: float = 200.0
 
 
 class Picture(NamedTuple):
@@ -180,12 +181,14 @@ def _wire(
     label: QPointF | None = None
     for column in range(column_of[a] + 1, column_of[b]):
         place = lanes[layout.lane(a, b, column)]
-        label = label or _curve(path, at, place, out, -1.0)
+        _curve(path, at, place, out, -1.0)
+        label = label or place + QPointF(wide / 2, 0)
         path.lineTo(place.x() + wide, place.y())
         at, out = QPointF(place.x() + wide, place.y()), 1.0
     end = _curve(path, at, other.at, out, -1.0 if other.left else 1.0)
     level = abs(one.at.y() - other.at.y()) < 14 and column_of[b] - column_of[a] == 1
-    return Wire(cable, path, label or (end - QPointF(0, 15) if level else end))
+    room = 200.0 if label else abs(other.at.x() - one.at.x()) - 6
+    return Wire(cable, path, label or (end - QPointF(0, 15) if level else end), room)
 
 
 def _curve(path: QPainterPath, a: QPointF, b: QPointF, out: float, back: float) -> QPointF:

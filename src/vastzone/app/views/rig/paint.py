@@ -119,12 +119,14 @@ def paint_wire(
         painter.drawPath(path)
 
 
-def paint_label(painter: QPainter, at: QPointF, channels: tuple[int, ...], chosen: bool) -> QRectF:
-    """The channels in use on a cable, on a chip; nothing where none is."""
-    c = THEME.colours
-    words = channel_words(channels)
-    face = bold(c.text_px - 3)
-    wide = QFontMetricsF(face).horizontalAdvance(words) + 14
+def paint_label(painter: QPainter, wire: Wire, channels: tuple[int, ...], chosen: bool) -> QRectF:
+    """The channels in use on a cable, on a chip; only how many where there is little room."""
+    c, at = THEME.colours, wire.label
+    words, face = channel_words(channels), bold(c.text_px - 3)
+    metrics = QFontMetricsF(face)
+    if metrics.horizontalAdvance(words) + 14 > wire.room:
+        words = f"{len(channels)} ch"
+    wide = metrics.horizontalAdvance(words) + 14
     chip = QRectF(at.x() - wide / 2, at.y() - 9, wide, 18)
     painter.setPen(QPen(QColor(c.action if chosen else c.line), 1.2))
     painter.setBrush(QColor(c.panel))
