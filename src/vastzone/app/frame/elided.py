@@ -1,14 +1,18 @@
 """Labels that give way to long names."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QSizePolicy
+from PySide6.QtWidgets import QLabel, QSizePolicy, QWidget
 
 
 class Elided(QLabel):
-    """A label that gives way: long names end in an ellipsis and show whole as a tool tip."""
+    """A label that gives way: long names end in an ellipsis and show whole as a tool tip.
 
-    def __init__(self, role: str) -> None:
+    What it says is also what a drawn widget tells to those who cannot see it, if one is given.
+    """
+
+    def __init__(self, role: str, speaks_for: QWidget | None = None) -> None:
         super().__init__()
+        self._speaks_for = speaks_for
         self._whole = ""
         self.setProperty("role", role)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
@@ -18,6 +22,8 @@ class Elided(QLabel):
         self._whole = text
         self.setToolTip(text)
         self.setAccessibleName(text)
+        if self._speaks_for is not None:
+            self._speaks_for.setAccessibleDescription(text)
         self._cut()
 
     def resizeEvent(self, event: object) -> None:

@@ -275,6 +275,7 @@ class CardPage(QAbstractScrollArea):
             row += step
         if 0 <= row < len(self.rows):
             self.at = row
+            self._tell()
             rect, bar = self.row_rect(row), self.verticalScrollBar()
             if rect.top() < 0:
                 bar.setValue(bar.value() + round(rect.top()) - 20)

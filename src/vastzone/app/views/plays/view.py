@@ -38,7 +38,7 @@ class PlaysView(View):
         self._low: tuple[str, int] | None = None
         self.matrix = Matrix(desk)
         self._empty = EmptyState(EMPTY_TITLE, EMPTY)
-        self.line = Elided("muted")
+        self.line = Elided("muted", self.matrix)
         self.line.setContentsMargins(16, 4, 16, 8)
         self.line.setMinimumHeight(30)
         box = QVBoxLayout(self)

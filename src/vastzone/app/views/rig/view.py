@@ -40,7 +40,7 @@ class RigView(View):
         bar.setSpacing(12)
         bar.addWidget(self._what, 1)
         bar.addWidget(self.add)
-        self.line = Elided("muted")
+        self.line = Elided("muted", self.canvas)
         self.line.setContentsMargins(16, 4, 16, 8)
         self.line.setMinimumHeight(30)
         self._empty = EmptyState(
