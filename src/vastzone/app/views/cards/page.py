@@ -4,7 +4,16 @@ from bisect import bisect_right
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import QAbstractScrollArea
 
 from vastzone.app.keys import keeps
@@ -16,6 +25,8 @@ from vastzone.core.cards.card import Card, Step
 from vastzone.core.plan.wish import STATES, State
 
 HEIGHTS = {"title": 66, "prepare": 34, "section": 50, "step": 40, "closing": 38, "gap": 18}
+NARROW, TALL = 620, 62
+"""Below this width a step takes two lines, and so much height."""
 BOX, EDGE, DOTS = 24.0, 30.0, 96.0
 
 
@@ -70,18 +81,36 @@ class CardPage(QAbstractScrollArea):
             self.at = next((n for n, row in enumerate(self.rows) if self._tickable(row)), 0)
             self.verticalScrollBar().setValue(0)
         self.at = min(self.at, max(0, len(self.rows) - 1))
-        tops = [0]
-        for row in self.rows:
-            tops.append(tops[-1] + HEIGHTS[row.kind])
-        self._tops = tops
         self._measure()
+        self._tell()
         self.viewport().update()
 
     @staticmethod
     def _tickable(row: Row) -> bool:
         return row.kind in ("prepare", "step", "closing", "section")
 
+    def _tell(self) -> None:
+        """Say the line that the cursor is on to those who cannot see it."""
+        if 0 <= self.at < len(self.rows):
+            row = self.rows[self.at]
+            words = row.words
+            if row.kind == "step":
+                s = row.steps[0]
+                words = f"{s.thing}, {s.field}, from {s.before} to {s.after}: {s.state}"
+            self.setAccessibleDescription(words)
+
+    @property
+    def _narrow(self) -> bool:
+        return bool(self.viewport().width() < NARROW)
+
+    def _height(self, row: Row) -> int:
+        return TALL if row.kind == "step" and self._narrow else HEIGHTS[row.kind]
+
     def _measure(self) -> None:
+        tops = [0]
+        for row in self.rows:
+            tops.append(tops[-1] + self._height(row))
+        self._tops = tops
         room = self.viewport().height()
         bar = self.verticalScrollBar()
         bar.setRange(0, max(0, self._tops[-1] + 24 - room))
@@ -105,7 +134,7 @@ class CardPage(QAbstractScrollArea):
         """Where a line lies in the viewport."""
         sheet = self._sheet()
         return QRectF(sheet.left(), sheet.top() + self._tops[row], sheet.width(),
-                      HEIGHTS[self.rows[row].kind])  # fmt: skip
+                      self._height(self.rows[row]))  # fmt: skip
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The sheet and the lines that can be seen."""
@@ -171,19 +200,35 @@ class CardPage(QAbstractScrollArea):
         c, step = THEME.colours, row.steps[0]
         reached = STATES.index(step.state)
         self._box(painter, rect, reached / 3)
-        x, wide = rect.left() + EDGE + 38, rect.width() - 2 * EDGE - 38 - DOTS
-        name = QRectF(x, rect.top(), wide * 0.42, rect.height())
-        text(painter, name, f"{step.thing} · {step.field}", c.ink, font(c.text_px))
-        before = QRectF(x + wide * 0.42, rect.top(), wide * 0.23, rect.height())
-        text(painter, before, step.before, c.muted, font(c.text_px), Qt.AlignmentFlag.AlignRight)
-        arrow = QRectF(x + wide * 0.65, rect.top(), 30, rect.height())
-        text(painter, arrow, "→", c.muted, font(c.text_px), Qt.AlignmentFlag.AlignHCenter)
-        after = QRectF(x + wide * 0.65 + 30, rect.top(), wide * 0.35 - 34, rect.height())
-        text(painter, after, step.after, c.ink, bold(c.text_px + 2))
+        self._numbers(painter, step, rect)
         self._dots(painter, rect, reached, step.on)
         painter.setPen(QPen(mixed(c.line, c.raised, 0.6), 1))
         y = rect.bottom()
         painter.drawLine(QPointF(rect.left() + EDGE, y), QPointF(rect.right() - EDGE, y))
+
+    def _numbers(self, painter: QPainter, step: Step, rect: QRectF) -> None:
+        """What and where, from and to: in one line, or in two where there is little room."""
+        c = THEME.colours
+        x, wide = rect.left() + EDGE + 38, rect.width() - 2 * EDGE - 38 - DOTS
+        y, high = rect.top(), rect.height()
+        end = x + wide
+        if self._narrow:
+            high /= 2
+            end += DOTS
+            name = QRectF(x, y + 3, wide, high - 2)
+            room = QFontMetricsF(font(c.text_px)).horizontalAdvance(step.before) + 4
+            before = QRectF(x, y + high, min(room, (end - x) * 0.45), high - 4)
+            align = Qt.AlignmentFlag.AlignLeft
+        else:
+            name = QRectF(x, y, wide * 0.42, high)
+            before = QRectF(x + wide * 0.42, y, wide * 0.23, high)
+            align = Qt.AlignmentFlag.AlignRight
+        arrow = QRectF(before.right(), before.top(), 30, before.height())
+        after = QRectF(arrow.right(), before.top(), end - arrow.right() - 4, before.height())
+        text(painter, name, f"{step.thing} · {step.field}", c.ink, font(c.text_px))
+        text(painter, before, step.before, c.muted, font(c.text_px), align)
+        text(painter, arrow, "→", c.muted, font(c.text_px), Qt.AlignmentFlag.AlignHCenter)
+        text(painter, after, step.after, c.ink, bold(c.text_px + 2))
 
     def _box(self, painter: QPainter, rect: QRectF, share: float) -> None:
         """A box to tick: empty, half while sent, ticked when stored, filled when checked."""
@@ -205,7 +250,10 @@ class CardPage(QAbstractScrollArea):
     def _dots(self, painter: QPainter, rect: QRectF, reached: int, on: str) -> None:
         """The state in a word, with its date."""
         c = THEME.colours
-        room = QRectF(rect.right() - EDGE - DOTS, rect.top(), DOTS, rect.height())
+        high = rect.height() / (2 if self._narrow else 1)
+        room = QRectF(
+            rect.right() - EDGE - DOTS, rect.top() + (3 if self._narrow else 0), DOTS, high
+        )
         words = STATES[reached] if not on or not reached else f"{STATES[reached]} {on[5:10]}"
         shade = c.good if reached >= 2 else c.caution if reached else c.muted
         text(painter, room, words, shade, font(c.text_px - 2), Qt.AlignmentFlag.AlignRight)

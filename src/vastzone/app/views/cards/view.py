@@ -3,6 +3,7 @@
 from datetime import date
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QListWidget,
@@ -60,6 +61,11 @@ class CardsView(View):
         row.addWidget(self._empty, 1)
         box.addLayout(row, 1)
         self.setFocusProxy(self.page)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave more of a small window to the card."""
+        super().resizeEvent(event)
+        self.list.setFixedWidth(150 if self.width() < 700 else 196)
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()

@@ -9,7 +9,7 @@ from vastzone.core.proof.grid import Grid
 from vastzone.core.proof.words import thing_words
 
 SHOW = (
-    ("Everything", "all"), ("Not as meant", "bad"), ("Silent or wrong", "silent"),
+    ("All marks", "all"), ("Not as meant", "bad"), ("Silent or wrong", "silent"),
     ("Extra or double", "extra"), ("Wished", "wished"), ("Nothing wished", "free"),
 )  # fmt: skip
 

@@ -65,7 +65,7 @@ class PlaysView(View):
         self.text.setPlaceholderText("Find a row")
         self.text.setAccessibleName("Find a row")
         self.text.setClearButtonEnabled(True)
-        self.text.setMinimumWidth(90)
+        self.text.setMinimumWidth(56)
         self.text.setMaximumWidth(170)
         self.text.textChanged.connect(self._filter)
         self.range = QPushButton("Range")
@@ -83,6 +83,7 @@ class PlaysView(View):
         combo = CalmCombo()
         combo.setAccessibleName(name)
         combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        combo.setMinimumContentsLength(9)
         combo.setMaximumWidth(150)
         for words, value in choices:
             combo.addItem(words, value)
