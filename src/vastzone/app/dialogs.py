@@ -23,11 +23,15 @@ def ask_open(parent: QWidget) -> Path | None:
 
 def ask_save(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save; None when given up."""
-    name, _ = QFileDialog.getSaveFileName(parent, "Save plan as", suggestion, PLANS)
+    return _ask_save(parent, "Save plan as", suggestion, PLANS, SUFFIX)
+
+
+def _ask_save(parent: QWidget, title: str, suggestion: str, kinds: str, suffix: str) -> Path | None:
+    name, _ = QFileDialog.getSaveFileName(parent, title, suggestion, kinds)
     if not name:
         return None
     path = Path(name)
-    return path if path.suffix else path.with_suffix(SUFFIX)
+    return path if path.suffix else path.with_suffix(suffix)
 
 
 def ask_midi_file(parent: QWidget) -> Path | None:
@@ -46,11 +50,7 @@ def ask_folder(parent: QWidget, title: str) -> Path | None:
 
 def ask_save_device(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save a device; None when given up."""
-    name, _ = QFileDialog.getSaveFileName(parent, "Save device as", suggestion, DEVICES)
-    if not name:
-        return None
-    path = Path(name)
-    return path if path.suffix else path.with_suffix(DEVICE)
+    return _ask_save(parent, "Save device as", suggestion, DEVICES, DEVICE)
 
 
 def ask_printer(parent: QWidget) -> "QPrinter | None":

@@ -7,7 +7,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import MODES
-from vastzone.core.plan.sound import Part
+from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.proof.diagnose import sent_note
 from vastzone.core.proof.finding import Finding
@@ -152,13 +152,17 @@ def _part_range(plan: Plan, group: Group) -> Finding:
     )  # fmt: skip
 
 
-def _controller(plan: Plan, group: Group) -> Finding:
+def _ends(plan: Plan, group: Group) -> tuple[Device, str, Device, Target]:
+    """The device and name of a control, and the device and target that it is meant to move."""
     device, control, _, ref = group.about
-    owner = lookup.device(plan, device)
-    there, _, ident = ref.partition(":")
-    receiver = lookup.device(plan, there)
-    target = lookup.by_id(receiver.targets, ident, "target")
-    named = lookup.by_id(owner.controls, control, "control").name
+    owner, there = lookup.device(plan, device), ref.partition(":")
+    receiver = lookup.device(plan, there[0])
+    target = lookup.by_id(receiver.targets, there[2], "target")
+    return owner, lookup.by_id(owner.controls, control, "control").name, receiver, target
+
+
+def _controller(plan: Plan, group: Group) -> Finding:
+    owner, named, receiver, target = _ends(plan, group)
     held = list(_sends(plan, group))
     number = held[0][1].number
     listens = "nothing yet" if target.controller is None else f"controller {target.controller}"
@@ -171,26 +175,23 @@ def _controller(plan: Plan, group: Group) -> Finding:
         )
     if number not in kept and all(t.controller != number for t in receiver.targets):
         label = f"Let {target.name} listen to controller {number}"
-        fixes.append(numbers_edit(plan, {f"{there}/target.{ident}/controller": number}, label))
+        fixes.append(
+            numbers_edit(plan, {f"{receiver.id}/target.{target.id}/controller": number}, label)
+        )
     return Finding(
-        "wrong controller", "fault", (f"{device}:{control}", ref),
+        "wrong controller", "fault", (f"{owner.id}:{group.about[1]}", group.about[3]),
         f"{named} of {owner.name} sends controller {number}; {target.name} in {receiver.name} "
         f"listens to {listens}.", tuple(fixes),
     )  # fmt: skip
 
 
 def _controller_channel(plan: Plan, group: Group) -> Finding:
-    device, control, _, ref = group.about
-    owner = lookup.device(plan, device)
-    there, _, ident = ref.partition(":")
-    receiver = lookup.device(plan, there)
-    target = lookup.by_id(receiver.targets, ident, "target")
-    named = lookup.by_id(owner.controls, control, "control").name
+    owner, named, receiver, target = _ends(plan, group)
     part = next((p for p in receiver.parts if p.id == target.part), None)
     channel = part.channel if part else target.channel
     values = {f"{base}/channel": channel or 1 for base, _, _ in _sends(plan, group)}
     return Finding(
-        "wrong channel", "fault", (f"{device}:{control}", ref),
+        "wrong channel", "fault", (f"{owner.id}:{group.about[1]}", group.about[3]),
         f"{named} of {owner.name} does not send on channel {channel}, where {target.name} in "
         f"{receiver.name} listens.",
         (numbers_edit(plan, values, f"Send {named} on channel {channel}"),) if channel else (),
