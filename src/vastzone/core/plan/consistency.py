@@ -29,6 +29,7 @@ def problems(plan: Plan) -> Iterator[str]:
         yield from _scene(scene, devices)
     yield from _twice((i.id for i in plan.intents), "wish")
     yield from _twice((s.ref for s in plan.settings), "record of the setting")
+    yield from _plugs(plan)
     scenes = frozenset(s.id for s in plan.scenes)
     known = (
         frozenset(f"{d.id}:{b.id}" for d in plan.devices for b in d.keybeds)
@@ -165,6 +166,22 @@ def _cables(plan: Plan) -> Iterator[str]:
                 f"The cable from {cable.source} to {cable.dest} does not run from an output to "
                 "an input: turn it round or use other ports."
             )
+
+
+def _plugs(plan: Plan) -> Iterator[str]:
+    """Pads with ids of their own, plugged into inputs that are there, each once."""
+    yield from _twice((p.id for p in plan.pads), "pad")
+    yield from _twice((g.pad for g in plan.plugs), "plug of the pad")
+    inputs = {f"{d.id}:{i.id}": i for d in plan.devices for i in d.inputs}
+    for ref, held in inputs.items():
+        if held.type not in held.types:
+            yield f"The input {held.name} ({ref}) is set to {held.type}, which it cannot be."
+    pads = {p.id for p in plan.pads}
+    for plug in plan.plugs:
+        if plug.pad not in pads:
+            yield f"A plug belongs to the pad “{plug.pad}”, which is not there: remove it."
+        if plug.input not in inputs:
+            yield f"The pad “{plug.pad}” is in the input “{plug.input}”, which is not there."
 
 
 def _is_there(

@@ -224,6 +224,7 @@ def remove_device(ident: str) -> Edit:
                 for s in plan.scenes
             ),
             settings=tuple(s for s in plan.settings if s.ref.partition("/")[0] != ident),
+            plugs=tuple(g for g in plan.plugs if not mine(g.input)),
             log=tuple(e for e in plan.log if not mine(e.source)),
         )  # fmt: skip
 

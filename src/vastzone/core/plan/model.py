@@ -6,6 +6,7 @@ from vastzone.core.midi.pitch import Naming
 from vastzone.core.plan.limits import Limit
 from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import Control, Keybed, Program
+from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
 from vastzone.core.plan.values import Byte, DeviceKind, Id, Milliseconds, Name, Ref, Text, Value
 from vastzone.core.plan.wish import Intent, LogEntry, Schools, Setting
 
@@ -52,6 +53,7 @@ class Device(Value, frozen=True, kw_only=True):
     parts: tuple[Part, ...] = ()
     kits: tuple[Kit, ...] = ()
     targets: tuple[Target, ...] = ()
+    inputs: tuple[TriggerInput, ...] = ()
     limits: tuple[Limit, ...] = ()
     preparation: tuple[Text, ...] = ()
     notes: Text = ""
@@ -92,6 +94,8 @@ class Plan(Value, frozen=True, kw_only=True):
     scenes: tuple[Scene, ...] = ()
     intents: tuple[Intent, ...] = ()
     settings: tuple[Setting, ...] = ()
+    pads: tuple[TriggerPad, ...] = ()
+    plugs: tuple[Plug, ...] = ()
     schools: Schools = Schools()
     log: tuple[LogEntry, ...] = ()
     notes: Text = ""

@@ -7,7 +7,7 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
-from vastzone.core.proof import coverage, doubles, numbers
+from vastzone.core.proof import coverage, doubles, inputs, numbers
 from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
 
 SPOT_RULES: tuple[SpotRule, ...] = (
@@ -21,6 +21,9 @@ SPOT_RULES: tuple[SpotRule, ...] = (
 PLAN_RULES: tuple[PlanRule, ...] = (
     doubles.thru_rings,
     numbers.reserved_controllers,
+    inputs.unplugged_pads,
+    inputs.lost_zones,
+    inputs.broken_splitters,
     numbers.unreached_parts,
 )
 

@@ -1,0 +1,136 @@
+"""Edits of pads and plugs: plug in, pull out, set an input, take a whole plugging over."""
+
+from collections.abc import Iterable, Mapping
+
+import msgspec
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
+
+
+def trigger_input(plan: Plan, ref: str) -> tuple[Device, TriggerInput]:
+    """The device and input of ``device:input``.  Raises EditError."""
+    device, _, ident = ref.partition(":")
+    owner = lookup.device(plan, device)
+    return owner, lookup.by_id(owner.inputs, ident, f"input of {owner.name} called")
+
+
+def refusal(plan: Plan, pad: TriggerPad, ref: str) -> str:
+    """Why a pad cannot go into an input; nothing when it can."""
+    owner, held = trigger_input(plan, ref)
+    there = f"{held.name} of {owner.name}"
+    if not surviving(pad, held.type):
+        what = "a hi-hat pedal" if held.type == "hi-hat" else f"no {pad.sensor} pedal"
+        return f"{pad.name} cannot go into {there}: that input is for {what}."
+    others = [p for p in plan.pads for g in plan.plugs
+              if g.pad == p.id and g.input == ref and p.id != pad.id]  # fmt: skip
+    if len(others) > 1:
+        return f"{there} holds two pads already: pull one out first."
+    if others and not can_split(pad, others[0], held.type):
+        return (
+            f"{pad.name} and {others[0].name} cannot share {there}: a splitter takes two "
+            "single-zone pads of one make and model on a dual input."
+        )
+    return ""
+
+
+def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
+    """Put a pad into an input, beside the one that is there where a splitter allows it.
+
+    Raises EditError when it cannot be.
+    """
+    found = lookup.by_id(plan.pads, pad, "pad")
+    why = refusal(plan, found, ref)
+    if why:
+        raise EditError(why)
+
+    def apply(old: Plan) -> Plan:
+        kept = [g for g in old.plugs if g.pad != pad]
+        there = [g for g in kept if g.input == ref]
+        side = "" if not there else "tip" if there[0].side == "ring" else "ring"
+        kept = [
+            msgspec.structs.replace(g, side="tip" if g.side == "" else g.side)
+            if side and g.input == ref else g
+            for g in kept
+        ]  # fmt: skip
+        new = Plug(pad=pad, input=ref, side=side)  # type: ignore[arg-type]
+        return msgspec.structs.replace(old, plugs=_sided((*kept, new)))
+
+    return Edit(f"Plug {found.name} in", apply)
+
+
+def _sided(plugs: Iterable[Plug]) -> tuple[Plug, ...]:
+    """Plugs with their sides put right: alone in an input there is none."""
+    held = tuple(plugs)
+    count = {g.input: sum(o.input == g.input for o in held) for g in held}
+    return tuple(
+        msgspec.structs.replace(g, side="") if count[g.input] == 1 and g.side else g for g in held
+    )
+
+
+def pull_out(pad: str) -> Edit:
+    """Take a pad out of its input."""
+    return Edit(
+        "Pull plug",
+        lambda plan: msgspec.structs.replace(
+            plan, plugs=_sided(g for g in plan.plugs if g.pad != pad)
+        ),
+    )
+
+
+def set_input(ref: str, kind: str) -> Edit:
+    """Set an input to one of its types."""
+    device, _, ident = ref.partition(":")
+
+    def change(owner: Device) -> Device:
+        old = lookup.by_id(owner.inputs, ident, f"input of {owner.name} called")
+        new = edits.changed(old, type=kind)
+        return edits.changed(owner, inputs=edits.swapped(owner.inputs, old, new))
+
+    return edits.edit_device(device, f"Set input to {kind}", change)
+
+
+def take_over(plugs: tuple[Plug, ...], types: Mapping[str, str]) -> Edit:
+    """A whole plugging with the types of its inputs, as one step."""
+
+    def apply(plan: Plan) -> Plan:
+        for ref, kind in types.items():
+            plan = set_input(ref, kind).change(plan)
+        return msgspec.structs.replace(plan, plugs=plugs)
+
+    return Edit("Fit pads to inputs", apply)
+
+
+def set_pad(pad: str, label: str, **changes: object) -> Edit:
+    """Change fields of a pad: its sensor, model, how much it matters."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.by_id(plan.pads, pad, "pad")
+        new = edits.changed(old, **changes)
+        return msgspec.structs.replace(plan, pads=edits.swapped(plan.pads, old, new))
+
+    return Edit(label, apply)
+
+
+def add_pad(pad: TriggerPad) -> Edit:
+    """Add a pad, under an id of its own."""
+
+    def apply(plan: Plan) -> Plan:
+        ident = lookup.free_id((p.id for p in plan.pads), pad.id)
+        return msgspec.structs.replace(plan, pads=(*plan.pads, edits.changed(pad, id=ident)))
+
+    return Edit(f"Add {pad.name}", apply)
+
+
+def remove_pad(pad: str) -> Edit:
+    """Take a pad away, its plug with it."""
+    return Edit(
+        "Remove pad",
+        lambda plan: msgspec.structs.replace(
+            plan, pads=tuple(p for p in plan.pads if p.id != pad),
+            plugs=_sided(g for g in plan.plugs if g.pad != pad),
+        ),
+    )  # fmt: skip

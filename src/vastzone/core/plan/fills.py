@@ -1,0 +1,170 @@
+"""Filling pads with notes: in order, by shape, or from the receiver's kit."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+import msgspec
+
+from vastzone.core.errors import EditError
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.limits import Answers
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.sound import Kit
+from vastzone.core.plan.touch import Control, Program, Send
+
+
+class Fill(NamedTuple):
+    """The note of each pad, by its id, and the note after the last one used."""
+
+    notes: dict[str, int]
+    following: int
+
+
+def in_order(pads: tuple[Control, ...], start: int) -> Fill:
+    """start, start + 1, … in the order of the pads.  Raises EditError beyond 127."""
+    return _checked({pad.id: start + n for n, pad in enumerate(pads)})
+
+
+def by_shape(pads: tuple[Control, ...], start: int, width: int) -> Fill:
+    """start + row · width + column: the face keeps its shape on a grid ``width`` wide.
+
+    Raises EditError when the face is wider than the grid, or beyond 127.
+    """
+    widest = max((p.column for p in pads), default=0) + 1
+    if widest > width:
+        raise EditError(f"The pads are {widest} wide and the grid only {width}: widen the grid.")
+    return _checked({pad.id: start + pad.row * width + pad.column for pad in pads})
+
+
+def from_kit(pads: tuple[Control, ...], kit: Kit) -> Fill:
+    """The notes of a kit's sounds in their order; pads beyond the last sound stay as they are."""
+    return _checked({p.id: s.note for p, s in zip(pads, kit.sounds, strict=False)})
+
+
+def _checked(notes: dict[str, int]) -> Fill:
+    top, bottom = max(notes.values(), default=0), min(notes.values(), default=0)
+    if top > 127 or bottom < 0:
+        over = sum(not 0 <= n <= 127 for n in notes.values())
+        raise EditError(
+            f"{over} of {len(notes)} pads would lie outside MIDI’s notes 0–127 (up to {top}): "
+            f"begin {top - 127} lower." if top > 127 else "Begin on note 0 or higher."
+        )  # fmt: skip
+    return Fill(notes, top + 1)
+
+
+def unanswered(fill: Fill, receiver: Device) -> tuple[str, ...]:
+    """The pads whose notes lie outside what a receiver answers at all."""
+    low, high = 0, 127
+    for limit in receiver.limits:
+        if isinstance(limit, Answers):
+            low, high = max(low, limit.low), min(high, limit.high)
+    return tuple(pad for pad, note in fill.notes.items() if not low <= note <= high)
+
+
+def refuse_unanswered(fill: Fill, receiver: Device) -> None:
+    """Raises EditError when some notes lie outside what a receiver answers."""
+    gone = unanswered(fill, receiver)
+    if gone:
+        limit = next(x for x in receiver.limits if isinstance(x, Answers))
+        raise EditError(
+            f"{len(gone)} of {len(fill.notes)} pads would send notes that {receiver.name} does not "
+            f"answer: it hears {pitch.span(limit.low, limit.high, receiver.octaves)}."
+        )
+
+
+def apply(device: str, program: int, fills: dict[int, Fill], channel: int | None = None) -> Edit:
+    """Fill banks as one step: the notes of each bank, and a channel where one is given."""
+
+    def change(held: Program, owner: Device) -> Program:
+        wanted = {(pad, bank): note for bank, f in fills.items() for pad, note in f.notes.items()}
+        sends = [_filled(s, wanted, channel) for s in held.sends]
+        there = {(s.control, s.bank) for s in held.sends}
+        for (pad, bank), note in wanted.items():
+            if (pad, bank) not in there:
+                fresh = Send(control=pad, bank=bank, message="note", number=note)
+                sends.append(edits.changed(fresh, channel=channel or 1))
+        return edits.changed(held, sends=tuple(sends))
+
+    return edits.edit_program(device, program, "Fill pads", change)
+
+
+def _filled(send: Send, wanted: dict[tuple[str, int], int], channel: int | None) -> Send:
+    note = wanted.get((send.control, send.bank))
+    if note is None:
+        return send
+    more = {} if channel is None else {"channel": channel}
+    return edits.changed(send, message="note", number=note, **more)
+
+
+def kits_needed(sounds: int, pads: int) -> int:
+    """How many kits or banks hold so many sounds on so many pads: ceil(S / P)."""
+    return -(-sounds // pads) if pads else 0
+
+
+def copy_pad(
+    plan: Plan, device: str, program: int, source: tuple[str, int], dest: tuple[str, int],
+    what: str,
+) -> Edit:  # fmt: skip
+    """Copy a pad to another, each a control with its bank: its ``message``, ``sound`` or ``both``.
+
+    The sound is what the wishes say that the pad plays.
+    """
+    owner = lookup.device(plan, device)
+    names = {c.id: c.name for c in owner.controls}
+    label = f"Copy {names[source[0]]} to {names[dest[0]]}"
+
+    def apply(old: Plan) -> Plan:
+        if what in ("message", "both"):
+            old = _copy_message(device, program, source, dest).change(old)
+        return _copy_sound(old, device, source, dest) if what in ("sound", "both") else old
+
+    return Edit(label, apply)
+
+
+def _copy_message(
+    device: str, program: int, source: tuple[str, int], dest: tuple[str, int]
+) -> Edit:
+    def change(held: Program, owner: Device) -> Program:
+        model = next((s for s in held.sends if (s.control, s.bank) == source), None)
+        kept = tuple(s for s in held.sends if (s.control, s.bank) != dest)
+        if model is None:
+            return edits.changed(held, sends=kept)
+        copy = edits.changed(model, control=dest[0], bank=dest[1])
+        return edits.changed(held, sends=(*kept, copy))
+
+    return edits.edit_program(device, program, "Copy pad", change)
+
+
+def _copy_sound(plan: Plan, device: str, source: tuple[str, int], dest: tuple[str, int]) -> Plan:
+    """The wishes of one pad for another as well; what that one played is dropped."""
+    from vastzone.core.plan.wishes import Place, take_back
+
+    here, there = f"{device}:{source[0]}", f"{device}:{dest[0]}"
+    place = Place(there, dest[1])
+    for intent in tuple(plan.intents):
+        if intent.plays and there in intent.sources and intent.bank == dest[1]:
+            plan = take_back(place, intent.plays, intent.scenes).change(plan)
+    taken = {i.id for i in plan.intents}
+    new = []
+    for intent in plan.intents:
+        if intent.plays and here in intent.sources and intent.bank == source[1]:
+            at = intent.sources.index(here)
+            sounds = intent.sounds[at : at + 1] or intent.sounds[-1:]
+            ident = lookup.free_id(taken, f"{intent.id}-copy")
+            taken.add(ident)
+            new.append(edits.changed(intent, id=ident, sources=(there,), bank=dest[1],
+                                     sounds=sounds))  # fmt: skip
+    return msgspec.structs.replace(plan, intents=(*plan.intents, *new))
+
+
+def pads_of(owner: Device) -> tuple[Control, ...]:
+    """The pads of a device in the order in which they lie: row by row."""
+    pads = [c for c in owner.controls if c.kind == "pad"]
+    return tuple(sorted(pads, key=lambda c: (c.row, c.column)))
+
+
+def banks_of(owner: Device) -> Iterator[int]:
+    """The banks that its pads have."""
+    yield from range(1, max((c.banks for c in pads_of(owner)), default=0) + 1)

@@ -1,0 +1,1 @@
+"""What hands and feet really do: strikes and their settings."""
