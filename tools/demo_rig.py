@@ -1,13 +1,16 @@
 """The Paper Lighthouse's rig, as found and ready."""
 
 from vastzone.core.plan import edits
+from vastzone.core.plan.drums import take_over
 from vastzone.core.plan.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
 from vastzone.core.plan.sound import Kit, Part, Sound, Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
 from vastzone.core.plan.wish import Intent, Setting
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
+from vastzone.core.solve.plugging import Jack, fit
 
 MANUAL = "maker's manual"
 
@@ -111,6 +114,61 @@ def dipper():
         limits=(CountLimit(what="memory-slots", most=8, source=MANUAL),),
         preparation=("Close its editor on the laptop.", "Set its USB mode to MIDI."),
     )  # fmt: skip
+
+
+CURLEW = (
+    ("Kick", ("kick",), 36), ("Snare", ("dual",), 38), ("Tom 1", ("dual",), 48),
+    ("Tom 2", ("dual",), 45), ("Tom 3", ("dual", "piezo-switch"), 43),
+    ("Aux", ("dual", "piezo-switch"), 54), ("Hat", ("piezo-switch",), 42),
+    ("Crash", ("piezo-switch",), 49), ("Ride", ("three-way",), 51), ("Hat pedal", ("hi-hat",), 44),
+)  # fmt: skip
+
+
+def curlew():
+    inputs = tuple(
+        TriggerInput(id=f"in-{n}", name=name, types=types, type=types[0])
+        for n, (name, types, _) in enumerate(CURLEW, 1)
+    )
+    controls = tuple(
+        Control(id=f"trigger-{n}", name=f"Trigger {n}, {name}", kind="pad", row=(n - 1) // 5,
+                column=(n - 1) % 5)
+        for n, (name, _, _) in enumerate(CURLEW, 1)
+    )  # fmt: skip
+    sends = tuple(
+        Send(control=f"trigger-{n}", message="note", number=note, channel=10)
+        for n, (_, _, note) in enumerate(CURLEW, 1)
+    )
+    return Device(
+        id="curlew", name="Curlew", kind="module", octaves=3,
+        ports=(Port(id="din-out", name="MIDI out", flow="out"),),
+        controls=controls, inputs=inputs,
+        programs=(Program(number=0, name="Kit 1", sends=sends),),
+        limits=(ScopeLimit(setting="send-channel", scope="program", source=MANUAL),),
+        preparation=("Turn the amplifier down before the first strike.",),
+    )  # fmt: skip
+
+
+PADS = (
+    ("Kick", "kick", "must", ""), ("Snare", "dual", "must", ""), ("Tom, high", "dual", "wanted", ""),
+    ("Tom, middle", "dual", "wanted", ""), ("Tom, low", "dual", "wanted", ""),
+    ("Hat pedal", "hi-hat", "must", ""), ("Hat", "switch", "must", ""),
+    ("Ride", "two switches", "wanted", ""), ("Crash, left", "switch", "wanted", ""),
+    ("Crash, right", "switch", "wanted", ""), ("Practice pad 1", "single", "spare", "practice"),
+    ("Practice pad 2", "single", "spare", "practice"), ("Thunder sheet", "single", "wanted", "sheet"),
+)  # fmt: skip
+AS_PLUGGED = {"kick": 1, "snare": 2, "tom-high": 3, "tom-middle": 4, "tom-low": 5, "ride": 6, "hat": 7,
+              "crash-left": 8, "crash-right": 9, "hat-pedal": 10}  # fmt: skip
+
+
+def pads():
+    """The thirteen sources to plug, and how they were plugged: the ride's bell is lost."""
+    made = tuple(
+        TriggerPad(id=name.lower().replace(", ", "-").replace(" ", "-"), name=name, sensor=sensor,
+                   importance=importance, model=model)
+        for name, sensor, importance, model in PADS
+    )  # fmt: skip
+    plugs = tuple(Plug(pad=pad, input=f"curlew:in-{n}") for pad, n in AS_PLUGGED.items())
+    return made, plugs
 
 
 def part(ident, name, tag, colour, channel, low=0, high=127, **more):
@@ -226,6 +284,9 @@ def wishes():
                      sounds=tuple(d[0] for d in DRUMS)))  # fmt: skip
     made += [wish(name, f"mudlark:{name.lower().replace(' ', '-')}", "", sources=(f"dipper:pad-{7 + n}",),
                   note=60) for n, name in enumerate(CELLS)]  # fmt: skip
+    hits = (("kick", 1), ("snare", 2), ("mid-tom", 3), ("low-tom", 4), ("ride", 9), ("crash", 8))
+    made.append(wish("Drum kit", "dovecote:drums", "", sources=tuple(f"curlew:trigger-{n}" for _, n in hits),
+                     sounds=tuple(sound for sound, _ in hits)))  # fmt: skip
     moves = (("Mix", "dipper:knob-1", "mix"), ("Feedback", "dipper:knob-2", "feedback"),
              ("Overdub", "heron:dual-left", "overdub"), ("Hold", "dipper:button-1", "hold"))  # fmt: skip
     made += [Intent(id=name.lower(), name=name, sources=(source,), moves=f"echo-pool:{target}")
@@ -246,19 +307,22 @@ def as_found():
     """The gear out of its boxes, with the honest mistakes that come with it."""
     return Plan(
         name="The Paper Lighthouse, as found",
-        devices=(heron(), wren(), dipper(), weir(), dovecote(), mudlark(), echo_pool(), rookery()),
+        devices=(heron(), wren(), dipper(), curlew(), weir(), dovecote(), mudlark(), echo_pool(), rookery()),
         cables=(
             Cable(source="heron:din-out", dest="weir:in-1"),
             Cable(source="heron:usb", dest="rookery:usb-1"),
             Cable(source="wren:usb", dest="rookery:usb-2"),
             Cable(source="rookery:din-out", dest="weir:in-2"),
             Cable(source="dipper:din-out", dest="weir:in-3"),
+            Cable(source="curlew:din-out", dest="weir:in-4"),
             Cable(source="weir:out", dest="dovecote:din-in"),
             Cable(source="dovecote:din-thru", dest="mudlark:din-in"),
             Cable(source="mudlark:din-thru", dest="echo-pool:din-in"),
         ),
         scenes=scenes(),
         intents=wishes(),
+        pads=pads()[0],
+        plugs=pads()[1],
         settings=(Setting(ref="dovecote/part.drums/channel", hold="locked",
                           why="The drum kits are on channel 10."),),
         notes="A touring shadow-puppet company, three players in the pit.",
@@ -269,4 +333,9 @@ def ready():
     """The same plan with its numbers worked out."""
     found = work_out(as_found(), today="2026-11-24")
     assert isinstance(found, Solution), found
-    return edits.set_plan("Rename plan", name="The Paper Lighthouse")(found.plan)
+    plan = found.plan
+    best = fit(
+        plan.pads, tuple(Jack("curlew", i) for d in plan.devices for i in d.inputs), plan.plugs
+    ).best
+    plan = take_over(best.plugs, best.types)(plan)
+    return edits.set_plan("Rename plan", name="The Paper Lighthouse")(plan)

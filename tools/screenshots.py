@@ -94,6 +94,22 @@ def plays(camera: Camera) -> None:
     camera.window.view("plays").scope.setCurrentIndex(0)
 
 
+def pads(camera: Camera) -> None:
+    camera.open(demo.READY)
+    camera.show("pads", "squall", "dipper:pad-9")
+    view = camera.window.view("pads")
+    camera.window.desk.stage.move(("dipper:pad-9", 1), 127, now_ms())
+    camera.take("pads-day")
+    camera.open(demo.AS_FOUND, "stage")
+    camera.show("pads", "dusk", "pad ride")
+    view.show_page(1)
+    view.fit.start()
+    while view.fit.found is None:
+        camera.app.processEvents()
+    camera.take("inputs-stage")
+    view.show_page(0)
+
+
 def prove(camera: Camera) -> None:
     view = camera.window.view("prove")
     for name, theme, at in (("prove-day", "day", 0), ("prove-stage", "stage", 3)):
@@ -180,7 +196,7 @@ def main(folder: Path) -> None:
         keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
         keys(camera, "keys-findings", "day", "squall", "", (60,))
         keys(camera, "keys-stage", "stage", "herring-market", "heron:brass", (48, 62, 67))
-        for shoot in (rig, plays, prove, cards, numbers):
+        for shoot in (rig, plays, pads, prove, cards, numbers):
             shoot(camera)
         window.desk.load(window.desk.plan, None)
         window.close()

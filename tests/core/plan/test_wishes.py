@@ -74,7 +74,7 @@ def test_taking_back_takes_exactly_that_and_making_adds_exactly_that(plan, place
 
 
 def test_controls_get_the_sounds_of_a_kit_one_after_the_other():
-    plan = wishes.remove("beat")(native.read(demo.READY))
+    plan = wishes.remove("beat")(wishes.remove("drum-kit")(native.read(demo.READY)))
     for pad in (1, 2):
         plan = wishes.make(plan, Place(f"dipper:pad-{pad}", 2), "dovecote:drums", ())(plan)
     kit = lookup.device(plan, "dovecote").kits[0]

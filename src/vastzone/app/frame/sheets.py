@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
+from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
 from vastzone.core.errors import EditError
@@ -26,6 +27,8 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
         return cable_sheet(desk, ref)
     if ref.startswith(WISH):
         return wish_sheet(desk, ref)
+    if ref.startswith(PAD):
+        return pad_sheet(desk, ref)
     device, _, thing = ref.partition(":")
     try:
         owner = lookup.device(desk.plan, device)
@@ -40,6 +43,9 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
     for control in owner.controls:
         if control.id == thing:
             return control_sheet(desk, owner, control)
+    for held in owner.inputs:
+        if held.id == thing:
+            return input_sheet(desk, owner, held)
     for bed in owner.keybeds:
         if bed.id == thing:
             return _device(desk, owner, bed)

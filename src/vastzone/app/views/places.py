@@ -17,6 +17,10 @@ KEY_RULES = frozenset((
     "dead keys", "keys that double", "parts on one channel", "unheard zone", "part nobody reaches",
     "outside part", "octave naming", "outside 0–127", "reserved controller",
 ))  # fmt: skip
+PAD_RULES = frozenset((
+    "more pads than inputs", "pad in no input", "zone lost", "splitter broken",
+    "modes that do not fit", "sound not in kit",
+))  # fmt: skip
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]
 
@@ -55,6 +59,7 @@ PLACES = (
     Entry(Place("rig", "Rig", "cable"), _ruled(RIG_RULES)),
     Entry(Place("plays", "Plays", "grid-3x3"), _plays),
     Entry(Place("keys", "Keys", "piano"), _ruled(KEY_RULES)),
+    Entry(Place("pads", "Pads", "layout-grid"), _ruled(PAD_RULES)),
     Entry(Place("prove", "Prove", "circle-check"), _prove),
     Entry(Place("cards", "Cards", "list-checks"), _cards),
 )
@@ -72,6 +77,12 @@ def _plays_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     return PlaysView(desk, perform)
 
 
+def _pads_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.pads.view import PadsView
+
+    return PadsView(desk, perform)
+
+
 def _prove_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     from vastzone.app.views.prove.view import ProveView
 
@@ -85,7 +96,8 @@ def _cards_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
 
 
 BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
-    "rig": _rig, "plays": _plays_view, "prove": _prove_view, "cards": _cards_view,
+    "rig": _rig, "plays": _plays_view, "pads": _pads_view, "prove": _prove_view,
+    "cards": _cards_view,
 }  # fmt: skip
 
 
@@ -93,6 +105,9 @@ def view_of(plan: Plan, finding: Finding) -> str:
     """The view in which a finding is seen best."""
     if finding.rule in RIG_RULES:
         return "rig"
+    pads = {f"{d.id}:{c.id}" for d in plan.devices for c in d.controls if c.kind == "pad"}
+    if finding.subjects[0] in pads or finding.rule in PAD_RULES:
+        return "pads"
     controls = {f"{d.id}:{c.id}" for d in plan.devices for c in d.controls}
     if finding.subjects[0] in controls:
         return "plays"

@@ -90,7 +90,7 @@ def set_input(ref: str, kind: str) -> Edit:
         new = edits.changed(old, type=kind)
         return edits.changed(owner, inputs=edits.swapped(owner.inputs, old, new))
 
-    return edits.edit_device(device, f"Set input to {kind}", change)
+    return edits.edit_device(device, f"Set that input to {kind}", change)
 
 
 def take_over(plugs: tuple[Plug, ...], types: Mapping[str, str]) -> Edit:

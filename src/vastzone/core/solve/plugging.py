@@ -13,6 +13,7 @@ SPLIT = 1000
 """A splitter is more trouble than any number of moved plugs."""
 CARE = {"must": 4, "wanted": 2, "spare": 1}
 SECONDS = 10.0
+MOST_CHOICES = 4
 
 
 class Jack(NamedTuple):
@@ -47,12 +48,25 @@ class Plugging(NamedTuple):
         return {ident: zones for ident, zones in gone.items() if zones}
 
 
+class Choice(NamedTuple):
+    """What it takes to plug in a pad that the best plugging leaves out: the plugging, its price."""
+
+    pad: str
+    plugging: Plugging
+    price: int
+
+
 class Fit(NamedTuple):
-    """The best plugging and the next best; how many inputs *must* pads are short of."""
+    """The best plugging and the next best; how many inputs *must* pads are short of.
+
+    ``choices`` are the decisions that are left to the person: each pad left out, and what
+    plugging it in instead would cost.
+    """
 
     best: Plugging
     following: Plugging | None
     short: int
+    choices: tuple[Choice, ...] = ()
 
 
 def fit(
@@ -64,7 +78,21 @@ def fit(
     wanted = next_best and bool(best.plugs)
     following = _solve(pads, jacks, now, splitters, best) if wanted else None
     musts = {p.id for p in pads if p.importance == "must"}
-    return Fit(best, following, len(musts & set(best.left_out)))
+    choices = _choices(pads, jacks, now, splitters, best) if next_best else ()
+    return Fit(best, following, len(musts & set(best.left_out)), choices)
+
+
+def _choices(
+    pads: tuple[TriggerPad, ...], jacks: tuple[Jack, ...], now: tuple[Plug, ...],
+    splitters: bool, best: Plugging,
+) -> tuple[Choice, ...]:  # fmt: skip
+    """For the first few pads left out: the best plugging that has them in."""
+    made = []
+    for ident in best.left_out[:MOST_CHOICES]:
+        found = _solve(pads, jacks, now, splitters, None, ident)
+        if ident in found.kept:
+            made.append(Choice(ident, found, best.worth - found.worth))
+    return tuple(made)
 
 
 def weigh(
@@ -166,7 +194,7 @@ class _Model:
 
 def _solve(
     pads: tuple[TriggerPad, ...], jacks: tuple[Jack, ...], now: tuple[Plug, ...],
-    splitters: bool, other_than: Plugging | None,
+    splitters: bool, other_than: Plugging | None, with_pad: str = "",
 ) -> Plugging:  # fmt: skip
     """One aim after the other: each is proved in a moment, and all weighed into one are not."""
     from ortools.sat.python import cp_model
@@ -174,6 +202,9 @@ def _solve(
     model = _Model(pads, jacks, splitters)
     if other_than is not None:
         _forbid(model, other_than)
+    if with_pad:
+        inside = [one for (p, _, _), one in model.x.items() if pads[p].id == with_pad]
+        model.cp.add(sum(inside) >= 1)
     chosen: list[tuple[int, int, str]] = []
     for aim in model.aims({g.pad: g.input for g in now}):
         if isinstance(aim, int):

@@ -10,7 +10,7 @@ from vastzone.core.plan.model import Cable, Device, Plan, Port
 
 MARGIN, LANE, JACK, ROW = 18.0, 22.0, 7.0, 21.0
 HEAD, COMPACT = 46.0, 36.0
-FACES = (96.0, 80.0, 64.0, 50.0, 36.0, 0.0)
+FACES = (96.0, 80.0, 64.0, 50.0, 40.0, 30.0, 0.0)
 """The heights that a face may have, the largest that fits being taken."""
 MOST_WIDE, LEAST_GAP, NARROW = 216.0, 46.0, 140.0
 
@@ -81,14 +81,12 @@ def lay_out(plan: Plan, width: float, room: float) -> Picture:
     column_of = {ident: n for n, column in enumerate(columns) for ident in column}
     sides = {d.id: _sides(plan, d, column_of) for d in plan.devices}
     frame = _frame(width, len(columns))
-    heights: dict[str, float] = {}
-    for face in FACES:
-        frame = frame._replace(face=face)
-        heights = {i: _height(sides[i], frame) for i in devices}
-        tallest = max(_stacked(column, heights) for column in columns)
-        if tallest + 2 * MARGIN <= room:
-            break
-    height = max(room, tallest + 2 * MARGIN)
+    frames = [_fitting(frame, column, sides, room) for column in columns]
+    heights = {
+        i: _height(sides[i], frames[n]) for n, column in enumerate(columns) for i in column
+        if i in devices
+    }  # fmt: skip
+    height = max(room, *(_stacked(column, heights) + 2 * MARGIN for column in columns))
     boxes: list[Box] = []
     lanes: dict[str, QPointF] = {}
     taken = len(columns) * (frame.wide + frame.gap) - frame.gap
@@ -101,7 +99,7 @@ def lay_out(plan: Plan, width: float, room: float) -> Picture:
         for ident in column:
             if ident in devices:
                 rect = QRectF(x, y, frame.wide, heights[ident])
-                boxes.append(_box(devices[ident], rect, sides[ident], frame))
+                boxes.append(_box(devices[ident], rect, sides[ident], frames[n]))
                 y += heights[ident] + space
             else:
                 lanes[ident] = QPointF(x, y + LANE / 2)
@@ -109,6 +107,18 @@ def lay_out(plan: Plan, width: float, room: float) -> Picture:
     picture = Picture(tuple(boxes), (), height)
     wires = tuple(_wire(picture, c, column_of, lanes, frame.wide) for c in plan.cables)
     return picture._replace(wires=wires)
+
+
+def _fitting(
+    frame: Frame, column: tuple[str, ...], sides: dict[str, dict[str, bool]], room: float
+) -> Frame:
+    """The largest faces with which a column fits into the room; none where nothing does."""
+    for face in FACES:
+        frame = frame._replace(face=face)
+        heights = {i: _height(sides[i], frame) for i in column if i in sides}
+        if _stacked(column, heights) + 2 * MARGIN <= room:
+            break
+    return frame
 
 
 def _frame(width: float, count: int) -> Frame:
@@ -121,7 +131,7 @@ def _frame(width: float, count: int) -> Frame:
     return Frame(wide, gap, FACES[0], wide < NARROW)
 
 
-def _stacked(column: tuple[str, ...], heights: dict[str, float], space: float = 20.0) -> float:
+def _stacked(column: tuple[str, ...], heights: dict[str, float], space: float = 12.0) -> float:
     return sum(heights.get(i, LANE) for i in column) + space * (len(column) - 1)
 
 

@@ -1,0 +1,63 @@
+"""Facts of trigger pads and of the inputs of drum modules."""
+
+from functools import partial
+
+from vastzone.app.frame.sheet import Make, Press, Row, Sheet
+from vastzone.core.plan import drums
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.trigger import ZONES, TriggerInput, surviving
+from vastzone.core.proof.words import listed
+from vastzone.desk.session import Desk
+
+PAD = "pad "
+SENSORS = {
+    "single": "single piezo", "dual": "dual piezo", "switch": "piezo and switch",
+    "two switches": "piezo and two switches", "hi-hat": "hi-hat pedal", "kick": "kick",
+}  # fmt: skip
+
+
+def pad_sheet(desk: Desk, ref: str) -> Sheet:
+    """A pad: its sensor, model, how much it matters, where it is plugged in."""
+    plan, ident = desk.plan, ref.removeprefix(PAD)
+    pad = next((p for p in plan.pads if p.id == ident), None)
+    if pad is None:
+        return Sheet("", "Pad", "Pad", (), remark="This pad has been removed.")
+
+    def setter(words: str, field: str) -> Make:
+        return lambda v: drums.set_pad(ident, words, **{field: v})
+
+    plug = next((g for g in plan.plugs if g.pad == ident), None)
+    where, remark = "no input", "Drag it to a jack, or let the fit find one."
+    if plug is not None:
+        owner, held = drums.trigger_input(plan, plug.input)
+        where = f"{held.name} of {owner.name}"
+        kept = surviving(pad, held.type)
+        lost = [z for z in pad.zones if z not in kept]
+        remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
+    rows = (
+        Row("Name", "text", pad.name, setter("Rename pad", "name")),
+        Row("Sensor", "choice", pad.sensor, setter("Change sensor", "sensor"),
+            choices=tuple((SENSORS[s], s) for s in ZONES)),
+        Row("Make and model", "text", pad.model, setter("Change model", "model")),
+        Row("How much it matters", "choice", pad.importance,
+            setter("Change importance", "importance"),
+            choices=tuple((i, i) for i in ("must", "wanted", "spare"))),
+        Row("Plugged into", "fixed", where),
+    )  # fmt: skip
+    presses = [Press("Remove", "trash-2", partial(drums.remove_pad, ident))]
+    if plug is not None:
+        presses.insert(0, Press("Pull plug", "plug", partial(drums.pull_out, ident)))
+    return Sheet(ref, pad.name, "Trigger pad", rows, tuple(presses), remark)
+
+
+def input_sheet(desk: Desk, owner: Device, held: TriggerInput) -> Sheet:
+    """An input: the type it is set to, and what is in it."""
+    ref = f"{owner.id}:{held.id}"
+    names = [p.name for p in desk.plan.pads for g in desk.plan.plugs
+             if g.pad == p.id and g.input == ref]  # fmt: skip
+    rows = (
+        Row("Type", "choice", held.type, partial(drums.set_input, ref),
+            choices=tuple((t, t) for t in held.types)),
+        Row("In it", "fixed", listed(names) or "nothing"),
+    )  # fmt: skip
+    return Sheet(ref, held.name, f"Input of {owner.name}", rows)

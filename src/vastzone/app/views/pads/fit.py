@@ -1,0 +1,151 @@
+"""The best plugging, worked out beside the window; what it keeps, what it costs, the next best."""
+
+from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Any
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+
+from vastzone.app.perform import Performer
+from vastzone.core.plan.drums import take_over
+from vastzone.core.plan.model import Plan
+from vastzone.core.proof.words import listed, many
+from vastzone.core.solve.plugging import Fit, Jack, Plugging, fit
+from vastzone.desk.session import Desk
+
+POLL_MS = 30
+
+
+def jacks_of(plan: Plan) -> tuple[Jack, ...]:
+    """Every input of every module."""
+    return tuple(Jack(d.id, i) for d in plan.devices for i in d.inputs)
+
+
+def plugging_words(plan: Plan, found: Plugging) -> str:
+    """What a plugging keeps, leaves out and costs, in a sentence or two."""
+    names = {p.id: p.name for p in plan.pads}
+    zones = sum(len(z) for z in found.kept.values())
+    every = sum(len(p.zones) for p in plan.pads)
+    said = [f"{zones} of {many(every, 'zone')} work"]
+    if found.left_out:
+        said.append(f"left out: {listed(names[i] for i in found.left_out)}")
+    lost = {i: z for i, z in found.lost(plan.pads).items() if i not in found.left_out}
+    if lost:
+        said.append("lost: " + listed(f"{' and '.join(z)} of {names[i]}" for i, z in lost.items()))
+    if found.splitters:
+        said.append(many(found.splitters, "splitter"))
+    said.append(f"{many(found.moves, 'plug')} to move" if found.moves else "no plug moves")
+    return "; ".join(said) + "."
+
+
+def mend_words(plan: Plan, found: Fit) -> str:
+    """What would help where pads find no input, and what is left to decide, with its price."""
+    names = {p.id: p.name for p in plan.pads}
+    out = found.best.left_out
+    if not out:
+        return ""
+    said = [f"{many(len(out), 'input')} short: a second module linked by MIDI takes them, about "
+            "1 ms later on DIN."]  # fmt: skip
+    for choice in found.choices:
+        gone = [names[i] for i in choice.plugging.left_out if i not in out]
+        instead = f", {listed(gone)} out" if gone else ""
+        by = ", by a splitter" if choice.plugging.splitters > found.best.splitters else ""
+        said.append(f"{names[choice.pad]} in instead costs {choice.price}{instead}{by}.")
+    return " ".join(said)
+
+
+class FitBar(QFrame):
+    """Fit, and what came of it."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self._pool = ThreadPoolExecutor(1)
+        self._plan: Plan | None = None
+        self._running: Future[Any] | None = None
+        self.found: Fit | None = None
+        self.setProperty("role", "card")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(12, 8, 12, 8)
+        box.setSpacing(5)
+        row = QHBoxLayout()
+        self.fit = QPushButton("Fit pads to inputs")
+        self.fit.setProperty("role", "primary")
+        self.fit.clicked.connect(self.start)
+        self.splitters = QCheckBox("with splitters")
+        self.splitters.setChecked(True)
+        self.best, self.following = QPushButton("Take the best"), QPushButton("Take the next best")
+        self.best.clicked.connect(lambda: self.take(True))
+        self.following.clicked.connect(lambda: self.take(False))
+        for widget in (self.fit, self.splitters):
+            row.addWidget(widget)
+        row.addStretch()
+        for widget in (self.best, self.following):
+            row.addWidget(widget)
+            widget.hide()
+        box.addLayout(row)
+        self._words = QLabel()
+        self._words.setWordWrap(True)
+        box.addWidget(self._words)
+        self._timer = QTimer(self)
+        self._timer.setInterval(POLL_MS)
+        self._timer.timeout.connect(self._look)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say how it stands now; a fit of another plan is forgotten."""
+        if self._running is not None or (self.found and self._plan is self._desk.plan):
+            return
+        self.found = None
+        self.best.hide()
+        self.following.hide()
+        plan = self._desk.plan
+        inside = {g.pad for g in plan.plugs}
+        out = [p.name for p in plan.pads if p.id not in inside]
+        count = f"{many(len(plan.pads), 'pad')}, {many(len(jacks_of(plan)), 'input')}"
+        self._words.setText(f"{count}. In no input: {listed(out)}." if out else f"{count}.")
+
+    def start(self) -> None:
+        """Work the best plugging out."""
+        self._plan = self._desk.plan
+        plan = self._plan
+        self._words.setText("Trying every plugging …")
+        self._running = self._pool.submit(
+            fit, plan.pads, jacks_of(plan), plan.plugs, self.splitters.isChecked()
+        )
+        self._timer.start()
+
+    def _look(self) -> None:
+        if self._running is None or not self._running.done():
+            return
+        self._timer.stop()
+        done, self._running = self._running, None
+        self.found = done.result()
+        self._show(self.found)
+
+    def _show(self, found: Fit) -> None:
+        plan = self._plan
+        if plan is None or plan is not self._desk.plan:
+            self.refresh()
+            return
+        lines = [f"Best: {plugging_words(plan, found.best)}"]
+        if found.following is not None and found.following.plugs:
+            price = found.best.worth - found.following.worth
+            less = f"worth {price} less" if price else "worth as much"
+            lines.append(f"Next best, {less}: {plugging_words(plan, found.following)}")
+        lines.append(mend_words(plan, found))
+        self._words.setText("\n".join(line for line in lines if line))
+        self.best.setVisible(bool(found.best.plugs))
+        self.following.setVisible(found.following is not None)
+
+    def take(self, best: bool) -> None:
+        """Take a plugging over, as one step."""
+        found = self.found
+        chosen = found.best if found and best else found.following if found else None
+        if chosen is not None:
+            self.found = None
+            self._perform(take_over(chosen.plugs, chosen.types))
+
+    def close_pool(self) -> None:
+        """Let the worker go."""
+        self._pool.shutdown(wait=True, cancel_futures=True)

@@ -1,0 +1,340 @@
+"""The back of a drum module: a row of jacks, and the pads that are plugged into them."""
+
+from typing import NamedTuple
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.keys import keeps
+from vastzone.app.perform import Performer
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.rig.paint import text
+from vastzone.core.errors import PlanError
+from vastzone.core.plan import drums
+from vastzone.core.plan.trigger import TriggerInput, TriggerPad, surviving
+from vastzone.core.proof.words import listed
+from vastzone.desk.session import Desk
+
+HEAD, PAD_HIGH = 92.0, 64.0
+SHADE = {"must": 0.3, "wanted": 0.16, "spare": 0.07}
+
+
+class Socket(NamedTuple):
+    """An input as it is drawn."""
+
+    ref: str
+    input: TriggerInput
+    rect: QRectF
+
+    @property
+    def hole(self) -> QPointF:
+        """Where a plug goes in."""
+        return QPointF(self.rect.center().x(), self.rect.bottom() - 16)
+
+
+class Tile(NamedTuple):
+    """A pad as it is drawn."""
+
+    pad: TriggerPad
+    rect: QRectF
+
+
+class InputsCanvas(QWidget):
+    """Jacks above, pads below, plugs between: drag a pad to a jack, or to nothing."""
+
+    told = Signal(str, bool)
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self.sockets: list[Socket] = []
+        self.tiles: list[Tile] = []
+        self._held: Tile | None = None
+        self._pointer = QPointF()
+        self.at = 0
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Inputs and pads")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Follow the window."""
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        """Lay out anew: pads stand below the jacks that they are in, as far as they can."""
+        plan = self._desk.plan
+        found = [(f"{d.id}:{i.id}", i) for d in plan.devices for i in d.inputs]
+        wide = (self.width() - 32.0) / max(1, min(len(found), 12))
+        self.sockets = []
+        for n, (ref, held) in enumerate(found):
+            row, column = divmod(n, 12)
+            rect = QRectF(16 + column * wide + 3, 8 + row * (HEAD + 8), wide - 6, HEAD)
+            self.sockets.append(Socket(ref, held, rect))
+        rows = -(-len(found) // 12)
+        self._lay_pads(8 + rows * (HEAD + 8))
+        self.update()
+
+    def _lay_pads(self, top: float) -> None:
+        """Each pad below its jack, every second one a row lower so that no wire is hidden."""
+        place = {g.pad: g.input for g in self._desk.plan.plugs}
+        order = {s.ref: n for n, s in enumerate(self.sockets)}
+        if len(self.sockets) > 12 or len(self.sockets) < 4:
+            self._lay_rows(top, place, order)
+            return
+        step = self.sockets[1].rect.left() - self.sockets[0].rect.left()
+        wide = min(150.0, 2 * step - 34)
+        room = self.height() - top - 3 * (PAD_HIGH + 8)
+        space = max(34.0, min(110.0, room))
+        taken: set[str] = set()
+        spare: list[TriggerPad] = []
+        self.tiles = []
+        for pad in sorted(self._desk.plan.pads, key=lambda p: order.get(place.get(p.id, ""), 999)):
+            ref = place.get(pad.id, "")
+            if ref not in order or ref in taken:
+                spare.append(pad)
+                continue
+            taken.add(ref)
+            row = order[ref] % 2
+            centre = self.sockets[order[ref]].rect.center().x()
+            left = max(6.0, min(self.width() - wide - 6.0, centre - wide / 2))
+            y = top + space + row * (PAD_HIGH + 8)
+            self.tiles.append(Tile(pad, QRectF(left, y, wide, PAD_HIGH)))
+        each = min(wide + 8, (self.width() - 32.0) / max(1, len(spare)))
+        y = top + space + 2 * (PAD_HIGH + 8) + 4
+        for n, pad in enumerate(spare):
+            self.tiles.append(Tile(pad, QRectF(16 + n * each, y, each - 8, PAD_HIGH)))
+
+    def _lay_rows(self, top: float, place: dict[str, str], order: dict[str, int]) -> None:
+        """Pads in rows, in the order of their jacks, where there are many jacks or few."""
+        pads = sorted(self._desk.plan.pads, key=lambda p: order.get(place.get(p.id, ""), 999))
+        columns = max(1, min(len(pads), int((self.width() - 32) // 118)))
+        wide = (self.width() - 32.0) / columns
+        rows = -(-len(pads) // columns)
+        space = max(54.0, min(130.0, self.height() - top - rows * (PAD_HIGH + 8) - 10))
+        self.tiles = []
+        for n, pad in enumerate(pads):
+            row, column = divmod(n, columns)
+            y = top + space + row * (PAD_HIGH + 8)
+            self.tiles.append(Tile(pad, QRectF(16 + column * wide + 3, y, wide - 6, PAD_HIGH)))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Wires first, then jacks and pads."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(THEME.colours.paper))
+        sockets = {s.ref: s for s in self.sockets}
+        shared = [g.input for g in self._desk.plan.plugs]
+        for plug in self._desk.plan.plugs:
+            tile = next((t for t in self.tiles if t.pad.id == plug.pad), None)
+            if tile is not None and plug.input in sockets:
+                lost = set(tile.pad.zones) - set(
+                    surviving(tile.pad, sockets[plug.input].input.type)
+                )
+                self._wire(painter, tile, sockets[plug.input], bool(lost),
+                           shared.count(plug.input) > 1)  # fmt: skip
+        for socket in self.sockets:
+            self._socket(painter, socket)
+        for n, tile in enumerate(self.tiles):
+            self._tile(painter, tile, n == self.at and self.hasFocus())
+        if self._held is not None:
+            self._loose(painter, self._held)
+        painter.end()
+
+    def _wire(
+        self, painter: QPainter, tile: Tile, socket: Socket, lossy: bool, split: bool
+    ) -> None:
+        c = THEME.colours
+        a, b = QPointF(tile.rect.center().x(), tile.rect.top()), socket.hole
+        path = QPainterPath(a)
+        bend = (a.y() - b.y()) * 0.5
+        path.cubicTo(QPointF(a.x(), a.y() - bend), QPointF(b.x(), b.y() + bend), b)
+        pen = QPen(QColor(c.caution if lossy else c.good), 2.6)
+        if split:
+            pen.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path)
+
+    def _socket(self, painter: QPainter, socket: Socket) -> None:
+        c, rect = THEME.colours, socket.rect
+        chosen = self._desk.selection == socket.ref
+        state = ""
+        if self._held is not None:
+            state = "no" if drums.refusal(self._desk.plan, self._held.pad, socket.ref) else "yes"
+        painter.setPen(QPen(QColor(c.action if chosen or state == "yes" else c.line),
+                            2.2 if chosen or state == "yes" else 1.2))  # fmt: skip
+        painter.setBrush(QColor(c.sunken if state == "no" else c.raised))
+        painter.drawRoundedRect(rect, 7, 7)
+        inner = rect.adjusted(5, 5, -5, -5)
+        align = Qt.AlignmentFlag.AlignHCenter
+        line = QRectF(inner.left(), inner.top(), inner.width(), 18)
+        text(painter, line, socket.input.name, c.ink, bold(c.text_px - 2), align)
+        text(
+            painter, line.translated(0, 18), socket.input.type, c.muted, font(c.text_px - 2), align
+        )
+        if len(socket.input.types) > 1:
+            others = "or " + ", ".join(t for t in socket.input.types if t != socket.input.type)
+            text(painter, line.translated(0, 34), others, c.action, font(c.text_px - 3), align)
+        painter.setPen(QPen(QColor(c.ink), 2))
+        painter.setBrush(QColor(c.paper))
+        painter.drawEllipse(socket.hole, 9, 9)
+        painter.setBrush(QColor(c.ink))
+        painter.drawEllipse(socket.hole, 3.4, 3.4)
+
+    def _tile(self, painter: QPainter, tile: Tile, focused: bool) -> None:
+        c, rect, pad = THEME.colours, tile.rect, tile.pad
+        held = self._held is not None and self._held.pad.id == pad.id
+        painter.setPen(QPen(QColor(c.action if focused or held else c.line),
+                            2.2 if focused or held else 1.2))  # fmt: skip
+        painter.setBrush(mixed(c.action, c.raised, SHADE[pad.importance]))
+        painter.drawRoundedRect(rect, 10, 10)
+        inner = rect.adjusted(9, 5, -9, -5)
+        text(painter, QRectF(inner.left(), inner.top(), inner.width(), 19), pad.name, c.ink,
+             bold(c.text_px - 1))  # fmt: skip
+        text(painter, QRectF(inner.left(), inner.top() + 18, inner.width(), 17),
+             f"{pad.sensor} · {pad.importance}", c.muted, font(c.text_px - 3))  # fmt: skip
+        kept, lost = self._zones(pad)
+        words = " ".join(kept) if kept else "in no input"
+        shade = c.good if kept and not lost else c.caution if kept else c.fault
+        text(painter, QRectF(inner.left(), inner.top() + 35, inner.width(), 18),
+             words + (f"  − {' '.join(lost)}" if kept and lost else ""), shade,
+             bold(c.text_px - 2))  # fmt: skip
+
+    def _zones(self, pad: TriggerPad) -> tuple[tuple[str, ...], tuple[str, ...]]:
+        plan = self._desk.plan
+        plug = next((g for g in plan.plugs if g.pad == pad.id), None)
+        if plug is None:
+            return (), pad.zones
+        kept = surviving(pad, drums.trigger_input(plan, plug.input)[1].type)
+        return kept, tuple(z for z in pad.zones if z not in kept)
+
+    def _loose(self, painter: QPainter, held: Tile) -> None:
+        c = THEME.colours
+        painter.setPen(QPen(QColor(c.action), 3))
+        painter.drawLine(QPointF(held.rect.center().x(), held.rect.top()), self._pointer)
+        painter.setBrush(QColor(c.action))
+        painter.drawEllipse(self._pointer, 6, 6)
+
+    def tile_at(self, point: QPointF) -> Tile | None:
+        """The pad under a point."""
+        return next((t for t in self.tiles if t.rect.contains(point)), None)
+
+    def socket_at(self, point: QPointF) -> Socket | None:
+        """The jack under a point."""
+        return next((s for s in self.sockets if s.rect.contains(point)), None)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Take a pad's plug, or step an input through its types."""
+        if event.button() is not Qt.MouseButton.LeftButton:
+            return
+        tile, socket = self.tile_at(event.position()), self.socket_at(event.position())
+        if tile is not None:
+            self._held, self._pointer = tile, event.position()
+            self.at = self.tiles.index(tile)
+            self._desk.select(f"pad {tile.pad.id}")
+        elif socket is not None:
+            self._desk.select(socket.ref)
+            types = socket.input.types
+            if len(types) > 1:
+                following = types[(types.index(socket.input.type) + 1) % len(types)]
+                self._perform(drums.set_input(socket.ref, following))
+        self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Pull the plug, and say at once what would work and what be lost."""
+        self._pointer = event.position()
+        if self._held is not None:
+            socket = self.socket_at(self._pointer)
+            self._tell(self._held.pad, socket)
+            self.update()
+
+    def _tell(self, pad: TriggerPad, socket: Socket | None) -> None:
+        if socket is None:
+            self.told.emit("Let go over a jack, or beside them to pull the plug out.", False)
+            return
+        why = drums.refusal(self._desk.plan, pad, socket.ref)
+        self.told.emit(why or fate(pad, socket.input), bool(why))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Plug in, or pull out where there is no jack."""
+        held, self._held = self._held, None
+        if held is None:
+            return
+        socket = self.socket_at(event.position())
+        if socket is not None:
+            self.plug(held.pad, socket)
+        elif self.tile_at(event.position()) is None:
+            if any(g.pad == held.pad.id for g in self._desk.plan.plugs):
+                self._perform(drums.pull_out(held.pad.id))
+            self.told.emit("", False)
+        self.update()
+
+    def plug(self, pad: TriggerPad, socket: Socket) -> None:
+        """Put a pad into a jack; say why not when it cannot be."""
+        try:
+            self._perform(drums.plug_in(self._desk.plan, pad.id, socket.ref))
+        except PlanError as error:
+            self.told.emit(str(error), True)
+            return
+        self.told.emit(fate(pad, socket.input), False)
+
+    def event(self, event: QEvent) -> bool:
+        """Keep Delete from the window's shortcuts: it pulls a plug here."""
+        mine = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
+        return keeps(event, mine) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Left and right choose a pad, up and down move its plug, Delete pulls it out."""
+        key = Qt.Key(event.key())
+        if not self.tiles:
+            super().keyPressEvent(event)
+            return
+        pad = self.tiles[min(self.at, len(self.tiles) - 1)].pad
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            step = 1 if key is Qt.Key.Key_Right else -1
+            self.at = max(0, min(len(self.tiles) - 1, self.at + step))
+            self._desk.select(f"pad {self.tiles[self.at].pad.id}")
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._next_jack(pad, 1 if key is Qt.Key.Key_Down else -1)
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self._perform(drums.pull_out(pad.id))
+        else:
+            super().keyPressEvent(event)
+        self.update()
+
+    def _next_jack(self, pad: TriggerPad, step: int) -> None:
+        """The next jack that takes a pad."""
+        plan = self._desk.plan
+        refs = [s.ref for s in self.sockets]
+        here = next((g.input for g in plan.plugs if g.pad == pad.id), None)
+        start = refs.index(here) if here in refs else (-1 if step > 0 else 0)
+        for n in range(1, len(refs) + 1):
+            ref = refs[(start + n * step) % len(refs)]
+            if ref != here and not drums.refusal(plan, pad, ref):
+                socket = next(s for s in self.sockets if s.ref == ref)
+                self.plug(pad, socket)
+                self.at = next(i for i, t in enumerate(self.tiles) if t.pad.id == pad.id)
+                return
+
+
+def fate(pad: TriggerPad, held: TriggerInput) -> str:
+    """What works and what is lost when a pad is in an input."""
+    kept = surviving(pad, held.type)
+    lost = [z for z in pad.zones if z not in kept]
+    works = f"{pad.name} in {held.name}: {listed(kept)} work{'s' if len(kept) == 1 else ''}"
+    return f"{works}, {listed(lost)} {'is' if len(lost) == 1 else 'are'} lost." if lost else (
+        f"{works}."
+    )  # fmt: skip

@@ -1,0 +1,148 @@
+"""Journeys through Pads: strike, fill, copy by strike, plug, fit; all of it undone again."""
+
+from PySide6.QtCore import Qt
+
+from vastzone.core.plan import lookup
+from vastzone.core.plan.fills import pads_of
+
+from .test_views import awake, show
+
+LEFT, CTRL = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier
+
+
+def centre(view, ref):
+    place = next(p for p in view.canvas.places if p.face.ref == ref)
+    return place.rect.center().toPoint()
+
+
+def sends(window, bank=1):
+    held = lookup.device(window.desk.plan, "dipper").programs[0].sends
+    return {s.control: (s.number, s.channel) for s in held if s.bank == bank}
+
+
+def undo(window, qtbot):
+    awake(window, qtbot)
+    qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
+
+
+def choose(combo, value):
+    combo.setCurrentIndex(combo.findData(value))
+
+
+def test_a_struck_pad_is_selected_everywhere_and_let_go(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    qtbot.mousePress(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-5"))
+    assert window.desk.selection == "dipper:pad-5"
+    assert window.desk.stage.last.reached[0].name == "Bass viol"
+    assert window.desk.stage.lit_notes()
+    qtbot.mouseRelease(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-5"))
+    assert not window.desk.stage.lit_notes()
+    qtbot.keyClick(pads.canvas, Qt.Key.Key_Right)
+    assert window.desk.selection == "dipper:pad-6"
+    qtbot.keyClick(pads.canvas, Qt.Key.Key_Space)
+    assert window.desk.stage.last.subject == "dipper:pad-6"
+
+
+def test_a_bank_is_filled_by_shape_and_undone(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    before = window.desk.plan
+    pads.fill.start.setFocus()
+    choose(pads.fill.kind, "shape")
+    choose(pads.fill.width_, 5)
+    pads.fill.start.setText("C5")
+    choose(pads.fill.channel, 10)
+    assert pads.canvas.preview["pad-5", 1] == 65 and window.desk.plan is before
+    qtbot.mouseClick(pads.fill.apply, LEFT)
+    notes = [sends(window)[p.id] for p in pads_of(lookup.device(window.desk.plan, "dipper"))]
+    rows = ((60, 61, 62, 63), (65, 66, 67, 68), (70, 71, 72, 73))
+    assert notes == [(n, 10) for row in rows for n in row]
+    undo(window, qtbot)
+    assert window.desk.plan is before
+
+
+def test_all_banks_are_filled_one_after_the_other_and_a_run_past_127_is_refused(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    choose(pads.fill.scope, "all")
+    pads.fill.start.setText("C5")
+    qtbot.mouseClick(pads.fill.apply, LEFT)
+    assert sends(window, 1)["pad-1"][0] == 60 and sends(window, 2)["pad-1"][0] == 72
+    pads.fill.start.setText("C10")
+    assert not pads.fill.apply.isEnabled()
+    pads.fill.start.setText("what")
+    assert not pads.fill.apply.isEnabled()
+
+
+def test_only_chosen_pads_are_filled_from_a_kit(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    for ref in ("dipper:pad-3", "dipper:pad-4"):
+        qtbot.mouseClick(pads.canvas, LEFT, CTRL, centre(pads, ref))
+    pads.show_bank(1)
+    choose(pads.fill.kind, "kit")
+    choose(pads.fill.scope, "chosen")
+    qtbot.mouseClick(pads.fill.apply, LEFT)
+    kit = lookup.device(window.desk.plan, "dovecote").kits[0]
+    assert [sends(window)[f"pad-{n}"][0] for n in (3, 4)] == [s.note for s in kit.sounds[:2]]
+    assert sends(window)["pad-5"][0] == 40
+
+
+def test_a_pad_is_copied_by_strike_with_its_sound(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    choose(pads.what, "both")
+    qtbot.mouseClick(pads.copy, LEFT)
+    qtbot.mouseClick(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-1"))
+    pads.show_bank(2)
+    qtbot.mouseClick(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-4"))
+    assert sends(window, 2)["pad-4"] == (36, 1) and not pads.copy.isChecked()
+    copy = window.desk.plan.intents[-1]
+    assert (copy.sources, copy.bank, copy.sounds) == (("dipper:pad-4",), 2, ("kick",))
+    undo(window, qtbot)
+    assert "pad-4" not in sends(window, 2)
+
+
+def drag(qtbot, canvas, pad, ref):
+    tile = next(t for t in canvas.tiles if t.pad.id == pad)
+    end = next(s for s in canvas.sockets if s.ref == ref).rect.center().toPoint()
+    qtbot.mousePress(canvas, LEFT, pos=tile.rect.center().toPoint())
+    qtbot.mouseMove(canvas, end)
+    qtbot.mouseRelease(canvas, LEFT, pos=end)
+
+
+def plugged(window):
+    return {g.pad: g.input for g in window.desk.plan.plugs}
+
+
+def test_a_plug_is_dragged_and_what_is_lost_is_read(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    pads.show_page(1)
+    canvas = pads.inputs
+    before = plugged(window)
+    drag(qtbot, canvas, "thunder-sheet", "curlew:in-10")
+    assert plugged(window) == before and "hi-hat" in pads.line.toolTip()
+    drag(qtbot, canvas, "thunder-sheet", "curlew:in-1")
+    assert plugged(window) == before and "splitter" in pads.line.toolTip()
+    window.desk.select("pad kick")
+    canvas.at = next(n for n, t in enumerate(canvas.tiles) if t.pad.id == "kick")
+    canvas.setFocus()
+    qtbot.keyClick(canvas, Qt.Key.Key_Delete)
+    assert "kick" not in plugged(window)
+    drag(qtbot, canvas, "ride", "curlew:in-1")
+    assert plugged(window)["ride"] == "curlew:in-1" and "edge and bell" in pads.line.toolTip()
+    assert any(f.rule == "zone lost" and "Ride" in f.sentence for f in window.desk.findings)
+    undo(window, qtbot)
+    undo(window, qtbot)
+    assert plugged(window) == before
+
+
+def test_the_fit_is_taken_over_as_one_step(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    pads.show_page(1)
+    before = window.desk.plan
+    qtbot.mouseClick(pads.fit.fit, LEFT)
+    qtbot.waitUntil(lambda: pads.fit.found is not None, timeout=20_000)
+    found = pads.fit.found
+    assert {c.pad for c in found.choices} == {"practice-pad-1", "practice-pad-2", "thunder-sheet"}
+    qtbot.mouseClick(pads.fit.best, LEFT)
+    assert plugged(window)["ride"] == "curlew:in-9"
+    assert not any(f.rule == "zone lost" for f in window.desk.findings)
+    undo(window, qtbot)
+    assert window.desk.plan is before

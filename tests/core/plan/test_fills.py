@@ -1,0 +1,147 @@
+"""Fills give exactly the expected notes; plugs follow the rules of splitters; copies keep wishes."""
+
+import pytest
+
+from tests.rigs import keyboard, module, part, rig, zone
+from vastzone import demo
+from vastzone.core.errors import EditError
+from vastzone.core.plan import drums, fills, lookup
+from vastzone.core.plan.limits import Answers
+from vastzone.core.plan.sound import Kit, Sound
+from vastzone.core.plan.touch import Control
+from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
+from vastzone.core.proof.check import check
+from vastzone.files import native
+
+
+def face(rows=3, columns=4):
+    return tuple(
+        Control(id=f"p{r}{c}", name=f"P{r}{c}", kind="pad", row=r, column=c)
+        for r in range(rows) for c in range(columns)
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("columns", "width", "notes", "following"),
+    [
+        (4, 4, (36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47), 48),
+        (4, 5, (36, 37, 38, 39, 41, 42, 43, 44, 46, 47, 48, 49), 50),
+        (3, 4, (36, 37, 38, 40, 41, 42, 44, 45, 46), 47),
+    ],
+)
+def test_by_shape(columns, width, notes, following):
+    found = fills.by_shape(face(columns=columns), 36, width)
+    assert tuple(found.notes.values()) == notes and found.following == following
+
+
+def test_in_order_and_from_the_kit():
+    assert list(fills.in_order(face(1, 3), 60).notes.values()) == [60, 61, 62]
+    kit = Kit(
+        id="k",
+        name="K",
+        sounds=tuple(Sound(id=i, name=i, note=n) for i, n in (("a", 36), ("b", 49))),
+    )
+    assert fills.from_kit(face(1, 3), kit).notes == {"p00": 36, "p01": 49}
+
+
+def test_what_does_not_fit_is_refused_with_a_reason():
+    with pytest.raises(EditError, match="127"):
+        fills.in_order(face(), 120)
+    with pytest.raises(EditError, match="4 wide"):
+        fills.by_shape(face(), 36, 3)
+    deaf = module(part(), limits=(Answers(low=40, high=50),))
+    with pytest.raises(EditError, match="does not answer"):
+        fills.refuse_unanswered(fills.in_order(face(), 36), deaf)
+    assert fills.unanswered(fills.in_order(face(1, 4), 40), deaf) == ()
+
+
+@pytest.mark.parametrize(
+    ("sounds", "pads", "kits"), [(12, 12, 1), (13, 12, 2), (0, 12, 0), (25, 8, 4)]
+)
+def test_kits_needed(sounds, pads, kits):
+    assert fills.kits_needed(sounds, pads) == kits
+
+
+def test_the_pads_as_they_lie_are_filled_in_the_demo():
+    plan = native.read(demo.READY)
+    owner = lookup.device(plan, "dipper")
+    first = fills.in_order(fills.pads_of(owner), 36)
+    second = fills.in_order(fills.pads_of(owner), first.following)
+    filled = fills.apply("dipper", 0, {1: first, 2: second}, 10)(plan)
+    held = lookup.device(filled, "dipper").programs[0].sends
+    numbers = sorted((s.bank, s.number) for s in held if s.message == "note")
+    assert numbers == [(1, 36 + n) for n in range(12)] + [(2, 48 + n) for n in range(12)]
+    assert {s.channel for s in held if s.message == "note"} == {10}
+
+
+@pytest.mark.parametrize(
+    ("what", "message", "wished"), [("message", 1, 0), ("sound", 0, 1), ("both", 1, 1)]
+)
+def test_a_copy_takes_what_is_asked(what, message, wished):
+    plan = native.read(demo.READY)
+    copied = fills.copy_pad(plan, "dipper", 0, ("pad-7", 1), ("pad-2", 2), what)(plan)
+    held = lookup.device(copied, "dipper").programs[0].sends
+    assert sum((s.control, s.bank) == ("pad-2", 2) for s in held) == message
+    new = [i for i in copied.intents if i.sources == ("dipper:pad-2",) and i.bank == 2]
+    assert len(new) == wished and all(i.plays == "mudlark:gulls" for i in new)
+    assert {i.id for i in plan.intents} <= {i.id for i in copied.intents}
+
+
+def brain(*types):
+    inputs = tuple(
+        TriggerInput(id=f"in-{n}", name=f"In {n}", types=t, type=t[0]) for n, t in enumerate(types)
+    )
+    return module(part(), ident="brain", inputs=inputs)
+
+
+def drum_plan(*pads, plugs=(), types=(("dual",), ("mono", "piezo-switch"))):
+    return rig(keyboard(zone()), brain(*types), cables=(), pads=pads, plugs=plugs)
+
+
+TWINS = tuple(TriggerPad(id=i, name=i, sensor="single", model="m") for i in "ab")
+
+
+def test_two_twins_share_an_input_and_a_third_does_not():
+    odd = TriggerPad(id="odd", name="odd", sensor="single", model="other")
+    plan = drum_plan(*TWINS, odd)
+    for pad in "ab":
+        plan = drums.plug_in(plan, pad, "brain:in-0")(plan)
+    assert {(g.pad, g.side) for g in plan.plugs} == {("a", "tip"), ("b", "ring")}
+    with pytest.raises(EditError, match="two pads already"):
+        drums.plug_in(plan, "odd", "brain:in-0")
+    alone = drums.pull_out("a")(plan)
+    assert [(g.pad, g.side) for g in alone.plugs] == [("b", "")]
+    with pytest.raises(EditError, match="cannot share"):
+        drums.plug_in(alone, "odd", "brain:in-0")
+
+
+def test_the_rules_of_inputs_name_what_is_lost_and_mend_it():
+    ride = TriggerPad(id="ride", name="Ride", sensor="two switches", importance="must")
+    kick = TriggerPad(id="kick", name="Kick", sensor="kick", importance="must")
+    plan = drum_plan(ride, kick, plugs=(Plug(pad="ride", input="brain:in-1"),))
+    found = {f.rule: f for f in check(plan)}
+    assert (
+        found["pad in no input"].severity == "fault" and "Kick" in found["pad in no input"].sentence
+    )
+    lost = found["zone lost"]
+    assert "edge and bell" in lost.sentence
+    mended = {f.rule: f for f in check(lost.fixes[0](plan))}
+    assert "loses its bell" in mended["zone lost"].sentence
+
+
+def test_a_broken_splitter_is_a_fault():
+    snare = TriggerPad(id="snare", name="Snare", sensor="dual")
+    both = (Plug(pad="a", input="brain:in-0", side="tip"), Plug(pad="snare", input="brain:in-0"))
+    plan = drum_plan(TWINS[0], snare, plugs=both)
+    broken = next(f for f in check(plan) if f.rule == "splitter broken")
+    assert not [f for f in check(broken.fixes[0](plan)) if f.rule == "splitter broken"]
+
+
+def test_plugs_to_nothing_are_refused():
+    plan = drum_plan(*TWINS)
+    with pytest.raises(EditError):
+        drums.take_over((Plug(pad="a", input="brain:in-9"),), {})(plan)
+    with pytest.raises(EditError):
+        drums.take_over((Plug(pad="nobody", input="brain:in-0"),), {})(plan)
+    assert drums.remove_pad("a")(plan).pads == TWINS[1:]
+    assert len(drums.add_pad(TWINS[0])(plan).pads) == 3
