@@ -21,6 +21,7 @@ QLabel[role="title"] { font-size: ${title}px; font-weight: 600; }
 QLabel[role="scene"] { font-size: ${scene}px; font-weight: 700; }
 QLabel[role="heading"] { font-weight: 600; color: $muted; font-size: ${small}px; }
 QLabel[role="muted"] { color: $muted; font-size: ${small}px; }
+QLabel[role="small"] { font-size: ${small}px; }
 QLabel[role="fault"] { color: $fault; }
 QPushButton, QToolButton {
   background: $raised; border: 1px solid $line; border-radius: 7px; padding: 5px 11px;

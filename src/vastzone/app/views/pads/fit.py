@@ -85,6 +85,7 @@ class FitBar(QFrame):
             widget.hide()
         box.addLayout(row)
         self._words = QLabel()
+        self._words.setProperty("role", "small")
         self._words.setWordWrap(True)
         box.addWidget(self._words)
         self._timer = QTimer(self)

@@ -96,8 +96,8 @@ class InputsCanvas(QWidget):
             return
         step = self.sockets[1].rect.left() - self.sockets[0].rect.left()
         wide = min(150.0, 2 * step - 34)
-        room = self.height() - top - 3 * (PAD_HIGH + 8)
-        space = max(34.0, min(110.0, room))
+        high = max(40.0, min(PAD_HIGH, (self.height() - top - 30) / 3 - 8))
+        space = max(26.0, min(110.0, self.height() - top - 3 * (high + 8) - 4))
         taken: set[str] = set()
         spare: list[TriggerPad] = []
         self.tiles = []
@@ -110,12 +110,12 @@ class InputsCanvas(QWidget):
             row = order[ref] % 2
             centre = self.sockets[order[ref]].rect.center().x()
             left = max(6.0, min(self.width() - wide - 6.0, centre - wide / 2))
-            y = top + space + row * (PAD_HIGH + 8)
-            self.tiles.append(Tile(pad, QRectF(left, y, wide, PAD_HIGH)))
+            y = top + space + row * (high + 8)
+            self.tiles.append(Tile(pad, QRectF(left, y, wide, high)))
         each = min(wide + 8, (self.width() - 32.0) / max(1, len(spare)))
-        y = top + space + 2 * (PAD_HIGH + 8) + 4
+        y = top + space + 2 * (high + 8) + 4
         for n, pad in enumerate(spare):
-            self.tiles.append(Tile(pad, QRectF(16 + n * each, y, each - 8, PAD_HIGH)))
+            self.tiles.append(Tile(pad, QRectF(16 + n * each, y, each - 8, high)))
 
     def _lay_rows(self, top: float, place: dict[str, str], order: dict[str, int]) -> None:
         """Pads in rows, in the order of their jacks, where there are many jacks or few."""
@@ -201,16 +201,17 @@ class InputsCanvas(QWidget):
                             2.2 if focused or held else 1.2))  # fmt: skip
         painter.setBrush(mixed(c.action, c.raised, SHADE[pad.importance]))
         painter.drawRoundedRect(rect, 10, 10)
-        inner = rect.adjusted(9, 5, -9, -5)
-        text(painter, QRectF(inner.left(), inner.top(), inner.width(), 19), pad.name, c.ink,
-             bold(c.text_px - 1))  # fmt: skip
-        text(painter, QRectF(inner.left(), inner.top() + 18, inner.width(), 17),
-             f"{pad.sensor} · {pad.importance}", c.muted, font(c.text_px - 3))  # fmt: skip
+        inner = rect.adjusted(9, 4, -9, -4)
+        line = QRectF(inner.left(), inner.top(), inner.width(), 19)
+        text(painter, line, pad.name, c.ink, bold(c.text_px - 1))
+        if rect.height() > 57:
+            what = f"{pad.sensor} · {pad.importance}"
+            text(painter, line.translated(0, 18), what, c.muted, font(c.text_px - 3))
         kept, lost = self._zones(pad)
         words = " ".join(kept) if kept else "in no input"
         shade = c.good if kept and not lost else c.caution if kept else c.fault
-        text(painter, QRectF(inner.left(), inner.top() + 35, inner.width(), 18),
-             words + (f"  − {' '.join(lost)}" if kept and lost else ""), shade,
+        last = QRectF(inner.left(), inner.bottom() - 19, inner.width(), 18)
+        text(painter, last, words + (f"  − {' '.join(lost)}" if kept and lost else ""), shade,
              bold(c.text_px - 2))  # fmt: skip
 
     def _zones(self, pad: TriggerPad) -> tuple[tuple[str, ...], tuple[str, ...]]:
