@@ -146,3 +146,39 @@ def test_the_fit_is_taken_over_as_one_step(window, qtbot):
     assert not any(f.rule == "zone lost" for f in window.desk.findings)
     undo(window, qtbot)
     assert window.desk.plan is before
+
+
+def test_the_simulated_drummer_is_analysed_and_a_file_is_read(window, qtbot, tmp_path, monkeypatch):
+    from vastzone.app import dialogs
+    from vastzone.core.response.drummer import play
+    from vastzone.files.strikes import to_csv
+
+    pads = show(window, qtbot, "pads")
+    pads.show_page(2)
+    page = pads.strikes
+    qtbot.mouseClick(page.simulate, LEFT)
+    assert set(page.found.kinds) == {"true", "double", "crosstalk"}
+    path = tmp_path / "take.csv"
+    take = play(9)
+    path.write_text(to_csv(take.hits))
+    monkeypatch.setattr(dialogs, "ask_strikes", lambda _: path)
+    qtbot.mouseClick(page.file, LEFT)
+    assert len(page.found.hits) == len(take.hits)
+    told = []
+    monkeypatch.setattr(dialogs, "tell", lambda _, sentence: told.append(sentence))
+    for text in ("time_ms,pad,peak\n1,snare,x\n", "what,is,this\n", ""):
+        path.write_text(text)
+        qtbot.mouseClick(page.file, LEFT)
+    assert len(told) == 3 and "line 2" in told[0] and len(page.found.hits) == len(take.hits)
+
+
+def test_strikes_are_recorded_as_they_are_played(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    pads.show_page(2)
+    qtbot.mouseClick(pads.strikes.record, LEFT)
+    for pad in ("pad-1", "pad-2", "pad-1"):
+        window.desk.stage.move((f"dipper:{pad}", 1), 100, 0.0)
+        window.desk.stage.move((f"dipper:{pad}", 1), 0, 0.0)
+    qtbot.mouseClick(pads.strikes.record, LEFT)
+    assert {h.pad for h in pads.strikes.found.hits} == {"Pad 1", "Pad 2"}
+    assert len(pads.strikes.found.hits) == 3

@@ -42,6 +42,14 @@ def ask_midi_file(parent: QWidget) -> Path | None:
     return Path(name) if name else None
 
 
+def ask_strikes(parent: QWidget) -> Path | None:
+    """Which recording of strikes to read; None when given up."""
+    name, _ = QFileDialog.getOpenFileName(
+        parent, "Read recorded strikes", "", "Strikes (*.csv);;All files (*)"
+    )
+    return Path(name) if name else None
+
+
 def ask_folder(parent: QWidget, title: str) -> Path | None:
     """Which folder to write to; None when given up."""
     name = QFileDialog.getExistingDirectory(parent, title)

@@ -37,7 +37,7 @@ def test_the_true_strokes_of_the_simulated_drummer_are_found(seed):
 def test_a_sweep_shows_what_each_value_costs():
     found = analyse(play(1).hits)
     values = (0.0, found.proposed.mask_ms, 400.0)
-    rows = sweep(found, values, lambda s, v: s._replace(mask_ms=v))
+    rows = sweep(found, values, lambda s, v: s._replace(thresholds={}, mask_ms=v))
     none, proposed, much = (kept for _, kept in rows)
     assert none.false > proposed.false and much.true < proposed.true
 

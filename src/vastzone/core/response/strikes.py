@@ -194,6 +194,6 @@ def count(hits: tuple[Hit, ...], true: tuple[bool, ...], settings: Settings) -> 
 def sweep(
     found: Analysis, values: Iterable[float], change: Callable[[Settings, float], Settings]
 ) -> list[tuple[float, Kept]]:
-    """What each value of a setting keeps, the others as proposed: for the plot."""
+    """What each value of a setting keeps, for the plot; ``change`` says what the others are."""
     true = tuple(k == "true" for k in found.kinds)
     return [(v, count(found.hits, true, change(found.proposed, v))) for v in values]

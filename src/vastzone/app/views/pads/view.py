@@ -20,6 +20,7 @@ from vastzone.app.views.pads.faces import program_of
 from vastzone.app.views.pads.fill import FillBar
 from vastzone.app.views.pads.fit import FitBar
 from vastzone.app.views.pads.inputs import InputsCanvas
+from vastzone.app.views.pads.strikes import StrikesPage
 from vastzone.core.engine.report import Report
 from vastzone.core.plan import edits, fills
 from vastzone.core.plan.edits import Edit
@@ -30,7 +31,7 @@ WHAT = (("sound and message", "both"), ("only the sound", "sound"), ("only the m
 
 
 class PadsView(View):
-    """Two pages: the pads of one device, and the back of the modules."""
+    """Three pages: the pads of one device, the back of the modules, recorded strikes."""
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
@@ -48,7 +49,8 @@ class PadsView(View):
         box.addLayout(self._bar())
         middle = QWidget()
         self._stack = QStackedLayout(middle)
-        for page in (self._pads_page(), self._inputs_page(), self._empty):
+        self.strikes = StrikesPage(desk)
+        for page in (self._pads_page(), self._inputs_page(), self.strikes, self._empty):
             self._stack.addWidget(page)
         box.addWidget(middle, 1)
         self.line = Elided("muted", self.canvas)
@@ -68,7 +70,7 @@ class PadsView(View):
         bar.setContentsMargins(14, 10, 14, 8)
         bar.setSpacing(7)
         self._pages = QButtonGroup(self)
-        for n, name in enumerate(("Pads", "Inputs")):
+        for n, name in enumerate(("Pads", "Inputs", "Strikes")):
             button = QPushButton(name)
             button.setCheckable(True)
             button.setChecked(not n)
@@ -136,17 +138,20 @@ class PadsView(View):
         """Show the plan as it is now."""
         self._fill_devices()
         owner = self.owner
-        inputs = self._pages.checkedId() == 1
+        page = self._pages.checkedId()
         for widget in (self.device, self.program, self.bank, self.copy, self.what):
-            widget.setVisible(not inputs and owner is not None)
-        if inputs:
+            widget.setVisible(not page and owner is not None)
+        if page == 2:
+            self._stack.setCurrentIndex(2)
+            return
+        if page == 1:
             self.inputs.rebuild()
             self.fit.refresh()
-            self._stack.setCurrentIndex(1 if self.inputs.sockets else 2)
+            self._stack.setCurrentIndex(1 if self.inputs.sockets else 3)
             if self.inputs.sockets and self.isVisible():
                 self.inputs.setFocus()
             return
-        self._stack.setCurrentIndex(2 if owner is None else 0)
+        self._stack.setCurrentIndex(3 if owner is None else 0)
         if owner is None:
             return
         self._fill_programs(owner)
@@ -259,6 +264,6 @@ class PadsView(View):
             self.show_bank(report.bank)
 
     def show_page(self, page: int) -> None:
-        """Show the pads (0) or the inputs (1)."""
+        """Show the pads (0), the inputs (1) or the strikes (2)."""
         self._pages.button(page).setChecked(True)
         self.refresh()

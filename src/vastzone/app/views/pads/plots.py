@@ -1,0 +1,168 @@
+"""Strikes over time, and what each value of a setting keeps."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.rig.paint import text
+from vastzone.core.response.strikes import Analysis, Kept, Settings, sweep
+
+SHOWN_MS = 6000.0
+
+
+class TimePlot(QWidget):
+    """A row a pad; strokes as bars, double triggers and crosstalk marked by shape and colour."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.found: Analysis | None = None
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Strikes over time")
+
+    def sizeHint(self) -> QSize:
+        """Wide."""
+        return QSize(600, 200)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The first seconds of the recording."""
+        painter, c = QPainter(self), THEME.colours
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        found = self.found
+        if found is None or not found.hits:
+            painter.end()
+            return
+        pads = list(dict.fromkeys(h.pad for h in found.hits))
+        left, top = 74.0, 20.0
+        high = (self.height() - top - 20) / len(pads)
+        start = found.hits[0].at_ms
+        span = min(SHOWN_MS, max(1.0, found.hits[-1].at_ms - start) * 1.02)
+        self._legend(painter, left)
+        for n, pad in enumerate(pads):
+            base = top + (n + 1) * high - 3
+            text(painter, QRectF(4, base - high, left - 10, high), pad, c.ink, font(c.text_px - 1))
+            painter.setPen(QPen(QColor(c.line), 1))
+            painter.drawLine(QPointF(left, base), QPointF(self.width() - 8, base))
+        for hit, kind in zip(found.hits, found.kinds, strict=True):
+            if hit.at_ms - start > span:
+                break
+            x = left + (hit.at_ms - start) / span * (self.width() - left - 12)
+            base = top + (pads.index(hit.pad) + 1) * high - 3
+            _stroke(painter, QPointF(x, base), hit.peak / 127 * (high - 8), kind)
+        seconds = f"{span / 1000:.1f} s of {(found.hits[-1].at_ms - start) / 1000:.1f} s"
+        area = QRectF(left, self.height() - 18, self.width() - left - 10, 16)
+        text(painter, area, seconds, c.muted, font(c.text_px - 3), Qt.AlignmentFlag.AlignRight)
+        painter.end()
+
+    def _legend(self, painter: QPainter, left: float) -> None:
+        c, x = THEME.colours, left
+        for kind, words in (("true", "stroke"), ("double", "double trigger"),
+                            ("crosstalk", "crosstalk")):  # fmt: skip
+            _stroke(painter, QPointF(x + 4, 14), 11, kind)
+            text(painter, QRectF(x + 12, 2, 120, 16), words, c.muted, font(c.text_px - 3))
+            x += 118
+
+
+def _stroke(painter: QPainter, foot: QPointF, tall: float, kind: str) -> None:
+    c = THEME.colours
+    colour = QColor({"true": c.action, "double": c.fault}.get(kind, c.caution))
+    painter.setPen(QPen(colour, 2.4 if kind == "true" else 1.6))
+    painter.drawLine(foot, foot - QPointF(0, tall))
+    head = foot - QPointF(0, tall)
+    if kind == "double":
+        painter.drawLine(head + QPointF(-3, -3), head + QPointF(3, 3))
+        painter.drawLine(head + QPointF(-3, 3), head + QPointF(3, -3))
+    elif kind == "crosstalk":
+        painter.setBrush(QColor(c.paper))
+        painter.drawEllipse(head, 2.8, 2.8)
+
+
+class SweepPlot(QWidget):
+    """How many true and false hits each value of one setting keeps; the proposed value marked."""
+
+    def __init__(
+        self, title: str, unit: str, values: tuple[float, ...],
+        change: Callable[[Settings, float], Settings], read: Callable[[Settings], float],
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self._title, self._unit, self._values = title, unit, values
+        self._change, self._read = change, read
+        self._rows: list[tuple[float, Kept]] = []
+        self._at = 0.0
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName(title)
+
+    def sizeHint(self) -> QSize:
+        """Half as wide as the time plot."""
+        return QSize(300, 150)
+
+    def show_found(self, found: Analysis) -> None:
+        """Work the values out for a recording."""
+        self._at = self._read(found.proposed)
+        self._rows = sweep(found, self._values, self._change)
+        best = min(self._rows, key=lambda r: abs(r[0] - self._at))[1]
+        self.setAccessibleDescription(
+            f"{self._title} {self._at:g} {self._unit} keeps {best.true} of {best.all_true} strokes "
+            f"and {best.false} of {best.all_false} false hits."
+        )
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Two curves from 0 to all, and the proposed value."""
+        painter, c = QPainter(self), THEME.colours
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        area = QRectF(42, 26, self.width() - 54, self.height() - 48)
+        head = f"{self._title}: {self._at:g} {self._unit}".strip()
+        text(painter, QRectF(8, 2, self.width() - 12, 20), head, c.ink, bold(c.text_px - 1))
+        painter.setPen(QPen(QColor(c.line), 1))
+        painter.setBrush(QColor(c.raised))
+        painter.drawRect(area)
+        for share, words in ((0.0, "0 %"), (1.0, "100 %")):
+            y = area.bottom() - share * area.height()
+            text(painter, QRectF(2, y - 8, 38, 16), words, c.muted, font(c.text_px - 4),
+                 Qt.AlignmentFlag.AlignRight)  # fmt: skip
+        if not self._rows:
+            painter.end()
+            return
+        low, high = self._values[0], self._values[-1]
+
+        def x(value: float) -> float:
+            return area.left() + (value - low) / (high - low) * area.width()
+
+        painter.setPen(QPen(mixed(c.action, c.paper, 0.6), 1.6, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(x(self._at), area.top()), QPointF(x(self._at), area.bottom()))
+        self._curve(painter, area, x, c.good, lambda k: k.true / max(1, k.all_true))
+        self._curve(painter, area, x, c.fault, lambda k: k.false / max(1, k.all_false), True)
+        foot = QRectF(area.left(), area.bottom() + 2, area.width(), 18)
+        text(painter, foot, f"{low:g}", c.muted, font(c.text_px - 4))
+        text(painter, foot, f"{high:g} {self._unit}", c.muted, font(c.text_px - 4),
+             Qt.AlignmentFlag.AlignRight)  # fmt: skip
+        middle = Qt.AlignmentFlag.AlignHCenter
+        text(
+            painter,
+            foot,
+            "— strokes  - - false",
+            c.muted,
+            font(c.text_px - 4),
+            middle,
+        )
+        painter.end()
+
+    def _curve(
+        self, painter: QPainter, area: QRectF, x: Callable[[float], float], colour: str,
+        share: Callable[[Kept], float], dashed: bool = False,
+    ) -> None:  # fmt: skip
+        path = QPainterPath()
+        for n, (value, kept) in enumerate(self._rows):
+            point = QPointF(x(value), area.bottom() - share(kept) * area.height())
+            path.lineTo(point) if n else path.moveTo(point)
+        pen = QPen(QColor(colour), 2.2)
+        if dashed:
+            pen.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path)

@@ -1,0 +1,156 @@
+"""Strikes recorded, simulated or read from a file; what is true of them, and what to set."""
+
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from vastzone.app import dialogs
+from vastzone.app.clock import now_ms
+from vastzone.app.views.pads.plots import SweepPlot, TimePlot
+from vastzone.core.engine.report import Report
+from vastzone.core.errors import PlanError
+from vastzone.core.plan import lookup
+from vastzone.core.proof.words import listed, many
+from vastzone.core.response.drummer import play
+from vastzone.core.response.strikes import Analysis, Hit, Settings, analyse, count, keep
+from vastzone.desk.session import Desk
+
+MASKS = tuple(float(n) for n in range(0, 161, 4))
+RATIOS = tuple(n / 50 for n in range(46))
+THRESHOLDS = tuple(float(n) for n in range(0, 101, 2))
+
+
+def _threshold(proposed: Settings, value: float) -> Settings:
+    """One threshold for every pad, and nothing else."""
+    return Settings(dict.fromkeys(proposed.thresholds, value), 0.0, 0.0)
+
+
+def _mask(proposed: Settings, value: float) -> Settings:
+    """The mask time, with crosstalk as proposed and no threshold."""
+    return proposed._replace(thresholds={}, mask_ms=value)
+
+
+def _ratio(proposed: Settings, value: float) -> Settings:
+    """The crosstalk, with the mask time as proposed and no threshold."""
+    return proposed._replace(thresholds={}, ratio=value)
+
+
+def _lowest(proposed: Settings) -> float:
+    return min(proposed.thresholds.values(), default=0.0)
+
+
+class StrikesPage(QWidget):
+    """Sources above, the recording, two sweeps, and the settings in words."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._seed = 0
+        self._recorded: list[Hit] = []
+        self.found: Analysis | None = None
+        self.times = TimePlot()
+        self.plots = (
+            SweepPlot("Threshold, lowest", "", THRESHOLDS, _threshold, _lowest),
+            SweepPlot("Mask time", "ms", MASKS, _mask, lambda s: s.mask_ms),
+            SweepPlot("Crosstalk below", "× the other", RATIOS, _ratio, lambda s: s.ratio),
+        )
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 0, 14, 6)
+        box.setSpacing(6)
+        box.addLayout(self._bar())
+        box.addWidget(self.times, 4)
+        row = QHBoxLayout()
+        for plot in self.plots:
+            row.addWidget(plot)
+        box.addLayout(row, 3)
+        self.words = QLabel()
+        self.words.setProperty("role", "small")
+        self.words.setWordWrap(True)
+        box.addWidget(self.words)
+        desk.stage.struck.connect(self._struck)
+        self._say_nothing()
+
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setSpacing(7)
+        self.record = QPushButton("Record strikes")
+        self.record.setCheckable(True)
+        self.record.setToolTip("Strike the pads, then press again")
+        self.record.toggled.connect(self._record)
+        self.simulate = QPushButton("Simulated drummer")
+        self.simulate.setToolTip("A groove with rolls, double triggers and crosstalk")
+        self.simulate.clicked.connect(self._simulate)
+        self.file = QPushButton("From a CSV…")
+        self.file.setToolTip("Columns time_ms, pad, peak")
+        self.file.clicked.connect(self._from_file)
+        for button in (self.record, self.simulate, self.file):
+            bar.addWidget(button)
+        bar.addStretch()
+        return bar
+
+    def _say_nothing(self) -> None:
+        self.words.setText(
+            "Record a minute of playing, soft and hard, or let the simulated drummer play: what "
+            "pads send twice and what shakes their neighbours is found, with the settings that "
+            "drop it and keep the strokes."
+        )
+
+    def _record(self, on: bool) -> None:
+        if on:
+            self._recorded = []
+            self.words.setText("Recording: strike the pads, then press again.")
+        else:
+            self.show_hits(tuple(self._recorded))
+
+    def _struck(self, report: Report) -> None:
+        if self.record.isChecked() and report.key is None and report.velocity > 0:
+            device, _, ident = report.subject.partition(":")
+            owner = lookup.device(self._desk.plan, device)
+            name = lookup.by_id(owner.controls, ident, "control").name
+            self._recorded.append(Hit(now_ms(), name, float(report.velocity)))
+
+    def _simulate(self) -> None:
+        self._seed += 1
+        take = play(self._seed)
+        self.show_hits(take.hits)
+        if self.found is not None:
+            kept = count(take.hits, take.true, self.found.proposed)
+            self.words.setText(
+                f"{self.words.text()}\nAgainst the drummer’s own account: {kept.true} of "
+                f"{many(kept.all_true, 'stroke')} and {kept.false} of "
+                f"{many(kept.all_false, 'false hit')} would come through."
+            )
+
+    def _from_file(self) -> None:
+        from vastzone.files.strikes import read_strikes
+
+        path = dialogs.ask_strikes(self)
+        if path is None:
+            return
+        try:
+            self.show_hits(read_strikes(path))
+        except PlanError as error:
+            dialogs.tell(self, str(error))
+
+    def show_hits(self, hits: tuple[Hit, ...]) -> None:
+        """Analyse a recording and show it."""
+        if not hits:
+            self._say_nothing()
+            return
+        self.found = found = analyse(hits)
+        self.times.found = found
+        self.times.update()
+        for plot in self.plots:
+            plot.show_found(found)
+        self.words.setText(said(found))
+
+
+def said(found: Analysis) -> str:
+    """What was found and what to set, in words."""
+    true, double, cross = (len(found.of(kind)) for kind in ("true", "double", "crosstalk"))
+    kept = sum(keep(found.hits, found.proposed))
+    thresholds = listed((f"{p} {t:.0f}" for p, t in found.proposed.thresholds.items()), 8)
+    return (
+        f"{many(len(found.hits), 'hit')}: {many(true, 'stroke')}, "
+        f"{many(double, 'double trigger')}, {cross} by crosstalk. Set the mask time to "
+        f"{found.proposed.mask_ms:g} ms, crosstalk to {found.proposed.ratio:g}, thresholds: "
+        f"{thresholds}. {kept} hits come through then."
+    )
