@@ -130,7 +130,7 @@ def curlew():
         for n, (name, types, _) in enumerate(CURLEW, 1)
     )
     controls = tuple(
-        Control(id=f"trigger-{n}", name=f"Trigger {n}, {name}", kind="pad", row=(n - 1) // 5,
+        Control(id=f"trigger-{n}", name=f"{name} trigger", kind="pad", row=(n - 1) // 5,
                 column=(n - 1) % 5)
         for n, (name, _, _) in enumerate(CURLEW, 1)
     )  # fmt: skip

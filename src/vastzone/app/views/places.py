@@ -19,7 +19,8 @@ KEY_RULES = frozenset((
 ))  # fmt: skip
 PAD_RULES = frozenset((
     "more pads than inputs", "pad in no input", "zone lost", "splitter broken",
-    "modes that do not fit", "sound not in kit",
+    "modes that do not fit", "sound not in kit", "two pads on one note", "pad outside the kit",
+    "pads double keys", "mute group alone", "rhythm not on 10",
 ))  # fmt: skip
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]

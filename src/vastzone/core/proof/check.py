@@ -7,7 +7,7 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
-from vastzone.core.proof import coverage, doubles, inputs, numbers
+from vastzone.core.proof import coverage, doubles, inputs, numbers, pads
 from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
 
 SPOT_RULES: tuple[SpotRule, ...] = (
@@ -24,6 +24,11 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     inputs.unplugged_pads,
     inputs.lost_zones,
     inputs.broken_splitters,
+    pads.two_on_one_note,
+    pads.silent_pads,
+    pads.pads_double_keys,
+    pads.lonely_mute_groups,
+    pads.rhythm_elsewhere,
     numbers.unreached_parts,
 )
 

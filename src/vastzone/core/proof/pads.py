@@ -1,0 +1,189 @@
+"""Rules about pads: notes that double, kits that hold nothing there, mute groups with one end."""
+
+from collections.abc import Iterator
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.tables import Emission, Sending
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.sound import Kit, Part
+from vastzone.core.plan.touch import Program, Send
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.words import listed, many
+
+
+def _programs(
+    plan: Plan, compiled: tuple[Compiled, ...]
+) -> Iterator[tuple[Compiled, Device, Program, tuple[str, ...]]]:
+    """Each device with pads in each of its programs that a scene is on, in the first such scene."""
+    seen: dict[tuple[str, int], list[str]] = {}
+    first: dict[tuple[str, int], tuple[Compiled, Device, Program]] = {}
+    for scene in compiled:
+        for owner in plan.devices:
+            program = lookup.program_in(scene.scene, owner)
+            if program is None or not any(c.kind == "pad" for c in owner.controls):
+                continue
+            key = (owner.id, program.number)
+            first.setdefault(key, (scene, owner, program))
+            seen.setdefault(key, []).append(scene.scene.id if scene.scene else "")
+    for key, (scene, owner, program) in first.items():
+        names = tuple(n for n in seen[key] if n)
+        yield scene, owner, program, () if len(names) == len(plan.scenes) else names
+
+
+def _notes(
+    scene: Compiled, owner: Device, program: Program
+) -> Iterator[tuple[Send, Sending, Emission]]:
+    pads = {c.id for c in owner.controls if c.kind == "pad"}
+    for send in program.sends:
+        if send.control in pads and send.message == "note":
+            for sending in scene.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
+                if sending.send is send:
+                    yield from ((send, sending, e) for e in sending.notes)
+
+
+def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Two pads of one bank that send the same note on the same channel, and sound by it."""
+    for scene, owner, program, scenes in _programs(plan, compiled):
+        held: dict[tuple[int, int, int], list[str]] = {}
+        for send, _, emission in _notes(scene, owner, program):
+            if emission.landings:
+                key = (send.bank, emission.channel, emission.note)
+                held.setdefault(key, []).append(send.control)
+        names = {c.id: c.name for c in owner.controls}
+        for (bank, channel, note), pads in held.items():
+            if len(pads) > 1:
+                said = pitch.label(note, owner.octaves)
+                yield Finding(
+                    "two pads on one note", "caution",
+                    tuple(f"{owner.id}:{p}" for p in (*pads[1:], pads[0])),
+                    f"{listed(names[p] for p in pads)} of {owner.name} all send {said} on channel "
+                    f"{channel + 1}: they sound the same.",
+                    tuple(_other_note(owner, program, bank, p, held) for p in pads[1:2]), scenes,
+                )  # fmt: skip
+
+
+def _other_note(
+    owner: Device, program: Program, bank: int, pad: str,
+    held: dict[tuple[int, int, int], list[str]],
+) -> Edit:  # fmt: skip
+    used = {note for _, _, note in held}
+    free = next((n for n in range(36, 128) if n not in used), 36)
+    label = f"Send {pitch.label(free, owner.octaves)} from it"
+    return edits.set_send(owner.id, program.number, pad, bank, label, number=free)
+
+
+def silent_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Pads whose note is on a kit's channel, where the kit holds nothing on it."""
+    for scene, owner, program, scenes in _programs(plan, compiled):
+        silent: dict[str, list[tuple[Send, Kit, Device, Part]]] = {}
+        for send, _, emission in _notes(scene, owner, program):
+            if emission.landings:
+                continue
+            found = _kit_there(scene, emission)
+            if found is not None:
+                silent.setdefault(found[2].id, []).append((send, *found[:1], found[1], found[2]))
+        for held in silent.values():
+            yield _silent(owner, program, held, scenes)
+
+
+def _kit_there(scene: Compiled, emission: Emission) -> tuple[Kit, Device, Part] | None:
+    """The kit that listens where a note goes."""
+    for step in emission.tree.steps:
+        device = step.arc.dest.partition(":")[0]
+        for listener in scene.world.of(device).by_channel[emission.channel]:
+            if listener.kit is not None and listener.hears(step.arc.dest.partition(":")[2]):
+                owner = lookup.device(scene.plan, device)
+                return listener.kit, owner, listener.part
+    return None
+
+
+def _silent(
+    owner: Device, program: Program, held: list[tuple[Send, Kit, Device, Part]],
+    scenes: tuple[str, ...],
+) -> Finding:  # fmt: skip
+    names = {c.id: c.name for c in owner.controls}
+    send, kit, receiver, part = held[0]
+    near = min(kit.sounds, key=lambda s: (abs(s.note - send.number), s.note), default=None)
+    nearest = ""
+    fixes: tuple[Edit, ...] = ()
+    if near is not None:
+        where = pitch.label(near.note, receiver.octaves)
+        nearest = f" The nearest to {names[send.control]} is {near.name} on {where}."
+        label = f"Let {names[send.control]} play {near.name}"
+        fixes = (edits.set_send(owner.id, program.number, send.control, send.bank, label,
+                                number=near.note),)  # fmt: skip
+    pads = listed(names[s.control] for s, _, _, _ in held)
+    count = "sends a note" if len(held) == 1 else "send notes"
+    return Finding(
+        "pad outside the kit", "caution",
+        (f"{owner.id}:{send.control}", f"{receiver.id}:{part.id}", owner.id),
+        f"{pads} of {owner.name} {count} on which {kit.name} of {receiver.name} has nothing."
+        f"{nearest}", fixes, scenes,
+    )  # fmt: skip
+
+
+def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Pads that play parts which keys of another device play too, on the same channel."""
+    for scene, owner, program, scenes in _programs(plan, compiled):
+        parts: dict[str, list[str]] = {}
+        for send, _, emission in _notes(scene, owner, program):
+            for landing in emission.landings:
+                parts.setdefault(landing.ref, []).append(send.control)
+        keys: dict[str, set[str]] = {}
+        for (ref, _), emissions in scene.keys.items():
+            for emission in emissions:
+                for landing in emission.landings:
+                    if landing.ref in parts and ref.partition(":")[0] != owner.id:
+                        keys.setdefault(landing.ref, set()).add(ref)
+        for part_ref, beds in keys.items():
+            yield _doubled(plan, owner, part_ref, parts[part_ref], sorted(beds)[0], scenes)
+
+
+def _doubled(
+    plan: Plan, owner: Device, part_ref: str, pads: list[str], bed: str, scenes: tuple[str, ...]
+) -> Finding:
+    there = lookup.device(plan, part_ref.partition(":")[0])
+    part = lookup.part(there, part_ref.partition(":")[2])
+    board = lookup.device(plan, bed.partition(":")[0])
+    count = many(len(dict.fromkeys(pads)), "pad")
+    return Finding(
+        "pads double keys", "caution", (f"{owner.id}:{pads[0]}", owner.id, part_ref),
+        f"{count} of {owner.name} play {part.name}, which the keys of {board.name} play too: both "
+        f"send on channel {part.channel or 'any'}.", (), scenes,
+    )  # fmt: skip
+
+
+def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Mute groups in which one part alone has nothing to silence and nothing to silence it."""
+    for owner in plan.devices:
+        groups: dict[str, list[Part]] = {}
+        for part in owner.parts:
+            if part.mute_group:
+                groups.setdefault(part.mute_group, []).append(part)
+        for group, parts in groups.items():
+            if len(parts) == 1 and parts[0].kit is None:
+                label = f"Take {parts[0].name} out of the group"
+                yield Finding(
+                    "mute group alone", "caution", (f"{owner.id}:{parts[0].id}",),
+                    f"{parts[0].name} in {owner.name} is alone in the mute group “{group}”: it "
+                    "silences nothing, and nothing silences it.",
+                    (edits.set_part(owner.id, parts[0].id, label, mute_group=None),),
+                )  # fmt: skip
+
+
+def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Rhythm that is not on channel 10, where the person likes it there."""
+    if not plan.schools.rhythm_on_10:
+        return
+    for owner, part in lookup.parts(plan):
+        if part.rhythm and part.channel not in (None, 10):
+            label = f"Put {part.name} on channel 10"
+            yield Finding(
+                "rhythm not on 10", "hint", (f"{owner.id}:{part.id}",),
+                f"{part.name} in {owner.name} is rhythm and listens on channel {part.channel}; by "
+                "custom it is on 10.",
+                (edits.set_part(owner.id, part.id, label, channel=10),),
+            )  # fmt: skip
