@@ -150,3 +150,15 @@ def test_steps_are_ticked_until_the_device_holds_them(capsys, tmp_path):
     assert "Wren 32, program 1: Zone Swell manual, highest" in run(capsys, "diff", plan)[1]
     assert "Wren 32" not in run(capsys, "cards", plan, "--mark", "wren=stored")[1]
     assert "Wren 32" not in run(capsys, "diff", plan)[1]
+
+
+def test_prove_tells_the_causes_with_their_fixes(capsys):
+    from vastzone import demo
+
+    assert main(["prove", str(demo.AS_FOUND), "--json"]) == 1
+    told = json.loads(capsys.readouterr().out)
+    widest = told["causes"][0]
+    assert widest["rule"] == "connected twice" and widest["keys"] > 300 and widest["fixes"]
+    assert all(c["why"].endswith(".") for c in told["causes"])
+    assert main(["prove", str(demo.READY), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["causes"] == []

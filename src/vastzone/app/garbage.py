@@ -7,7 +7,7 @@ thread happens to allocate, so a worker would now and then destroy a widget, and
 import gc
 from collections.abc import Callable
 
-from PySide6.QtCore import QCoreApplication, QEvent, QObject, QTimer
+from PySide6.QtCore import QEvent, QObject, QTimer
 
 from vastzone.app.clock import now_ms
 
@@ -27,9 +27,6 @@ class Collector(QObject):
         super().__init__(parent)
         gc.disable()
         self._busy, self._touched, self._deep = busy, now_ms(), 0
-        app = QCoreApplication.instance()
-        if app is not None:
-            app.installEventFilter(self)
         self._timer = QTimer(self)
         self._timer.setInterval(EVERY_MS)
         self._timer.timeout.connect(self.collect)
@@ -55,18 +52,14 @@ class Collector(QObject):
         gc.collect()
         gc.freeze()
 
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+    def note(self, watched: QObject, event: QEvent) -> bool:
         """Note that hands are at work."""
-        if event.type() in HANDS:
-            self._touched = now_ms()
+        self._touched = now_ms()
         return False
 
     def close(self) -> None:
         """Leave it to Python again."""
         self._timer.stop()
-        app = QCoreApplication.instance()
-        if app is not None:
-            app.removeEventFilter(self)
         gc.unfreeze()
         gc.collect()
         gc.enable()

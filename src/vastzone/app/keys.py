@@ -1,6 +1,6 @@
 """Keys that mean something where the focus is, kept from the shortcuts of the window."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
@@ -17,10 +17,31 @@ def keeps(event: QEvent, mine: Iterable[Qt.Key]) -> bool:
     return True
 
 
-class ButtonKeys(QObject):
-    """Lets Space press the button that has the focus, whatever else Space does in the window."""
+Taker = Callable[[QObject, QEvent], bool]
+
+
+class Hands(QObject):
+    """The one filter of the application: what hands do goes to whoever asked for its kind.
+
+    Every event of every widget passes here, so all others are let go at once.
+    """
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._takers: dict[QEvent.Type, list[Taker]] = {}
+        self.take(buttons_keep_space, QEvent.Type.ShortcutOverride)
+
+    def take(self, taker: Taker, *kinds: QEvent.Type) -> None:
+        """Let ``taker`` see these kinds; what it returns True for goes no further."""
+        for kind in kinds:
+            self._takers.setdefault(kind, []).append(taker)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Keep Space for buttons and choices."""
-        pressed = isinstance(watched, QAbstractButton | QComboBox)
-        return pressed and keeps(event, (Qt.Key.Key_Space,))
+        """Hand on what somebody asked for."""
+        takers = self._takers.get(event.type())
+        return takers is not None and any(taker(watched, event) for taker in takers)
+
+
+def buttons_keep_space(watched: QObject, event: QEvent) -> bool:
+    """Let Space press the button that has the focus, whatever else Space does in the window."""
+    return isinstance(watched, QAbstractButton | QComboBox) and keeps(event, (Qt.Key.Key_Space,))

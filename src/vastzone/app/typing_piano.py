@@ -28,10 +28,8 @@ class TypingPiano(QObject):
         self.octave = 4
         self._down: dict[int, tuple[str, int]] = {}
 
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Take piano keys out of the stream of events."""
-        if event.type() not in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
-            return False
+    def take(self, watched: QObject, event: QEvent) -> bool:
+        """Take piano keys, pressed and released, out of the stream of events."""
         assert isinstance(event, QKeyEvent)
         if event.type() is QEvent.Type.KeyRelease:
             return self._release(event)

@@ -5,7 +5,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QEvent, QTimer
 from PySide6.QtGui import QCloseEvent, QPaintEvent
 from PySide6.QtWidgets import QApplication, QMainWindow
 
@@ -36,8 +36,8 @@ class Window(QMainWindow):
     def fill(self) -> None:
         """Load and build everything."""
         from vastzone.app.documents import Documents
-        from vastzone.app.garbage import Collector
-        from vastzone.app.keys import ButtonKeys
+        from vastzone.app.garbage import HANDS, Collector
+        from vastzone.app.keys import Hands
         from vastzone.app.playing import Playing
         from vastzone.app.theme import fonts
         from vastzone.app.theme.current import THEME
@@ -56,9 +56,10 @@ class Window(QMainWindow):
         self._declare()
         self.actions_table.bind(self)
         self.piano = TypingPiano(self.desk, self)
-        self._button_keys = ButtonKeys(self)
-        for keys in (self.piano, self._button_keys):
-            QApplication.instance().installEventFilter(keys)  # type: ignore[union-attr]
+        self._hands = Hands(self)
+        self._hands.take(self._garbage.note, *HANDS)
+        self._hands.take(self.piano.take, QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
+        QApplication.instance().installEventFilter(self._hands)  # type: ignore[union-attr]
         self._pump = QTimer(self)
         self._pump.setInterval(0)
         self._pump.timeout.connect(self._work)
@@ -319,6 +320,5 @@ class Window(QMainWindow):
         self.playing.close()
         THEME.changed.disconnect_all()
         self._garbage.close()
-        for keys in (self.piano, self._button_keys):
-            QApplication.instance().removeEventFilter(keys)  # type: ignore[union-attr]
+        QApplication.instance().removeEventFilter(self._hands)  # type: ignore[union-attr]
         event.accept()

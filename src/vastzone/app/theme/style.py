@@ -4,11 +4,9 @@ from pathlib import Path
 from string import Template
 
 from vastzone.app.theme.colours import Colours
-from vastzone.app.theme.fonts import FAMILY
 
 _ICONS = (Path(__file__).parents[1] / "assets" / "icons").as_posix()
 _SHEET = Template("""
-* { font-family: "$family"; font-size: ${text}px; color: $ink; }
 QMainWindow, QDialog, QMessageBox { background: $paper; }
 #header { background: $panel; border-bottom: 1px solid $line; }
 #rail { background: $panel; border-right: 1px solid $line; }
@@ -122,7 +120,6 @@ def sheet(colours: Colours, name: str) -> str:
     text = colours.text_px
     return _SHEET.substitute(
         values,
-        family=FAMILY,
         name=name,
         icons=_ICONS,
         text=text,

@@ -1,0 +1,150 @@
+"""Wild clicking and typing in every view: nothing breaks, and everything can be undone."""
+
+import random
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication
+
+from vastzone.app.theme.current import THEME
+from vastzone.core.plan import edits, lookup
+
+from .test_views import show
+
+LEFT = Qt.MouseButton.LeftButton
+KEYS = (
+    Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Return,
+    Qt.Key.Key_Space, Qt.Key.Key_Delete, Qt.Key.Key_Escape, Qt.Key.Key_PageDown, Qt.Key.Key_Tab,
+)  # fmt: skip
+SHIFTS = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier,
+          Qt.KeyboardModifier.ControlModifier)  # fmt: skip
+
+
+def surface(window, ident):
+    view = window.view(ident)
+    if ident == "rig":
+        return view.canvas
+    if ident == "plays":
+        return view.matrix.viewport()
+    if ident == "pads":
+        return view.canvas
+    if ident == "inputs":
+        return view.inputs
+    return view.page.viewport()
+
+
+@pytest.mark.parametrize(("ident", "seed"), [("rig", 1), ("plays", 2), ("pads", 3), ("cards", 4)])
+def test_every_view_survives_wild_hands(window, qtbot, told, ident, seed):
+    chance = random.Random(seed)
+    show(window, qtbot, ident)
+    target = surface(window, ident)
+    focus = window.view(ident).focusProxy()
+    for _ in range(45):
+        a, b = (
+            QPoint(
+                chance.randrange(max(1, target.width())), chance.randrange(max(1, target.height()))
+            )
+            for _ in range(2)
+        )
+        mods = chance.choice(SHIFTS)
+        qtbot.mousePress(target, LEFT, mods, a)
+        qtbot.mouseMove(target, b)
+        qtbot.mouseRelease(target, LEFT, mods, b)
+        qtbot.keyClick(focus, chance.choice(KEYS), chance.choice(SHIFTS[:2]))
+        if chance.random() < 0.15:
+            window.desk.step_scene(chance.choice([-1, 1]))
+        if chance.random() < 0.1:
+            window.desk.undo()
+    while window.desk.undo_label:
+        window.desk.undo()
+    assert not window.desk.changed
+
+
+def test_inputs_survive_wild_hands(window, qtbot, told):
+    chance = random.Random(5)
+    view = show(window, qtbot, "pads")
+    view.show_page(1)
+    canvas = view.inputs
+    for _ in range(60):
+        a, b = (QPoint(chance.randrange(canvas.width()), chance.randrange(canvas.height()))
+                for _ in range(2))  # fmt: skip
+        qtbot.mousePress(canvas, LEFT, pos=a)
+        qtbot.mouseMove(canvas, b)
+        qtbot.mouseRelease(canvas, LEFT, pos=b)
+        qtbot.keyClick(canvas, chance.choice(KEYS[:4] + KEYS[6:8]))
+    while window.desk.undo_label:
+        window.desk.undo()
+    assert not window.desk.changed
+
+
+def test_views_follow_themes_sizes_and_an_empty_plan(window, qtbot, told):
+    for theme, size in (("stage", (1024, 700)), ("day", (1900, 1100))):
+        window.resize(*size)
+        THEME.use(theme)
+        for ident in window.rail.buttons:
+            window.show_view(ident)
+            QApplication.processEvents()
+    window.desk.load(window.desk.plan, None)
+    for device in list(window.desk.plan.devices):
+        window.perform(edits.remove_device(device.id))
+        for ident in window.rail.buttons:
+            window.show_view(ident)
+            QApplication.processEvents()
+    assert not window.desk.plan.devices and not window.desk.plan.intents
+    while window.desk.undo_label:
+        window.desk.undo()
+    assert len(window.desk.plan.devices) == 9
+
+
+def test_removing_what_is_shown_leaves_no_view_behind(window, qtbot, told):
+    pads = show(window, qtbot, "pads")
+    assert pads.canvas.device == "dipper"
+    window.perform(edits.remove_device("dipper"))
+    assert pads.canvas.device == "curlew"
+    window.perform(edits.remove_device("curlew"))
+    assert pads.owner is None
+    window.desk.undo()
+    assert pads.owner.id == "curlew"
+    assert lookup.device(window.desk.plan, "curlew").inputs
+
+
+def test_the_collector_waits_for_calm(window, qtbot, monkeypatch):
+    import gc
+
+    from vastzone.app import garbage
+
+    collected = []
+    monkeypatch.setattr(gc, "collect", lambda generation=2: collected.append(generation))
+    monkeypatch.setattr(gc, "get_count", lambda: (900, 20, 20))
+    monkeypatch.setattr(gc, "freeze", lambda: None)
+    window._garbage._touched = garbage.now_ms()
+    window._garbage.collect()
+    assert collected == [0], "hands are at work: only what is young"
+    window._garbage._touched = garbage.now_ms() - 10 * garbage.CALM_MS
+    window._garbage._busy = lambda: True
+    window._garbage.collect()
+    assert collected == [0, 0], "something is worked out: only what is young"
+    window._garbage._busy = lambda: False
+    window._garbage.collect()
+    assert collected == [0, 0, 2]
+
+
+def test_a_job_runs_in_slices_and_can_be_given_up(qtbot, qapp):
+    from PySide6.QtCore import QObject
+
+    from vastzone.app.jobs import Job
+
+    def steps(count):
+        for n in range(count):
+            yield n / count
+        return count
+
+    parent, done = QObject(), []
+    job = Job(parent)
+    job.start(steps(5), done.append)
+    qtbot.waitUntil(lambda: done == [5])
+    assert not job.running
+    job.start(steps(10**9), done.append)
+    assert job.running
+    job.stop()
+    assert not job.running and done == [5]
