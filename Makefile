@@ -12,7 +12,7 @@ demo: $(VENV)/.run
 
 test: $(VENV)/.dev
 	@$(PY) tools/system_check.py
-	QT_QPA_PLATFORM=offscreen $(PY) -m pytest
+	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n 2 --dist loadfile
 
 $(VENV)/bin/python:
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is missing: install the Debian packages python3.11 and python3.11-venv, or run make PYTHON=/path/to/python3"; exit 1; }
