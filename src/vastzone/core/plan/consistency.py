@@ -7,6 +7,7 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from typing import Protocol
 
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.plan.wish import Intent
@@ -22,7 +23,7 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from _twice((d.id for d in plan.devices), "device")
     yield from _twice((s.id for s in plan.scenes), "scene")
     for device in plan.devices:
-        yield from _device(device)
+        yield from device_problems(device)
     yield from _cables(plan)
     devices = {d.id: d for d in plan.devices}
     for scene in plan.scenes:
@@ -47,6 +48,12 @@ def _twice(ids: Iterable[str], what: str, where: str = "the plan") -> Iterator[s
     for name, count in Counter(ids).items():
         if count > 1:
             yield f"The {what} id “{name}” is used {count} times in {where}: give each its own."
+
+
+@derived(1024)
+def device_problems(device: Device) -> tuple[str, ...]:
+    """The contradictions inside one device: looked for again only where a device has changed."""
+    return tuple(_device(device))
 
 
 def _device(device: Device) -> Iterator[str]:
