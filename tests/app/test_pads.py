@@ -182,3 +182,22 @@ def test_strikes_are_recorded_as_they_are_played(window, qtbot):
     qtbot.mouseClick(pads.strikes.record, LEFT)
     assert {h.pad for h in pads.strikes.found.hits} == {"Pad 1", "Pad 2"}
     assert len(pads.strikes.found.hits) == 3
+
+
+def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qtbot):
+    from vastzone.app.views.pads.kits import KitsNeeded
+    from vastzone.core.plan import edits
+    from vastzone.core.plan.limits import CountLimit
+
+    pads = show(window, qtbot, "pads")
+    qtbot.mouseClick(pads.kits, LEFT)
+    dialog = pads.findChildren(KitsNeeded)[-1]
+    assert dialog.table.rowCount() == 1 and dialog.table.item(0, 1).text() == "12"
+    assert "Gulls on " in dialog.table.item(0, 2).text()
+    dialog.reject()
+    owner = lookup.device(window.desk.plan, "dipper")
+    few = tuple(c for c in owner.controls if c.id not in {f"pad-{n}" for n in range(9, 13)})
+    limit = (CountLimit(what="memory-slots", most=1),)
+    small = edits.changed(owner, controls=few, limits=limit, programs=())
+    refused = KitsNeeded(pads, window.desk.plan, small)
+    assert "12 sounds" in refused.title.text() or refused.table.rowCount() == 1

@@ -87,6 +87,10 @@ class PadsView(View):
         for combo in (self.device, self.program, self.bank):
             bar.addWidget(combo)
         bar.addStretch()
+        self.kits = QPushButton("Kits")
+        self.kits.setToolTip("How many kits the wished sounds need, and which goes where")
+        self.kits.clicked.connect(self.show_kits)
+        bar.addWidget(self.kits)
         self.copy = QPushButton("Copy by strike")
         self.copy.setCheckable(True)
         self.copy.setToolTip("Strike the pad to copy, then the pad to copy it to")
@@ -139,7 +143,8 @@ class PadsView(View):
         self._fill_devices()
         owner = self.owner
         page = self._pages.checkedId()
-        for widget in (self.device, self.program, self.bank, self.copy, self.what):
+        shown = (self.device, self.program, self.bank, self.kits, self.copy, self.what)
+        for widget in shown:
             widget.setVisible(not page and owner is not None)
         if page == 2:
             self._stack.setCurrentIndex(2)
@@ -262,6 +267,13 @@ class PadsView(View):
         device = report.subject.partition(":")[0]
         if device == owner.id and report.key is None and report.bank != self.canvas.bank:
             self.show_bank(report.bank)
+
+    def show_kits(self) -> None:
+        """How many kits the wished sounds need, and which goes where."""
+        from vastzone.app.views.pads.kits import KitsNeeded
+
+        if self.owner is not None:
+            KitsNeeded(self, self.desk.plan, self.owner).open()
 
     def show_page(self, page: int) -> None:
         """Show the pads (0), the inputs (1) or the strikes (2)."""

@@ -1,0 +1,119 @@
+"""How many kits the wished sounds need, which sound goes where, and what each school costs."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.core.errors import EditError
+from vastzone.core.plan import lookup
+from vastzone.core.plan.fills import kits_needed, pads_of
+from vastzone.core.plan.limits import CountLimit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.proof.words import end_name, listed, many
+from vastzone.core.solve.kits import Kits, plan_kits, presses, wished_sounds
+
+COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
+
+
+def room_of(owner: Device) -> int:
+    """How many kits a device holds: its memory slots."""
+    held = [x.most for x in owner.limits if isinstance(x, CountLimit) and x.what == "memory-slots"]
+    return min(held, default=16)
+
+
+def sound_name(plan: Plan, ref: str) -> str:
+    """The name of «part/sound» or «part/note»."""
+    part_ref, _, sound = ref.partition("/")
+    device = lookup.device(plan, part_ref.partition(":")[0])
+    part = lookup.part(device, part_ref.partition(":")[2])
+    kit = next((k for k in device.kits if k.id == part.kit), None)
+    named = next((s.name for s in kit.sounds if s.id == sound), "") if kit else ""
+    return named or end_name(plan, part_ref)
+
+
+class KitsNeeded(QDialog):
+    """The proposal as a table, with what both schools cost."""
+
+    def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Kits needed")
+        self.resize(860, 420)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        self.title, self.table = QLabel(), QTableWidget(0, len(COLUMNS))
+        self.title.setProperty("role", "title")
+        self.title.setWordWrap(True)
+        box.addWidget(self.title)
+        wanted = wished_sounds(plan, owner.id)
+        pads = pads_of(owner)
+        sounds = set().union(*wanted.values()) if wanted else set()
+        try:
+            found = plan_kits(wanted, len(pads), room_of(owner))
+        except EditError as error:
+            self.title.setText(str(error))
+        else:
+            self._show(plan, owner, found, len(sounds))
+            box.addWidget(quiet(schools_words(plan, owner, found)))
+            box.addWidget(self.table, 1)
+        row = QHBoxLayout()
+        row.addStretch()
+        close = QPushButton("Close")
+        close.clicked.connect(self.reject)
+        row.addWidget(close)
+        box.addLayout(row)
+
+    def _show(self, plan: Plan, owner: Device, found: Kits, sounds: int) -> None:
+        pads = pads_of(owner)
+        least = kits_needed(sounds, len(pads))
+        self.title.setText(
+            f"{many(sounds, 'sound')} on {many(len(pads), 'pad')}: at least {many(least, 'kit')}; "
+            f"proposed {len(found.kits)}."
+        )
+        names = {s.id: s.name for s in plan.scenes}
+        self.table.setHorizontalHeaderLabels(COLUMNS)
+        self.table.verticalHeader().hide()
+        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.table.setShowGrid(False)
+        self.table.setRowCount(len(found.kits))
+        for n, kit in enumerate(found.kits):
+            order = sorted(kit, key=lambda s: found.pads[s])
+            placed = ", ".join(
+                f"{sound_name(plan, s)} on {pads[found.pads[s]].name}" for s in order
+            )
+            scenes = listed((names.get(s, s) for s, k in found.scenes.items() if k == n), 8)
+            for column, words in enumerate((str(n + 1), str(len(kit)), placed, scenes)):
+                item = QTableWidgetItem(words)
+                item.setToolTip(words)
+                self.table.setItem(n, column, item)
+        header = self.table.horizontalHeader()
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+        for column, wide in ((0, 50), (1, 60), (3, 230)):
+            self.table.setColumnWidth(column, wide)
+        rows = self.table.verticalHeader()
+        rows.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.table.setWordWrap(True)
+        self.table.setAccessibleName("Kits with their sounds")
+
+
+def schools_words(plan: Plan, owner: Device, found: Kits) -> str:
+    """What kits in the controller cost against presets in the receiver."""
+    order = [s.id for s in plan.scenes]
+    changes = presses(found, order)
+    one = kits_needed(max((len(k) for k in found.kits), default=0), len(pads_of(owner)))
+    return (
+        f"Kits in {owner.name}: {many(found.edits, 'pad')} to set, {many(changes, 'change')} of "
+        f"kit through the show. One kit in {owner.name} and presets in the receiver: "
+        f"{many(one, 'kit')} to set once, and the receiver changes preset as often."
+    )

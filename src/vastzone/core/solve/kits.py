@@ -1,0 +1,129 @@
+"""How sounds are spread over kits: what is played together in one kit, the rest where it disturbs
+least; the same sound on the same pad wherever it is.
+
+Sounds that a scene plays belong together.  Every scene is to find all its sounds in one kit; a
+sound that several kits need stands in each of them, on the same pad.
+"""
+
+from collections.abc import Iterable
+from itertools import pairwise
+from typing import Any, NamedTuple
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan import lookup
+from vastzone.core.plan.fills import kits_needed, pads_of
+from vastzone.core.plan.model import Plan
+
+APART, COPY = 1000, 10
+SECONDS = 5.0
+
+
+class Kits(NamedTuple):
+    """Which sounds stand in each kit on which pad, and in which kit each scene is played.
+
+    ``pads`` maps a sound to its pad (0-based, in the order of the pads) in every kit that has it;
+    ``split`` are scenes that need more than one kit.
+    """
+
+    kits: tuple[frozenset[str], ...]
+    pads: dict[str, int]
+    scenes: dict[str, int]
+    split: tuple[str, ...]
+
+    @property
+    def edits(self) -> int:
+        """How many pads have to be set, over all kits."""
+        return sum(len(kit) for kit in self.kits)
+
+
+def plan_kits(wanted: dict[str, frozenset[str]], pads: int, most: int) -> Kits:
+    """Spread the sounds that scenes want over at most ``most`` kits of ``pads`` pads.
+
+    First as few scenes as can be are split over kits, then as few copies of sounds are made.
+    Raises EditError when the sounds do not fit at all.
+    """
+    sounds = sorted(set().union(*wanted.values())) if wanted else []
+    least = kits_needed(len(sounds), pads)
+    if least > most:
+        raise EditError(
+            f"{len(sounds)} sounds need {least} kits of {pads} pads, and there are {most}: leave "
+            f"{len(sounds) - most * pads} sounds out, or use presets in the receiver."
+        )
+    if not sounds:
+        return Kits((), {}, {}, ())
+    count = min(most, max(least, len(wanted)))
+    return _solved(wanted, sounds, pads, count)
+
+
+def _solved(wanted: dict[str, frozenset[str]], sounds: list[str], pads: int, count: int) -> Kits:
+    from ortools.sat.python import cp_model
+
+    cp = cp_model.CpModel()
+    holds = {(s, k): cp.new_bool_var("") for s in sounds for k in range(count)}
+    plays = {(c, k): cp.new_bool_var("") for c in wanted for k in range(count)}
+    used = [cp.new_bool_var("") for _ in range(count)]
+    for k in range(count):
+        cp.add(sum(holds[s, k] for s in sounds) <= pads * used[k])
+        if k:
+            cp.add_implication(used[k], used[k - 1])
+    for s in sounds:
+        cp.add_bool_or(holds[s, k] for k in range(count))
+    whole: list[Any] = []
+    for scene, held in wanted.items():
+        cp.add_at_most_one(plays[scene, k] for k in range(count))
+        whole += [plays[scene, k] for k in range(count)]
+        for k in range(count):
+            for s in held:
+                cp.add_implication(plays[scene, k], holds[s, k])
+    cp.maximize(APART * sum(whole) - COPY * sum(holds.values()) - sum(used))
+    solver = cp_model.CpSolver()
+    solver.parameters.num_workers = 1
+    solver.parameters.random_seed = 1
+    solver.parameters.linearization_level = 2
+    solver.parameters.max_time_in_seconds = SECONDS
+    solver.solve(cp)
+    kits = tuple(
+        frozenset(s for s in sounds if solver.boolean_value(holds[s, k])) for k in range(count)
+    )
+    scenes = {c: k for c in wanted for k in range(count) if solver.boolean_value(plays[c, k])}
+    split = tuple(c for c in wanted if c not in scenes)
+    return Kits(tuple(k for k in kits if k), _places(kits, wanted, pads), scenes, split)
+
+
+def _places(
+    kits: Iterable[frozenset[str]], wanted: dict[str, frozenset[str]], pads: int
+) -> dict[str, int]:
+    """One pad for each sound, free in all its kits; sounds of most scenes come first.
+
+    A sound for which no pad is free in all its kits takes the first that is free in most.
+    """
+    often = {s: sum(s in held for held in wanted.values()) for kit in kits for s in kit}
+    taken: list[dict[int, str]] = [{} for _ in kits]
+    places: dict[str, int] = {}
+    for sound in sorted(often, key=lambda s: (-often[s], s)):
+        mine = [taken[n] for n, kit in enumerate(kits) if sound in kit]
+        pad = min(range(pads), key=lambda p: (sum(p in held for held in mine), p))
+        places[sound] = pad
+        for held in mine:
+            held.setdefault(pad, sound)
+    return places
+
+
+def presses(kits: Kits, order: list[str]) -> int:
+    """How many changes of kit a show costs whose scenes come in this order."""
+    at = [kits.scenes[s] for s in order if s in kits.scenes]
+    return sum(a != b for a, b in pairwise(at)) + sum(s in kits.split for s in order)
+
+
+def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
+    """What the pads of a device are wished to play in each scene: «part/sound» or «part/note»."""
+    pads = {f"{device}:{c.id}" for c in pads_of(lookup.device(plan, device))}
+    names = tuple(s.id for s in plan.scenes) or ("",)
+    found: dict[str, set[str]] = {name: set() for name in names}
+    for intent in plan.intents:
+        for n, source in enumerate(intent.sources):
+            if intent.plays and source in pads:
+                sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
+                for scene in intent.scenes or names:
+                    found[scene].add(f"{intent.plays}/{sound or intent.note}")
+    return {scene: frozenset(held) for scene, held in found.items() if held}

@@ -1,0 +1,78 @@
+"""Sounds over kits: by hand, and against every way to spread a few."""
+
+import itertools
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from vastzone.core.errors import EditError
+from vastzone.core.solve.kits import plan_kits, presses
+
+
+def wants(**scenes):
+    return {name: frozenset(held) for name, held in scenes.items()}
+
+
+def test_what_is_played_together_is_in_one_kit():
+    found = plan_kits(wants(dusk="ab", squall="cd"), 2, 4)
+    assert sorted(map(sorted, found.kits)) == [["a", "b"], ["c", "d"]]
+    assert not found.split and found.edits == 4
+    assert presses(found, ["dusk", "squall", "dusk"]) == 2
+
+
+def test_a_sound_of_several_scenes_stands_on_one_pad_throughout():
+    found = plan_kits(wants(dusk="abx", squall="cdx"), 3, 2)
+    assert all("x" in kit for kit in found.kits) and len(found.kits) == 2
+    for kit in found.kits:
+        assert len({found.pads[s] for s in kit}) == len(kit)
+
+
+def test_all_in_one_kit_where_there_is_room():
+    found = plan_kits(wants(dusk="ab", squall="bc"), 4, 8)
+    assert found.kits == (frozenset("abc"),) and presses(found, ["dusk", "squall"]) == 0
+
+
+def test_too_many_sounds_are_refused_with_the_count():
+    with pytest.raises(EditError, match="3 kits of 2 pads"):
+        plan_kits(wants(dusk="abcde"), 2, 2)
+    assert plan_kits({}, 4, 1).kits == ()
+
+
+def test_a_scene_larger_than_a_kit_is_split():
+    found = plan_kits(wants(dusk="abc"), 2, 2)
+    assert found.split == ("dusk",) and set().union(*found.kits) == set("abc")
+
+
+def brute(wanted, pads, most):
+    """The fewest split scenes, then the fewest pads to set, over every way to spread the sounds."""
+    sounds = sorted(set().union(*wanted.values()))
+    subsets = [frozenset(c) for n in range(pads + 1) for c in itertools.combinations(sounds, n)]
+    best = None
+    for kits in itertools.combinations_with_replacement(subsets, most):
+        if set().union(*kits) != set(sounds):
+            continue
+        split = sum(not any(held <= kit for kit in kits) for held in wanted.values())
+        price = (split, sum(len(k) for k in kits))
+        best = price if best is None or price < best else best
+    return best
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.dictionaries(
+        st.sampled_from("XYZ"), st.frozensets(st.sampled_from("abcd"), min_size=1), min_size=1
+    ),
+    st.integers(2, 3),
+)
+def test_it_is_as_good_as_trying_every_way(wanted, pads):
+    sounds = set().union(*wanted.values())
+    most = 2
+    if len(sounds) > most * pads:
+        return
+    found = plan_kits(wanted, pads, most)
+    assert (len(found.split), found.edits) == brute(
+        wanted, pads, min(most, max(1, -(-len(sounds) // pads), len(wanted)))
+    )
+    for scene, kit in found.scenes.items():
+        assert wanted[scene] <= found.kits[kit]
