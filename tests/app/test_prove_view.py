@@ -1,0 +1,116 @@
+"""Prove: its pages, what each card tells, and how it goes to the place of a cause."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QPushButton
+
+from vastzone.core.plan import edits
+from vastzone.core.plan.edits import Edit
+from vastzone.core.proof.intended import prove
+
+from .test_views import show, work_out
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def view(window, qtbot):
+    return show(window, qtbot, "prove")
+
+
+def weighed(qtbot, view):
+    qtbot.waitUntil(lambda: view.causes.best is not None, timeout=10_000)
+    return view.causes.cards[view.causes.at]
+
+
+def test_the_widest_cause_is_open_with_its_fixes_best_first(window, qtbot, view):
+    card = weighed(qtbot, view)
+    assert card.cause is window.desk.causes[0]
+    fixes = [b for b in card.findChildren(QPushButton) if b.accessibleName().startswith("Fix: ")]
+    mended = [int(b.accessibleName().rsplit("mends ", 1)[1].split()[0]) for b in fixes]
+    assert mended == sorted(mended, reverse=True) and len(fixes) == 4
+
+
+def test_a_fix_does_what_its_card_promised(window, qtbot, view):
+    weighed(qtbot, view)
+    promised = int(view.causes.best.accessibleName().rsplit("mends ", 1)[1].split()[0])
+    before = sum(max(1, m.high - m.low + 1) for _, m in prove(window.desk.plan).faults())
+    qtbot.mouseClick(view.causes.best, LEFT)
+    after = sum(max(1, m.high - m.low + 1) for _, m in prove(window.desk.plan).faults())
+    assert before - after == promised
+
+
+def test_arrows_choose_and_the_button_goes_there(window, qtbot, view):
+    weighed(qtbot, view)
+    view.causes.setFocus()
+    for _ in range(3):
+        qtbot.keyClick(view.causes, Qt.Key.Key_Down)
+    card = weighed(qtbot, view)
+    go = next(b for b in card.findChildren(QPushButton) if b.text() == "Go there" and b.isVisible())
+    qtbot.mouseClick(go, LEFT)
+    assert window.desk.selection == card.cause.finding.subjects[0]
+    assert not view.isVisible()
+
+
+def test_when_all_is_as_meant_it_says_so_and_hints_stay(window, qtbot, view):
+    work_out(window, qtbot)
+    show(window, qtbot, "prove")
+    assert {c.cause.finding.severity for c in view.causes.cards} <= {"hint", "caution"}
+    assert "as meant" in view._count.text() and "silent" not in view._count.text()
+
+
+def test_a_plan_without_wishes_has_nothing_to_prove(window, qtbot, view):
+    plan = window.desk.plan
+    window.perform(Edit("No wishes", lambda p: edits.set_plan("x", intents=()).change(p)))
+    assert window.desk.proof is None
+    view.show_page(1)
+    assert not view.walk.begin_button.isEnabled()
+    window.desk.undo()
+    assert window.desk.plan is plan and view.walk.begin_button.isEnabled()
+
+
+def test_the_walk_can_be_taken_by_ear_and_backwards(window, qtbot, view):
+    work_out(window, qtbot)
+    show(window, qtbot, "prove")
+    view.show_page(1)
+    page = view.walk
+    page.by_ear.setChecked(True)
+    page.begin()
+    qtbot.mouseClick(page.simulate, LEFT)
+    assert page.heard.isVisible()
+    qtbot.mouseClick(page.unheard, LEFT)
+    assert page.walk.answers[0].result == "fail" and not page.heard.isVisible()
+    qtbot.mouseClick(page.simulate, LEFT)
+    qtbot.mouseClick(page.heard, LEFT)
+    assert page.walk.answers[0].result == "pass" and page.walk.at == 1
+    qtbot.mouseClick(page.back, LEFT)
+    assert page.walk.at == 0
+    page.setFocus()
+    qtbot.keyClick(page, Qt.Key.Key_Return)
+    assert page.walk.at == 1
+
+
+def test_a_walk_through_all_scenes_changes_scenes_by_itself(window, qtbot, view):
+    work_out(window, qtbot)
+    show(window, qtbot, "prove")
+    view.show_page(1)
+    page = view.walk
+    page.scope.setCurrentIndex(1)
+    page.begin()
+    scenes = [a.scene for a in page.walk.asks]
+    assert list(dict.fromkeys(scenes)) == [s.id for s in window.desk.plan.scenes]
+    page.walk.go(scenes.index("squall"))
+    assert window.desk.scene.id == "squall"
+    assert page.list.count() == len(scenes)
+
+
+def test_a_recorded_walk_is_undone_like_any_edit(window, qtbot, view):
+    work_out(window, qtbot)
+    show(window, qtbot, "prove")
+    view.show_page(1)
+    view.walk.begin()
+    qtbot.mouseClick(view.walk.simulate, LEFT)
+    qtbot.mouseClick(view.walk.finish, LEFT)
+    assert window.desk.plan.log and window.desk.undo_label == "Record walk-through"
+    window.desk.undo()
+    assert not window.desk.plan.log
