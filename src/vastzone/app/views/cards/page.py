@@ -20,7 +20,7 @@ from vastzone.app.keys import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
-from vastzone.app.views.rig.paint import text
+from vastzone.app.views.drawing import text
 from vastzone.core.cards.card import Card, Step
 from vastzone.core.plan.wish import STATES, State
 

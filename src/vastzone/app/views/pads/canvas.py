@@ -11,9 +11,9 @@ from vastzone.app.keys import keeps
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import paint_tag, text
 from vastzone.app.views.pads.faces import Face, channel_words, faces, number_words, others
 from vastzone.app.views.plays.marks import paint_mark
-from vastzone.app.views.rig.paint import text
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fills import banks_of, pads_of
 from vastzone.core.plan.model import Device
@@ -143,7 +143,7 @@ class PadsCanvas(QWidget):
         line = min(20.0, inner.height() / 4)
         x = inner.left()
         if face.tag:
-            self._chip(painter, QRectF(x, inner.top(), 28, 17), face)
+            paint_tag(painter, QRectF(x, inner.top(), 28, 17), face.tag, face.colour)
             x += 35
         head = QRectF(x, inner.top() - 1, inner.right() - x - 18, 19)
         text(painter, head, face.control.name, c.muted, font(c.text_px - 2))
@@ -175,14 +175,6 @@ class PadsCanvas(QWidget):
         painter.drawRoundedRect(chip, 11, 11)
         text(painter, chip, f"→ {pitch.label(note, owner.octaves)}", c.on_action,
              bold(c.text_px - 2), Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
-
-    def _chip(self, painter: QPainter, chip: QRectF, face: Face) -> None:
-        c = THEME.colours
-        colour = mixed(c.ink, c.panel, 0.32) if face.colour is None else c.part(face.colour)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour)
-        painter.drawRoundedRect(chip, 4, 4)
-        text(painter, chip, face.tag, readable_on(colour), bold(11), Qt.AlignmentFlag.AlignHCenter)
 
     def _paint_control(self, painter: QPainter, owner: Device, place: Place) -> None:
         c, face, rect = THEME.colours, place.face, place.rect

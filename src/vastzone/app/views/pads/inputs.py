@@ -20,7 +20,7 @@ from vastzone.app.perform import Performer
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
-from vastzone.app.views.rig.paint import text
+from vastzone.app.views.drawing import text
 from vastzone.core.errors import PlanError
 from vastzone.core.plan import drums
 from vastzone.core.plan.trigger import TriggerInput, TriggerPad, surviving

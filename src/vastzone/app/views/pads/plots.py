@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
-from vastzone.app.views.rig.paint import text
+from vastzone.app.views.drawing import text
 from vastzone.core.response.strikes import Analysis, Kept, Settings, sweep
 
 SHOWN_MS = 6000.0

@@ -50,7 +50,8 @@ class PadsView(View):
         middle = QWidget()
         self._stack = QStackedLayout(middle)
         self.strikes = StrikesPage(desk)
-        for page in (self._pads_page(), self._inputs_page(), self.strikes, self._empty):
+        drawn = (self._page(self.canvas, self.fill), self._page(self.inputs, self.fit))
+        for page in (*drawn, self.strikes, self._empty):
             self._stack.addWidget(page)
         box.addWidget(middle, 1)
         self.line = Elided("muted", self.canvas)
@@ -109,27 +110,17 @@ class PadsView(View):
         combo.setMaximumWidth(200)
         return combo
 
-    def _pads_page(self) -> QWidget:
+    @staticmethod
+    def _page(canvas: QWidget, below: QWidget) -> QWidget:
+        """A page: something drawn, and a card below it."""
         page = QWidget()
         box = QVBoxLayout(page)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(4)
-        box.addWidget(self.canvas, 1)
+        box.addWidget(canvas, 1)
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 14, 0)
-        row.addWidget(self.fill)
-        box.addLayout(row)
-        return page
-
-    def _inputs_page(self) -> QWidget:
-        page = QWidget()
-        box = QVBoxLayout(page)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(4)
-        box.addWidget(self.inputs, 1)
-        row = QHBoxLayout()
-        row.setContentsMargins(14, 0, 14, 0)
-        row.addWidget(self.fit)
+        row.addWidget(below)
         box.addLayout(row)
         return page
 

@@ -5,12 +5,12 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QAbstractScrollArea
 
 from vastzone.app.keys import keeps
-from vastzone.app.theme.colours import mixed, readable_on
+from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import paint_tag, text
 from vastzone.app.views.plays.lines import Column, Line
 from vastzone.app.views.plays.marks import paint_mark
-from vastzone.app.views.rig.paint import text
 from vastzone.core.proof.grid import Grid
 from vastzone.desk.session import Desk
 
@@ -212,7 +212,8 @@ class Matrix(QAbstractScrollArea):
             text(painter, QRectF(0, -10, self.top - GROUP - 32, 20), head.name,
                  c.action if chosen else c.ink, face)  # fmt: skip
             painter.restore()
-            self._paint_tag(painter, head, QRectF(x + 3, self.top - 23, WIDE - 6, 17))
+            chip = QRectF(x + 3, self.top - 23, WIDE - 6, 17)
+            paint_tag(painter, chip, head.tag, head.colour)
             if head.ref in self._desk.unseen:
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(QColor(c.action))
@@ -220,14 +221,6 @@ class Matrix(QAbstractScrollArea):
         self._paint_devices(painter)
         painter.setPen(QPen(QColor(c.line), 1.4))
         painter.drawLine(self.left, self.top - 1, self.viewport().width(), self.top - 1)
-
-    def _paint_tag(self, painter: QPainter, head: Column, chip: QRectF) -> None:
-        c = THEME.colours
-        colour = mixed(c.ink, c.panel, 0.32) if head.colour is None else c.part(head.colour)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour)
-        painter.drawRoundedRect(chip, 4, 4)
-        text(painter, chip, head.tag, readable_on(colour), bold(11), Qt.AlignmentFlag.AlignHCenter)
 
     def _paint_devices(self, painter: QPainter) -> None:
         """The names of the devices over their columns."""

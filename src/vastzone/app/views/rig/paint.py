@@ -1,26 +1,15 @@
 """How the Rig view looks."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import text
 from vastzone.app.views.rig.faces import paint_face, summary
 from vastzone.app.views.rig.geometry import JACK, Box, Jack, Wire
 from vastzone.core.plan.spans import runs
-
-
-def text(
-    painter: QPainter, rect: QRectF, words: str, colour: str | QColor, face: QFont,
-    align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
-) -> None:  # fmt: skip
-    """One line, cut to its room."""
-    metrics = QFontMetricsF(face)
-    painter.setFont(face)
-    painter.setPen(QColor(colour))
-    cut = metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
-    painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
 
 
 def paint_box(

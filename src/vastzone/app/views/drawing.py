@@ -1,0 +1,35 @@
+"""What drawn views share: a line of text cut to its room, and the tag of a part or target."""
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter
+
+from vastzone.app.theme.colours import mixed, readable_on
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold
+
+
+def text(
+    painter: QPainter, rect: QRectF, words: str, colour: str | QColor, face: QFont,
+    align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
+) -> None:  # fmt: skip
+    """One line, cut to its room."""
+    metrics = QFontMetricsF(face)
+    painter.setFont(face)
+    painter.setPen(QColor(colour))
+    cut = metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
+    painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
+
+
+def tag_colour(index: int | None) -> QColor:
+    """The colour of a part; a quiet one for a target, which has none."""
+    c = THEME.colours
+    return mixed(c.ink, c.panel, 0.32) if index is None else c.part(index)
+
+
+def paint_tag(painter: QPainter, chip: QRectF, tag: str, colour: int | None) -> None:
+    """The two letters of a part or target on its colour."""
+    shade = tag_colour(colour)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(shade)
+    painter.drawRoundedRect(chip, 4, 4)
+    text(painter, chip, tag, readable_on(shade), bold(11), Qt.AlignmentFlag.AlignHCenter)
