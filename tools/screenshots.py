@@ -104,7 +104,7 @@ def pads(camera: Camera) -> None:
     camera.show("pads", "dusk", "pad ride")
     view.show_page(1)
     view.fit.start()
-    while view.fit.found is None:
+    while view.fit.found is None or not view.fit.found.choices:
         camera.app.processEvents()
     camera.take("inputs-stage")
     view.show_page(0)

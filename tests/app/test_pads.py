@@ -138,7 +138,7 @@ def test_the_fit_is_taken_over_as_one_step(window, qtbot):
     pads.show_page(1)
     before = window.desk.plan
     qtbot.mouseClick(pads.fit.fit, LEFT)
-    qtbot.waitUntil(lambda: pads.fit.found is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: bool(pads.fit.found and pads.fit.found.choices), timeout=20_000)
     found = pads.fit.found
     assert {c.pad for c in found.choices} == {"practice-pad-1", "practice-pad-2", "thunder-sheet"}
     qtbot.mouseClick(pads.fit.best, LEFT)

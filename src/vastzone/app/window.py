@@ -318,6 +318,8 @@ class Window(QMainWindow):
             return
         self.desk.drop_autosave()
         self.playing.close()
+        if "pads" in self._views:
+            self._views["pads"].fit.close_pool()  # type: ignore[attr-defined]
         THEME.changed.disconnect_all()
         self._garbage.close()
         QApplication.instance().removeEventFilter(self._hands)  # type: ignore[union-attr]

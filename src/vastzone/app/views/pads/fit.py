@@ -107,12 +107,15 @@ class FitBar(QFrame):
         self._words.setText(f"{count}. In no input: {listed(out)}." if out else f"{count}.")
 
     def start(self) -> None:
-        """Work the best plugging out."""
-        self._plan = self._desk.plan
-        plan = self._plan
+        """Work the best plugging out; what else could be chosen comes after it."""
+        self._plan, self.found = self._desk.plan, None
         self._words.setText("Trying every plugging …")
+        self._submit(next_best=False)
+
+    def _submit(self, next_best: bool) -> None:
+        plan = self._desk.plan
         self._running = self._pool.submit(
-            fit, plan.pads, jacks_of(plan), plan.plugs, self.splitters.isChecked()
+            fit, plan.pads, jacks_of(plan), plan.plugs, self.splitters.isChecked(), next_best
         )
         self._timer.start()
 
@@ -121,8 +124,11 @@ class FitBar(QFrame):
             return
         self._timer.stop()
         done, self._running = self._running, None
+        first = self.found is None
         self.found = done.result()
         self._show(self.found)
+        if first and self.found is not None and self._plan is self._desk.plan:
+            self._submit(next_best=True)
 
     def _show(self, found: Fit) -> None:
         plan = self._plan
@@ -149,4 +155,5 @@ class FitBar(QFrame):
 
     def close_pool(self) -> None:
         """Let the worker go."""
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        self._timer.stop()
+        self._pool.shutdown(wait=False, cancel_futures=True)
