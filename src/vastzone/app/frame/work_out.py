@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.table import reading_table
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.cards.words import number_words
 from vastzone.core.plan import lookup
@@ -207,13 +208,7 @@ class WorkOut(QDialog):
 
 
 def _table(found: Solution) -> QTableWidget:
-    table = QTableWidget(len(found.numbers), len(COLUMNS))
-    table.setHorizontalHeaderLabels(COLUMNS)
-    table.verticalHeader().hide()
-    table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-    table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
-    table.setShowGrid(False)
-    table.setAccessibleName("What would change")
+    table = reading_table(len(found.numbers), COLUMNS, "What would change")
     for row, number in enumerate(found.numbers):
         for column, text in enumerate(_row(found.plan, number)):
             item = QTableWidgetItem(text)

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.table import reading_table
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.base import View
@@ -146,13 +147,7 @@ class ProveView(View):
 
 
 def _log_table() -> QTableWidget:
-    table = QTableWidget(0, len(COLUMNS))
-    table.setHorizontalHeaderLabels(COLUMNS)
-    table.verticalHeader().hide()
-    table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-    table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
-    table.setShowGrid(False)
-    table.setAccessibleName("The plan’s log")
+    table = reading_table(0, COLUMNS, "The plan’s log")
     header = table.horizontalHeader()
     header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
     for column, wide in enumerate((130, 130, 190, 150, 190, 70)):
