@@ -5,7 +5,6 @@ from collections.abc import Iterable
 from vastzone.core.plan import lookup
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.settings import record
 from vastzone.core.plan.sound import Target
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
 from vastzone.core.solve.senders import Ear, Sender
@@ -186,14 +185,14 @@ class Builder(Variables):
         channel = self._channel(sender)
         if channel is None:
             return
+        like = (sender.reach, tied.get(channel, -1 - channel), meant, sender.notes, sender.window,
+                self._wish_windows(sender), self._tied_note(sender, tied))  # fmt: skip
+        if like in self._judged:
+            return
+        self._judged.add(like)
         for ear in self._within_reach(sender.reach):
             if ear.ref in self._exempt and ear.ref not in self._played:
                 continue
-            like = (ear.ref, tied.get(channel, -1 - channel), meant, sender.notes, sender.window,
-                    self._wish_windows(sender), self._tied_note(sender, tied))  # fmt: skip
-            if like in self._judged:
-                continue
-            self._judged.add(like)
             if ear.ref in meant:
                 self._apart_from_own_kit(sender, ear, channel)
             elif self._velocities_meet(sender, ear):
@@ -279,7 +278,7 @@ class Builder(Variables):
     def _narrowable(self, ear: Ear) -> bool:
         return all(
             self._dials[f"{ear.device.id}/part.{ear.part.id}/{f}"].scope != "fixed"
-            and record(self.plan, f"{ear.device.id}/part.{ear.part.id}/{f}").hold != "locked"
+            and f"{ear.device.id}/part.{ear.part.id}/{f}" not in self._locked
             for f in ("low", "high")
         )
 

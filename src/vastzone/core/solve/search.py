@@ -72,12 +72,17 @@ class Model:
             if like in done:
                 continue
             done.add(like)
-            if apart.hard:
+            if apart.hard or self._never_outside(apart):
                 edges.add((a, b))
             elif self.groups.domains[a] & self.groups.domains[b]:
                 self._alternative(apart, a, b)
         self.possible = self.possible and all(a != b for a, b in edges)
         return edges
+
+    def _never_outside(self, apart: Apart) -> bool:
+        """Whether a note that would have to lie elsewhere has nowhere else to lie."""
+        of, domains = self.groups.of, self.groups.domains
+        return any(domains[of[v]] <= forbidden for v, forbidden in apart.outside)
 
     def _together(self, a: int, b: int) -> list[Any]:
         """A literal that is true whenever two groups share a channel; none when they always do."""
@@ -133,8 +138,9 @@ class Model:
         if apart.tight:
             self.cp.add_bool_or([*unless, self.tight[apart.tight]])
         for variable, forbidden in outside:
-            for value in sorted(forbidden):
-                self.cp.add_bool_or([*unless, self.x[of[variable], value].negated()])
+            group = of[variable]
+            free = sorted(domains[group] - forbidden)
+            self.cp.add_bool_or([*unless, *(self.x[group, value] for value in free)])
         for one, other in apart.unlike:
             g, h = of[one], of[other]
             if g == h:
@@ -259,9 +265,6 @@ def solve(
     if not only_feasible:
         if costs:
             model.cp.add(_weighed(costs) <= changes)
-        model.cp.clear_hints()  # type: ignore[no-untyped-call]
-        for one in (*model.x.values(), *model.tight.values()):
-            model.cp.add_hint(one, first.true(one))
         second = _run(model, model.taste_costs(), progress, "Schools, rhythm and runs", 0.7)
         best = second if second is not None else first
     values = {g: v for (g, v), one in model.x.items() if best.true(one)}
@@ -296,6 +299,7 @@ def _run(
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     solver.parameters.linearization_level = 2
+    solver.parameters.search_branching = cp_model.LP_SEARCH
     solver.parameters.symmetry_level = 0
     solver.parameters.cp_model_probing_level = 0
     solver.parameters.max_presolve_iterations = 1

@@ -4,7 +4,7 @@ from vastzone.core.engine.listen import HEARD_BY_PARTS
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan.limits import Answers, Reserved
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.settings import Dial, dials, held_value, record
+from vastzone.core.plan.settings import Dial, dials, held_value, records
 from vastzone.core.plan.sound import Kit, Target
 from vastzone.core.solve.problem import Family, Variable
 from vastzone.core.solve.senders import Ear, Sender, ears, senders
@@ -23,6 +23,8 @@ class Variables:
         self.plan: Plan = shaped.plan
         self._before = dials(old)
         self._dials = dials(shaped.plan)
+        self._locked = {r for r, s in records(shaped.plan).items() if s.hold == "locked"}
+        self._free_channels: dict[frozenset[str], frozenset[int]] = {}
         self._index: dict[tuple[str, ...], int] = {}
         self._variables: list[Variable] = []
         self._owners = {d.id: d for d in shaped.plan.devices}
@@ -46,7 +48,7 @@ class Variables:
         index = self._index[dial.slot]
         known = self._variables[index]
         if ref not in known.refs:
-            fixed = record(self.plan, ref).hold == "locked"
+            fixed = ref in self._locked
             domain = frozenset({dial.value}) if fixed else known.domain
             self._variables[index] = known._replace(
                 refs=(*known.refs, ref), locked=known.locked or fixed, domain=known.domain & domain
@@ -54,11 +56,12 @@ class Variables:
         return index
 
     def _new(self, dial: Dial, family: Family, allowed: frozenset[int]) -> Variable:
-        locked = record(self.plan, dial.ref).hold == "locked"
+        locked = dial.ref in self._locked
         fixed = locked or dial.scope == "fixed"
         domain = frozenset({dial.value}) if fixed else allowed
         held = held_value(self.plan, dial) if dial.ref in self._before else None
-        settled = record(self.plan, dial.ref).hold == "worked out"
+        known = records(self.plan).get(dial.ref)
+        settled = known is not None and known.hold == "worked out"
         return Variable(family, (dial.ref,), dial.value, held, domain, locked, settled)
 
     def _channel(self, sender: Sender) -> int | None:
@@ -68,8 +71,11 @@ class Variables:
         return self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
 
     def _channels(self, sender: Sender) -> frozenset[int]:
-        devices = [self._owners[d] for d in {d for d, _ in sender.reach}]
-        return CHANNELS.difference(*(self._kept_channels(d) for d in devices))
+        devices = frozenset(d for d, _ in sender.reach)
+        if devices not in self._free_channels:
+            kept = (self._kept_channels(self._owners[d]) for d in devices)
+            self._free_channels[devices] = CHANNELS.difference(*kept)
+        return self._free_channels[devices]
 
     @staticmethod
     def _kept_channels(device: Device) -> set[int]:
@@ -99,9 +105,8 @@ class Variables:
 
     def _sound(self, ear: Ear, kit: Kit, sound: str) -> int | None:
         """The note variable of a sound; None where the kit does not hold it."""
-        if all(s.id != sound for s in kit.sounds):
-            return None
-        return self._variable(f"{ear.device.id}/kit.{kit.id}/{sound}", "note", answers(ear.device))
+        ref = f"{ear.device.id}/kit.{kit.id}/{sound}"
+        return self._variable(ref, "note", answers(ear.device)) if ref in self._dials else None
 
     def _controller(self, device: str, target: Target) -> int:
         ref = f"{device}/target.{target.id}/controller"

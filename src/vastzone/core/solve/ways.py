@@ -21,11 +21,15 @@ def choose_ways(shaped: Shaped) -> Shaped:
         key = (binding.device, binding.program, binding.thing, binding.is_zone)
         carried.setdefault(key, []).append(binding)
     plan, obstacles = _stop_passing_on(shaped.plan, carried), list(shaped.obstacles)
+    fits: set[tuple[str, bool, tuple[str, ...], frozenset[str]]] = set()
     for (device, number, thing, is_zone), held in carried.items():
         owner = lookup.device(plan, device)
         program = lookup.program(owner, number)
         sender = next(s for s in (program.zones if is_zone else program.sends) if _is(s, thing))
         parties = {b.intent.plays or b.intent.moves or "" for b in held}
+        like = (device, owner.local, sender.ports, frozenset(parties))
+        if like in fits:
+            continue
         ports, local = _best(plan, owner, sender.ports, parties)
         if ports is None:
             obstacles.append(_no_way(plan, owner, held))
@@ -36,6 +40,8 @@ def choose_ways(shaped: Shaped) -> Shaped:
             program = lookup.program(owner, number)
         if ports != sender.ports:
             plan = _with_ports(plan, owner, number, sender, ports)
+        else:
+            fits.add(like)
     return shaped._replace(plan=plan, obstacles=tuple(obstacles))
 
 
