@@ -8,7 +8,7 @@ linear bound: seventeen sounds that share sixteen channels took it 25 s.)
 """
 
 import threading
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
@@ -193,8 +193,11 @@ class Model:
     def taste_costs(self) -> Costs:
         """Schools, then rhythm on 10, then runs and low numbers."""
         costs: Costs = defaultdict(int)
-        for taste in self.problem.tastes:
-            self._school(taste.kind, {self.groups.of[m] for m in taste.members}, costs)
+        of = self.groups.of
+        alike = Counter((t.kind, frozenset(of[m] for m in t.members)) for t in self.problem.tastes)
+        for (kind, members), times in alike.items():
+            if len(members) > 1 or kind == "sound":
+                self._school(kind, members, times * SCHOOL, costs)
         for group in sorted(self.groups.domains):
             family = self.problem.variables[group].family
             if family == "controller":
@@ -204,17 +207,17 @@ class Model:
         self._runs(costs)
         return costs
 
-    def _school(self, kind: str, members: set[int], costs: Costs) -> None:
+    def _school(self, kind: str, members: frozenset[int], weight: int, costs: Costs) -> None:
         for value in sorted(set().union(*(self.groups.domains[g] for g in members))):
             held = [self.x[g, value] for g in sorted(members) if (g, value) in self.x]
             used = self.cp.new_bool_var("")
             if kind == "sound":
                 self.cp.add_bool_or([used.negated(), *held])
-                costs[used] -= SCHOOL
+                costs[used] -= weight
             else:
                 for one in held:
                     self.cp.add_implication(one, used)
-                costs[used] += SCHOOL
+                costs[used] += weight
 
     def _controller(self, group: int, costs: Costs) -> None:
         """The standard number where a target has a role and that is liked; else undefined."""
