@@ -5,7 +5,7 @@ from itertools import count
 
 from bench.full_house import full_house
 from bench.table import Row, best
-from vastzone.core.plan import edits
+from vastzone.core.plan import edits, wishes
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof.intended import prove
 from vastzone.core.solve.clash import work_out
@@ -30,22 +30,21 @@ def _proof(plan: Plan) -> Iterator[Row]:
     whole = best(lambda: prove(fresh.pop()), 3)
     yield Row("Full house: the whole proof (s)", f"{whole:.2f} s", "", whole, 2.0)
     prove(plan)
-    channels = count()
+    steps = count(1)
+    wish = plan.intents[300].id
 
     def zone() -> None:
-        prove(
-            edits.set_zone("manual-0", 5, "z1", "Move", channel=1 + next(channels) % 16).change(
-                plan
-            )
-        )
+        prove(edits.set_zone("manual-0", 5, "z1", "Move", transpose=next(steps)).change(plan))
+
+    def intent() -> None:
+        prove(wishes.change(wish, "Move", shift=next(steps)).change(plan))
 
     def part() -> None:
-        prove(
-            edits.set_part("module-0", "p3", "Move", transpose=1 + next(channels) % 40).change(plan)
-        )
+        prove(edits.set_part("module-0", "p3", "Move", transpose=next(steps)).change(plan))
 
     for what, edit, limit in (
         ("zone", zone, 1 / 20),
+        ("wish", intent, 1 / 20),
         ("part that 128 scenes can reach", part, None),
     ):
         after = best(edit)

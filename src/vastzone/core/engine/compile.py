@@ -21,7 +21,7 @@ from vastzone.core.engine.tables import (
     Sending,
 )
 from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
+from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.model import Device, Plan, Port, Scene
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Keybed, Program, Send, Zone
@@ -95,13 +95,23 @@ def _keys_of(owner: Device, program: Program, bed: Keybed, world: World) -> Keys
 
 def bed_table(owner: Device, bed: Keybed, zones: tuple[Zone, ...], world: World) -> Keys:
     """What each key of a keybed does; kept while its zones and what hears them stay as they are."""
-    return _bed_in(owner.id, owner.ports, owner.local, bed, zones, world)
+    heard = tuple([_heard_on(world, zone.channel) for zone in zones])
+    return _bed_in(
+        owner.id, owner.ports, owner.local, bed, zones, world.network, heard, world
+    )  # fmt: skip
 
 
-@derived(16384)
+@derived(4096)
+def _heard_on(world: World, channel: int) -> tuple[object, ...]:
+    """Everything that can hear channel 1–16; the same value while none of that changed."""
+    here = (h for h in world.ears.values() if h.by_channel[channel - 1])
+    return alike(tuple(item for h in here for item in (h.delay_ms, h.by_channel[channel - 1])))
+
+
+@derived(16384, hidden=1)
 def _bed_in(
     owner: str, ports: tuple[Port, ...], local: bool, bed: Keybed, zones: tuple[Zone, ...],
-    world: World,
+    net: Network, heard: tuple[object, ...], world: World,
 ) -> Keys:  # fmt: skip
     source = Sources(owner, ports, local)
     rows = tuple(_zone_rows(source, zone, world) for zone in zones)
@@ -152,24 +162,43 @@ def _zone_table(
         for listener in held
         if listener.hears(str(places[2 * n + 1]))
     ]
-    rows = []
+    awake, course, rows = _awake(here, window), course_of(tree), []
     for key in range(zone.low, zone.high + 1):
         note = key + shift
         if 0 <= note <= 127:
-            landings = _landed(here, note, window)
-            rows.append((key, _emission(zone.id, window, channel, note, tree, landings)))
+            held, simple = _landed(awake, note)
+            rows.append(
+                (key, Emission(zone.id, *window, channel, note, tree, course, held, simple))
+            )
     return tuple(rows)
 
 
-def _landed(
-    here: Iterable[tuple[Listener, int, float]], note: int, window: tuple[int, int]
-) -> Iterator[Landing]:
+Awake = list[tuple[Listener, tuple[int, int, int, float, bool], bool]]
+"""Listeners that can sound: velocities, step, delay and whether plain; whether that is simple."""
+
+
+def _awake(here: Iterable[tuple[Listener, int, float]], window: tuple[int, int]) -> Awake:
+    """Who can sound within a window of velocities."""
+    found: Awake = []
     for listener, step, delay_ms in here:
-        part, sounding = listener.part, listener.sounds(note)
+        part = listener.part
+        low, high = max(window[0], part.vel_low), min(window[1], part.vel_high)
+        if low <= high:
+            plain = _plain(part)
+            simple = plain and (low, high) == window
+            found.append((listener, (low, high, step, delay_ms, plain), simple))
+    return found
+
+
+def _landed(awake: Awake, note: int) -> tuple[tuple[Landing, ...], bool]:
+    """What a note sounds, and whether all of it is simple."""
+    held, simple = [], True
+    for listener, rest, is_simple in awake:
+        sounding = listener.sounds(note)
         if sounding is not None:
-            low, high = max(window[0], part.vel_low), min(window[1], part.vel_high)
-            if low <= high:
-                yield Landing(listener.ref, part, sounding, low, high, step, delay_ms, _plain(part))
+            held.append(Landing(listener.ref, listener.part, sounding, *rest))
+            simple = simple and is_simple
+    return tuple(held), simple
 
 
 def joined_tree(source: Sources, chosen: tuple[str, ...], net: Network) -> Tree:
@@ -218,10 +247,9 @@ def course_of(tree: Tree, size: int = 3) -> Course:
 
 def _emission(
     origin: str, window: tuple[int, int], channel: int, note: int, tree: Tree,
-    landings: Iterable[Landing],
+    awake: Awake,
 ) -> Emission:  # fmt: skip
-    held = tuple(landings)
-    simple = all(la.plain and (la.low, la.high) == window for la in held)
+    held, simple = _landed(awake, note)
     return Emission(origin, *window, channel, note, tree, course_of(tree), held, simple)
 
 
@@ -234,21 +262,22 @@ def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
         yield index, device, port
 
 
-def _landings(
-    source: Sources, tree: Tree, channel: int, note: int, window: tuple[int, int], world: World
-) -> Iterator[Landing]:
+def _hearers(
+    source: Sources, tree: Tree, channel: int, window: tuple[int, int], world: World
+) -> Awake:
     here = [
         (listener, step, world.of(device).delay_ms)
         for step, device, port in arrivals(source, tree)
         for listener in world.of(device).on(channel, port)
     ]
-    return _landed(here, note, window)
+    return _awake(here, window)
 
 
 def _plain(part: Part) -> bool:
     return part.trigger == "gate" and not part.mono and part.mute_group is None
 
 
+@derived(4096)
 def control_table(owner: Device, program: Program, world: World) -> Controls:
     """What each control of a device does in a program."""
     if not program.sends:
@@ -264,12 +293,8 @@ def control_table(owner: Device, program: Program, world: World) -> Controls:
 @derived(8192)
 def _hearing(world: World, channels: tuple[int, ...]) -> tuple[object, ...]:
     """Everything that can hear these channels: what decides a table of sends."""
-    heard: list[object] = []
-    for held in world.ears.values():
-        if held.movers or any(held.by_channel):
-            heard.append(held.movers)
-            heard.extend(held.by_channel[c - 1] for c in channels)
-    return tuple(heard)
+    movers = alike(tuple(held.movers for held in world.ears.values() if held.movers))
+    return movers, *(_heard_on(world, c) for c in channels)
 
 
 @derived(2048)
@@ -299,7 +324,7 @@ def _sending(source: Sources, send: Send, channels: Iterable[int], world: World)
     if send.message == "note":
         notes = tuple(
             _emission(send.control, (1, 127), c - 1, send.number, tree,
-                      _landings(source, tree, c - 1, send.number, (1, 127), world))
+                      _hearers(source, tree, c - 1, (1, 127), world))
             for c in channels
         )  # fmt: skip
         return Sending(send, notes, ())
@@ -336,8 +361,8 @@ def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emissi
 def _raw(world: World, ref: str, channel: int, note: int) -> Emission:
     tree = world.network.trees[ref]
     source = Sources(ref.partition(":")[0], (), False)
-    landings = _landings(source, tree, channel, note, (1, 127), world)
-    return _emission(ref, (1, 127), channel, note, tree, landings)
+    awake = _hearers(source, tree, channel, (1, 127), world)
+    return _emission(ref, (1, 127), channel, note, tree, awake)
 
 
 def motion_at(compiled: Compiled, ref: str, message: str, channel: int, number: int) -> Motion:

@@ -4,8 +4,10 @@ Plans share everything that an edit did not touch, so identity is the cheap and 
 «nothing changed here».
 """
 
+import gc
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterator
+from contextlib import contextmanager
 from functools import wraps
 from typing import Any, ParamSpec, TypeVar
 
@@ -53,3 +55,28 @@ def derived(size: int = 256, hidden: int = 0) -> Callable[[Callable[P, R]], Call
         return lookup
 
     return decorate
+
+
+T = TypeVar("T", bound=tuple[Any, ...])
+
+
+@derived(65536)
+def _alike(items: tuple[Any, ...]) -> tuple[Any, ...]:
+    return items
+
+
+def alike(items: T) -> T:
+    """The same tuple for the same items, so that what came from it is found again."""
+    return _alike(items)  # type: ignore[return-value]
+
+
+@contextmanager
+def no_collecting() -> Iterator[None]:
+    """A large piece of work makes much that lives and no garbage: looking for some takes time."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()

@@ -7,13 +7,14 @@ an edit only what it touched is proved again.
 from collections import Counter
 from collections.abc import Iterator
 from itertools import pairwise
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from vastzone.core.engine.compile import World, bed_table, control_table, world_of
 from vastzone.core.engine.listen import Ears, Listener
+from vastzone.core.engine.network import network
 from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
 from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
+from vastzone.core.plan.cache import alike, derived, no_collecting
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
@@ -60,13 +61,43 @@ Wishes = dict[str, tuple[Intent, ...]]
 @derived(8)
 def prove(plan: Plan) -> Proof:
     """Prove a whole plan; parts that did not change since an earlier proof are reused."""
-    return Proof({s.id if s else "": prove_scene(plan, s) for s in plan.scenes or (None,)})
+    with no_collecting():
+        return Proof({s.id if s else "": prove_scene(plan, s) for s in plan.scenes or (None,)})
 
 
 @derived(320)
 def prove_scene(plan: Plan, scene: Scene | None) -> tuple[Marks, ...]:
     """Prove one scene."""
-    return _scene(plan, scene, wishes_of(plan)[scene.id if scene else ""])
+    wishes = wishes_of(plan)[scene.id if scene else ""]
+    return _scene(_outsides(plan), _programs(plan, scene), wishes, plan, scene)
+
+
+@derived(16)
+def _outsides(plan: Plan) -> tuple[object, ...]:
+    """Everything but programs that decides a proof; the same value while none of it changed."""
+    shells = [
+        (d.id, d.ports, d.local, d.delay_ms, d.keybeds, d.controls, d.parts, d.kits, d.targets)
+        for d in plan.devices
+    ]
+    return alike((network(plan), *map(alike, shells)))
+
+
+def _programs(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
+    """The program that each device is on in a scene."""
+    chosen = {c.device: c.program for c in scene.programs} if scene else {}
+    return tuple([
+        held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
+        for ident, first, held in _by_number(plan)
+        for number in (chosen.get(ident, first),)
+    ])  # fmt: skip
+
+
+@derived(16)
+def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
+    return tuple(
+        (d.id, d.programs[0].number if d.programs else -1, {p.number: p for p in d.programs})
+        for d in plan.devices
+    )
 
 
 @derived(16)
@@ -78,40 +109,40 @@ def wishes_of(plan: Plan) -> dict[str, "Wishes"]:
 @derived(8)
 def wishes_by_scene(intents: tuple[Intent, ...], scenes: tuple[str, ...]) -> dict[str, Wishes]:
     """The wishes that hold in each scene, by where they begin: a source, or its device."""
-    found: dict[str, dict[str, list[Intent]]] = {scene: {} for scene in scenes}
+    found: dict[str, list[Intent]] = {scene: [] for scene in scenes}
+    for intent in intents:
+        for scene in intent.scenes or scenes:
+            if scene in found:
+                found[scene].append(intent)
+    return {scene: _by_place(tuple(held)) for scene, held in found.items()}
+
+
+@derived(1024)
+def _by_place(intents: tuple[Intent, ...]) -> Wishes:
+    found: dict[str, list[Intent]] = {}
     for intent in intents:
         owners = dict.fromkeys(source.partition(":")[0] for source in intent.sources)
-        for scene in intent.scenes or scenes:
-            for place in (*intent.sources, *owners) if scene in found else ():
-                found[scene].setdefault(place, []).append(intent)
-    return {s: {ref: _same(tuple(i)) for ref, i in held.items()} for s, held in found.items()}
+        for place in (*intent.sources, *owners):
+            found.setdefault(place, []).append(intent)
+    return {place: alike(tuple(held)) for place, held in found.items()}
 
 
-@derived(8192)
-def _same(wishes: tuple[Intent, ...]) -> tuple[Intent, ...]:
-    return wishes
-
-
-def _scene(plan: Plan, scene: Scene | None, wishes: Wishes) -> tuple[Marks, ...]:
+@derived(1024, hidden=2)
+def _scene(
+    outsides: tuple[object, ...], programs: tuple[Program | None, ...], wishes: Wishes,
+    plan: Plan, scene: Scene | None,
+) -> tuple[Marks, ...]:  # fmt: skip
     world = world_of(plan, scene)
-    chosen = {c.device: c.program for c in scene.programs} if scene else {}
     groups = []
-    for owner in plan.devices:
-        if not owner.programs:
+    for owner, program in zip(plan.devices, programs, strict=True):
+        if program is None:
             continue
-        program = lookup.program(owner, chosen.get(owner.id, owner.programs[0].number))
         for bed in owner.keybeds:
             ref = f"{owner.id}:{bed.id}"
-            groups.append(
-                _prove_bed(
-                    bed,
-                    bed_table(owner, bed, _zones_on(program, bed), world),
-                    wishes.get(ref, ()),
-                    ref,
-                )
-            )
+            table = bed_table(owner, bed, _zones_on(program, bed), world)
+            groups.append(_prove_bed(bed, table, wishes.get(ref, ()), ref))
         if owner.controls:
-            groups.append(_controls(plan, owner, program, world, wishes))
+            groups.append(_controls(owner, program, world, wishes.get(owner.id, ()), plan))
     return tuple(groups)
 
 
@@ -122,7 +153,7 @@ def _zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
 
 @derived(32768)
 def _prove_bed(bed: Keybed, table: Keys, wishes: tuple[Intent, ...], ref: str) -> Marks:
-    marks: list[Mark] = []
+    runs: list[list[Any]] = []
     cache: dict[object, tuple[Mark, ...]] = {}
     for key in range(bed.low, bed.high + 1):
         here = [i for i in wishes if i.plays and _covers(i, key)]
@@ -133,8 +164,8 @@ def _prove_bed(bed: Keybed, table: Keys, wishes: tuple[Intent, ...], ref: str) -
         if like not in cache:
             cache[like] = tuple(_prove_key(ref, here, emissions, key))
         for mark in cache[like]:
-            _join(marks, mark, key)
-    return tuple(marks)
+            _join(runs, mark, key)
+    return tuple(mark._replace(low=low, high=high) for mark, low, high in runs)
 
 
 def _covers(intent: Intent, key: int) -> bool:
@@ -172,19 +203,22 @@ def _bands(wishes: list[Intent], landings: list[Landing]) -> Iterator[tuple[int,
     return pairwise(sorted(edges))
 
 
-def _join(marks: list[Mark], mark: Mark, key: int) -> None:
-    """Add a mark, or lengthen the one that ends on the key before and says the same."""
-    same = mark._replace(low=0, high=0)
-    for index in range(len(marks) - 1, max(-1, len(marks) - 9), -1):
-        before = marks[index]
-        if before.high == key - 1 and before._replace(low=0, high=0) == same:
-            marks[index] = before._replace(high=key)
+def _join(runs: list[list[Any]], mark: Mark, key: int) -> None:
+    """Begin a run of keys, or lengthen the one that ends on the key before and says the same.
+
+    A run is a mark with its lowest and highest key.
+    """
+    for run in reversed(runs[-8:]):
+        if run[2] == key - 1 and (run[0] is mark or run[0][4:] == mark[4:]):
+            run[2] = key
             return
-    marks.append(mark._replace(low=key, high=key))
+    runs.append([mark, key, key])
 
 
-def _controls(plan: Plan, owner: Device, program: Program, world: World, wishes: Wishes) -> Marks:
-    here = wishes.get(owner.id, ())
+@derived(4096, hidden=1)
+def _controls(
+    owner: Device, program: Program, world: World, here: tuple[Intent, ...], plan: Plan
+) -> Marks:
     parties = _parties(here)
     listening = tuple(lookup.device(plan, d) for d in parties)
     kits = tuple(_kits_of(world.of(d)) for d in parties)

@@ -5,14 +5,12 @@ minimal hitting set dualization», 2015): a cheapest set that hits every known w
 it can hold, what has to be left out of it for the rest to hold is one more way out.
 """
 
-import gc
-from collections.abc import Iterator
-from contextlib import contextmanager
 from typing import NamedTuple
 
 import msgspec
 
 from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import no_collecting
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
 from vastzone.core.solve.numbers import Attempt, Progress, Solution, attempt, lock, solution
@@ -41,23 +39,11 @@ class Refusal(NamedTuple):
 
 def work_out(plan: Plan, today: str = "", progress: Progress | None = None) -> Solution | Refusal:
     """Work out every number, or say why it cannot be done.  Raises Cancelled."""
-    with _no_collecting():
+    with no_collecting():
         tried = attempt(plan, progress)
         if tried.answer is not None:
             return solution(plan, tried, today)
         return _refuse(plan, tried, progress)
-
-
-@contextmanager
-def _no_collecting() -> Iterator[None]:
-    """A large problem is much that lives and no garbage: looking for some only takes time."""
-    was = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if was:
-            gc.enable()
 
 
 def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
