@@ -1,8 +1,13 @@
+import os
+
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent
 
 from vastzone import demo
 from vastzone.app import dialogs
+
+if not os.environ.get("DISPLAY"):
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 
 @pytest.fixture

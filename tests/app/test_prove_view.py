@@ -19,7 +19,7 @@ def view(window, qtbot):
 
 
 def weighed(qtbot, view):
-    qtbot.waitUntil(lambda: view.causes.best is not None, timeout=10_000)
+    qtbot.waitUntil(lambda: bool(view.causes.best) and view.causes.best.isVisible(), timeout=10_000)
     return view.causes.cards[view.causes.at]
 
 
