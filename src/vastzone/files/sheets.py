@@ -43,7 +43,7 @@ def to_pdf(plan_name: str, cards: tuple[Card, ...], today: str) -> bytes:
     for card in cards:
         page.card(card)
     if not cards:
-        page.begin("Nothing to dial", "Every device holds what the plan wants.")
+        page.begin("Nothing to dial", "Every device holds the numbers that stand in the plan.")
     canvas.save()
     return out.getvalue()
 
