@@ -47,6 +47,8 @@ def test_arrows_choose_and_the_button_goes_there(window, qtbot, view):
         qtbot.keyClick(view.causes, Qt.Key.Key_Down)
     card = weighed(qtbot, view)
     go = next(b for b in card.findChildren(QPushButton) if b.text() == "Go there" and b.isVisible())
+    port = view.causes.viewport()
+    qtbot.waitUntil(lambda: port.rect().contains(go.mapTo(port, go.rect().center())))
     qtbot.mouseClick(go, LEFT)
     assert window.desk.selection == card.cause.finding.subjects[0]
     assert not view.isVisible()

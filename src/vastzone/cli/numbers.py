@@ -5,9 +5,9 @@ from datetime import date
 
 from vastzone.cli.output import console, print_json, table
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.cards.words import number_words
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.words import number_words
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
 from vastzone.files import native

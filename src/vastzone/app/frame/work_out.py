@@ -23,10 +23,10 @@ from PySide6.QtWidgets import (
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.table import reading_table
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.cards.words import number_words
 from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.words import number_words
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
 from vastzone.core.solve.search import Cancelled

@@ -10,12 +10,12 @@ from typing import NamedTuple
 
 import msgspec
 
-from vastzone.core.cards.words import field_words, thing_words, value_words
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import Dial, device_dials, records
 from vastzone.core.plan.wish import STATES, Setting, State
+from vastzone.core.plan.words import field_words, thing_words, value_words
 
 REACH, MOST_STEPS, SELECT, STORE = 3, 12, 2, 3
 PENDING = ("planned", "sent")

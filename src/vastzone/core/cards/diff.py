@@ -3,10 +3,10 @@
 from collections.abc import Iterable, Iterator
 from typing import Protocol
 
-from vastzone.core.cards.words import field_words, thing_words, value_words
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.settings import Dial, device_dials, held_value
+from vastzone.core.plan.words import field_words, thing_words, value_words
 
 
 class _Named(Protocol):

@@ -22,9 +22,11 @@ from vastzone.core.engine.tables import (
 )
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import alike, derived
+from vastzone.core.plan.drums import Strokes, strokes_as
 from vastzone.core.plan.model import Device, Plan, Port, Scene
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Keybed, Program, Send, Zone
+from vastzone.core.response.velocity import sent_velocities, strikes_for
 from vastzone.core.timing.hops import din_ms, link_ms
 
 LOCAL = -1
@@ -73,7 +75,7 @@ def compile_scene(plan: Plan, scene: Scene | None) -> Compiled:
             continue
         for bed in owner.keybeds:
             keys.update(_keys_of(owner, program, bed, world))
-        controls.update(control_table(owner, program, world))
+        controls.update(control_table(owner, program, world, strokes_as(plan, owner)))
     return Compiled(plan, scene, keys, controls, world)
 
 
@@ -177,12 +179,14 @@ Awake = list[tuple[Listener, tuple[int, int, int, float, bool], bool]]
 """Listeners that can sound: velocities, step, delay and whether plain; whether that is simple."""
 
 
-def _awake(here: Iterable[tuple[Listener, int, float]], window: tuple[int, int]) -> Awake:
-    """Who can sound within a window of velocities."""
+def _awake(
+    here: Iterable[tuple[Listener, int, float]], window: tuple[int, int], sent: bytes = b""
+) -> Awake:
+    """Who can sound within a window of strikes that send these velocities."""
     found: Awake = []
     for listener, step, delay_ms in here:
         part = listener.part
-        low, high = max(window[0], part.vel_low), min(window[1], part.vel_high)
+        low, high = strikes_for(sent, window, (part.vel_low, part.vel_high))
         if low <= high:
             plain = _plain(part)
             simple = plain and (low, high) == window
@@ -247,10 +251,10 @@ def course_of(tree: Tree, size: int = 3) -> Course:
 
 def _emission(
     origin: str, window: tuple[int, int], channel: int, note: int, tree: Tree,
-    awake: Awake,
+    awake: Awake, sent: bytes = b"",
 ) -> Emission:  # fmt: skip
     held, simple = _landed(awake, note)
-    return Emission(origin, *window, channel, note, tree, course_of(tree), held, simple)
+    return Emission(origin, *window, channel, note, tree, course_of(tree), held, simple, sent)
 
 
 def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
@@ -263,14 +267,15 @@ def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
 
 
 def _hearers(
-    source: Sources, tree: Tree, channel: int, window: tuple[int, int], world: World
-) -> Awake:
+    source: Sources, tree: Tree, channel: int, window: tuple[int, int], world: World,
+    sent: bytes = b"",
+) -> Awake:  # fmt: skip
     here = [
         (listener, step, world.of(device).delay_ms)
         for step, device, port in arrivals(source, tree)
         for listener in world.of(device).on(channel, port)
     ]
-    return _awake(here, window)
+    return _awake(here, window, sent)
 
 
 def _plain(part: Part) -> bool:
@@ -278,10 +283,24 @@ def _plain(part: Part) -> bool:
 
 
 @derived(4096)
-def control_table(owner: Device, program: Program, world: World) -> Controls:
-    """What each control of a device does in a program."""
+def control_table(
+    owner: Device, program: Program, world: World, strokes: Strokes = ()
+) -> Controls:  # fmt: skip
+    """What each control of a device does in a program, some strokes taken for others."""
     if not program.sends:
         return NOTHING
+    table = _own_table(owner, program, world)
+    if not strokes:
+        return table
+    return {
+        (ref, bank): table.get((f"{owner.id}:{as_}", bank), ()) if as_ is not None else held
+        for (ref, bank), held in table.items()
+        for as_ in (dict(strokes).get(ref.partition(":")[2]),)
+    }
+
+
+@derived(4096)
+def _own_table(owner: Device, program: Program, world: World) -> Controls:
     channels = tuple(sorted({z.channel for z in program.zones if z.on}))
     used = _used_channels(program.sends, channels)
     return _sends_table(
@@ -322,9 +341,10 @@ def _sending(source: Sources, send: Send, channels: Iterable[int], world: World)
     if send.message == "none":
         return Sending(send, (), ())
     if send.message == "note":
+        window, sent = (send.vel_low, send.vel_high), sent_velocities(send)
         notes = tuple(
-            _emission(send.control, (1, 127), c - 1, send.number, tree,
-                      _hearers(source, tree, c - 1, (1, 127), world))
+            _emission(send.control, window, c - 1, send.number, tree,
+                      _hearers(source, tree, c - 1, window, world, sent), sent)
             for c in channels
         )  # fmt: skip
         return Sending(send, notes, ())

@@ -168,8 +168,10 @@ class Performance:
         """Press, release or move a control: 127 is pressed or full travel, 0 released or rest."""
         done: list[Voice | Movement] = []
         sendings = self._controls.get(key, ())
+        if value > 0:
+            self._choke(key[0].partition(":")[0], sendings)
         for index, sending in enumerate(sendings):
-            sent = self._sent(key, sending, value)
+            sent = self._sent((f"{key[0]}#{index}", key[1]), sending, value)
             if sent is not None:
                 done.extend(self._send(key, index, sending, sent, at))
         if value < 64:
@@ -178,17 +180,38 @@ class Performance:
                 self.release(own, at)
         return done
 
+    def _choke(self, device: str, sendings: Sequence[Sending]) -> None:
+        """A pad that mutes a group stops what the pads of that group on its device began."""
+        groups = {s.send.mutes for s in sendings} - {None}
+        if not groups:
+            return
+        for (ref, bank), held in self._controls.items():
+            if ref.partition(":")[0] == device and held is not sendings:
+                for index, other in enumerate(held):
+                    if other.send.muted_by in groups:
+                        key = (f"{ref}#{index}", bank)
+                        for voice in self.sounding:
+                            if voice.key == key and self._end(voice):
+                                self._latched.pop((voice.landing.ref, voice.landing.note), None)
+
     def _sent(self, key: KeyId, sending: Sending, value: int) -> int | None:
         """The value that a sender in its mode sends for a position; None for nothing."""
         send = sending.send
+        if sending.notes and (send.mode == "momentary" or value > 0):
+            if send.mode != "toggle":
+                return value
+            return value if self._flips(key) else 0
         if send.mode == "momentary":
             return send.low + round((send.high - send.low) * value / 127)
         if value < 64:
             return None
         if send.mode == "trigger":
             return send.high
+        return send.high if self._flips(key) else send.low
+
+    def _flips(self, key: KeyId) -> bool:
         self._flipped[key] = not self._flipped.get(key, False)
-        return send.high if self._flipped[key] else send.low
+        return self._flipped[key]
 
     def _send(
         self, key: KeyId, index: int, sending: Sending, value: int, at: float

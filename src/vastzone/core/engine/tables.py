@@ -58,7 +58,8 @@ class Emission(NamedTuple):
     """A note that a zone or control sends, everywhere it goes, and everything it sounds.
 
     ``simple`` ones sound all their landings at every velocity of theirs, with no part that is
-    mono, muting or toggling among them.
+    mono, muting or toggling among them.  ``sent`` is the velocity sent for each strike, empty
+    where it is the same; all windows are of strikes.
     """
 
     origin: str
@@ -70,10 +71,12 @@ class Emission(NamedTuple):
     course: Course
     landings: tuple[Landing, ...]
     simple: bool
+    sent: bytes = b""
 
     def message(self, velocity: int) -> Message:
         """The note-on as it goes over the wire."""
-        return Message("note_on", self.channel, self.note, velocity)
+        sent = self.sent[velocity] if self.sent else velocity
+        return Message("note_on", self.channel, self.note, sent)
 
 
 class Hearing(NamedTuple):

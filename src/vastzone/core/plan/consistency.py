@@ -116,6 +116,9 @@ def _program(device: Device, program: Program) -> Iterator[str]:
     yield from _twice((z.id for z in program.zones), "zone", f"{device.name}, {program.name}")
     for zone in program.zones:
         yield from _zone(device, zone)
+    yield from _twice(
+        (s.thing for s in program.sends), "sending pad and layer", f"{device.name}, {program.name}"
+    )
     for send in program.sends:
         yield from _send(device, send)
     parts, kits = {p.id for p in device.parts}, {k.id for k in device.kits}
@@ -153,6 +156,8 @@ def _send(device: Device, send: Send) -> Iterator[str]:
             f"{controls[send.control].name} of {device.name} has no bank {send.bank}: "
             "choose a lower one."
         )
+    if send.vel_low > send.vel_high:
+        yield f"“{send.control}” of {device.name} has velocities that end before they begin."
     yield from _ports_exist(
         send.ports, {p.id for p in device.ports}, f"“{send.control}” of {device.name}"
     )

@@ -6,9 +6,19 @@ import msgspec
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
+from vastzone.core.plan.touch import Control
+from vastzone.core.plan.trigger import (
+    SENSED,
+    Plug,
+    TriggerInput,
+    TriggerPad,
+    can_split,
+    heard_zone,
+    surviving,
+)
 
 
 def trigger_input(plan: Plan, ref: str) -> tuple[Device, TriggerInput]:
@@ -134,3 +144,58 @@ def remove_pad(pad: str) -> Edit:
             plugs=_sided(g for g in plan.plugs if g.pad != pad),
         ),
     )  # fmt: skip
+
+
+Strokes = tuple[tuple[str, str], ...]
+"""Controls of a module that sound as another one, or as none («»)."""
+
+
+def strokes_as(plan: Plan, owner: Device) -> Strokes:
+    """What strokes a module hears as something else, because of the pads in its inputs."""
+    if not owner.inputs or not plan.plugs:
+        return ()
+    return _strokes_as(owner.id, owner.controls, owner.inputs, plan.pads, plan.plugs)
+
+
+@derived(64)
+def _strokes_as(
+    owner: str, controls: tuple[Control, ...], inputs: tuple[TriggerInput, ...],
+    pads: tuple[TriggerPad, ...], plugs: tuple[Plug, ...],
+) -> Strokes:  # fmt: skip
+    known, types = {p.id: p for p in pads}, {i.id: i.type for i in inputs}
+    found = []
+    for control in controls:
+        if control.input is None or control.zone is None or control.input not in types:
+            continue
+        held = [g for g in plugs if g.input == f"{owner}:{control.input}"]
+        heard = ""
+        if held:
+            kind = types[control.input]
+            heard = heard_zone(known[held[0].pad], kind, control.zone, len(held) > 1)
+        other = _main(controls, control, heard)
+        if other != control.id:
+            found.append((control.id, other))
+    return alike(tuple(found))
+
+
+def _main(controls: tuple[Control, ...], control: Control, heard: str) -> str:
+    """The control that tells of a zone of the same input: itself where it does."""
+    if heard and control.zone and SENSED[control.zone] in (heard, _twin(heard)):
+        return control.id
+    for other in controls if heard else ():
+        near = other.input == control.input and other.zone
+        if near and SENSED[other.zone or "head"] in (heard, _twin(heard)):
+            return other.id
+    return ""
+
+
+def _twin(zone: str) -> str:
+    """The main zone is called head on drums and bow on cymbals."""
+    return {"head": "bow", "bow": "head"}.get(zone, zone)
+
+
+def pad_of(plan: Plan, owner: Device, control: Control) -> TriggerPad | None:
+    """The pad in the input that a control of a module belongs to."""
+    ref = f"{owner.id}:{control.input}"
+    plug = next((g for g in plan.plugs if g.input == ref), None)
+    return None if plug is None else next(p for p in plan.pads if p.id == plug.pad)

@@ -310,15 +310,17 @@ def rename_scene(scene: str, name: str) -> Edit:
 
 
 def set_send(
-    device: str, program: int, control: str, bank: int, label: str, **changes: Any
-) -> Edit:
+    device: str, program: int, control: str, bank: int, label: str, layer: int = 0,
+    **changes: Any,
+) -> Edit:  # fmt: skip
     """Change fields of what a control sends in a program; it begins to send where it did not."""
 
     def change(held: Program, owner: Device) -> Program:
         lookup.by_id(owner.controls, control, "control")
-        mine = [s for s in held.sends if (s.control, s.bank) == (control, bank)]
+        key = (control, bank, layer)
+        mine = [s for s in held.sends if (s.control, s.bank, s.layer) == key]
         if not mine:
-            fresh = Send(control=control, bank=bank, message="none")
+            fresh = Send(control=control, bank=bank, layer=layer, message="none")
             return changed(held, sends=(*held.sends, changed(fresh, **changes)))
         return changed(held, sends=swapped(held.sends, mine[0], changed(mine[0], **changes)))
 

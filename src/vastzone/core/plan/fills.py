@@ -80,7 +80,7 @@ def apply(device: str, program: int, fills: dict[int, Fill], channel: int | None
     def change(held: Program, owner: Device) -> Program:
         wanted = {(pad, bank): note for bank, f in fills.items() for pad, note in f.notes.items()}
         sends = [_filled(s, wanted, channel) for s in held.sends]
-        there = {(s.control, s.bank) for s in held.sends}
+        there = {(s.control, s.bank) for s in held.sends if not s.layer}
         for (pad, bank), note in wanted.items():
             if (pad, bank) not in there:
                 fresh = Send(control=pad, bank=bank, message="note", number=note)
@@ -91,7 +91,7 @@ def apply(device: str, program: int, fills: dict[int, Fill], channel: int | None
 
 
 def _filled(send: Send, wanted: dict[tuple[str, int], int], channel: int | None) -> Send:
-    note = wanted.get((send.control, send.bank))
+    note = None if send.layer else wanted.get((send.control, send.bank))
     if note is None:
         return send
     more = {} if channel is None else {"channel": channel}
@@ -127,12 +127,10 @@ def _copy_message(
     device: str, program: int, source: tuple[str, int], dest: tuple[str, int]
 ) -> Edit:
     def change(held: Program, owner: Device) -> Program:
-        model = next((s for s in held.sends if (s.control, s.bank) == source), None)
+        models = [s for s in held.sends if (s.control, s.bank) == source]
         kept = tuple(s for s in held.sends if (s.control, s.bank) != dest)
-        if model is None:
-            return edits.changed(held, sends=kept)
-        copy = edits.changed(model, control=dest[0], bank=dest[1])
-        return edits.changed(held, sends=(*kept, copy))
+        copies = [edits.changed(m, control=dest[0], bank=dest[1]) for m in models]
+        return edits.changed(held, sends=(*kept, *copies))
 
     return edits.edit_program(device, program, "Copy pad", change)
 

@@ -8,7 +8,7 @@ echo-pool/target.mix/controller  the controller that moves a target
 """
 
 from collections.abc import Iterator
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, get_args
 
 import msgspec
 
@@ -19,7 +19,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.limits import Setting as Kind
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.touch import Program, Send, Zone
+from vastzone.core.plan.touch import Curve, Division, Program, Send, Zone
 from vastzone.core.plan.values import Value
 from vastzone.core.plan.wish import Setting
 
@@ -39,6 +39,8 @@ PART_FIELDS: dict[str, Kind] = {
     "transpose": "part-shift",
 }  # fmt: skip
 MODES = ("momentary", "toggle", "trigger")
+CURVES: tuple[Curve, ...] = get_args(Curve)
+DIVISIONS: tuple[Division, ...] = get_args(Division)
 MISSING = -1
 """Stands for «none» where a channel follows the zones, is omni, or a target has no controller."""
 
@@ -146,7 +148,7 @@ def _zone(device: Device, program: Program, zone: Zone, scopes: dict[Kind, str])
 
 
 def _send(device: Device, program: Program, send: Send, scopes: dict[Kind, str]) -> Iterator[Dial]:
-    base = f"{device.id}/{program.number}/{send.control}.{send.bank}"
+    base = f"{device.id}/{program.number}/{send.thing}"
     yield Dial(f"{base}/mode", "send-mode", MODES.index(send.mode), (base, "mode"), "control")
     yield _outputs(device, base, send.ports)
     for field, kind in SEND_FIELDS.items():
@@ -155,11 +157,42 @@ def _send(device: Device, program: Program, send: Send, scopes: dict[Kind, str])
         if kind == "send-channel" and scopes[kind] == "global":
             slot = (device.id, "zone-channel") if device.keybeds else slot
         yield Dial(ref, kind, _number(getattr(send, field)), slot, scopes[kind])
+    yield from _feel(device, base, send)
+
+
+def _feel(device: Device, base: str, send: Send) -> Iterator[Dial]:
+    """What a pad has besides its message, where that is not as in a new pad."""
+    held = {
+        "vel_low": send.vel_low if send.vel_low > 1 else None,
+        "vel_high": send.vel_high if send.vel_high < 127 else None,
+        "velocity": send.fixed,
+        "curve": CURVES.index(send.curve) or None,
+        "fade": 1 if send.fade else None,
+        "mutes": _group(device, send.mutes),
+        "muted_by": _group(device, send.muted_by),
+        "repeat": None if send.repeat is None else DIVISIONS.index(send.repeat.division),
+        "swing": None if send.repeat is None else send.repeat.swing,
+    }
+    for field, value in held.items():
+        if value is not None:
+            yield Dial(f"{base}/{field}", "send-mode", value, (base, field), "control")
+
+
+def mute_groups(device: Device) -> tuple[str, ...]:
+    """The mute groups of a device's pads, in the order of their names."""
+    sends = [s for p in device.programs for s in p.sends]
+    return tuple(sorted({g for s in sends for g in (s.mutes, s.muted_by) if g}))
+
+
+def _group(device: Device, group: str | None) -> int | None:
+    return None if group is None else mute_groups(device).index(group)
 
 
 def _slot(
     device: Device, program: Program, ref: str, kind: str, scope: str, bank: str
 ) -> tuple[str, ...]:
+    if kind == "send-number" and scope == "global":
+        return (device.id, kind, ref.split("/")[2])
     if kind not in ("zone-channel", "send-channel"):
         return (ref,)
     return {
@@ -233,7 +266,7 @@ def _with(device: Device, values: dict[str, int]) -> Device:
             sends=tuple(
                 edits.changed(
                     s,
-                    **fields(f"{device.id}/{program.number}/{s.control}.{s.bank}", s, SEND_FIELDS),
+                    **fields(f"{device.id}/{program.number}/{s.thing}", s, SEND_FIELDS),
                 )
                 for s in program.sends
             ),

@@ -1,5 +1,9 @@
 """What is touched: keybeds with their zones, and controls with what they send."""
 
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
 from vastzone.core.plan.values import (
     Byte,
     Channel,
@@ -14,6 +18,13 @@ from vastzone.core.plan.values import (
     Value,
     Velocity,
 )
+
+Curve = Literal["linear", "easy", "hard", "s-shaped"]
+Division = Literal["1/4", "1/4t", "1/8", "1/8t", "1/16", "1/16t", "1/32", "1/32t"]
+Zoned = Literal[
+    "head", "rim", "bow", "edge", "bell", "cross-stick", "brush", "open", "half", "closed",
+    "foot splash",
+]  # fmt: skip
 
 
 class Keybed(Value, frozen=True, kw_only=True):
@@ -59,7 +70,11 @@ class Zone(Value, frozen=True, kw_only=True):
 
 
 class Control(Value, frozen=True, kw_only=True):
-    """Something other than a key that a hand or foot moves; it exists once in each bank."""
+    """Something other than a key that a hand or foot moves; it exists once in each bank.
+
+    A pad is square, round, or a bar over ``span`` columns.  One of a drum module is the ``zone``
+    of whatever is plugged into ``input``.
+    """
 
     id: Id
     name: Name
@@ -67,14 +82,30 @@ class Control(Value, frozen=True, kw_only=True):
     banks: Positive = 1
     row: int = 0
     column: int = 0
+    shape: Literal["square", "round", "bar"] = "square"
+    span: Annotated[int, Meta(ge=1, le=16)] = 1
+    input: Id | None = None
+    zone: Zoned | None = None
+
+
+class Repeat(Value, frozen=True, kw_only=True):
+    """A pad that strikes again while it is held: how often, and where the off-beat lies (in %)."""
+
+    division: Division = "1/8"
+    swing: Annotated[int, Meta(ge=50, le=80)] = 50
 
 
 class Send(Value, frozen=True, kw_only=True):
     """What a control sends in one bank of one program.
 
     ``number`` is the note, controller or program; ``low`` and ``high`` are the values sent at
-    rest and when pressed, or at both ends of the travel.  ``channel`` None follows the zones
-    that are on.
+    rest and when pressed, or at both ends of the travel; of a note, the velocities that the
+    softest and the hardest strike send along ``curve``, unless it is ``fixed``.  ``channel`` None
+    follows the zones that are on.
+
+    Sends of one control in one bank are told apart by ``layer``: each is for strikes
+    ``vel_low``–``vel_high``; ``fade`` says that it is meant to blend into those it overlaps.
+    Striking a pad that ``mutes`` a group stops every pad of the device that is ``muted_by`` it.
     """
 
     control: Id
@@ -86,6 +117,20 @@ class Send(Value, frozen=True, kw_only=True):
     high: Byte = 127
     mode: Mode = "momentary"
     ports: tuple[Id, ...] = ()
+    layer: Annotated[int, Meta(ge=0, le=7)] = 0
+    vel_low: Velocity = 1
+    vel_high: Velocity = 127
+    fade: bool = False
+    fixed: Velocity | None = None
+    curve: Curve = "linear"
+    mutes: Id | None = None
+    muted_by: Id | None = None
+    repeat: Repeat | None = None
+
+    @property
+    def thing(self) -> str:
+        """How settings name it inside a program: control, bank, and the layer above the first."""
+        return f"{self.control}.{self.bank}" + (f".{self.layer}" if self.layer else "")
 
 
 class KitChoice(Value, frozen=True, kw_only=True):

@@ -8,7 +8,8 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from vastzone.core.plan.values import Id, Name, Ref, Value
+from vastzone.core.plan.touch import Zoned
+from vastzone.core.plan.values import Byte, Id, Name, Ref, Value
 
 Sensor = Literal["single", "dual", "switch", "two switches", "hi-hat", "kick"]
 InputType = Literal["mono", "dual", "piezo-switch", "three-way", "kick", "hi-hat"]
@@ -30,11 +31,20 @@ FULL: dict[str, dict[str, int]] = {
 """How many zones survive where more than the main one does."""
 
 
+SENSED: dict[Zoned, str] = {
+    "head": "head", "brush": "head", "bow": "bow", "open": "bow", "half": "bow", "closed": "bow",
+    "rim": "rim", "cross-stick": "rim", "edge": "edge", "bell": "bell", "foot splash": "pedal",
+}  # fmt: skip
+"""The zone of a sensor that tells of each way to strike; strokes on one zone differ by how."""
+
+
 class TriggerPad(Value, frozen=True, kw_only=True):
     """A pad to be plugged in: its sensor, how much it matters, how much each zone does.
 
     ``model`` is what pads of one make and model share; ``weights`` go with the zones of the
-    sensor, the main one counting 3 and the others 1 when none are given.
+    sensor, the main one counting 3 and the others 1 when none are given.  ``linked`` pads sound
+    one instrument from all zones.  A hi-hat pedal, 0 when up and 127 when down, is half open
+    from the first of ``thresholds`` and closed from the second.
     """
 
     id: Id
@@ -43,6 +53,8 @@ class TriggerPad(Value, frozen=True, kw_only=True):
     model: str = ""
     importance: Importance = "wanted"
     weights: tuple[Weight, ...] = ()
+    linked: bool = False
+    thresholds: tuple[Byte, Byte] = (40, 96)
 
     @property
     def zones(self) -> tuple[str, ...]:
@@ -88,3 +100,20 @@ def can_split(one: TriggerPad, other: TriggerPad, kind: str) -> bool:
     """
     plain = len(one.zones) == len(other.zones) == 1
     return kind == "dual" and plain and one.model == other.model and one.sensor != "hi-hat"
+
+
+def hat_sound(pedal: TriggerPad, position: int) -> Zoned:
+    """What a hi-hat sounds with its pedal at 0 (up) to 127 (down)."""
+    half, closed = pedal.thresholds
+    return "closed" if position >= closed else "half" if position >= half else "open"
+
+
+def heard_zone(pad: TriggerPad, kind: str, stroke: Zoned, split: bool = False) -> str:
+    """The zone of its sensor that an input takes a stroke for; «» when it hears nothing.
+
+    A zone that the input cannot tell apart sounds as the main one, as does a linked one.
+    """
+    zone, kept = SENSED[stroke], surviving(pad, kind, split)
+    if not kept or (zone not in pad.zones and zone not in ("head", "bow")):
+        return ""
+    return zone if zone in kept and not pad.linked else kept[0]

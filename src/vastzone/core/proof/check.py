@@ -7,7 +7,7 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
-from vastzone.core.proof import coverage, doubles, inputs, numbers, pads
+from vastzone.core.proof import coverage, doubles, feel, inputs, numbers, pads, scopes
 from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
 
 SPOT_RULES: tuple[SpotRule, ...] = (
@@ -29,6 +29,14 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     pads.pads_double_keys,
     pads.lonely_mute_groups,
     pads.rhythm_elsewhere,
+    feel.layer_holes,
+    feel.layers_meet,
+    feel.one_sided_mutes,
+    feel.linked_zones,
+    feel.hat_thresholds,
+    scopes.one_for_all,
+    scopes.moved_sounds,
+    scopes.too_many_channels,
     numbers.unreached_parts,
 )
 

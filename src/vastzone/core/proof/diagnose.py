@@ -10,6 +10,7 @@ from typing import NamedTuple
 from vastzone.core.engine.compile import Compiled, Sources, arrivals, joined_tree
 from vastzone.core.engine.tables import Emission, Sending
 from vastzone.core.plan import lookup
+from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Program, Send, Zone
@@ -154,6 +155,9 @@ def _control_clues(case: Case) -> Iterator[Found]:
     mark, device = case.mark, case.owner.id
     here = (case.thing, mark.bank)
     sends = [s for s in case.program.sends if (s.control, s.bank) == here and s.message != "none"]
+    if case.thing in dict(strokes_as(case.compiled.plan, case.owner)):
+        yield "stroke", (device, case.thing)
+        return
     if mark.remark:
         yield "mode", (device, case.thing, str(mark.bank), mark.remark)
     wrong = False
@@ -183,8 +187,11 @@ def _both(sendings: tuple[Sending, ...], one: str, other: str) -> bool:
 
 def _unplayed(case: Case, sends: list[Send], hit: Hit, part: Part) -> Iterator[Found]:
     device, there = case.owner.id, hit.ref.partition(":")[0]
-    notes = [s for s in sends if s.message == "note"]
-    if not notes:
+    every = [s for s in sends if s.message == "note"]
+    notes = [s for s in every if s.vel_low <= case.mark.vel_low <= s.vel_high]
+    if every and not notes:
+        yield "layer hole", (device, case.thing, str(case.mark.bank))
+    elif not notes:
         yield "sends nothing", (device, case.thing, str(case.mark.bank), hit.ref)
     elif hit.shift < 0:
         yield "no sound", (hit.ref,)

@@ -15,6 +15,7 @@ from vastzone.core.engine.network import network
 from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import alike, derived, no_collecting
+from vastzone.core.plan.drums import Strokes, strokes_as
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
@@ -79,7 +80,8 @@ def _outsides(plan: Plan) -> tuple[object, ...]:
         (d.id, d.ports, d.local, d.delay_ms, d.keybeds, d.controls, d.parts, d.kits, d.targets)
         for d in plan.devices
     ]
-    return alike((network(plan), *map(alike, shells)))
+    strokes = [strokes_as(plan, d) for d in plan.devices if d.inputs]
+    return alike((network(plan), *strokes, *map(alike, shells)))
 
 
 def _programs(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
@@ -142,7 +144,9 @@ def _scene(
             table = bed_table(owner, bed, _zones_on(program, bed), world)
             groups.append(_prove_bed(bed, table, wishes.get(ref, ()), ref))
         if owner.controls:
-            groups.append(_controls(owner, program, world, wishes.get(owner.id, ()), plan))
+            strokes = strokes_as(plan, owner)
+            here = wishes.get(owner.id, ())
+            groups.append(_controls(owner, program, world, here, strokes, plan))
     return tuple(groups)
 
 
@@ -217,16 +221,15 @@ def _join(runs: list[list[Any]], mark: Mark, key: int) -> None:
 
 @derived(4096, hidden=1)
 def _controls(
-    owner: Device, program: Program, world: World, here: tuple[Intent, ...], plan: Plan
-) -> Marks:
+    owner: Device, program: Program, world: World, here: tuple[Intent, ...], strokes: Strokes,
+    plan: Plan,
+) -> Marks:  # fmt: skip
     parties = _parties(here)
     listening = tuple(lookup.device(plan, d) for d in parties)
     kits = tuple(_kits_of(world.of(d)) for d in parties)
     targets = tuple(d.targets for d in listening)
-    return _prove_controls(
-        owner.id, owner.controls, control_table(owner, program, world), here, targets, kits,
-        listening,
-    )  # fmt: skip
+    table = control_table(owner, program, world, strokes)
+    return _prove_controls(owner.id, owner.controls, table, here, targets, kits, listening)
 
 
 @derived(4096)

@@ -4,12 +4,15 @@ from collections.abc import Callable, Iterator
 
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.drums import pad_of, set_input, set_pad
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import MODES
 from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Send
+from vastzone.core.plan.trigger import SENSED, surviving
 from vastzone.core.proof.diagnose import sent_note
+from vastzone.core.proof.feel import nearest_layer, widened
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.group import Group, numbers_edit, part_of
 from vastzone.core.proof.modes import pair_remark
@@ -26,12 +29,15 @@ def _controls(plan: Plan, group: Group) -> list[str]:
 def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
     """What the group's controls send, each with its base reference."""
     owner = lookup.device(plan, group.about[0])
-    struck = {(m.source.partition(":")[2], m.bank): m for _, m in group.marks}
+    struck: dict[tuple[str, int], list[Mark]] = {}
+    for _, mark in group.marks:
+        struck.setdefault((mark.source.partition(":")[2], mark.bank), []).append(mark)
     for number in group.programs:
         for send in lookup.program(owner, number).sends:
-            if (send.control, send.bank) in struck and send.message != "none":
-                base = f"{owner.id}/{number}/{send.control}.{send.bank}"
-                yield base, send, struck[send.control, send.bank]
+            held = struck.get((send.control, send.bank), []) if send.message != "none" else []
+            here = [m for m in held if send.vel_low <= m.vel_low <= send.vel_high]
+            if here:
+                yield f"{owner.id}/{number}/{send.thing}", send, here[0]
 
 
 def _wanted(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Part, int]]:
@@ -236,7 +242,7 @@ def _modes(plan: Plan, values: dict[str, int], label: str) -> Edit:
         programs = tuple(
             edits.changed(p, sends=tuple(
                 edits.changed(s, mode=wanted.get(
-                    (device, str(p.number), f"{s.control}.{s.bank}"), s.mode))
+                    (device, str(p.number), s.thing), s.mode))
                 for s in p.sends
             ))
             for p in owner.programs
@@ -246,7 +252,48 @@ def _modes(plan: Plan, values: dict[str, int], label: str) -> Edit:
     return edits.edit_device(device, label, change)
 
 
+def _layer_hole(plan: Plan, group: Group) -> Finding:
+    owner = lookup.device(plan, group.about[0])
+    control, bank = group.about[1], int(group.about[2])
+    name = lookup.by_id(owner.controls, control, "control").name
+    _, mark = group.marks[0]
+    program = lookup.program(owner, group.programs[0])
+    near = nearest_layer(program.sends, control, bank, mark.vel_low)
+    fixes = () if near is None else (widened(owner, program.number, near, mark.vel_low,
+                                             mark.vel_high),)  # fmt: skip
+    return Finding(
+        "layer hole", "fault", (f"{owner.id}:{control}", owner.id),
+        f"{name} of {owner.name} sends nothing when struck at {mark.vel_low}–{mark.vel_high}: "
+        "none of its layers is for these velocities.", fixes,
+    )  # fmt: skip
+
+
+def _stroke(plan: Plan, group: Group) -> Finding:
+    owner, ident = lookup.device(plan, group.about[0]), group.about[1]
+    control = lookup.by_id(owner.controls, ident, "control")
+    pad = pad_of(plan, owner, control)
+    jack = lookup.by_id(owner.inputs, control.input or "", "input")
+    ref = f"{owner.id}:{jack.id}"
+    fixes: tuple[Edit, ...] = ()
+    if pad is None:
+        why = f"no pad is plugged into {jack.name}"
+    elif pad.linked and control.zone and SENSED[control.zone] in pad.zones:
+        why = f"{pad.name} is linked, so that all its zones sound as one"
+        fixes = (set_pad(pad.id, "Unlink the zones", linked=False),)
+    else:
+        better = [t for t in jack.types if control.zone
+                  and SENSED[control.zone] in surviving(pad, t)]  # fmt: skip
+        why = f"{pad.name} in {jack.name}, set to {jack.type}, does not tell it apart"
+        fixes = tuple(set_input(ref, t) for t in better[:1])
+    return Finding(
+        "stroke not heard", "fault", (f"{owner.id}:{ident}", ref, owner.id),
+        f"{control.name} of {owner.name} is not heard by itself: {why}.", fixes,
+    )  # fmt: skip
+
+
 TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
+    "layer hole": _layer_hole,
+    "stroke": _stroke,
     "send channel": _send_channel,
     "send note": _send_note,
     "control strays": _control_strays,

@@ -56,11 +56,13 @@ class Builder(Variables):
                 self._bind_target(sender, intent.moves, intent.id)
                 continue
             ear = next(e for e in self._ears if e.ref == intent.plays)
-            if intent.vel_low < ear.part.vel_low or intent.vel_high > ear.part.vel_high:
+            soft, loud = (
+                (intent.vel_low, intent.vel_high) if sender.zone is not None else sender.window
+            )
+            if soft < ear.part.vel_low or loud > ear.part.vel_high:
                 self.obstacles.append(Obstacle(
                     (intent.id,), (), f"{ear.part.name} answers velocities {ear.part.vel_low}–"
-                    f"{ear.part.vel_high} only, and {intent.name} is wished at {intent.vel_low}–"
-                    f"{intent.vel_high}.",
+                    f"{ear.part.vel_high} only, and {intent.name} is wished at {soft}–{loud}.",
                 ))  # fmt: skip
             self._tie_channels(sender, ear)
             if sender.zone is not None:

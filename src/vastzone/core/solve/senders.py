@@ -8,6 +8,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.touch import Program, Send, Zone
+from vastzone.core.response.velocity import sent_window
 from vastzone.core.solve.shape import Binding, Shaped
 
 
@@ -37,7 +38,9 @@ class Sender(NamedTuple):
     @property
     def window(self) -> tuple[int, int]:
         """Velocities sent."""
-        return (self.zone.vel_low, self.zone.vel_high) if self.zone else (1, 127)
+        if self.zone:
+            return self.zone.vel_low, self.zone.vel_high
+        return sent_window(self.send) if self.send else (1, 127)
 
 
 class Ear(NamedTuple):
@@ -88,7 +91,7 @@ def _of(
             reach = _reach(plan, source, zone.ports)
             made.append(Sender(owner.id, program.number, base, zone, None, tuple(held), reach))
     for send in program.sends:
-        thing = f"{send.control}.{send.bank}"
+        thing = send.thing
         held = bound.get((owner.id, program.number, thing, False), [])
         if held or send.message in ("note", "controller"):
             base = f"{owner.id}/{program.number}/{thing}"

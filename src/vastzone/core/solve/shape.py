@@ -308,30 +308,70 @@ def _suited(plan: Plan, send: Send, intent: Intent) -> Send:
 def _sends(
     plan: Plan, owner: Device, program: Program, wishes: tuple[Intent, ...]
 ) -> tuple[Program, list[Binding]]:
-    """A send for each wish of a control; one send can carry several wishes."""
-    sends = list(program.sends)
+    """A send for each wish of a control, in layers where one cannot carry them all."""
+    sends = {(s.control, s.bank, s.layer): s for s in program.sends}
     bindings: list[Binding] = []
     for control in owner.controls:
         ref = f"{owner.id}:{control.id}"
-        for intent in (i for i in wishes if ref in i.sources):
-            message: Sending = "note" if intent.plays else "controller"
-            at = next((n for n, s in enumerate(sends)
-                       if (s.control, s.bank) == (control.id, intent.bank)), None)  # fmt: skip
-            channel = 1 if intent.plays else None
-            if at is None:
-                sends.append(
-                    Send(control=control.id, bank=intent.bank, message=message, channel=channel)
-                )
-            else:
-                channel = sends[at].channel or channel
-                sends[at] = edits.changed(sends[at], message=message, channel=channel)
-            place = len(sends) - 1 if at is None else at
-            sends[place] = _suited(plan, sends[place], intent)
-            bindings.append(
-                Binding(intent, ref, owner.id, program.number, f"{control.id}.{intent.bank}", False)
-            )
+        mine = [i for i in wishes if ref in i.sources]
+        for bank in dict.fromkeys(i.bank for i in mine):
+            layers = _layers([i for i in mine if i.bank == bank], ref)
+            for layer, group in enumerate(layers):
+                key = (control.id, bank, layer)
+                send = _carrying(plan, sends.get(key), key, group, len(layers) > 1)
+                sends[key] = send
+                bindings += [
+                    Binding(i, ref, owner.id, program.number, send.thing, False) for i in group
+                ]
     told = tuple(
         edits.changed(s, channel=1) if s.message == "note" and s.channel is None else s
-        for s in sends
+        for s in sends.values()
     )
     return edits.changed(program, sends=told), bindings
+
+
+def _carrying(
+    plan: Plan, old: Send | None, key: tuple[str, int, int], group: list[Intent], several: bool
+) -> Send:
+    """What a control sends in one layer so that it can carry a group of wishes."""
+    message: Sending = "note" if group[0].plays else "controller"
+    channel = 1 if group[0].plays else None
+    control, bank, layer = key
+    send = old or Send(control=control, bank=bank, layer=layer, message=message)
+    send = edits.changed(send, message=message, channel=send.channel or channel)
+    soft, loud = group[0].vel_low, group[0].vel_high
+    if group[0].plays and (several or (soft, loud) != (1, 127)):
+        send = edits.changed(send, vel_low=soft, vel_high=loud)
+    for intent in group:
+        send = _suited(plan, send, intent)
+    return send
+
+
+def _layers(wishes: list[Intent], ref: str) -> list[list[Intent]]:
+    """Wishes of one control in one bank, those together that one message can carry."""
+    groups: list[list[Intent]] = []
+    for intent in wishes:
+        fits = (g for g in groups if all(_shares(intent, other, ref) for other in g))
+        group = next(fits, None)
+        if group is None:
+            groups.append([intent])
+        else:
+            group.append(intent)
+    return groups
+
+
+def _shares(one: Intent, other: Intent, ref: str) -> bool:
+    """Whether one message can carry two wishes: one kind, one window, no two sounds of a part."""
+    if bool(one.plays) is not bool(other.plays):
+        return False
+    if not one.plays:
+        return True
+    if (one.vel_low, one.vel_high) != (other.vel_low, other.vel_high):
+        return False
+    return one.plays != other.plays or _sound_of(one, ref) == _sound_of(other, ref)
+
+
+def _sound_of(intent: Intent, ref: str) -> str | int | None:
+    if intent.sounds:
+        return intent.sounds[min(intent.sources.index(ref), len(intent.sounds) - 1)]
+    return intent.note

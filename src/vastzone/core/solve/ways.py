@@ -79,7 +79,7 @@ def _wrong(plan: Plan, carried: dict[tuple[str, int, str, bool], list[Binding]])
 def _is(sender: Zone | Send, thing: str) -> bool:
     if isinstance(sender, Zone):
         return sender.id == thing
-    return f"{sender.control}.{sender.bank}" == thing
+    return sender.thing == thing
 
 
 def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Counter[str]:

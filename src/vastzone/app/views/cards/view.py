@@ -163,8 +163,8 @@ class CardsView(View):
             self._empty.say("No cards yet", "Add devices in Rig, say in Plays what plays what, and "
                             "work the numbers out: what to dial then stands here.")  # fmt: skip
         elif self.desk.proof is not None and not self.desk.proof.good:
-            self._empty.say("Nothing to dial yet", "The numbers of this plan do not do what is "
-                            "wished. Work the numbers out: what to dial then stands here.")  # fmt: skip
+            why = "The numbers of this plan do not do what is wished. Work the numbers out: "
+            self._empty.say("Nothing to dial yet", why + "what to dial then stands here.")
         else:
             self._empty.say("Nothing to dial", "Every device holds what the plan wants. Choose "
                             "“Every setting” to see all of it.")  # fmt: skip

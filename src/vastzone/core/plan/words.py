@@ -4,12 +4,15 @@ from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.settings import MISSING, MODES
+from vastzone.core.plan.settings import CURVES, DIVISIONS, MISSING, MODES, mute_groups
 
 FIELDS = {
     "channel": "Channel", "low": "Lowest", "high": "Highest", "vel_low": "Softest velocity",
     "vel_high": "Loudest velocity", "transpose": "Transpose", "octave": "Octave shift",
     "on": "Zone", "number": "Number", "mode": "Mode", "outputs": "Outputs",
+    "velocity": "Fixed velocity", "curve": "Velocity curve", "fade": "Crossfade",
+    "mutes": "Mutes the group", "muted_by": "Muted by the group", "repeat": "Note repeat",
+    "swing": "Swing",
     "local": "Local control", "controller": "Controller",
 }  # fmt: skip
 
@@ -21,10 +24,19 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
     kind = thing.partition(".")[0]
     if value is None:
         return "not set"
-    if field in ("on", "local") or thing == "device.thru":
+    if field in ("on", "local", "fade") or thing == "device.thru":
         return "on" if value else "off"
     if field == "mode":
         return MODES[value]
+    if field == "curve":
+        return CURVES[value]
+    if field == "repeat":
+        return DIVISIONS[value]
+    if field == "swing":
+        return f"{value} %"
+    if field in ("mutes", "muted_by"):
+        held = mute_groups(device)
+        return held[value] if value < len(held) else str(value + 1)
     if field == "outputs":
         names = [p.name for n, p in enumerate(device.ports) if value >> n & 1]
         return " and ".join(names) or "all"
@@ -41,10 +53,9 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
 
 def _sent(device: Device, pieces: list[str], value: int) -> str:
     """A number that a control sends: a note by name, a controller by meaning, a program."""
-    control, _, bank = pieces[-2].rpartition(".")
     program = lookup.program(device, int(pieces[1]))
     for send in program.sends:
-        if send.control == control and str(send.bank) == bank:
+        if send.thing == pieces[-2]:
             if send.message == "controller":
                 return label(value)
             if send.message == "program":
@@ -72,7 +83,9 @@ def thing_words(device: Device, ref: str) -> str:
     if kind == "zone":
         return f"Zone {lookup.zone(device, int(pieces[1]), ident).name}"
     control = lookup.by_id(device.controls, kind, "control")
-    return f"{control.name}, bank {ident}" if control.banks > 1 else control.name
+    bank, _, layer = ident.partition(".")
+    below = f", layer {int(layer) + 1}" if layer else ""
+    return (f"{control.name}, bank {bank}" if control.banks > 1 else control.name) + below
 
 
 def field_words(ref: str) -> str:

@@ -1,0 +1,156 @@
+"""Rules about how pads feel: layers by velocity, mute groups, linked zones, hi-hat pedals."""
+
+from collections.abc import Iterable, Iterator
+from itertools import pairwise
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.drums import set_pad
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.spans import runs
+from vastzone.core.plan.touch import Program, Send
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.words import listed
+
+ALL = range(1, 128)
+
+
+def _used(plan: Plan) -> Iterator[tuple[Device, Program, tuple[str, ...]]]:
+    """Programs with pads that scenes are on, with those scenes (none for all of them)."""
+    for owner in plan.devices:
+        if not any(c.kind == "pad" for c in owner.controls):
+            continue
+        held: dict[int, list[str]] = {}
+        for scene in plan.scenes or (None,):
+            number = lookup.program_number(scene, owner)
+            if number is not None:
+                held.setdefault(number, []).extend([scene.id] if scene else [])
+        for number, names in held.items():
+            scenes = () if len(names) == len(plan.scenes) else tuple(names)
+            yield owner, lookup.program(owner, number), scenes
+
+
+def _layered(program: Program) -> Iterator[list[Send]]:
+    """The notes of each pad and bank, where there are several or only for some velocities."""
+    held: dict[tuple[str, int], list[Send]] = {}
+    for send in program.sends:
+        if send.message == "note":
+            held.setdefault((send.control, send.bank), []).append(send)
+    for sends in held.values():
+        if len(sends) > 1 or (sends[0].vel_low, sends[0].vel_high) != (1, 127):
+            yield sends
+
+
+def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Velocities at which a layered pad sends nothing."""
+    for owner, program, scenes in _used(plan):
+        names = {c.id: c.name for c in owner.controls}
+        for sends in _layered(program):
+            covered = {v for s in sends for v in range(s.vel_low, s.vel_high + 1)}
+            for low, high in runs([v for v in ALL if v not in covered]):
+                first = sends[0]
+                near = nearest_layer(sends, first.control, first.bank, low) or first
+                yield Finding(
+                    "layer hole", "caution", (f"{owner.id}:{first.control}", owner.id),
+                    f"{names[first.control]} of {owner.name} sends nothing when struck at "
+                    f"{low}–{high}: none of its layers is for these velocities.",
+                    (widened(owner, program.number, near, low, high),), scenes,
+                )  # fmt: skip
+
+
+def nearest_layer(sends: Iterable[Send], control: str, bank: int, velocity: int) -> Send | None:
+    """The layer of a pad whose velocities are nearest."""
+    mine = [s for s in sends if (s.control, s.bank, s.message) == (control, bank, "note")]
+    return min(
+        mine, key=lambda s: min(abs(s.vel_low - velocity), abs(s.vel_high - velocity)), default=None
+    )
+
+
+def widened(owner: Device, program: int, layer: Send, low: int, high: int) -> Edit:
+    """Let a layer sound at these velocities too."""
+    label = f"Let layer {layer.layer + 1} sound at {low}–{high} too"
+    return edits.set_send(
+        owner.id, program, layer.control, layer.bank, label, layer.layer,
+        vel_low=min(layer.vel_low, low), vel_high=max(layer.vel_high, high),
+    )  # fmt: skip
+
+
+def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Layers that sound together though neither is meant to blend into the other."""
+    for owner, program, scenes in _used(plan):
+        names = {c.id: c.name for c in owner.controls}
+        for sends in _layered(program):
+            order = sorted(sends, key=lambda s: (s.vel_low, s.layer))
+            for one, other in pairwise(order):
+                if other.vel_low > one.vel_high or one.fade or other.fade:
+                    continue
+                ref = (owner.id, program.number, other.control, other.bank)
+                fixes = [edits.set_send(*ref, "Blend them there", other.layer, fade=True)]
+                if other.vel_low > one.vel_low:
+                    label = f"End the softer one at {other.vel_low - 1}"
+                    fixes.insert(0, edits.set_send(*ref, label, one.layer,
+                                                   vel_high=other.vel_low - 1))  # fmt: skip
+                yield Finding(
+                    "layers together", "hint", (f"{owner.id}:{one.control}", owner.id),
+                    f"Two layers of {names[one.control]} of {owner.name} both sound at "
+                    f"{other.vel_low}–{min(one.vel_high, other.vel_high)}.",
+                    tuple(fixes), scenes,
+                )  # fmt: skip
+
+
+def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Mute groups of pads that nothing sends or nothing receives."""
+    for owner, program, scenes in _used(plan):
+        names = {c.id: c.name for c in owner.controls}
+        for side, other, says in (
+            ("mutes", "muted_by", "silences nothing: no pad is muted by it"),
+            ("muted_by", "mutes", "is never silenced: no pad mutes it"),
+        ):
+            answered = {getattr(s, other) for s in program.sends}
+            groups: dict[str, list[Send]] = {}
+            for send in program.sends:
+                group = getattr(send, side)
+                if group and group not in answered:
+                    groups.setdefault(group, []).append(send)
+            for group, held in groups.items():
+                pads = listed(dict.fromkeys(names[s.control] for s in held))
+                first = held[0]
+                fix = edits.set_send(owner.id, program.number, first.control, first.bank,
+                                     f"Take {names[first.control]} out of the group", first.layer,
+                                     **{side: None})  # fmt: skip
+                yield Finding(
+                    "mute group one-sided", "caution", (f"{owner.id}:{first.control}", owner.id),
+                    f"The mute group “{group}” of {pads} of {owner.name} {says}.", (fix,), scenes,
+                )  # fmt: skip
+
+
+def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Linked pads: all zones sound as the main one; what the others had is kept."""
+    for pad in plan.pads:
+        plug = next((g for g in plan.plugs if g.pad == pad.id), None)
+        if not pad.linked or len(pad.zones) < 2 or plug is None:
+            continue
+        device = plug.input.partition(":")[0]
+        yield Finding(
+            "zones linked", "hint", (plug.input, device),
+            f"{pad.name} is linked: its {listed(pad.zones[1:])} sound as its {pad.zones[0]}. What "
+            "they had of their own is kept for when the link is undone.",
+            (set_pad(pad.id, "Unlink the zones", linked=False),),
+        )  # fmt: skip
+
+
+def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """A hi-hat pedal that never opens, is never half open, or is never closed."""
+    for pad in plan.pads:
+        half, closed = pad.thresholds
+        if pad.sensor != "hi-hat" or 0 < half < closed:
+            continue
+        lost = "open" if not half else "half open"
+        plug = next((g.input for g in plan.plugs if g.pad == pad.id), "")
+        owner = next((d.id for d in plan.devices if d.inputs), "")
+        yield Finding(
+            "hi-hat thresholds", "caution", (plug or owner, owner),
+            f"{pad.name} is never {lost}: half begins at {half} and closed at {closed}.",
+            (set_pad(pad.id, "Use 40 and 96", thresholds=(40, 96)),),
+        )  # fmt: skip
