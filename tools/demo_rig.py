@@ -122,6 +122,11 @@ CURLEW = (
     ("Aux", ("dual", "piezo-switch"), 54), ("Hat", ("piezo-switch",), 42),
     ("Crash", ("piezo-switch",), 49), ("Ride", ("three-way",), 51), ("Hat pedal", ("hi-hat",), 44),
 )  # fmt: skip
+MAIN_ZONES = {"Hat": "closed", "Crash": "bow", "Ride": "bow", "Hat pedal": "foot splash"}
+STROKES = (
+    ("Snare rim", 2, "rim", 40), ("Hat half", 7, "half", 41), ("Hat open", 7, "open", 46),
+    ("Ride edge", 9, "edge", 59), ("Ride bell", 9, "bell", 53),
+)  # fmt: skip
 
 
 def curlew():
@@ -131,12 +136,21 @@ def curlew():
     )
     controls = tuple(
         Control(id=f"trigger-{n}", name=f"{name} trigger", kind="pad", row=(n - 1) // 5,
-                column=(n - 1) % 5)
+                column=(n - 1) % 5, input=f"in-{n}", zone=MAIN_ZONES.get(name, "head"))
         for n, (name, _, _) in enumerate(CURLEW, 1)
+    )  # fmt: skip
+    controls += tuple(
+        Control(id=name.lower().replace(" ", "-"), name=name, kind="pad", row=2, column=n,
+                input=f"in-{jack}", zone=zone)
+        for n, (name, jack, zone, _) in enumerate(STROKES)
     )  # fmt: skip
     sends = tuple(
         Send(control=f"trigger-{n}", message="note", number=note, channel=10)
         for n, (_, _, note) in enumerate(CURLEW, 1)
+    )
+    sends += tuple(
+        Send(control=name.lower().replace(" ", "-"), message="note", number=note, channel=10)
+        for name, _, _, note in STROKES
     )
     return Device(
         id="curlew", name="Curlew", kind="module", octaves=3,

@@ -9,6 +9,7 @@ from vastzone.core.plan.limits import Answers, CountLimit, ScopeLimit
 from vastzone.core.plan.model import Device, Port, Thru
 from vastzone.core.plan.sound import Kit, Part, Sound
 from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.trigger import TriggerInput
 from vastzone.files.devices import SHIPPED, SUFFIX, write_device
 
 COMMON = "common among such devices"
@@ -43,6 +44,21 @@ def pads(rows, columns, banks):
                   limits=(CountLimit(what="memory-slots", most=8, source=COMMON),))  # fmt: skip
 
 
+def round_pads():
+    """Eight round pads in two rows, and two bars above them."""
+    bars = [Control(id=f"bar-{n + 1}", name=f"Bar {n + 1}", kind="pad", shape="bar", span=2, row=0,
+                    column=2 * n) for n in range(2)]  # fmt: skip
+    rounds = [Control(id=f"pad-{n + 1}", name=f"Pad {n + 1}", kind="pad", shape="round",
+                      row=1 + n // 4, column=n % 4) for n in range(8)]  # fmt: skip
+    controls = (*bars, *rounds)
+    sends = tuple(Send(control=c.id, message="note", number=36 + n, channel=1)
+                  for n, c in enumerate(controls))  # fmt: skip
+    return Device(id="pads-round", name="Pad controller, 8 round pads and 2 bars", kind="pads",
+                  ports=(OUT, USB), controls=controls,
+                  programs=(Program(number=0, name="Factory", sends=sends),),
+                  limits=(CountLimit(what="memory-slots", most=16, source=COMMON),))  # fmt: skip
+
+
 def module():
     sounds = (("kick", "Kick", 36), ("snare", "Snare", 38), ("hat", "Closed hat", 42),
               ("open-hat", "Open hat", 46), ("ride", "Ride", 51), ("crash", "Crash", 49))  # fmt: skip
@@ -62,16 +78,24 @@ def module():
 def drum_module():
     names = ("Kick", "Snare", "Tom 1", "Tom 2", "Tom 3", "Hat", "Ride", "Crash 1", "Crash 2", "Aux")
     notes = (36, 38, 48, 45, 43, 42, 51, 49, 57, 54)
-    controls = tuple(
-        Control(id=f"input-{n + 1}", name=f"Input {n + 1}, {x}", kind="pad")
-        for n, x in enumerate(names)
+    types = (("kick",), ("dual",), ("dual",), ("dual",), ("dual",), ("piezo-switch",), ("three-way",),
+             ("piezo-switch",), ("piezo-switch",), ("dual", "piezo-switch"))  # fmt: skip
+    zones = ("head",) * 5 + ("closed",) + ("bow",) * 3 + ("head",)
+    inputs = tuple(
+        TriggerInput(id=f"jack-{n + 1}", name=x, types=held, type=held[0])
+        for n, (x, held) in enumerate(zip(names, types, strict=True))
     )
+    controls = tuple(
+        Control(id=f"input-{n + 1}", name=f"Input {n + 1}, {x}", kind="pad", row=n // 5, column=n % 5,
+                input=f"jack-{n + 1}", zone=zones[n])
+        for n, x in enumerate(names)
+    )  # fmt: skip
     sends = tuple(
         Send(control=f"input-{n + 1}", message="note", number=k, channel=10)
         for n, k in enumerate(notes)
     )
     return Device(id="drum-module-10", name="Drum module, 10 inputs", kind="module", ports=(IN, OUT, USB),
-                  controls=controls, programs=(Program(number=0, name="Kit 1", sends=sends),),
+                  controls=controls, inputs=inputs, programs=(Program(number=0, name="Kit 1", sends=sends),),
                   limits=(ScopeLimit(setting="send-channel", scope="program", source=COMMON),))  # fmt: skip
 
 
@@ -100,6 +124,6 @@ def computer():
 if __name__ == "__main__":
     SHIPPED.mkdir(exist_ok=True)
     for device in (keyboard(25, 48, 1), keyboard(49, 36, 2), keyboard(61, 36, 4), keyboard(76, 28, 4),
-                   keyboard(88, 21, 4), pads(4, 4, 3), pads(2, 4, 4), module(), drum_module(), sampler(),
+                   keyboard(88, 21, 4), pads(4, 4, 3), pads(2, 4, 4), round_pads(), module(), drum_module(), sampler(),
                    merger(2), merger(4), computer()):  # fmt: skip
         write_device(device, SHIPPED / f"{device.id}{SUFFIX}")

@@ -8,6 +8,7 @@ from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.errors import PlanError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.touch import Repeat
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -73,17 +74,22 @@ def test_what_spoils_a_wish_stands_below_it(window):
 @pytest.mark.parametrize(
     ("ref", "label", "value", "check"),
     [
-        ("dipper:pad-1", "Bank 1: note", 50, ("pad-1", 1, "number", 50)),
-        ("dipper:pad-1", "Bank 1: channel", 7, ("pad-1", 1, "channel", 7)),
-        ("dipper:pad-1", "Bank 1: mode", "toggle", ("pad-1", 1, "mode", "toggle")),
-        ("dipper:pad-1", "Bank 1: sends", "controller", ("pad-1", 1, "message", "controller")),
-        ("dipper:pad-1", "Bank 2: sends", "program", ("pad-1", 2, "message", "program")),
+        ("dipper:pad-1", "Note", 50, ("pad-1", 1, "number", 50)),
+        ("dipper:pad-1", "Channel", 7, ("pad-1", 1, "channel", 7)),
+        ("dipper:pad-1", "Mode", "toggle", ("pad-1", 1, "mode", "toggle")),
+        ("dipper:pad-1", "Sends", "controller", ("pad-1", 1, "message", "controller")),
+        ("dipper:pad-1", "Sends", "program", ("pad-1", 2, "message", "program")),
+        ("dipper:pad-1", "Velocity", 90, ("pad-1", 1, "fixed", 90)),
+        ("dipper:pad-1", "Curve", "hard", ("pad-1", 1, "curve", "hard")),
+        ("dipper:pad-1", "Mutes group", "group-2", ("pad-1", 1, "mutes", "group-2")),
+        ("dipper:pad-1", "Note repeat", "1/16", ("pad-1", 1, "repeat", Repeat(division="1/16"))),
         ("dipper:knob-1", "Controller", 74, ("knob-1", 1, "number", 74)),
     ],
 )
 def test_what_a_control_sends_is_edited_bank_by_bank(window, ref, label, value, check):
-    window.perform(rows(window, ref)[label].make(value))
     control, bank, name, wanted = check
+    window.desk.show_bank(bank)
+    window.perform(rows(window, ref)[label].make(value))
     held = lookup.device(window.desk.plan, "dipper").programs[0].sends
     send = next(s for s in held if (s.control, s.bank) == (control, bank))
     assert getattr(send, name) == wanted

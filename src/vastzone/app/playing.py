@@ -158,6 +158,7 @@ class Playing(QObject):
 
     def _strike(self, message: Message, now: float) -> None:
         stage, entry = self._desk.stage, self.entry()
+        stage.heard.emit(message, now)
         bed = f"{entry.device}:{entry.keybed}"
         if message.kind in ("note_on", "note_off") and self._strike_pad(message, now):
             return
@@ -180,7 +181,7 @@ class Playing(QObject):
         stage = self._desk.stage
         control = control_for(stage.performance.compiled, device, message)
         if control is not None:
-            stage.move(control, 127 if message.kind == "note_on" else 0, now)
+            stage.move(control, message.second if message.kind == "note_on" else 0, now)
         return control is not None
 
     def _sing(self, song: SongPlayer, now: float) -> None:

@@ -43,6 +43,7 @@ class Desk:
         self.asleep = False
         self.path: Path | None = None
         self.selection = ""
+        self.bank = 1
         self.ledger = Ledger()
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
@@ -126,6 +127,12 @@ class Desk:
                 return mark.verdict
         return ""
 
+    def show_bank(self, bank: int) -> None:
+        """The bank of pads that views and facts show."""
+        if bank != self.bank:
+            self.bank = bank
+            self.selected.emit()
+
     def findings_here(self) -> "tuple[Finding, ...]":
         """The findings that hold in the current scene."""
         at = self.scene.id if self.scene else ""
@@ -144,7 +151,7 @@ class Desk:
         """Make another plan the current one; ``clean`` False when it still has to be saved."""
         self._history = History(plan)
         self._clean = plan if clean else EMPTY
-        self.path, self.selection, self._scene = path, "", ""
+        self.path, self.selection, self._scene, self.bank = path, "", "", 1
         self.unseen = frozenset()
         self.ledger.forget()
         self.stage.forget()

@@ -18,6 +18,8 @@ class Stage:
     def __init__(self, compiled: Compiled) -> None:
         self.struck = Signal("struck")
         self.sounding = Signal("sounding")
+        self.heard = Signal("heard")
+        """A message came in, with the time in milliseconds, before it strikes anything."""
         self.performance = Performance(compiled)
         self.last: Report | None = None
 

@@ -5,7 +5,8 @@ import pytest
 from tests.rigs import keyboard, module, part, rig, zone
 from vastzone import demo
 from vastzone.core.errors import EditError
-from vastzone.core.plan import drums, fills, lookup
+from vastzone.core.plan import copies, drums, fills, lookup
+from vastzone.core.plan.copies import Spot
 from vastzone.core.plan.limits import Answers
 from vastzone.core.plan.sound import Kit, Sound
 from vastzone.core.plan.touch import Control
@@ -79,7 +80,9 @@ def test_the_pads_as_they_lie_are_filled_in_the_demo():
 )
 def test_a_copy_takes_what_is_asked(what, message, wished):
     plan = native.read(demo.READY)
-    copied = fills.copy_pad(plan, "dipper", 0, ("pad-7", 1), ("pad-2", 2), what)(plan)
+    copied = copies.copy(plan, "dipper", Spot(0, "pad-7", 1), Spot(0, "pad-2", 2), what, "zone")(
+        plan
+    )
     held = lookup.device(copied, "dipper").programs[0].sends
     assert sum((s.control, s.bank) == ("pad-2", 2) for s in held) == message
     new = [i for i in copied.intents if i.sources == ("dipper:pad-2",) and i.bank == 2]

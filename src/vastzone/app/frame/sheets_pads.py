@@ -1,11 +1,12 @@
 """Facts of trigger pads and of the inputs of drum modules."""
 
+from collections.abc import Callable
 from functools import partial
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
 from vastzone.core.plan import drums
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.trigger import ZONES, TriggerInput, surviving
+from vastzone.core.plan.trigger import ZONES, TriggerInput, TriggerPad, surviving
 from vastzone.core.proof.words import listed
 from vastzone.desk.session import Desk
 
@@ -34,6 +35,9 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         kept = surviving(pad, held.type)
         lost = [z for z in pad.zones if z not in kept]
         remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
+        if pad.linked and len(pad.zones) > 1:
+            remark += (f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
+                       "of their own is kept.")  # fmt: skip
     rows = (
         Row("Name", "text", pad.name, setter("Rename pad", "name")),
         Row("Sensor", "choice", pad.sensor, setter("Change sensor", "sensor"),
@@ -42,12 +46,45 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         Row("How much it matters", "choice", pad.importance,
             setter("Change importance", "importance"),
             choices=tuple((i, i) for i in ("must", "wanted", "spare"))),
+        *_weights(pad, setter), *_more(pad, setter),
         Row("Plugged into", "fixed", where),
     )  # fmt: skip
     presses = [Press("Remove", "trash-2", partial(drums.remove_pad, ident))]
     if plug is not None:
         presses.insert(0, Press("Pull plug", "plug", partial(drums.pull_out, ident)))
     return Sheet(ref, pad.name, "Trigger pad", rows, tuple(presses), remark)
+
+
+def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[Row]:
+    """How much each zone matters, 0–9."""
+    held = [pad.weight(n) for n in range(len(pad.zones))]
+
+    def make(n: int) -> Make:
+        return lambda v: setter("Weigh zone", "weights")((*held[:n], v, *held[n + 1 :]))
+
+    if len(held) < 2:
+        return []
+    return [
+        Row(f"Weight of {zone}", "number", held[n], make(n), 0, 9)
+        for n, zone in enumerate(pad.zones)
+    ]
+
+
+def _more(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[Row]:
+    """A hi-hat pedal’s thresholds; whether the zones of another are linked."""
+    if pad.sensor == "hi-hat":
+        half, closed = pad.thresholds
+        make = setter("Move threshold", "thresholds")
+        return [
+            Row("Half open from", "number", half, lambda v: make((v, closed)), 0, 127),
+            Row("Closed from", "number", closed, lambda v: make((half, v)), 0, 127),
+            Row("Open", "fixed", f"0–{half - 1}" if half else "never"),
+            Row("Half", "fixed", f"{half}–{closed - 1}" if half < closed else "never"),
+            Row("Closed", "fixed", f"{max(0, closed)}–127"),
+        ]
+    if len(pad.zones) < 2:
+        return []
+    return [Row("All zones as one", "check", pad.linked, setter("Link zones", "linked"))]
 
 
 def input_sheet(desk: Desk, owner: Device, held: TriggerInput) -> Sheet:

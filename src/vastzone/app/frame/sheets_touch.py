@@ -1,12 +1,15 @@
 """Facts of controls and of wishes."""
 
+from functools import partial
 from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
+from vastzone.app.frame.sheets_feel import feel_presses, feel_rows
 from vastzone.core.midi.controllers import label
 from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.layers import hat_without_pedal, layers_of
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.touch import Control, Send
+from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.plan.wish import Intent
 from vastzone.core.plan.wishes import change, is_bed, remove
 from vastzone.core.proof.words import end_name, listed
@@ -23,18 +26,49 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     rows = [Row("Kind", "fixed", control.kind)]
     if number is not None:
         held = lookup.program(owner, number)
+        if control.kind == "pad":
+            return _pad_sheet(desk, owner, held, control)
         for bank in range(1, control.banks + 1):
             send = next(
                 (s for s in held.sends if (s.control, s.bank) == (control.id, bank)),
                 Send(control=control.id, bank=bank, message="none"),
             )
             rows += _send_rows(owner, number, control, send)
-    remark = ""
-    scenes = lookup.scenes_with(desk.plan, owner, number) if number is not None else ()
-    if len(scenes) > 1:
-        remark = f"Program {(number or 0) + owner.first_program} is shared by {len(scenes)} scenes."
     ref = f"{owner.id}:{control.id}"
+    remark = _shared(desk, owner, number)
     return Sheet(ref, control.name, f"Control of {owner.name}", tuple(rows), (), remark)
+
+
+def _shared(desk: Desk, owner: Device, number: int | None) -> str:
+    scenes = lookup.scenes_with(desk.plan, owner, number) if number is not None else ()
+    if len(scenes) < 2:
+        return ""
+    return f"Program {(number or 0) + owner.first_program} is shared by {len(scenes)} scenes."
+
+
+def _pad_sheet(desk: Desk, owner: Device, held: Program, control: Control) -> Sheet:
+    """A pad in the bank that is shown: its message, how it feels, its layers."""
+    bank = min(desk.bank, control.banks)
+    sends = layers_of(held, control.id, bank)
+    sends = sends or [Send(control=control.id, bank=bank, message="none")]
+    rows = _send_rows(owner, held.number, control, sends[0])
+    presses: list[Press] = []
+    if sends[0].message == "note":
+        rows += feel_rows(desk.plan, owner, held.number, sends)
+        presses = feel_presses(owner, held.number, sends)
+    zones = {c.zone for c in owner.controls if control.input and c.input == control.input}
+    if control.input and control.zone in ("head", "bow") and zones & {"rim", "edge"}:
+        hat = partial(hat_without_pedal, desk.plan, owner.id, held.number, control.input)
+        presses.append(Press("Hi-hat without a pedal", "plus", hat))
+    more = f", {control.zone}" if control.zone else ""
+    more += f", bank {bank}" if control.banks > 1 else ""
+    kind = f"Pad of {owner.name}{more}"
+    rows.append(Row("Shape", "choice", control.shape,
+                    lambda v: edits.set_control(owner.id, control.id, "Change shape", shape=v),
+                    choices=tuple((s, s) for s in ("square", "round", "bar"))))  # fmt: skip
+    ref = f"{owner.id}:{control.id}"
+    return Sheet(ref, control.name, kind, tuple(rows), tuple(presses),
+                 _shared(desk, owner, held.number))  # fmt: skip
 
 
 def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list[Row]:
@@ -43,7 +77,8 @@ def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list
             owner.id, number, control.id, send.bank, words, **{field: v}
         )
 
-    bank = f"Bank {send.bank}: " if control.banks > 1 else ""
+    several = control.banks > 1 and control.kind != "pad"
+    bank = f"Bank {send.bank}: " if several else ""
 
     def named(word: str) -> str:
         return f"{bank}{word}" if bank else f"{word[0].upper()}{word[1:]}"

@@ -309,6 +309,16 @@ def rename_scene(scene: str, name: str) -> Edit:
     return Edit("Rename scene", apply)
 
 
+def set_control(device: str, control: str, label: str, **changes: Any) -> Edit:
+    """Change fields of a control: its name, shape, place."""
+
+    def change(owner: Device) -> Device:
+        old = lookup.by_id(owner.controls, control, "control")
+        return changed(owner, controls=swapped(owner.controls, old, changed(old, **changes)))
+
+    return edit_device(device, label, change)
+
+
 def set_send(
     device: str, program: int, control: str, bank: int, label: str, layer: int = 0,
     **changes: Any,

@@ -3,14 +3,12 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
-import msgspec
-
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
-from vastzone.core.plan import edits, lookup
+from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import Answers
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Kit
 from vastzone.core.plan.touch import Control, Program, Send
 
@@ -101,60 +99,6 @@ def _filled(send: Send, wanted: dict[tuple[str, int], int], channel: int | None)
 def kits_needed(sounds: int, pads: int) -> int:
     """How many kits or banks hold so many sounds on so many pads: ceil(S / P)."""
     return -(-sounds // pads) if pads else 0
-
-
-def copy_pad(
-    plan: Plan, device: str, program: int, source: tuple[str, int], dest: tuple[str, int],
-    what: str,
-) -> Edit:  # fmt: skip
-    """Copy a pad to another, each a control with its bank: its ``message``, ``sound`` or ``both``.
-
-    The sound is what the wishes say that the pad plays.
-    """
-    owner = lookup.device(plan, device)
-    names = {c.id: c.name for c in owner.controls}
-    label = f"Copy {names[source[0]]} to {names[dest[0]]}"
-
-    def apply(old: Plan) -> Plan:
-        if what in ("message", "both"):
-            old = _copy_message(device, program, source, dest).change(old)
-        return _copy_sound(old, device, source, dest) if what in ("sound", "both") else old
-
-    return Edit(label, apply)
-
-
-def _copy_message(
-    device: str, program: int, source: tuple[str, int], dest: tuple[str, int]
-) -> Edit:
-    def change(held: Program, owner: Device) -> Program:
-        models = [s for s in held.sends if (s.control, s.bank) == source]
-        kept = tuple(s for s in held.sends if (s.control, s.bank) != dest)
-        copies = [edits.changed(m, control=dest[0], bank=dest[1]) for m in models]
-        return edits.changed(held, sends=(*kept, *copies))
-
-    return edits.edit_program(device, program, "Copy pad", change)
-
-
-def _copy_sound(plan: Plan, device: str, source: tuple[str, int], dest: tuple[str, int]) -> Plan:
-    """The wishes of one pad for another as well; what that one played is dropped."""
-    from vastzone.core.plan.wishes import Place, take_back
-
-    here, there = f"{device}:{source[0]}", f"{device}:{dest[0]}"
-    place = Place(there, dest[1])
-    for intent in tuple(plan.intents):
-        if intent.plays and there in intent.sources and intent.bank == dest[1]:
-            plan = take_back(place, intent.plays, intent.scenes).change(plan)
-    taken = {i.id for i in plan.intents}
-    new = []
-    for intent in plan.intents:
-        if intent.plays and here in intent.sources and intent.bank == source[1]:
-            at = intent.sources.index(here)
-            sounds = intent.sounds[at : at + 1] or intent.sounds[-1:]
-            ident = lookup.free_id(taken, f"{intent.id}-copy")
-            taken.add(ident)
-            new.append(edits.changed(intent, id=ident, sources=(there,), bank=dest[1],
-                                     sounds=sounds))  # fmt: skip
-    return msgspec.structs.replace(plan, intents=(*plan.intents, *new))
 
 
 def pads_of(owner: Device) -> tuple[Control, ...]:

@@ -7,7 +7,17 @@ from vastzone.core.plan.limits import Limit
 from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import Control, Keybed, Program
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
-from vastzone.core.plan.values import Byte, DeviceKind, Id, Milliseconds, Name, Ref, Text, Value
+from vastzone.core.plan.values import (
+    Byte,
+    DeviceKind,
+    Id,
+    Milliseconds,
+    Name,
+    Ref,
+    Tempo,
+    Text,
+    Value,
+)
 from vastzone.core.plan.wish import Intent, LogEntry, Schools, Setting
 
 Flow = Literal["in", "out", "both"]
@@ -86,7 +96,7 @@ class Scene(Value, frozen=True, kw_only=True):
 
 
 class Plan(Value, frozen=True, kw_only=True):
-    """The whole document."""
+    """The whole document; ``tempo`` in beats a minute is what note repeat follows."""
 
     name: Name
     devices: tuple[Device, ...] = ()
@@ -97,5 +107,6 @@ class Plan(Value, frozen=True, kw_only=True):
     pads: tuple[TriggerPad, ...] = ()
     plugs: tuple[Plug, ...] = ()
     schools: Schools = Schools()
+    tempo: Tempo = 120.0
     log: tuple[LogEntry, ...] = ()
     notes: Text = ""

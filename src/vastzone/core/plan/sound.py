@@ -47,14 +47,17 @@ class Part(Value, frozen=True, kw_only=True):
     kit: Id | None = None
     layer: bool = False
     ports: tuple[Id, ...] = ()
+    loud: bool = False
 
 
 class Sound(Value, frozen=True, kw_only=True):
-    """One sound of a kit and the note 0–127 that calls it."""
+    """One sound of a kit and the note 0–127 that calls it; a ``loud`` one must not be hit by
+    accident."""
 
     id: Id
     name: Name
     note: Byte
+    loud: bool = False
 
 
 class Kit(Value, frozen=True, kw_only=True):

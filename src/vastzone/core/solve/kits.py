@@ -36,10 +36,24 @@ class Kits(NamedTuple):
         return sum(len(kit) for kit in self.kits)
 
 
-def plan_kits(wanted: dict[str, frozenset[str]], pads: int, most: int) -> Kits:
+class Layout(NamedTuple):
+    """What the pads are like: where sounds are now, which pads crossing hands pass, what is risky.
+
+    Pads are counted from 0 in the order in which they lie.
+    """
+
+    now: dict[str, int] = {}
+    crossing: frozenset[int] = frozenset()
+    risky: frozenset[str] = frozenset()
+
+
+def plan_kits(
+    wanted: dict[str, frozenset[str]], pads: int, most: int, layout: Layout = Layout()
+) -> Kits:
     """Spread the sounds that scenes want over at most ``most`` kits of ``pads`` pads.
 
-    First as few scenes as can be are split over kits, then as few copies of sounds are made.
+    First as few scenes as can be are split over kits, then as few copies of sounds are made; loud
+    and risky sounds go where hands do not cross, and the others stay where they are.
     Raises EditError when the sounds do not fit at all.
     """
     sounds = sorted(set().union(*wanted.values())) if wanted else []
@@ -52,10 +66,12 @@ def plan_kits(wanted: dict[str, frozenset[str]], pads: int, most: int) -> Kits:
     if not sounds:
         return Kits((), {}, {}, ())
     count = min(most, max(least, len(wanted)))
-    return _solved(wanted, sounds, pads, count)
+    return _solved(wanted, sounds, pads, count, layout)
 
 
-def _solved(wanted: dict[str, frozenset[str]], sounds: list[str], pads: int, count: int) -> Kits:
+def _solved(
+    wanted: dict[str, frozenset[str]], sounds: list[str], pads: int, count: int, layout: Layout
+) -> Kits:
     from ortools.sat.python import cp_model
 
     cp = cp_model.CpModel()
@@ -87,22 +103,28 @@ def _solved(wanted: dict[str, frozenset[str]], sounds: list[str], pads: int, cou
     )
     scenes = {c: k for c in wanted for k in range(count) if solver.boolean_value(plays[c, k])}
     split = tuple(c for c in wanted if c not in scenes)
-    return Kits(tuple(k for k in kits if k), _places(kits, wanted, pads), scenes, split)
+    return Kits(tuple(k for k in kits if k), _places(kits, wanted, pads, layout), scenes, split)
 
 
 def _places(
-    kits: Iterable[frozenset[str]], wanted: dict[str, frozenset[str]], pads: int
+    kits: Iterable[frozenset[str]], wanted: dict[str, frozenset[str]], pads: int, layout: Layout
 ) -> dict[str, int]:
-    """One pad for each sound, free in all its kits; sounds of most scenes come first.
+    """One pad for each sound, free in all its kits; risky sounds and those of most scenes first.
 
     A sound for which no pad is free in all its kits takes the first that is free in most.
     """
+
+    def cost(sound: str, pad: int, mine: list[dict[int, str]]) -> tuple[int, bool, bool, int]:
+        crossed = sound in layout.risky and pad in layout.crossing
+        return sum(pad in held for held in mine), crossed, layout.now.get(sound) != pad, pad
+
     often = {s: sum(s in held for held in wanted.values()) for kit in kits for s in kit}
     taken: list[dict[int, str]] = [{} for _ in kits]
     places: dict[str, int] = {}
-    for sound in sorted(often, key=lambda s: (-often[s], s)):
+    order = sorted(often, key=lambda s: (s not in layout.risky, s not in layout.now, -often[s], s))
+    for sound in order:
         mine = [taken[n] for n, kit in enumerate(kits) if sound in kit]
-        pad = min(range(pads), key=lambda p: (sum(p in held for held in mine), p))
+        pad = min(cost(sound, p, mine) for p in range(pads))[-1]
         places[sound] = pad
         for held in mine:
             held.setdefault(pad, sound)
@@ -127,3 +149,35 @@ def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
                 for scene in intent.scenes or names:
                     found[scene].add(f"{intent.plays}/{sound or intent.note}")
     return {scene: frozenset(held) for scene, held in found.items() if held}
+
+
+def layout_of(plan: Plan, device: str) -> Layout:
+    """Where the wished sounds are now, which pads lie where hands cross, what is risky.
+
+    Hands cross in the middle columns of a face at least three wide.  Risky are sounds marked loud
+    and loops that go on once they are struck.
+    """
+    pads = pads_of(lookup.device(plan, device))
+    place = {f"{device}:{p.id}": n for n, p in enumerate(pads)}
+    now: dict[str, int] = {}
+    risky: set[str] = set()
+    for intent in plan.intents if pads else ():
+        for n, source in enumerate(intent.sources):
+            if intent.plays and source in place:
+                sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
+                name = f"{intent.plays}/{sound or intent.note}"
+                now.setdefault(name, place[source])
+                if _is_risky(plan, intent.plays, sound):
+                    risky.add(name)
+    wide = max((p.column for p in pads), default=0) + 1
+    middle = frozenset(
+        n for n, p in enumerate(pads) if wide > 2 and (wide - 1) // 2 <= p.column <= wide // 2
+    )
+    return Layout(now, middle, frozenset(risky))
+
+
+def _is_risky(plan: Plan, ref: str, sound: str) -> bool:
+    owner = lookup.device(plan, ref.partition(":")[0])
+    part = lookup.part(owner, ref.partition(":")[2])
+    loud = {s.id for k in owner.kits if k.id == part.kit for s in k.sounds if s.loud}
+    return part.loud or part.trigger == "toggle" or sound in loud

@@ -2,24 +2,28 @@
 
 from typing import NamedTuple
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from vastzone.app.clock import now_ms
 from vastzone.app.keys import keeps
-from vastzone.app.theme.colours import mixed, readable_on
+from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
 from vastzone.app.views.pads.faces import Face, channel_words, faces, number_words, others
+from vastzone.app.views.pads.minis import Mini, grid_of, minis, paint_mini, place_minis, where
 from vastzone.app.views.plays.marks import paint_mark
 from vastzone.core.midi import pitch
-from vastzone.core.plan.fills import banks_of, pads_of
+from vastzone.core.plan.fills import pads_of
 from vastzone.core.plan.model import Device
+from vastzone.core.timing.repeat import gap_ms
 from vastzone.desk.session import Desk
 
 GAP, SIDE, FOOT = 8.0, 128.0, 62.0
+SOFT = 48
+"""The velocity of a soft strike: with Shift, or at the edge of a pad."""
 ARROWS = {Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1), Qt.Key.Key_Up: (-1, 0),
           Qt.Key.Key_Down: (1, 0)}  # fmt: skip
 
@@ -35,14 +39,20 @@ class PadsCanvas(QWidget):
     """Paints the pads of one device in one bank; a press strikes."""
 
     struck = Signal(str, int)
-    bank_wanted = Signal(int)
+    mini_wanted = Signal(object)
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
         self.device, self.bank = "", 1
         self.places: list[Place] = []
-        self.small: list[tuple[int, QRectF]] = []
+        self.small: list[tuple[Mini, QRectF]] = []
+        self.beside = "banks"
+        self._hard, self._count = 127, 0
+        self._repeating = QTimer(self)
+        self._repeating.setSingleShot(True)
+        self._repeating.setTimerType(Qt.TimerType.PreciseTimer)
+        self._repeating.timeout.connect(self._again)
         self.preview: dict[tuple[str, int], int] = {}
         self.copying = ""
         self.chosen: set[str] = set()
@@ -76,25 +86,29 @@ class PadsCanvas(QWidget):
 
     def _lay_out(self, owner: Device) -> None:
         pads, rest = pads_of(owner), others(self._desk, owner, self.bank)
-        rows, columns = _grid(owner)
-        banks = list(banks_of(owner))
-        side = SIDE + 14 if len(banks) > 1 else 0.0
+        rows, columns = grid_of(owner)
+        beside = minis(self._desk, owner, self.bank, self.beside)
+        side = SIDE + 14 if len(beside) > 1 else 0.0
         foot = FOOT if rest else 0.0
         wide = (self.width() - 32 - side - GAP * (columns - 1)) / columns
         high = (self.height() - 12 - foot - GAP * (rows - 1)) / rows
         wide, high = min(wide, 200.0), min(high, 150.0, max(76.0, wide * 0.86))
         held = {f.control.id: f for f in faces(self._desk, owner, self.bank)}
         for n, pad in enumerate(pads):
-            row, column = _where(owner, n)
-            rect = QRectF(16 + column * (wide + GAP), 4 + row * (high + GAP), wide, high)
+            row, column = where(owner, n)
+            span = pad.span * (wide + GAP) - GAP
+            rect = QRectF(16 + column * (wide + GAP), 4 + row * (high + GAP), span, high)
+            if pad.shape == "round":
+                size = min(wide, high)
+                rect = QRectF(rect.center().x() - size / 2, rect.top(), size, size)
+            elif pad.shape == "bar":
+                rect = rect.adjusted(0, high * 0.18, 0, -high * 0.18)
             if pad.id in held:
                 self.places.append(Place(held[pad.id], rect))
         self._lay_rest(rest, 4 + rows * (high + GAP) + 4, columns * (wide + GAP) - GAP)
         if side:
-            x = 16 + columns * (wide + GAP) + 12
-            tall = SIDE * rows / columns * 0.8
-            for n, bank in enumerate(banks):
-                self.small.append((bank, QRectF(x, 8 + n * (tall + 34), SIDE, tall)))
+            x = 16 + columns * (wide + GAP) + 8
+            self.small = list(place_minis(beside, x, SIDE - 8, rows / columns, self.height()))
 
     def _lay_rest(self, rest: list[Face], top: float, room: float) -> None:
         if not rest:
@@ -115,8 +129,8 @@ class PadsCanvas(QWidget):
                     self._paint_pad(painter, owner, place)
                 else:
                     self._paint_control(painter, owner, place)
-            for bank, rect in self.small:
-                self._paint_small(painter, owner, bank, rect)
+            for mini, rect in self.small:
+                paint_mini(painter, self._desk, owner, mini, rect)
         painter.end()
 
     def _shade(self, face: Face) -> QColor:
@@ -134,12 +148,14 @@ class PadsCanvas(QWidget):
         c, face, rect = THEME.colours, place.face, place.rect
         painter.setPen(self._edge(face))
         painter.setBrush(self._shade(face))
-        painter.drawRoundedRect(rect, 12, 12)
+        is_round = face.control.shape == "round"
+        painter.drawEllipse(rect) if is_round else painter.drawRoundedRect(rect, 12, 12)
         if face.ref in self._desk.unseen:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(c.action))
             painter.drawEllipse(rect.topLeft() + QPointF(3, 3), 5, 5)
-        inner = rect.adjusted(11, 8, -11, -8)
+        inset = rect.width() * 0.13 if is_round else 0.0
+        inner = rect.adjusted(11 + inset, 8 + inset, -11 - inset, -8 - inset)
         line = min(20.0, inner.height() / 4)
         x = inner.left()
         if face.tag:
@@ -156,8 +172,11 @@ class PadsCanvas(QWidget):
         below = QRectF(inner.left(), inner.bottom() - 2 * line + 2, inner.width(), line)
         text(painter, below, self._number(owner, face), c.ink, font(c.text_px - 1))
         last = QRectF(inner.left(), inner.bottom() - line + 3, inner.width(), line)
-        mute = f" · mutes {face.mute}" if face.mute else ""
-        text(painter, last, channel_words(face) + mute, c.muted, font(c.text_px - 2))
+        said = [channel_words(face), f"group {face.mute}" if face.mute else ""]
+        text(painter, last, " · ".join(w for w in said if w), c.muted, font(c.text_px - 2))
+        if face.feel and below.top() - middle.bottom() > 0.8 * line:
+            feel = QRectF(inner.left(), middle.bottom() - 2, inner.width(), line)
+            text(painter, feel, face.feel, c.ink, font(c.text_px - 2))
         self._paint_preview(painter, owner, place)
 
     def _number(self, owner: Device, face: Face) -> str:
@@ -191,28 +210,6 @@ class PadsCanvas(QWidget):
         text(painter, QRectF(room.left(), room.top() + 19, room.width(), 17), said, c.muted,
              font(c.text_px - 2))  # fmt: skip
 
-    def _paint_small(self, painter: QPainter, owner: Device, bank: int, rect: QRectF) -> None:
-        c = THEME.colours
-        here = bank == self.bank
-        rows, columns = _grid(owner)
-        wide, high = rect.width() / columns, rect.height() / rows
-        painter.setPen(QPen(QColor(c.action if here else c.line), 2 if here else 1))
-        painter.setBrush(QColor(c.panel))
-        painter.drawRoundedRect(rect.adjusted(-5, -5, 5, 23), 8, 8)
-        for n, held in enumerate(faces(self._desk, owner, bank)):
-            row, column = _where(owner, n)
-            cell = QRectF(rect.left() + column * wide + 1.5, rect.top() + row * high + 1.5,
-                          wide - 3, high - 3)  # fmt: skip
-            painter.setPen(Qt.PenStyle.NoPen)
-            colour = c.part(held.colour) if held.colour is not None else None
-            painter.setBrush(colour or mixed(c.ink, c.panel, 0.12 if held.send else 0.04))
-            painter.drawRoundedRect(cell, 3, 3)
-            if held.tag and high > 12:
-                shade = readable_on(colour) if colour is not None else c.ink
-                text(painter, cell, held.tag, shade, bold(10), Qt.AlignmentFlag.AlignHCenter)
-        label = QRectF(rect.left(), rect.bottom() + 1, rect.width(), 20)
-        text(painter, label, f"Bank {bank}", c.ink if here else c.muted, font(c.text_px - 2))
-
     def place_at(self, point: QPointF) -> Place | None:
         """The face under a point."""
         return next((p for p in self.places if p.rect.contains(point)), None)
@@ -227,26 +224,43 @@ class PadsCanvas(QWidget):
                 self.chosen ^= {place.face.ref}
                 self.update()
                 return
-            self.strike(place.face)
+            self.strike(place.face, _velocity(place.rect, event.position()))
             return
-        for bank, rect in self.small:
+        for mini, rect in self.small:
             if rect.adjusted(-5, -5, 5, 23).contains(event.position()):
-                self.bank_wanted.emit(bank)
+                self.mini_wanted.emit(mini)
 
-    def strike(self, face: Face) -> None:
-        """Strike a pad: it sounds, and it is selected everywhere."""
-        self._down = (face.ref, face.bank)
-        self._desk.stage.move(self._down, 127, now_ms())
+    def strike(self, face: Face, velocity: int = 127) -> None:
+        """Strike a pad: it sounds, and it is selected everywhere; held, it may repeat."""
+        self._down, self._hard, self._count = (face.ref, face.bank), velocity, 0
+        self._desk.stage.move(self._down, velocity, now_ms())
         self._desk.select(face.ref)
+        self._wait(face)
         self.struck.emit(face.ref, face.bank)
         self.update()
 
     def let_go(self) -> None:
         """Release what was struck."""
+        self._repeating.stop()
         if self._down is not None:
             self._desk.stage.move(self._down, 0, now_ms())
             self._down = None
             self.update()
+
+    def _wait(self, face: Face) -> None:
+        """Wait for the next strike of a pad that repeats while it is held."""
+        repeat = face.send.repeat if face.send else None
+        if repeat is not None:
+            gap = gap_ms(repeat, self._desk.plan.tempo, self._count)
+            self._repeating.start(max(1, round(gap)))
+
+    def _again(self) -> None:
+        place = next((p for p in self.places if (p.face.ref, p.face.bank) == self._down), None)
+        if place is not None and self._down is not None:
+            self._count += 1
+            self._desk.stage.move(self._down, 0, now_ms())
+            self._desk.stage.move(self._down, self._hard, now_ms())
+            self._wait(place.face)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go."""
@@ -264,7 +278,8 @@ class PadsCanvas(QWidget):
         elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             place = self._focused()
             if place is not None and not event.isAutoRepeat():
-                self.strike(place.face)
+                soft = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+                self.strike(place.face, SOFT if soft else 127)
         else:
             super().keyPressEvent(event)
 
@@ -297,20 +312,8 @@ class PadsCanvas(QWidget):
             self.update()
 
 
-def _grid(owner: Device) -> tuple[int, int]:
-    """Rows and columns of the pads; a square where the device does not say how they lie."""
-    pads = pads_of(owner)
-    if _spread(owner):
-        return max(p.row for p in pads) + 1, max(p.column for p in pads) + 1
-    columns = 4 if len(pads) > 4 else max(1, len(pads))
-    return -(-len(pads) // columns), columns
-
-
-def _spread(owner: Device) -> bool:
-    pads = pads_of(owner)
-    return len({(p.row, p.column) for p in pads}) == len(pads)
-
-
-def _where(owner: Device, n: int) -> tuple[int, int]:
-    pad = pads_of(owner)[n]
-    return (pad.row, pad.column) if _spread(owner) else divmod(n, _grid(owner)[1])
+def _velocity(rect: QRectF, point: QPointF) -> int:
+    """How hard a press strikes: hardest in the middle of the pad, soft at its edge."""
+    off = point - rect.center()
+    away = max(abs(off.x()) / rect.width(), abs(off.y()) / rect.height()) * 2
+    return round(127 - (127 - SOFT) * max(0.0, min(1.0, (away - 0.5) / 0.5)))

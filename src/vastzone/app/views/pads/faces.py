@@ -2,11 +2,12 @@
 
 from typing import NamedTuple
 
+from vastzone.core.engine.tables import Landing
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import pads_of
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.proof.intended import prove_scene
 from vastzone.core.proof.verdict import Mark
@@ -26,6 +27,7 @@ class Face(NamedTuple):
     colour: int | None
     verdict: str
     mute: str
+    feel: str = ""
 
     @property
     def words(self) -> str:
@@ -56,10 +58,27 @@ def face(desk: Desk, owner: Device, control: Control, bank: int) -> Face:
     ref, program = f"{owner.id}:{control.id}", program_of(desk, owner)
     sends = program.sends if program else ()
     send = next((s for s in sends if (s.control, s.bank) == (control.id, bank)), None)
+    mine = [s for s in sends if (s.control, s.bank) == (control.id, bank) and s.message != "none"]
     sound, tag, colour, mute = _heard(desk, ref, bank)
     mark = next((m for m in _marks(desk) if m.source == ref and m.bank == bank), None)
     verdict = mark.verdict if mark else ""
-    return Face(ref, bank, control, send, sound, tag, colour, verdict, mute)
+    return Face(ref, bank, control, send, sound, tag, colour, verdict, mute, _feel(mine))
+
+
+def _feel(sends: list[Send]) -> str:
+    """What a pad has besides its message: layers, mute groups, note repeat, a velocity."""
+    said = [f"{len(sends)} layers"] if len(sends) > 1 else []
+    for send in sends[:1]:
+        said += [f"mutes {_group(send.mutes)}"] if send.mutes else []
+        said += [f"muted by {_group(send.muted_by)}"] if send.muted_by else []
+        said += [f"repeats {send.repeat.division}"] if send.repeat else []
+        said += [f"velocity {send.fixed}"] if send.fixed is not None else []
+        said += [send.curve] if send.curve != "linear" and send.fixed is None else []
+    return " · ".join(said)
+
+
+def _group(group: str) -> str:
+    return group.removeprefix("group-")
 
 
 def _marks(desk: Desk) -> list[Mark]:
@@ -72,25 +91,28 @@ def _marks(desk: Desk) -> list[Mark]:
 
 
 def _heard(desk: Desk, ref: str, bank: int) -> tuple[str, str, int | None, str]:
-    """The sound that a control calls: its name, tag and colour, and its mute group."""
+    """The sounds that a control calls: their names, tag and colour, and the mute group."""
     plan = desk.plan
-    for sending in desk.compiled.controls.get((ref, bank), ()):
-        for emission in sending.notes:
-            for landing in emission.landings:
-                owner = lookup.device(plan, landing.ref.partition(":")[0])
-                part = landing.part
-                kit = next((k for k in owner.kits if k.id == part.kit), None)
-                named = [s.name for s in kit.sounds if s.note == landing.note] if kit else []
-                more = len(emission.landings) - 1
-                words = (named[0] if named else part.name) + (f" +{more}" if more else "")
-                return words, part.tag.upper(), part.colour, part.mute_group or ""
-        for motion in sending.motions:
-            for hearing in motion.hearings:
-                if not hearing.is_part:
-                    device, _, ident = hearing.ref.partition(":")
-                    target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")
-                    return target.name, target.name[:2].upper(), None, ""
+    sendings = desk.compiled.controls.get((ref, bank), ())
+    landings = [la for s in sendings for e in s.notes for la in e.landings]
+    names = list(dict.fromkeys(_sound_name(plan, la) for la in landings))
+    if landings:
+        words = " / ".join(names[:2]) + (f" +{len(names) - 2}" if len(names) > 2 else "")
+        part = landings[0].part
+        return words, part.tag.upper(), part.colour, part.mute_group or ""
+    for hearing in (h for s in sendings for m in s.motions for h in m.hearings):
+        if not hearing.is_part:
+            device, _, ident = hearing.ref.partition(":")
+            target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")
+            return target.name, target.name[:2].upper(), None, ""
     return "", "", None, ""
+
+
+def _sound_name(plan: Plan, landing: Landing) -> str:
+    owner = lookup.device(plan, landing.ref.partition(":")[0])
+    kit = next((k for k in owner.kits if k.id == landing.part.kit), None)
+    named = [s.name for s in kit.sounds if s.note == landing.note] if kit else []
+    return named[0] if named else landing.part.name
 
 
 def number_words(owner: Device, face: Face) -> str:

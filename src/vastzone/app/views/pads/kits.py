@@ -20,7 +20,7 @@ from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.proof.words import end_name, listed, many
-from vastzone.core.solve.kits import Kits, plan_kits, presses, wished_sounds
+from vastzone.core.solve.kits import Kits, Layout, layout_of, plan_kits, presses, wished_sounds
 
 COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
 
@@ -59,12 +59,13 @@ class KitsNeeded(QDialog):
         pads = pads_of(owner)
         sounds = set().union(*wanted.values()) if wanted else set()
         try:
-            found = plan_kits(wanted, len(pads), room_of(owner))
+            layout = layout_of(plan, owner.id)
+            found = plan_kits(wanted, len(pads), room_of(owner), layout)
         except EditError as error:
             self.title.setText(str(error))
         else:
             self._show(plan, owner, found, len(sounds))
-            box.addWidget(quiet(schools_words(plan, owner, found)))
+            box.addWidget(quiet(schools_words(plan, owner, found, layout)))
             box.addWidget(self.table, 1)
         row = QHBoxLayout()
         row.addStretch()
@@ -107,13 +108,18 @@ class KitsNeeded(QDialog):
         self.table.setAccessibleName("Kits with their sounds")
 
 
-def schools_words(plan: Plan, owner: Device, found: Kits) -> str:
+def schools_words(plan: Plan, owner: Device, found: Kits, layout: Layout) -> str:
     """What kits in the controller cost against presets in the receiver."""
     order = [s.id for s in plan.scenes]
     changes = presses(found, order)
     one = kits_needed(max((len(k) for k in found.kits), default=0), len(pads_of(owner)))
+    stay = sum(layout.now.get(s) == pad for s, pad in found.pads.items())
+    away = [sound_name(plan, s) for s in sorted(layout.risky & found.pads.keys())
+            if found.pads[s] not in layout.crossing]  # fmt: skip
+    kept = f" {many(stay, 'sound')} stay where they are." if stay else ""
+    risky = f" {listed(away)} lie where hands do not cross." if away else ""
     return (
         f"Kits in {owner.name}: {many(found.edits, 'pad')} to set, {many(changes, 'change')} of "
         f"kit through the show. One kit in {owner.name} and presets in the receiver: "
-        f"{many(one, 'kit')} to set once, and the receiver changes preset as often."
+        f"{many(one, 'kit')} to set once, and the receiver changes preset as often.{kept}{risky}"
     )

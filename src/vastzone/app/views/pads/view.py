@@ -1,15 +1,20 @@
 """The Pads view: pads to strike and fill, and the inputs that trigger pads are plugged into."""
 
+from functools import partial
+
 from PySide6.QtWidgets import (
     QButtonGroup,
     QComboBox,
     QHBoxLayout,
+    QLabel,
+    QMenu,
     QPushButton,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app.clock import now_ms
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo
@@ -20,14 +25,20 @@ from vastzone.app.views.pads.faces import program_of
 from vastzone.app.views.pads.fill import FillBar
 from vastzone.app.views.pads.fit import FitBar
 from vastzone.app.views.pads.inputs import InputsCanvas
+from vastzone.app.views.pads.minis import Mini
 from vastzone.app.views.pads.strikes import StrikesPage
+from vastzone.core.cards.tracks import own_channels
 from vastzone.core.engine.report import Report
-from vastzone.core.plan import edits, fills
+from vastzone.core.errors import EditError
+from vastzone.core.plan import copies, edits, fills
+from vastzone.core.plan.copies import Spot
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
+from vastzone.core.timing.repeat import tapped_bpm
 from vastzone.desk.session import Desk
 
 WHAT = (("sound and message", "both"), ("only the sound", "sound"), ("only the message", "message"))
+WHOLE = (("one zone", "zone"), ("whole pad", "pad"), ("whole kit", "kit"))
 
 
 class PadsView(View):
@@ -36,7 +47,8 @@ class PadsView(View):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
-        self._source: tuple[str, int] | None = None
+        self._source: Spot | None = None
+        self._taps: list[float] = []
         self.canvas, self.fill = PadsCanvas(desk), FillBar()
         self.inputs, self.fit = InputsCanvas(desk, perform), FitBar(desk, perform)
         self._empty = EmptyState(
@@ -47,6 +59,7 @@ class PadsView(View):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addLayout(self._bar())
+        box.addWidget(self._copy_bar())
         middle = QWidget()
         self._stack = QStackedLayout(middle)
         self.strikes = StrikesPage(desk)
@@ -59,7 +72,7 @@ class PadsView(View):
         self.line.setMinimumHeight(28)
         box.addWidget(self.line)
         self.canvas.struck.connect(self._struck)
-        self.canvas.bank_wanted.connect(self.show_bank)
+        self.canvas.mini_wanted.connect(self._show_mini)
         self.fill.changed.connect(self._preview)
         self.fill.applied.connect(self._fill)
         self.inputs.told.connect(lambda words, bad: self.line.show_text(words))
@@ -87,21 +100,56 @@ class PadsView(View):
         self.bank.currentIndexChanged.connect(lambda n: self.show_bank(n + 1))
         for combo in (self.device, self.program, self.bank):
             bar.addWidget(combo)
+        self.tap = QPushButton()
+        self.tap.setToolTip("Tap the tempo that note repeat follows")
+        self.tap.clicked.connect(self.tap_tempo)
+        bar.addWidget(self.tap)
         bar.addStretch()
-        self.kits = QPushButton("Kits")
-        self.kits.setToolTip("How many kits the wished sounds need, and which goes where")
-        self.kits.clicked.connect(self.show_kits)
-        bar.addWidget(self.kits)
         self.copy = QPushButton("Copy by strike")
         self.copy.setCheckable(True)
         self.copy.setToolTip("Strike the pad to copy, then the pad to copy it to")
         self.copy.toggled.connect(self._begin_copy)
         self.what = self._combo("What to copy")
-        for words, value in WHAT:
-            self.what.addItem(words, value)
+        self.whole = self._combo("How much to copy")
+        for combo, choices in ((self.what, WHAT), (self.whole, WHOLE)):
+            for words, value in choices:
+                combo.addItem(words, value)
         bar.addWidget(self.copy)
-        bar.addWidget(self.what)
+        self.more = QPushButton("More")
+        self.more.setMenu(self._menu())
+        bar.addWidget(self.more)
         return bar
+
+    def _copy_bar(self) -> QWidget:
+        """How much to copy, and what of it, while copying."""
+        self._copying = QWidget()
+        row = QHBoxLayout(self._copying)
+        row.setContentsMargins(14, 0, 14, 8)
+        row.addWidget(QLabel("Copy"))
+        row.addWidget(self.whole)
+        row.addWidget(self.what)
+        row.addStretch()
+        self._copying.hide()
+        return self._copying
+
+    def _menu(self) -> QMenu:
+        """What is done now and then."""
+        menu = QMenu(self)
+        for words, slot in (
+            ("Show banks beside", partial(self.show_beside, "banks")),
+            ("Show programs beside", partial(self.show_beside, "programs")),
+            (None, None),
+            ("Learn by striking …", self.show_learning),
+            ("Kits needed …", self.show_kits),
+            ("Spread this kit over programs …", self.show_spread),
+            ("A channel for each drum", self._own_channels),
+            ("Track list for a recorder …", self.show_tracks),
+        ):
+            if words is None or slot is None:
+                menu.addSeparator()
+            else:
+                menu.addAction(words, slot)
+        return menu
 
     def _combo(self, name: str) -> QComboBox:
         combo = CalmCombo()
@@ -134,9 +182,15 @@ class PadsView(View):
         self._fill_devices()
         owner = self.owner
         page = self._pages.checkedId()
-        shown = (self.device, self.program, self.bank, self.kits, self.copy, self.what)
+        shown = (self.device, self.program, self.bank, self.copy, self.more)
         for widget in shown:
             widget.setVisible(not page and owner is not None)
+        self._show_copy(not page and self.copy.isChecked())
+        program = program_of(self.desk, owner) if owner else None
+        repeats = bool(program) and any(s.repeat for s in program.sends) if program else False
+        self.tap.setText(f"{self.desk.plan.tempo:g} bpm")
+        self.tap.setAccessibleName("Tap tempo")
+        self.tap.setVisible(not page and repeats)
         if page == 2:
             self._stack.setCurrentIndex(2)
             return
@@ -203,7 +257,66 @@ class PadsView(View):
         if owner is not None and bank >= 1:
             self._fill_banks(owner, bank)
             self.canvas.show_bank(owner.id, bank)
+            self.desk.show_bank(bank)
             self._tell_fill()
+
+    def _show_mini(self, mini: Mini) -> None:
+        """Show the bank or program of a miniature large."""
+        if mini.bank != self.canvas.bank:
+            self.show_bank(mini.bank)
+        index = self.program.findData(mini.program)
+        if index >= 0 and index != self.program.currentIndex():
+            self.program.setCurrentIndex(index)
+
+    def show_beside(self, what: str) -> None:
+        """Show the banks of this program, or all programs, as miniatures."""
+        self.canvas.beside = what
+        self.canvas.rebuild()
+
+    def tap_tempo(self) -> None:
+        """Each tap counts; from the second on they set the plan’s tempo."""
+        self._taps.append(now_ms())
+        found = tapped_bpm(self._taps[-8:])
+        if found is not None:
+            self._perform(edits.set_plan("Tap tempo", tempo=round(found, 1)))
+
+    def _own_channels(self) -> None:
+        owner = self.owner
+        program = program_of(self.desk, owner) if owner else None
+        if owner is None or program is None:
+            return
+        try:
+            self._perform(own_channels(self.desk.plan, owner.id, program.number))
+        except EditError as error:
+            self.line.show_text(str(error))
+
+    def show_tracks(self) -> None:
+        """The track list for a recorder."""
+        from vastzone.app.views.pads.tracks import TrackList
+
+        owner = self.owner
+        program = program_of(self.desk, owner) if owner else None
+        if owner is not None and program is not None:
+            TrackList(self, self.desk.plan, owner, program).open()
+
+    def show_learning(self) -> None:
+        """What the pads send, learned from strikes that come in by MIDI."""
+        from vastzone.app.views.pads.learn import LearnPads
+
+        owner = self.owner
+        program = program_of(self.desk, owner) if owner else None
+        if owner is not None and program is not None:
+            number, bank = program.number, self.canvas.bank
+            LearnPads(self, self.desk, self._perform, owner, number, bank).open()
+
+    def show_spread(self) -> None:
+        """One kit over many programs, with its exceptions."""
+        from vastzone.app.views.pads.spread import SpreadKit
+
+        owner = self.owner
+        program = program_of(self.desk, owner) if owner else None
+        if owner is not None and program is not None:
+            SpreadKit(self, self._perform, owner, program.number, self.canvas.bank).open()
 
     def _tell_fill(self) -> None:
         owner = self.owner
@@ -228,7 +341,12 @@ class PadsView(View):
 
     def _begin_copy(self, on: bool) -> None:
         self._source = None
+        self._show_copy(on)
         self.line.show_text("Strike the pad to copy." if on else "")
+
+    def _show_copy(self, on: bool) -> None:
+        """How much and what to copy, while that matters."""
+        self._copying.setVisible(on)
 
     def _struck(self, ref: str, bank: int) -> None:
         """While copying by strike: the source, then the destination."""
@@ -236,7 +354,7 @@ class PadsView(View):
         program = program_of(self.desk, owner) if owner else None
         if not self.copy.isChecked() or owner is None or program is None:
             return
-        pad = (ref.partition(":")[2], bank)
+        pad = Spot(program.number, ref.partition(":")[2], bank)
         if self._source is None:
             self._source = pad
             self.line.show_text("Now strike the pad to copy it to.")
@@ -244,10 +362,8 @@ class PadsView(View):
         source, self._source = self._source, None
         self.copy.setChecked(False)
         if source != pad:
-            what = self.what.currentData()
-            self._perform(
-                fills.copy_pad(self.desk.plan, owner.id, program.number, source, pad, what)
-            )
+            what, whole = self.what.currentData(), self.whole.currentData()
+            self._perform(copies.copy(self.desk.plan, owner.id, source, pad, what, whole))
             self.line.show_text("Copied.")
 
     def _follow_strike(self, report: Report) -> None:

@@ -1,0 +1,149 @@
+"""Learn what pads send: strike them in order, see what went wrong, use it as one step."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.table import reading_table
+from vastzone.app.perform import Performer
+from vastzone.core.midi import pitch
+from vastzone.core.midi.controllers import label
+from vastzone.core.midi.messages import Message
+from vastzone.core.plan import edits
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.fills import pads_of
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.touch import Program, Send
+from vastzone.core.proof.words import many
+from vastzone.core.response.learn import Heard, Learned, Mistake, Taught, learn
+from vastzone.desk.session import Desk
+
+COLUMNS = ("Pad", "Sends", "Remark")
+
+
+class LearnPads(QDialog):
+    """Listens to the MIDI input while it is open."""
+
+    def __init__(
+        self, parent: QWidget, desk: Desk, perform: Performer, owner: Device, program: int,
+        bank: int,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self._desk, self._perform = desk, perform
+        self._owner, self._program, self._bank = owner, program, bank
+        self._pads = [p for p in pads_of(owner) if bank <= p.banks]
+        self._heard: list[Heard] = []
+        self.learned = Learned((), ())
+        self.setWindowTitle("Learn by striking")
+        self.resize(640, 480)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        title = QLabel(f"Strike the {many(len(self._pads), 'pad')} of {owner.name} in order")
+        title.setProperty("role", "title")
+        title.setWordWrap(True)
+        self.said = quiet("")
+        self.table = reading_table(len(self._pads), COLUMNS, "Pads and what they send")
+        header = self.table.horizontalHeader()
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+        for column, wide in ((0, 120), (1, 170)):
+            self.table.setColumnWidth(column, wide)
+        for widget in (title, self.said):
+            box.addWidget(widget)
+        box.addWidget(self.table, 1)
+        row = QHBoxLayout()
+        again, close = QPushButton("Start over"), QPushButton("Close")
+        self.use = QPushButton("Use")
+        self.use.setProperty("role", "primary")
+        again.clicked.connect(self.start_over)
+        close.clicked.connect(self.reject)
+        self.use.clicked.connect(self._use)
+        row.addWidget(again)
+        row.addStretch()
+        row.addWidget(close)
+        row.addWidget(self.use)
+        box.addLayout(row)
+        desk.stage.heard.connect(self._hear)
+        self._show()
+
+    def start_over(self) -> None:
+        """Forget what was struck."""
+        self._heard.clear()
+        self._show()
+
+    def _hear(self, message: Message, at_ms: float) -> None:
+        if self.isVisible():
+            self._heard.append(Heard(at_ms, message))
+            self._show()
+
+    def _show(self) -> None:
+        self.learned = learn(self._heard, len(self._pads))
+        known = {t.place: t for t in self.learned.pads}
+        for n, pad in enumerate(self._pads):
+            held = known.get(n)
+            remarks = "; ".join(self._words(m) for m in self.learned.mistakes if m.place == n)
+            for column, words in enumerate((pad.name, self._sent(held), remarks)):
+                self.table.setItem(n, column, QTableWidgetItem(words))
+        left = len(self._pads) - len(known)
+        self.use.setEnabled(bool(known))
+        self.said.setText(
+            "Choose the MIDI input in the menu, then strike one pad after the other, unhurried."
+            if not known
+            else f"{many(left, 'pad')} to go, next {self._pads[len(known)].name}."
+            if left
+            else f"All struck, {many(len(self.learned.mistakes), 'mistake')} to look at."
+        )  # fmt: skip
+
+    def _sent(self, held: Taught | None) -> str:
+        if held is None:
+            return ""
+        named = (
+            pitch.label(held.number, self._owner.octaves) if held.kind == "note"
+            else f"controller {label(held.number)}"
+        )  # fmt: skip
+        return f"{named}, channel {held.channel}"
+
+    def _words(self, mistake: Mistake) -> str:
+        other = self._pads[mistake.other].name if mistake.other >= 0 else ""
+        return {
+            "two messages": "two messages from one hit: crosstalk or a double trigger",
+            "twice": "struck twice, counted once",
+            "same message": f"sends what {other} sends already",
+            "skipped": "one number is left out before it: was a pad skipped?",
+        }[mistake.kind]
+
+    def edit(self) -> Edit:
+        """Everything learned as one step."""
+        wanted = {self._pads[t.place].id: t for t in self.learned.pads}
+
+        def change(held: Program, _: Device) -> Program:
+            sends = [
+                _taught(s, wanted.pop(s.control))
+                if s.control in wanted and s.bank == self._bank and not s.layer else s
+                for s in held.sends
+            ]  # fmt: skip
+            for pad, t in wanted.items():
+                sends.append(_taught(Send(control=pad, bank=self._bank, message="note"), t))
+            return edits.changed(held, sends=tuple(sends))
+
+        return edits.edit_program(self._owner.id, self._program, "Learn pads", change)
+
+    def _use(self) -> None:
+        self._perform(self.edit())
+        self.accept()
+
+
+def _taught(send: Send, taught: Taught) -> Send:
+    return edits.changed(
+        send, message=taught.kind, channel=taught.channel, number=taught.number
+    )  # fmt: skip

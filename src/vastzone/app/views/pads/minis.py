@@ -1,0 +1,120 @@
+"""Other banks or programs of a device as miniatures beside its pads."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen
+
+from vastzone.app.theme.colours import mixed, readable_on
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import text
+from vastzone.app.views.pads.faces import program_of
+from vastzone.core.engine.compile import control_table, world_of
+from vastzone.core.engine.tables import Controls
+from vastzone.core.plan import lookup
+from vastzone.core.plan.drums import strokes_as
+from vastzone.core.plan.fills import banks_of, pads_of
+from vastzone.core.plan.model import Device
+from vastzone.desk.session import Desk
+
+LABEL, BETWEEN, LEAST = 20.0, 12.0, 14.0
+
+
+class Mini(NamedTuple):
+    """A bank of a program; ``chosen`` is the one shown large."""
+
+    program: int
+    bank: int
+    name: str
+    chosen: bool
+
+
+def minis(desk: Desk, owner: Device, bank: int, beside: str) -> list[Mini]:
+    """The banks of the program in force, or the same bank of every program."""
+    here = program_of(desk, owner)
+    if here is None:
+        return []
+    if beside == "programs":
+        return [
+            Mini(p.number, bank, f"{p.number + owner.first_program} {p.name}", p is here)
+            for p in owner.programs
+        ]
+    return [Mini(here.number, b, f"Bank {b}", b == bank) for b in banks_of(owner)]
+
+
+def place_minis(
+    held: list[Mini], x: float, wide: float, shape: float, room: float
+) -> Iterator[tuple[Mini, QRectF]]:
+    """Below each other; smaller where they would not fit."""
+    each = room / max(1, len(held)) - LABEL - BETWEEN - 2
+    tall = max(LEAST, min(wide * shape * 0.8, each))
+    for n, mini in enumerate(held):
+        rect = QRectF(x, 8 + n * (tall + LABEL + BETWEEN + 2), wide, tall)
+        if rect.bottom() + LABEL <= room:
+            yield mini, rect
+
+
+def grid_of(owner: Device) -> tuple[int, int]:
+    """Rows and columns of the pads; a square where the device does not say how they lie."""
+    pads = pads_of(owner)
+    if _spread(owner):
+        return max(p.row for p in pads) + 1, max(p.column + p.span for p in pads)
+    columns = 4 if len(pads) > 4 else max(1, len(pads))
+    return -(-len(pads) // columns), columns
+
+
+def _spread(owner: Device) -> bool:
+    pads = pads_of(owner)
+    return len({(p.row, p.column) for p in pads}) == len(pads)
+
+
+def where(owner: Device, n: int) -> tuple[int, int]:
+    """The row and column of a pad."""
+    pad = pads_of(owner)[n]
+    return (pad.row, pad.column) if _spread(owner) else divmod(n, grid_of(owner)[1])
+
+
+def paint_mini(painter: QPainter, desk: Desk, owner: Device, mini: Mini, rect: QRectF) -> None:
+    """The pads of one bank, small: the colour and tag of what each plays."""
+    c = THEME.colours
+    rows, columns = grid_of(owner)
+    wide, high = rect.width() / columns, rect.height() / rows
+    painter.setPen(QPen(QColor(c.action if mini.chosen else c.line), 2 if mini.chosen else 1))
+    painter.setBrush(QColor(c.panel))
+    painter.drawRoundedRect(rect.adjusted(-5, -5, 5, LABEL + 3), 8, 8)
+    table = _table(desk, owner, mini)
+    for n, pad in enumerate(pads_of(owner)):
+        if mini.bank > pad.banks:
+            continue
+        row, column = where(owner, n)
+        cell = QRectF(rect.left() + column * wide + 1.5, rect.top() + row * high + 1.5,
+                      wide * pad.span - 3, high - 3)  # fmt: skip
+        tag, shade, sends = _played(table, (f"{owner.id}:{pad.id}", mini.bank))
+        colour = c.part(shade) if shade is not None else None
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour or mixed(c.ink, c.panel, 0.12 if sends else 0.04))
+        painter.drawRoundedRect(cell, 3, 3)
+        if tag and high > 12:
+            ink = readable_on(colour) if colour is not None else c.ink
+            text(painter, cell, tag, ink, bold(10), Qt.AlignmentFlag.AlignHCenter)
+    label = QRectF(rect.left(), rect.bottom() + 1, rect.width(), LABEL)
+    text(painter, label, mini.name, c.ink if mini.chosen else c.muted, font(c.text_px - 2))
+
+
+def _table(desk: Desk, owner: Device, mini: Mini) -> Controls:
+    """What the controls do in a program, everything else as it is in the current scene."""
+    program = lookup.program(owner, mini.program)
+    world = world_of(desk.plan, desk.scene)
+    return control_table(owner, program, world, strokes_as(desk.plan, owner))
+
+
+def _played(table: Controls, key: tuple[str, int]) -> tuple[str, int | None, bool]:
+    """The tag and colour of the first part that a pad plays, and whether it sends at all."""
+    sendings = table.get(key, ())
+    for sending in sendings:
+        for emission in sending.notes:
+            for landing in emission.landings:
+                return landing.part.tag.upper(), landing.part.colour, True
+    return "", None, any(s.send.message != "none" for s in sendings)

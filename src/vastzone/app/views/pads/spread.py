@@ -1,0 +1,114 @@
+"""One kit over many programs: which ones, which pads stay as they are, what it saves."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.perform import Performer
+from vastzone.core.plan import lookup
+from vastzone.core.plan.copies import exceptions, saving, spread
+from vastzone.core.plan.fills import pads_of
+from vastzone.core.plan.model import Device
+from vastzone.core.proof.words import many
+
+ROLE = Qt.ItemDataRole.UserRole
+
+
+class SpreadKit(QDialog):
+    """Programs to tick; below each, its pads that differ: ticked ones become as in the template."""
+
+    def __init__(
+        self, parent: QWidget, perform: Performer, owner: Device, template: int, bank: int
+    ) -> None:
+        super().__init__(parent)
+        self._perform, self._owner = perform, owner
+        self._template, self._bank = template, bank
+        self.setWindowTitle("Spread kit")
+        self.resize(640, 480)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        name = lookup.program(owner, template).name
+        title = QLabel(f"Give other programs of {owner.name} the pads of {name}")
+        title.setProperty("role", "title")
+        title.setWordWrap(True)
+        self.tree = QTreeWidget()
+        self.tree.setHeaderHidden(True)
+        self.tree.setAccessibleName("Programs and the pads that differ")
+        self.saves = quiet("")
+        box.addWidget(title)
+        box.addWidget(self.tree, 1)
+        box.addWidget(self.saves)
+        row = QHBoxLayout()
+        row.addStretch()
+        self.apply, close = QPushButton("Spread"), QPushButton("Close")
+        self.apply.setProperty("role", "primary")
+        self.apply.clicked.connect(self._apply)
+        close.clicked.connect(self.reject)
+        row.addWidget(close)
+        row.addWidget(self.apply)
+        box.addLayout(row)
+        self._fill()
+        self.tree.itemChanged.connect(lambda *_: self._tell())
+        self._tell()
+
+    def _fill(self) -> None:
+        names = {p.id: p.name for p in pads_of(self._owner)}
+        for program in self._owner.programs:
+            if program.number == self._template:
+                continue
+            held = exceptions(self._owner, self._template, self._bank, program.number)
+            shown = program.number + self._owner.first_program
+            differ = f"{many(len(held), 'pad')} differ{'s' if len(held) == 1 else ''}"
+            top = QTreeWidgetItem([f"{shown} {program.name}: {differ if held else 'the same'}"])
+            top.setData(0, ROLE, program.number)
+            for pad in held:
+                item = QTreeWidgetItem([names[pad]])
+                item.setData(0, ROLE, pad)
+                item.setCheckState(0, Qt.CheckState.Checked)
+                top.addChild(item)
+            if held:
+                top.setFlags(top.flags() | Qt.ItemFlag.ItemIsAutoTristate)
+                top.setCheckState(0, Qt.CheckState.Checked)
+            self.tree.addTopLevelItem(top)
+            top.setExpanded(0 < len(held) < 5)
+
+    def chosen(self) -> tuple[list[int], set[tuple[int, str]]]:
+        """The programs ticked, and the pads in them that stay as they are."""
+        programs, kept = [], set()
+        for n in range(self.tree.topLevelItemCount()):
+            top = self.tree.topLevelItem(n)
+            if top is None or not top.childCount():
+                continue
+            number = top.data(0, ROLE)
+            pads = [top.child(k) for k in range(top.childCount())]
+            off = {p.data(0, ROLE) for p in pads if p.checkState(0) is Qt.CheckState.Unchecked}
+            if len(off) < len(pads):
+                programs.append(number)
+                kept |= {(number, pad) for pad in off}
+        return programs, kept
+
+    def _tell(self) -> None:
+        programs, kept = self.chosen()
+        found = saving(self._owner, self._template, self._bank, programs, kept)
+        self.apply.setEnabled(bool(programs))
+        self.saves.setText(
+            f"{many(len(programs), 'program')}, {many(len(kept), 'exception')}: about "
+            f"{found.by_hand} presses by hand, {found.by_copy} by copying and setting the "
+            "exceptions."
+            if programs else "Every other program has the same pads."
+        )  # fmt: skip
+
+    def _apply(self) -> None:
+        programs, kept = self.chosen()
+        self._perform(spread(self._owner, self._template, self._bank, programs, kept))
+        self.accept()

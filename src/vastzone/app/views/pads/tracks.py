@@ -1,0 +1,89 @@
+"""The track list for a recorder: shown, and saved as CSV."""
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.table import reading_table
+from vastzone.core.cards.tracks import CHANNELS, tracks
+from vastzone.core.errors import WriteError
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Program
+from vastzone.core.proof.words import many
+from vastzone.files.sheets import write_tracks
+
+COLUMNS = ("Track", "Name", "Channel", "Notes")
+
+
+class TrackList(QDialog):
+    """One line a drum."""
+
+    def __init__(self, parent: QWidget, plan: Plan, owner: Device, program: Program) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Track list")
+        self.resize(720, 460)
+        self.tracks = tracks(plan, owner, program)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        title = QLabel(f"{many(len(self.tracks), 'track')} of {owner.name}, {program.name}")
+        title.setProperty("role", "title")
+        title.setWordWrap(True)
+        self.warning = quiet(self._shared())
+        self.table = reading_table(len(self.tracks), COLUMNS, "Tracks")
+        for n, t in enumerate(self.tracks):
+            line = (str(n + 1), t.name, ", ".join(map(str, t.channels)), t.words)
+            for column, words in enumerate(line):
+                self.table.setItem(n, column, QTableWidgetItem(words))
+        self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        self.table.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+        for column, wide in ((0, 60), (1, 170), (2, 80)):
+            self.table.setColumnWidth(column, wide)
+        for widget in (title, self.warning):
+            box.addWidget(widget)
+        box.addWidget(self.table, 1)
+        self.said = quiet("")
+        row = QHBoxLayout()
+        row.addWidget(self.said, 1)
+        save, close = QPushButton("Save as CSV"), QPushButton("Close")
+        save.clicked.connect(self._ask)
+        close.clicked.connect(self.reject)
+        row.addWidget(save)
+        row.addWidget(close)
+        box.addLayout(row)
+
+    def _shared(self) -> str:
+        """Whether a recorder can tell the drums apart by channel."""
+        held = [c for t in self.tracks for c in t.channels]
+        if len(self.tracks) > CHANNELS:
+            return f"{len(self.tracks)} drums and {CHANNELS} channels: some have to share one."
+        if len(set(held)) < len(self.tracks):
+            return ("Drums share channels: a recorder tells them apart by notes only. “A channel "
+                    "for each drum” changes that.")  # fmt: skip
+        return "Each drum has a channel of its own."
+
+    def _ask(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Save track list", "tracks.csv", "CSV (*.csv)")
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """Save as CSV; what went wrong is said below the table."""
+        try:
+            write_tracks(self.tracks, path)
+        except WriteError as error:
+            self.said.setText(str(error))
+        else:
+            self.said.setText(f"Saved: {path.name}")

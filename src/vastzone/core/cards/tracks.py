@@ -1,0 +1,95 @@
+"""The track list for a recorder: a line a drum, with its channel and notes."""
+
+from typing import NamedTuple
+
+from vastzone.core.errors import EditError
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.drums import pad_of
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.fills import pads_of
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Control, Program
+
+CHANNELS = 16
+
+
+class Track(NamedTuple):
+    """A drum: its name, what is recorded of it (channels 1–16, notes 0–127), and in words."""
+
+    name: str
+    channels: tuple[int, ...]
+    notes: tuple[int, ...]
+    words: str
+
+
+def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
+    """The pads of a device by drum: all zones of one input together, else each by itself.
+
+    A drum is called after the pad that is plugged in, or its input, or its control.
+    """
+    jacks = {i.id: i.name for i in owner.inputs}
+    found: dict[str, tuple[str, list[Control]]] = {}
+    for control in pads_of(owner):
+        pad = pad_of(plan, owner, control) if control.input else None
+        name = pad.name if pad else jacks.get(control.input or "", control.name)
+        found.setdefault(control.input or control.id, (name, []))[1].append(control)
+    made: dict[str, list[Control]] = {}
+    for name, held in found.values():
+        made.setdefault(name, []).extend(held)
+    return made
+
+
+def tracks(plan: Plan, owner: Device, program: Program) -> tuple[Track, ...]:
+    """The track list of a device in a program; drums that send no note are left out."""
+    made = []
+    for name, controls in drums(plan, owner).items():
+        idents = {c.id: c for c in controls}
+        sends = [s for s in program.sends if s.control in idents and s.message == "note"]
+        if sends:
+            notes = tuple(dict.fromkeys(s.number for s in sends))
+            channels = tuple(sorted({s.channel for s in sends if s.channel is not None}))
+            words = ", ".join(
+                dict.fromkeys(
+                    f"{idents[s.control].zone or idents[s.control].name} "
+                    f"{pitch.label(s.number, owner.octaves)}"
+                    for s in sends
+                )
+            )
+            made.append(Track(name, channels, notes, words))
+    return tuple(made)
+
+
+def own_channels(plan: Plan, device: str, program: int) -> Edit:
+    """Give each drum a channel of its own, the lowest first.  Raises EditError above sixteen."""
+    owner = lookup.device(plan, device)
+    held = drums(plan, owner)
+    if len(held) > CHANNELS:
+        raise EditError(
+            f"{len(held)} drums want channels of their own and a port has {CHANNELS}: let "
+            f"{len(held) - CHANNELS} of them share one, or send some by a second port."
+        )
+    channel = {c.id: n + 1 for n, controls in enumerate(held.values()) for c in controls}
+
+    def change(old: Program, _: Device) -> Program:
+        sends = tuple(
+            edits.changed(s, channel=channel[s.control])
+            if s.control in channel and s.message == "note" else s
+            for s in old.sends
+        )  # fmt: skip
+        return edits.changed(old, sends=sends)
+
+    return edits.edit_program(device, program, "A channel for each drum", change)
+
+
+def to_csv(held: tuple[Track, ...]) -> str:
+    """The track list as CSV: track, name, channel, notes."""
+    import csv
+    import io
+
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(("track", "name", "channel", "notes"))
+    for n, track in enumerate(held, 1):
+        rows.writerow((n, track.name, " ".join(map(str, track.channels)), track.words))
+    return out.getvalue()
