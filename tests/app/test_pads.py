@@ -1,9 +1,11 @@
 """Journeys through Pads: strike, fill, copy by strike, plug, fit; all of it undone again."""
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 
-from vastzone.core.plan import lookup
+from vastzone.core.midi.messages import Message
+from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.fills import pads_of
+from vastzone.core.plan.touch import Repeat
 
 from .test_views import awake, show
 
@@ -186,7 +188,6 @@ def test_strikes_are_recorded_as_they_are_played(window, qtbot):
 
 def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qtbot):
     from vastzone.app.views.pads.kits import KitsNeeded
-    from vastzone.core.plan import edits
     from vastzone.core.plan.limits import CountLimit
 
     pads = show(window, qtbot, "pads")
@@ -201,3 +202,128 @@ def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qt
     small = edits.changed(owner, controls=few, limits=limit, programs=())
     refused = KitsNeeded(pads, window.desk.plan, small)
     assert "12 sounds" in refused.title.text() or refused.table.rowCount() == 1
+
+
+def more(pads, word):
+    """Choose something from the menu of what is done now and then."""
+    next(a for a in pads.more.menu().actions() if word in a.text()).trigger()
+
+
+def with_second_program(window):
+    def change(owner):
+        first = owner.programs[0]
+        sends = tuple(s for s in first.sends if s.control != "pad-2")
+        return edits.changed(owner, programs=(first, edits.changed(first, number=1, name="Two",
+                                                                   sends=sends)))  # fmt: skip
+
+    window.perform(edits.edit_device("dipper", "Add program", change))
+
+
+def test_programs_stand_beside_and_a_press_on_one_chooses_it(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    with_second_program(window)
+    more(pads, "programs beside")
+    (first, _), (second, place) = pads.canvas.small
+    assert first.chosen and not second.chosen
+    qtbot.mouseClick(pads.canvas, LEFT, pos=place.center().toPoint())
+    assert lookup.program_number(window.desk.scene, lookup.device(window.desk.plan, "dipper")) == 1
+    undo(window, qtbot)
+    more(pads, "banks beside")
+    assert [m.name for m, _ in pads.canvas.small] == ["Bank 1", "Bank 2"]
+
+
+def test_a_whole_kit_is_copied_by_strike_to_another_bank(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    before = window.desk.plan
+    qtbot.mouseClick(pads.copy, LEFT)
+    choose(pads.whole, "kit")
+    choose(pads.what, "message")
+    qtbot.mouseClick(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-3"))
+    pads.show_bank(2)
+    qtbot.mouseClick(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-7"))
+    one, two = sends(window, 1), sends(window, 2)
+    assert two == {c: n for c, n in one.items() if c.startswith("pad-")} and len(two) == 12
+    undo(window, qtbot)
+    assert window.desk.plan is before
+
+
+def test_one_kit_is_spread_except_for_the_pads_that_are_unticked(window, qtbot):
+    from vastzone.app.views.pads.spread import SpreadKit
+
+    pads = show(window, qtbot, "pads")
+    with_second_program(window)
+    more(pads, "Spread")
+    dialog = pads.findChildren(SpreadKit)[-1]
+    top = dialog.tree.topLevelItem(0)
+    assert top.childCount() == 1 and dialog.apply.isEnabled()
+    top.child(0).setCheckState(0, Qt.CheckState.Unchecked)
+    assert not dialog.apply.isEnabled()
+    top.child(0).setCheckState(0, Qt.CheckState.Checked)
+    qtbot.mouseClick(dialog.apply, LEFT)
+    one, two = lookup.device(window.desk.plan, "dipper").programs
+    assert {s.control for s in two.sends} == {s.control for s in one.sends}
+
+
+def test_pads_are_learned_from_strikes_that_come_in(window, qtbot):
+    from vastzone.app.views.pads.learn import LearnPads
+
+    pads = show(window, qtbot, "pads")
+    before = window.desk.plan
+    more(pads, "Learn")
+    dialog = pads.findChildren(LearnPads)[-1]
+    for at, note in ((0, 60), (500, 61), (1000, 61), (1500, 62)):
+        window.desk.stage.heard.emit(Message("note_on", 4, note, 100), float(at))
+    assert dialog.table.item(1, 2).text() and not dialog.table.item(0, 2).text()
+    qtbot.mouseClick(dialog.use, LEFT)
+    held = sends(window)
+    assert [held[f"pad-{n}"] for n in (1, 2, 3)] == [(60, 5), (61, 5), (62, 5)]
+    window.desk.stage.heard.emit(Message("note_on", 4, 99, 100), 9000.0)
+    undo(window, qtbot)
+    assert window.desk.plan is before
+
+
+def test_a_held_pad_repeats_in_the_tempo_that_is_tapped(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    window.perform(edits.set_plan("Tempo", tempo=300.0))
+    window.perform(edits.set_send("dipper", 0, "pad-1", 1, "x", repeat=Repeat(division="1/32")))
+    strikes = []
+    window.desk.stage.struck.connect(lambda report: strikes.append(report.velocity))
+    qtbot.mousePress(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-1"))
+    qtbot.waitUntil(lambda: sum(v > 0 for v in strikes) >= 3)
+    qtbot.mouseRelease(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-1"))
+    count = len(strikes)
+    qtbot.wait(80)
+    assert len(strikes) == count and not window.desk.stage.sounding_parts() & {"dovecote:kick"}
+    pads.tap_tempo()
+    qtbot.wait(250)
+    qtbot.mouseClick(pads.tap, LEFT)
+    assert window.desk.plan.tempo <= 241  # two taps a quarter of a second apart, or later
+
+
+def test_the_track_list_is_shown_and_saved(window, qtbot, tmp_path):
+    from vastzone.app.views.pads.tracks import TrackList
+
+    window.desk.select("curlew:trigger-1")
+    pads = show(window, qtbot, "pads")
+    more(pads, "A channel for each drum")
+    more(pads, "Track list")
+    dialog = pads.findChildren(TrackList)[-1]
+    assert dialog.table.rowCount() == 10
+    dialog.save(tmp_path / "tracks.csv")
+    lines = (tmp_path / "tracks.csv").read_text().splitlines()
+    assert lines[0] == "track,name,channel,notes" and lines[2].startswith("2,Snare,2,")
+    dialog.save(tmp_path / "nowhere" / "tracks.csv")
+    assert "cannot be written" in dialog.said.text()
+    dialog.reject()
+
+
+def test_a_press_at_the_edge_strikes_softly_and_in_the_middle_hard(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    place = next(p for p in pads.canvas.places if p.face.ref == "dipper:pad-1")
+    qtbot.mousePress(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-1"))
+    assert window.desk.stage.last.velocity == 127
+    qtbot.mouseRelease(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-1"))
+    edge = place.rect.topLeft().toPoint() + QPoint(3, 3)
+    qtbot.mousePress(pads.canvas, LEFT, pos=edge)
+    assert window.desk.stage.last.velocity < 64
+    qtbot.mouseRelease(pads.canvas, LEFT, pos=edge)

@@ -88,7 +88,10 @@ def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
 
 def _first_of_each(compiled: tuple[Compiled, ...]) -> list[Compiled]:
     """One scene for each state that listeners are in."""
-    return list({id(c.world): c for c in reversed(compiled)}.values())[::-1]
+    found: dict[int, Compiled] = {}
+    for scene in compiled:
+        found.setdefault(id(scene.world), scene)
+    return list(found.values())
 
 
 def _kit_in(plan: Plan, owner: Device, part: Part, scene: Compiled) -> Kit | None:
