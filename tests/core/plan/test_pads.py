@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vastzone import demo
+from vastzone.core.cards.card import card
 from vastzone.core.cards.tracks import own_channels, tracks
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
@@ -15,7 +16,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import copies, drums, edits, layers, lookup
 from vastzone.core.plan.copies import Spot
 from vastzone.core.plan.touch import Repeat, Send
-from vastzone.core.plan.trigger import TriggerPad, hat_sound, heard_zone
+from vastzone.core.plan.trigger import TriggerInput, TriggerPad, hat_sound, heard_zone
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
 from vastzone.core.proof.intended import prove
@@ -139,11 +140,13 @@ def test_a_pad_that_mutes_a_group_stops_the_pads_of_that_group(ready):
     ],
 )  # fmt: skip
 def test_what_an_input_hears_of_a_stroke(sensor, kind, stroke, heard):
-    assert heard_zone(TriggerPad(id="p", name="P", sensor=sensor), kind, stroke) == heard
+    jack = TriggerInput(id="j", name="J", types=(kind,), type=kind)
+    assert heard_zone(TriggerPad(id="p", name="P", sensor=sensor), jack, stroke) == heard
 
 
 def test_a_lost_zone_sounds_as_the_main_one_and_an_empty_input_not_at_all(ready):
-    plan = drums.set_pad("snare", "Link", linked=True)(ready)
+    jack = next(g.input for g in ready.plugs if g.pad == "snare")
+    plan = drums.change_input(jack, "Link", linked=True)(ready)
     owner = lookup.device(plan, "curlew")
     assert dict(drums.strokes_as(plan, owner))["snare-rim"] == "trigger-2"
     assert sounding(plan, 100, ("curlew:snare-rim", 1)) == [38]
@@ -155,11 +158,14 @@ def test_a_lost_zone_sounds_as_the_main_one_and_an_empty_input_not_at_all(ready)
 
 
 def test_hi_hat_thresholds_and_the_school_without_a_pedal(ready):
-    pedal = lookup.by_id(ready.pads, "hat-pedal", "pad")
-    assert [hat_sound(pedal, p) for p in (0, 39, 40, 95, 96, 127)] == [
+    jack = lookup.by_id(lookup.device(ready, "curlew").inputs, "in-10", "input")
+    assert [hat_sound(jack, p) for p in (0, 39, 40, 95, 96, 127)] == [
         "open", "open", "half", "half", "closed", "closed",
     ]  # fmt: skip
-    assert "hi-hat thresholds" in rules(drums.set_pad("hat-pedal", "x", thresholds=(90, 60))(ready))
+    crossed = drums.change_input("curlew:in-10", "x", half=90, closed=60)(ready)
+    assert "hi-hat thresholds" in rules(crossed)
+    named = {s.field: s.after for s in card(crossed, lookup.device(crossed, "curlew"), True).steps}
+    assert (named["Half open from"], named["Closed from"]) == ("90", "60")
     plan = layers.hat_without_pedal(ready, "curlew", 0, "in-2")(ready)
     head, rim = (pad(plan, "curlew", c) for c in ("trigger-2", "snare-rim"))
     assert (head.number, head.mutes, rim.number, rim.muted_by) == (42, "hi-hat", 46, "hi-hat")

@@ -6,7 +6,7 @@ from functools import partial
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
 from vastzone.core.plan import drums
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.trigger import ZONES, TriggerInput, TriggerPad, surviving
+from vastzone.core.plan.trigger import ZONES, TriggerInput, TriggerPad, hat_sound, surviving
 from vastzone.core.proof.words import listed
 from vastzone.desk.session import Desk
 
@@ -35,7 +35,7 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         kept = surviving(pad, held.type)
         lost = [z for z in pad.zones if z not in kept]
         remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
-        if pad.linked and len(pad.zones) > 1:
+        if held.linked and len(pad.zones) > 1:
             remark += (f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
                        "of their own is kept.")  # fmt: skip
     rows = (
@@ -46,7 +46,7 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         Row("How much it matters", "choice", pad.importance,
             setter("Change importance", "importance"),
             choices=tuple((i, i) for i in ("must", "wanted", "spare"))),
-        *_weights(pad, setter), *_more(pad, setter),
+        *_weights(pad, setter),
         Row("Plugged into", "fixed", where),
     )  # fmt: skip
     presses = [Press("Remove", "trash-2", partial(drums.remove_pad, ident))]
@@ -70,21 +70,31 @@ def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[Row]:
     ]
 
 
-def _more(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[Row]:
+def _more(ref: str, held: TriggerInput) -> list[Row]:
     """A hi-hat pedal’s thresholds; whether the zones of another are linked."""
-    if pad.sensor == "hi-hat":
-        half, closed = pad.thresholds
-        make = setter("Move threshold", "thresholds")
+
+    def make(words: str, field: str) -> Make:
+        return lambda v: drums.change_input(ref, words, **{field: v})
+
+    if held.type == "hi-hat":
+        half, closed = held.half, held.closed
         return [
-            Row("Half open from", "number", half, lambda v: make((v, closed)), 0, 127),
-            Row("Closed from", "number", closed, lambda v: make((half, v)), 0, 127),
-            Row("Open", "fixed", f"0–{half - 1}" if half else "never"),
-            Row("Half", "fixed", f"{half}–{closed - 1}" if half < closed else "never"),
-            Row("Closed", "fixed", f"{max(0, closed)}–127"),
+            Row("Half open from", "number", half, make("Move threshold", "half"), 0, 127),
+            Row("Closed from", "number", closed, make("Move threshold", "closed"), 0, 127),
+            *(
+                Row(f"Sounds {word}", "fixed", _positions(held, word))
+                for word in ("open", "half", "closed")
+            ),
         ]
-    if len(pad.zones) < 2:
+    if held.type in ("mono", "kick"):
         return []
-    return [Row("All zones as one", "check", pad.linked, setter("Link zones", "linked"))]
+    return [Row("All zones as one", "check", held.linked, make("Link zones", "linked"))]
+
+
+def _positions(jack: TriggerInput, word: str) -> str:
+    """The pedal positions at which a hi-hat sounds open, half open or closed."""
+    held = [p for p in range(128) if hat_sound(jack, p) == word]
+    return f"{held[0]}–{held[-1]}" if held else "never"
 
 
 def input_sheet(desk: Desk, owner: Device, held: TriggerInput) -> Sheet:
@@ -95,6 +105,6 @@ def input_sheet(desk: Desk, owner: Device, held: TriggerInput) -> Sheet:
     rows = (
         Row("Type", "choice", held.type, partial(drums.set_input, ref),
             choices=tuple((t, t) for t in held.types)),
-        Row("In it", "fixed", listed(names) or "nothing"),
+        Row("In it", "fixed", listed(names) or "nothing"), *_more(ref, held),
     )  # fmt: skip
     return Sheet(ref, held.name, f"Input of {owner.name}", rows)

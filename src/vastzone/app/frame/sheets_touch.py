@@ -102,6 +102,11 @@ def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list
     elif send.message == "program":
         rows.append(Row(named("program"), "number", send.number,
                         setter("Change program", "number"), 0, 127))  # fmt: skip
+    if send.message == "controller":
+        rows += [
+            Row(named("rest sends"), "number", send.low, setter("Change lowest", "low"), 0, 127),
+            Row(named("full sends"), "number", send.high, setter("Change highest", "high"), 0, 127),
+        ]
     if send.message != "program":
         rows.append(Row(named("mode"), "choice", send.mode, setter("Change mode", "mode"),
                         choices=tuple((m, m) for m in MODES)))  # fmt: skip

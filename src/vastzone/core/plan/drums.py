@@ -93,14 +93,19 @@ def pull_out(pad: str) -> Edit:
 
 def set_input(ref: str, kind: str) -> Edit:
     """Set an input to one of its types."""
+    return change_input(ref, f"Set that input to {kind}", type=kind)
+
+
+def change_input(ref: str, label: str, **changes: object) -> Edit:
+    """Change fields of an input: its type, its link, the thresholds of a hi-hat pedal."""
     device, _, ident = ref.partition(":")
 
     def change(owner: Device) -> Device:
         old = lookup.by_id(owner.inputs, ident, f"input of {owner.name} called")
-        new = edits.changed(old, type=kind)
+        new = edits.changed(old, **changes)
         return edits.changed(owner, inputs=edits.swapped(owner.inputs, old, new))
 
-    return edits.edit_device(device, f"Set that input to {kind}", change)
+    return edits.edit_device(device, label, change)
 
 
 def take_over(plugs: tuple[Plug, ...], types: Mapping[str, str]) -> Edit:
@@ -162,16 +167,16 @@ def _strokes_as(
     owner: str, controls: tuple[Control, ...], inputs: tuple[TriggerInput, ...],
     pads: tuple[TriggerPad, ...], plugs: tuple[Plug, ...],
 ) -> Strokes:  # fmt: skip
-    known, types = {p.id: p for p in pads}, {i.id: i.type for i in inputs}
+    known, jacks = {p.id: p for p in pads}, {i.id: i for i in inputs}
     found = []
     for control in controls:
-        if control.input is None or control.zone is None or control.input not in types:
+        if control.input is None or control.zone is None or control.input not in jacks:
             continue
         held = [g for g in plugs if g.input == f"{owner}:{control.input}"]
         heard = ""
         if held:
-            kind = types[control.input]
-            heard = heard_zone(known[held[0].pad], kind, control.zone, len(held) > 1)
+            jack = jacks[control.input]
+            heard = heard_zone(known[held[0].pad], jack, control.zone, len(held) > 1)
         other = _main(controls, control, heard)
         if other != control.id:
             found.append((control.id, other))

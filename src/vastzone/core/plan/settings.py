@@ -64,7 +64,7 @@ def thing_of(ref: str) -> str:
     kind, _, ident = middle[-1].partition(".")
     if kind == "device":
         return device
-    named = kind in ("zone", "part", "target", "kit")
+    named = kind in ("zone", "part", "target", "kit", "input")
     return f"{device}:{ident if named else kind}"
 
 
@@ -97,6 +97,7 @@ def _of(device: Device) -> Iterator[Dial]:
         ref = f"{device.id}/device.panel/local"
         yield Dial(ref, "zone-range", int(device.local), (ref,), "global")
     yield from _passing_on(device)
+    yield from _inputs(device)
     for program in device.programs:
         for zone in program.zones:
             yield from _zone(device, program, zone, scopes)
@@ -128,6 +129,21 @@ def _passing_on(device: Device) -> Iterator[Dial]:
         for dest in (p for p in device.ports if p.flow != "in" and p is not source):
             ref = f"{device.id}/device.thru/{source.id}.{dest.id}"
             yield Dial(ref, "zone-range", int((source.id, dest.id) in on), (ref,), "global")
+
+
+def _inputs(device: Device) -> Iterator[Dial]:
+    """What the trigger inputs of a drum module are set to, where there is a choice."""
+    for jack in device.inputs:
+        held = {
+            "type": jack.types.index(jack.type) if len(jack.types) > 1 else None,
+            "linked": 1 if jack.linked else None,
+            "half": jack.half if jack.type == "hi-hat" else None,
+            "closed": jack.closed if jack.type == "hi-hat" else None,
+        }
+        for field, value in held.items():
+            if value is not None:
+                ref = f"{device.id}/input.{jack.id}/{field}"
+                yield Dial(ref, "zone-range", value, (ref,), "control")
 
 
 def _outputs(device: Device, base: str, ports: tuple[str, ...]) -> Dial:

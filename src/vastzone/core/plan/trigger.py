@@ -42,9 +42,7 @@ class TriggerPad(Value, frozen=True, kw_only=True):
     """A pad to be plugged in: its sensor, how much it matters, how much each zone does.
 
     ``model`` is what pads of one make and model share; ``weights`` go with the zones of the
-    sensor, the main one counting 3 and the others 1 when none are given.  ``linked`` pads sound
-    one instrument from all zones.  A hi-hat pedal, 0 when up and 127 when down, is half open
-    from the first of ``thresholds`` and closed from the second.
+    sensor, the main one counting 3 and the others 1 when none are given.
     """
 
     id: Id
@@ -53,8 +51,6 @@ class TriggerPad(Value, frozen=True, kw_only=True):
     model: str = ""
     importance: Importance = "wanted"
     weights: tuple[Weight, ...] = ()
-    linked: bool = False
-    thresholds: tuple[Byte, Byte] = (40, 96)
 
     @property
     def zones(self) -> tuple[str, ...]:
@@ -67,12 +63,19 @@ class TriggerPad(Value, frozen=True, kw_only=True):
 
 
 class TriggerInput(Value, frozen=True, kw_only=True):
-    """A jack at the back of a drum module; ``types`` are all that it can be set to."""
+    """A jack at the back of a drum module; ``types`` are all that it can be set to.
+
+    A ``linked`` one sounds one instrument from all zones of its pad.  A hi-hat pedal, 0 when up
+    and 127 when down, is half open from ``half`` and closed from ``closed``.
+    """
 
     id: Id
     name: Name
     types: tuple[InputType, ...]
     type: InputType
+    linked: bool = False
+    half: Byte = 40
+    closed: Byte = 96
 
 
 class Plug(Value, frozen=True, kw_only=True):
@@ -102,18 +105,17 @@ def can_split(one: TriggerPad, other: TriggerPad, kind: str) -> bool:
     return kind == "dual" and plain and one.model == other.model and one.sensor != "hi-hat"
 
 
-def hat_sound(pedal: TriggerPad, position: int) -> Zoned:
+def hat_sound(jack: TriggerInput, position: int) -> Zoned:
     """What a hi-hat sounds with its pedal at 0 (up) to 127 (down)."""
-    half, closed = pedal.thresholds
-    return "closed" if position >= closed else "half" if position >= half else "open"
+    return "closed" if position >= jack.closed else "half" if position >= jack.half else "open"
 
 
-def heard_zone(pad: TriggerPad, kind: str, stroke: Zoned, split: bool = False) -> str:
+def heard_zone(pad: TriggerPad, jack: TriggerInput, stroke: Zoned, split: bool = False) -> str:
     """The zone of its sensor that an input takes a stroke for; «» when it hears nothing.
 
     A zone that the input cannot tell apart sounds as the main one, as does a linked one.
     """
-    zone, kept = SENSED[stroke], surviving(pad, kind, split)
+    zone, kept = SENSED[stroke], surviving(pad, jack.type, split)
     if not kept or (zone not in pad.zones and zone not in ("head", "bow")):
         return ""
-    return zone if zone in kept and not pad.linked else kept[0]
+    return zone if zone in kept and not jack.linked else kept[0]

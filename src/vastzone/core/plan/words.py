@@ -12,7 +12,8 @@ FIELDS = {
     "on": "Zone", "number": "Number", "mode": "Mode", "outputs": "Outputs",
     "velocity": "Fixed velocity", "curve": "Velocity curve", "fade": "Crossfade",
     "mutes": "Mutes the group", "muted_by": "Muted by the group", "repeat": "Note repeat",
-    "swing": "Swing",
+    "swing": "Swing", "type": "Input type", "linked": "Zones linked", "half": "Half open from",
+    "closed": "Closed from",
     "local": "Local control", "controller": "Controller",
 }  # fmt: skip
 
@@ -24,7 +25,10 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
     kind = thing.partition(".")[0]
     if value is None:
         return "not set"
-    if field in ("on", "local", "fade") or thing == "device.thru":
+    if field == "type":
+        jack = lookup.by_id(device.inputs, thing.partition(".")[2], "input")
+        return jack.types[value]
+    if field in ("on", "local", "fade", "linked") or thing == "device.thru":
         return "on" if value else "off"
     if field == "mode":
         return MODES[value]
@@ -75,6 +79,8 @@ def thing_words(device: Device, ref: str) -> str:
         return "Whole device"
     if kind == "part":
         return f"Part {lookup.part(device, ident).name}"
+    if kind == "input":
+        return f"Input {lookup.by_id(device.inputs, ident, 'input').name}"
     if kind == "target":
         return f"Target {lookup.by_id(device.targets, ident, 'target').name}"
     if kind == "kit":

@@ -29,6 +29,8 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     pads.pads_double_keys,
     pads.lonely_mute_groups,
     pads.rhythm_elsewhere,
+    pads.others_on_10,
+    pads.more_sounds_than_pads,
     feel.layer_holes,
     feel.layers_meet,
     feel.one_sided_mutes,

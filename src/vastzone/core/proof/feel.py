@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.drums import set_pad
+from vastzone.core.plan.drums import change_input, trigger_input
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.spans import runs
@@ -126,31 +126,30 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
 
 
 def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
-    """Linked pads: all zones sound as the main one; what the others had is kept."""
-    for pad in plan.pads:
-        plug = next((g for g in plan.plugs if g.pad == pad.id), None)
-        if not pad.linked or len(pad.zones) < 2 or plug is None:
+    """Linked inputs: all zones sound as the main one; what the others had is kept."""
+    known = {p.id: p for p in plan.pads}
+    for plug in plan.plugs:
+        pad, (owner, jack) = known[plug.pad], trigger_input(plan, plug.input)
+        if not jack.linked or len(pad.zones) < 2:
             continue
-        device = plug.input.partition(":")[0]
         yield Finding(
-            "zones linked", "hint", (plug.input, device),
-            f"{pad.name} is linked: its {listed(pad.zones[1:])} sound as its {pad.zones[0]}. What "
-            "they had of their own is kept for when the link is undone.",
-            (set_pad(pad.id, "Unlink the zones", linked=False),),
+            "zones linked", "hint", (plug.input, owner.id),
+            f"{jack.name} of {owner.name} is linked: {listed(pad.zones[1:])} of {pad.name} sound "
+            f"as its {pad.zones[0]}. What they had of their own is kept for when the link is "
+            "undone.", (change_input(plug.input, "Unlink the zones", linked=False),),
         )  # fmt: skip
 
 
 def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """A hi-hat pedal that never opens, is never half open, or is never closed."""
-    for pad in plan.pads:
-        half, closed = pad.thresholds
-        if pad.sensor != "hi-hat" or 0 < half < closed:
-            continue
-        lost = "open" if not half else "half open"
-        plug = next((g.input for g in plan.plugs if g.pad == pad.id), "")
-        owner = next((d.id for d in plan.devices if d.inputs), "")
-        yield Finding(
-            "hi-hat thresholds", "caution", (plug or owner, owner),
-            f"{pad.name} is never {lost}: half begins at {half} and closed at {closed}.",
-            (set_pad(pad.id, "Use 40 and 96", thresholds=(40, 96)),),
-        )  # fmt: skip
+    for owner in plan.devices:
+        for jack in owner.inputs:
+            if jack.type != "hi-hat" or 0 < jack.half < jack.closed:
+                continue
+            lost, ref = "half open" if jack.half else "open", f"{owner.id}:{jack.id}"
+            yield Finding(
+                "hi-hat thresholds", "caution", (ref, owner.id),
+                f"{jack.name} of {owner.name} is never {lost}: half begins at {jack.half} and "
+                f"closed at {jack.closed}.",
+                (change_input(ref, "Use 40 and 96", half=40, closed=96),),
+            )  # fmt: skip

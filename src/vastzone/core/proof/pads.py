@@ -10,7 +10,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Finding, channel_free
 from vastzone.core.proof.words import listed, many
 
 
@@ -53,7 +53,8 @@ def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
                 key = (send.bank, emission.channel, emission.note)
                 held.setdefault(key, []).append(send.control)
         names = {c.id: c.name for c in owner.controls}
-        for (bank, channel, note), pads in held.items():
+        for (bank, channel, note), every in held.items():
+            pads = list(dict.fromkeys(every))
             if len(pads) > 1:
                 said = pitch.label(note, owner.octaves)
                 yield Finding(
@@ -187,3 +188,43 @@ def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
                 "custom it is on 10.",
                 (edits.set_part(owner.id, part.id, label, channel=10),),
             )  # fmt: skip
+
+
+def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Something on channel 10 that is not rhythm, where the person likes rhythm there."""
+    if not plan.schools.rhythm_on_10 or not any(p.rhythm for _, p in lookup.parts(plan)):
+        return
+    for owner, part in lookup.parts(plan):
+        if part.channel == 10 and not part.rhythm:
+            free = channel_free(plan, owner)
+            label = f"Put {part.name} on channel {free}"
+            yield Finding(
+                "channel 10 not rhythm", "hint", (f"{owner.id}:{part.id}",),
+                f"{part.name} in {owner.name} listens on channel 10, which by custom is the "
+                "rhythm’s.",
+                (edits.set_part(owner.id, part.id, label, channel=free),) if free else (),
+            )  # fmt: skip
+
+
+def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Scenes that want more sounds of a device than it has pads in all its banks."""
+    for owner in plan.devices:
+        pads = {f"{owner.id}:{c.id}": c.banks for c in owner.controls if c.kind == "pad"}
+        room = sum(pads.values())
+        wanted: dict[str, set[object]] = {}
+        for intent in plan.intents if pads else ():
+            for n, source in enumerate(intent.sources):
+                if intent.plays and source in pads:
+                    sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
+                    for scene in intent.scenes or tuple(s.id for s in plan.scenes) or ("",):
+                        wanted.setdefault(scene, set()).add((intent.plays, sound, intent.note))
+        names = {s.id: s.name for s in plan.scenes}
+        for scene, sounds in wanted.items():
+            if len(sounds) > room:
+                kits = -(-len(sounds) // room)
+                yield Finding(
+                    "more sounds than pads", "caution", (owner.id,),
+                    f"{names.get(scene, plan.name)} wants {len(sounds)} sounds of {owner.name}, "
+                    f"which has {many(room, 'pad')} in all its banks: {kits} kits hold them.",
+                    (), (scene,) if scene else (),
+                )  # fmt: skip

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.drums import pad_of, set_input, set_pad
+from vastzone.core.plan.drums import change_input, pad_of, set_input
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import MODES
@@ -277,9 +277,9 @@ def _stroke(plan: Plan, group: Group) -> Finding:
     fixes: tuple[Edit, ...] = ()
     if pad is None:
         why = f"no pad is plugged into {jack.name}"
-    elif pad.linked and control.zone and SENSED[control.zone] in pad.zones:
-        why = f"{pad.name} is linked, so that all its zones sound as one"
-        fixes = (set_pad(pad.id, "Unlink the zones", linked=False),)
+    elif jack.linked and control.zone and SENSED[control.zone] in pad.zones:
+        why = f"{jack.name} is linked, so that all zones of {pad.name} sound as one"
+        fixes = (change_input(ref, "Unlink the zones", linked=False),)
     else:
         better = [t for t in jack.types if control.zone
                   and SENSED[control.zone] in surviving(pad, t)]  # fmt: skip
