@@ -107,6 +107,11 @@ def pads(camera: Camera) -> None:
     while view.fit.found is None or not view.fit.found.choices:
         camera.app.processEvents()
     camera.take("inputs-stage")
+    camera.open(demo.READY)
+    camera.show("pads", "dusk", "curlew:in-2")
+    view.show_page(2)
+    view.strikes.simulate.click()
+    camera.take("strikes-day")
     view.show_page(0)
 
 

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vastzone.core.errors import EditError
-from vastzone.core.solve.kits import plan_kits, presses
+from vastzone.core.solve.kits import Layout, plan_kits, presses
 
 
 def wants(**scenes):
@@ -76,3 +76,14 @@ def test_it_is_as_good_as_trying_every_way(wanted, pads):
     )
     for scene, kit in found.scenes.items():
         assert wanted[scene] <= found.kits[kit]
+
+
+def test_risky_sounds_leave_the_middle_and_the_others_stay_where_they_are():
+    sounds = "abcdefgh"
+    now = {s: n for n, s in enumerate(sounds)}
+    layout = Layout(now, frozenset((1, 2, 5, 6)), frozenset("bg"))
+    found = plan_kits(wants(dusk=sounds), 8, 1, layout)
+    assert not {found.pads["b"], found.pads["g"]} & layout.crossing
+    assert sorted(found.pads.values()) == list(range(8))
+    assert sum(found.pads[s] != now[s] for s in sounds) == 4
+    assert plan_kits(wants(dusk="abc"), 8, 1, Layout(now)).pads == {"a": 0, "b": 1, "c": 2}

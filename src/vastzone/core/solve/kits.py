@@ -5,6 +5,7 @@ Sounds that a scene plays belong together.  Every scene is to find all its sound
 sound that several kits need stands in each of them, on the same pad.
 """
 
+from collections import Counter
 from collections.abc import Iterable
 from itertools import pairwise
 from typing import Any, NamedTuple
@@ -15,6 +16,7 @@ from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.model import Plan
 
 APART, COPY = 1000, 10
+TAKEN, CROSSED, MOVED = 1e6, 1e3, 1.0
 SECONDS = 5.0
 
 
@@ -103,32 +105,45 @@ def _solved(
     )
     scenes = {c: k for c in wanted for k in range(count) if solver.boolean_value(plays[c, k])}
     split = tuple(c for c in wanted if c not in scenes)
-    return Kits(tuple(k for k in kits if k), _places(kits, wanted, pads, layout), scenes, split)
+    return Kits(tuple(k for k in kits if k), _places(kits, pads, layout), scenes, split)
 
 
-def _places(
-    kits: Iterable[frozenset[str]], wanted: dict[str, frozenset[str]], pads: int, layout: Layout
-) -> dict[str, int]:
-    """One pad for each sound, free in all its kits; risky sounds and those of most scenes first.
+def _places(kits: Iterable[frozenset[str]], pads: int, layout: Layout) -> dict[str, int]:
+    """One pad for each sound, free in all its kits, at the least cost.
 
-    A sound for which no pad is free in all its kits takes the first that is free in most.
+    Sounds of several kits are placed first, all on different pads; then each kit's own sounds.
+    A sound for which no pad is free in all its kits takes one that is free in most.
     """
-
-    def cost(sound: str, pad: int, mine: list[dict[int, str]]) -> tuple[int, bool, bool, int]:
-        crossed = sound in layout.risky and pad in layout.crossing
-        return sum(pad in held for held in mine), crossed, layout.now.get(sound) != pad, pad
-
-    often = {s: sum(s in held for held in wanted.values()) for kit in kits for s in kit}
-    taken: list[dict[int, str]] = [{} for _ in kits]
+    held = tuple(kits)
+    often = Counter(s for kit in held for s in kit)
     places: dict[str, int] = {}
-    order = sorted(often, key=lambda s: (s not in layout.risky, s not in layout.now, -often[s], s))
-    for sound in order:
-        mine = [taken[n] for n, kit in enumerate(kits) if sound in kit]
-        pad = min(cost(sound, p, mine) for p in range(pads))[-1]
-        places[sound] = pad
-        for held in mine:
-            held.setdefault(pad, sound)
+    shared = sorted(s for s, count in often.items() if count > 1)
+    for group in (shared, *(sorted(s for s in kit if often[s] == 1) for kit in held)):
+        for start in range(0, len(group), pads):
+            _assign(group[start : start + pads], held, pads, layout, places)
     return places
+
+
+def _assign(
+    group: list[str], kits: tuple[frozenset[str], ...], pads: int, layout: Layout,
+    places: dict[str, int],
+) -> None:  # fmt: skip
+    """The cheapest different pads for some sounds (the assignment problem, solved exactly)."""
+    import numpy as np
+    from scipy.optimize import linear_sum_assignment
+
+    if not group:
+        return
+    cost = np.zeros((len(group), pads))
+    for row, sound in enumerate(group):
+        mine = [k for k in kits if sound in k]
+        for pad in range(pads):
+            taken = sum(any(places.get(s) == pad for s in kit) for kit in mine)
+            crossed = sound in layout.risky and pad in layout.crossing
+            moved = layout.now.get(sound) != pad
+            cost[row, pad] = TAKEN * taken + CROSSED * crossed + MOVED * moved + 1e-3 * pad
+    for row, pad in zip(*linear_sum_assignment(cost), strict=True):
+        places[group[row]] = int(pad)
 
 
 def presses(kits: Kits, order: list[str]) -> int:

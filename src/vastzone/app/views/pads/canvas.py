@@ -21,7 +21,7 @@ from vastzone.core.plan.model import Device
 from vastzone.core.timing.repeat import gap_ms
 from vastzone.desk.session import Desk
 
-GAP, SIDE, FOOT = 8.0, 128.0, 62.0
+GAP, SIDE, FOOT, LEAST = 8.0, 128.0, 62.0, 98.0
 SOFT = 48
 """The velocity of a soft strike: with Shift, or at the edge of a pad."""
 ARROWS = {Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1), Qt.Key.Key_Up: (-1, 0),
@@ -89,7 +89,8 @@ class PadsCanvas(QWidget):
         rows, columns = grid_of(owner)
         beside = minis(self._desk, owner, self.bank, self.beside)
         side = SIDE + 14 if len(beside) > 1 else 0.0
-        foot = FOOT if rest else 0.0
+        across = max(1, int((self.width() - 32 - side) / LEAST))
+        foot = 6 + (FOOT - 8) * -(-len(rest) // across) if rest else 0.0
         wide = (self.width() - 32 - side - GAP * (columns - 1)) / columns
         high = (self.height() - 12 - foot - GAP * (rows - 1)) / rows
         wide, high = min(wide, 200.0), min(high, 150.0, max(76.0, wide * 0.86))
@@ -105,17 +106,21 @@ class PadsCanvas(QWidget):
                 rect = rect.adjusted(0, high * 0.18, 0, -high * 0.18)
             if pad.id in held:
                 self.places.append(Place(held[pad.id], rect))
-        self._lay_rest(rest, 4 + rows * (high + GAP) + 4, columns * (wide + GAP) - GAP)
+        room = columns * (wide + GAP) - GAP
+        self._lay_rest(rest, 4 + rows * (high + GAP) + 4, room, across)
         if side:
             x = 16 + columns * (wide + GAP) + 8
             self.small = list(place_minis(beside, x, SIDE - 8, rows / columns, self.height()))
 
-    def _lay_rest(self, rest: list[Face], top: float, room: float) -> None:
+    def _lay_rest(self, rest: list[Face], top: float, room: float, across: int) -> None:
+        """Knobs and buttons in a row below, in more rows where they would be too narrow."""
         if not rest:
             return
-        wide = min(120.0, (room + GAP) / len(rest) - GAP)
+        wide = min(120.0, (room + GAP) / min(len(rest), across) - GAP)
         for n, held in enumerate(rest):
-            self.places.append(Place(held, QRectF(16 + n * (wide + GAP), top, wide, FOOT - 12)))
+            row, column = divmod(n, across)
+            at = QRectF(16 + column * (wide + GAP), top + row * (FOOT - 8), wide, FOOT - 12)
+            self.places.append(Place(held, at))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The faces, then the miniatures."""
@@ -156,8 +161,13 @@ class PadsCanvas(QWidget):
             painter.drawEllipse(rect.topLeft() + QPointF(3, 3), 5, 5)
         inset = rect.width() * 0.13 if is_round else 0.0
         inner = rect.adjusted(11 + inset, 8 + inset, -11 - inset, -8 - inset)
-        line = min(20.0, inner.height() / 4)
-        x = inner.left()
+        self._paint_head(painter, face, inner)
+        self._paint_words(painter, owner, face, inner)
+        self._paint_preview(painter, owner, place)
+
+    def _paint_head(self, painter: QPainter, face: Face, inner: QRectF) -> None:
+        """Tag, name and verdict."""
+        c, x = THEME.colours, inner.left()
         if face.tag:
             paint_tag(painter, QRectF(x, inner.top(), 28, 17), face.tag, face.colour)
             x += 35
@@ -166,21 +176,25 @@ class PadsCanvas(QWidget):
         if face.verdict:
             mark = QRectF(inner.right() - 16, inner.top() - 2, 20, 20)
             paint_mark(painter, mark, face.verdict, True, False)
-        middle = QRectF(inner.left(), inner.top() + line + 2, inner.width(), line + 3)
+
+    def _paint_words(self, painter: QPainter, owner: Device, face: Face, inner: QRectF) -> None:
+        """Sound, number and channel; on two lines where a pad is low."""
+        c, line = THEME.colours, min(20.0, (inner.height() - 18) / 2)
+        low = inner.height() < 18 + 3 * 17
+        middle = QRectF(inner.left(), inner.top() + 18, inner.width(), line + 3)
         words = face.sound or ("no sound" if face.send else "")
         text(painter, middle, words, c.ink if face.sound else c.muted, bold(c.text_px + 1))
-        below = QRectF(inner.left(), inner.bottom() - 2 * line + 2, inner.width(), line)
-        text(painter, below, self._number(owner, face), c.ink, font(c.text_px - 1))
-        last = QRectF(inner.left(), inner.bottom() - line + 3, inner.width(), line)
         said = [channel_words(face), f"group {face.mute}" if face.mute else ""]
-        text(painter, last, " · ".join(w for w in said if w), c.muted, font(c.text_px - 2))
+        number, last = number_words(owner, face), " · ".join(w for w in said if w)
+        if low:
+            number, last = f"{number} · {last}" if last else number, ""
+        step = 0.0 if low else line - 2
+        below = QRectF(inner.left(), inner.bottom() - line - step + 3, inner.width(), line)
+        text(painter, below, number, c.ink, font(c.text_px - (2 if low else 1)))
+        text(painter, below.translated(0, step), last, c.muted, font(c.text_px - 2))
         if face.feel and below.top() - middle.bottom() > 0.8 * line:
             feel = QRectF(inner.left(), middle.bottom() - 2, inner.width(), line)
             text(painter, feel, face.feel, c.ink, font(c.text_px - 2))
-        self._paint_preview(painter, owner, place)
-
-    def _number(self, owner: Device, face: Face) -> str:
-        return number_words(owner, face)
 
     def _paint_preview(self, painter: QPainter, owner: Device, place: Place) -> None:
         """The note that a fill would give, on a chip of the action's colour."""

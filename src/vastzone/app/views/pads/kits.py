@@ -117,7 +117,8 @@ def schools_words(plan: Plan, owner: Device, found: Kits, layout: Layout) -> str
     away = [sound_name(plan, s) for s in sorted(layout.risky & found.pads.keys())
             if found.pads[s] not in layout.crossing]  # fmt: skip
     kept = f" {many(stay, 'sound')} stay where they are." if stay else ""
-    risky = f" {listed(away)} lie where hands do not cross." if away else ""
+    lie = "lies" if len(away) == 1 else "lie"
+    risky = f" {listed(away)} {lie} where hands do not cross." if away else ""
     return (
         f"Kits in {owner.name}: {many(found.edits, 'pad')} to set, {many(changes, 'change')} of "
         f"kit through the show. One kit in {owner.name} and presets in the receiver: "

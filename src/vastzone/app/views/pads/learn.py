@@ -44,7 +44,7 @@ class LearnPads(QDialog):
         self._heard: list[Heard] = []
         self.learned = Learned((), ())
         self.setWindowTitle("Learn by striking")
-        self.resize(640, 480)
+        self.resize(720, 480)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
@@ -116,10 +116,10 @@ class LearnPads(QDialog):
     def _words(self, mistake: Mistake) -> str:
         other = self._pads[mistake.other].name if mistake.other >= 0 else ""
         return {
-            "two messages": "two messages from one hit: crosstalk or a double trigger",
+            "two messages": "two messages from one hit: crosstalk?",
             "twice": "struck twice, counted once",
             "same message": f"sends what {other} sends already",
-            "skipped": "one number is left out before it: was a pad skipped?",
+            "skipped": "a number is left out before it: pad skipped?",
         }[mistake.kind]
 
     def edit(self) -> Edit:

@@ -62,8 +62,8 @@ class TimePlot(QWidget):
         c, x = THEME.colours, left
         for kind, words in (("true", "stroke"), ("double", "double trigger"),
                             ("crosstalk", "crosstalk")):  # fmt: skip
-            _stroke(painter, QPointF(x + 4, 14), 11, kind)
-            text(painter, QRectF(x + 12, 2, 120, 16), words, c.muted, font(c.text_px - 3))
+            _stroke(painter, QPointF(x + 4, 17), 11, kind)
+            text(painter, QRectF(x + 12, 4, 120, 16), words, c.muted, font(c.text_px - 3))
             x += 118
 
 
