@@ -121,6 +121,7 @@ def test_cards_are_written_for_what_changed(capsys, tmp_path):
     rows = (tmp_path / "out" / "cards.csv").read_text().splitlines()
     assert any("Zone Bells,Channel,9,6,planned" in row for row in rows)
     assert (tmp_path / "out" / "cards.pdf").read_bytes().startswith(b"%PDF")
+    assert (tmp_path / "out" / "tracks-curlew.csv").read_text().startswith("track,name")
     assert run(capsys, "cards", demo.READY, "-o", "/proc/none")[0] == 2
 
 

@@ -7,11 +7,12 @@ from pathlib import Path
 from vastzone.cli.output import console, print_json
 from vastzone.core.cards.card import Card, card, cards, effort, tick
 from vastzone.core.cards.diff import differences, undialled
+from vastzone.core.cards.tracks import tracks
 from vastzone.core.errors import ReadError
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.wish import STATES
 from vastzone.files import native
-from vastzone.files.sheets import write_cards
+from vastzone.files.sheets import write_cards, write_tracks
 
 
 def run(options: argparse.Namespace) -> int:
@@ -24,6 +25,7 @@ def run(options: argparse.Namespace) -> int:
     written: tuple[Path, ...] = ()
     if options.output:
         written = write_cards(plan.name, made, options.output, date.today().isoformat())
+        written += _track_lists(plan, options.output)
     if options.json:
         print_json({"plan": plan.name, "files": [str(p) for p in written],
                     "cards": [_as_json(one) for one in made]})  # fmt: skip
@@ -36,6 +38,17 @@ def run(options: argparse.Namespace) -> int:
     for path in written:
         out.print(f"Written: {path}")
     return 0
+
+
+def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
+    """A track list for a recorder for each drum module."""
+    made = []
+    for owner in plan.devices:
+        if owner.inputs and owner.programs:
+            path = folder / f"tracks-{owner.id}.csv"
+            write_tracks(tracks(plan, owner, owner.programs[0]), path)
+            made.append(path)
+    return tuple(made)
 
 
 def _marked(plan: Plan, wanted: str) -> Plan:
