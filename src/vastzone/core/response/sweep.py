@@ -1,0 +1,106 @@
+"""From a control's travel to a target's value: steps, ends, and how it moves in time."""
+
+import math
+from collections.abc import Sequence
+from typing import Literal, NamedTuple
+
+from vastzone.core.plan.sound import Target
+from vastzone.core.plan.touch import Send
+from vastzone.core.response.velocity import shaped
+
+AUDIBLE: dict[str, float] = {"dB": 1.0, "st": 0.06, "ct": 6.0, "%": 3.0, "ms": 10.0}
+"""The smallest jump that is plainly heard, by unit: about 1 dB of level and 6 cents of pitch
+(Zwicker and Fastl, «Psychoacoustics», just noticeable differences, rounded up)."""
+SETTLED = 0.01
+BEND_CENTRE, BEND_TOP = 8192, 8191
+
+
+class Steps(NamedTuple):
+    """How many values a target can take, how far apart in its unit, and whether that is heard."""
+
+    values: int
+    size: float
+    heard: bool
+
+
+def sent_value(send: Send, x: float) -> int:
+    """The value 0–127 that a control sends at travel 0–1, along its curve, low to high."""
+    return round(send.low + (send.high - send.low) * shaped(send.curve, min(1.0, max(0.0, x))))
+
+
+def target_value(target: Target, value: float, top: int = 127) -> float:
+    """Where a value 0–``top`` puts a target, in its own unit."""
+    return target.low + (target.high - target.low) * value / top
+
+
+def end_values(send: Send, target: Target) -> tuple[float, float]:
+    """The target at rest and at full travel: sender limits and receiver limits multiply."""
+    return target_value(target, send.low), target_value(target, send.high)
+
+
+def steps(send: Send, target: Target, bits: Literal[7, 14] = 7) -> Steps:
+    """The steps of a sweep: one for each value sent, ``bits`` wide."""
+    top = (1 << bits) - 1
+    scale = top / 127
+    count = round(abs(send.high - send.low) * scale) + 1
+    size = abs(target.high - target.low) / top
+    limit = AUDIBLE.get(target.unit)
+    return Steps(count, size, limit is not None and count > 1 and size > limit)
+
+
+def bend_semitones(value: int, reach: float) -> float:
+    """Pitch bend 0–16383 in semitones: reach · (v − 8192) / 8191 (MIDI 1.0; the bottom is 8192)."""
+    return reach * (value - BEND_CENTRE) / BEND_TOP
+
+
+def slewed(
+    times_ms: Sequence[float], values: Sequence[float], rise_ms: float, fall_ms: float
+) -> list[float]:
+    """What follows a control with separate rise and fall times, at the same moments.
+
+    Each time is that to 63 % of a jump (one pole, y += (x − y)(1 − e^(−Δt/τ))); it is settled, to
+    one per cent, after ``settle_ms``.
+    """
+    if not values:
+        return []
+    out = [float(values[0])]
+    for before, now, wanted in zip(times_ms, times_ms[1:], values[1:], strict=False):
+        tau = rise_ms if wanted > out[-1] else fall_ms
+        share = 1.0 if tau <= 0 else 1.0 - math.exp(-(now - before) / tau)
+        out.append(out[-1] + (wanted - out[-1]) * share)
+    return out
+
+
+def settle_ms(tau_ms: float) -> float:
+    """How long a jump takes until only one per cent of it is left: τ · ln 100."""
+    return tau_ms * math.log(1 / SETTLED)
+
+
+def picked_up(values: Sequence[int], start: int) -> list[int | None]:
+    """A control with pick-up: None until it meets or passes the value that stands, then itself."""
+    out: list[int | None] = []
+    caught, before = False, None
+    for value in values:
+        passes = before is not None and min(before, value) <= start <= max(before, value)
+        caught = caught or value == start or passes
+        out.append(value if caught else None)
+        before = value
+    return out
+
+
+def fight(one: Sequence[int | None], other: Sequence[int | None]) -> list[int]:
+    """Two controls on one target, moment by moment (None: not moved): the last one wins.
+
+    Returned are the jumps: how far the target leaps whenever the other one takes over.
+    """
+    jumps: list[int] = []
+    at: int | None = None
+    mover = -1
+    for values in zip(one, other, strict=True):
+        for who, value in enumerate(values):
+            if value is None:
+                continue
+            if at is not None and who != mover and mover >= 0:
+                jumps.append(abs(value - at))
+            at, mover = value, who
+    return jumps

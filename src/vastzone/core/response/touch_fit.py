@@ -1,0 +1,91 @@
+"""Fitting a velocity curve to a player: quantile matching along a monotone cubic.
+
+The strikes of one player fill a narrow part of 1–127; the curve spreads that part over the range
+that the receiver needs.
+"""
+
+from collections.abc import Sequence
+from typing import Any, NamedTuple
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.touch import Curve
+from vastzone.core.response.velocity import POWERS, shaped
+
+LEVELS = (0.05, 0.25, 0.5, 0.75, 0.95)
+FEWEST = 8
+
+
+class Fitted(NamedTuple):
+    """A table of 128 sent velocities, and the named curve of a device that comes nearest to it.
+
+    ``error`` is the mean distance of that curve from the table over the strikes that were played.
+    """
+
+    table: bytes
+    nearest: Curve
+    error: float
+
+
+def fit_velocity(strikes: Sequence[int], wanted: Sequence[float] = (20, 50, 75, 98, 120)) -> Fitted:
+    """The monotone curve that gives recorded strikes the wanted quantiles (5, 25, 50, 75, 95 %).
+
+    Raises EditError for too few strikes, or when they are all the same.
+    """
+    import numpy as np
+
+    played = np.asarray([s for s in strikes if 1 <= s <= 127], dtype=float)
+    if played.size < FEWEST or played.min() == played.max():
+        raise EditError(
+            f"{played.size} strikes of one strength tell nothing: record soft, medium and hard "
+            f"ones, at least {FEWEST}."
+        )
+    knots = np.quantile(played, LEVELS)
+    table = _through(knots, np.asarray(wanted, dtype=float))
+    return Fitted(table, *_nearest(table, played))
+
+
+def _through(knots: Any, wanted: Any) -> bytes:
+    """A monotone cubic through the quantiles and both ends, in whole steps."""
+    import numpy as np
+    from scipy.interpolate import PchipInterpolator
+
+    xs, ys = [0.0], [1.0]
+    for x, y in zip(knots, wanted, strict=True):
+        if x > xs[-1] + 1e-9:
+            xs.append(float(x))
+            ys.append(float(max(y, ys[-1])))
+        else:
+            ys[-1] = (ys[-1] + float(y)) / 2 if len(ys) > 1 else ys[-1]
+    if xs[-1] < 127:
+        xs.append(127.0)
+        ys.append(127.0)
+    ys = [min(y, 127.0) for y in np.maximum.accumulate(ys)]
+    values = PchipInterpolator(xs, ys)(np.arange(128))
+    return bytes(int(v) for v in np.clip(np.round(values), 1, 127))
+
+
+def _nearest(table: bytes, played: Any) -> tuple[Curve, float]:
+    """The named curve whose velocities are nearest, over what was played."""
+    best: tuple[float, Curve] | None = None
+    names: tuple[Curve, ...] = (*POWERS, "s-shaped")
+    for name in names:
+        curve = [max(1, round(127 * shaped(name, v / 127))) for v in range(128)]
+        error = float(sum(abs(curve[int(v)] - table[int(v)]) for v in played) / len(played))
+        if best is None or error < best[0]:
+            best = (error, name)
+    assert best is not None
+    return best[1], best[0]
+
+
+def table_csv(table: bytes) -> str:
+    """The table as CSV: struck, sent."""
+    return "struck,sent\n" + "".join(f"{n},{v}\n" for n, v in enumerate(table))
+
+
+def simulated_player(kind: str, count: int, seed: int) -> list[int]:
+    """Strikes of a player who is «heavy», «light» or «narrow»."""
+    import numpy as np
+
+    middle, spread = {"heavy": (98, 14), "light": (42, 13), "narrow": (70, 6)}[kind]
+    drawn = np.random.default_rng(seed).normal(middle, spread, count)
+    return [int(v) for v in np.clip(np.round(drawn), 1, 127)]
