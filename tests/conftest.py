@@ -1,6 +1,10 @@
 """Shared by every test; nothing of Qt here, the core's tests run without it."""
 
 import pytest
+from hypothesis import settings
+
+settings.register_profile("patient", deadline=None)
+settings.load_profile("patient")
 
 
 @pytest.fixture(autouse=True)

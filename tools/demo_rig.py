@@ -1,15 +1,17 @@
 """The Paper Lighthouse's rig, as found and ready."""
 
-from vastzone.core.plan import edits
+from vastzone.core.plan import edits, pedals
 from vastzone.core.plan.drums import take_over
 from vastzone.core.plan.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
+from vastzone.core.plan.pedal import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.sound import Kit, Part, Sound, Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
 from vastzone.core.plan.wish import Intent, Setting
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
+from vastzone.core.solve.pedals import fit_pedals, sockets_of
 from vastzone.core.solve.plugging import Jack, fit
 
 MANUAL = "maker's manual"
@@ -24,6 +26,32 @@ WHEELS = (
     Send(control="bend", message="bend"),
     Send(control="modulation", message="controller", number=1),
     Send(control="sustain", message="controller", number=64),
+)
+
+
+SWITCHED = ("sustain", "sostenuto", "soft", "hold", "program up", "program down", "any")
+HERON_JACKS = (
+    PedalJack(id="sustain-jack", name="Sustain", accepts=("switch",), functions=SWITCHED,
+              control="sustain", sense="open", senses=("open", "closed")),
+    PedalJack(id="expression-jack", name="Expression", accepts=("continuous",),
+              functions=("swell", "morph", "any"), control="expression", wiper="ring"),
+    PedalJack(id="dual-jack", name="Dual switch", accepts=("dual switch", "switch"),
+              functions=("step", "hold", "tap tempo", "any"), control="dual-left", sense="open"),
+)  # fmt: skip
+PEDALS = (
+    Pedal(id="damper", name="Damper", kind="switch", function="sustain", importance="must",
+          contact="closed"),
+    Pedal(id="old-swell", name="Old swell pedal", kind="continuous", function="swell",
+          importance="spare", wiper="tip"),
+    Pedal(id="swell", name="Swell pedal", kind="continuous", function="swell", wiper="ring"),
+    Pedal(id="footswitch", name="Dual footswitch", kind="dual switch", function="any"),
+    Pedal(id="small-damper", name="Small damper", kind="switch", function="sustain"),
+)  # fmt: skip
+PEDALS_PLUGGED = (
+    PedalPlug(pedal="damper", jack="heron:sustain-jack"),
+    PedalPlug(pedal="old-swell", jack="heron:expression-jack"),
+    PedalPlug(pedal="footswitch", jack="heron:dual-jack"),
+    PedalPlug(pedal="small-damper", jack="wren:sustain-jack"),
 )
 
 
@@ -61,6 +89,7 @@ def heron():
             Program(number=n, name=name, zones=zones, sends=(*WHEELS, *pedals))
             for n, (name, zones) in enumerate(programs)
         ),
+        jacks=HERON_JACKS,
         limits=(
             CountLimit(what="zones", most=4, source=MANUAL),
             CountLimit(what="memory-slots", most=32, source=MANUAL),
@@ -76,6 +105,8 @@ def wren():
         ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
         keybeds=(Keybed(id="keys", name="Keys", low=65, keys=32),),
         controls=(Control(id="sustain", name="Sustain", kind="switch"),),
+        jacks=(PedalJack(id="sustain-jack", name="Sustain", accepts=("switch",), functions=("sustain",),
+                         control="sustain", sense="at power-up"),),
         programs=(Program(number=0, name="Panel", zones=(zone("Swell manual", 65, 96, 12),),
                           sends=(WHEELS[2],)),),
         limits=(
@@ -337,6 +368,8 @@ def as_found():
         intents=wishes(),
         pads=pads()[0],
         plugs=pads()[1],
+        pedals=PEDALS,
+        pedal_plugs=PEDALS_PLUGGED,
         settings=(Setting(ref="dovecote/part.drums/channel", hold="locked",
                           why="The drum kits are on channel 10."),),
         notes="A touring shadow-puppet company, three players in the pit.",
@@ -352,4 +385,6 @@ def ready():
         plan.pads, tuple(Jack("curlew", i) for d in plan.devices for i in d.inputs), plan.plugs
     ).best
     plan = take_over(best.plugs, best.types)(plan)
+    feet = fit_pedals(plan.pedals, sockets_of(plan), plan.pedal_plugs)
+    plan = pedals.take_over(feet.plugs)(plan)
     return edits.set_plan("Rename plan", name="The Paper Lighthouse")(plan)

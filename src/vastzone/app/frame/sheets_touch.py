@@ -5,10 +5,12 @@ from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
 from vastzone.app.frame.sheets_feel import feel_presses, feel_rows
+from vastzone.app.frame.sheets_pedals import jack_rows, sweep_rows
 from vastzone.core.midi.controllers import label
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.layers import hat_without_pedal, layers_of
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.plan.wish import Intent
 from vastzone.core.plan.wishes import change, is_bed, remove
@@ -35,8 +37,22 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
             )
             rows += _send_rows(owner, number, control, send)
     ref = f"{owner.id}:{control.id}"
+    for send, target in _swept(desk, ref):
+        rows += sweep_rows(send, target)
+    rows += jack_rows(desk.plan, owner, control.id)
     remark = _shared(desk, owner, number)
     return Sheet(ref, control.name, f"Control of {owner.name}", tuple(rows), (), remark)
+
+
+def _swept(desk: Desk, ref: str) -> list[tuple[Send, Target]]:
+    """The targets that a control moves here."""
+    found = []
+    for sending in desk.compiled.controls.get((ref, 1), ()):
+        for hearing in (h for m in sending.motions for h in m.hearings if not h.is_part):
+            device, _, ident = hearing.ref.partition(":")
+            held = lookup.device(desk.plan, device).targets
+            found.append((sending.send, lookup.by_id(held, ident, "target")))
+    return found
 
 
 def _shared(desk: Desk, owner: Device, number: int | None) -> str:

@@ -20,7 +20,14 @@ KEY_RULES = frozenset((
 PAD_RULES = frozenset((
     "more pads than inputs", "pad in no input", "zone lost", "splitter broken",
     "modes that do not fit", "sound not in kit", "two pads on one note", "pad outside the kit",
-    "pads double keys", "mute group alone", "rhythm not on 10",
+    "pads double keys", "mute group alone", "rhythm not on 10", "channel 10 not rhythm",
+    "layer hole", "layers together", "mute group one-sided", "zones linked", "hi-hat thresholds",
+    "stroke not heard", "kit moves sounds", "more sounds than pads",
+))  # fmt: skip
+PEDAL_RULES = frozenset((
+    "pedal half works", "wrong jack", "over-range voltage", "pedal in no jack",
+    "two controls on one number", "step too coarse", "switch on a sweep", "sweep on a switch",
+    "controller", "controller channel",
 ))  # fmt: skip
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]
@@ -61,6 +68,7 @@ PLACES = (
     Entry(Place("plays", "Plays", "grid-3x3"), _plays),
     Entry(Place("keys", "Keys", "piano"), _ruled(KEY_RULES)),
     Entry(Place("pads", "Pads", "layout-grid"), _ruled(PAD_RULES)),
+    Entry(Place("pedals", "Pedals", "pedal"), _ruled(PEDAL_RULES)),
     Entry(Place("prove", "Prove", "circle-check"), _prove),
     Entry(Place("cards", "Cards", "list-checks"), _cards),
 )
@@ -84,6 +92,12 @@ def _pads_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     return PadsView(desk, perform)
 
 
+def _pedals_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.pedals.view import PedalsView
+
+    return PedalsView(desk, perform)
+
+
 def _prove_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     from vastzone.app.views.prove.view import ProveView
 
@@ -97,7 +111,8 @@ def _cards_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
 
 
 BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
-    "rig": _rig, "plays": _plays_view, "pads": _pads_view, "prove": _prove_view,
+    "rig": _rig, "plays": _plays_view, "pads": _pads_view, "pedals": _pedals_view,
+    "prove": _prove_view,
     "cards": _cards_view,
 }  # fmt: skip
 
@@ -110,6 +125,6 @@ def view_of(plan: Plan, finding: Finding) -> str:
     if finding.subjects[0] in pads or finding.rule in PAD_RULES:
         return "pads"
     controls = {f"{d.id}:{c.id}" for d in plan.devices for c in d.controls}
-    if finding.subjects[0] in controls:
-        return "plays"
+    if finding.subjects[0] in controls or finding.rule in PEDAL_RULES:
+        return "pedals"
     return "keys"

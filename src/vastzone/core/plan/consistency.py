@@ -31,6 +31,7 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from _twice((i.id for i in plan.intents), "wish")
     yield from _twice((s.ref for s in plan.settings), "record of the setting")
     yield from _plugs(plan)
+    yield from _pedals(plan)
     scenes = frozenset(s.id for s in plan.scenes)
     known = (
         frozenset(f"{d.id}:{b.id}" for d in plan.devices for b in d.keybeds)
@@ -60,6 +61,7 @@ def _device(device: Device) -> Iterator[str]:
     for items, what in (
         (device.ports, "port"), (device.keybeds, "keybed"), (device.controls, "control"),
         (device.parts, "part"), (device.kits, "kit"), (device.targets, "target"),
+        (device.inputs, "input"), (device.jacks, "jack"),
     ):  # fmt: skip
         yield from _twice((item.id for item in items), what, device.name)
     yield from _twice((str(p.number) for p in device.programs), "program number", device.name)
@@ -194,6 +196,23 @@ def _plugs(plan: Plan) -> Iterator[str]:
             yield f"A plug belongs to the pad “{plug.pad}”, which is not there: remove it."
         if plug.input not in inputs:
             yield f"The pad “{plug.pad}” is in the input “{plug.input}”, which is not there."
+
+
+def _pedals(plan: Plan) -> Iterator[str]:
+    """Pedals with ids of their own, each in one jack that is there, one to a jack."""
+    yield from _twice((p.id for p in plan.pedals), "pedal")
+    yield from _twice((g.pedal for g in plan.pedal_plugs), "plug of the pedal")
+    yield from _twice((g.jack for g in plan.pedal_plugs), "plugged jack")
+    jacks = {f"{d.id}:{j.id}" for d in plan.devices for j in d.jacks}
+    pedals = {p.id for p in plan.pedals}
+    for pedal in plan.pedals:
+        if pedal.low > pedal.high:
+            yield f"The voltage of {pedal.name} ends below where it begins: swap its ends."
+    for plug in plan.pedal_plugs:
+        if plug.pedal not in pedals:
+            yield f"A plug belongs to the pedal “{plug.pedal}”, which is not there: remove it."
+        if plug.jack not in jacks:
+            yield f"The pedal “{plug.pedal}” is in the jack “{plug.jack}”, which is not there."
 
 
 def _is_there(

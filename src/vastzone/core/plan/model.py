@@ -4,6 +4,7 @@ from typing import Literal
 
 from vastzone.core.midi.pitch import Naming
 from vastzone.core.plan.limits import Limit
+from vastzone.core.plan.pedal import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import Control, Keybed, Program
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
@@ -64,6 +65,7 @@ class Device(Value, frozen=True, kw_only=True):
     kits: tuple[Kit, ...] = ()
     targets: tuple[Target, ...] = ()
     inputs: tuple[TriggerInput, ...] = ()
+    jacks: tuple[PedalJack, ...] = ()
     limits: tuple[Limit, ...] = ()
     preparation: tuple[Text, ...] = ()
     notes: Text = ""
@@ -106,6 +108,8 @@ class Plan(Value, frozen=True, kw_only=True):
     settings: tuple[Setting, ...] = ()
     pads: tuple[TriggerPad, ...] = ()
     plugs: tuple[Plug, ...] = ()
+    pedals: tuple[Pedal, ...] = ()
+    pedal_plugs: tuple[PedalPlug, ...] = ()
     schools: Schools = Schools()
     tempo: Tempo = 120.0
     log: tuple[LogEntry, ...] = ()

@@ -19,6 +19,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.limits import Setting as Kind
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.pedal import Sense, Wiper
 from vastzone.core.plan.touch import Curve, Division, Program, Send, Zone
 from vastzone.core.plan.values import Value
 from vastzone.core.plan.wish import Setting
@@ -40,6 +41,8 @@ PART_FIELDS: dict[str, Kind] = {
 }  # fmt: skip
 MODES = ("momentary", "toggle", "trigger")
 CURVES: tuple[Curve, ...] = get_args(Curve)
+SENSES: tuple[Sense, ...] = get_args(Sense)
+WIPERS: tuple[Wiper, ...] = get_args(Wiper)
 DIVISIONS: tuple[Division, ...] = get_args(Division)
 MISSING = -1
 """Stands for «none» where a channel follows the zones, is omni, or a target has no controller."""
@@ -64,7 +67,7 @@ def thing_of(ref: str) -> str:
     kind, _, ident = middle[-1].partition(".")
     if kind == "device":
         return device
-    named = kind in ("zone", "part", "target", "kit", "input")
+    named = kind in ("zone", "part", "target", "kit", "input", "jack")
     return f"{device}:{ident if named else kind}"
 
 
@@ -98,6 +101,7 @@ def _of(device: Device) -> Iterator[Dial]:
         yield Dial(ref, "zone-range", int(device.local), (ref,), "global")
     yield from _passing_on(device)
     yield from _inputs(device)
+    yield from _jacks(device)
     for program in device.programs:
         for zone in program.zones:
             yield from _zone(device, program, zone, scopes)
@@ -143,6 +147,19 @@ def _inputs(device: Device) -> Iterator[Dial]:
         for field, value in held.items():
             if value is not None:
                 ref = f"{device.id}/input.{jack.id}/{field}"
+                yield Dial(ref, "zone-range", value, (ref,), "control")
+
+
+def _jacks(device: Device) -> Iterator[Dial]:
+    """What the pedal jacks of a device are set to, where there is a choice."""
+    for jack in device.jacks:
+        held = {
+            "sense": SENSES.index(jack.sense) if len(jack.senses) > 1 else None,
+            "wiper": WIPERS.index(jack.wiper) if len(jack.wipers) > 1 else None,
+        }
+        for field, value in held.items():
+            if value is not None:
+                ref = f"{device.id}/jack.{jack.id}/{field}"
                 yield Dial(ref, "zone-range", value, (ref,), "control")
 
 

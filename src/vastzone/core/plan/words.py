@@ -4,7 +4,15 @@ from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.settings import CURVES, DIVISIONS, MISSING, MODES, mute_groups
+from vastzone.core.plan.settings import (
+    CURVES,
+    DIVISIONS,
+    MISSING,
+    MODES,
+    SENSES,
+    WIPERS,
+    mute_groups,
+)
 
 FIELDS = {
     "channel": "Channel", "low": "Lowest", "high": "Highest", "vel_low": "Softest velocity",
@@ -13,7 +21,7 @@ FIELDS = {
     "velocity": "Fixed velocity", "curve": "Velocity curve", "fade": "Crossfade",
     "mutes": "Mutes the group", "muted_by": "Muted by the group", "repeat": "Note repeat",
     "swing": "Swing", "type": "Input type", "linked": "Zones linked", "half": "Half open from",
-    "closed": "Closed from",
+    "closed": "Closed from", "sense": "Pedal at rest", "wiper": "Wiper on",
     "local": "Local control", "controller": "Controller",
 }  # fmt: skip
 
@@ -34,6 +42,10 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
         return MODES[value]
     if field == "curve":
         return CURVES[value]
+    if field == "sense":
+        return SENSES[value]
+    if field == "wiper":
+        return WIPERS[value]
     if field == "repeat":
         return DIVISIONS[value]
     if field == "swing":
@@ -79,6 +91,8 @@ def thing_words(device: Device, ref: str) -> str:
         return "Whole device"
     if kind == "part":
         return f"Part {lookup.part(device, ident).name}"
+    if kind == "jack":
+        return f"Jack {lookup.by_id(device.jacks, ident, 'jack').name}"
     if kind == "input":
         return f"Input {lookup.by_id(device.inputs, ident, 'input').name}"
     if kind == "target":

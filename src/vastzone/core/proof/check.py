@@ -7,7 +7,7 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
-from vastzone.core.proof import coverage, doubles, feel, inputs, numbers, pads, scopes
+from vastzone.core.proof import coverage, doubles, feel, inputs, numbers, pads, pedals, scopes
 from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
 
 SPOT_RULES: tuple[SpotRule, ...] = (
@@ -31,6 +31,11 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     pads.rhythm_elsewhere,
     pads.others_on_10,
     pads.more_sounds_than_pads,
+    pedals.pedals_in_jacks,
+    pedals.unplugged_pedals,
+    pedals.two_on_one_controller,
+    pedals.coarse_steps,
+    pedals.ends_only,
     feel.layer_holes,
     feel.layers_meet,
     feel.one_sided_mutes,

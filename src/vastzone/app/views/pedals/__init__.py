@@ -1,0 +1,1 @@
+"""Pedals, knobs and levers: worked, heard and plotted."""

@@ -1,0 +1,227 @@
+"""Pedals, knobs, levers and switches as they stand, device by device, to be worked."""
+
+from typing import NamedTuple
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.clock import now_ms
+from vastzone.app.keys import keeps
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import text
+from vastzone.app.views.pedals.sweeps import Worked, worked
+from vastzone.desk.session import Desk
+
+WIDE, HIGH, GAP, HEAD = 161.0, 70.0, 8.0, 22.0
+STEP = 4
+
+
+class Tile(NamedTuple):
+    """A control and where it stands."""
+
+    held: Worked
+    rect: QRectF
+
+
+class PedalsCanvas(QWidget):
+    """Drag up and down, turn the wheel or use the arrow keys to move; press a switch."""
+
+    moved = Signal(str, int)
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.tiles: list[Tile] = []
+        self.heads: list[tuple[str, QRectF]] = []
+        self.values: dict[str, int] = {}
+        self._drag: tuple[str, float, int] | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Pedals, knobs and levers")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Follow the window."""
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        """Lay out anew: one device after the other in rows, each under its heading."""
+        self.tiles, self.heads = [], []
+        x, y, device = 0.0, 0.0, ""
+        room = max(WIDE + 16, self.width() - 32)
+        for held in worked(self._desk):
+            if x + WIDE > room:
+                x, y = 0.0, y + HEAD + HIGH + GAP
+            if held.owner.id != device:
+                device = held.owner.id
+                self.heads.append((held.owner.name, QRectF(18 + x, y, WIDE, HEAD)))
+            self.tiles.append(Tile(held, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
+            x += WIDE + GAP
+        tall = round(y + HEAD + HIGH + 8) if self.tiles else 40
+        if self.height() != tall:
+            self.setFixedHeight(tall)
+        self.update()
+
+    @property
+    def chosen(self) -> Worked | None:
+        """The control that is selected."""
+        here = (t.held for t in self.tiles if t.held.ref == self._desk.selection)
+        return next(here, None)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Every tile."""
+        painter, c = QPainter(self), THEME.colours
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(c.paper))
+        for name, rect in self.heads:
+            text(painter, rect, name, c.muted, bold(c.text_px - 1))
+        for tile in self.tiles:
+            self._paint(painter, tile)
+        painter.end()
+
+    def _paint(self, painter: QPainter, tile: Tile) -> None:
+        c, held, rect = THEME.colours, tile.held, tile.rect
+        here = held.ref == self._desk.selection
+        painter.setPen(QPen(QColor(c.action if here else c.line), 2.4 if here else 1.2))
+        painter.setBrush(QColor(c.raised))
+        painter.drawRoundedRect(rect, 10, 10)
+        value = self.values.get(held.ref, 0)
+        face = QRectF(rect.left() + 9, rect.top() + 13, 32, 44)
+        colour = QColor(c.action) if held.moves else mixed(c.muted, c.raised, 0.6)
+        _paint_face(painter, face, held, value, colour)
+        inner = QRectF(face.right() + 8, rect.top() + 7, rect.right() - face.right() - 16, 19)
+        shown = ("on" if value >= 64 else "off") if held.is_switch else str(value)
+        name = inner.adjusted(0, 0, -28, 0)
+        text(painter, name, held.control.name, c.ink, bold(c.text_px - 2))
+        text(painter, inner, shown, c.ink, bold(c.text_px - 1), Qt.AlignmentFlag.AlignRight)
+        self._words(painter, held, inner.translated(0, 19))
+
+    @staticmethod
+    def _words(painter: QPainter, held: Worked, line: QRectF) -> None:
+        """What it moves, the pedal that hangs on it."""
+        c, small = THEME.colours, font(THEME.colours.text_px - 2)
+        names = ", ".join(m.target.name for m in held.moves)
+        text(painter, line, names or "moves nothing", c.muted, small)
+        if held.jack is None:
+            return
+        met = held.meets
+        shade = {"works": c.good, "half": c.caution}.get(met.works, c.fault) if met else c.muted
+        name = held.pedal.name if held.pedal else "no pedal"
+        text(painter, line.translated(0, 18), name, shade, small)
+
+    def tile_at(self, point: QPointF) -> Tile | None:
+        """The tile under a point."""
+        return next((t for t in self.tiles if t.rect.contains(point)), None)
+
+    def set_value(self, held: Worked, value: int) -> None:
+        """Move a control to a value 0–127: it sends, and is selected everywhere."""
+        value = max(0, min(127, value))
+        if self.values.get(held.ref, 0) != value:
+            self.values[held.ref] = value
+            self._desk.stage.move((held.ref, 1), value, now_ms())
+            self.moved.emit(held.ref, value)
+            self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose, press a switch, take hold of the rest."""
+        tile = self.tile_at(event.position())
+        if tile is None or event.button() is not Qt.MouseButton.LeftButton:
+            return
+        self._desk.select(tile.held.ref)
+        value = self.values.get(tile.held.ref, 0)
+        self._drag = (tile.held.ref, event.position().y(), value)
+        if tile.held.is_switch:
+            self.set_value(tile.held, 127)
+        self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag up for more."""
+        held = self.chosen
+        if self._drag is not None and held is not None and not held.is_switch:
+            _, y, value = self._drag
+            self.set_value(held, value + round(y - event.position().y()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Let a switch go."""
+        held, self._drag = self.chosen, None
+        if held is not None and held.is_switch:
+            self.set_value(held, 0)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Turn the control under the pointer; elsewhere the page scrolls."""
+        tile = self.tile_at(event.position())
+        if tile is None or tile.held.is_switch or tile.held.ref != self._desk.selection:
+            event.ignore()
+            return
+        turn = event.angleDelta().y() / 120
+        self.set_value(tile.held, self.values.get(tile.held.ref, 0) + round(STEP * turn))
+
+    def event(self, event: QEvent) -> bool:
+        """Keep Space from the window's shortcuts: it presses here."""
+        return keeps(event, (Qt.Key.Key_Space,)) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Left and right choose, up and down move, Space presses."""
+        key, held = Qt.Key(event.key()), self.chosen
+        along = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
+        up = {Qt.Key.Key_Up: STEP, Qt.Key.Key_Down: -STEP, Qt.Key.Key_PageUp: 16,
+              Qt.Key.Key_PageDown: -16, Qt.Key.Key_Home: -127,
+              Qt.Key.Key_End: 127}.get(key)  # fmt: skip
+        if along and self.tiles:
+            at = next((n for n, t in enumerate(self.tiles) if t.held == held), -1)
+            self._desk.select(self.tiles[max(0, min(len(self.tiles) - 1, at + along))].held.ref)
+        elif up and held is not None:
+            self.set_value(held, self.values.get(held.ref, 0) + up)
+        elif key == Qt.Key.Key_Space and held is not None:
+            if not event.isAutoRepeat():
+                self.set_value(held, 127)
+        else:
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """Let a switch go."""
+        held = self.chosen
+        if event.key() == Qt.Key.Key_Space and held is not None and not event.isAutoRepeat():
+            self.set_value(held, 0)
+
+
+def _paint_face(painter: QPainter, face: QRectF, held: Worked, value: int, colour: QColor) -> None:
+    """A knob with its pointer, a pedal that tilts, a fader with its cap, a switch."""
+    c, share = THEME.colours, value / 127
+    painter.setPen(QPen(QColor(c.ink), 1.4))
+    painter.setBrush(QColor(c.sunken))
+    if held.control.kind == "knob":
+        disc = QRectF(face.left(), face.center().y() - 17, 34, 34)
+        painter.drawEllipse(disc)
+        painter.setPen(QPen(colour, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.drawArc(disc.adjusted(4, 4, -4, -4), 225 * 16, round(-270 * 16 * share))
+    elif held.is_switch:
+        cap = QRectF(face.left() + 3, face.center().y() - 14, 28, 28)
+        painter.setBrush(colour if value >= 64 else QColor(c.sunken))
+        painter.drawRoundedRect(cap, 6, 6)
+    elif held.control.kind in ("pedal", "shoe"):
+        toe = face.bottom() - 16 - 18 * (1 - share)
+        plate = QPolygonF([QPointF(face.left(), face.bottom() - 4), QPointF(face.right(), toe),
+                           QPointF(face.right(), toe + 6),
+                           QPointF(face.left(), face.bottom() + 1)])  # fmt: skip
+        painter.setBrush(colour)
+        painter.drawPolygon(plate)
+        painter.drawLine(face.bottomLeft() + QPointF(-1, 2), face.bottomRight() + QPointF(1, 2))
+    else:
+        slot = QRectF(face.center().x() - 4, face.top(), 8, face.height())
+        painter.drawRoundedRect(slot, 4, 4)
+        y = slot.bottom() - 5 - share * (slot.height() - 10)
+        painter.setBrush(colour)
+        painter.drawRoundedRect(QRectF(face.center().x() - 13, y - 5, 26, 10), 4, 4)

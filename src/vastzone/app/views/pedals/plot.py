@@ -1,0 +1,174 @@
+"""The response of one control: its targets against travel, with the live value as a dot."""
+
+from collections import deque
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import paint_tag, text
+from vastzone.app.views.pedals.sweeps import Moved, Worked
+from vastzone.core.response.sweep import end_values, sent_value, steps, target_value
+
+LEFT, RIGHT, TOP, BOTTOM = 17.0, 156.0, 30.0, 22.0
+SHOWN_MS = 5000.0
+COLOURS = (3, 0, 6, 4, 1)
+POINTS = 127
+
+
+def _shade(n: int) -> QColor:
+    return THEME.colours.part(COLOURS[n % len(COLOURS)])
+
+
+class ResponsePlot(QWidget):
+    """Curves of every target that a control moves, in the order in which they are moved."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.shown: Worked | None = None
+        self.value = 0
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Response: travel against what is moved")
+
+    def sizeHint(self) -> QSize:
+        """Wide."""
+        return QSize(460, 220)
+
+    def show_control(self, shown: Worked | None, value: int) -> None:
+        """Plot another control, or the same at another value."""
+        self.shown, self.value = shown, value
+        self.update()
+
+    @property
+    def area(self) -> QRectF:
+        """Where the curves are drawn."""
+        return QRectF(self.rect()).adjusted(LEFT, TOP, -RIGHT, -BOTTOM)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Axes, curves, dots, legend."""
+        painter, c = QPainter(self), THEME.colours
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        area, held = self.area, self.shown
+        painter.setPen(QPen(QColor(c.line), 1))
+        painter.setBrush(QColor(c.raised))
+        painter.drawRoundedRect(area, 4, 4)
+        if held is None:
+            text(painter, area, "Choose a control", c.muted, font(c.text_px),
+                 Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+            return
+        head = QRectF(area.left(), 4, area.width() + RIGHT, 22)
+        text(painter, head, f"{held.control.name} of {held.owner.name}", c.ink, bold(c.text_px))
+        below = QRectF(area.left(), area.bottom() + 4, area.width(), 18)
+        small = font(c.text_px - 3)
+        text(painter, below, "at rest", c.muted, small)
+        text(painter, below, "full", c.muted, small, Qt.AlignmentFlag.AlignRight)
+        if not held.moves:
+            text(painter, area, "It moves no target here.", c.muted, font(c.text_px - 1),
+                 Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+        for n, moved in enumerate(held.moves):
+            self._curve(painter, area, moved, n)
+            self._told(painter, area, moved, n)
+        painter.end()
+
+    def _curve(self, painter: QPainter, area: QRectF, moved: Moved, n: int) -> None:
+        target, colour = moved.target, _shade(n)
+        line = QPolygonF()
+        for k in range(POINTS + 1):
+            line.append(self._point(area, moved, k / POINTS))
+        style = Qt.PenStyle.SolidLine if not n % 2 else Qt.PenStyle.DashLine
+        painter.setPen(QPen(colour, 2.4, style))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(line)
+        painter.setPen(QPen(QColor(THEME.colours.raised), 2))
+        painter.setBrush(colour)
+        painter.drawEllipse(self._point(area, moved, self.value / 127), 6.5, 6.5)
+        if target.mode != "continuous":
+            painter.setPen(QPen(QColor(THEME.colours.muted), 1, Qt.PenStyle.DotLine))
+            half = area.left() + area.width() * 64 / 127
+            painter.drawLine(QPointF(half, area.top()), QPointF(half, area.bottom()))
+
+    @staticmethod
+    def _point(area: QRectF, moved: Moved, x: float) -> QPointF:
+        share = sent_value(moved.send, x) / 127
+        if moved.target.mode != "continuous":
+            share = float(share >= 0.5)
+        return QPointF(area.left() + x * area.width(), area.bottom() - share * area.height())
+
+    def _told(self, painter: QPainter, area: QRectF, moved: Moved, n: int) -> None:
+        """The target’s tag, its ends and its value now, in its own unit."""
+        c, target = THEME.colours, moved.target
+        x, y = area.right() + 12, area.top() + 4 + n * 66
+        paint_tag(painter, QRectF(x, y, 26, 17), target.name[:2].upper(), COLOURS[n % len(COLOURS)])
+        room = self.width() - x - 4
+        text(painter, QRectF(x + 32, y, room - 32, 18), target.name, c.ink, bold(c.text_px - 1))
+        low, high = end_values(moved.send, target)
+        now = target_value(target, sent_value(moved.send, self.value / 127))
+        unit = f" {target.unit}" if target.unit else ""
+        small = font(c.text_px - 2)
+        text(painter, QRectF(x, y + 19, room, 17), f"{now:.4g}{unit} now", c.ink, small)
+        ends = f"{low:.4g} to {high:.4g}{unit}"
+        if target.mode == "continuous":
+            ends += f", {steps(moved.send, target).values} steps"
+        text(painter, QRectF(x, y + 36, room, 17), ends, c.muted, small)
+
+
+class MotionStrip(QWidget):
+    """The last five seconds of the chosen control, step by step."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.samples: deque[tuple[float, int]] = deque(maxlen=4000)
+        self.now = 0.0
+        self.setMinimumHeight(72)
+        self.setMaximumHeight(110)
+        self.setAccessibleName("Motion over the last five seconds")
+
+    def clear(self) -> None:
+        """Another control."""
+        self.samples.clear()
+        self.update()
+
+    def add(self, at_ms: float, value: int) -> None:
+        """A new value."""
+        self.samples.append((at_ms, value))
+        self.advance(at_ms)
+
+    def advance(self, now_ms: float) -> None:
+        """Let time go on."""
+        self.now = now_ms
+        self.update()
+
+    @property
+    def moving(self) -> bool:
+        """Whether something of it still shows."""
+        return bool(self.samples) and self.now - self.samples[-1][0] < SHOWN_MS
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Steps from left to right, now at the right end."""
+        painter, c = QPainter(self), THEME.colours
+        area = QRectF(self.rect()).adjusted(LEFT, 4, -RIGHT, -16)
+        painter.setPen(QPen(QColor(c.line), 1))
+        painter.setBrush(QColor(c.raised))
+        painter.drawRoundedRect(area, 4, 4)
+        small = font(c.text_px - 3)
+        below = QRectF(area.left(), area.bottom() + 1, area.width(), 14)
+        text(painter, below, "5 s ago", c.muted, small)
+        text(painter, below, "now", c.muted, small, Qt.AlignmentFlag.AlignRight)
+        line = QPolygonF()
+        last: float | None = None
+        for at, value in self.samples:
+            share = 1 - (self.now - at) / SHOWN_MS
+            y = area.bottom() - value / 127 * area.height()
+            x = area.left() + max(0.0, share) * area.width()
+            if last is not None:
+                line.append(QPointF(x, last))
+            line.append(QPointF(x, y))
+            last = y
+        if last is not None:
+            line.append(QPointF(area.right(), last))
+        painter.setPen(QPen(QColor(c.action), 1.8))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(line)
+        painter.end()

@@ -1,0 +1,80 @@
+"""What the pedals view shows of each control: what it moves, its jack, the pedal in it."""
+
+from typing import Literal, NamedTuple
+
+from vastzone.core.midi.controllers import CONTROLLERS
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.pedal import Meeting, Pedal, PedalJack, served
+from vastzone.core.plan.sound import Target
+from vastzone.core.plan.touch import Control, Send
+from vastzone.core.plan.values import Mode
+from vastzone.core.proof.words import many
+from vastzone.desk.session import Desk
+
+SWITCHES = ("switch", "button", "stop")
+
+
+class Moved(NamedTuple):
+    """A target that a control moves, by what it sends."""
+
+    send: Send
+    target: Target
+    device: str
+
+
+class Worked(NamedTuple):
+    """A control that feet or hands move, what it moves, and the jack that it hangs on."""
+
+    ref: str
+    owner: Device
+    control: Control
+    moves: tuple[Moved, ...]
+    jack: PedalJack | None
+    pedal: Pedal | None
+
+    @property
+    def is_switch(self) -> bool:
+        """Whether it only has two ends."""
+        return self.control.kind in SWITCHES
+
+    @property
+    def meets(self) -> Meeting | None:
+        """How its pedal works in its jack."""
+        return served(self.pedal, self.jack) if self.pedal and self.jack else None
+
+
+def worked(desk: Desk) -> tuple[Worked, ...]:
+    """Every control of the plan but pads and stops, device by device."""
+    return tuple(
+        _worked(desk, owner, control)
+        for owner in desk.plan.devices
+        for control in owner.controls
+        if control.kind not in ("pad", "stop")
+    )
+
+
+def _for_parts(send: Send, count: int) -> Target:
+    """What parts hear of a control by themselves: volume, expression, sustain, bend."""
+    what = CONTROLLERS[send.number].meaning if send.message == "controller" else send.message
+    mode: Mode | Literal["continuous"] = "continuous"
+    if send.message == "controller" and 64 <= send.number <= 69:
+        mode = "momentary"
+    return Target(id="parts", name=f"{what} of {many(count, 'part')}".capitalize(), mode=mode)
+
+
+def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
+    plan, ref = desk.plan, f"{owner.id}:{control.id}"
+    moves = []
+    for sending in desk.compiled.controls.get((ref, 1), ()):
+        parts = {h.ref for m in sending.motions for h in m.hearings if h.is_part}
+        if parts:
+            moves.append(Moved(sending.send, _for_parts(sending.send, len(parts)), ""))
+        for hearing in (h for m in sending.motions for h in m.hearings if not h.is_part):
+            device, _, ident = hearing.ref.partition(":")
+            target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")
+            moves.append(Moved(sending.send, target, device))
+    jack = next((j for j in owner.jacks if j.control == control.id), None)
+    plug = next((g for g in plan.pedal_plugs if jack and g.jack == f"{owner.id}:{jack.id}"), None)
+    pedal = next((p for p in plan.pedals if plug and p.id == plug.pedal), None)
+    return Worked(ref, owner, control, tuple(dict.fromkeys(moves)), jack, pedal)

@@ -1,0 +1,173 @@
+"""The Pedals view: feet and hands, the response of the chosen one, its motion, the fit of jacks."""
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.clock import now_ms
+from vastzone.app.frame.empty import EmptyState
+from vastzone.app.perform import Performer
+from vastzone.app.views.base import View
+from vastzone.app.views.pedals.canvas import PedalsCanvas
+from vastzone.app.views.pedals.plot import MotionStrip, ResponsePlot
+from vastzone.core.engine.report import Report
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.pedals import take_over
+from vastzone.core.proof.words import listed, many
+from vastzone.core.solve.pedals import (
+    PedalFit,
+    by_floorboard,
+    fit_pedals,
+    next_best,
+    sockets_of,
+)
+from vastzone.desk.session import Desk
+
+FRAME_MS = 16
+
+
+class PedalsView(View):
+    """Controls above; below them the response and motion of the chosen one, then the fit."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__(desk)
+        self._perform = perform
+        self.canvas, self.plot, self.strip = PedalsCanvas(desk), ResponsePlot(), MotionStrip()
+        self.fit = FitCard(desk, perform)
+        self._ref = ""
+        body = QWidget()
+        box = QVBoxLayout(body)
+        box.setContentsMargins(0, 10, 0, 8)
+        box.setSpacing(6)
+        self._scroll = QScrollArea()
+        self._scroll.setObjectName("canvasScroll")
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self._scroll.setWidget(self.canvas)
+        box.addWidget(self._scroll, 6)
+        box.addWidget(self.plot, 4)
+        box.addWidget(self.strip, 1)
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 0, 14, 0)
+        row.addWidget(self.fit)
+        box.addLayout(row)
+        self._stack = QStackedLayout(self)
+        self._stack.addWidget(body)
+        self._stack.addWidget(EmptyState(
+            "No pedals or knobs yet", "Add a keyboard, a pad controller or a floorboard in Rig: "
+            "what feet and hands move stands here, to work and to hear.",
+        ))  # fmt: skip
+        self._frame = QTimer(self)
+        self._frame.setInterval(FRAME_MS)
+        self._frame.timeout.connect(self._advance)
+        self.canvas.moved.connect(self._moved)
+        desk.stage.struck.connect(self._follow_strike)
+        self.setFocusProxy(self.canvas)
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        self.canvas.rebuild()
+        self._stack.setCurrentIndex(0 if self.canvas.tiles else 1)
+        self._show_chosen()
+        self.fit.refresh()
+
+    def _show_chosen(self) -> None:
+        held = self.canvas.chosen
+        ref = held.ref if held else ""
+        if ref != self._ref:
+            self._ref = ref
+            self.strip.clear()
+            tile = next((t for t in self.canvas.tiles if t.held.ref == ref), None)
+            if tile is not None:
+                at = tile.rect.center().toPoint()
+                self._scroll.ensureVisible(at.x(), at.y(), 0, round(tile.rect.height()))
+        self.plot.show_control(held, self.canvas.values.get(ref, 0))
+
+    def _moved(self, ref: str, value: int) -> None:
+        self._show_chosen()
+        if ref == self._ref:
+            self.strip.add(now_ms(), value)
+            self._frame.start()
+
+    def _follow_strike(self, report: Report) -> None:
+        """A control moved elsewhere, by MIDI say."""
+        known = {t.held.ref for t in self.canvas.tiles}
+        if report.key is None and report.subject in known:
+            value = report.velocity
+            if self.canvas.values.get(report.subject, 0) != value:
+                self.canvas.values[report.subject] = value
+                self.canvas.update()
+                self._moved(report.subject, value)
+
+    def _advance(self) -> None:
+        self.strip.advance(now_ms())
+        if not self.strip.moving or not self.isVisible():
+            self._frame.stop()
+
+
+class FitCard(QFrame):
+    """Which pedal into which jack: what it comes to, the next best, and what a floorboard costs."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self.found: PedalFit | None = None
+        self.setProperty("role", "card")
+        box = QHBoxLayout(self)
+        box.setContentsMargins(12, 9, 12, 9)
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.words.setProperty("role", "small")
+        self.take = QPushButton("Fit pedals to jacks")
+        self.take.setProperty("role", "primary")
+        self.take.clicked.connect(self._take)
+        box.addWidget(self.words, 1)
+        box.addWidget(self.take)
+
+    def refresh(self) -> None:
+        """Work it out for the plan as it is: a small problem, at once."""
+        plan = self._desk.plan
+        sockets = sockets_of(plan)
+        self.setVisible(bool(plan.pedals and sockets))
+        if not plan.pedals or not sockets:
+            self.found = None
+            return
+        self.found = fit_pedals(plan.pedals, sockets, plan.pedal_plugs)
+        other = next_best(plan.pedals, sockets, self.found, plan.pedal_plugs)
+        said = [f"Best: {fit_words(plan, self.found)}"]
+        if other is not None:
+            said.append(f"Next best: {fit_words(plan, other)}")
+        board = by_floorboard(plan.pedals)
+        said.append(
+            f"All {board.jacks} by a MIDI floorboard: no jack needed, {board.numbers} numbers to "
+            f"program with about {board.presses} presses, {board.delay_ms:.1f} ms later."
+        )
+        self.words.setText("\n".join(said))
+        edit = take_over(self.found.plugs)
+        self.take.setEnabled(edit.change(plan) != plan)
+
+    def _take(self) -> None:
+        if self.found is not None:
+            self._perform(take_over(self.found.plugs))
+
+
+def fit_words(plan: Plan, found: PedalFit) -> str:
+    """A plugging in a sentence: how many work, what half works and how that feels, who is out."""
+    names = {p.id: p.name for p in plan.pedals}
+    full = sum(m.works == "works" for m in found.meetings.values())
+    said = [f"{full} of {many(len(plan.pedals), 'pedal')} work as wanted"]
+    half = [f"{names[i]} ({m.feel})" for i, m in found.meetings.items() if m.works == "half"]
+    if half:
+        said.append(f"half: {listed(half)}")
+    if found.left_out:
+        said.append(f"in no jack: {listed(names[i] for i in found.left_out)}")
+    said.append(f"{many(found.moves, 'plug')} to move" if found.moves else "no plug moves")
+    return "; ".join(said) + "."

@@ -1,0 +1,106 @@
+"""Edits of pedals and their plugs."""
+
+import msgspec
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.pedal import Pedal, PedalJack, PedalPlug, meeting, suited
+
+
+def pedal_jack(plan: Plan, ref: str) -> tuple[Device, PedalJack]:
+    """The device and jack of ``device:jack``.  Raises EditError."""
+    device, _, ident = ref.partition(":")
+    owner = lookup.device(plan, device)
+    return owner, lookup.by_id(owner.jacks, ident, f"jack of {owner.name} called")
+
+
+def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
+    """Put a pedal into a jack; what was in it is pulled out.
+
+    Raises EditError where it must never be connected.
+    """
+    found = lookup.by_id(plan.pedals, pedal, "pedal")
+    owner, jack = pedal_jack(plan, ref)
+    met = meeting(found, jack)
+    if met.works == "never":
+        raise EditError(
+            f"{found.name} must not go into {jack.name} of {owner.name}: {met.feel}. Bring its "
+            "voltage down first."
+        )
+
+    def apply(old: Plan) -> Plan:
+        kept = tuple(g for g in old.pedal_plugs if pedal != g.pedal and ref != g.jack)
+        return msgspec.structs.replace(old, pedal_plugs=(*kept, PedalPlug(pedal=pedal, jack=ref)))
+
+    return Edit(f"Plug {found.name} in", apply)
+
+
+def pull_out(pedal: str) -> Edit:
+    """Take a pedal out of its jack."""
+    return Edit(
+        "Pull plug",
+        lambda plan: msgspec.structs.replace(
+            plan, pedal_plugs=tuple(g for g in plan.pedal_plugs if g.pedal != pedal)
+        ),
+    )
+
+
+def set_pedal(pedal: str, label: str, **changes: object) -> Edit:
+    """Change fields of a pedal."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.by_id(plan.pedals, pedal, "pedal")
+        new = edits.changed(old, **changes)
+        return msgspec.structs.replace(plan, pedals=edits.swapped(plan.pedals, old, new))
+
+    return Edit(label, apply)
+
+
+def set_jack(ref: str, label: str, **changes: object) -> Edit:
+    """Change fields of a jack: the sense or the wiper that it is set to."""
+    device, _, ident = ref.partition(":")
+
+    def change(owner: Device) -> Device:
+        old = lookup.by_id(owner.jacks, ident, f"jack of {owner.name} called")
+        new = edits.changed(old, **changes)
+        return edits.changed(owner, jacks=edits.swapped(owner.jacks, old, new))
+
+    return edits.edit_device(device, label, change)
+
+
+def add_pedal(pedal: Pedal) -> Edit:
+    """Add a pedal, under an id of its own."""
+
+    def apply(plan: Plan) -> Plan:
+        ident = lookup.free_id((p.id for p in plan.pedals), pedal.id)
+        return msgspec.structs.replace(plan, pedals=(*plan.pedals, edits.changed(pedal, id=ident)))
+
+    return Edit(f"Add {pedal.name}", apply)
+
+
+def remove_pedal(pedal: str) -> Edit:
+    """Take a pedal away, its plug with it."""
+    return Edit(
+        "Remove pedal",
+        lambda plan: msgspec.structs.replace(
+            plan, pedals=tuple(p for p in plan.pedals if p.id != pedal),
+            pedal_plugs=tuple(g for g in plan.pedal_plugs if g.pedal != pedal),
+        ),
+    )  # fmt: skip
+
+
+def take_over(plugs: tuple[PedalPlug, ...]) -> Edit:
+    """A whole plugging as one step, each jack set to its pedal as far as it can be."""
+
+    def apply(plan: Plan) -> Plan:
+        known = {p.id: p for p in plan.pedals}
+        for plug in plugs:
+            _, jack = pedal_jack(plan, plug.jack)
+            new = suited(known[plug.pedal], jack)
+            if new is not jack:
+                plan = set_jack(plug.jack, "", sense=new.sense, wiper=new.wiper).change(plan)
+        return msgspec.structs.replace(plan, pedal_plugs=plugs)
+
+    return Edit("Fit pedals to jacks", apply)

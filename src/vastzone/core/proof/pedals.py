@@ -1,0 +1,166 @@
+"""Rules about pedals, their jacks, and what sweeps and switches move."""
+
+from collections.abc import Iterator
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.plan import lookup
+from vastzone.core.plan.edits import Edit, set_send
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.pedal import Pedal, PedalJack, Wiper, served, suited
+from vastzone.core.plan.pedals import pedal_jack, pull_out, set_jack
+from vastzone.core.plan.sound import Target
+from vastzone.core.plan.touch import Program, Send
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.words import listed
+from vastzone.core.response.sweep import steps
+from vastzone.core.response.voltage import Level, divider, ohms_words
+
+SWITCHES = ("switch", "button", "stop")
+
+
+def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Pedals that do not work in their jack as is wanted of them, and how that feels."""
+    known = {p.id: p for p in plan.pedals}
+    for plug in plan.pedal_plugs:
+        pedal, (owner, jack) = known[plug.pedal], pedal_jack(plan, plug.jack)
+        found = served(pedal, jack)
+        there = f"{pedal.name} in {jack.name} of {owner.name}"
+        subjects = (f"{owner.id}:{jack.control}" if jack.control else owner.id, owner.id)
+        if found.works == "never":
+            yield Finding(
+                "over-range voltage", "fault", subjects,
+                f"{there} must be pulled out: {found.feel}. {_resistors(pedal, jack)}",
+                (pull_out(pedal.id),),
+            )  # fmt: skip
+        elif found.works == "not":
+            yield Finding("wrong jack", "fault", subjects, f"{there} does nothing: {found.feel}.",
+                          (pull_out(pedal.id),))  # fmt: skip
+        elif found.works == "half":
+            yield Finding(
+                "pedal half works", "fault" if pedal.importance == "must" else "caution",
+                subjects, f"{there}: {found.feel}.", tuple(_settings(pedal, jack, plug.jack)),
+            )  # fmt: skip
+
+
+def _settings(pedal: Pedal, jack: PedalJack, ref: str) -> Iterator[Edit]:
+    """The jack set as the pedal wants it, where that can be."""
+    new = suited(pedal, jack)
+    if new.sense != jack.sense:
+        yield set_jack(ref, f"Tell {jack.name} that it rests {new.sense}", sense=new.sense)
+    if new.wiper != jack.wiper:
+        wiper: Wiper = new.wiper
+        yield set_jack(ref, f"Set {jack.name} to wiper on {wiper}", wiper=wiper)
+
+
+def _resistors(pedal: Pedal, jack: PedalJack) -> str:
+    """What would bring a voltage into an input’s range."""
+    made = divider(Level(pedal.low, pedal.high), Level(jack.low, jack.high))
+    if made is None:
+        return "No resistors of the series bring it within."
+    parts = [f"{ohms_words(made.series)} in series"]
+    parts += [f"{ohms_words(made.shunt)} to ground"] if made.shunt else []
+    lifted = f"{ohms_words(made.lift)} to {made.reference:g} V"
+    parts += [lifted] if made.lift else []
+    return (
+        f"With {listed(parts)} the input would see {made.result.low:.2f} to "
+        f"{made.result.high:.2f} V."
+    )
+
+
+def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Pedals that are in no jack, told together."""
+    plugged = {g.pedal for g in plan.pedal_plugs}
+    out = [p for p in plan.pedals if p.id not in plugged and p.importance != "spare"]
+    owner = next((d for d in plan.devices if d.jacks), None)
+    if out and owner is not None:
+        must = any(p.importance == "must" for p in out)
+        yield Finding(
+            "pedal in no jack", "fault" if must else "caution", (owner.id,),
+            f"{listed(p.name for p in out)} {'is' if len(out) == 1 else 'are'} in no jack.",
+        )  # fmt: skip
+
+
+def _in_use(plan: Plan) -> Iterator[tuple[Device, Program]]:
+    for owner in plan.devices:
+        numbers = {lookup.program_number(s, owner) for s in plan.scenes or (None,)}
+        for program in owner.programs:
+            if program.number in numbers:
+                yield owner, program
+
+
+def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Two controls of one device that send the same controller on the same channel."""
+    told: set[tuple[str, ...]] = set()
+    for owner, program in _in_use(plan):
+        held: dict[tuple[int | None, int, int], list[Send]] = {}
+        for send in program.sends:
+            if send.message == "controller":
+                held.setdefault((send.channel, send.number, send.bank), []).append(send)
+        names = {c.id: c.name for c in owner.controls}
+        for (channel, number, _), sends in held.items():
+            controls = tuple(dict.fromkeys(s.control for s in sends))
+            if len(controls) < 2 or (owner.id, *controls) in told:
+                continue
+            told.add((owner.id, *controls))
+            where = "the channel of the zones" if channel is None else f"channel {channel}"
+            last = sends[-1]
+            yield Finding(
+                "two controls on one number", "caution",
+                tuple(f"{owner.id}:{c}" for c in (*controls[1:], controls[0])),
+                f"{listed(names[c] for c in controls)} of {owner.name} send controller {number} on "
+                f"{where}: they fight, and the last one moved wins with a jump.",
+                (set_send(owner.id, program.number, last.control, last.bank,
+                          f"Let {names[last.control]} send nothing", message="none"),),
+            )  # fmt: skip
+
+
+def _moved(
+    plan: Plan, compiled: tuple[Compiled, ...]
+) -> Iterator[tuple[Device, Program, Send, Target]]:
+    """Every control that moves a target, once."""
+    seen: set[tuple[str, str]] = set()
+    for scene in compiled:
+        for (ref, _), sendings in scene.controls.items():
+            owner = lookup.device(plan, ref.partition(":")[0])
+            program = lookup.program_in(scene.scene, owner)
+            for sending in sendings if program is not None else ():
+                for motion in sending.motions:
+                    for hearing in motion.hearings:
+                        if hearing.is_part or (ref, hearing.ref) in seen or program is None:
+                            continue
+                        seen.add((ref, hearing.ref))
+                        device, _, ident = hearing.ref.partition(":")
+                        held = lookup.device(plan, device).targets
+                        yield owner, program, sending.send, lookup.by_id(held, ident, "target")
+
+
+def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Sweeps whose single steps are heard."""
+    for owner, _, send, target in _moved(plan, compiled):
+        found = steps(send, target)
+        if target.mode == "continuous" and found.heard:
+            name = lookup.by_id(owner.controls, send.control, "control").name
+            yield Finding(
+                "step too coarse", "hint", (f"{owner.id}:{send.control}", owner.id),
+                f"{name} of {owner.name} moves {target.name} in {found.values} steps of "
+                f"{found.size:.3g} {target.unit}, which are heard one by one: narrow its range.",
+            )  # fmt: skip
+
+
+def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Switches that move something meant to be swept, and sweeps that only switch."""
+    for owner, _, send, target in _moved(plan, compiled):
+        control = lookup.by_id(owner.controls, send.control, "control")
+        where = (f"{owner.id}:{control.id}", owner.id)
+        if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
+            yield Finding(
+                "switch on a sweep", "hint", where,
+                f"{control.name} of {owner.name} is a switch and {target.name} can be swept: it "
+                "only goes to its two ends.",
+            )  # fmt: skip
+        elif control.kind not in (*SWITCHES, "pad") and target.mode != "continuous":
+            yield Finding(
+                "sweep on a switch", "hint", where,
+                f"{control.name} of {owner.name} is swept and {target.name} only switches: it "
+                "acts at one point of the travel.",
+            )  # fmt: skip

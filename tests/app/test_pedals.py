@@ -1,0 +1,79 @@
+"""Journeys through Pedals: choose, move, press, plug, fit; all of it undone again."""
+
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+
+from vastzone.app.frame.sheets import sheet_for
+
+from .test_views import awake, show
+
+LEFT, CTRL = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier
+
+
+def place(view, ref):
+    return next(t for t in view.canvas.tiles if t.held.ref == ref).rect.center().toPoint()
+
+
+def test_a_knob_is_dragged_turned_and_moved_by_keys(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    at = place(view, "dipper:knob-2")
+    qtbot.mousePress(view.canvas, LEFT, pos=at)
+    qtbot.mouseMove(view.canvas, at - QPoint(0, 40))
+    qtbot.mouseRelease(view.canvas, LEFT, pos=at - QPoint(0, 40))
+    assert window.desk.selection == "dipper:knob-2" and view.canvas.values["dipper:knob-2"] == 40
+    assert window.desk.stage.last.subject == "dipper:knob-2"
+    qtbot.keyClick(view.canvas, Qt.Key.Key_Up)
+    assert view.canvas.values["dipper:knob-2"] == 44 and view.plot.value == 44
+    wheel = QWheelEvent(QPointF(at), view.canvas.mapToGlobal(QPointF(at)), QPoint(), QPoint(0, -120),
+                        Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
+                        Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    view.canvas.wheelEvent(wheel)
+    assert view.canvas.values["dipper:knob-2"] == 40
+    assert [v for _, v in view.strip.samples][-2:] == [44, 40]
+    (moved,) = view.plot.shown.moves
+    assert moved.target.name == "Feedback"
+    qtbot.keyClick(view.canvas, Qt.Key.Key_Right)
+    assert window.desk.selection == "dipper:knob-3" and not view.strip.samples
+
+
+def test_a_switch_is_pressed_and_let_go_and_a_pedal_tells_what_parts_hear(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    qtbot.mousePress(view.canvas, LEFT, pos=place(view, "heron:sustain"))
+    assert view.canvas.values["heron:sustain"] == 127
+    qtbot.mouseRelease(view.canvas, LEFT, pos=place(view, "heron:sustain"))
+    assert view.canvas.values["heron:sustain"] == 0
+    window.desk.select("heron:expression")
+    assert "Expression" in view.plot.shown.moves[0].target.name
+    assert view.plot.shown.meets.works == "half"
+
+
+def test_pedals_are_fitted_to_jacks_in_one_step(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    before = window.desk.plan
+    qtbot.mouseClick(view.fit.take, LEFT)
+    plugs = {g.pedal: g.jack for g in window.desk.plan.pedal_plugs}
+    assert plugs["swell"] == "heron:expression-jack" and "old-swell" not in plugs
+    assert not view.fit.take.isEnabled()
+    awake(window, qtbot)
+    qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
+    assert window.desk.plan is before and view.fit.take.isEnabled()
+
+
+def test_a_pedal_is_plugged_in_and_pulled_out_from_the_facts(window):
+    def rows():
+        return {r.label: r for r in sheet_for(window.desk, "heron:expression").rows}
+
+    window.perform(rows()["Pedal in it"].make("swell"))
+    assert rows()["It works"].value == "as wanted" and "How it feels" not in rows()
+    window.perform(rows()["Pedal in it"].make(None))
+    assert "It works" not in rows()
+    window.perform({r.label: r for r in sheet_for(window.desk, "heron:sustain").rows}
+                   ["Expects at rest"].make("closed"))  # fmt: skip
+    assert not [f for f in window.desk.findings if "Damper" in f.sentence]
+
+
+def test_a_finding_of_a_pedal_is_seen_here(window, qtbot):
+    from vastzone.app.views.places import view_of
+
+    found = next(f for f in window.desk.findings if f.rule == "pedal half works")
+    assert view_of(window.desk.plan, found) == "pedals"

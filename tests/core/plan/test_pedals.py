@@ -1,0 +1,155 @@
+"""Pedals in jacks: every pair by hand, the fit against exhaustive search, what rules say."""
+
+from itertools import permutations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from vastzone import demo
+from vastzone.core.errors import EditError
+from vastzone.core.plan import edits, pedals
+from vastzone.core.plan.pedal import Pedal, PedalJack, meeting, served, suited
+from vastzone.core.proof.check import check
+from vastzone.core.solve.pedals import CARE, HALF, WORKS, Socket, fit_pedals, next_best
+from vastzone.files import native
+
+
+def pedal(kind="switch", function="any", ident="p", **more):
+    return Pedal(id=ident, name=ident.upper(), kind=kind, function=function, **more)
+
+
+def jack(*accepts, ident="j", functions=("any",), **more):
+    return PedalJack(id=ident, name=ident.upper(), accepts=accepts, functions=functions, **more)
+
+
+@pytest.mark.parametrize(
+    ("held", "there", "works"),
+    [
+        (pedal("switch"), jack("switch"), "works"),
+        (pedal("switch", contact="closed"), jack("switch"), "half"),
+        (pedal("switch", contact="closed"), jack("switch", sense="at power-up"), "works"),
+        (pedal("switch"), jack("continuous"), "half"),
+        (pedal("continuous"), jack("continuous"), "works"),
+        (pedal("continuous"), jack("continuous", wiper="ring"), "half"),
+        (pedal("continuous"), jack("switch"), "half"),
+        (pedal("dual switch"), jack("dual switch"), "works"),
+        (pedal("dual switch"), jack("switch"), "half"),
+        (pedal("dual switch"), jack("continuous"), "not"),
+        (pedal("triple"), jack("dual switch", "switch"), "not"),
+        (pedal("triple"), jack("triple"), "works"),
+        (pedal("hi-hat"), jack("hi-hat"), "works"),
+        (pedal("hi-hat"), jack("continuous"), "not"),
+        (pedal("voltage", high=5), jack("voltage"), "works"),
+        (pedal("voltage", high=10), jack("voltage"), "never"),
+        (pedal("voltage", low=-5), jack("continuous"), "never"),
+    ],
+)
+def test_how_each_pedal_works_in_each_jack(held, there, works):
+    assert meeting(held, there).works == works
+    assert bool(meeting(held, there).feel) or works == "works"
+
+
+@pytest.mark.parametrize(
+    ("held", "there", "works"),
+    [
+        (pedal("switch", "sustain"), jack("switch", functions=("hold",)), "not"),
+        (pedal("latching switch", "sustain"), jack("switch"), "half"),
+        (pedal("latching switch", "speed"), jack("switch"), "works"),
+        (pedal("switch", "swell"), jack("switch"), "half"),
+        (pedal("continuous", "sustain"), jack("continuous"), "half"),
+        (pedal("continuous", "swell"), jack("continuous"), "works"),
+    ],
+)
+def test_whether_a_pedal_does_what_is_wanted_of_it(held, there, works):
+    assert served(held, there).works == works
+
+
+def test_a_jack_that_can_be_told_is_set_to_its_pedal():
+    closed = pedal(contact="closed")
+    assert suited(closed, jack("switch", senses=("open", "closed"))).sense == "closed"
+    assert suited(closed, jack("switch")).sense == "open"
+    assert suited(pedal("continuous"), jack("continuous", wiper="ring", wipers=("ring", "tip"))
+                  ).wiper == "tip"  # fmt: skip
+
+
+kinds = st.sampled_from(("switch", "latching switch", "continuous", "dual switch", "voltage"))
+functions = st.sampled_from(("sustain", "swell", "any"))
+worth = st.sampled_from(("must", "wanted", "spare"))
+some_pedals = st.lists(st.tuples(kinds, functions, worth), min_size=1, max_size=4)
+some_jacks = st.lists(
+    st.sampled_from((("switch",), ("continuous",), ("switch", "continuous"), ("dual switch",),
+                     ("voltage",))), max_size=4)  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(some_pedals, some_jacks)
+def test_the_fit_is_as_good_as_trying_every_way(feet, holes):
+    held = tuple(
+        pedal(kind, function, f"p{n}", importance=importance)
+        for n, (kind, function, importance) in enumerate(feet)
+    )
+    sockets = tuple(Socket("d", jack(*a, ident=f"j{n}")) for n, a in enumerate(holes))
+    best = fit_pedals(held, sockets)
+
+    def value(one, socket):
+        if socket is None:
+            return 0.0
+        works = served(one, suited(one, socket.jack)).works
+        return CARE[one.importance] * {"works": WORKS, "half": HALF}.get(works, 0.0)
+
+    places = (*sockets, *([None] * len(held)))
+    every = max(
+        sum(value(p, s) for p, s in zip(held, way, strict=True))
+        for way in permutations(places, len(held))
+    )
+    assert best.worth == pytest.approx(every)
+    assert len({g.jack for g in best.plugs}) == len(best.plugs)
+
+
+@pytest.fixture
+def found():
+    return native.read(demo.AS_FOUND)
+
+
+def said(plan, rule):
+    return [f for f in check(plan) if f.rule == rule]
+
+
+def test_as_found_the_damper_is_reversed_and_the_swell_pedal_mismatched(found):
+    damper, swell = said(found, "pedal half works")
+    assert damper.severity == "fault" and "reversed" in damper.sentence
+    assert "ring" in swell.sentence and not swell.fixes
+    assert [f.sentence for f in said(damper.fixes[0](found), "pedal half works")] == [
+        swell.sentence
+    ]
+    ready = native.read(demo.READY)
+    assert not said(ready, "pedal half works") and not said(ready, "pedal in no jack")
+
+
+def test_plugs_stay_and_the_next_best_is_worth_less(found):
+    sockets = tuple(Socket(d.id, j) for d in found.devices for j in d.jacks)
+    best = fit_pedals(found.pedals, sockets, found.pedal_plugs)
+    assert best.moves == 1 and best.left_out == ("old-swell",)
+    other = next_best(found.pedals, sockets, best, found.pedal_plugs)
+    assert other is not None and (other.worth, -other.moves) < (best.worth, -best.moves)
+
+
+def test_a_voltage_beyond_the_rating_is_never_plugged_in_and_priced_in_resistors(found):
+    source = pedal("voltage", "swell", "lfo", low=-5, high=5)
+    plan = pedals.add_pedal(source)(found)
+    with pytest.raises(EditError, match="must not"):
+        pedals.plug_in(plan, "lfo", "heron:expression-jack")
+    forced = edits.set_plan("x", pedal_plugs=(
+        pedals.PedalPlug(pedal="lfo", jack="heron:expression-jack"),))(plan)  # fmt: skip
+    (over,) = said(forced, "over-range voltage")
+    assert over.severity == "fault" and "in series" in over.sentence
+    assert not said(over.fixes[0](forced), "over-range voltage")
+
+
+def test_two_controls_on_one_number_are_named(found):
+    plan = edits.set_send("dipper", 0, "knob-3", 1, "x", message="controller", number=22,
+                          channel=16)(found)  # fmt: skip
+    (both,) = said(plan, "two controls on one number")
+    assert "Knob 2 and Knob 3" in both.sentence
+    assert not said(both.fixes[0](plan), "two controls on one number")
