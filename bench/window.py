@@ -14,7 +14,7 @@ from vastzone.core.solve.clash import work_out
 from vastzone.files import native
 
 LIMIT_MS = 100.0
-VIEWS = ("rig", "plays", "keys", "prove", "cards")
+VIEWS = ("rig", "plays", "keys", "pads", "pedals", "prove", "cards")
 
 
 def rows() -> Iterator[Row]:
@@ -120,3 +120,21 @@ def _working(window: object, app: object) -> Iterator[Row]:
         window.perform(edits.set_zone("manual-0", 5, "z1", "Move", channel=next(channels)))
 
     yield _row("an edit with its new proof", _twice(app, window, edit, lambda: None))
+    yield from _sweeping(window, app)
+
+
+def _sweeping(window: object, app: object) -> Iterator[Row]:
+    """A shoe swept up and down: what one frame costs, with its plot, motion and strike strip."""
+    window.show_view("pedals")
+    window.desk.select("console:shoe-3")
+    _calm(app)
+    canvas = window.view("pedals").canvas
+    held, took = canvas.chosen, []
+    for value in [*range(1, 128, 2), *range(126, 0, -2)]:
+        begun = time.perf_counter()
+        canvas.set_value(held, value)
+        app.processEvents()
+        took.append((time.perf_counter() - begun) * 1e3)
+    frame = sorted(took)[len(took) // 2]
+    what = "Full house: one frame of a sweep in Pedals (ms)"
+    yield Row(what, f"{frame:.1f} ms", f"{1000 / frame:.0f} a second", frame, 1000 / 30)

@@ -115,6 +115,16 @@ def pads(camera: Camera) -> None:
     view.show_page(0)
 
 
+def pedals(camera: Camera) -> None:
+    camera.open(demo.AS_FOUND)
+    camera.show("pedals", "squall", "dipper:knob-2")
+    canvas = camera.window.view("pedals").canvas
+    for value in (*range(0, 90, 3), *range(90, 70, -2)):
+        canvas.set_value(canvas.chosen, value)
+        camera.settle()
+    camera.take("pedals-day")
+
+
 def prove(camera: Camera) -> None:
     view = camera.window.view("prove")
     for name, theme, at in (("prove-day", "day", 0), ("prove-stage", "stage", 3)):
@@ -201,7 +211,7 @@ def main(folder: Path) -> None:
         keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
         keys(camera, "keys-findings", "day", "squall", "", (60,))
         keys(camera, "keys-stage", "stage", "herring-market", "heron:brass", (48, 62, 67))
-        for shoot in (rig, plays, pads, prove, cards, numbers):
+        for shoot in (rig, plays, pads, pedals, prove, cards, numbers):
             shoot(camera)
         window.desk.load(window.desk.plan, None)
         window.close()

@@ -65,18 +65,56 @@ class Compiled(NamedTuple):
 
 @derived(160)
 def compile_scene(plan: Plan, scene: Scene | None) -> Compiled:
-    """Compile a scene; pieces that did not change since an earlier compilation are reused."""
+    """Compile a scene; what did not change since an earlier compilation is reused."""
+    keys, controls = _tables(outsides(plan), programs_at(plan, scene), plan, scene)
+    return Compiled(plan, scene, keys, controls, world_of(plan, scene))
+
+
+@derived(512, hidden=2)
+def _tables(
+    surroundings: tuple[object, ...], programs: tuple[Program | None, ...], plan: Plan,
+    scene: Scene | None,
+) -> tuple[Keys, Controls]:  # fmt: skip
+    """The tables of a scene, the same while its surroundings and programs are."""
     world = world_of(plan, scene)
     keys: Keys = {}
     controls: Controls = {}
-    for owner in plan.devices:
-        program = lookup.program_in(scene, owner)
+    for owner, program in zip(plan.devices, programs, strict=True):
         if program is None:
             continue
         for bed in owner.keybeds:
             keys.update(_keys_of(owner, program, bed, world))
         controls.update(control_table(owner, program, world, strokes_as(plan, owner)))
-    return Compiled(plan, scene, keys, controls, world)
+    return keys, controls
+
+
+@derived(16)
+def outsides(plan: Plan) -> tuple[object, ...]:
+    """Everything but programs that decides what happens; the same value while it stays."""
+    shells = [
+        (d.id, d.ports, d.local, d.delay_ms, d.keybeds, d.controls, d.parts, d.kits, d.targets)
+        for d in plan.devices
+    ]
+    strokes = [strokes_as(plan, d) for d in plan.devices if d.inputs]
+    return alike((network(plan), *strokes, *map(alike, shells)))
+
+
+def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
+    """The program that each device is on in a scene."""
+    chosen = {c.device: c.program for c in scene.programs} if scene else {}
+    return tuple([
+        held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
+        for ident, first, held in _by_number(plan)
+        for number in (chosen.get(ident, first),)
+    ])  # fmt: skip
+
+
+@derived(16)
+def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
+    return tuple(
+        (d.id, d.programs[0].number if d.programs else -1, {p.number: p for p in d.programs})
+        for d in plan.devices
+    )
 
 
 def world_of(plan: Plan, scene: Scene | None) -> World:

@@ -225,6 +225,7 @@ def remove_device(ident: str) -> Edit:
             ),
             settings=tuple(s for s in plan.settings if s.ref.partition("/")[0] != ident),
             plugs=tuple(g for g in plan.plugs if not mine(g.input)),
+            pedal_plugs=tuple(g for g in plan.pedal_plugs if not mine(g.jack)),
             log=tuple(e for e in plan.log if not mine(e.source)),
         )  # fmt: skip
 

@@ -9,9 +9,15 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import Any, NamedTuple
 
-from vastzone.core.engine.compile import World, bed_table, control_table, world_of
+from vastzone.core.engine.compile import (
+    World,
+    bed_table,
+    control_table,
+    outsides,
+    programs_at,
+    world_of,
+)
 from vastzone.core.engine.listen import Ears, Listener
-from vastzone.core.engine.network import network
 from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import alike, derived, no_collecting
@@ -70,36 +76,7 @@ def prove(plan: Plan) -> Proof:
 def prove_scene(plan: Plan, scene: Scene | None) -> tuple[Marks, ...]:
     """Prove one scene."""
     wishes = wishes_of(plan)[scene.id if scene else ""]
-    return _scene(_outsides(plan), _programs(plan, scene), wishes, plan, scene)
-
-
-@derived(16)
-def _outsides(plan: Plan) -> tuple[object, ...]:
-    """Everything but programs that decides a proof; the same value while none of it changed."""
-    shells = [
-        (d.id, d.ports, d.local, d.delay_ms, d.keybeds, d.controls, d.parts, d.kits, d.targets)
-        for d in plan.devices
-    ]
-    strokes = [strokes_as(plan, d) for d in plan.devices if d.inputs]
-    return alike((network(plan), *strokes, *map(alike, shells)))
-
-
-def _programs(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
-    """The program that each device is on in a scene."""
-    chosen = {c.device: c.program for c in scene.programs} if scene else {}
-    return tuple([
-        held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
-        for ident, first, held in _by_number(plan)
-        for number in (chosen.get(ident, first),)
-    ])  # fmt: skip
-
-
-@derived(16)
-def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
-    return tuple(
-        (d.id, d.programs[0].number if d.programs else -1, {p.number: p for p in d.programs})
-        for d in plan.devices
-    )
+    return _scene(outsides(plan), programs_at(plan, scene), wishes, plan, scene)
 
 
 @derived(16)
@@ -131,7 +108,7 @@ def _by_place(intents: tuple[Intent, ...]) -> Wishes:
 
 @derived(1024, hidden=2)
 def _scene(
-    outsides: tuple[object, ...], programs: tuple[Program | None, ...], wishes: Wishes,
+    surroundings: tuple[object, ...], programs: tuple[Program | None, ...], wishes: Wishes,
     plan: Plan, scene: Scene | None,
 ) -> tuple[Marks, ...]:  # fmt: skip
     world = world_of(plan, scene)

@@ -208,23 +208,26 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
 
 def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Scenes that want more sounds of a device than it has pads in all its banks."""
+    pads = {
+        f"{d.id}:{c.id}": d.id for d in plan.devices for c in d.controls if c.kind == "pad"
+    }  # fmt: skip
+    wanted: dict[tuple[str, str], set[object]] = {}
+    everywhere = tuple(s.id for s in plan.scenes) or ("",)
+    for intent in (i for i in plan.intents if i.plays and not pads.keys().isdisjoint(i.sources)):
+        for n, source in enumerate(intent.sources):
+            sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
+            for scene in intent.scenes or everywhere:
+                found = wanted.setdefault((pads.get(source, ""), scene), set())
+                found.add((intent.plays, sound, intent.note))
+    names = {s.id: s.name for s in plan.scenes}
     for owner in plan.devices:
-        pads = {f"{owner.id}:{c.id}": c.banks for c in owner.controls if c.kind == "pad"}
-        room = sum(pads.values())
-        wanted: dict[str, set[object]] = {}
-        for intent in plan.intents if pads else ():
-            for n, source in enumerate(intent.sources):
-                if intent.plays and source in pads:
-                    sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
-                    for scene in intent.scenes or tuple(s.id for s in plan.scenes) or ("",):
-                        wanted.setdefault(scene, set()).add((intent.plays, sound, intent.note))
-        names = {s.id: s.name for s in plan.scenes}
-        for scene, sounds in wanted.items():
+        room = sum(c.banks for c in owner.controls if c.kind == "pad")
+        for scene in everywhere if room else ():
+            sounds = wanted.get((owner.id, scene), set())
             if len(sounds) > room:
-                kits = -(-len(sounds) // room)
                 yield Finding(
                     "more sounds than pads", "caution", (owner.id,),
                     f"{names.get(scene, plan.name)} wants {len(sounds)} sounds of {owner.name}, "
-                    f"which has {many(room, 'pad')} in all its banks: {kits} kits hold them.",
-                    (), (scene,) if scene else (),
+                    f"which has {many(room, 'pad')} in all its banks: {-(-len(sounds) // room)} "
+                    "kits hold them.", (), (scene,) if scene else (),
                 )  # fmt: skip

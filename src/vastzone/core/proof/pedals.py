@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit, set_send
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.pedal import Pedal, PedalJack, Wiper, served, suited
@@ -114,29 +115,39 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
             )  # fmt: skip
 
 
-def _moved(
-    plan: Plan, compiled: tuple[Compiled, ...]
-) -> Iterator[tuple[Device, Program, Send, Target]]:
-    """Every control that moves a target, once."""
-    seen: set[tuple[str, str]] = set()
+Moved = tuple[Device, Send, Target]
+
+
+@derived(8)
+def _moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
+    """Every control that moves a target, once; programs and surroundings are looked at once."""
+    looked: set[tuple[str, int, int]] = set()
+    found: dict[tuple[str, str], Moved] = {}
     for scene in compiled:
-        for (ref, _), sendings in scene.controls.items():
-            owner = lookup.device(plan, ref.partition(":")[0])
+        for owner in plan.devices:
             program = lookup.program_in(scene.scene, owner)
-            for sending in sendings if program is not None else ():
-                for motion in sending.motions:
-                    for hearing in motion.hearings:
-                        if hearing.is_part or (ref, hearing.ref) in seen or program is None:
-                            continue
-                        seen.add((ref, hearing.ref))
-                        device, _, ident = hearing.ref.partition(":")
-                        held = lookup.device(plan, device).targets
-                        yield owner, program, sending.send, lookup.by_id(held, ident, "target")
+            if program is None or (owner.id, program.number, id(scene.world)) in looked:
+                continue
+            looked.add((owner.id, program.number, id(scene.world)))
+            for send in (s for s in program.sends if s.message == "controller"):
+                for ref in _targets(scene, f"{owner.id}:{send.control}", send):
+                    device, _, ident = ref.partition(":")
+                    held = lookup.device(plan, device).targets
+                    moved = owner, send, lookup.by_id(held, ident, "target")
+                    found.setdefault((f"{owner.id}:{send.control}", ref), moved)
+    return tuple(found.values())
+
+
+def _targets(scene: Compiled, control: str, send: Send) -> Iterator[str]:
+    """The targets that one send moves."""
+    for sending in scene.controls.get((control, send.bank), ()):
+        if sending.send is send:
+            yield from (h.ref for m in sending.motions for h in m.hearings if not h.is_part)
 
 
 def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Sweeps whose single steps are heard."""
-    for owner, _, send, target in _moved(plan, compiled):
+    for owner, send, target in _moved(plan, compiled):
         found = steps(send, target)
         if target.mode == "continuous" and found.heard:
             name = lookup.by_id(owner.controls, send.control, "control").name
@@ -149,7 +160,7 @@ def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
 
 def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Switches that move something meant to be swept, and sweeps that only switch."""
-    for owner, _, send, target in _moved(plan, compiled):
+    for owner, send, target in _moved(plan, compiled):
         control = lookup.by_id(owner.controls, send.control, "control")
         where = (f"{owner.id}:{control.id}", owner.id)
         if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
