@@ -77,3 +77,68 @@ def test_a_finding_of_a_pedal_is_seen_here(window, qtbot):
 
     found = next(f for f in window.desk.findings if f.rule == "pedal half works")
     assert view_of(window.desk.plan, found) == "pedals"
+
+
+def test_a_recorded_sweep_tells_the_sense_and_turns_the_control_round(window, qtbot, tmp_path):
+    view = show(window, qtbot, "pedals")
+    window.desk.select("heron:expression")
+    view.show_page(1)
+    qtbot.mouseClick(view.travel.record, LEFT)
+    for value in range(127, 0, -3):
+        window.desk.stage.move(("heron:expression", 1), value, 0.0)
+        qtbot.wait(4)
+    qtbot.mouseClick(view.travel.record, LEFT)
+    assert view.travel.found.sense == "reversed" and view.travel.use.isEnabled()
+    qtbot.mouseClick(view.travel.use, LEFT)
+    sends = [s for p in window.desk.plan.devices[0].programs for s in p.sends]
+    assert {(s.low, s.high) for s in sends if s.control == "expression"} == {(127, 0)}
+    awake(window, qtbot)
+    qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
+    assert window.desk.undo_label is None
+    for words in ("travel,value\n0,5\n2,9\n", "a,b\n", "travel,value\n0,1\n"):
+        path = tmp_path / "sweep.csv"
+        path.write_text(words)
+        view.travel.read(path)
+        assert "sweep.csv" in view.travel.words.text() or view.travel.found is None
+
+
+def test_every_simulated_pedal_is_told_apart(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(1)
+    told = []
+    for _ in range(4):
+        qtbot.mouseClick(view.travel.simulate, LEFT)
+        told.append((view.travel.found.sense, view.travel.found.wiper))
+    assert told == [("forward", "right"), ("reversed", "right"), ("forward", "right"),
+                    ("forward", "mismatched")]  # fmt: skip
+
+
+def test_a_players_strikes_are_fitted_used_and_saved(window, qtbot, tmp_path):
+    view = show(window, qtbot, "pedals")
+    view.show_page(2)
+    qtbot.mouseClick(view.velocity.simulate, LEFT)
+    assert view.velocity.found.nearest == "hard" and view.velocity.after.values
+    view.velocity.save(tmp_path / "table.csv")
+    assert (tmp_path / "table.csv").read_text().count("\n") == 129
+    qtbot.mouseClick(view.velocity.use, LEFT)
+    assert "pads" in view.velocity.words.text()
+    window.desk.select("dipper:pad-1")
+    qtbot.mouseClick(view.velocity.use, LEFT)
+    dipper = next(d for d in window.desk.plan.devices if d.id == "dipper")
+    assert {s.curve for s in dipper.programs[0].sends if s.message == "note"} == {"hard"}
+    view.velocity.show_strikes((60,) * 20)
+    assert view.velocity.found is None and not view.velocity.use.isEnabled()
+
+
+def test_levels_are_worked_out_while_one_types(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(3)
+    view.levels.order.setText("Narrator 0, Loops 12")
+    assert [view.levels.caps.item(n, 1).text() for n in (0, 1)] == ["127", "63"]
+    for words in ("Narrator", "Narrator x", "0", "Wind 80, Rain 80", ""):
+        view.levels.order.setText(words)
+        assert not view.levels.caps.rowCount() and view.levels.cap_words.text()
+    view.levels.rises.setText("0 0, 100 12")
+    assert view.levels.graph.after[0][1] == 127 and view.levels.graph.after[-1][1] == 64
+    view.levels.rises.setText("0 0")
+    assert not view.levels.graph.after

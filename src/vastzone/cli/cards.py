@@ -7,12 +7,13 @@ from pathlib import Path
 from vastzone.cli.output import console, print_json
 from vastzone.core.cards.card import Card, card, cards, effort, tick
 from vastzone.core.cards.diff import differences, undialled
-from vastzone.core.cards.tracks import tracks
+from vastzone.core.cards.tracks import to_csv, tracks
 from vastzone.core.errors import ReadError
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.wish import STATES
 from vastzone.files import native
-from vastzone.files.sheets import write_cards, write_tracks
+from vastzone.files.sheets import write_cards
+from vastzone.files.tables import write_table
 
 
 def run(options: argparse.Namespace) -> int:
@@ -46,7 +47,8 @@ def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
     for owner in plan.devices:
         if owner.inputs and owner.programs:
             path = folder / f"tracks-{owner.id}.csv"
-            write_tracks(tracks(plan, owner, owner.programs[0]), path)
+            held = tracks(plan, owner, owner.programs[0])
+            write_table(to_csv(held), path, "The track list")
             made.append(path)
     return tuple(made)
 

@@ -6,8 +6,6 @@ from pathlib import Path
 from typing import Any
 
 from vastzone.core.cards.card import Card, Step
-from vastzone.core.cards.tracks import Track
-from vastzone.core.cards.tracks import to_csv as tracks_csv
 from vastzone.core.errors import WriteError
 
 FONTS = Path(__file__).parents[1] / "app" / "assets" / "fonts"
@@ -162,13 +160,3 @@ def write_cards(
             f"The cards cannot be written to {folder} ({error.strerror}): choose another folder."
         ) from None
     return table, sheet
-
-
-def write_tracks(held: tuple[Track, ...], path: Path) -> None:
-    """Write a track list as CSV.  Raises WriteError."""
-    try:
-        path.write_text(tracks_csv(held), encoding="utf-8")
-    except OSError as error:
-        raise WriteError(
-            f"The track list cannot be written to {path} ({error.strerror}): choose another place."
-        ) from None

@@ -17,12 +17,12 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.table import reading_table
-from vastzone.core.cards.tracks import CHANNELS, tracks
+from vastzone.core.cards.tracks import CHANNELS, to_csv, tracks
 from vastzone.core.errors import WriteError
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Program
 from vastzone.core.proof.words import many
-from vastzone.files.sheets import write_tracks
+from vastzone.files.tables import write_table
 
 COLUMNS = ("Track", "Name", "Channel", "Notes")
 
@@ -82,7 +82,7 @@ class TrackList(QDialog):
     def save(self, path: Path) -> None:
         """Save as CSV; what went wrong is said below the table."""
         try:
-            write_tracks(self.tracks, path)
+            write_table(to_csv(self.tracks), path, "The track list")
         except WriteError as error:
             self.said.setText(str(error))
         else:

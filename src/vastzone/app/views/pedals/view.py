@@ -2,6 +2,7 @@
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
+    QButtonGroup,
     QFrame,
     QHBoxLayout,
     QLabel,
@@ -17,7 +18,10 @@ from vastzone.app.frame.empty import EmptyState
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
+from vastzone.app.views.pedals.levels import LevelsPage
 from vastzone.app.views.pedals.plot import MotionStrip, ResponsePlot
+from vastzone.app.views.pedals.travel import TravelPage
+from vastzone.app.views.pedals.velocity import VelocityPage
 from vastzone.core.engine.report import Report
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.pedals import take_over
@@ -43,9 +47,11 @@ class PedalsView(View):
         self.canvas, self.plot, self.strip = PedalsCanvas(desk), ResponsePlot(), MotionStrip()
         self.fit = FitCard(desk, perform)
         self._ref = ""
+        self.travel, self.velocity = TravelPage(desk, perform), VelocityPage(desk, perform)
+        self.levels = LevelsPage()
         body = QWidget()
         box = QVBoxLayout(body)
-        box.setContentsMargins(0, 10, 0, 8)
+        box.setContentsMargins(0, 0, 0, 8)
         box.setSpacing(6)
         self._scroll = QScrollArea()
         self._scroll.setObjectName("canvasScroll")
@@ -59,12 +65,19 @@ class PedalsView(View):
         row.setContentsMargins(14, 0, 14, 0)
         row.addWidget(self.fit)
         box.addLayout(row)
-        self._stack = QStackedLayout(self)
-        self._stack.addWidget(body)
-        self._stack.addWidget(EmptyState(
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addLayout(self._bar())
+        middle = QWidget()
+        self._stack = QStackedLayout(middle)
+        empty = EmptyState(
             "No pedals or knobs yet", "Add a keyboard, a pad controller or a floorboard in Rig: "
             "what feet and hands move stands here, to work and to hear.",
-        ))  # fmt: skip
+        )  # fmt: skip
+        for page in (body, self.travel, self.velocity, self.levels, empty):
+            self._stack.addWidget(page)
+        outer.addWidget(middle, 1)
         self._frame = QTimer(self)
         self._frame.setInterval(FRAME_MS)
         self._frame.timeout.connect(self._advance)
@@ -72,10 +85,32 @@ class PedalsView(View):
         desk.stage.struck.connect(self._follow_strike)
         self.setFocusProxy(self.canvas)
 
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setContentsMargins(14, 10, 14, 8)
+        bar.setSpacing(7)
+        self._pages = QButtonGroup(self)
+        for n, name in enumerate(("Controls", "Travel", "Velocity", "Levels")):
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setChecked(not n)
+            button.setProperty("role", "page")
+            self._pages.addButton(button, n)
+            bar.addWidget(button)
+        bar.addStretch()
+        self._pages.idClicked.connect(lambda _: self.refresh())
+        return bar
+
+    def show_page(self, page: int) -> None:
+        """Show the controls (0), travel (1), velocity (2) or levels (3)."""
+        self._pages.button(page).setChecked(True)
+        self.refresh()
+
     def refresh(self) -> None:
         """Show the plan as it is now."""
         self.canvas.rebuild()
-        self._stack.setCurrentIndex(0 if self.canvas.tiles else 1)
+        page = self._pages.checkedId()
+        self._stack.setCurrentIndex(page if page or self.canvas.tiles else 4)
         self._show_chosen()
         self.fit.refresh()
 

@@ -1,0 +1,140 @@
+"""Small plots of the pages Travel and Velocity."""
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import text
+
+BINS = 32
+
+
+class Graph(QWidget):
+    """A framed plot with a title, the words at both ends, and what a subclass draws."""
+
+    def __init__(self, title: str, ends: tuple[str, str]) -> None:
+        super().__init__()
+        self.title, self.ends = title, ends
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName(title)
+
+    def sizeHint(self) -> QSize:
+        """Wide."""
+        return QSize(380, 240)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The frame, then what is in it."""
+        c, painter = THEME.colours, QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        area = QRectF(self.rect()).adjusted(2, 26, -6, -22)
+        head = QRectF(area.left(), 2, area.width(), 22)
+        text(painter, head, self.title, c.ink, bold(c.text_px - 1))
+        painter.setPen(QPen(QColor(c.line), 1))
+        painter.setBrush(QColor(c.raised))
+        painter.drawRoundedRect(area, 4, 4)
+        below, small = QRectF(area.left(), area.bottom() + 2, area.width(), 18), font(c.text_px - 3)
+        text(painter, below, self.ends[0], c.muted, small)
+        text(painter, below, self.ends[1], c.muted, small, Qt.AlignmentFlag.AlignRight)
+        self.draw(painter, area)
+        painter.end()
+
+    def draw(self, painter: QPainter, area: QRectF) -> None:
+        """What stands in the frame."""
+
+
+class TravelGraph(Graph):
+    """Values received along the travel as dots, and what they become as a line."""
+
+    def __init__(self) -> None:
+        super().__init__("Travel against value", ("heel", "toe"))
+        self.before: Sequence[tuple[float, int]] = ()
+        self.after: Sequence[tuple[float, int]] = ()
+
+    def show_points(
+        self, before: Sequence[tuple[float, int]], after: Sequence[tuple[float, int]]
+    ) -> None:
+        """Show these: travel 0–1 with value 0–127."""
+        self.before, self.after = before, sorted(after)
+        self.update()
+
+    def draw(self, painter: QPainter, area: QRectF) -> None:
+        """Dots, then the line."""
+        c = THEME.colours
+
+        def place(x: float, value: float) -> QPointF:
+            return QPointF(area.left() + x * area.width(),
+                           area.bottom() - value / 127 * area.height())  # fmt: skip
+
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(c.caution))
+        for x, value in self.before:
+            painter.drawEllipse(place(x, value), 2.2, 2.2)
+        painter.setPen(QPen(QColor(c.action), 2.2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(QPolygonF([place(x, v) for x, v in self.after]))
+        room = area.adjusted(10, 6, -10, 0)
+        line = QRectF(room.left(), room.top(), room.width(), 16)
+        if self.before:
+            text(painter, line, "● received", c.caution, font(c.text_px - 3))
+            text(painter, line.translated(0, 15), "— after calibration", c.action,
+                 font(c.text_px - 3))  # fmt: skip
+
+
+class Histogram(Graph):
+    """How often each velocity comes, in 32 bins."""
+
+    def __init__(self, title: str) -> None:
+        super().__init__(title, ("1", "127"))
+        self.values: Sequence[int] = ()
+
+    def show_values(self, values: Sequence[int]) -> None:
+        """Count these."""
+        self.values = values
+        self.update()
+
+    def draw(self, painter: QPainter, area: QRectF) -> None:
+        """A bar a bin."""
+        counts = [0] * BINS
+        for value in self.values:
+            counts[min(BINS - 1, value * BINS // 128)] += 1
+        top, wide = max(counts, default=0) or 1, area.width() / BINS
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(THEME.colours.action))
+        for n, count in enumerate(counts):
+            high = count / top * (area.height() - 8)
+            left, upper = area.left() + n * wide + 1, area.bottom() - high
+            painter.drawRect(QRectF(left, upper, wide - 2, high))
+
+
+class CurveGraph(Graph):
+    """A table of 128 velocities, and the named curve that is nearest to it, dashed."""
+
+    def __init__(self) -> None:
+        super().__init__("Struck against sent", ("struck 1", "struck 127"))
+        self.table: bytes = b""
+        self.nearest: Sequence[int] = ()
+
+    def show_table(self, table: bytes, nearest: Sequence[int]) -> None:
+        """Show these."""
+        self.table, self.nearest = table, nearest
+        self.update()
+
+    def draw(self, painter: QPainter, area: QRectF) -> None:
+        """Both lines."""
+        c = THEME.colours
+        for values, colour, style in (
+            (self.nearest, c.muted, Qt.PenStyle.DashLine),
+            (self.table, c.action, Qt.PenStyle.SolidLine),
+        ):
+            line = QPolygonF([
+                QPointF(area.left() + n / 127 * area.width(),
+                        area.bottom() - v / 127 * area.height())
+                for n, v in enumerate(values)
+            ])  # fmt: skip
+            painter.setPen(QPen(QColor(colour), 2.2, style))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPolyline(line)

@@ -1,0 +1,141 @@
+"""The page Levels: caps that keep an order of parts, and the volume that keeps loudness even."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.table import reading_table
+from vastzone.app.views.pedals.graphs import TravelGraph
+from vastzone.core.errors import EditError
+from vastzone.core.response.loudness import ceilings, even
+
+CAPS = ("Part", "At most", "Level", "0–100", "0–10")
+ORDER = "Narrator 0, Keys 6, Loops 3"
+RISES = "0 0, 50 5, 100 9"
+WITHIN_DB = 0.5
+
+
+class LevelsPage(QWidget):
+    """Two questions with their answers, worked out while one types."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        box = QHBoxLayout(self)
+        box.setContentsMargins(14, 0, 14, 8)
+        box.setSpacing(22)
+        self.order, self.rises = QLineEdit(ORDER), QLineEdit(RISES)
+        self.caps = reading_table(0, CAPS, "Highest volume of each part")
+        header = self.caps.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self.caps.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+        self.cap_words, self.even_words = quiet(""), quiet("")
+        self.graph = TravelGraph()
+        self.graph.title = "Volume along the travel"
+        box.addLayout(self._column(
+            "Ceilings", "Loudest first, each with the dB that it stays below the one before",
+            self.order, self.caps, self.cap_words,
+        ), 1)  # fmt: skip
+        box.addLayout(self._column(
+            "Even loudness", "Travel in % with how many dB louder it is there, measured or typed",
+            self.rises, self.graph, self.even_words,
+        ), 1)  # fmt: skip
+        self.order.textChanged.connect(lambda _: self._work_out_caps())
+        self.rises.textChanged.connect(lambda _: self._work_out_even())
+        self._work_out_caps()
+        self._work_out_even()
+
+    @staticmethod
+    def _column(
+        title: str, asked: str, field: QLineEdit, answer: QWidget, words: QWidget
+    ) -> QVBoxLayout:
+        box = QVBoxLayout()
+        box.setSpacing(6)
+        head = QLabel(title)
+        head.setProperty("role", "title")
+        field.setAccessibleName(asked)
+        for widget in (head, quiet(asked), field):
+            box.addWidget(widget)
+        box.addWidget(answer, 1)
+        box.addWidget(words)
+        return box
+
+    def _work_out_caps(self) -> None:
+        try:
+            found = ceilings(named_numbers(self.order.text()))
+        except EditError as error:
+            self.caps.setRowCount(0)
+            self.cap_words.setText(str(error))
+            return
+        self.caps.setRowCount(len(found))
+        for n, cap in enumerate(found):
+            line = (
+                cap.name,
+                str(cap.top),
+                f"{cap.db:.1f} dB".replace("-", "−"),
+                str(cap.percent),
+                f"{cap.tenths:g}",
+            )
+            for column, words in enumerate(line):
+                self.caps.setItem(n, column, QTableWidgetItem(words))
+        self.cap_words.setText(
+            "With every control full up each part stays as far below as asked, or a little more: "
+            "whole steps are rounded down."
+        )
+
+    def _work_out_even(self) -> None:
+        try:
+            points = [(x / 100, db) for x, db in number_pairs(self.rises.text())]
+            found = even(points, WITHIN_DB)
+        except EditError as error:
+            self.graph.show_points((), ())
+            self.even_words.setText(str(error))
+            return
+        top = len(found.volumes) - 1
+        places = [(n / top, volume) for n, volume in enumerate(found.volumes)]
+        self.graph.show_points((), places)
+        left = "within" if found.reaches else "beyond"
+        self.even_words.setText(
+            f"Let the volume go from {found.volumes[0]} to {found.volumes[-1]} along this line: "
+            f"at most {found.worst_db:.2f} dB are left, {left} ±{WITHIN_DB} dB."
+        )
+
+
+def named_numbers(words: str) -> list[tuple[str, float]]:
+    """«Narrator 0, Keys 6» as names with numbers.  Raises EditError where one is missing."""
+    found = []
+    for piece in (p.strip() for p in words.split(",")):
+        name, _, number = piece.rpartition(" ")
+        found.append((name.strip(), _number(number, piece)))
+        if not name.strip():
+            raise EditError(f"“{piece}” has no name: write a part and its dB, such as “Keys 6”.")
+    return found
+
+
+def number_pairs(words: str) -> list[tuple[float, float]]:
+    """«0 0, 100 9» as pairs of numbers.  Raises EditError where one is missing."""
+    found = []
+    for piece in (p.strip() for p in words.split(",")):
+        first, _, second = piece.partition(" ")
+        found.append((_number(first, piece), _number(second.strip(), piece)))
+        if not 0 <= found[-1][0] <= 100:
+            raise EditError(f"“{piece}” is no place of the travel: write 0 to 100 %.")
+    return found
+
+
+def _number(words: str, piece: str) -> float:
+    try:
+        value = float(words)
+    except ValueError:
+        value = float("nan")
+    if not -200 <= value <= 200:
+        raise EditError(f"“{piece}” lacks a number: write for example “50 5”.")
+    return value

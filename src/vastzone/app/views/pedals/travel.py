@@ -1,0 +1,162 @@
+"""The page Travel: a recorded sweep of the chosen control, what it tells, what to set."""
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from vastzone.app.clock import now_ms
+from vastzone.app.perform import Performer
+from vastzone.app.views.pedals.graphs import TravelGraph
+from vastzone.core.engine.report import Report
+from vastzone.core.errors import EditError, PlanError
+from vastzone.core.plan import edits
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.touch import Program
+from vastzone.core.response.travel import (
+    Sweep,
+    Travel,
+    calibrated,
+    examine,
+    simulated_pedal,
+    steadied,
+)
+from vastzone.desk.session import Desk
+from vastzone.files.tables import read_sweep
+
+SIMULATED = ((0, 127, 0.0, 0.0), (127, 0, 0.02, 0.8), (14, 108, 0.08, 1.2), (58, 76, 0.0, 0.5))
+
+
+class TravelPage(QWidget):
+    """Sources above, the sweep before and after, what it tells in words."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self._seed, self._begun = 0, 0.0
+        self._heard: list[tuple[float, int]] = []
+        self.found: Travel | None = None
+        self.graph, self.words = TravelGraph(), QLabel()
+        self.words.setWordWrap(True)
+        self.words.setProperty("role", "small")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 0, 14, 8)
+        box.setSpacing(7)
+        bar = QHBoxLayout()
+        self.record = QPushButton("Record a sweep")
+        self.record.setCheckable(True)
+        self.record.setToolTip("Press, move slowly from heel to toe, press again")
+        self.record.toggled.connect(self._record)
+        self.simulate = QPushButton("Simulated pedal")
+        self.simulate.setToolTip("Good, reversed, with dead ends, mismatched: one after the other")
+        self.simulate.clicked.connect(self._simulate)
+        self.file = QPushButton("From a CSV…")
+        self.file.setToolTip("Columns travel, value")
+        self.file.clicked.connect(self._ask)
+        self.use = QPushButton("Turn it round")
+        self.use.setToolTip("Send the ends the other way round from the chosen control")
+        self.use.clicked.connect(self._use)
+        for button in (self.record, self.simulate, self.file):
+            bar.addWidget(button)
+        bar.addStretch()
+        bar.addWidget(self.use)
+        box.addLayout(bar)
+        box.addWidget(self.graph, 1)
+        box.addWidget(self.words)
+        desk.stage.struck.connect(self._struck)
+        self.show_sweep(())
+
+    def _record(self, on: bool) -> None:
+        if on:
+            self._heard, self._begun = [], now_ms()
+            self.words.setText("Move the chosen pedal slowly from heel to toe, then press again.")
+            return
+        whole = max(1.0, now_ms() - self._begun)
+        self.show_sweep(tuple(Sweep((at - self._begun) / whole, v) for at, v in self._heard))
+
+    def _struck(self, report: Report) -> None:
+        if self.record.isChecked() and report.key is None:
+            self._heard.append((now_ms(), report.velocity))
+
+    def _simulate(self) -> None:
+        heel, toe, dead, noise = SIMULATED[self._seed % len(SIMULATED)]
+        self._seed += 1
+        self.show_sweep(tuple(simulated_pedal(self._seed, heel, toe, dead, noise)))
+
+    def _ask(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Read a sweep", "", "CSV (*.csv)")
+        if name:
+            self.read(Path(name))
+
+    def read(self, path: Path) -> None:
+        """Read a sweep; what is wrong with the file is said in the words."""
+        try:
+            self.show_sweep(read_sweep(path))
+        except PlanError as error:
+            self.words.setText(str(error))
+
+    def show_sweep(self, samples: tuple[Sweep, ...]) -> None:
+        """Examine a sweep and show what it tells."""
+        self.found = None
+        self.graph.show_points((), ())
+        self.use.setEnabled(False)
+        if not samples:
+            self.words.setText("A slow sweep tells the sense, the ends, the wiper and the noise.")
+            return
+        try:
+            self.found = examine(samples)
+        except EditError as error:
+            self.graph.show_points([(s.travel, s.value) for s in samples], ())
+            self.words.setText(str(error))
+            return
+        steady = steadied([s.value for s in sorted(samples)], self.found.hysteresis)
+        after = [
+            (s.travel, calibrated(self.found, v))
+            for s, v in zip(sorted(samples), steady, strict=True)
+        ]
+        self.graph.show_points([(s.travel, s.value) for s in samples], after)
+        self.words.setText(travel_words(self.found))
+        self.use.setEnabled(self.found.sense == "reversed")
+
+    def _use(self) -> None:
+        """Swap what the chosen control sends at both ends, in every program."""
+        device, _, control = self._desk.selection.partition(":")
+        owner = next((d for d in self._desk.plan.devices if d.id == device), None)
+        if owner is None or not any(c.id == control for c in owner.controls):
+            self.words.setText("Choose the pedal on the page Controls first.")
+            return
+        self._perform(turned(device, control))
+        self.use.setEnabled(False)
+
+
+def turned(device: str, control: str) -> Edit:
+    """What a control sends at both ends, swapped in every program."""
+
+    def swap(program: Program) -> Program:
+        sends = tuple(
+            edits.changed(s, low=s.high, high=s.low)
+            if s.control == control and s.message == "controller" else s
+            for s in program.sends
+        )  # fmt: skip
+        return edits.changed(program, sends=sends)
+
+    return edits.edit_device(
+        device, "Turn round",
+        lambda owner: edits.changed(owner, programs=tuple(map(swap, owner.programs))),
+    )  # fmt: skip
+
+
+def travel_words(found: Travel) -> str:
+    """What a sweep tells, and what to set."""
+    sense = "runs backwards" if found.sense == "reversed" else "runs the right way"
+    said = [f"It {sense}: {found.heel} at the heel, {found.toe} at the toe; "
+            f"{found.dead_heel:.0%} of the travel does nothing at the heel, {found.dead_toe:.0%} "
+            f"at the toe; it jitters by {found.noise:.1f} steps."]  # fmt: skip
+    if found.wiper == "mismatched":
+        where = f" at {', '.join(f'{x:.0%}' for x in found.leaps)} of the travel"
+        said.append(f"It leaps{where}: " if found.leaps else "It moves over a stub of its range: ")
+        said[-1] += "its wiper is probably on the wrong contact of the plug."
+    else:
+        turn = ", turned round" if found.sense == "reversed" else ""
+        still = f", and ignore moves of up to {found.hysteresis} steps" if found.hysteresis else ""
+        said.append(f"Set its input range to {found.low}–{found.high}{turn}{still}.")
+    return " ".join(said)

@@ -1,0 +1,168 @@
+"""The page Velocity: a player’s own strikes, soft to hard, and the curve that spreads them."""
+
+from pathlib import Path
+
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.perform import Performer
+from vastzone.app.views.pedals.graphs import CurveGraph, Histogram
+from vastzone.core.engine.report import Report
+from vastzone.core.errors import EditError, WriteError
+from vastzone.core.plan import edits
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.touch import Curve, Program
+from vastzone.core.proof.words import many
+from vastzone.core.response.touch_fit import Fitted, fit_velocity, simulated_player, table_csv
+from vastzone.core.response.velocity import shaped
+from vastzone.desk.session import Desk
+from vastzone.files.tables import write_table
+
+PLAYERS = ("heavy", "light", "narrow")
+COUNT = 240
+
+
+class VelocityPage(QWidget):
+    """Sources above, histograms before and after with the curve between, what to set."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self._seed = 0
+        self._struck_values: list[int] = []
+        self.found: Fitted | None = None
+        self.before, self.after = Histogram("As struck"), Histogram("As sent")
+        self.curve, self.words = CurveGraph(), QLabel()
+        self.words.setWordWrap(True)
+        self.words.setProperty("role", "small")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 0, 14, 8)
+        box.setSpacing(7)
+        box.addLayout(self._bar())
+        row = QHBoxLayout()
+        for graph in (self.before, self.curve, self.after):
+            row.addWidget(graph)
+        box.addLayout(row, 1)
+        box.addWidget(self.words)
+        desk.stage.struck.connect(self._struck)
+        self.show_strikes(())
+
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        self.record = QPushButton("Record strikes")
+        self.record.setCheckable(True)
+        self.record.setToolTip("Press, strike softly, middling and hard, press again")
+        self.record.toggled.connect(self._record)
+        self.player: QComboBox = CalmCombo()
+        self.player.setAccessibleName("Simulated player")
+        for kind in PLAYERS:
+            self.player.addItem(f"{kind} hands", kind)
+        self.simulate = QPushButton("Simulate")
+        self.simulate.clicked.connect(self._simulate)
+        self.export = QPushButton("Table as CSV…")
+        self.export.clicked.connect(self._ask)
+        self.use = QPushButton("Use the nearest curve")
+        self.use.setToolTip("On every pad of the chosen device")
+        self.use.clicked.connect(self._use)
+        for widget in (self.record, self.player, self.simulate):
+            bar.addWidget(widget)
+        bar.addStretch()
+        bar.addWidget(self.export)
+        bar.addWidget(self.use)
+        return bar
+
+    def _record(self, on: bool) -> None:
+        if on:
+            self._struck_values = []
+            self.words.setText("Strike softly, middling and hard, then press again.")
+        else:
+            self.show_strikes(tuple(self._struck_values))
+
+    def _struck(self, report: Report) -> None:
+        if self.record.isChecked() and report.velocity > 0:
+            self._struck_values.append(report.velocity)
+
+    def _simulate(self) -> None:
+        self._seed += 1
+        kind = self.player.currentData()
+        self.show_strikes(tuple(simulated_player(kind, COUNT, self._seed)))
+
+    def show_strikes(self, strikes: tuple[int, ...]) -> None:
+        """Fit a curve to strikes and show what it does to them."""
+        self.found = None
+        self.before.show_values(strikes)
+        self.after.show_values(())
+        self.curve.show_table(b"", ())
+        for button in (self.export, self.use):
+            button.setEnabled(False)
+        if not strikes:
+            self.words.setText("Some dozen strikes, soft to hard, tell which curve suits a hand.")
+            return
+        try:
+            found = self.found = fit_velocity(strikes)
+        except EditError as error:
+            self.words.setText(str(error))
+            return
+        self.after.show_values([found.table[v] for v in strikes])
+        self.curve.show_table(found.table, named_table(found.nearest))
+        self.words.setText(
+            f"{many(len(strikes), 'strike')} between {min(strikes)} and {max(strikes)} are spread "
+            f"over {found.table[min(strikes)]} to {found.table[max(strikes)]}. Of the named curves "
+            f"“{found.nearest}” comes nearest: {found.error:.0f} steps off on average (dashed)."
+        )
+        for button in (self.export, self.use):
+            button.setEnabled(True)
+
+    def _ask(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Save table", "velocity.csv", "CSV (*.csv)")
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """Save the table of 128; what went wrong is said in the words."""
+        if self.found is None:
+            return
+        try:
+            write_table(table_csv(self.found.table), path, "The table")
+        except WriteError as error:
+            self.words.setText(str(error))
+        else:
+            self.words.setText(f"Saved: {path.name}")
+
+    def _use(self) -> None:
+        device = self._desk.selection.partition(":")[0]
+        owner = next((d for d in self._desk.plan.devices if d.id == device), None)
+        if self.found is None:
+            return
+        if owner is None or not any(c.kind == "pad" for c in owner.controls):
+            self.words.setText("Choose a device with pads first: strike one of them.")
+            return
+        self._perform(with_curve(device, self.found.nearest))
+
+
+def named_table(curve: Curve) -> list[int]:
+    """The velocities 1–127 that a named curve sends for 0–127."""
+    return [max(1, round(127 * shaped(curve, v / 127))) for v in range(128)]
+
+
+def with_curve(device: str, curve: Curve) -> Edit:
+    """A velocity curve on every note that a device’s pads send."""
+
+    def change(program: Program) -> Program:
+        sends = tuple(
+            edits.changed(s, curve=curve) if s.message == "note" else s for s in program.sends
+        )
+        return edits.changed(program, sends=sends)
+
+    return edits.edit_device(
+        device, f"Velocity curve “{curve}”",
+        lambda owner: edits.changed(owner, programs=tuple(map(change, owner.programs))),
+    )  # fmt: skip

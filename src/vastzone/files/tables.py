@@ -1,0 +1,50 @@
+"""Tables as comma-separated values: recorded sweeps read, lists written."""
+
+import csv
+from pathlib import Path
+
+from vastzone.core.errors import DamagedFile, ReadError, WriteError
+from vastzone.core.response.travel import Sweep
+
+COLUMNS = ("travel", "value")
+
+
+def write_table(text: str, path: Path, what: str) -> None:
+    """Write a table.  Raises WriteError, which says ``what`` could not be written."""
+    try:
+        path.write_text(text, encoding="utf-8")
+    except OSError as error:
+        raise WriteError(
+            f"{what} cannot be written to {path} ({error.strerror}): choose another place."
+        ) from None
+
+
+def read_sweep(path: Path) -> tuple[Sweep, ...]:
+    """Read a sweep: the columns ``travel`` (0–1 from heel to toe) and ``value`` (0–127).
+
+    Raises ReadError when it cannot be opened and DamagedFile, with the line, when it is no such
+    table.
+    """
+    try:
+        lines = path.read_text(encoding="utf-8").splitlines()
+    except (OSError, UnicodeDecodeError) as error:
+        why = getattr(error, "strerror", None) or "it is not text"
+        raise ReadError(f"{path.name} cannot be read ({why}): choose another file.") from None
+    rows = csv.DictReader(lines)
+    if not set(COLUMNS) <= set(rows.fieldnames or ()):
+        raise DamagedFile(
+            f"{path.name} has no columns {', '.join(COLUMNS)}: name them in its first line."
+        )
+    return tuple(_sweep(path, number, row) for number, row in enumerate(rows, 2))
+
+
+def _sweep(path: Path, number: int, row: dict[str, str]) -> Sweep:
+    try:
+        travel, value = float(row["travel"]), int(row["value"])
+    except (TypeError, ValueError):
+        travel = value = -1
+    if not (0 <= travel <= 1 and 0 <= value <= 127):
+        raise DamagedFile(
+            f"{path.name}, line {number}: a sample is a travel of 0–1 and a value of 0–127."
+        )
+    return Sweep(travel, value)
