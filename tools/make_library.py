@@ -7,6 +7,7 @@ What they say of limits is common, not anyone's measurement: nothing is marked a
 
 from vastzone.core.plan.limits import Answers, CountLimit, ScopeLimit
 from vastzone.core.plan.model import Device, Port, Thru
+from vastzone.core.plan.pedal import PedalJack
 from vastzone.core.plan.sound import Kit, Part, Sound
 from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
 from vastzone.core.plan.trigger import TriggerInput
@@ -27,6 +28,9 @@ def keyboard(keys, low, zones, **more):
         id=f"keyboard-{keys}", name=f"Keyboard, {keys} keys", kind="keyboard", ports=(OUT, USB),
         keybeds=(Keybed(id="keys", name="Keys", low=low, keys=keys),),
         controls=tuple(Control(id=i, name=n, kind=k) for i, n, k in wheels),
+        jacks=(PedalJack(id="sustain-jack", name="Sustain", accepts=("switch",),
+                         functions=("sustain", "sostenuto", "soft", "hold"), control="sustain",
+                         sense="at power-up"),),
         programs=(Program(number=0, name="First", zones=(whole,), sends=sends),),
         limits=(CountLimit(what="zones", most=zones, source=COMMON),
                 CountLimit(what="memory-slots", most=16, source=COMMON)), **more,
@@ -42,6 +46,23 @@ def pads(rows, columns, banks):
     return Device(id=f"pads-{count}", name=f"Pad controller, {count} pads", kind="pads", ports=(OUT, USB),
                   controls=controls, programs=(Program(number=0, name="Factory", sends=sends),),
                   limits=(CountLimit(what="memory-slots", most=8, source=COMMON),))  # fmt: skip
+
+
+def floorboard():
+    """Ten switches in two rows and two pedals, all by MIDI."""
+    switches = [Control(id=f"switch-{n + 1}", name=f"Switch {n + 1}", kind="switch", row=n // 5,
+                        column=n % 5) for n in range(10)]  # fmt: skip
+    sweeps = [Control(id=f"pedal-{n + 1}", name=f"Pedal {n + 1}", kind="pedal") for n in range(2)]
+    sends = (
+        *(Send(control=f"switch-{n + 1}", message="controller", number=102 + n, channel=16)
+          for n in range(10)),
+        *(Send(control=f"pedal-{n + 1}", message="controller", number=20 + n, channel=16)
+          for n in range(2)),
+    )  # fmt: skip
+    return Device(id="floorboard-12", name="Floorboard, 10 switches and 2 pedals",
+                  kind="floorboard", ports=(OUT,), controls=(*switches, *sweeps),
+                  programs=(Program(number=0, name="First", sends=sends),),
+                  limits=(CountLimit(what="memory-slots", most=16, source=COMMON),))  # fmt: skip
 
 
 def round_pads():
@@ -124,6 +145,6 @@ def computer():
 if __name__ == "__main__":
     SHIPPED.mkdir(exist_ok=True)
     for device in (keyboard(25, 48, 1), keyboard(49, 36, 2), keyboard(61, 36, 4), keyboard(76, 28, 4),
-                   keyboard(88, 21, 4), pads(4, 4, 3), pads(2, 4, 4), round_pads(), module(), drum_module(), sampler(),
+                   keyboard(88, 21, 4), pads(4, 4, 3), pads(2, 4, 4), round_pads(), floorboard(), module(), drum_module(), sampler(),
                    merger(2), merger(4), computer()):  # fmt: skip
         write_device(device, SHIPPED / f"{device.id}{SUFFIX}")

@@ -142,3 +142,53 @@ def test_levels_are_worked_out_while_one_types(window, qtbot):
     assert view.levels.graph.after[0][1] == 127 and view.levels.graph.after[-1][1] == 64
     view.levels.rises.setText("0 0")
     assert not view.levels.graph.after
+
+
+def test_a_pedal_is_added_described_and_plugged_in(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    menu = view.fit.add.menu()
+    next(a for a in menu.actions() if "morph" in a.text()).trigger()
+    (added, _) = view.canvas.loose[-1]
+    ref = f"pedal {added.id}"
+    assert window.desk.selection == ref
+
+    def rows():
+        return {r.label: r for r in sheet_for(window.desk, ref).rows}
+
+    window.perform(rows()["Wiper on"].make("ring"))
+    window.perform(rows()["Plugged into"].make("heron:expression-jack"))
+    assert rows()["It works"].value == "as wanted"
+    assert [p.id for p, _ in view.canvas.loose] == ["old-swell", "swell"]
+    window.perform(
+        next(p for p in sheet_for(window.desk, ref).presses if p.label == "Remove").make()
+    )
+    assert "expression-jack" not in str(window.desk.plan.pedal_plugs)
+    assert not sheet_for(window.desk, ref).rows
+
+
+def test_the_table_names_slots_and_a_target_follows_slowly(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(4)
+    lines = [[view.table.rows.item(n, c).text() for c in range(8)]
+             for n in range(view.table.rows.rowCount())]  # fmt: skip
+    feedback = next(line for line in lines if line[0].startswith("Knob 2"))
+    assert feedback[3:7] == ["Feedback, Echo Pool", "4", "0 %", "100 %"]
+    view.table.rows.selectRow(lines.index(feedback))
+    assert window.desk.selection == "dipper:knob-2"
+    held = {r.label: r for r in sheet_for(window.desk, "echo-pool:feedback").rows}
+    window.perform(held["Falls in, ms"].make(400))
+    assert "settled" in sheet_for(window.desk, "echo-pool:feedback").remark
+    view.show_page(0)
+    view.canvas.set_value(view.canvas.chosen, 90)
+    assert view.strip.slew == (0.0, 400)
+    view.grab()
+
+
+def test_a_curve_bends_what_a_knob_sends(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    window.desk.select("dipper:knob-2")
+    rows = {r.label: r for r in sheet_for(window.desk, "dipper:knob-2").rows}
+    window.perform(rows["Curve"].make("hard"))
+    view.canvas.set_value(view.canvas.chosen, 64)
+    sent = round(127 * (64 / 127) ** 1.7)
+    assert f"{sent / 1.27:.4g}" in window.desk.stage.last.reached[0].what

@@ -1,10 +1,12 @@
 """Tables as comma-separated values: recorded sweeps read, lists written."""
 
 import csv
+from collections import Counter
 from pathlib import Path
 
 from vastzone.core.errors import DamagedFile, ReadError, WriteError
 from vastzone.core.response.travel import Sweep
+from vastzone.files.midi_file import read_song
 
 COLUMNS = ("travel", "value")
 
@@ -22,9 +24,11 @@ def write_table(text: str, path: Path, what: str) -> None:
 def read_sweep(path: Path) -> tuple[Sweep, ...]:
     """Read a sweep: the columns ``travel`` (0–1 from heel to toe) and ``value`` (0–127).
 
-    Raises ReadError when it cannot be opened and DamagedFile, with the line, when it is no such
-    table.
+    Of a MIDI file the controller that moves most is taken, as one steady sweep.  Raises ReadError
+    when it cannot be opened and DamagedFile, with the line, when it is no such table.
     """
+    if path.suffix.lower() in (".mid", ".midi"):
+        return _played(path)
     try:
         lines = path.read_text(encoding="utf-8").splitlines()
     except (OSError, UnicodeDecodeError) as error:
@@ -36,6 +40,17 @@ def read_sweep(path: Path) -> tuple[Sweep, ...]:
             f"{path.name} has no columns {', '.join(COLUMNS)}: name them in its first line."
         )
     return tuple(_sweep(path, number, row) for number, row in enumerate(rows, 2))
+
+
+def _played(path: Path) -> tuple[Sweep, ...]:
+    """The sweep of the busiest controller of a MIDI file."""
+    moves = [(at, m) for at, m in read_song(path).events if m.kind == "controller"]
+    if not moves:
+        raise DamagedFile(f"{path.name} moves no controller: record the pedal and export again.")
+    most = Counter((m.channel, m.first) for _, m in moves).most_common(1)[0][0]
+    held = [(at, m.second) for at, m in moves if (m.channel, m.first) == most]
+    begin, whole = held[0][0], max(1e-9, held[-1][0] - held[0][0])
+    return tuple(Sweep((at - begin) / whole, value) for at, value in held)
 
 
 def _sweep(path: Path, number: int, row: dict[str, str]) -> Sweep:

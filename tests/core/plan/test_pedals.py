@@ -153,3 +153,26 @@ def test_two_controls_on_one_number_are_named(found):
     (both,) = said(plan, "two controls on one number")
     assert "Knob 2 and Knob 3" in both.sentence
     assert not said(both.fixes[0](plan), "two controls on one number")
+
+
+def test_controls_that_fight_and_standard_numbers_misused_are_told(found):
+    ready = native.read(demo.READY)
+    knob = edits.set_send("dipper", 0, "knob-3", 1, "x", message="controller", number=20,
+                          channel=16)(ready)  # fmt: skip
+    (both,) = said(knob, "controls fight")
+    assert "Mix" in both.sentence and len(both.subjects) == 2
+    volume = edits.set_send("dipper", 0, "knob-2", 1, "x", number=7)(ready)
+
+    def echo(owner):
+        old = next(t for t in owner.targets if t.id == "feedback")
+        new = edits.changed(old, controller=7, role=91)
+        return edits.changed(owner, targets=edits.swapped(owner.targets, old, new))
+
+    volume = edits.edit_device("echo-pool", "x", echo)(volume)
+    (wrong,) = said(volume, "standard meaning misused")
+    assert "channel volume" in wrong.sentence
+
+
+def test_a_drawn_curve_that_falls_is_refused(found):
+    with pytest.raises(EditError, match="drawn curve"):
+        edits.set_send("dipper", 0, "knob-2", 1, "x", points=((10, 60), (20, 30)))(found)

@@ -1,6 +1,7 @@
 """Steps, ends, slew, loudness, ceilings, voltages: worked by hand."""
 
 import math
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
@@ -9,7 +10,7 @@ from hypothesis import strategies as st
 from vastzone.core.errors import EditError
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
-from vastzone.core.response import loudness, sweep, voltage
+from vastzone.core.response import loudness, sweep, velocity, voltage
 from vastzone.core.response.voltage import Level
 
 
@@ -132,3 +133,18 @@ def test_no_divider_ever_leaves_the_rating(low, high, top):
         if ohms:
             mantissa = round(ohms / 10 ** math.floor(math.log10(ohms) + 1e-12), 6)
             assert mantissa in voltage.E24
+
+
+@given(points=st.dictionaries(st.integers(0, 127), st.integers(0, 127), max_size=6))
+def test_a_drawn_curve_never_falls_and_goes_through_its_points(points):
+    held = tuple(sorted(zip(sorted(points), sorted(points.values()), strict=True)))
+    curve = velocity.drawn(held)
+    assert len(curve) == 128 and all(a <= b + 1e-9 for a, b in pairwise(curve))
+    assert all(curve[x] == pytest.approx(y) for x, y in held)
+
+
+def test_what_is_sent_follows_the_drawn_curve_and_the_limits():
+    bent = send(points=((64, 16),))
+    assert sweep.sent_value(bent, 64 / 127) == 16 and sweep.sent_value(bent, 1.0) == 127
+    turned = send(low=127, high=0, points=((64, 16),))
+    assert sweep.sent_value(turned, 64 / 127) == 111

@@ -8,6 +8,7 @@ from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
 from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
+from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
 from vastzone.core.errors import EditError
@@ -29,6 +30,8 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
         return wish_sheet(desk, ref)
     if ref.startswith(PAD):
         return pad_sheet(desk, ref)
+    if ref.startswith(PEDAL):
+        return pedal_sheet(desk.plan, ref)
     device, _, thing = ref.partition(":")
     try:
         owner = lookup.device(desk.plan, device)
@@ -43,6 +46,9 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
     for control in owner.controls:
         if control.id == thing:
             return control_sheet(desk, owner, control)
+    for target in owner.targets:
+        if target.id == thing:
+            return target_sheet(owner, target)
     for held in owner.inputs:
         if held.id == thing:
             return input_sheet(desk, owner, held)
@@ -159,6 +165,7 @@ def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
             choices=triggers),
         Row("Mono", "check", part.mono, setter("Switch mono", "mono")),
         Row("Part of a layer", "check", part.layer, setter("Mark part as layer", "layer")),
+        Row("Loud or risky", "check", part.loud, setter("Mark part as loud", "loud")),
         Row("Output", "text", part.output, setter("Change output", "output")),
     )  # fmt: skip
     reason = why(desk, f"{owner.id}/part.{part.id}/channel", part.channel)

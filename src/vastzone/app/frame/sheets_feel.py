@@ -4,6 +4,7 @@ from functools import partial
 from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row
+from vastzone.core.errors import EditError
 from vastzone.core.plan import edits, layers
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import CURVES, DIVISIONS, mute_groups
@@ -61,6 +62,8 @@ def _velocity(owner: Device, program: int, send: Send) -> list[Row]:
         *rows,
         Row("Curve", "choice", send.curve, make("Change velocity curve", "curve"),
             choices=tuple((CURVE_WORDS[c], c) for c in CURVES)),
+        Row("Drawn through", "text", points_words(send),
+            lambda v: make("Draw curve", "points")(read_points(v))),
         Row("Softest sends", "number", send.low, make("Change softest", "low"), 0, 127),
         Row("Hardest sends", "number", send.high, make("Change hardest", "high"), 0, 127),
     ]  # fmt: skip
@@ -133,3 +136,21 @@ def _layer(owner: Device, program: int, send: Send) -> list[Row]:
         *_window(owner, program, send, f"{name[:-2]}, "),
         Row(f"{name}blends", "check", send.fade, make("Blend layer", "fade")),
     ]  # fmt: skip
+
+
+def points_words(send: Send) -> str:
+    """The points of a drawn curve: «40 10, 90 80»."""
+    return ", ".join(f"{x} {y}" for x, y in send.points)
+
+
+def read_points(words: str) -> tuple[tuple[int, int], ...]:
+    """Points as they are typed.  Raises EditError where one is no pair of 0–127."""
+    found = []
+    for piece in (p.strip() for p in words.split(",") if p.strip()):
+        first, _, second = piece.partition(" ")
+        if not (first.isdigit() and second.strip().isdigit()):
+            raise EditError(f"“{piece}” is no point: write where and how much, such as “64 40”.")
+        found.append((int(first), int(second)))
+        if max(found[-1]) > 127:
+            raise EditError(f"“{piece}” goes beyond 127: both numbers are 0–127.")
+    return tuple(sorted(found))

@@ -1,16 +1,21 @@
 """Facts of the jack behind a control: the pedal in it, how it is set, how that feels."""
 
-from typing import Any
+from typing import Any, get_args
 
-from vastzone.app.frame.sheet import Row
-from vastzone.core.plan import pedals
+from vastzone.app.frame.sheet import Make, Press, Row, Sheet
+from vastzone.core.midi.controllers import label
+from vastzone.core.plan import edits, pedals
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.pedal import Pedal, PedalJack, served
+from vastzone.core.plan.pedal import Function, Pedal, PedalJack, PedalKind, served
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.proof.words import listed
-from vastzone.core.response.sweep import end_values, steps
+from vastzone.core.response.sweep import end_values, settle_ms, steps
+
+PEDAL = "pedal "
+KINDS: tuple[PedalKind, ...] = get_args(PedalKind)
+FUNCTIONS: tuple[Function, ...] = get_args(Function)
 
 
 def jack_rows(plan: Plan, owner: Device, control: str) -> list[Row]:
@@ -76,3 +81,86 @@ def sweep_rows(send: Send, target: Target) -> list[Row]:
         heard = ", heard one by one" if found.heard else ""
         rows.append(Row("In steps of", "fixed", f"{found.size:.3g}{unit} ({found.values}){heard}"))
     return rows
+
+
+def pedal_sheet(plan: Plan, ref: str) -> Sheet:
+    """A pedal: what it is, what it is wanted for, where it is plugged in."""
+    ident = ref.removeprefix(PEDAL)
+    pedal = next((p for p in plan.pedals if p.id == ident), None)
+    if pedal is None:
+        return Sheet("", "Pedal", "Pedal", (), remark="This pedal has been removed.")
+
+    def setter(words: str, field: str) -> Make:
+        return lambda v: pedals.set_pedal(ident, words, **{field: v})
+
+    rows = [
+        Row("Name", "text", pedal.name, setter("Rename pedal", "name")),
+        Row("Kind", "choice", pedal.kind, setter("Change kind", "kind"),
+            choices=tuple((k, k) for k in KINDS)),
+        Row("Wanted for", "choice", pedal.function, setter("Change function", "function"),
+            choices=tuple((f, f) for f in FUNCTIONS)),
+        Row("How much it matters", "choice", pedal.importance,
+            setter("Change importance", "importance"),
+            choices=tuple((i, i) for i in ("must", "wanted", "spare"))),
+    ]  # fmt: skip
+    if pedal.kind in ("switch", "latching switch", "dual switch", "triple"):
+        rows.append(Row("At rest", "choice", pedal.contact, setter("Change contact", "contact"),
+                        choices=(("open", "open"), ("closed", "closed"))))  # fmt: skip
+    elif pedal.kind == "continuous":
+        rows.append(Row("Wiper on", "choice", pedal.wiper, setter("Change wiper", "wiper"),
+                        choices=(("tip", "tip"), ("ring", "ring"))))  # fmt: skip
+        rows.append(
+            Row("Ohms", "number", pedal.ohms, setter("Change ohms", "ohms"), 100, 1_000_000)
+        )
+    elif pedal.kind == "voltage":
+        rows += [
+            Row("Lowest volts", "number", round(pedal.low), setter("Change volts", "low"), -48, 48),
+            Row("Highest volts", "number", round(pedal.high), setter("Change volts", "high"), -48,
+                48),
+        ]  # fmt: skip
+    plug = next((g for g in plan.pedal_plugs if g.pedal == ident), None)
+    jacks = [(f"{j.name} of {d.name}", f"{d.id}:{j.id}") for d in plan.devices for j in d.jacks]
+    rows.append(Row("Plugged into", "choice", plug.jack if plug else None,
+                    lambda v: pedals.plug_in(plan, ident, v) if v else pedals.pull_out(ident),
+                    choices=(("no jack", None), *jacks)))  # fmt: skip
+    if plug is not None:
+        _, jack = pedals.pedal_jack(plan, plug.jack)
+        rows += [r for r in _pedal_rows(pedal, jack) if r.label in ("It works", "How it feels")]
+    presses = (Press("Remove", "trash-2", lambda: pedals.remove_pedal(ident)),)
+    return Sheet(ref, pedal.name, "Pedal", tuple(rows), presses)
+
+
+def target_sheet(owner: Device, target: Target) -> Sheet:
+    """A parameter that is moved: its range in its unit, and how fast it follows."""
+
+    def setter(words: str, field: str) -> Make:
+        def change(held: Device, value: Any) -> Device:
+            old = next(t for t in held.targets if t.id == target.id)
+            new = edits.changed(old, **{field: value})
+            return edits.changed(held, targets=edits.swapped(held.targets, old, new))
+
+        return lambda v: edits.edit_device(owner.id, words, lambda held: change(held, v))
+
+    controllers = (("none", None), *((label(n), n) for n in range(120)))
+    rows = (
+        Row("Name", "text", target.name, setter("Rename target", "name")),
+        Row("Controller", "choice", target.controller, setter("Change controller", "controller"),
+            choices=controllers),
+        Row("Unit", "text", target.unit, setter("Change unit", "unit")),
+        Row("Lowest", "number", round(target.low), setter("Change range", "low"), -20_000, 20_000),
+        Row("Highest", "number", round(target.high), setter("Change range", "high"), -20_000,
+            20_000),
+        Row("Answers as", "choice", target.mode, setter("Change mode", "mode"),
+            choices=tuple((m, m) for m in ("continuous", "momentary", "toggle", "trigger"))),
+        Row("Rises in, ms", "number", round(target.rise_ms), setter("Change rise", "rise_ms"), 0,
+            10_000),
+        Row("Falls in, ms", "number", round(target.fall_ms), setter("Change fall", "fall_ms"), 0,
+            10_000),
+    )  # fmt: skip
+    remark = ""
+    if target.rise_ms or target.fall_ms:
+        remark = (f"It has settled {settle_ms(target.rise_ms):.0f} ms after a rise and "
+                  f"{settle_ms(target.fall_ms):.0f} ms after a fall.")  # fmt: skip
+    return Sheet(
+        f"{owner.id}:{target.id}", target.name, f"Target of {owner.name}", rows, (), remark
+    )

@@ -4,12 +4,19 @@ from functools import partial
 from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
-from vastzone.app.frame.sheets_feel import feel_presses, feel_rows
+from vastzone.app.frame.sheets_feel import (
+    CURVE_WORDS,
+    feel_presses,
+    feel_rows,
+    points_words,
+    read_points,
+)
 from vastzone.app.frame.sheets_pedals import jack_rows, sweep_rows
 from vastzone.core.midi.controllers import label
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.layers import hat_without_pedal, layers_of
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.settings import CURVES
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.plan.wish import Intent
@@ -122,6 +129,19 @@ def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list
         rows += [
             Row(named("rest sends"), "number", send.low, setter("Change lowest", "low"), 0, 127),
             Row(named("full sends"), "number", send.high, setter("Change highest", "high"), 0, 127),
+            Row(
+                named("curve"),
+                "choice",
+                send.curve,
+                setter("Change curve", "curve"),
+                choices=tuple((CURVE_WORDS[c], c) for c in CURVES),
+            ),
+            Row(
+                named("drawn through"),
+                "text",
+                points_words(send),
+                lambda v: setter("Draw curve", "points")(read_points(v)),
+            ),
         ]
     if send.message != "program":
         rows.append(Row(named("mode"), "choice", send.mode, setter("Change mode", "mode"),

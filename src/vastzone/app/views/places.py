@@ -27,7 +27,7 @@ PAD_RULES = frozenset((
 PEDAL_RULES = frozenset((
     "pedal half works", "wrong jack", "over-range voltage", "pedal in no jack",
     "two controls on one number", "step too coarse", "switch on a sweep", "sweep on a switch",
-    "controller", "controller channel",
+    "controller", "controller channel", "controls fight", "standard meaning misused",
 ))  # fmt: skip
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]

@@ -11,6 +11,7 @@ from vastzone.core.engine.tables import Emission, KeyId, Landing, Motion, Sendin
 from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
+from vastzone.core.response.sweep import sent_value
 
 
 class Movement:
@@ -202,7 +203,7 @@ class Performance:
                 return value
             return value if self._flips(key) else 0
         if send.mode == "momentary":
-            return send.low + round((send.high - send.low) * value / 127)
+            return sent_value(send, value / 127)
         if value < 64:
             return None
         if send.mode == "trigger":

@@ -5,6 +5,7 @@ One small function a kind of thing; each yields sentences, worst first.
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
+from itertools import pairwise
 from typing import Protocol
 
 from vastzone.core.plan.cache import derived
@@ -157,6 +158,11 @@ def _send(device: Device, send: Send) -> Iterator[str]:
         yield (
             f"{controls[send.control].name} of {device.name} has no bank {send.bank}: "
             "choose a lower one."
+        )
+    if any(a[0] >= b[0] or a[1] > b[1] for a, b in pairwise(send.points)):
+        yield (
+            f"The drawn curve of “{send.control}” of {device.name} does not rise from point to "
+            "point: put its points in order."
         )
     if send.vel_low > send.vel_high:
         yield f"“{send.control}” of {device.name} has velocities that end before they begin."

@@ -10,6 +10,7 @@ from vastzone.core.plan.values import (
     Mode,
     Name,
     Semitones,
+    Slew,
     Tag,
     Value,
     Velocity,
@@ -72,6 +73,8 @@ class Kit(Value, frozen=True, kw_only=True):
 class Target(Value, frozen=True, kw_only=True):
     """A parameter that a controller moves from ``low`` to ``high`` in its own ``unit``.
 
+    It follows with a rise and a fall time of its own: milliseconds to 63 % of a jump.
+
     It listens on the channel of ``part``, or on ``channel`` where it belongs to no part (None is
     then any channel).  ``controller`` None means that nothing is assigned.  ``role`` is the
     controller number that the MIDI standard gives to such a parameter.
@@ -87,3 +90,5 @@ class Target(Value, frozen=True, kw_only=True):
     low: float = 0.0
     high: float = 127.0
     mode: Mode | Literal["continuous"] = "continuous"
+    rise_ms: Slew = 0.0
+    fall_ms: Slew = 0.0

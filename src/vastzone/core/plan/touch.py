@@ -20,6 +20,7 @@ from vastzone.core.plan.values import (
 )
 
 Curve = Literal["linear", "easy", "hard", "s-shaped"]
+Point = tuple[Byte, Byte]
 Division = Literal["1/4", "1/4t", "1/8", "1/8t", "1/16", "1/16t", "1/32", "1/32t"]
 Zoned = Literal[
     "head", "rim", "bow", "edge", "bell", "cross-stick", "brush", "open", "half", "closed",
@@ -101,7 +102,8 @@ class Send(Value, frozen=True, kw_only=True):
     ``number`` is the note, controller or program; ``low`` and ``high`` are the values sent at
     rest and when pressed, or at both ends of the travel; of a note, the velocities that the
     softest and the hardest strike send along ``curve``, unless it is ``fixed``.  ``channel`` None
-    follows the zones that are on.
+    follows the zones that are on.  ``points`` draw a curve of one's own, struck or moved against
+    sent before the limits are put on it, and take the place of ``curve``.
 
     Sends of one control in one bank are told apart by ``layer``: each is for strikes
     ``vel_low``–``vel_high``; ``fade`` says that it is meant to blend into those it overlaps.
@@ -123,6 +125,7 @@ class Send(Value, frozen=True, kw_only=True):
     fade: bool = False
     fixed: Velocity | None = None
     curve: Curve = "linear"
+    points: Annotated[tuple[Point, ...], Meta(max_length=12)] = ()
     mutes: Id | None = None
     muted_by: Id | None = None
     repeat: Repeat | None = None

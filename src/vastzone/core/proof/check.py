@@ -36,6 +36,8 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     pedals.two_on_one_controller,
     pedals.coarse_steps,
     pedals.ends_only,
+    pedals.fights,
+    pedals.misused_standards,
     feel.layer_holes,
     feel.layers_meet,
     feel.one_sided_mutes,

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit, set_send
@@ -175,3 +176,34 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                 f"{control.name} of {owner.name} is swept and {target.name} only switches: it "
                 "acts at one point of the travel.",
             )  # fmt: skip
+
+
+def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Several controls that move one target: the last one moved wins, with a jump."""
+    movers: dict[int, list[tuple[str, str]]] = {}
+    targets: dict[int, Target] = {}
+    for owner, send, target in _moved(plan, compiled):
+        name = lookup.by_id(owner.controls, send.control, "control").name
+        targets[id(target)] = target
+        movers.setdefault(id(target), []).append((f"{owner.id}:{send.control}", name))
+    for ident, held in movers.items():
+        if len(held) > 1 and targets[ident].mode == "continuous":
+            yield Finding(
+                "controls fight", "caution", tuple(ref for ref, _ in held),
+                f"{listed(name for _, name in held)} move {targets[ident].name}: the last one "
+                "moved wins, with a jump. Endless knobs, or pick-up in the receiver, avoid it.",
+            )  # fmt: skip
+
+
+def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Controllers with a meaning of their own, sent to move something else."""
+    for owner, send, target in _moved(plan, compiled):
+        known = CONTROLLERS[send.number]
+        if known.sort != "standard" or target.role in (send.number, None):
+            continue
+        name = lookup.by_id(owner.controls, send.control, "control").name
+        yield Finding(
+            "standard meaning misused", "hint", (f"{owner.id}:{send.control}", owner.id),
+            f"{name} of {owner.name} moves {target.name} by controller {send.number}, which "
+            f"everywhere else means {known.meaning}.",
+        )  # fmt: skip

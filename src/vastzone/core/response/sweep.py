@@ -6,7 +6,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
-from vastzone.core.response.velocity import shaped
+from vastzone.core.response.velocity import curved
 
 AUDIBLE: dict[str, float] = {"dB": 1.0, "st": 0.06, "ct": 6.0, "%": 3.0, "ms": 10.0}
 """The smallest jump that is plainly heard, by unit: about 1 dB of level and 6 cents of pitch
@@ -25,7 +25,7 @@ class Steps(NamedTuple):
 
 def sent_value(send: Send, x: float) -> int:
     """The value 0–127 that a control sends at travel 0–1, along its curve, low to high."""
-    return round(send.low + (send.high - send.low) * shaped(send.curve, min(1.0, max(0.0, x))))
+    return round(send.low + (send.high - send.low) * curved(send, min(1.0, max(0.0, x))))
 
 
 def target_value(target: Target, value: float, top: int = 127) -> float:

@@ -14,6 +14,32 @@ def shaped(curve: Curve, x: float) -> float:
     return x * x * (3 - 2 * x) if curve == "s-shaped" else x ** POWERS[curve]
 
 
+def curved(send: Send, x: float) -> float:
+    """Where a send’s own curve puts 0–1: through its points where it has some."""
+    if send.points:
+        return drawn(send.points)[round(127 * min(1.0, max(0.0, x)))] / 127
+    return shaped(send.curve, x)
+
+
+@derived(256)
+def drawn(points: tuple[tuple[int, int], ...]) -> tuple[float, ...]:
+    """A curve of 128 values through a few points, always monotone.
+
+    Between points it is a monotone cubic (Fritsch and Carlson, 1980); before the first and after
+    the last it runs straight to 0 and to 127.
+    """
+    import numpy as np
+    from scipy.interpolate import PchipInterpolator
+
+    held = dict(points)
+    held.setdefault(0, 0)
+    held.setdefault(127, 127)
+    xs = sorted(held)
+    ys = np.maximum.accumulate([held[x] for x in xs])
+    values = PchipInterpolator(xs, ys)(np.arange(128))
+    return tuple(float(v) for v in np.clip(values, 0, 127))
+
+
 @derived(4096)
 def sent_velocities(send: Send) -> bytes:
     """The velocity 1–127 that a pad sends for each strike 0–127; empty where it is the same.
@@ -22,10 +48,10 @@ def sent_velocities(send: Send) -> bytes:
     """
     if send.fixed is not None:
         return bytes([send.fixed] * 128)
-    if send.curve == "linear" and (send.low, send.high) == (0, 127):
+    if send.curve == "linear" and not send.points and (send.low, send.high) == (0, 127):
         return b""
     span = send.high - send.low
-    return bytes(max(1, round(send.low + span * shaped(send.curve, v / 127))) for v in range(128))
+    return bytes(max(1, round(send.low + span * curved(send, v / 127))) for v in range(128))
 
 
 def strikes_for(

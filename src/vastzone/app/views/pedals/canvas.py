@@ -17,12 +17,14 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.keys import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.app.views.pedals.sweeps import Worked, worked
+from vastzone.core.plan.pedal import Pedal
 from vastzone.desk.session import Desk
 
 WIDE, HIGH, GAP, HEAD = 161.0, 70.0, 8.0, 22.0
@@ -45,6 +47,7 @@ class PedalsCanvas(QWidget):
         super().__init__()
         self._desk = desk
         self.tiles: list[Tile] = []
+        self.loose: list[tuple[Pedal, QRectF]] = []
         self.heads: list[tuple[str, QRectF]] = []
         self.values: dict[str, int] = {}
         self._drag: tuple[str, float, int] | None = None
@@ -69,7 +72,17 @@ class PedalsCanvas(QWidget):
                 self.heads.append((held.owner.name, QRectF(18 + x, y, WIDE, HEAD)))
             self.tiles.append(Tile(held, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
             x += WIDE + GAP
-        tall = round(y + HEAD + HIGH + 8) if self.tiles else 40
+        self.loose = []
+        out = [p for p in self._desk.plan.pedals if all(
+            p.id != g.pedal for g in self._desk.plan.pedal_plugs)]  # fmt: skip
+        for n, pedal in enumerate(out):
+            if x + WIDE > room:
+                x, y = 0.0, y + HEAD + HIGH + GAP
+            if not n:
+                self.heads.append(("In no jack", QRectF(18 + x, y, WIDE, HEAD)))
+            self.loose.append((pedal, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
+            x += WIDE + GAP
+        tall = round(y + HEAD + HIGH + 8) if self.tiles or out else 40
         if self.height() != tall:
             self.setFixedHeight(tall)
         self.update()
@@ -89,6 +102,17 @@ class PedalsCanvas(QWidget):
             text(painter, rect, name, c.muted, bold(c.text_px - 1))
         for tile in self.tiles:
             self._paint(painter, tile)
+        for pedal, rect in self.loose:
+            here = self._desk.selection == f"{PEDAL}{pedal.id}"
+            style = Qt.PenStyle.SolidLine if here else Qt.PenStyle.DashLine
+            painter.setPen(QPen(QColor(c.action if here else c.muted), 1.4, style))
+            painter.setBrush(QColor(c.panel))
+            painter.drawRoundedRect(rect, 10, 10)
+            inner = QRectF(rect.left() + 12, rect.top() + 9, rect.width() - 20, 19)
+            text(painter, inner, pedal.name, c.ink, bold(c.text_px - 2))
+            small = font(c.text_px - 2)
+            text(painter, inner.translated(0, 19), pedal.kind, c.muted, small)
+            text(painter, inner.translated(0, 37), f"for {pedal.function}", c.muted, small)
         painter.end()
 
     def _paint(self, painter: QPainter, tile: Tile) -> None:
@@ -136,6 +160,9 @@ class PedalsCanvas(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose, press a switch, take hold of the rest."""
+        for pedal, rect in self.loose:
+            if rect.contains(event.position()):
+                self._desk.select(f"{PEDAL}{pedal.id}")
         tile = self.tile_at(event.position())
         if tile is None or event.button() is not Qt.MouseButton.LeftButton:
             return

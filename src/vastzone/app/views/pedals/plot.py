@@ -10,10 +10,10 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
 from vastzone.app.views.pedals.sweeps import Moved, Worked
-from vastzone.core.response.sweep import end_values, sent_value, steps, target_value
+from vastzone.core.response.sweep import end_values, sent_value, slewed, steps, target_value
 
 LEFT, RIGHT, TOP, BOTTOM = 17.0, 156.0, 30.0, 22.0
-SHOWN_MS = 5000.0
+SHOWN_MS, GRAIN_MS = 5000.0, 10.0
 COLOURS = (3, 0, 6, 4, 1)
 POINTS = 127
 
@@ -70,6 +70,8 @@ class ResponsePlot(QWidget):
         for n, moved in enumerate(held.moves):
             self._curve(painter, area, moved, n)
             self._told(painter, area, moved, n)
+        if held.jack is not None and area.height() > 60:
+            paint_plug(painter, QRectF(area.right() + 12, area.bottom() - 34, 140, 40), held)
         painter.end()
 
     def _curve(self, painter: QPainter, area: QRectF, moved: Moved, n: int) -> None:
@@ -120,6 +122,7 @@ class MotionStrip(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.samples: deque[tuple[float, int]] = deque(maxlen=4000)
+        self.slew: tuple[float, float] | None = None
         self.now = 0.0
         self.setMinimumHeight(72)
         self.setMaximumHeight(110)
@@ -171,4 +174,56 @@ class MotionStrip(QWidget):
         painter.setPen(QPen(QColor(c.action), 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(line)
+        self._followed(painter, area)
         painter.end()
+
+    def _followed(self, painter: QPainter, area: QRectF) -> None:
+        """What a target with rise and fall times makes of it, dashed."""
+        if self.slew is None or not self.samples:
+            return
+        start, times, values = self.samples[0][0], [], []
+        held = list(self.samples)
+        at, n = start, 0
+        while at <= self.now:
+            while n + 1 < len(held) and held[n + 1][0] <= at:
+                n += 1
+            times.append(at)
+            values.append(float(held[n][1]))
+            at += GRAIN_MS
+        line = QPolygonF()
+        for when, value in zip(times, slewed(times, values, *self.slew), strict=True):
+            share = 1 - (self.now - when) / SHOWN_MS
+            if share >= 0:
+                line.append(QPointF(area.left() + share * area.width(),
+                                    area.bottom() - value / 127 * area.height()))  # fmt: skip
+        painter.setPen(QPen(QColor(THEME.colours.caution), 2, Qt.PenStyle.DashLine))
+        painter.drawPolyline(line)
+
+
+def paint_plug(painter: QPainter, rect: QRectF, held: Worked) -> None:
+    """The plug in the jack: tip, ring and sleeve, the wiper or the contact told below."""
+    c, pedal = THEME.colours, held.pedal
+    jack = held.jack
+    if jack is None:
+        return
+    three = pedal is None or pedal.kind in ("continuous", "dual switch", "triple", "voltage")
+    poles = (("sleeve", 34.0), ("ring", 16.0), ("tip", 18.0)) if three else (
+        ("sleeve", 50.0), ("tip", 18.0))  # fmt: skip
+    swept = "continuous" in jack.accepts
+    marked = {pedal.wiper} if pedal is not None and pedal.kind == "continuous" else set()
+    x, y = rect.left(), rect.top()
+    for name, wide in poles:
+        pole = QRectF(x, y, wide - 2, 12)
+        painter.setPen(QPen(QColor(c.ink if pedal else c.muted), 1.2))
+        painter.setBrush(QColor(c.action if name in marked else c.sunken))
+        painter.drawRoundedRect(pole, 3 if name != "tip" else 6, 3 if name != "tip" else 6)
+        x += wide
+    small = font(c.text_px - 3)
+    there = f"wants wiper on {jack.wiper}" if swept else f"expects {jack.sense}"
+    here = "no plug" if pedal is None else (
+        f"wiper on {pedal.wiper}" if pedal.kind == "continuous" else f"{pedal.contact} at rest"
+    )  # fmt: skip
+    met = held.meets
+    shade = c.muted if met is None else {"works": c.good, "half": c.caution}.get(met.works, c.fault)
+    text(painter, QRectF(rect.left(), y + 13, rect.width(), 14), here, shade, small)
+    text(painter, QRectF(rect.left(), y + 26, rect.width(), 14), there, c.muted, small)

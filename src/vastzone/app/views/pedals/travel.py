@@ -49,8 +49,8 @@ class TravelPage(QWidget):
         self.simulate = QPushButton("Simulated pedal")
         self.simulate.setToolTip("Good, reversed, with dead ends, mismatched: one after the other")
         self.simulate.clicked.connect(self._simulate)
-        self.file = QPushButton("From a CSV…")
-        self.file.setToolTip("Columns travel, value")
+        self.file = QPushButton("From a file…")
+        self.file.setToolTip("A MIDI file, or a CSV with the columns travel and value")
         self.file.clicked.connect(self._ask)
         self.use = QPushButton("Turn it round")
         self.use.setToolTip("Send the ends the other way round from the chosen control")
@@ -83,7 +83,9 @@ class TravelPage(QWidget):
         self.show_sweep(tuple(simulated_pedal(self._seed, heel, toe, dead, noise)))
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Read a sweep", "", "CSV (*.csv)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Read a sweep", "", "Sweeps (*.csv *.mid *.midi)"
+        )
         if name:
             self.read(Path(name))
 

@@ -1,11 +1,14 @@
 """The Pedals view: feet and hands, the response of the chosen one, its motion, the fit of jacks."""
 
+from functools import partial
+
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
     QHBoxLayout,
     QLabel,
+    QMenu,
     QPushButton,
     QScrollArea,
     QStackedLayout,
@@ -15,16 +18,20 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
 from vastzone.app.views.pedals.levels import LevelsPage
+from vastzone.app.views.pedals.moves import MovesTable
 from vastzone.app.views.pedals.plot import MotionStrip, ResponsePlot
 from vastzone.app.views.pedals.travel import TravelPage
 from vastzone.app.views.pedals.velocity import VelocityPage
 from vastzone.core.engine.report import Report
+from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
-from vastzone.core.plan.pedals import take_over
+from vastzone.core.plan.pedal import Function, Pedal, PedalKind
+from vastzone.core.plan.pedals import add_pedal, take_over
 from vastzone.core.proof.words import listed, many
 from vastzone.core.solve.pedals import (
     PedalFit,
@@ -36,6 +43,11 @@ from vastzone.core.solve.pedals import (
 from vastzone.desk.session import Desk
 
 FRAME_MS = 16
+NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
+    ("switch", "sustain"), ("switch", "program up"), ("switch", "tap tempo"),
+    ("latching switch", "hold"), ("continuous", "swell"), ("continuous", "morph"),
+    ("dual switch", "any"), ("triple", "any"), ("hi-hat", "hi-hat"), ("voltage", "swell"),
+)  # fmt: skip
 
 
 class PedalsView(View):
@@ -48,7 +60,7 @@ class PedalsView(View):
         self.fit = FitCard(desk, perform)
         self._ref = ""
         self.travel, self.velocity = TravelPage(desk, perform), VelocityPage(desk, perform)
-        self.levels = LevelsPage()
+        self.levels, self.table = LevelsPage(), MovesTable(desk)
         body = QWidget()
         box = QVBoxLayout(body)
         box.setContentsMargins(0, 0, 0, 8)
@@ -75,7 +87,7 @@ class PedalsView(View):
             "No pedals or knobs yet", "Add a keyboard, a pad controller or a floorboard in Rig: "
             "what feet and hands move stands here, to work and to hear.",
         )  # fmt: skip
-        for page in (body, self.travel, self.velocity, self.levels, empty):
+        for page in (body, self.travel, self.velocity, self.levels, self.table, empty):
             self._stack.addWidget(page)
         outer.addWidget(middle, 1)
         self._frame = QTimer(self)
@@ -90,7 +102,7 @@ class PedalsView(View):
         bar.setContentsMargins(14, 10, 14, 8)
         bar.setSpacing(7)
         self._pages = QButtonGroup(self)
-        for n, name in enumerate(("Controls", "Travel", "Velocity", "Levels")):
+        for n, name in enumerate(("Controls", "Travel", "Velocity", "Levels", "Table")):
             button = QPushButton(name)
             button.setCheckable(True)
             button.setChecked(not n)
@@ -102,7 +114,7 @@ class PedalsView(View):
         return bar
 
     def show_page(self, page: int) -> None:
-        """Show the controls (0), travel (1), velocity (2) or levels (3)."""
+        """Show the controls (0), travel (1), velocity (2), levels (3) or the table (4)."""
         self._pages.button(page).setChecked(True)
         self.refresh()
 
@@ -110,7 +122,9 @@ class PedalsView(View):
         """Show the plan as it is now."""
         self.canvas.rebuild()
         page = self._pages.checkedId()
-        self._stack.setCurrentIndex(page if page or self.canvas.tiles else 4)
+        self._stack.setCurrentIndex(page if page or self.canvas.tiles else 5)
+        if page == 4:
+            self.table.refresh()
         self._show_chosen()
         self.fit.refresh()
 
@@ -125,6 +139,10 @@ class PedalsView(View):
                 at = tile.rect.center().toPoint()
                 self._scroll.ensureVisible(at.x(), at.y(), 0, round(tile.rect.height()))
         self.plot.show_control(held, self.canvas.values.get(ref, 0))
+        slow = (
+            [m.target for m in held.moves if m.target.rise_ms or m.target.fall_ms] if held else []
+        )
+        self.strip.slew = (slow[0].rise_ms, slow[0].fall_ms) if slow else None
 
     def _moved(self, ref: str, value: int) -> None:
         self._show_chosen()
@@ -161,19 +179,42 @@ class FitCard(QFrame):
         self.words = QLabel()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
+        self.add = QPushButton("Add a pedal")
+        self.add.setMenu(self._menu())
         self.take = QPushButton("Fit pedals to jacks")
         self.take.setProperty("role", "primary")
         self.take.clicked.connect(self._take)
         box.addWidget(self.words, 1)
-        box.addWidget(self.take)
+        column = QVBoxLayout()
+        column.addWidget(self.take)
+        column.addWidget(self.add)
+        box.addLayout(column)
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        for kind, function in NEW_PEDALS:
+            menu.addAction(
+                f"{kind.capitalize()}, for {function}", partial(self._add, kind, function)
+            )
+        return menu
+
+    def _add(self, kind: PedalKind, function: Function) -> None:
+        ident = lookup.free_id((p.id for p in self._desk.plan.pedals), f"{kind}-{function}")
+        name = f"{kind} for {function}".capitalize()
+        self._perform(add_pedal(Pedal(id=ident, name=name, kind=kind, function=function)))
+        self._desk.select(f"{PEDAL}{ident}")
 
     def refresh(self) -> None:
         """Work it out for the plan as it is: a small problem, at once."""
         plan = self._desk.plan
         sockets = sockets_of(plan)
-        self.setVisible(bool(plan.pedals and sockets))
         if not plan.pedals or not sockets:
             self.found = None
+            self.take.setEnabled(False)
+            self.words.setText(
+                "No pedal is planned yet: add those that you have." if sockets
+                else "No device here has jacks for pedals."
+            )  # fmt: skip
             return
         self.found = fit_pedals(plan.pedals, sockets, plan.pedal_plugs)
         other = next_best(plan.pedals, sockets, self.found, plan.pedal_plugs)

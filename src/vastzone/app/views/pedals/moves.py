@@ -1,0 +1,99 @@
+"""Everything that is moved, as one table: control, number, channel, slot, target, ends, steps."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHeaderView, QTableWidgetItem, QVBoxLayout, QWidget
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.table import reading_table
+from vastzone.app.views.pedals.sweeps import Moved, worked
+from vastzone.core.midi.controllers import label
+from vastzone.core.plan import lookup
+from vastzone.core.plan.limits import CountLimit
+from vastzone.core.plan.model import Device
+from vastzone.core.proof.words import many
+from vastzone.core.response.sweep import end_values, steps
+from vastzone.desk.session import Desk
+
+COLUMNS = ("Control", "Sends", "Channel", "Target", "Slot", "From", "To", "Steps")
+REF = Qt.ItemDataRole.UserRole
+
+
+class MovesTable(QWidget):
+    """A line a movement; choosing one selects its control everywhere."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.rows = reading_table(0, COLUMNS, "Everything that is moved")
+        header = self.rows.horizontalHeader()
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        self.rows.itemSelectionChanged.connect(self._choose)
+        self.slots_ = quiet("")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 0, 14, 8)
+        box.addWidget(self.rows, 1)
+        box.addWidget(self.slots_)
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        held = [(w, m) for w in worked(self._desk) for m in w.moves if m.device]
+        self.rows.blockSignals(True)
+        self.rows.setRowCount(len(held))
+        for n, (work, moved) in enumerate(held):
+            lines = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
+            for column, words in enumerate(lines):
+                item = QTableWidgetItem(words)
+                item.setData(REF, work.ref)
+                self.rows.setItem(n, column, item)
+        self.rows.blockSignals(False)
+        left = [slot_words(d) for d in self._desk.plan.devices]
+        self.slots_.setText(" ".join(w for w in left if w))
+
+    def _words(self, moved: Moved) -> tuple[str, ...]:
+        owner = lookup.device(self._desk.plan, moved.device)
+        send, target = moved.send, moved.target
+        low, high = end_values(send, target)
+        unit = f" {target.unit}" if target.unit else ""
+        slot = slots_of(owner).get(target.id)
+        count = str(steps(send, target).values) if target.mode == "continuous" else target.mode
+        return (
+            label(send.number), "as the zones" if send.channel is None else str(send.channel),
+            f"{target.name}, {owner.name}", "" if slot is None else str(slot),
+            f"{low:.4g}{unit}", f"{high:.4g}{unit}", count,
+        )  # fmt: skip
+
+    def _choose(self) -> None:
+        item = self.rows.item(self.rows.currentRow(), 0)
+        if item is not None:
+            self._desk.select(item.data(REF))
+
+
+def slots_of(owner: Device) -> dict[str, int]:
+    """The assign slot of each target: the free ones in order, those that are taken left alone."""
+    limit = _slots(owner)
+    if limit is None:
+        return {}
+    free = [n for n in range(1, limit.most + 1) if n not in limit.taken]
+    moved = [t.id for t in owner.targets if t.controller is not None]
+    return dict(zip(moved, free, strict=False))
+
+
+def _slots(owner: Device) -> CountLimit | None:
+    held = (x for x in owner.limits if isinstance(x, CountLimit) and x.what == "assign-slots")
+    return next(held, None)
+
+
+def slot_words(owner: Device) -> str:
+    """How many assign slots a device has left."""
+    limit = _slots(owner)
+    if limit is None:
+        return ""
+    used = len(slots_of(owner))
+    left = limit.most - len(limit.taken) - used
+    return (
+        f"{owner.name} has {many(limit.most, 'assign slot')}: {len(limit.taken)} taken before, "
+        f"{used} used here, {left} left."
+    )
