@@ -49,14 +49,15 @@ def test_a_switch_is_pressed_and_let_go_and_a_pedal_tells_what_parts_hear(window
 
 def test_pedals_are_fitted_to_jacks_in_one_step(window, qtbot):
     view = show(window, qtbot, "pedals")
+    view.show_page(1)
     before = window.desk.plan
-    qtbot.mouseClick(view.fit.take, LEFT)
+    qtbot.mouseClick(view.jacks.take, LEFT)
     plugs = {g.pedal: g.jack for g in window.desk.plan.pedal_plugs}
     assert plugs["swell"] == "heron:expression-jack" and "old-swell" not in plugs
-    assert not view.fit.take.isEnabled()
+    assert not view.jacks.take.isEnabled()
     awake(window, qtbot)
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
-    assert window.desk.plan is before and view.fit.take.isEnabled()
+    assert window.desk.plan is before and view.jacks.take.isEnabled()
 
 
 def test_a_pedal_is_plugged_in_and_pulled_out_from_the_facts(window):
@@ -82,7 +83,7 @@ def test_a_finding_of_a_pedal_is_seen_here(window, qtbot):
 def test_a_recorded_sweep_tells_the_sense_and_turns_the_control_round(window, qtbot, tmp_path):
     view = show(window, qtbot, "pedals")
     window.desk.select("heron:expression")
-    view.show_page(1)
+    view.show_page(2)
     qtbot.mouseClick(view.travel.record, LEFT)
     for value in range(127, 0, -3):
         window.desk.stage.move(("heron:expression", 1), value, 0.0)
@@ -104,7 +105,7 @@ def test_a_recorded_sweep_tells_the_sense_and_turns_the_control_round(window, qt
 
 def test_every_simulated_pedal_is_told_apart(window, qtbot):
     view = show(window, qtbot, "pedals")
-    view.show_page(1)
+    view.show_page(2)
     told = []
     for _ in range(4):
         qtbot.mouseClick(view.travel.simulate, LEFT)
@@ -115,7 +116,7 @@ def test_every_simulated_pedal_is_told_apart(window, qtbot):
 
 def test_a_players_strikes_are_fitted_used_and_saved(window, qtbot, tmp_path):
     view = show(window, qtbot, "pedals")
-    view.show_page(2)
+    view.show_page(3)
     qtbot.mouseClick(view.velocity.simulate, LEFT)
     assert view.velocity.found.nearest == "hard" and view.velocity.after.values
     view.velocity.save(tmp_path / "table.csv")
@@ -132,7 +133,7 @@ def test_a_players_strikes_are_fitted_used_and_saved(window, qtbot, tmp_path):
 
 def test_levels_are_worked_out_while_one_types(window, qtbot):
     view = show(window, qtbot, "pedals")
-    view.show_page(3)
+    view.show_page(4)
     view.levels.order.setText("Narrator 0, Loops 12")
     assert [view.levels.caps.item(n, 1).text() for n in (0, 1)] == ["127", "63"]
     for words in ("Narrator", "Narrator x", "0", "Wind 80, Rain 80", ""):
@@ -146,7 +147,7 @@ def test_levels_are_worked_out_while_one_types(window, qtbot):
 
 def test_a_pedal_is_added_described_and_plugged_in(window, qtbot):
     view = show(window, qtbot, "pedals")
-    menu = view.fit.add.menu()
+    menu = view.jacks.add.menu()
     next(a for a in menu.actions() if "morph" in a.text()).trigger()
     (added, _) = view.canvas.loose[-1]
     ref = f"pedal {added.id}"
@@ -168,7 +169,7 @@ def test_a_pedal_is_added_described_and_plugged_in(window, qtbot):
 
 def test_the_table_names_slots_and_a_target_follows_slowly(window, qtbot):
     view = show(window, qtbot, "pedals")
-    view.show_page(4)
+    view.show_page(5)
     lines = [[view.table.rows.item(n, c).text() for c in range(8)]
              for n in range(view.table.rows.rowCount())]  # fmt: skip
     feedback = next(line for line in lines if line[0].startswith("Knob 2"))

@@ -27,7 +27,7 @@ from vastzone.app.views.pedals.sweeps import Worked, worked
 from vastzone.core.plan.pedal import Pedal
 from vastzone.desk.session import Desk
 
-WIDE, HIGH, GAP, HEAD = 161.0, 70.0, 8.0, 22.0
+WIDE, HIGH, GAP, HEAD = 161.0, 66.0, 4.0, 20.0
 STEP = 4
 
 

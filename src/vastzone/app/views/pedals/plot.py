@@ -12,7 +12,7 @@ from vastzone.app.views.drawing import paint_tag, text
 from vastzone.app.views.pedals.sweeps import Moved, Worked
 from vastzone.core.response.sweep import end_values, sent_value, slewed, steps, target_value
 
-LEFT, RIGHT, TOP, BOTTOM = 17.0, 156.0, 30.0, 22.0
+LEFT, RIGHT, TOP, BOTTOM = 17.0, 156.0, 26.0, 20.0
 SHOWN_MS, GRAIN_MS = 5000.0, 10.0
 COLOURS = (3, 0, 6, 4, 1)
 POINTS = 127
@@ -34,7 +34,7 @@ class ResponsePlot(QWidget):
 
     def sizeHint(self) -> QSize:
         """Wide."""
-        return QSize(460, 220)
+        return QSize(460, 150)
 
     def show_control(self, shown: Worked | None, value: int) -> None:
         """Plot another control, or the same at another value."""
@@ -70,7 +70,7 @@ class ResponsePlot(QWidget):
         for n, moved in enumerate(held.moves):
             self._curve(painter, area, moved, n)
             self._told(painter, area, moved, n)
-        if held.jack is not None and area.height() > 60:
+        if held.jack is not None and area.height() > 110:
             paint_plug(painter, QRectF(area.right() + 12, area.bottom() - 34, 140, 40), held)
         painter.end()
 
@@ -124,8 +124,7 @@ class MotionStrip(QWidget):
         self.samples: deque[tuple[float, int]] = deque(maxlen=4000)
         self.slew: tuple[float, float] | None = None
         self.now = 0.0
-        self.setMinimumHeight(72)
-        self.setMaximumHeight(110)
+        self.setFixedHeight(62)
         self.setAccessibleName("Motion over the last five seconds")
 
     def clear(self) -> None:

@@ -1,0 +1,147 @@
+"""The page Jacks: every pedal with the jack it is in, how it works there, and the best plugging."""
+
+from functools import partial
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.sheets_pedals import PEDAL
+from vastzone.app.frame.table import reading_table
+from vastzone.app.perform import Performer
+from vastzone.core.plan import lookup
+from vastzone.core.plan.model import Plan
+from vastzone.core.plan.pedal import Function, Pedal, PedalKind, served
+from vastzone.core.plan.pedals import add_pedal, pedal_jack, take_over
+from vastzone.core.proof.words import listed, many
+from vastzone.core.solve.pedals import PedalFit, by_floorboard, fit_pedals, next_best, sockets_of
+from vastzone.desk.session import Desk
+
+COLUMNS = ("Pedal", "Kind", "Wanted for", "Jack", "Works", "How it feels")
+WORKS = {"works": "as wanted", "half": "half", "not": "not at all", "never": "never: pull it out"}
+NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
+    ("switch", "sustain"), ("switch", "program up"), ("switch", "tap tempo"),
+    ("latching switch", "hold"), ("continuous", "swell"), ("continuous", "morph"),
+    ("dual switch", "any"), ("triple", "any"), ("hi-hat", "hi-hat"), ("voltage", "swell"),
+)  # fmt: skip
+REF = Qt.ItemDataRole.UserRole
+
+
+class JacksPage(QWidget):
+    """The pedals as a table; choosing one shows its facts.  Below, the fit."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self.found: PedalFit | None = None
+        self.table = reading_table(0, COLUMNS, "Pedals and their jacks")
+        header = self.table.horizontalHeader()
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(5, QHeaderView.ResizeMode.Stretch)
+        self.table.setWordWrap(True)
+        rows = self.table.verticalHeader()
+        rows.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.table.itemSelectionChanged.connect(self._choose)
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.words.setProperty("role", "small")
+        self.add, self.take = QPushButton("Add a pedal"), QPushButton("Fit pedals to jacks")
+        self.add.setMenu(self._menu())
+        self.take.setProperty("role", "primary")
+        self.take.clicked.connect(self._take)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 0, 14, 10)
+        box.setSpacing(8)
+        row = QHBoxLayout()
+        row.addWidget(self.take)
+        row.addWidget(self.add)
+        row.addStretch()
+        box.addLayout(row)
+        box.addWidget(self.table, 1)
+        box.addWidget(self.words)
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        for kind, function in NEW_PEDALS:
+            words = f"{kind.capitalize()}, for {function}"
+            menu.addAction(words, partial(self._add, kind, function))
+        return menu
+
+    def _add(self, kind: PedalKind, function: Function) -> None:
+        ident = lookup.free_id((p.id for p in self._desk.plan.pedals), f"{kind}-{function}")
+        name = f"{kind} for {function}".capitalize()
+        self._perform(add_pedal(Pedal(id=ident, name=name, kind=kind, function=function)))
+        self._desk.select(f"{PEDAL}{ident}")
+
+    def refresh(self) -> None:
+        """Show the plan as it is now, and work the fit out: a small problem, at once."""
+        plan = self._desk.plan
+        self._fill(plan)
+        sockets = sockets_of(plan)
+        if not plan.pedals or not sockets:
+            self.found = None
+            self.take.setEnabled(False)
+            missing = "No pedal is planned yet: add those that you have."
+            self.words.setText(missing if sockets else "No device here has jacks for pedals.")
+            return
+        self.found = fit_pedals(plan.pedals, sockets, plan.pedal_plugs)
+        other = next_best(plan.pedals, sockets, self.found, plan.pedal_plugs)
+        said = [f"Best: {fit_words(plan, self.found)}"]
+        if other is not None:
+            said.append(f"Next best: {fit_words(plan, other)}")
+        board = by_floorboard(plan.pedals)
+        said.append(
+            f"All {board.jacks} by a MIDI floorboard: no jack needed, {board.numbers} numbers to "
+            f"program with about {board.presses} presses, {board.delay_ms:.1f} ms later."
+        )
+        self.words.setText("\n".join(said))
+        self.take.setEnabled(take_over(self.found.plugs).change(plan) != plan)
+
+    def _fill(self, plan: Plan) -> None:
+        where = {g.pedal: g.jack for g in plan.pedal_plugs}
+        self.table.blockSignals(True)
+        self.table.setRowCount(len(plan.pedals))
+        for n, pedal in enumerate(plan.pedals):
+            line = [pedal.name, pedal.kind, pedal.function, "no jack", "", ""]
+            if pedal.id in where:
+                owner, jack = pedal_jack(plan, where[pedal.id])
+                met = served(pedal, jack)
+                line[3:] = [f"{jack.name} of {owner.name}", WORKS[met.works], met.feel]
+            for column, words in enumerate(line):
+                item = QTableWidgetItem(words)
+                item.setData(REF, f"{PEDAL}{pedal.id}")
+                item.setToolTip(words)
+                self.table.setItem(n, column, item)
+        self.table.blockSignals(False)
+
+    def _choose(self) -> None:
+        item = self.table.item(self.table.currentRow(), 0)
+        if item is not None:
+            self._desk.select(item.data(REF))
+
+    def _take(self) -> None:
+        if self.found is not None:
+            self._perform(take_over(self.found.plugs))
+
+
+def fit_words(plan: Plan, found: PedalFit) -> str:
+    """A plugging in a sentence: how many work, what half works and how that feels, who is out."""
+    names = {p.id: p.name for p in plan.pedals}
+    full = sum(m.works == "works" for m in found.meetings.values())
+    said = [f"{full} of {many(len(plan.pedals), 'pedal')} work as wanted"]
+    half = [f"{names[i]} ({m.feel})" for i, m in found.meetings.items() if m.works == "half"]
+    if half:
+        said.append(f"half: {listed(half)}")
+    if found.left_out:
+        said.append(f"in no jack: {listed(names[i] for i in found.left_out)}")
+    said.append(f"{many(found.moves, 'plug')} to move" if found.moves else "no plug moves")
+    return "; ".join(said) + "."
