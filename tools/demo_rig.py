@@ -135,6 +135,7 @@ def dipper():
     moves = (
         Send(control="knob-1", message="controller", number=103, channel=16),
         Send(control="knob-2", message="controller", number=22, channel=16),
+        Send(control="knob-3", message="controller", number=22, channel=16),
         Send(control="button-1", message="controller", number=23, channel=16, mode="toggle"),
     )
     return Device(

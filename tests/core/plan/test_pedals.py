@@ -148,18 +148,29 @@ def test_a_voltage_beyond_the_rating_is_never_plugged_in_and_priced_in_resistors
 
 
 def test_two_controls_on_one_number_are_named(found):
-    plan = edits.set_send("dipper", 0, "knob-3", 1, "x", message="controller", number=22,
-                          channel=16)(found)  # fmt: skip
-    (both,) = said(plan, "two controls on one number")
+    (both,) = said(found, "two controls on one number")
     assert "Knob 2 and Knob 3" in both.sentence
-    assert not said(both.fixes[0](plan), "two controls on one number")
+    assert not said(both.fixes[0](found), "two controls on one number")
+    assert not said(native.read(demo.READY), "two controls on one number")
+
+
+def test_a_wheel_that_bends_parts_apart_and_a_slot_in_vain_are_told(found):
+    apart = edits.set_part("dovecote", "celesta", "x", bend=12)(found)
+    told = said(apart, "bend ranges disagree")
+    assert told and "Celesta by 12" in told[0].sentence
+    assert not said(told[0].fixes[0](apart), "bend ranges disagree")
+    wishes = tuple(i for i in found.intents if i.moves != "echo-pool:mix")
+    idle = edits.set_plan("x", intents=wishes)(found)
+    assert [f.sentence for f in said(idle, "dead slot")] == [
+        "Nothing moves Mix in Echo Pool, which waits for controller 20."
+    ]
 
 
 def test_controls_that_fight_and_standard_numbers_misused_are_told(found):
     ready = native.read(demo.READY)
-    knob = edits.set_send("dipper", 0, "knob-3", 1, "x", message="controller", number=20,
+    foot = edits.set_send("heron", 0, "dual-right", 1, "x", message="controller", number=20,
                           channel=16)(ready)  # fmt: skip
-    (both,) = said(knob, "controls fight")
+    (both,) = said(foot, "controls fight")
     assert "Mix" in both.sentence and len(both.subjects) == 2
     volume = edits.set_send("dipper", 0, "knob-2", 1, "x", number=7)(ready)
 

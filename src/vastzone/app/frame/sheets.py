@@ -165,6 +165,7 @@ def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
             choices=triggers),
         Row("Mono", "check", part.mono, setter("Switch mono", "mono")),
         Row("Part of a layer", "check", part.layer, setter("Mark part as layer", "layer")),
+        Row("Bends by, semitones", "number", part.bend, setter("Change bend range", "bend"), 0, 48),
         Row("Loud or risky", "check", part.loud, setter("Mark part as loud", "loud")),
         Row("Output", "text", part.output, setter("Change output", "output")),
     )  # fmt: skip

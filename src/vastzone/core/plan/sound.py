@@ -3,6 +3,7 @@
 from typing import Literal
 
 from vastzone.core.plan.values import (
+    Bend,
     Byte,
     Channel,
     Colour,
@@ -25,7 +26,8 @@ class Part(Value, frozen=True, kw_only=True):
     It answers notes ``low``–``high`` at velocities ``vel_low``–``vel_high`` and sounds them
     ``transpose`` semitones away.  With a ``kit`` it answers only the notes that the kit holds.
     ``ports`` names the inputs it listens to, all of them when empty.  ``layer`` says that it is
-    meant to sound together with other parts on its channel.
+    meant to sound together with other parts on its channel.  Pitch bend moves it ``bend``
+    semitones at most.
     """
 
     id: Id
@@ -49,6 +51,7 @@ class Part(Value, frozen=True, kw_only=True):
     layer: bool = False
     ports: tuple[Id, ...] = ()
     loud: bool = False
+    bend: Bend = 2
 
 
 class Sound(Value, frozen=True, kw_only=True):

@@ -37,6 +37,8 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     pedals.coarse_steps,
     pedals.ends_only,
     pedals.fights,
+    pedals.bend_ranges,
+    pedals.dead_slots,
     pedals.misused_standards,
     feel.layer_holes,
     feel.layers_meet,

@@ -6,11 +6,11 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.edits import Edit, set_send
+from vastzone.core.plan.edits import Edit, set_part, set_send
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.pedal import Pedal, PedalJack, Wiper, served, suited
 from vastzone.core.plan.pedals import pedal_jack, pull_out, set_jack
-from vastzone.core.plan.sound import Target
+from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.words import listed
@@ -179,15 +179,17 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
 
 
 def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
-    """Several controls that move one target: the last one moved wins, with a jump."""
+    """Controls of several devices that move one target: the last one moved wins, with a jump."""
     movers: dict[int, list[tuple[str, str]]] = {}
     targets: dict[int, Target] = {}
+    ways: dict[int, set[tuple[str, int | None, int]]] = {}
     for owner, send, target in _moved(plan, compiled):
         name = lookup.by_id(owner.controls, send.control, "control").name
         targets[id(target)] = target
         movers.setdefault(id(target), []).append((f"{owner.id}:{send.control}", name))
+        ways.setdefault(id(target), set()).add((owner.id, send.channel, send.number))
     for ident, held in movers.items():
-        if len(held) > 1 and targets[ident].mode == "continuous":
+        if len(held) > 1 and len(ways[ident]) > 1 and targets[ident].mode == "continuous":
             yield Finding(
                 "controls fight", "caution", tuple(ref for ref, _ in held),
                 f"{listed(name for _, name in held)} move {targets[ident].name}: the last one "
@@ -207,3 +209,49 @@ def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
             f"{name} of {owner.name} moves {target.name} by controller {send.number}, which "
             f"everywhere else means {known.meaning}.",
         )  # fmt: skip
+
+
+def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Parts that one wheel bends together by different intervals: they come apart in pitch."""
+    told: set[tuple[str, ...]] = set()
+    for scene in compiled:
+        for (ref, _), sendings in scene.controls.items():
+            motions = [m for s in sendings if s.send.message == "bend" for m in s.motions]
+            refs = tuple(dict.fromkeys(h.ref for m in motions for h in m.hearings if h.is_part))
+            parts = [_part(plan, r) for r in refs]
+            if len({p.bend for p in parts}) < 2 or (ref, *refs) in told:
+                continue
+            told.add((ref, *refs))
+            owner = lookup.device(plan, ref.partition(":")[0])
+            name = lookup.by_id(owner.controls, ref.partition(":")[2], "control").name
+            by = listed(f"{p.name} by {p.bend}" for p in parts)
+            first, *others = zip(refs, parts, strict=True)
+            fixes = tuple(
+                set_part(r.partition(":")[0], p.id, f"Let {p.name} bend by {first[1].bend}",
+                         bend=first[1].bend)
+                for r, p in others if p.bend != first[1].bend
+            )  # fmt: skip
+            yield Finding(
+                "bend ranges disagree", "caution", (ref, *refs),
+                f"{name} of {owner.name} bends {by} semitones: they come apart.", fixes[:2],
+                (scene.scene.id,) if scene.scene else (),
+            )  # fmt: skip
+
+
+def _part(plan: Plan, ref: str) -> Part:
+    return lookup.part(lookup.device(plan, ref.partition(":")[0]), ref.partition(":")[2])
+
+
+def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Targets with a controller that nothing sends and no wish asks for: a slot spent in vain."""
+    moved = {id(target) for _, _, target in _moved(plan, compiled)}
+    wished = {i.moves for i in plan.intents if i.moves}
+    for owner in plan.devices:
+        for target in owner.targets:
+            ref = f"{owner.id}:{target.id}"
+            if target.controller is not None and id(target) not in moved and ref not in wished:
+                yield Finding(
+                    "dead slot", "hint", (ref, owner.id),
+                    f"Nothing moves {target.name} in {owner.name}, which waits for controller "
+                    f"{target.controller}.",
+                )  # fmt: skip
