@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from vastzone.core.engine.compile import Sources, joined_tree
+from vastzone.core.engine.compile import joined_tree
 from vastzone.core.engine.why import Reason, why_unheard
+from vastzone.core.engine.world import Sources
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit

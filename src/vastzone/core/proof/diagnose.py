@@ -7,8 +7,9 @@ wrong number spoils comes together in one line.
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from vastzone.core.engine.compile import Compiled, Sources, arrivals, joined_tree
+from vastzone.core.engine.compile import Compiled, arrivals, joined_tree
 from vastzone.core.engine.tables import Emission, Sending
+from vastzone.core.engine.world import Sources
 from vastzone.core.plan import lookup
 from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Device

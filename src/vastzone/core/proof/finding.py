@@ -3,8 +3,9 @@
 from collections.abc import Callable, Iterator
 from typing import Literal, NamedTuple
 
-from vastzone.core.engine.compile import Compiled, World
+from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Emission
+from vastzone.core.engine.world import World
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan

@@ -9,16 +9,10 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import Any, NamedTuple
 
-from vastzone.core.engine.compile import (
-    World,
-    bed_table,
-    control_table,
-    outsides,
-    programs_at,
-    world_of,
-)
+from vastzone.core.engine.compile import bed_table, control_table
 from vastzone.core.engine.listen import Ears, Listener
 from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
+from vastzone.core.engine.world import World, outsides, programs_at, world_of
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import alike, derived, no_collecting
 from vastzone.core.plan.drums import Strokes, strokes_as

@@ -6,8 +6,9 @@ checklist.
 
 from typing import NamedTuple
 
-from vastzone.core.engine.compile import Sources, arrivals, compile_scene, joined_tree
+from vastzone.core.engine.compile import arrivals, compile_scene, joined_tree
 from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
+from vastzone.core.engine.world import Sources
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan, Scene
 

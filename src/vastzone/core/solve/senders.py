@@ -2,8 +2,9 @@
 
 from typing import NamedTuple
 
-from vastzone.core.engine.compile import Sources, arrivals, joined_tree
+from vastzone.core.engine.compile import arrivals, joined_tree
 from vastzone.core.engine.network import network
+from vastzone.core.engine.world import Sources
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Kit, Part

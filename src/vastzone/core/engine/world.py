@@ -1,0 +1,70 @@
+"""What messages can run into in a scene: the network, and everything that listens."""
+
+from typing import NamedTuple
+
+from vastzone.core.engine.listen import Ears, ears
+from vastzone.core.engine.network import Network, network
+from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import alike, derived
+from vastzone.core.plan.drums import strokes_as
+from vastzone.core.plan.model import Plan, Port, Scene
+from vastzone.core.plan.touch import Program
+
+
+class Sources(NamedTuple):
+    """The outside of a sending device: what its messages need to know about it."""
+
+    id: str
+    ports: tuple[Port, ...]
+    local: bool
+
+
+class World(NamedTuple):
+    """Everything a message can run into in one scene."""
+
+    network: Network
+    ears: dict[str, Ears]
+
+    def of(self, device: str) -> Ears:
+        """The listeners of a device."""
+        return self.ears[device]
+
+
+@derived(16)
+def outsides(plan: Plan) -> tuple[object, ...]:
+    """Everything but programs that decides what happens; the same value while it stays."""
+    shells = [
+        (d.id, d.ports, d.local, d.delay_ms, d.keybeds, d.controls, d.parts, d.kits, d.targets)
+        for d in plan.devices
+    ]
+    strokes = [strokes_as(plan, d) for d in plan.devices if d.inputs]
+    return alike((network(plan), *strokes, *map(alike, shells)))
+
+
+def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
+    """The program that each device is on in a scene."""
+    chosen = {c.device: c.program for c in scene.programs} if scene else {}
+    return tuple([
+        held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
+        for ident, first, held in _by_number(plan)
+        for number in (chosen.get(ident, first),)
+    ])  # fmt: skip
+
+
+@derived(16)
+def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
+    return tuple(
+        (d.id, d.programs[0].number if d.programs else -1, {p.number: p for p in d.programs})
+        for d in plan.devices
+    )
+
+
+def world_of(plan: Plan, scene: Scene | None) -> World:
+    """The network and the listeners of a scene; the same value while none of them changed."""
+    heard = tuple(ears(d, lookup.program_in(scene, d)) for d in plan.devices)
+    return _world(network(plan), heard)
+
+
+@derived(256)
+def _world(net: Network, heard: tuple[Ears, ...]) -> World:
+    return World(net, {e.device: e for e in heard})

@@ -1,0 +1,155 @@
+"""What wishes demand of the numbers: what has to be equal, and where notes have to lie."""
+
+from vastzone.core.plan import lookup
+from vastzone.core.plan.limits import CountLimit
+from vastzone.core.plan.model import Plan
+from vastzone.core.solve.problem import Apart
+from vastzone.core.solve.senders import Ear, Sender
+from vastzone.core.solve.shape import Obstacle, Shaped
+from vastzone.core.solve.variables import NOTES, Variables, answers
+
+
+class Demands(Variables):
+    """Collects what has to hold for every wish."""
+
+    def __init__(self, old: Plan, shaped: Shaped, exempt: frozenset[str] = frozenset()) -> None:
+        super().__init__(old, shaped, exempt)
+        self._exempt = exempt
+        self._same: dict[tuple[int, int], None] = {}
+        self._apart: dict[Apart, None] = {}
+        self._alone: dict[tuple[int, int], None] = {}
+        self._played = {b.intent.plays for s in self._senders for b in s.bindings}
+        self._judged: set[object] = set()
+        self._reached: dict[frozenset[tuple[str, str]], list[Ear]] = {}
+        self._roles: dict[int, frozenset[int]] = {}
+        self.obstacles: list[Obstacle] = []
+        self.needed: dict[str, set[int]] = {}
+
+    def _bind(self, sender: Sender) -> None:
+        for binding in sender.bindings:
+            intent = binding.intent
+            if intent.moves:
+                self._bind_target(sender, intent.moves, intent.id)
+                continue
+            ear = next(e for e in self._ears if e.ref == intent.plays)
+            soft, loud = (
+                (intent.vel_low, intent.vel_high) if sender.zone is not None else sender.window
+            )
+            if soft < ear.part.vel_low or loud > ear.part.vel_high:
+                self.obstacles.append(Obstacle(
+                    (intent.id,), (), f"{ear.part.name} answers velocities {ear.part.vel_low}–"
+                    f"{ear.part.vel_high} only, and {intent.name} is wished at {soft}–{loud}.",
+                ))  # fmt: skip
+            self._tie_channels(sender, ear)
+            if sender.zone is not None:
+                low, high = sender.notes
+                first = max(low, (intent.low or 0) + sender.zone.shift)
+                last = min(high, (127 if intent.high is None else intent.high) + sender.zone.shift)
+                self.needed.setdefault(ear.ref, set()).update(range(first, last + 1))
+            else:
+                self._bind_pad(sender, ear, binding.source, binding.intent.id)
+
+    def _tie_channels(self, sender: Sender, ear: Ear) -> None:
+        channel, part = self._channel(sender), self._part(ear)
+        if channel is not None and part is not None:
+            self._same[channel, part] = None
+
+    def _bind_pad(self, sender: Sender, ear: Ear, source: str, ident: str) -> None:
+        intent = next(b.intent for b in sender.bindings if b.intent.id == ident)
+        note = self._variable(f"{sender.base}/number", "note", NOTES)
+        if intent.sounds:
+            sound = intent.sounds[min(intent.sources.index(source), len(intent.sounds) - 1)]
+            found = [self._sound(ear, kit, sound) for kit in ear.kits]
+            if not found or None in found:
+                self.obstacles.append(Obstacle(
+                    (ident,), (), f"{ear.part.name} in {ear.device.name} is on a kit without the "
+                    f"sound “{sound}”: choose another kit or another sound.",
+                ))  # fmt: skip
+            for index in found:
+                if index is not None:
+                    self._same[note, index] = None
+                    self._within(ear, index)
+        elif intent.note is not None:
+            wanted = intent.note - ear.part.transpose
+            allowed = frozenset({wanted}) & answers(ear.device)
+            known = self._variables[note]
+            self._variables[note] = known._replace(domain=known.domain & allowed)
+            self.needed.setdefault(ear.ref, set()).add(wanted)
+
+    def _count_slots(self) -> None:
+        """No more targets moved in a device than it has assign slots that are not taken."""
+        for device in self.plan.devices:
+            moved = {
+                b.intent.moves: b.intent.id
+                for s in self._senders
+                for b in s.bindings
+                if b.intent.moves and b.intent.moves.partition(":")[0] == device.id
+            }
+            for limit in device.limits:
+                if isinstance(limit, CountLimit) and limit.what == "assign-slots":
+                    free = limit.most - len(limit.taken)
+                    if len(moved) > free:
+                        self.obstacles.append(Obstacle(
+                            tuple(moved.values()), (), f"{device.name} has {free} assign slots "
+                            f"free and {len(moved)} targets are wished.",
+                        ))  # fmt: skip
+
+    def _within(self, ear: Ear, sound: int) -> None:
+        """A sound lies where its part answers; a fixed one makes the part answer there."""
+        known = self._variables[sound]
+        if len(known.domain) == 1:
+            self.needed.setdefault(ear.ref, set()).update(known.domain)
+        else:
+            domain = known.domain & frozenset(range(ear.part.low, ear.part.high + 1))
+            self._variables[sound] = known._replace(domain=domain)
+
+    def _bind_target(self, sender: Sender, moves: str, ident: str) -> None:
+        device, _, thing = moves.partition(":")
+        target = lookup.by_id(self._owners[device].targets, thing, "target")
+        number = self._variable(
+            f"{sender.base}/number", "controller", self._numbers(sender, target)
+        )
+        listening = self._controller(device, target)
+        self._variables[number] = self._variables[number]._replace(
+            domain=self._variables[number].domain & self._numbers(sender, target)
+        )
+        self._same[number, listening] = None
+        if target.role is not None:
+            for index in (number, listening):
+                self._roles[index] = self._roles.get(index, frozenset()) | {target.role}
+        if target.part is None:
+            if target.channel is not None:
+                self._fix_channel(sender, target.channel)
+            return
+        ear = next(e for e in self._ears if e.ref == f"{device}:{target.part}")
+        if self._channel(sender) is None and not self._zone_plays(sender, ear.ref):
+            ref = f"{sender.base}/channel"
+            index = self._variable(ref, "channel", self._channels(sender))
+            part = self._part(ear)
+            if part is not None:
+                self._same[index, part] = None
+        elif self._channel(sender) is not None:
+            self._tie_channels(sender, ear)
+
+    def _fix_channel(self, sender: Sender, channel: int) -> None:
+        index = self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
+        known = self._variables[index]
+        self._variables[index] = known._replace(domain=known.domain & {channel})
+
+    def _zone_plays(self, sender: Sender, ref: str) -> bool:
+        """Whether a zone of the same program plays a part, so that its channel is followed."""
+        return any(
+            s.zone is not None and (s.device, s.program) == (sender.device, sender.program)
+            and any(b.intent.plays == ref for b in s.bindings)
+            for s in self._senders
+        )  # fmt: skip
+
+    def _kits(self, ear: Ear) -> None:
+        """Every sound of a kit on a note of its own."""
+        for kit in ear.kits:
+            indices = [self._sound(ear, kit, s.id) for s in kit.sounds] if not kit.fixed else []
+            channel = self._part(ear)
+            for n, one in enumerate(indices):
+                for other in indices[:n]:
+                    if one is not None and other is not None and channel is not None:
+                        self._apart[Apart(channel, channel, False, unlike=((other, one),))] = None
