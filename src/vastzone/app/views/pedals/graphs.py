@@ -76,12 +76,11 @@ class TravelGraph(Graph):
         painter.setPen(QPen(QColor(c.action), 2.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(QPolygonF([place(x, v) for x, v in self.after]))
-        room = area.adjusted(10, 6, -10, 0)
-        line = QRectF(room.left(), room.top(), room.width(), 16)
+        small, right = font(c.text_px - 3), Qt.AlignmentFlag.AlignRight
+        above = QRectF(area.right() - 260, area.top() - 20, 260, 16)
         if self.before:
-            text(painter, line, "● received", c.caution, font(c.text_px - 3))
-            text(painter, line.translated(0, 15), "— after calibration", c.action,
-                 font(c.text_px - 3))  # fmt: skip
+            text(painter, above, "— after calibration", c.action, small, right)
+            text(painter, above.adjusted(0, 0, -125, 0), "● received", c.caution, small, right)
 
 
 class Histogram(Graph):

@@ -3,6 +3,7 @@
 from functools import partial
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
@@ -25,7 +26,8 @@ from vastzone.core.proof.words import listed, many
 from vastzone.core.solve.pedals import PedalFit, by_floorboard, fit_pedals, next_best, sockets_of
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Pedal", "Kind", "Wanted for", "Jack", "Works", "How it feels")
+COLUMNS = ("Pedal", "Wanted for", "Jack", "Works", "How it feels")
+NARROW = 700
 WORKS = {"works": "as wanted", "half": "half", "not": "not at all", "never": "never: pull it out"}
 NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
     ("switch", "sustain"), ("switch", "program up"), ("switch", "tap tempo"),
@@ -46,10 +48,7 @@ class JacksPage(QWidget):
         header = self.table.horizontalHeader()
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(5, QHeaderView.ResizeMode.Stretch)
-        self.table.setWordWrap(True)
-        rows = self.table.verticalHeader()
-        rows.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
         self.table.itemSelectionChanged.connect(self._choose)
         self.words = QLabel()
         self.words.setWordWrap(True)
@@ -68,6 +67,16 @@ class JacksPage(QWidget):
         box.addLayout(row)
         box.addWidget(self.table, 1)
         box.addWidget(self.words)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """How a pedal feels stands in its facts where there is no room here."""
+        super().resizeEvent(event)
+        narrow, modes = self.width() < NARROW, QHeaderView.ResizeMode
+        self.table.setColumnHidden(4, narrow)
+        mode = modes.Stretch if narrow else modes.Fixed
+        self.table.horizontalHeader().setSectionResizeMode(0, mode)
+        if not narrow:
+            self.table.setColumnWidth(0, 150)
 
     def _menu(self) -> QMenu:
         menu = QMenu(self)
@@ -111,11 +120,11 @@ class JacksPage(QWidget):
         self.table.blockSignals(True)
         self.table.setRowCount(len(plan.pedals))
         for n, pedal in enumerate(plan.pedals):
-            line = [pedal.name, pedal.kind, pedal.function, "no jack", "", ""]
+            line = [pedal.name, pedal.function, "no jack", "", ""]
             if pedal.id in where:
                 owner, jack = pedal_jack(plan, where[pedal.id])
                 met = served(pedal, jack)
-                line[3:] = [f"{jack.name} of {owner.name}", WORKS[met.works], met.feel]
+                line[2:] = [f"{jack.name} of {owner.name}", WORKS[met.works], met.feel]
             for column, words in enumerate(line):
                 item = QTableWidgetItem(words)
                 item.setData(REF, f"{PEDAL}{pedal.id}")
