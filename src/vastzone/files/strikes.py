@@ -1,10 +1,10 @@
 """Recorded strikes as comma-separated values: time in ms, pad, peak."""
 
-import csv
 from pathlib import Path
 
-from vastzone.core.errors import DamagedFile, ReadError
+from vastzone.core.errors import DamagedFile
 from vastzone.core.response.strikes import Hit
+from vastzone.files.columns import rows_of
 
 COLUMNS = ("time_ms", "pad", "peak")
 
@@ -15,17 +15,7 @@ def read_strikes(path: Path) -> tuple[Hit, ...]:
     Raises ReadError when it cannot be opened and DamagedFile, with the line, when it is no such
     table.
     """
-    try:
-        lines = path.read_text(encoding="utf-8").splitlines()
-    except (OSError, UnicodeDecodeError) as error:
-        why = getattr(error, "strerror", None) or "it is not text"
-        raise ReadError(f"{path.name} cannot be read ({why}): choose another file.") from None
-    rows = csv.DictReader(lines)
-    if not set(COLUMNS) <= set(rows.fieldnames or ()):
-        raise DamagedFile(
-            f"{path.name} has no columns {', '.join(COLUMNS)}: name them in its first line."
-        )
-    return tuple(sorted(_hit(path, number, row) for number, row in enumerate(rows, 2)))
+    return tuple(sorted(_hit(path, number, row) for number, row in rows_of(path, COLUMNS)))
 
 
 def _hit(path: Path, number: int, row: dict[str, str]) -> Hit:

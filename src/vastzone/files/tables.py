@@ -1,11 +1,11 @@
 """Tables as comma-separated values: recorded sweeps read, lists written."""
 
-import csv
 from collections import Counter
 from pathlib import Path
 
-from vastzone.core.errors import DamagedFile, ReadError, WriteError
+from vastzone.core.errors import DamagedFile, WriteError
 from vastzone.core.response.travel import Sweep
+from vastzone.files.columns import rows_of
 from vastzone.files.midi_file import read_song
 
 COLUMNS = ("travel", "value")
@@ -29,17 +29,7 @@ def read_sweep(path: Path) -> tuple[Sweep, ...]:
     """
     if path.suffix.lower() in (".mid", ".midi"):
         return _played(path)
-    try:
-        lines = path.read_text(encoding="utf-8").splitlines()
-    except (OSError, UnicodeDecodeError) as error:
-        why = getattr(error, "strerror", None) or "it is not text"
-        raise ReadError(f"{path.name} cannot be read ({why}): choose another file.") from None
-    rows = csv.DictReader(lines)
-    if not set(COLUMNS) <= set(rows.fieldnames or ()):
-        raise DamagedFile(
-            f"{path.name} has no columns {', '.join(COLUMNS)}: name them in its first line."
-        )
-    return tuple(_sweep(path, number, row) for number, row in enumerate(rows, 2))
+    return tuple(_sweep(path, number, row) for number, row in rows_of(path, COLUMNS))
 
 
 def _played(path: Path) -> tuple[Sweep, ...]:

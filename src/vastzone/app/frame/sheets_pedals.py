@@ -134,12 +134,9 @@ def target_sheet(owner: Device, target: Target) -> Sheet:
     """A parameter that is moved: its range in its unit, and how fast it follows."""
 
     def setter(words: str, field: str) -> Make:
-        def change(held: Device, value: Any) -> Device:
-            old = next(t for t in held.targets if t.id == target.id)
-            new = edits.changed(old, **{field: value})
-            return edits.changed(held, targets=edits.swapped(held.targets, old, new))
-
-        return lambda v: edits.edit_device(owner.id, words, lambda held: change(held, v))
+        return lambda v: edits.set_thing(
+            owner.id, "targets", target.id, "target", words, **{field: v}
+        )
 
     controllers = (("none", None), *((label(n), n) for n in range(120)))
     rows = (

@@ -87,7 +87,8 @@ def _pad_sheet(desk: Desk, owner: Device, held: Program, control: Control) -> Sh
     more += f", bank {bank}" if control.banks > 1 else ""
     kind = f"Pad of {owner.name}{more}"
     rows.append(Row("Shape", "choice", control.shape,
-                    lambda v: edits.set_control(owner.id, control.id, "Change shape", shape=v),
+                    lambda v: edits.set_thing(
+                        owner.id, "controls", control.id, "control", "Change shape", shape=v),
                     choices=tuple((s, s) for s in ("square", "round", "bar"))))  # fmt: skip
     ref = f"{owner.id}:{control.id}"
     return Sheet(ref, control.name, kind, tuple(rows), tuple(presses),

@@ -41,6 +41,7 @@ def outsides(plan: Plan) -> tuple[object, ...]:
     return alike((network(plan), *strokes, *map(alike, shells)))
 
 
+@derived(320)
 def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
     """The program that each device is on in a scene."""
     chosen = {c.device: c.program for c in scene.programs} if scene else {}
@@ -61,7 +62,8 @@ def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
 
 def world_of(plan: Plan, scene: Scene | None) -> World:
     """The network and the listeners of a scene; the same value while none of them changed."""
-    heard = tuple(ears(d, lookup.program_in(scene, d)) for d in plan.devices)
+    held = zip(plan.devices, programs_at(plan, scene), strict=True)
+    heard = tuple(ears(device, program) for device, program in held)
     return _world(network(plan), heard)
 
 

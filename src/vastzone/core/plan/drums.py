@@ -99,13 +99,7 @@ def set_input(ref: str, kind: str) -> Edit:
 def change_input(ref: str, label: str, **changes: object) -> Edit:
     """Change fields of an input: its type, its link, the thresholds of a hi-hat pedal."""
     device, _, ident = ref.partition(":")
-
-    def change(owner: Device) -> Device:
-        old = lookup.by_id(owner.inputs, ident, f"input of {owner.name} called")
-        new = edits.changed(old, **changes)
-        return edits.changed(owner, inputs=edits.swapped(owner.inputs, old, new))
-
-    return edits.edit_device(device, label, change)
+    return edits.set_thing(device, "inputs", ident, "input", label, **changes)
 
 
 def take_over(plugs: tuple[Plug, ...], types: Mapping[str, str]) -> Edit:
@@ -122,12 +116,7 @@ def take_over(plugs: tuple[Plug, ...], types: Mapping[str, str]) -> Edit:
 def set_pad(pad: str, label: str, **changes: object) -> Edit:
     """Change fields of a pad: its sensor, model, how much it matters."""
 
-    def apply(plan: Plan) -> Plan:
-        old = lookup.by_id(plan.pads, pad, "pad")
-        new = edits.changed(old, **changes)
-        return msgspec.structs.replace(plan, pads=edits.swapped(plan.pads, old, new))
-
-    return Edit(label, apply)
+    return edits.set_item("pads", pad, "pad", label, **changes)
 
 
 def add_pad(pad: TriggerPad) -> Edit:

@@ -310,14 +310,35 @@ def rename_scene(scene: str, name: str) -> Edit:
     return Edit("Rename scene", apply)
 
 
-def set_control(device: str, control: str, label: str, **changes: Any) -> Edit:
-    """Change fields of a control: its name, shape, place."""
+def set_item(held: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
+    """Change fields of one item of a plan’s list ``held``.  Raises EditError for none such."""
+    return Edit(label, lambda plan: _with_item(plan, held, ident, what, changes))
 
-    def change(owner: Device) -> Device:
-        old = lookup.by_id(owner.controls, control, "control")
-        return changed(owner, controls=swapped(owner.controls, old, changed(old, **changes)))
 
-    return edit_device(device, label, change)
+def set_thing(device: str, held: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
+    """Change fields of one item of a device’s list ``held``.  Raises EditError for none such."""
+    return edit_device(
+        device, label,
+        lambda owner: _with_item(owner, held, ident, f"{what} of {owner.name} called", changes),
+    )  # fmt: skip
+
+
+def _with_item(value: V, held: str, ident: str, what: str, changes: dict[str, Any]) -> V:
+    items = getattr(value, held)
+    old = lookup.by_id(items, ident, what)
+    return changed(value, **{held: swapped(items, old, changed(old, **changes))})
+
+
+def edit_sends(device: str, label: str, change: Callable[[Send], Send]) -> Edit:
+    """An edit of everything that a device sends, in every program."""
+
+    def inside(owner: Device) -> Device:
+        programs = tuple(
+            changed(p, sends=tuple(change(s) for s in p.sends)) for p in owner.programs
+        )
+        return changed(owner, programs=programs)
+
+    return edit_device(device, label, inside)
 
 
 def set_send(

@@ -99,6 +99,19 @@ def program_in(at: Scene | None, owner: Device) -> Program | None:
     return None if number is None else program(owner, number)
 
 
+def scenes_by_program(plan: Plan, owner: Device) -> dict[int, tuple[str, ...]]:
+    """The programs that a device is on in some scene, with those scenes.
+
+    A plan without scenes stays on the first program, in no scene.
+    """
+    held: dict[int, list[str]] = {}
+    for at in plan.scenes or (None,):
+        number = program_number(at, owner)
+        if number is not None:
+            held.setdefault(number, []).extend([at.id] if at else [])
+    return {number: tuple(names) for number, names in held.items()}
+
+
 def scenes_with(plan: Plan, owner: Device, number: int) -> tuple[Scene, ...]:
     """The scenes in which a device is on that program."""
     return tuple(s for s in plan.scenes if program_number(s, owner) == number)

@@ -50,24 +50,13 @@ def pull_out(pedal: str) -> Edit:
 def set_pedal(pedal: str, label: str, **changes: object) -> Edit:
     """Change fields of a pedal."""
 
-    def apply(plan: Plan) -> Plan:
-        old = lookup.by_id(plan.pedals, pedal, "pedal")
-        new = edits.changed(old, **changes)
-        return msgspec.structs.replace(plan, pedals=edits.swapped(plan.pedals, old, new))
-
-    return Edit(label, apply)
+    return edits.set_item("pedals", pedal, "pedal", label, **changes)
 
 
 def set_jack(ref: str, label: str, **changes: object) -> Edit:
     """Change fields of a jack: the sense or the wiper that it is set to."""
     device, _, ident = ref.partition(":")
-
-    def change(owner: Device) -> Device:
-        old = lookup.by_id(owner.jacks, ident, f"jack of {owner.name} called")
-        new = edits.changed(old, **changes)
-        return edits.changed(owner, jacks=edits.swapped(owner.jacks, old, new))
-
-    return edits.edit_device(device, label, change)
+    return edits.set_thing(device, "jacks", ident, "jack", label, **changes)
 
 
 def add_pedal(pedal: Pedal) -> Edit:

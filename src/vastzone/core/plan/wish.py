@@ -51,6 +51,13 @@ class Intent(Value, frozen=True, kw_only=True, cache_hash=True):
     from_value: float | None = None
     to_value: float | None = None
 
+    def sound(self, place: int) -> str:
+        """The sound that its source at ``place`` plays, the last one standing for all after it.
+
+        Nothing where the wish is for a pitch or a whole part.
+        """
+        return self.sounds[min(place, len(self.sounds) - 1)] if self.sounds else ""
+
 
 class Setting(Value, frozen=True, kw_only=True):
     """What is known of one number: who decides it, how far it has got, what the device holds.

@@ -107,12 +107,7 @@ def _pitch(plan: Plan, end: str, scenes: tuple[str, ...]) -> dict[str, Any]:
 def change(ident: str, label: str, **changes: Any) -> Edit:
     """Change fields of a wish."""
 
-    def apply(plan: Plan) -> Plan:
-        old = lookup.by_id(plan.intents, ident, "wish")
-        new = edits.changed(old, **changes)
-        return msgspec.structs.replace(plan, intents=edits.swapped(plan.intents, old, new))
-
-    return Edit(label, apply)
+    return edits.set_item("intents", ident, "wish", label, **changes)
 
 
 def remove(ident: str) -> Edit:

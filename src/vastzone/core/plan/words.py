@@ -102,10 +102,15 @@ def thing_words(device: Device, ref: str) -> str:
         return f"{kit.name}, {lookup.by_id(kit.sounds, pieces[-1], 'sound').name}"
     if kind == "zone":
         return f"Zone {lookup.zone(device, int(pieces[1]), ident).name}"
-    control = lookup.by_id(device.controls, kind, "control")
+    return control_words(device, kind, ident)
+
+
+def control_words(device: Device, control: str, ident: str) -> str:
+    """A control with its bank, where it has several, and the layer above the first."""
+    held = lookup.by_id(device.controls, control, "control")
     bank, _, layer = ident.partition(".")
     below = f", layer {int(layer) + 1}" if layer else ""
-    return (f"{control.name}, bank {bank}" if control.banks > 1 else control.name) + below
+    return (f"{held.name}, bank {bank}" if held.banks > 1 else held.name) + below
 
 
 def field_words(ref: str) -> str:

@@ -21,13 +21,8 @@ def _used(plan: Plan) -> Iterator[tuple[Device, Program, tuple[str, ...]]]:
     for owner in plan.devices:
         if not any(c.kind == "pad" for c in owner.controls):
             continue
-        held: dict[int, list[str]] = {}
-        for scene in plan.scenes or (None,):
-            number = lookup.program_number(scene, owner)
-            if number is not None:
-                held.setdefault(number, []).extend([scene.id] if scene else [])
-        for number, names in held.items():
-            scenes = () if len(names) == len(plan.scenes) else tuple(names)
+        for number, names in lookup.scenes_by_program(plan, owner).items():
+            scenes = () if len(names) == len(plan.scenes) else names
             yield owner, lookup.program(owner, number), scenes
 
 

@@ -260,7 +260,7 @@ def _prove_pad(
 def wished_note(intent: Intent, source: str, kits: tuple[Listener, ...]) -> int:
     """The note that a control is meant to sound; −1 where the kit does not hold the sound."""
     if intent.sounds:
-        wanted = intent.sounds[min(intent.sources.index(source), len(intent.sounds) - 1)]
+        wanted = intent.sound(intent.sources.index(source))
         for listener in kits:
             if listener.ref == intent.plays and listener.kit is not None:
                 return next((s.note for s in listener.kit.sounds if s.id == wanted), -1)

@@ -215,7 +215,7 @@ def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
     everywhere = tuple(s.id for s in plan.scenes) or ("",)
     for intent in (i for i in plan.intents if i.plays and not pads.keys().isdisjoint(i.sources)):
         for n, source in enumerate(intent.sources):
-            sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
+            sound = intent.sound(n)
             for scene in intent.scenes or everywhere:
                 found = wanted.setdefault((pads.get(source, ""), scene), set())
                 found.add((intent.plays, sound, intent.note))

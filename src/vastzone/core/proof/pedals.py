@@ -84,7 +84,7 @@ def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
 
 def _in_use(plan: Plan) -> Iterator[tuple[Device, Program]]:
     for owner in plan.devices:
-        numbers = {lookup.program_number(s, owner) for s in plan.scenes or (None,)}
+        numbers = lookup.scenes_by_program(plan, owner)
         for program in owner.programs:
             if program.number in numbers:
                 yield owner, program
@@ -214,8 +214,12 @@ def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
 def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Parts that one wheel bends together by different intervals: they come apart in pitch."""
     told: set[tuple[str, ...]] = set()
+    looked: set[int] = set()
     for scene in compiled:
         for (ref, _), sendings in scene.controls.items():
+            if id(sendings) in looked:  # scenes share what their programs have in common
+                continue
+            looked.add(id(sendings))
             motions = [m for s in sendings if s.send.message == "bend" for m in s.motions]
             refs = tuple(dict.fromkeys(h.ref for m in motions for h in m.hearings if h.is_part))
             parts = [_part(plan, r) for r in refs]

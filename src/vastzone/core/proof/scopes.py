@@ -20,7 +20,7 @@ WIDE = {"global": "the whole device", "program": "a program", "bank": "a bank"}
 def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """A number that a device has once, planned with several values."""
     for owner in plan.devices:
-        used = _programs_used(plan, owner)
+        used = lookup.scenes_by_program(plan, owner)
         for held in _torn(owner):
             here = [d for d in held if not d.ref.split("/")[1].isdigit()
                     or int(d.ref.split("/")[1]) in used]  # fmt: skip
@@ -54,10 +54,6 @@ def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
         if dial.slot != (dial.ref,) and dial.scope in WIDE:
             held.setdefault(dial.slot, []).append(dial)
     return tuple(tuple(d) for d in held.values() if len({x.value for x in d}) > 1)
-
-
-def _programs_used(plan: Plan, owner: Device) -> set[int | None]:
-    return {lookup.program_number(s, owner) for s in plan.scenes or (None,)}
 
 
 def _all_to(held: tuple[Dial, ...], value: int, label: str) -> Edit:

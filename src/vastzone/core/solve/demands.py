@@ -58,7 +58,7 @@ class Demands(Variables):
         intent = next(b.intent for b in sender.bindings if b.intent.id == ident)
         note = self._variable(f"{sender.base}/number", "note", NOTES)
         if intent.sounds:
-            sound = intent.sounds[min(intent.sources.index(source), len(intent.sounds) - 1)]
+            sound = intent.sound(intent.sources.index(source))
             found = [self._sound(ear, kit, sound) for kit in ear.kits]
             if not found or None in found:
                 self.obstacles.append(Obstacle(

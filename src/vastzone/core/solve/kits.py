@@ -160,7 +160,7 @@ def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
     for intent in plan.intents:
         for n, source in enumerate(intent.sources):
             if intent.plays and source in pads:
-                sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
+                sound = intent.sound(n)
                 for scene in intent.scenes or names:
                     found[scene].add(f"{intent.plays}/{sound or intent.note}")
     return {scene: frozenset(held) for scene, held in found.items() if held}
@@ -179,7 +179,7 @@ def layout_of(plan: Plan, device: str) -> Layout:
     for intent in plan.intents if pads else ():
         for n, source in enumerate(intent.sources):
             if intent.plays and source in place:
-                sound = intent.sounds[min(n, len(intent.sounds) - 1)] if intent.sounds else ""
+                sound = intent.sound(n)
                 name = f"{intent.plays}/{sound or intent.note}"
                 now.setdefault(name, place[source])
                 if _is_risky(plan, intent.plays, sound):

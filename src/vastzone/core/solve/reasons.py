@@ -4,6 +4,7 @@ from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.settings import Dial, dials
+from vastzone.core.plan.words import control_words
 from vastzone.core.solve.problem import Groups, Problem, Variable
 
 
@@ -93,9 +94,7 @@ def name_of(plan: Plan, ref: str) -> str:
     if kind == "zone":
         zone = lookup.zone(owner, int(pieces[1]), ident)
         return f"{zone.name} of {owner.name}"
-    control = lookup.by_id(owner.controls, kind, "control")
-    bank = f", bank {ident}" if control.banks > 1 else ""
-    return f"{control.name}{bank} of {owner.name}"
+    return f"{control_words(owner, kind, ident)} of {owner.name}"
 
 
 def field_of(ref: str) -> str:

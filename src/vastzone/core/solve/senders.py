@@ -75,8 +75,7 @@ def senders(shaped: Shaped) -> list[Sender]:
 
 def programs_in_use(plan: Plan, owner: Device) -> list[Program]:
     """The programs that a device is on in some scene."""
-    numbers = dict.fromkeys(lookup.program_number(s, owner) for s in plan.scenes or (None,))
-    return [lookup.program(owner, n) for n in numbers if n is not None]
+    return [lookup.program(owner, n) for n in lookup.scenes_by_program(plan, owner)]
 
 
 def _of(

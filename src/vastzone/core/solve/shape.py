@@ -373,5 +373,5 @@ def _shares(one: Intent, other: Intent, ref: str) -> bool:
 
 def _sound_of(intent: Intent, ref: str) -> str | int | None:
     if intent.sounds:
-        return intent.sounds[min(intent.sources.index(ref), len(intent.sounds) - 1)]
+        return intent.sound(intent.sources.index(ref))
     return intent.note

@@ -3,7 +3,6 @@
 from functools import partial
 
 from PySide6.QtWidgets import (
-    QButtonGroup,
     QComboBox,
     QHBoxLayout,
     QLabel,
@@ -18,6 +17,7 @@ from vastzone.app.clock import now_ms
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.pages import page_buttons
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.pads.canvas import PadsCanvas
@@ -83,15 +83,8 @@ class PadsView(View):
         bar = QHBoxLayout()
         bar.setContentsMargins(14, 10, 14, 8)
         bar.setSpacing(7)
-        self._pages = QButtonGroup(self)
-        for n, name in enumerate(("Pads", "Inputs", "Strikes")):
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setChecked(not n)
-            button.setProperty("role", "page")
-            self._pages.addButton(button, n)
-            bar.addWidget(button)
-        self._pages.idClicked.connect(lambda _: self.refresh())
+        names = ("Pads", "Inputs", "Strikes")
+        self._pages = page_buttons(self, names, bar, self.refresh)
         bar.addSpacing(8)
         self.device, self.program, self.bank = (self._combo(name) for name in
                                                 ("Device", "Program", "Bank"))  # fmt: skip

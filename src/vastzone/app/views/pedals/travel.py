@@ -11,7 +11,7 @@ from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, PlanError
 from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.touch import Program
+from vastzone.core.plan.touch import Send
 from vastzone.core.response.travel import (
     Sweep,
     Travel,
@@ -133,18 +133,12 @@ class TravelPage(QWidget):
 def turned(device: str, control: str) -> Edit:
     """What a control sends at both ends, swapped in every program."""
 
-    def swap(program: Program) -> Program:
-        sends = tuple(
-            edits.changed(s, low=s.high, high=s.low)
-            if s.control == control and s.message == "controller" else s
-            for s in program.sends
-        )  # fmt: skip
-        return edits.changed(program, sends=sends)
+    def swap(send: Send) -> Send:
+        if send.control != control or send.message != "controller":
+            return send
+        return edits.changed(send, low=send.high, high=send.low)
 
-    return edits.edit_device(
-        device, "Turn round",
-        lambda owner: edits.changed(owner, programs=tuple(map(swap, owner.programs))),
-    )  # fmt: skip
+    return edits.edit_sends(device, "Turn round", swap)
 
 
 def travel_words(found: Travel) -> str:

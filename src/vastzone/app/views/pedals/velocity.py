@@ -19,7 +19,7 @@ from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, WriteError
 from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.touch import Curve, Program
+from vastzone.core.plan.touch import Curve
 from vastzone.core.proof.words import many
 from vastzone.core.response.touch_fit import Fitted, fit_velocity, simulated_player, table_csv
 from vastzone.core.response.velocity import shaped
@@ -155,14 +155,7 @@ def named_table(curve: Curve) -> list[int]:
 
 def with_curve(device: str, curve: Curve) -> Edit:
     """A velocity curve on every note that a device’s pads send."""
-
-    def change(program: Program) -> Program:
-        sends = tuple(
-            edits.changed(s, curve=curve) if s.message == "note" else s for s in program.sends
-        )
-        return edits.changed(program, sends=sends)
-
-    return edits.edit_device(
+    return edits.edit_sends(
         device, f"Velocity curve “{curve}”",
-        lambda owner: edits.changed(owner, programs=tuple(map(change, owner.programs))),
+        lambda send: edits.changed(send, curve=curve) if send.message == "note" else send,
     )  # fmt: skip

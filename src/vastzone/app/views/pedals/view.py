@@ -2,10 +2,8 @@
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
-    QButtonGroup,
     QFrame,
     QHBoxLayout,
-    QPushButton,
     QScrollArea,
     QStackedLayout,
     QVBoxLayout,
@@ -14,6 +12,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.pages import page_buttons
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
@@ -76,16 +75,9 @@ class PedalsView(View):
         bar = QHBoxLayout()
         bar.setContentsMargins(14, 10, 14, 8)
         bar.setSpacing(7)
-        self._pages = QButtonGroup(self)
-        for n, name in enumerate(("Controls", "Jacks", "Travel", "Velocity", "Levels", "Table")):
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setChecked(not n)
-            button.setProperty("role", "page")
-            self._pages.addButton(button, n)
-            bar.addWidget(button)
+        names = ("Controls", "Jacks", "Travel", "Velocity", "Levels", "Table")
+        self._pages = page_buttons(self, names, bar, self.refresh)
         bar.addStretch()
-        self._pages.idClicked.connect(lambda _: self.refresh())
         return bar
 
     def show_page(self, page: int) -> None:

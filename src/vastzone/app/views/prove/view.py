@@ -3,11 +3,9 @@
 from collections.abc import Callable
 
 from PySide6.QtWidgets import (
-    QButtonGroup,
     QHBoxLayout,
     QHeaderView,
     QLabel,
-    QPushButton,
     QStackedLayout,
     QTableWidget,
     QTableWidgetItem,
@@ -16,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.table import reading_table
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
@@ -59,17 +58,8 @@ class ProveView(View):
         bar = QHBoxLayout()
         bar.setContentsMargins(16, 10, 16, 8)
         bar.setSpacing(6)
-        self._group = QButtonGroup(self)
-        self.pages: list[QPushButton] = []
-        for n, name in enumerate(PAGES):
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setProperty("role", "page")
-            self._group.addButton(button, n)
-            self.pages.append(button)
-            bar.addWidget(button)
-        self.pages[0].setChecked(True)
-        self._group.idClicked.connect(lambda _: self.refresh())
+        self._group = page_buttons(self, PAGES, bar, self.refresh)
+        self.pages = self._group.buttons()
         bar.addStretch()
         self._count = QLabel()
         self._count.setProperty("role", "muted")

@@ -1,0 +1,21 @@
+"""The buttons that choose a page of a view."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
+
+
+def page_buttons(
+    view: QWidget, names: tuple[str, ...], bar: QHBoxLayout, chosen: Callable[[], object]
+) -> QButtonGroup:
+    """A button a page in a bar, the first one down; ``chosen`` is told when another is."""
+    group = QButtonGroup(view)
+    for n, name in enumerate(names):
+        button = QPushButton(name)
+        button.setCheckable(True)
+        button.setChecked(not n)
+        button.setProperty("role", "page")
+        group.addButton(button, n)
+        bar.addWidget(button)
+    group.idClicked.connect(lambda _: chosen())
+    return group
