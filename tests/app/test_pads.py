@@ -327,3 +327,16 @@ def test_a_press_at_the_edge_strikes_softly_and_in_the_middle_hard(window, qtbot
     qtbot.mousePress(pads.canvas, LEFT, pos=edge)
     assert window.desk.stage.last.velocity < 64
     qtbot.mouseRelease(pads.canvas, LEFT, pos=edge)
+
+
+def test_a_trigger_pad_is_added_described_plugged_in_and_removed(window, qtbot):
+    pads = show(window, qtbot, "pads")
+    pads.show_page(1)
+    before = window.desk.plan
+    menu = pads.fit.add.menu()
+    next(a for a in menu.actions() if "two switches" in a.text()).trigger()
+    added = window.desk.plan.pads[-1]
+    assert window.desk.selection == f"pad {added.id}" and added.sensor == "two switches"
+    assert any(t.pad.id == added.id for t in pads.inputs.tiles)
+    undo(window, qtbot)
+    assert window.desk.plan is before

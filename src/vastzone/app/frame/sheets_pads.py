@@ -6,12 +6,12 @@ from functools import partial
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
 from vastzone.core.plan import drums
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.trigger import ZONES, TriggerInput, TriggerPad, hat_sound, surviving
+from vastzone.core.plan.trigger import Sensor, TriggerInput, TriggerPad, hat_sound, surviving
 from vastzone.core.proof.words import listed
 from vastzone.desk.session import Desk
 
 PAD = "pad "
-SENSORS = {
+SENSORS: dict[Sensor, str] = {
     "single": "single piezo", "dual": "dual piezo", "switch": "piezo and switch",
     "two switches": "piezo and two switches", "hi-hat": "hi-hat pedal", "kick": "kick",
 }  # fmt: skip
@@ -41,7 +41,7 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
     rows = (
         Row("Name", "text", pad.name, setter("Rename pad", "name")),
         Row("Sensor", "choice", pad.sensor, setter("Change sensor", "sensor"),
-            choices=tuple((SENSORS[s], s) for s in ZONES)),
+            choices=tuple((words, s) for s, words in SENSORS.items())),
         Row("Make and model", "text", pad.model, setter("Change model", "model")),
         Row("How much it matters", "choice", pad.importance,
             setter("Change importance", "importance"),

@@ -1,14 +1,26 @@
 """The best plugging, worked out beside the window; what it keeps, what it costs, the next best."""
 
 from concurrent.futures import Future, ThreadPoolExecutor
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+)
 
+from vastzone.app.frame.sheets_pads import PAD, SENSORS
 from vastzone.app.perform import Performer
-from vastzone.core.plan.drums import take_over
+from vastzone.core.plan import lookup
+from vastzone.core.plan.drums import add_pad, take_over
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.trigger import Sensor, TriggerPad
 from vastzone.core.proof.words import listed, many
 from vastzone.core.solve.plugging import Fit, Jack, Plugging, fit
 from vastzone.desk.session import Desk
@@ -77,7 +89,9 @@ class FitBar(QFrame):
         self.best, self.following = QPushButton("Take the best"), QPushButton("Take the next best")
         self.best.clicked.connect(lambda: self.take(True))
         self.following.clicked.connect(lambda: self.take(False))
-        for widget in (self.fit, self.splitters):
+        self.add = QPushButton("Add a pad")
+        self.add.setMenu(self._menu())
+        for widget in (self.fit, self.splitters, self.add):
             row.addWidget(widget)
         row.addStretch()
         for widget in (self.best, self.following):
@@ -92,6 +106,18 @@ class FitBar(QFrame):
         self._timer.setInterval(POLL_MS)
         self._timer.timeout.connect(self._look)
         self.refresh()
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        for sensor, words in SENSORS.items():
+            menu.addAction(words.capitalize(), partial(self._add, sensor, words))
+        return menu
+
+    def _add(self, sensor: Sensor, words: str) -> None:
+        ident = lookup.free_id((p.id for p in self._desk.plan.pads), words)
+        pad = TriggerPad(id=ident, name=words.capitalize(), sensor=sensor)
+        self._perform(add_pad(pad))
+        self._desk.select(f"{PAD}{ident}")
 
     def refresh(self) -> None:
         """Say how it stands now; a fit of another plan is forgotten."""
