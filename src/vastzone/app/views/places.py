@@ -28,7 +28,8 @@ PEDAL_RULES = frozenset((
     "pedal half works", "wrong jack", "over-range voltage", "pedal in no jack",
     "two controls on one number", "step too coarse", "switch on a sweep", "sweep on a switch",
     "controller", "controller channel", "controls fight", "standard meaning misused",
-    "bend ranges disagree", "dead slot",
+    "bend ranges disagree", "dead slot", "half of a pair", "low bits used elsewhere",
+    "above its ceiling", "more targets than slots", "held across a scene",
 ))  # fmt: skip
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]

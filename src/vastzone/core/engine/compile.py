@@ -21,6 +21,7 @@ from vastzone.core.engine.tables import (
     Sending,
 )
 from vastzone.core.engine.world import Sources, World, outsides, programs_at, world_of
+from vastzone.core.midi.wide import BYTES, sent_numbers
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.drums import Strokes, strokes_as
 from vastzone.core.plan.model import Device, Plan, Port, Scene
@@ -327,10 +328,10 @@ def _sending(source: Sources, send: Send, channels: Iterable[int], world: World)
             for c in channels
         )  # fmt: skip
         return Sending(send, notes, ())
-    course = course_of(tree, 2 if send.message in ("program", "pressure") else 3)
+    course = course_of(tree, BYTES[send.message])
     motions = tuple(
-        Motion(send.message, c - 1, send.number, tree, course,
-               tuple(hearings(source, tree, send.message, c - 1, send.number, world)))
+        Motion(send.message, c - 1, send.wide, tree, course,
+               tuple(hearings(source, tree, send.message, c - 1, send.wide, world)))
         for c in channels
     )  # fmt: skip
     return Sending(send, (), motions)
@@ -339,14 +340,14 @@ def _sending(source: Sources, send: Send, channels: Iterable[int], world: World)
 def hearings(
     source: Sources, tree: Tree, message: str, channel: int, number: int, world: World
 ) -> Iterator[Hearing]:
-    """Who hears a controller, bend, pressure or program change on channel 0–15."""
+    """Who hears a movement or a program change on channel 0–15."""
+    sent = sent_numbers(message, number)
     for step, device, port in arrivals(source, tree):
         heard = world.of(device)
-        if message == "controller":
-            for mover in heard.moved(channel, number, port):
-                yield Hearing(mover.ref, step, False)
-            if number not in HEARD_BY_PARTS:
-                continue
+        for mover, reads in heard.moved(message, channel, number, port) if sent else ():
+            yield Hearing(mover.ref, step, False, reads, mover.target)
+        if sent and not any(n in HEARD_BY_PARTS for n, _ in sent):
+            continue
         for listener in heard.on(channel, port):
             yield Hearing(listener.ref, step, True)
 

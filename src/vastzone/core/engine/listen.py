@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from vastzone.core.midi.controllers import EXPRESSION, MODULATION, SOSTENUTO, SUSTAIN, VOLUME
+from vastzone.core.midi.wide import Reading, heard_as
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Kit, Part, Target
@@ -54,15 +55,19 @@ class Ears(NamedTuple):
         """The parts listening on channel 0–15 at a port («» for the device's own keys)."""
         return [li for li in self.by_channel[channel] if li.hears(port)]
 
-    def moved(self, channel: int, controller: int, port: str) -> list[Mover]:
-        """The targets that a controller on channel 0–15 moves."""
-        return [
-            mover
-            for mover in self.movers
-            if mover.target.controller == controller
-            and mover.channel in (None, channel)
-            and (not (port and mover.ports) or port in mover.ports)
-        ]
+    def moved(
+        self, message: str, channel: int, number: int, port: str
+    ) -> list[tuple[Mover, Reading]]:
+        """The targets that a movement on channel 0–15 moves, and which of its bits they take."""
+        found = []
+        for mover in self.movers:
+            target, to = mover.target, mover.target.wide
+            if to is None or mover.channel not in (None, channel):
+                continue
+            reading = heard_as(message, number, target.answers, to)
+            if reading and (not (port and mover.ports) or port in mover.ports):
+                found.append((mover, reading))
+        return found
 
 
 def ears(device: Device, program: Program | None) -> Ears:

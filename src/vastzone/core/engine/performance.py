@@ -7,22 +7,36 @@ because a held key remembers its voices and never looks anything up again.
 from collections.abc import Callable, Sequence
 
 from vastzone.core.engine.compile import Compiled, emission_at
-from vastzone.core.engine.tables import Emission, KeyId, Landing, Motion, Sending
+from vastzone.core.engine.tables import Emission, Hearing, KeyId, Landing, Motion, Sending
 from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
-from vastzone.core.response.sweep import sent_value
+from vastzone.core.midi.wide import TOP, Reading
+from vastzone.core.response.sweep import exact_value, fine_value, sent_value
 
 
 class Movement:
-    """A control moved: the motion it sent, its value, and when each step had it."""
+    """A control moved: the motion it sent, its value, and when each step had it.
 
-    __slots__ = ("at", "key", "motion", "times", "value")
+    ``fine`` is the value in 14 bits; ``waiting`` are targets that its value has not met yet.
+    """
+
+    __slots__ = ("at", "fine", "key", "motion", "times", "value", "waiting")
 
     def __init__(
-        self, key: KeyId, motion: Motion, value: int, at: float, times: Sequence[float]
-    ) -> None:
+        self, key: KeyId, motion: Motion, value: int, at: float, times: Sequence[float],
+        fine: int | None = None, waiting: frozenset[str] = frozenset(),
+    ) -> None:  # fmt: skip
         self.key, self.motion, self.value, self.at, self.times = key, motion, value, at, times
+        self.fine = value << 7 if fine is None else fine
+        self.waiting = waiting
+
+    def reaches(self, reads: Reading) -> float:
+        """The value that a listener to these bits takes, as a share 0–1 of its range."""
+        if reads == "fine":
+            return (self.fine & 0x7F) / 127
+        wide = self.motion.message in ("pair", "rpn", "nrpn")
+        return self.fine / TOP if wide and reads == "whole" else self.value / 127
 
 
 class Performance:
@@ -40,6 +54,8 @@ class Performance:
         self._latched: dict[tuple[str, int], Voice] = {}
         self._flipped: dict[KeyId, bool] = {}
         self._down: dict[KeyId, list[KeyId]] = {}
+        self._stands: dict[str, tuple[float, KeyId]] = {}
+        self._before: dict[tuple[str, KeyId], float] = {}
         self._traffic = Traffic()
         self.load(compiled)
 
@@ -174,7 +190,7 @@ class Performance:
         for index, sending in enumerate(sendings):
             sent = self._sent((f"{key[0]}#{index}", key[1]), sending, value)
             if sent is not None:
-                done.extend(self._send(key, index, sending, sent, at))
+                done.extend(self._send(key, index, sending, sent, at, value))
         if value < 64:
             self._lift(key)
             for own in self._down.pop(key, ()):
@@ -215,7 +231,7 @@ class Performance:
         return self._flipped[key]
 
     def _send(
-        self, key: KeyId, index: int, sending: Sending, value: int, at: float
+        self, key: KeyId, index: int, sending: Sending, value: int, at: float, position: int
     ) -> list[Voice | Movement]:
         done: list[Voice | Movement] = []
         follows_hand = sending.send.mode == "momentary"
@@ -228,17 +244,44 @@ class Performance:
         elif sending.notes:
             self.release(own, at)
         for motion in sending.motions:
-            times = self._traffic.send(motion.course, 0xB0 | motion.channel, at)
-            done.append(Movement(key, motion, value, at, times))
+            fine = None
+            if motion.message in ("pair", "rpn", "nrpn"):
+                exact = exact_value(sending.send, position / 127) if follows_hand else value
+                fine = fine_value(exact)
+                value = fine >> 7
+            done.append(self._moved(key, motion, value, at, fine))
             self._hear(key if follows_hand else own, motion, value)
         return done
+
+    def _moved(
+        self, key: KeyId, motion: Motion, value: int, at: float, fine: int | None = None
+    ) -> Movement:
+        """Send a movement; targets with pick-up wait until it meets the value that stands."""
+        times = self._traffic.send(motion.course, 0xB0 | motion.channel, at)
+        moved = Movement(key, motion, value, at, times, fine)
+        waiting = set()
+        for hearing in motion.hearings:
+            if hearing.target is not None:
+                share = moved.reaches(hearing.reads)
+                if hearing.target.takeover == "pick-up" and not self._catches(hearing, key, share):
+                    waiting.add(hearing.ref)
+                else:
+                    self._stands[hearing.ref] = share, key
+                self._before[hearing.ref, key] = share
+        moved.waiting = frozenset(waiting)
+        return moved
+
+    def _catches(self, hearing: Hearing, key: KeyId, share: float) -> bool:
+        """Whether a control moves a target with pick-up: it did last, or meets what stands."""
+        stands, mover = self._stands.get(hearing.ref, (share, key))
+        before = self._before.get((hearing.ref, key), share)
+        return mover == key or min(before, share) <= stands <= max(before, share)
 
     def move_at(self, ref: str, motion: Motion, value: int, at: float) -> Movement:
         """Let a raw controller leave the output ``device:port``."""
         key = (ref, motion.channel << 7 | motion.number)
-        times = self._traffic.send(motion.course, 0xB0 | motion.channel, at)
         self._hear(key, motion, value)
-        return Movement(key, motion, value, at, times)
+        return self._moved(key, motion, value, at)
 
     def _hear(self, key: KeyId, motion: Motion, value: int) -> None:
         if motion.message != "controller":
@@ -263,7 +306,7 @@ class Performance:
         """Stop everything; the voices that were sounding."""
         stopped = list(self.sounding)
         for state in (self._strikes, self._held, self._sustained, self._pedals, self._latched,
-                      self._flipped, self._down):  # fmt: skip
+                      self._flipped, self._down, self._stands, self._before):  # fmt: skip
             state.clear()
         self._traffic.clear()
         return stopped

@@ -11,8 +11,10 @@ from vastzone.core.engine.why import Reason, why_silent
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.messages import Message
+from vastzone.core.midi.wide import TOP, messages_of
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.response.sweep import target_value
 
 
 class Hop(NamedTuple):
@@ -82,7 +84,7 @@ def report_control(
             messages.append(one.emission.message(one.velocity))
             reached.append(reached_by(compiled.plan, one))
         else:
-            messages.append(_message(one))
+            messages.extend(_messages(one))
             reached.extend(_moved(compiled.plan, one))
     silent = () if reached else (Reason("channel", ref, _unmoved(named, owner.name, messages)),)
     return Report(
@@ -97,15 +99,17 @@ def _unmoved(control: str, owner: str, messages: list[Message]) -> str:
     return f"Nothing listens to what {control} of {owner} sends."
 
 
-def _message(movement: Movement) -> Message:
+def _messages(movement: Movement) -> tuple[Message, ...]:
     motion, value = movement.motion, movement.value
     if motion.message == "controller":
-        return Message("controller", motion.channel, motion.number, value)
+        return (Message("controller", motion.channel, motion.number, value),)
     if motion.message == "bend":
-        return Message("bend", motion.channel, min(16383, round(value * 16383 / 127)))
+        return (Message("bend", motion.channel, min(TOP, round(value * TOP / 127))),)
     if motion.message == "program":
-        return Message("program", motion.channel, motion.number)
-    return Message("pressure", motion.channel, value)
+        return (Message("program", motion.channel, motion.number),)
+    if motion.message == "pressure":
+        return (Message("pressure", motion.channel, value),)
+    return messages_of(motion.message, motion.channel, motion.number, movement.fine)
 
 
 def reached_by(plan: Plan, voice: Voice) -> Reached:
@@ -129,13 +133,16 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
         hops = _hops(plan, motion, hearing.step, movement.times)
         if hearing.is_part:
             part = lookup.part(owner, thing)
-            meaning = CONTROLLERS[motion.number].meaning
-            what = meaning if motion.message == "controller" else motion.message
-            yield Reached(hearing.ref, part.name, part.tag, part.colour, what, hops, delay)
+            meaning = CONTROLLERS[motion.number & 0x7F].meaning
+            if motion.message != "controller":
+                meaning = motion.message
+            yield Reached(hearing.ref, part.name, part.tag, part.colour, meaning, hops, delay)
         else:
             target = lookup.by_id(owner.targets, thing, "target")
-            moved = target.low + (target.high - target.low) * movement.value / 127
+            moved = target_value(target, movement.reaches(hearing.reads), 1)
             what = f"{moved:.4g} {target.unit}".strip()
+            if hearing.ref in movement.waiting:
+                what = "waits to be met"
             yield Reached(hearing.ref, target.name, target.name[:2], 0, what, hops, delay)
 
 

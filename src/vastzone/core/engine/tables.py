@@ -4,7 +4,8 @@ from typing import NamedTuple
 
 from vastzone.core.engine.network import Tree
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan.sound import Part
+from vastzone.core.midi.wide import Reading
+from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Send
 
 KeyId = tuple[str, int]
@@ -80,15 +81,23 @@ class Emission(NamedTuple):
 
 
 class Hearing(NamedTuple):
-    """A part or target that hears a controller, bend or pressure after step ``step``."""
+    """A part or target that hears a movement after step ``step``, and which of its bits.
+
+    ``target`` is None for a part.
+    """
 
     ref: str
     step: int
     is_part: bool
+    reads: Reading = "whole"
+    target: Target | None = None
 
 
 class Motion(NamedTuple):
-    """A movement that a control sends on one channel, and who hears it."""
+    """A movement that a control sends on one channel, and who hears it.
+
+    ``number`` is that of the controller, of a parameter 0–16383.
+    """
 
     message: str
     channel: int

@@ -6,7 +6,7 @@ from vastzone.core.midi.pitch import Naming
 from vastzone.core.plan.limits import Limit
 from vastzone.core.plan.pedal import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.sound import Kit, Part, Target
-from vastzone.core.plan.touch import Control, Keybed, Program
+from vastzone.core.plan.touch import Control, Keybed, Program, VelocityCurve
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
 from vastzone.core.plan.values import (
     Byte,
@@ -45,7 +45,8 @@ class Device(Value, frozen=True, kw_only=True):
 
     ``octaves`` is the octave in which it puts note 60 and ``first_program`` the number it shows
     for program 0.  With ``local`` on, its keys play its own parts as well as its outputs.
-    ``delay_ms`` is its own time from hearing a message to sounding it.
+    ``delay_ms`` is its own time from hearing a message to sounding it.  ``curves`` are the velocity
+    curves that it offers by name.
     """
 
     id: Id
@@ -67,6 +68,7 @@ class Device(Value, frozen=True, kw_only=True):
     inputs: tuple[TriggerInput, ...] = ()
     jacks: tuple[PedalJack, ...] = ()
     limits: tuple[Limit, ...] = ()
+    curves: tuple[VelocityCurve, ...] = ()
     preparation: tuple[Text, ...] = ()
     notes: Text = ""
 

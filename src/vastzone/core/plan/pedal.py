@@ -9,12 +9,13 @@ from typing import Annotated, Literal, NamedTuple
 from msgspec import Meta, structs
 
 from vastzone.core.plan.trigger import Importance
-from vastzone.core.plan.values import Id, Name, Ref, Value
+from vastzone.core.plan.values import Byte, Id, Name, Ref, Value
 
 PedalKind = Literal[
-    "switch", "latching switch", "continuous", "dual switch", "triple", "hi-hat", "voltage"
-]
-Accepts = Literal["switch", "continuous", "dual switch", "triple", "hi-hat", "voltage"]
+    "switch", "latching switch", "continuous", "dual switch", "triple", "hi-hat", "voltage",
+    "breath",
+]  # fmt: skip
+Accepts = Literal["switch", "continuous", "dual switch", "triple", "hi-hat", "voltage", "breath"]
 Contact = Literal["open", "closed"]
 Sense = Literal["open", "closed", "at power-up"]
 Wiper = Literal["tip", "ring"]
@@ -62,7 +63,9 @@ class PedalJack(Value, frozen=True, kw_only=True):
 
     ``sense`` is the contact that it expects, «at power-up» when it looks for itself as the device
     is switched on; ``wiper`` the pole that it expects the wiper on.  ``senses`` and ``wipers`` are
-    all that these can be set to; ``low``–``high`` is its rating in volts.
+    all that these can be set to; ``low``–``high`` is its rating in volts.  One that can be
+    ``calibrated`` takes values ``heel``–``toe`` for its whole range and ignores what moves by no
+    more than ``hysteresis``.
     """
 
     id: Id
@@ -76,6 +79,10 @@ class PedalJack(Value, frozen=True, kw_only=True):
     wipers: tuple[Wiper, ...] = ()
     low: Volts = 0.0
     high: Volts = 5.0
+    calibrated: bool = False
+    heel: Byte = 0
+    toe: Byte = 127
+    hysteresis: Byte = 0
 
 
 class PedalPlug(Value, frozen=True, kw_only=True):
@@ -96,10 +103,10 @@ def meeting(pedal: Pedal, jack: PedalJack) -> Meeting:
     """How a pedal works in a jack, its function left aside."""
     if pedal.kind == "voltage":
         return _voltage(pedal, jack)
-    if pedal.kind in ("triple", "hi-hat"):
+    if pedal.kind in ("triple", "hi-hat", "breath"):
         own = pedal.kind in jack.accepts
-        return Meeting("works" if own else "not", "" if own else f"a {pedal.kind} pedal needs "
-                       "a jack of its own")  # fmt: skip
+        what = f"a {pedal.kind} {'lead' if pedal.kind == 'breath' else 'pedal'}"
+        return Meeting("works" if own else "not", "" if own else f"{what} needs a jack of its own")
     if pedal.kind == "dual switch":
         return _dual(pedal, jack)
     if pedal.kind == "continuous":
@@ -159,7 +166,7 @@ def served(pedal: Pedal, jack: PedalJack) -> Meeting:
         return Meeting("not", f"the jack does not offer {pedal.function}")
     if pedal.kind == "latching switch" and pedal.function in SPRUNG_ONLY:
         return Meeting("half", "it stays on until it is pressed again")
-    swept = pedal.kind in ("continuous", "voltage", "hi-hat")
+    swept = pedal.kind in ("continuous", "voltage", "hi-hat", "breath")
     if not swept and pedal.function not in PRESSED:
         return Meeting("half", f"{pedal.function} only has its two ends")
     if swept and pedal.function not in SWEPT and found.works == "works":

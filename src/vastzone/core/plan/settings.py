@@ -13,6 +13,7 @@ from typing import Any, NamedTuple, get_args
 import msgspec
 
 from vastzone.core.errors import EditError
+from vastzone.core.midi.wide import SELECT
 from vastzone.core.plan import edits
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
@@ -156,6 +157,9 @@ def _jacks(device: Device) -> Iterator[Dial]:
         held = {
             "sense": SENSES.index(jack.sense) if len(jack.senses) > 1 else None,
             "wiper": WIPERS.index(jack.wiper) if len(jack.wipers) > 1 else None,
+            "heel": jack.heel if jack.calibrated else None,
+            "toe": jack.toe if jack.calibrated else None,
+            "hysteresis": jack.hysteresis if jack.calibrated else None,
         }
         for field, value in held.items():
             if value is not None:
@@ -203,6 +207,10 @@ def _feel(device: Device, base: str, send: Send) -> Iterator[Dial]:
         "fade": 1 if send.fade else None,
         "mutes": _group(device, send.mutes),
         "muted_by": _group(device, send.muted_by),
+        "starts": send.starts or None,
+        "ends": send.ends if send.ends < 127 else None,
+        "threshold": send.threshold or None,
+        "page": send.page if send.message in SELECT else None,
         "repeat": None if send.repeat is None else DIVISIONS.index(send.repeat.division),
         "swing": None if send.repeat is None else send.repeat.swing,
     }

@@ -1,7 +1,10 @@
 """What sounds and what moves: parts, kits and targets."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
+from msgspec import Meta
+
+from vastzone.core.midi.wide import Wide
 from vastzone.core.plan.values import (
     Bend,
     Byte,
@@ -81,6 +84,11 @@ class Target(Value, frozen=True, kw_only=True):
     It listens on the channel of ``part``, or on ``channel`` where it belongs to no part (None is
     then any channel).  ``controller`` None means that nothing is assigned.  ``role`` is the
     controller number that the MIDI standard gives to such a parameter.
+
+    What ``answers`` a «pair» takes 14 bits from ``controller`` and ``controller`` + 32; «rpn» and
+    «nrpn» are the parameter ``page``/``controller``.  With pick-up it waits until a control meets
+    the value that stands.  It should not go above ``ceiling``, in its unit.  ``louder`` is how many
+    dB louder its part is at values 0–127, measured or typed.
     """
 
     id: Id
@@ -95,3 +103,15 @@ class Target(Value, frozen=True, kw_only=True):
     mode: Mode | Literal["continuous"] = "continuous"
     rise_ms: Slew = 0.0
     fall_ms: Slew = 0.0
+    answers: Wide = "controller"
+    page: Byte = 0
+    takeover: Literal["jump", "pick-up"] = "jump"
+    ceiling: float | None = None
+    louder: Annotated[tuple[tuple[Byte, float], ...], Meta(max_length=12)] = ()
+
+    @property
+    def wide(self) -> int | None:
+        """The number that it listens for: of a parameter 0–16383, else ``controller``."""
+        if self.controller is None or self.answers not in ("rpn", "nrpn"):
+            return self.controller
+        return self.page << 7 | self.controller

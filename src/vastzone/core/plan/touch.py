@@ -13,8 +13,10 @@ from vastzone.core.plan.values import (
     Name,
     Octaves,
     Positive,
+    Rate,
     Semitones,
     Sending,
+    Slew,
     Value,
     Velocity,
 )
@@ -70,11 +72,27 @@ class Zone(Value, frozen=True, kw_only=True):
         return self.octave * 12 + self.transpose
 
 
+class Drive(Value, frozen=True, kw_only=True):
+    """What moves by itself: with the speed of playing, at random, or through a row of values.
+
+    The speed of playing is in strikes a second, ``slow``–``fast`` from end to end, smoothed over
+    ``smooth_ms`` with nothing below ``slow``.  A random value or the next of ``values`` comes with
+    each strike; ``seed`` makes the random ones the same again.
+    """
+
+    kind: Literal["speed", "random", "steps"] = "speed"
+    slow: Rate = 1.0
+    fast: Rate = 12.0
+    smooth_ms: Slew = 400.0
+    values: Annotated[tuple[Byte, ...], Meta(max_length=32)] = (0, 42, 85, 127)
+    seed: int = 1
+
+
 class Control(Value, frozen=True, kw_only=True):
     """Something other than a key that a hand or foot moves; it exists once in each bank.
 
     A pad is square, round, or a bar over ``span`` columns.  One of a drum module is the ``zone``
-    of whatever is plugged into ``input``.
+    of whatever is plugged into ``input``.  A «source» moves by itself, as its ``drive`` says.
     """
 
     id: Id
@@ -87,6 +105,14 @@ class Control(Value, frozen=True, kw_only=True):
     span: Annotated[int, Meta(ge=1, le=16)] = 1
     input: Id | None = None
     zone: Zoned | None = None
+    drive: Drive | None = None
+
+
+class VelocityCurve(Value, frozen=True, kw_only=True):
+    """A velocity curve that a device offers by name, through a few points struck against sent."""
+
+    name: Name
+    points: Annotated[tuple[Point, ...], Meta(max_length=12)]
 
 
 class Repeat(Value, frozen=True, kw_only=True):
@@ -103,7 +129,11 @@ class Send(Value, frozen=True, kw_only=True):
     rest and when pressed, or at both ends of the travel; of a note, the velocities that the
     softest and the hardest strike send along ``curve``, unless it is ``fixed``.  ``channel`` None
     follows the zones that are on.  ``points`` draw a curve of one's own, struck or moved against
-    sent before the limits are put on it, and take the place of ``curve``.
+    sent before the limits are put on it, and take the place of ``curve``.  Only travel from
+    ``starts`` to ``ends`` counts, and below ``threshold`` it stays at rest.
+
+    A «pair» sends 14 bits on controllers ``number`` and ``number`` + 32; «rpn» and «nrpn» set the
+    parameter ``page``/``number``.
 
     Sends of one control in one bank are told apart by ``layer``: each is for strikes
     ``vel_low``–``vel_high``; ``fade`` says that it is meant to blend into those it overlaps.
@@ -129,6 +159,15 @@ class Send(Value, frozen=True, kw_only=True):
     mutes: Id | None = None
     muted_by: Id | None = None
     repeat: Repeat | None = None
+    page: Byte = 0
+    starts: Byte = 0
+    ends: Byte = 127
+    threshold: Byte = 0
+
+    @property
+    def wide(self) -> int:
+        """The number on the wire: of a parameter 0–16383, else ``number``."""
+        return self.page << 7 | self.number if self.message in ("rpn", "nrpn") else self.number
 
     @property
     def thing(self) -> str:

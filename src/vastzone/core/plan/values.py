@@ -21,6 +21,7 @@ Positive = Annotated[int, Meta(ge=1, le=512)]
 Milliseconds = Annotated[float, Meta(ge=0, le=1000)]
 Bend = Annotated[int, Meta(ge=0, le=48)]
 Slew = Annotated[float, Meta(ge=0, le=10_000)]
+Rate = Annotated[float, Meta(ge=0.1, le=60)]
 Tempo = Annotated[float, Meta(ge=30, le=300)]
 Colour = Annotated[int, Meta(ge=0, le=7)]
 Tag = Annotated[str, Meta(min_length=1, max_length=2)]
@@ -31,10 +32,13 @@ DeviceKind = Literal[
     "encoder", "interface",
 ]  # fmt: skip
 ControlKind = Literal[
-    "wheel", "lever", "switch", "pedal", "knob", "fader", "button", "pad", "shoe", "stop"
-]
+    "wheel", "lever", "switch", "pedal", "knob", "fader", "button", "pad", "shoe", "stop",
+    "breath", "source",
+]  # fmt: skip
 Mode = Literal["momentary", "toggle", "trigger"]
-Sending = Literal["none", "note", "controller", "program", "bend", "pressure"]
+Sending = Literal[
+    "none", "note", "controller", "program", "bend", "pressure", "pair", "rpn", "nrpn"
+]
 
 
 class Value(

@@ -2,6 +2,7 @@
 
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
+from vastzone.core.midi.wide import WIDE, name
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.settings import (
@@ -22,7 +23,9 @@ FIELDS = {
     "mutes": "Mutes the group", "muted_by": "Muted by the group", "repeat": "Note repeat",
     "swing": "Swing", "type": "Input type", "linked": "Zones linked", "half": "Half open from",
     "closed": "Closed from", "sense": "Pedal at rest", "wiper": "Wiper on",
-    "local": "Local control", "controller": "Controller",
+    "heel": "Value at the heel", "toe": "Value at the toe", "hysteresis": "Moves ignored up to",
+    "starts": "Travel begins at", "ends": "Travel ends at", "threshold": "At rest below",
+    "page": "Number, high part", "local": "Local control", "controller": "Controller",
 }  # fmt: skip
 
 
@@ -63,7 +66,9 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
     if field in ("transpose", "octave"):
         return f"{value:+}".replace("-", "−") if value else "0"
     if field == "controller":
-        return label(value)
+        target = lookup.by_id(device.targets, thing.partition(".")[2], "target")
+        wide = target.answers != "controller"
+        return name(target.answers, target.page << 7 | value) if wide else label(value)
     return _sent(device, pieces, value) if field == "number" else str(value)
 
 
@@ -74,6 +79,8 @@ def _sent(device: Device, pieces: list[str], value: int) -> str:
         if send.thing == pieces[-2]:
             if send.message == "controller":
                 return label(value)
+            if send.message in WIDE:
+                return name(send.message, send.page << 7 | value)
             if send.message == "program":
                 return str(value + device.first_program)
     return pitch.label(value, device.octaves)

@@ -7,7 +7,17 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
-from vastzone.core.proof import coverage, doubles, feel, inputs, numbers, pads, pedals, scopes
+from vastzone.core.proof import (
+    coverage,
+    doubles,
+    feel,
+    inputs,
+    numbers,
+    pads,
+    pedals,
+    scopes,
+    sweeps,
+)
 from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
 
 SPOT_RULES: tuple[SpotRule, ...] = (
@@ -40,6 +50,10 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     pedals.bend_ranges,
     pedals.dead_slots,
     pedals.misused_standards,
+    sweeps.split_pairs,
+    sweeps.above_ceiling,
+    sweeps.too_many_targets,
+    sweeps.held_over_scenes,
     feel.layer_holes,
     feel.layers_meet,
     feel.one_sided_mutes,

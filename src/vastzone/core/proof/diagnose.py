@@ -10,6 +10,7 @@ from typing import NamedTuple
 from vastzone.core.engine.compile import Compiled, arrivals, joined_tree
 from vastzone.core.engine.tables import Emission, Sending
 from vastzone.core.engine.world import Sources
+from vastzone.core.midi.wide import WIDE, heard_as
 from vastzone.core.plan import lookup
 from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Device
@@ -217,13 +218,15 @@ def _unmoved(case: Case, sends: list[Send], hit: Hit) -> Iterator[Found]:
     device = case.owner.id
     there, _, ident = hit.ref.partition(":")
     target = lookup.by_id(lookup.device(case.compiled.plan, there).targets, ident, "target")
-    moving = [s for s in sends if s.message == "controller"]
+    moving = [s for s in sends if s.message in WIDE]
     about = (device, case.thing, str(case.mark.bank), hit.ref)
     if not moving:
         yield "sends nothing", about
     elif not any(case.reaches(s.ports, there) for s in moving):
         yield "path", (device, there)
-    elif target.controller != moving[0].number:
+    elif target.wide is None or heard_as(
+        moving[0].message, moving[0].wide, target.answers, target.wide
+    ) in (None, "fine"):
         yield "controller", about
     else:
         yield "controller channel", about

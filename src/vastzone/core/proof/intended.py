@@ -273,7 +273,9 @@ def _prove_moves(
     motions: list[tuple[Send, Motion]], listening: tuple[Device, ...],
 ) -> Iterator[Mark]:  # fmt: skip
     meant = [Hit(i.moves or "", 0) for i in wishes if i.moves]
-    heard = [Hit(h.ref, 0) for _, m in motions for h in m.hearings if not h.is_part]
+    heard = [
+        Hit(h.ref, int(h.reads == "fine")) for _, m in motions for h in m.hearings if not h.is_part
+    ]
     if not meant and not heard:
         return
     verdict, missing, extra = judge(meant, heard)

@@ -3,8 +3,10 @@
 from collections.abc import Iterator
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.tables import Hearing
 from vastzone.core.midi.controllers import CONTROLLERS
-from vastzone.core.plan import lookup
+from vastzone.core.midi.wide import WIDE, Reading
+from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit, set_part, set_send
 from vastzone.core.plan.model import Device, Plan
@@ -14,7 +16,7 @@ from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.words import listed
-from vastzone.core.response.sweep import steps
+from vastzone.core.response.sweep import bits_of, fight, steps, target_value
 from vastzone.core.response.voltage import Level, divider, ohms_words
 
 SWITCHES = ("switch", "button", "stop")
@@ -116,11 +118,11 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
             )  # fmt: skip
 
 
-Moved = tuple[Device, Send, Target]
+Moved = tuple[Device, Send, Target, Reading]
 
 
 @derived(8)
-def _moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
+def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
     """Every control that moves a target, once; programs and surroundings are looked at once."""
     looked: set[tuple[str, int, int]] = set()
     found: dict[tuple[str, str], Moved] = {}
@@ -130,26 +132,25 @@ def _moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
             if program is None or (owner.id, program.number, id(scene.world)) in looked:
                 continue
             looked.add((owner.id, program.number, id(scene.world)))
-            for send in (s for s in program.sends if s.message == "controller"):
-                for ref in _targets(scene, f"{owner.id}:{send.control}", send):
-                    device, _, ident = ref.partition(":")
-                    held = lookup.device(plan, device).targets
-                    moved = owner, send, lookup.by_id(held, ident, "target")
-                    found.setdefault((f"{owner.id}:{send.control}", ref), moved)
+            for send in (s for s in program.sends if s.message in WIDE):
+                for hearing in _targets(scene, f"{owner.id}:{send.control}", send):
+                    if hearing.target is not None:
+                        one = owner, send, hearing.target, hearing.reads
+                        found.setdefault((f"{owner.id}:{send.control}", hearing.ref), one)
     return tuple(found.values())
 
 
-def _targets(scene: Compiled, control: str, send: Send) -> Iterator[str]:
+def _targets(scene: Compiled, control: str, send: Send) -> Iterator[Hearing]:
     """The targets that one send moves."""
     for sending in scene.controls.get((control, send.bank), ()):
         if sending.send is send:
-            yield from (h.ref for m in sending.motions for h in m.hearings if not h.is_part)
+            yield from (h for m in sending.motions for h in m.hearings if not h.is_part)
 
 
 def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Sweeps whose single steps are heard."""
-    for owner, send, target in _moved(plan, compiled):
-        found = steps(send, target)
+    for owner, send, target, _ in moved(plan, compiled):
+        found = steps(send, target, bits_of(send))
         if target.mode == "continuous" and found.heard:
             name = lookup.by_id(owner.controls, send.control, "control").name
             yield Finding(
@@ -161,7 +162,7 @@ def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
 
 def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Switches that move something meant to be swept, and sweeps that only switch."""
-    for owner, send, target in _moved(plan, compiled):
+    for owner, send, target, _ in moved(plan, compiled):
         control = lookup.by_id(owner.controls, send.control, "control")
         where = (f"{owner.id}:{control.id}", owner.id)
         if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
@@ -183,25 +184,38 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     movers: dict[int, list[tuple[str, str]]] = {}
     targets: dict[int, Target] = {}
     ways: dict[int, set[tuple[str, int | None, int]]] = {}
-    for owner, send, target in _moved(plan, compiled):
+    for owner, send, target, _ in moved(plan, compiled):
         name = lookup.by_id(owner.controls, send.control, "control").name
         targets[id(target)] = target
         movers.setdefault(id(target), []).append((f"{owner.id}:{send.control}", name))
         ways.setdefault(id(target), set()).add((owner.id, send.channel, send.number))
     for ident, held in movers.items():
-        if len(held) > 1 and len(ways[ident]) > 1 and targets[ident].mode == "continuous":
+        if (
+            len(held) > 1
+            and len(ways[ident]) > 1
+            and (targets[ident].mode == "continuous" and targets[ident].takeover == "jump")
+        ):
+            target = targets[ident]
+            jump = max(fight((0, None, 127), (None, 127, None)))
+            reach = abs(target_value(target, jump) - target.low)
+            unit = f" {target.unit}" if target.unit else ""
+            owner = next(d for d in plan.devices if any(t is target for t in d.targets))
             yield Finding(
                 "controls fight", "caution", tuple(ref for ref, _ in held),
-                f"{listed(name for _, name in held)} move {targets[ident].name}: the last one "
-                "moved wins, with a jump. Endless knobs, or pick-up in the receiver, avoid it.",
+                f"{listed(name for _, name in held)} move {target.name}: the last one moved wins, "
+                f"with a jump of up to {reach:.4g}{unit}. Endless knobs, or pick-up in the "
+                "receiver, avoid it.",
+                (edits.set_thing(owner.id, "targets", target.id, "target",
+                                 f"Let {target.name} wait for pick-up", takeover="pick-up"),),
             )  # fmt: skip
 
 
 def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Controllers with a meaning of their own, sent to move something else."""
-    for owner, send, target in _moved(plan, compiled):
+    for owner, send, target, _ in moved(plan, compiled):
         known = CONTROLLERS[send.number]
-        if known.sort != "standard" or target.role in (send.number, None):
+        plain = send.message == "controller" and known.sort == "standard"
+        if not plain or target.role in (send.number, None):
             continue
         name = lookup.by_id(owner.controls, send.control, "control").name
         yield Finding(
@@ -248,12 +262,12 @@ def _part(plan: Plan, ref: str) -> Part:
 
 def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Targets with a controller that nothing sends and no wish asks for: a slot spent in vain."""
-    moved = {id(target) for _, _, target in _moved(plan, compiled)}
+    used = {id(target) for _, _, target, _ in moved(plan, compiled)}
     wished = {i.moves for i in plan.intents if i.moves}
     for owner in plan.devices:
         for target in owner.targets:
             ref = f"{owner.id}:{target.id}"
-            if target.controller is not None and id(target) not in moved and ref not in wished:
+            if target.controller is not None and id(target) not in used and ref not in wished:
                 yield Finding(
                     "dead slot", "hint", (ref, owner.id),
                     f"Nothing moves {target.name} in {owner.name}, which waits for controller "

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator
 
-from vastzone.core.midi import pitch
+from vastzone.core.midi import pitch, wide
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.drums import change_input, pad_of, set_input
 from vastzone.core.plan.edits import Edit
@@ -170,23 +170,32 @@ def _ends(plan: Plan, group: Group) -> tuple[Device, str, Device, Target]:
 def _controller(plan: Plan, group: Group) -> Finding:
     owner, named, receiver, target = _ends(plan, group)
     held = list(_sends(plan, group))
-    number = held[0][1].number
-    listens = "nothing yet" if target.controller is None else f"controller {target.controller}"
+    send, number = held[0][1], held[0][1].number
+    listens = "nothing yet" if target.wide is None else wide.name(target.answers, target.wide)
     kept = {n for lim in receiver.limits for n in getattr(lim, "controllers", ())}
     fixes = []
-    if target.controller is not None:
+    if target.controller is not None and target.answers != send.message:
+        fixes.append(edits.edit_sends(
+            owner.id, f"Send {listens} from {named}",
+            lambda s: edits.changed(s, message=target.answers, number=target.controller,
+                                    page=target.page)
+            if (s.control, s.bank) == (send.control, send.bank) else s,
+        ))  # fmt: skip
+    elif target.controller is not None:
         values = {f"{base}/number": target.controller for base, _, _ in held}
         fixes.append(
             numbers_edit(plan, values, f"Send controller {target.controller} from {named}")
         )
-    if number not in kept and all(t.controller != number for t in receiver.targets):
+    plain = send.message == target.answers and target.answers in ("controller", "pair")
+    if plain and number not in kept and all(t.controller != number for t in receiver.targets):
         label = f"Let {target.name} listen to controller {number}"
         fixes.append(
             numbers_edit(plan, {f"{receiver.id}/target.{target.id}/controller": number}, label)
         )
     return Finding(
         "wrong controller", "fault", (f"{owner.id}:{group.about[1]}", group.about[3]),
-        f"{named} of {owner.name} sends controller {number}; {target.name} in {receiver.name} "
+        f"{named} of {owner.name} sends {wide.name(send.message, send.wide)}; {target.name} in "
+        f"{receiver.name} "
         f"listens to {listens}.", tuple(fixes),
     )  # fmt: skip
 

@@ -49,14 +49,15 @@ def even(points: Sequence[tuple[float, float]], within_db: float, count: int = 1
         raise EditError("Loudness is known at fewer than two places: measure both ends at least.")
     held = sorted(points)
     places = [n / (count - 1) for n in range(count)]
-    rise = [_between(held, x) for x in places]
+    rise = [between(held, x) for x in places]
     quiet = min(rise)
     volumes = tuple(volume_for(quiet - db) for db in rise)
     left = tuple(db + volume_db(v) - quiet for db, v in zip(rise, volumes, strict=True))
     return Evened(volumes, left, max(map(abs, left)) <= within_db)
 
 
-def _between(points: list[tuple[float, float]], x: float) -> float:
+def between(points: Sequence[tuple[float, float]], x: float) -> float:
+    """A value at ``x`` on straight lines through points in order; held beyond both ends."""
     before = max((p for p in points if p[0] <= x), default=points[0])
     after = min((p for p in points if p[0] >= x), default=points[-1])
     if after[0] == before[0]:

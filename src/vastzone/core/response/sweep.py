@@ -4,6 +4,7 @@ import math
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
+from vastzone.core.midi.wide import TOP
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.velocity import curved
@@ -23,9 +24,28 @@ class Steps(NamedTuple):
     heard: bool
 
 
+def worked(send: Send, x: float) -> float:
+    """Where travel 0–1 is within a send’s input range, 0–1; 0 below its threshold."""
+    place = 127 * min(1.0, max(0.0, x))
+    if place < send.threshold:
+        return 0.0
+    wide = max(1, send.ends - send.starts)
+    return min(1.0, max(0.0, (place - send.starts) / wide))
+
+
+def exact_value(send: Send, x: float) -> float:
+    """The value 0–127 that a control is at for travel 0–1, along its curve, low to high."""
+    return send.low + (send.high - send.low) * curved(send, worked(send, x))
+
+
 def sent_value(send: Send, x: float) -> int:
-    """The value 0–127 that a control sends at travel 0–1, along its curve, low to high."""
-    return round(send.low + (send.high - send.low) * curved(send, min(1.0, max(0.0, x))))
+    """The value 0–127 that a control sends at travel 0–1."""
+    return round(exact_value(send, x))
+
+
+def fine_value(value: float) -> int:
+    """A value 0–127 in 14 bits, 0–16383: both ends of the range are kept."""
+    return min(TOP, max(0, round(value * TOP / 127)))
 
 
 def target_value(target: Target, value: float, top: int = 127) -> float:
@@ -36,6 +56,11 @@ def target_value(target: Target, value: float, top: int = 127) -> float:
 def end_values(send: Send, target: Target) -> tuple[float, float]:
     """The target at rest and at full travel: sender limits and receiver limits multiply."""
     return target_value(target, send.low), target_value(target, send.high)
+
+
+def bits_of(send: Send) -> Literal[7, 14]:
+    """How many bits a movement is sent with."""
+    return 7 if send.message == "controller" else 14
 
 
 def steps(send: Send, target: Target, bits: Literal[7, 14] = 7) -> Steps:

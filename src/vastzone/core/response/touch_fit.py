@@ -4,12 +4,13 @@ The strikes of one player fill a narrow part of 1–127; the curve spreads that 
 that the receiver needs.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
 from vastzone.core.errors import EditError
+from vastzone.core.plan.model import Device
 from vastzone.core.plan.touch import Curve
-from vastzone.core.response.velocity import POWERS, shaped
+from vastzone.core.response.velocity import POWERS, drawn, shaped
 
 LEVELS = (0.05, 0.25, 0.5, 0.75, 0.95)
 FEWEST = 8
@@ -18,17 +19,23 @@ FEWEST = 8
 class Fitted(NamedTuple):
     """A table of 128 sent velocities, and the named curve of a device that comes nearest to it.
 
-    ``error`` is the mean distance of that curve from the table over the strikes that were played.
+    ``error`` is the mean distance of that curve from the table over the strikes that were played,
+    ``curve`` its 128 velocities.
     """
 
     table: bytes
-    nearest: Curve
+    nearest: str
     error: float
+    curve: bytes
 
 
-def fit_velocity(strikes: Sequence[int], wanted: Sequence[float] = (20, 50, 75, 98, 120)) -> Fitted:
+def fit_velocity(
+    strikes: Sequence[int], wanted: Sequence[float] = (20, 50, 75, 98, 120),
+    offered: Mapping[str, bytes] | None = None,
+) -> Fitted:  # fmt: skip
     """The monotone curve that gives recorded strikes the wanted quantiles (5, 25, 50, 75, 95 %).
 
+    ``offered`` are the curves that a device has by name, the program’s own when there are none.
     Raises EditError for too few strikes, or when they are all the same.
     """
     import numpy as np
@@ -41,7 +48,7 @@ def fit_velocity(strikes: Sequence[int], wanted: Sequence[float] = (20, 50, 75, 
         )
     knots = np.quantile(played, LEVELS)
     table = _through(knots, np.asarray(wanted, dtype=float))
-    return Fitted(table, *_nearest(table, played))
+    return Fitted(table, *_nearest(table, played, offered or own_curves()))
 
 
 def _through(knots: Any, wanted: Any) -> bytes:
@@ -64,17 +71,26 @@ def _through(knots: Any, wanted: Any) -> bytes:
     return bytes(int(v) for v in np.clip(np.round(values), 1, 127))
 
 
-def _nearest(table: bytes, played: Any) -> tuple[Curve, float]:
-    """The named curve whose velocities are nearest, over what was played."""
-    best: tuple[float, Curve] | None = None
+def own_curves() -> dict[str, bytes]:
+    """The program’s own named curves as tables of 128 velocities."""
     names: tuple[Curve, ...] = (*POWERS, "s-shaped")
-    for name in names:
-        curve = [max(1, round(127 * shaped(name, v / 127))) for v in range(128)]
-        error = float(sum(abs(curve[int(v)] - table[int(v)]) for v in played) / len(played))
-        if best is None or error < best[0]:
-            best = (error, name)
-    assert best is not None
-    return best[1], best[0]
+    return {n: bytes(max(1, round(127 * shaped(n, v / 127))) for v in range(128)) for n in names}
+
+
+def curves_of(device: Device) -> dict[str, bytes]:
+    """The named curves of a device as tables of 128 velocities, the program’s own without any."""
+    tables = {c.name: bytes(max(1, round(v)) for v in drawn(c.points)) for c in device.curves}
+    return tables or own_curves()
+
+
+def _nearest(table: bytes, played: Any, offered: Mapping[str, bytes]) -> tuple[str, float, bytes]:
+    """The named curve whose velocities are nearest, over what was played; the first of equals."""
+
+    def error(curve: bytes) -> float:
+        return float(sum(abs(curve[int(v)] - table[int(v)]) for v in played) / len(played))
+
+    name = min(offered, key=lambda n: error(offered[n]))
+    return name, error(offered[name]), offered[name]
 
 
 def table_csv(table: bytes) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from vastzone.core.midi.wide import SHARED
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Target
 from vastzone.core.solve.demands import Demands
@@ -167,12 +168,12 @@ class Builder(Demands):
     def _keep_controllers_apart(self) -> None:
         """A control moves only the targets that it is meant for."""
         for sender in self._senders:
-            if sender.send is None or sender.send.message != "controller":
+            if sender.send is None or sender.send.message not in SHARED:
                 continue
             meant = {b.intent.moves for b in sender.bindings}
             devices = {d for d, _ in sender.reach}
             for device in (d for d in self.plan.devices if d.id in devices):
-                for target in device.targets:
+                for target in (t for t in device.targets if t.answers in SHARED):
                     if f"{device.id}:{target.id}" not in meant and (
                         target.controller is not None or self._is_moved(f"{device.id}:{target.id}")
                     ):

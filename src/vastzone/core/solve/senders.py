@@ -5,6 +5,7 @@ from typing import NamedTuple
 from vastzone.core.engine.compile import arrivals, joined_tree
 from vastzone.core.engine.network import network
 from vastzone.core.engine.world import Sources
+from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Kit, Part
@@ -93,7 +94,7 @@ def _of(
     for send in program.sends:
         thing = send.thing
         held = bound.get((owner.id, program.number, thing, False), [])
-        if held or send.message in ("note", "controller"):
+        if held or send.message in ("note", *WIDE):
             base = f"{owner.id}/{program.number}/{thing}"
             reach = _reach(plan, source, send.ports)
             made.append(Sender(owner.id, program.number, base, None, send, tuple(held), reach))

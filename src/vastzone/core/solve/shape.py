@@ -12,6 +12,7 @@ import msgspec
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan, ProgramChoice, Scene
+from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Keybed, Program, Send, Zone
 from vastzone.core.plan.values import Mode, Sending
 from vastzone.core.plan.wish import Intent
@@ -315,7 +316,7 @@ def _sends(
         ref = f"{owner.id}:{control.id}"
         mine = [i for i in wishes if ref in i.sources]
         for bank in dict.fromkeys(i.bank for i in mine):
-            layers = _layers([i for i in mine if i.bank == bank], ref)
+            layers = _layers(plan, [i for i in mine if i.bank == bank], ref)
             for layer, group in enumerate(layers):
                 key = (control.id, bank, layer)
                 send = _carrying(plan, sends.get(key), key, group, len(layers) > 1)
@@ -334,11 +335,15 @@ def _carrying(
     plan: Plan, old: Send | None, key: tuple[str, int, int], group: list[Intent], several: bool
 ) -> Send:
     """What a control sends in one layer so that it can carry a group of wishes."""
-    message: Sending = "note" if group[0].plays else "controller"
+    target = _target(plan, group[0])
+    message: Sending = "note" if target is None else target.answers
     channel = 1 if group[0].plays else None
     control, bank, layer = key
     send = old or Send(control=control, bank=bank, layer=layer, message=message)
-    send = edits.changed(send, message=message, channel=send.channel or channel)
+    send = edits.changed(
+        send, message=message, channel=send.channel or channel,
+        page=send.page if target is None else target.page,
+    )  # fmt: skip
     soft, loud = group[0].vel_low, group[0].vel_high
     if group[0].plays and (several or (soft, loud) != (1, 127)):
         send = edits.changed(send, vel_low=soft, vel_high=loud)
@@ -347,11 +352,16 @@ def _carrying(
     return send
 
 
-def _layers(wishes: list[Intent], ref: str) -> list[list[Intent]]:
+def _target(plan: Plan, intent: Intent) -> Target | None:
+    device, _, ident = (intent.moves or "").partition(":")
+    return lookup.by_id(lookup.device(plan, device).targets, ident, "target") if ident else None
+
+
+def _layers(plan: Plan, wishes: list[Intent], ref: str) -> list[list[Intent]]:
     """Wishes of one control in one bank, those together that one message can carry."""
     groups: list[list[Intent]] = []
     for intent in wishes:
-        fits = (g for g in groups if all(_shares(intent, other, ref) for other in g))
+        fits = (g for g in groups if all(_shares(plan, intent, other, ref) for other in g))
         group = next(fits, None)
         if group is None:
             groups.append([intent])
@@ -360,12 +370,15 @@ def _layers(wishes: list[Intent], ref: str) -> list[list[Intent]]:
     return groups
 
 
-def _shares(one: Intent, other: Intent, ref: str) -> bool:
+def _shares(plan: Plan, one: Intent, other: Intent, ref: str) -> bool:
     """Whether one message can carry two wishes: one kind, one window, no two sounds of a part."""
     if bool(one.plays) is not bool(other.plays):
         return False
-    if not one.plays:
-        return True
+    target, beside = _target(plan, one), _target(plan, other)
+    if target is not None and beside is not None:
+        if "rpn" in target.answers:
+            return (target.answers, target.wide) == (beside.answers, beside.wide)
+        return target.answers == beside.answers
     if (one.vel_low, one.vel_high) != (other.vel_low, other.vel_high):
         return False
     return one.plays != other.plays or _sound_of(one, ref) == _sound_of(other, ref)

@@ -1,7 +1,8 @@
 """The open numbers of a plan as variables: one for each number that a device has."""
 
 from vastzone.core.engine.listen import HEARD_BY_PARTS
-from vastzone.core.midi.controllers import CONTROLLERS
+from vastzone.core.midi.controllers import CONTROLLERS, FIRST_MODE
+from vastzone.core.midi.wide import FINE, SHARED
 from vastzone.core.plan.limits import Answers, Reserved
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import Dial, dials, held_value, records
@@ -110,7 +111,7 @@ class Variables:
 
     def _controller(self, device: str, target: Target) -> int:
         ref = f"{device}/target.{target.id}/controller"
-        return self._variable(ref, "controller", frozenset(range(120)) - BOUND_NUMBERS)
+        return self._variable(ref, "controller", numbers_for(target))
 
     def _numbers(self, sender: Sender, target: Target) -> frozenset[int]:
         """The controllers that a control may send to a target: none that anyone keeps."""
@@ -122,8 +123,11 @@ class Variables:
             for number in limit.controllers
         }
         kept |= HEARD_BY_PARTS - ({target.role} if target.role is not None else set())
-        free = {c.number for c in CONTROLLERS if c.sort != "channel mode"} - BOUND_NUMBERS
-        return frozenset(free - kept)
+        if target.answers == "pair":
+            kept |= {n - FINE for n in kept}
+        elif any(t.answers == "pair" for d in self._owners.values() for t in d.targets):
+            kept |= {c.number for c in CONTROLLERS if c.sort == "low bits"}
+        return numbers_for(target) - (kept if target.answers in SHARED else frozenset())
 
     def _anchor(self) -> int:
         """A channel variable that stands for «always»."""
@@ -132,6 +136,14 @@ class Variables:
             self._index[slot] = len(self._variables)
             self._variables.append(Variable("channel", (), 1, None, frozenset({1}), False))
         return self._index[slot]
+
+
+def numbers_for(target: Target) -> frozenset[int]:
+    """The numbers that may move a target: a parameter keeps its own."""
+    if target.answers not in SHARED:
+        return frozenset(() if target.controller is None else (target.controller,))
+    most = FINE if target.answers == "pair" else FIRST_MODE
+    return frozenset(range(most)) - BOUND_NUMBERS
 
 
 def answers(device: Device) -> frozenset[int]:

@@ -19,10 +19,16 @@ from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, WriteError
 from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.touch import Curve
+from vastzone.core.plan.model import Device
 from vastzone.core.proof.words import many
-from vastzone.core.response.touch_fit import Fitted, fit_velocity, simulated_player, table_csv
-from vastzone.core.response.velocity import shaped
+from vastzone.core.response.touch_fit import (
+    Fitted,
+    curves_of,
+    fit_velocity,
+    own_curves,
+    simulated_player,
+    table_csv,
+)
 from vastzone.desk.session import Desk
 from vastzone.files.tables import write_table
 
@@ -38,6 +44,7 @@ class VelocityPage(QWidget):
         self._desk, self._perform = desk, perform
         self._seed = 0
         self._struck_values: list[int] = []
+        self._shown: tuple[int, ...] = ()
         self.found: Fitted | None = None
         self.before, self.after = Histogram("As struck"), Histogram("As sent")
         self.curve, self.words = CurveGraph(), QLabel()
@@ -53,7 +60,7 @@ class VelocityPage(QWidget):
         box.addLayout(row, 1)
         box.addWidget(self.words)
         desk.stage.struck.connect(self._struck)
-        self.show_strikes(())
+        self.refresh()
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
@@ -72,12 +79,34 @@ class VelocityPage(QWidget):
         self.use = QPushButton("Use the nearest curve")
         self.use.setToolTip("On every pad of the chosen device")
         self.use.clicked.connect(self._use)
-        for widget in (self.record, self.player, self.simulate):
+        self._for: QComboBox = CalmCombo()
+        self._for.setAccessibleName("Curves of")
+        self._for.setToolTip("Whose velocity curves come into question")
+        self._for.currentIndexChanged.connect(lambda _: self.show_strikes(self._shown))
+        for widget in (self.record, self.player, self.simulate, self._for):
             bar.addWidget(widget)
         bar.addStretch()
         bar.addWidget(self.export)
         bar.addWidget(self.use)
         return bar
+
+    def refresh(self) -> None:
+        """Offer the curves of the devices that are in the plan now."""
+        held = [d for d in self._desk.plan.devices if d.curves]
+        wanted = [("any device", ""), *((d.name, d.id) for d in held)]
+        shown = [(self._for.itemText(n), self._for.itemData(n)) for n in range(self._for.count())]
+        if shown != wanted:
+            self._for.blockSignals(True)
+            self._for.clear()
+            for name, ident in wanted:
+                self._for.addItem(name, ident)
+            self._for.blockSignals(False)
+            self.show_strikes(self._shown)
+
+    def _offered(self) -> dict[str, bytes]:
+        ident = self._for.currentData()
+        owner = next((d for d in self._desk.plan.devices if d.id == ident), None)
+        return curves_of(owner) if owner else own_curves()
 
     def _record(self, on: bool) -> None:
         if on:
@@ -97,7 +126,7 @@ class VelocityPage(QWidget):
 
     def show_strikes(self, strikes: tuple[int, ...]) -> None:
         """Fit a curve to strikes and show what it does to them."""
-        self.found = None
+        self.found, self._shown = None, strikes
         self.before.show_values(strikes)
         self.after.show_values(())
         self.curve.show_table(b"", ())
@@ -107,15 +136,16 @@ class VelocityPage(QWidget):
             self.words.setText("Some dozen strikes, soft to hard, tell which curve suits a hand.")
             return
         try:
-            found = self.found = fit_velocity(strikes)
+            found = self.found = fit_velocity(strikes, offered=self._offered())
         except EditError as error:
             self.words.setText(str(error))
             return
         self.after.show_values([found.table[v] for v in strikes])
-        self.curve.show_table(found.table, named_table(found.nearest))
+        self.curve.show_table(found.table, found.curve)
         self.words.setText(
             f"{many(len(strikes), 'strike')} between {min(strikes)} and {max(strikes)} are spread "
-            f"over {found.table[min(strikes)]} to {found.table[max(strikes)]}. Of the named curves "
+            f"over {found.table[min(strikes)]} to {found.table[max(strikes)]}. Of the curves of "
+            f"{self._for.currentText()} "
             f"“{found.nearest}” comes nearest: {found.error:.0f} steps off on average (dashed)."
         )
         for button in (self.export, self.use):
@@ -145,17 +175,14 @@ class VelocityPage(QWidget):
         if owner is None or not any(c.kind == "pad" for c in owner.controls):
             self.words.setText("Choose a device with pads first: strike one of them.")
             return
-        self._perform(with_curve(device, self.found.nearest))
+        self._perform(with_curve(owner, self.found.nearest))
 
 
-def named_table(curve: Curve) -> list[int]:
-    """The velocities 1–127 that a named curve sends for 0–127."""
-    return [max(1, round(127 * shaped(curve, v / 127))) for v in range(128)]
-
-
-def with_curve(device: str, curve: Curve) -> Edit:
-    """A velocity curve on every note that a device’s pads send."""
+def with_curve(owner: Device, name: str) -> Edit:
+    """A velocity curve by name on every note that a device’s pads send."""
+    points = next((c.points for c in owner.curves if c.name == name), ())
+    changes: dict[str, object] = {"points": points} if points else {"curve": name, "points": ()}
     return edits.edit_sends(
-        device, f"Velocity curve “{curve}”",
-        lambda send: edits.changed(send, curve=curve) if send.message == "note" else send,
+        owner.id, f"Velocity curve “{name}”",
+        lambda send: edits.changed(send, **changes) if send.message == "note" else send,
     )  # fmt: skip

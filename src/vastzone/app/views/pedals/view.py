@@ -92,6 +92,8 @@ class PedalsView(View):
         self._stack.setCurrentIndex(page if page or self.canvas.tiles else 6)
         if page == 1:
             self.jacks.refresh()
+        elif page == 3:
+            self.velocity.refresh()
         elif page == 5:
             self.table.refresh()
         self._show_chosen()

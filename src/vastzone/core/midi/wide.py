@@ -1,0 +1,73 @@
+"""Numbers wider than a controller: 14-bit pairs, and registered and unregistered parameters.
+
+Source: MIDI 1.0 specification: controllers 32–63 are the low 7 bits of 0–31; a parameter is chosen
+by its number (controllers 101 and 100 when registered, 99 and 98 when not, high bits first) and
+set by data entry (controllers 6 and 38).
+"""
+
+from typing import Literal
+
+from vastzone.core.midi.messages import Message
+
+Wide = Literal["controller", "pair", "rpn", "nrpn"]
+Reading = Literal["whole", "coarse", "fine"]
+WIDE: tuple[Wide, ...] = ("controller", "pair", "rpn", "nrpn")
+SHARED: frozenset[str] = frozenset(("controller", "pair"))
+"""Kinds whose numbers come from the controllers that everyone shares."""
+TOP = 16383
+ENTRY, FINE = 6, 32
+SELECT: dict[str, tuple[int, int]] = {"rpn": (101, 100), "nrpn": (99, 98)}
+BYTES = {"controller": 3, "bend": 3, "program": 2, "pressure": 2, "pair": 6, "rpn": 12, "nrpn": 12}
+"""Bytes on the wire for one movement, without running status."""
+
+
+def sent_numbers(kind: str, number: int) -> tuple[tuple[int, Reading], ...]:
+    """The controllers that carry the value of a movement, and which bits each carries.
+
+    ``number`` is a controller 0–127, of a pair its coarse one 0–31, of a parameter 0–16383.
+    """
+    if kind == "controller":
+        return ((number, "whole"),)
+    if kind == "pair":
+        return ((number, "coarse"), (number + FINE, "fine"))
+    if kind in SELECT:
+        return ((ENTRY, "coarse"), (ENTRY + FINE, "fine"))
+    return ()
+
+
+def heard_as(kind: str, number: int, listens: Wide, to: int) -> Reading | None:
+    """What a listener to ``listens`` number ``to`` makes of a movement; None when it is not for it.
+
+    A pair that hears one controller only gets half of its bits; a plain controller that hears one
+    half of a pair takes that half for the whole.
+    """
+    if listens in SELECT:
+        return "whole" if (kind, number) == (listens, to) else None
+    if kind == listens == "pair":
+        return "whole" if number == to else None
+    for sent, reading in sent_numbers(kind, number):
+        if listens == "controller" and sent == to:
+            return reading
+        if listens == "pair" and sent in (to, to + FINE):
+            return "coarse" if sent == to else "fine"
+    return None
+
+
+def messages_of(kind: str, channel: int, number: int, value: int) -> tuple[Message, ...]:
+    """The controllers that a pair or parameter sends on channel 0–15 for a value 0–16383."""
+    coarse, fine = value >> 7, value & 0x7F
+    if kind == "pair":
+        halves: tuple[tuple[int, int], ...] = ((number, coarse), (number + FINE, fine))
+    else:
+        high, low = SELECT[kind]
+        halves = ((high, number >> 7), (low, number & 0x7F), (ENTRY, coarse), (ENTRY + FINE, fine))
+    return tuple(Message("controller", channel, n, v) for n, v in halves)
+
+
+def name(kind: str, number: int) -> str:
+    """A number in words: ``pair 1/33``, ``RPN 0/2`` (high and low part)."""
+    if kind == "pair":
+        return f"pair {number}/{number + FINE}"
+    if kind in SELECT:
+        return f"{kind.upper()} {number >> 7}/{number & 0x7F}"
+    return f"{kind} {number}"

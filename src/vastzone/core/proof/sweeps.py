@@ -1,0 +1,146 @@
+"""Rules about values on their way: halves of pairs, ceilings, slots, pedals held across scenes."""
+
+from collections.abc import Iterator
+from itertools import pairwise
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.tables import Sending
+from vastzone.core.midi.controllers import SUSTAIN
+from vastzone.core.midi.wide import name, sent_numbers
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.limits import CountLimit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.sound import Target
+from vastzone.core.plan.touch import Send
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.pedals import moved
+from vastzone.core.proof.words import listed, many
+from vastzone.core.response.sweep import end_values
+
+
+def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """A target that hears one half of what is sent: coarse bits alone, or low bits for a value."""
+    for owner, send, target, reads in moved(plan, compiled):
+        if reads == "whole":
+            continue
+        control = lookup.by_id(owner.controls, send.control, "control").name
+        sent = name(send.message, send.wide)
+        heard = name(target.answers, target.wide or 0)
+        if reads == "coarse":
+            yield Finding(
+                "half of a pair", "hint", (f"{owner.id}:{send.control}", owner.id),
+                f"{control} of {owner.name} sends {sent} and {target.name} listens to {heard}: "
+                "only 7 of 14 bits arrive, so it moves in 128 steps.",
+            )  # fmt: skip
+        else:
+            used = ", ".join(str(n) for n, _ in sent_numbers(send.message, send.wide))
+            yield Finding(
+                "low bits used elsewhere", "fault", (f"{owner.id}:{send.control}", owner.id),
+                f"{control} of {owner.name} sends {sent} (controllers {used}), and {target.name} "
+                f"on {heard} takes the low bits of it for a value: give one of them another "
+                "number.",
+            )  # fmt: skip
+
+
+def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Controls that can take a target above the ceiling set for it."""
+    for owner, send, target, reads in moved(plan, compiled):
+        if target.ceiling is None or reads == "fine":
+            continue
+        top = max(end_values(send, target))
+        step = abs(target.high - target.low) / 127
+        if top > target.ceiling + step / 2:
+            control = lookup.by_id(owner.controls, send.control, "control").name
+            unit = f" {target.unit}" if target.unit else ""
+            yield Finding(
+                "above its ceiling", "caution", (f"{owner.id}:{send.control}", owner.id),
+                f"{control} of {owner.name} takes {target.name} to {top:.4g}{unit}, above its "
+                f"ceiling of {target.ceiling:.4g}{unit}.",
+                tuple(_caps(plan, owner, send, target)),
+            )  # fmt: skip
+
+
+def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edit]:
+    """Mends: less from the sender, or less in the receiver, in whole steps."""
+    value = value_below(target, target.ceiling)
+    if value is None:
+        return
+    field = "high" if send.high >= send.low else "low"
+
+    def less(one: Send) -> Send:
+        same = (one.control, one.bank, one.message, one.wide) == (
+            send.control, send.bank, send.message, send.wide)  # fmt: skip
+        return edits.changed(one, **{field: min(value, getattr(one, field))}) if same else one
+
+    yield edits.edit_sends(owner.id, f"Send at most {value}", less)
+    holder = next(d for d in plan.devices if any(t is target for t in d.targets))
+    end = "high" if target.high >= target.low else "low"
+    yield edits.set_thing(
+        holder.id, "targets", target.id, "target", f"Let {target.name} end at its ceiling",
+        **{end: target.ceiling},
+    )  # fmt: skip
+
+
+def value_below(target: Target, limit: float | None) -> int | None:
+    """The value 0–127 nearest to a limit in the target’s unit that is not above it."""
+    if limit is None:
+        return None
+    allowed = [
+        v for v in range(128)
+        if target.low + (target.high - target.low) * v / 127 <= limit + 1e-9
+    ]  # fmt: skip
+    if not allowed:
+        return None
+    return max(allowed) if target.high >= target.low else min(allowed)
+
+
+def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """More targets with a controller than a device has assign slots."""
+    for owner in plan.devices:
+        held = [t for t in owner.targets if t.controller is not None]
+        for limit in owner.limits:
+            if isinstance(limit, CountLimit) and limit.what == "assign-slots":
+                free = limit.most - len(limit.taken)
+                if len(held) > free:
+                    out = listed(t.name for t in held[free:])
+                    yield Finding(
+                        "more targets than slots", "fault", (owner.id,),
+                        f"{owner.name} has {many(free, 'assign slot')} free and {len(held)} "
+                        f"targets that are moved: there is no room for {out}.",
+                    )  # fmt: skip
+
+
+def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Sustain pedals that, held while the scene changes, can no longer let go what they hold."""
+    told: dict[tuple[str, tuple[str, ...]], list[tuple[str, str]]] = {}
+    for before, after in pairwise(compiled):
+        if before.controls is after.controls:
+            continue
+        for key, sendings in before.controls.items():
+            held = _sustained(sendings)
+            left = tuple(sorted(held - _sustained(after.controls.get(key, ()))))
+            if left and before.scene is not None and after.scene is not None:
+                told.setdefault((key[0], left), []).append((before.scene.id, after.scene.id))
+    for (ref, left), changes in told.items():
+        owner = lookup.device(plan, ref.partition(":")[0])
+        control = lookup.by_id(owner.controls, ref.partition(":")[2], "control").name
+        parts = listed(lookup.part(lookup.device(plan, r.partition(":")[0]),
+                                   r.partition(":")[2]).name for r in left)  # fmt: skip
+        first, then = (lookup.scene(plan, s).name for s in changes[0])
+        more = f", and at {many(len(changes) - 1, 'other change')}" if len(changes) > 1 else ""
+        yield Finding(
+            "held across a scene", "hint", (ref, *left),
+            f"Held while {first} becomes {then}{more}, {control} of {owner.name} no longer "
+            f"reaches {parts}, which may sound on: lift the pedal first.",
+            scenes=tuple(dict.fromkeys(s for s, _ in changes)),
+        )  # fmt: skip
+
+
+def _sustained(sendings: tuple[Sending, ...]) -> frozenset[str]:
+    """The parts that hear a sustain pedal."""
+    return frozenset(
+        h.ref for s in sendings for m in s.motions
+        if m.message == "controller" and m.number == SUSTAIN
+        for h in m.hearings if h.is_part
+    )  # fmt: skip

@@ -1,0 +1,71 @@
+"""Targets together, sources that move by themselves, curves that a device offers."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.sound import Target
+from vastzone.core.plan.touch import Drive, Send, VelocityCurve
+from vastzone.core.response.sources import driven, practice, speed_at
+from vastzone.core.response.together import evening, together
+from vastzone.core.response.touch_fit import curves_of, fit_velocity, simulated_player
+
+CUT = Target(id="cut", name="Cut", controller=74, louder=((0, 0.0), (64, 5.0), (127, 9.0)))
+VOLUME = Target(id="vol", name="Volume", controller=7, role=7)
+
+
+def send(**more):
+    return Send(control="c", message="controller", **more)
+
+
+def test_brighter_and_quieter_stays_level():
+    bright = send(number=74)
+    alone = together([(bright, CUT)])
+    assert alone is not None and alone.spread_db == pytest.approx(9)
+    quieter = evening(bright, CUT, VOLUME, 0.5)
+    assert quieter.number == 7 and quieter.low > quieter.high
+    both = together([(bright, CUT), (quieter, VOLUME)])
+    assert both is not None and both.spread_db < 0.8
+
+
+def test_levels_in_db_add_up_and_others_say_nothing():
+    fader = Target(id="f", name="F", controller=20, low=-40, high=0, unit="dB")
+    found = together([(send(low=127, high=0), fader), (send(), Target(id="x", name="X"))], 3)
+    assert found is not None and found.levels == (0.0, pytest.approx(-20, abs=0.2), -40.0)
+    assert together([(send(), Target(id="x", name="X"))]) is None
+
+
+def test_evening_needs_to_know_the_loudness():
+    with pytest.raises(EditError):
+        evening(send(number=74), Target(id="x", name="X"), VOLUME, 0.5)
+
+
+def test_the_speed_of_an_even_beat_is_its_rate():
+    beat = [n * 100.0 for n in range(100)]
+    assert speed_at(Drive(smooth_ms=800), beat, 9900) == pytest.approx(10, rel=0.08)
+    values = driven(Drive(slow=2, fast=12, smooth_ms=400), beat, [0.0, 9900.0, 20_000.0])
+    assert values[0] == 6 and values[1] > 80 and values[2] == 0
+
+
+@given(st.sampled_from(["speed", "random", "steps"]), st.integers(0, 99))
+def test_sources_stay_in_range_and_come_the_same_again(kind, seed):
+    drive = Drive(kind=kind, seed=seed)
+    times = [n * 50.0 for n in range(200)]
+    first = driven(drive, practice(), times)
+    assert first == driven(drive, practice(), times) and all(0 <= v <= 127 for v in first)
+
+
+def test_steps_follow_strike_by_strike():
+    assert driven(Drive(kind="steps", values=(1, 2, 3)), [0, 10, 20, 30], [5, 15, 25, 35]) == [
+        1, 2, 3, 1,
+    ]  # fmt: skip
+
+
+def test_the_nearest_of_a_device_s_own_curves():
+    soft = VelocityCurve(name="Soft 2", points=((0, 0), (40, 90), (127, 127)))
+    flat = VelocityCurve(name="Flat", points=((0, 64), (127, 64)))
+    owner = Device(id="d", name="D", kind="keyboard", curves=(flat, soft))
+    found = fit_velocity(simulated_player("light", 200, 3), offered=curves_of(owner))
+    assert found.nearest == "Soft 2" and len(found.curve) == 128
