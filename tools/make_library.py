@@ -9,7 +9,7 @@ from vastzone.core.plan.limits import Answers, CountLimit, ScopeLimit
 from vastzone.core.plan.model import Device, Port, Thru
 from vastzone.core.plan.pedal import PedalJack
 from vastzone.core.plan.sound import Kit, Part, Sound
-from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.touch import Control, Keybed, Program, Send, VelocityCurve, Zone
 from vastzone.core.plan.trigger import TriggerInput
 from vastzone.files.devices import SHIPPED, SUFFIX, write_device
 
@@ -18,20 +18,55 @@ IN, OUT = Port(id="in", name="MIDI in", flow="in"), Port(id="out", name="MIDI ou
 USB = Port(id="usb", name="USB", flow="both", link="usb")
 
 
+CURVES = (
+    VelocityCurve(name="Light", points=((0, 1), (32, 62), (80, 108), (127, 127))),
+    VelocityCurve(name="Even", points=((0, 1), (127, 127))),
+    VelocityCurve(name="Firm", points=((0, 1), (48, 20), (96, 76), (127, 127))),
+    VelocityCurve(name="Narrow", points=((0, 40), (64, 80), (127, 120))),
+)
+
+
+def pedal_ways(keys):
+    """More jacks on longer keyboards: expression, a triple pedal, breath."""
+    swept, jacks, extra = [], [], []
+    if keys >= 61:
+        swept.append(Control(id="expression", name="Expression", kind="pedal"))
+        jacks.append(PedalJack(
+            id="expression-jack", name="Expression", accepts=("continuous",),
+            functions=("swell", "morph", "any"), control="expression", wiper="tip",
+            wipers=("tip", "ring"), calibrated=True,
+        ))  # fmt: skip
+        extra.append(Send(control="expression", message="controller", number=11))
+    if keys >= 76:
+        for ident, name, number in (("sostenuto", "Sostenuto", 66), ("soft", "Soft", 67)):
+            swept.append(Control(id=ident, name=name, kind="switch"))
+            extra.append(Send(control=ident, message="controller", number=number))
+        jacks.append(PedalJack(id="triple-jack", name="Triple pedal", accepts=("triple",),
+                               functions=("any",), control="sostenuto"))  # fmt: skip
+    if keys >= 88:
+        swept.append(Control(id="breath", name="Breath", kind="breath"))
+        jacks.append(PedalJack(id="breath-jack", name="Breath", accepts=("breath",),
+                               functions=("swell", "morph", "any"), control="breath"))  # fmt: skip
+        extra.append(Send(control="breath", message="controller", number=2))
+    return swept, jacks, extra
+
+
 def keyboard(keys, low, zones, **more):
     wheels = (("bend", "Pitch wheel", "wheel"), ("modulation", "Modulation wheel", "wheel"),
               ("sustain", "Sustain", "switch"))  # fmt: skip
     sends = (Send(control="bend", message="bend"), Send(control="modulation", message="controller", number=1),
              Send(control="sustain", message="controller", number=64))  # fmt: skip
     whole = Zone(id="zone-1", name="Zone 1", keybed="keys", low=low, high=low + keys - 1)
+    swept, jacks, extra = pedal_ways(keys)
     return Device(
         id=f"keyboard-{keys}", name=f"Keyboard, {keys} keys", kind="keyboard", ports=(OUT, USB),
         keybeds=(Keybed(id="keys", name="Keys", low=low, keys=keys),),
-        controls=tuple(Control(id=i, name=n, kind=k) for i, n, k in wheels),
+        controls=(*(Control(id=i, name=n, kind=k) for i, n, k in wheels), *swept),
         jacks=(PedalJack(id="sustain-jack", name="Sustain", accepts=("switch",),
                          functions=("sustain", "sostenuto", "soft", "hold"), control="sustain",
-                         sense="at power-up"),),
-        programs=(Program(number=0, name="First", zones=(whole,), sends=sends),),
+                         sense="at power-up"), *jacks),
+        curves=CURVES,
+        programs=(Program(number=0, name="First", zones=(whole,), sends=(*sends, *extra)),),
         limits=(CountLimit(what="zones", most=zones, source=COMMON),
                 CountLimit(what="memory-slots", most=16, source=COMMON)), **more,
     )  # fmt: skip
@@ -58,9 +93,13 @@ def floorboard():
           for n in range(10)),
         *(Send(control=f"pedal-{n + 1}", message="controller", number=20 + n, channel=16)
           for n in range(2)),
+        Send(control="external", message="controller", number=22, channel=16),
     )  # fmt: skip
+    external = PedalJack(id="external-jack", name="External", accepts=("continuous", "voltage"),
+                         functions=("swell", "morph", "any"), control="external", calibrated=True)  # fmt: skip
+    sweeps.append(Control(id="external", name="External", kind="pedal"))
     return Device(id="floorboard-12", name="Floorboard, 10 switches and 2 pedals",
-                  kind="floorboard", ports=(OUT,), controls=(*switches, *sweeps),
+                  kind="floorboard", ports=(OUT,), controls=(*switches, *sweeps), jacks=(external,),
                   programs=(Program(number=0, name="First", sends=sends),),
                   limits=(CountLimit(what="memory-slots", most=16, source=COMMON),))  # fmt: skip
 
@@ -115,8 +154,13 @@ def drum_module():
         Send(control=f"input-{n + 1}", message="note", number=k, channel=10)
         for n, k in enumerate(notes)
     )
+    hat = Control(id="hat-pedal", name="Hat pedal", kind="pedal")
+    hat_send = Send(control="hat-pedal", message="controller", number=4, channel=10)
     return Device(id="drum-module-10", name="Drum module, 10 inputs", kind="module", ports=(IN, OUT, USB),
-                  controls=controls, inputs=inputs, programs=(Program(number=0, name="Kit 1", sends=sends),),
+                  controls=(*controls, hat), inputs=inputs,
+                  jacks=(PedalJack(id="hat-jack", name="Hat pedal", accepts=("hi-hat",), functions=("hi-hat",),
+                                   control="hat-pedal"),),
+                  programs=(Program(number=0, name="Kit 1", sends=(*sends, hat_send)),),
                   limits=(ScopeLimit(setting="send-channel", scope="program", source=COMMON),))  # fmt: skip
 
 

@@ -92,7 +92,8 @@ def test_a_recorded_sweep_tells_the_sense_and_turns_the_control_round(window, qt
     assert view.travel.found.sense == "reversed" and view.travel.use.isEnabled()
     qtbot.mouseClick(view.travel.use, LEFT)
     sends = [s for p in window.desk.plan.devices[0].programs for s in p.sends]
-    assert {(s.low, s.high) for s in sends if s.control == "expression"} == {(127, 0)}
+    mine = [s for s in sends if s.control == "expression"]
+    assert {(s.low, s.high) for s in mine} == {(127, 0)} and mine[0].starts < 10 < mine[0].ends
     awake(window, qtbot)
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
     assert window.desk.undo_label is None
@@ -116,7 +117,7 @@ def test_every_simulated_pedal_is_told_apart(window, qtbot):
 
 def test_a_players_strikes_are_fitted_used_and_saved(window, qtbot, tmp_path):
     view = show(window, qtbot, "pedals")
-    view.show_page(3)
+    view.show_page(4)
     qtbot.mouseClick(view.velocity.simulate, LEFT)
     assert view.velocity.found.nearest == "hard" and view.velocity.after.values
     view.velocity.save(tmp_path / "table.csv")
@@ -133,7 +134,7 @@ def test_a_players_strikes_are_fitted_used_and_saved(window, qtbot, tmp_path):
 
 def test_levels_are_worked_out_while_one_types(window, qtbot):
     view = show(window, qtbot, "pedals")
-    view.show_page(4)
+    view.show_page(5)
     view.levels.order.setText("Narrator 0, Loops 12")
     assert [view.levels.caps.item(n, 1).text() for n in (0, 1)] == ["127", "63"]
     for words in ("Narrator", "Narrator x", "0", "Wind 80, Rain 80", ""):
@@ -169,7 +170,7 @@ def test_a_pedal_is_added_described_and_plugged_in(window, qtbot):
 
 def test_the_table_names_slots_and_a_target_follows_slowly(window, qtbot):
     view = show(window, qtbot, "pedals")
-    view.show_page(5)
+    view.show_page(6)
     lines = [[view.table.rows.item(n, c).text() for c in range(8)]
              for n in range(view.table.rows.rowCount())]  # fmt: skip
     feedback = next(line for line in lines if line[0].startswith("Knob 2"))
@@ -193,3 +194,75 @@ def test_a_curve_bends_what_a_knob_sends(window, qtbot):
     view.canvas.set_value(view.canvas.chosen, 64)
     sent = round(127 * (64 / 127) ** 1.7)
     assert f"{sent / 1.27:.4g}" in window.desk.stage.last.reached[0].what
+
+
+def test_a_loose_pedal_is_dragged_to_a_jack(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    pedal, rect = view.canvas.loose[0]
+    at, to = rect.center().toPoint(), place(view, "heron:expression")
+    qtbot.mousePress(view.canvas, LEFT, pos=at)
+    qtbot.mouseMove(view.canvas, to)
+    view.grab()
+    qtbot.mouseRelease(view.canvas, LEFT, pos=to)
+    assert {g.pedal: g.jack for g in window.desk.plan.pedal_plugs}[pedal.id].startswith("heron:")
+    awake(window, qtbot)
+    qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
+    assert pedal.id not in {g.pedal for g in window.desk.plan.pedal_plugs}
+
+
+def test_a_source_is_added_and_moves_by_itself(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(3)
+    tried = set()
+    for n in range(view.motion.source.count()):
+        view.motion.source.setCurrentIndex(n)
+        tried.add(tuple(view.motion.graph.source))
+    assert len(tried) == 3 and all(0 <= v <= 1 for values in tried for v in values)
+    view.motion.menus["dipper"].actions()[2].trigger()
+    assert view.motion.source.count() == 1
+    rows = {r.label: r for r in sheet_for(window.desk, window.desk.selection).rows}
+    window.perform(rows["Values"].make("127, 0"))
+    assert set(view.motion.graph.source) == {0.0, 1.0}
+
+
+def test_numbers_are_named_as_they_are_found_and_put_into_a_run(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(7)
+    view.numbers.device.setCurrentIndex(view.numbers.device.findText("Echo Pool"))
+    view.numbers.rows.item(77, 2).setText("Wobble")
+    pool = next(d for d in window.desk.plan.devices if d.name == "Echo Pool")
+    assert next(t for t in pool.targets if t.name == "Wobble").controller == 77
+    assert "gap" in view.numbers.words.text()
+    view.numbers.rows.item(77, 2).setText("")
+    view.show_page(6)
+    view.table.first.setValue(85)
+    qtbot.mouseClick(view.table.run, LEFT)
+    pool = next(d for d in window.desk.plan.devices if d.name == "Echo Pool")
+    assert {t.controller for t in pool.targets} <= {85, 86, 87, 88, 89, None, 20, 21, 22, 23}
+    assert any(t.controller == 85 for t in pool.targets)
+
+
+def test_loudness_is_kept_even_and_caps_are_written(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    held = {r.label: r for r in sheet_for(window.desk, "echo-pool:feedback").rows}
+    window.perform(held["Louder by dB at"].make("0 0, 127 6"))
+    rows = {r.label: r for r in sheet_for(window.desk, "echo-pool:mix").rows}
+    window.perform(rows["Controller"].make(7))
+    window.desk.select("dipper:knob-2")
+    view.show_page(5)
+    qtbot.mouseClick(view.levels.even_out, LEFT)
+    view.show_page(0)
+    assert {m.target.name for m in view.plot.shown.moves} >= {"Feedback", "Mix"}
+    view.grab()
+    view.show_page(5)
+    view.levels.order.setText("Feedback 6, Owl 3")
+    qtbot.mouseClick(view.levels.write, LEFT)
+    knob = next(
+        s for d in window.desk.plan.devices if d.id == "dipper" for s in d.programs[0].sends
+        if s.control == "knob-2" and s.number != 7
+    )  # fmt: skip
+    assert knob.high < 127 and "Owl" in view.levels.cap_words.text()
+    view.levels.where.setCurrentIndex(1)
+    qtbot.mouseClick(view.levels.write, LEFT)
+    pool = next(d for d in window.desk.plan.devices if d.id == "echo-pool")
+    assert next(t for t in pool.targets if t.id == "feedback").high < 100

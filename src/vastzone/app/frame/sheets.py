@@ -15,7 +15,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import record
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Keybed, Zone
@@ -70,12 +70,34 @@ def _plan(desk: Desk) -> Sheet:
         Row("Devices", "fixed", str(len(plan.devices))),
         Row("Scenes", "fixed", str(len(plan.scenes))),
     )
+    rows = (*rows, *_taste(plan))
     scene = desk.scene
     if scene is not None:
         rename = Row("This scene", "text", scene.name,
                      lambda v: edits.rename_scene(scene.id, v))  # fmt: skip
         rows = (*rows, rename)
     return Sheet("", plan.name, "Plan", rows, remark=plan.notes)
+
+
+def _taste(plan: Plan) -> tuple[Row, ...]:
+    """How the person likes numbers to be chosen."""
+
+    def set_(field: str) -> Make:
+        return lambda v: edits.set_plan(
+            "Change how numbers are chosen", schools=edits.changed(plan.schools, **{field: v})
+        )
+
+    held = plan.schools
+    return (
+        Row("Channels", "choice", held.channels, set_("channels"), choices=(
+            ("one a device", "device"), ("one a sound", "sound"), ("one a program", "program"),
+            ("as few as possible", "shared"))),
+        Row("Controllers", "choice", held.controllers, set_("controllers"), choices=(
+            ("standard roles", "standard"), ("undefined numbers", "undefined"),
+            ("a memorable run", "run"))),
+        Row("Run from", "number", held.run_from, set_("run_from"), 1, 119),
+        Row("Rhythm on 10", "check", held.rhythm_on_10, set_("rhythm_on_10")),
+    )  # fmt: skip
 
 
 def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:

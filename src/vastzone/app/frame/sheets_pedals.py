@@ -3,7 +3,14 @@
 from typing import Any, get_args
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
-from vastzone.core.midi.controllers import label
+from vastzone.app.frame.sheets_sweep import (
+    MESSAGE_WORDS,
+    louder_words,
+    number_rows,
+    read_ceiling,
+    read_louder,
+)
+from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan import edits, pedals
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
@@ -11,7 +18,7 @@ from vastzone.core.plan.pedal import Function, Pedal, PedalJack, PedalKind, serv
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.proof.words import listed
-from vastzone.core.response.sweep import end_values, settle_ms, steps
+from vastzone.core.response.sweep import bits_of, end_values, settle_ms, steps
 
 PEDAL = "pedal "
 KINDS: tuple[PedalKind, ...] = get_args(PedalKind)
@@ -56,7 +63,16 @@ def _set(ref: str, jack: PedalJack) -> list[Row]:
         rows.append(Row("Wiper on", "choice", jack.wiper,
                         lambda v: pedals.set_jack(ref, "Change wiper", wiper=v),
                         choices=tuple((w, w) for w in jack.wipers)))  # fmt: skip
+    if jack.calibrated:
+        for words, field in (("Value at the heel", "heel"), ("Value at the toe", "toe"),
+                             ("Ignores moves up to", "hysteresis")):  # fmt: skip
+            rows.append(Row(words, "number", getattr(jack, field),
+                            _calibrate(ref, field), 0, 127))  # fmt: skip
     return rows
+
+
+def _calibrate(ref: str, field: str) -> Make:
+    return lambda v: pedals.set_jack(ref, "Calibrate jack", **{field: v})
 
 
 def _pedal_rows(pedal: Pedal, jack: PedalJack) -> list[Row]:
@@ -77,7 +93,7 @@ def sweep_rows(send: Send, target: Target) -> list[Row]:
     unit = f" {target.unit}" if target.unit else ""
     rows = [Row(f"{target.name} goes", "fixed", f"{low:.4g} to {high:.4g}{unit}")]
     if target.mode == "continuous":
-        found = steps(send, target)
+        found = steps(send, target, bits_of(send))
         heard = ", heard one by one" if found.heard else ""
         rows.append(Row("In steps of", "fixed", f"{found.size:.3g}{unit} ({found.values}){heard}"))
     return rows
@@ -138,11 +154,12 @@ def target_sheet(owner: Device, target: Target) -> Sheet:
             owner.id, "targets", target.id, "target", words, **{field: v}
         )
 
-    controllers = (("none", None), *((label(n), n) for n in range(120)))
     rows = (
         Row("Name", "text", target.name, setter("Rename target", "name")),
-        Row("Controller", "choice", target.controller, setter("Change controller", "controller"),
-            choices=controllers),
+        Row("Goes by", "choice", target.answers, setter("Change number", "answers"),
+            choices=tuple((MESSAGE_WORDS.get(k, k), k) for k in WIDE)),
+        *number_rows(target.answers, target.controller, target.page, str.capitalize, setter,
+                     "controller"),
         Row("Unit", "text", target.unit, setter("Change unit", "unit")),
         Row("Lowest", "number", round(target.low), setter("Change range", "low"), -20_000, 20_000),
         Row("Highest", "number", round(target.high), setter("Change range", "high"), -20_000,
@@ -153,6 +170,12 @@ def target_sheet(owner: Device, target: Target) -> Sheet:
             10_000),
         Row("Falls in, ms", "number", round(target.fall_ms), setter("Change fall", "fall_ms"), 0,
             10_000),
+        Row("When met elsewhere", "choice", target.takeover, setter("Change take-over", "takeover"),
+            choices=(("jumps", "jump"), ("waits for pick-up", "pick-up"))),
+        Row("Ceiling", "text", "" if target.ceiling is None else f"{target.ceiling:g}",
+            lambda v: setter("Change ceiling", "ceiling")(read_ceiling(v))),
+        Row("Louder by dB at", "text", louder_words(target),
+            lambda v: setter("Change loudness", "louder")(read_louder(v))),
     )  # fmt: skip
     remark = ""
     if target.rise_ms or target.fall_ms:

@@ -4,19 +4,13 @@ from functools import partial
 from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
-from vastzone.app.frame.sheets_feel import (
-    CURVE_WORDS,
-    feel_presses,
-    feel_rows,
-    points_words,
-    read_points,
-)
+from vastzone.app.frame.sheets_feel import feel_presses, feel_rows
 from vastzone.app.frame.sheets_pedals import jack_rows, sweep_rows
-from vastzone.core.midi.controllers import label
+from vastzone.app.frame.sheets_sweep import MESSAGE_WORDS, drive_rows, number_rows, range_rows
+from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.layers import hat_without_pedal, layers_of
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.settings import CURVES
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.plan.wish import Intent
@@ -25,14 +19,14 @@ from vastzone.core.proof.words import end_name, listed
 from vastzone.desk.session import Desk
 
 WISH = "wish "
-MESSAGES = ("none", "note", "controller", "program", "bend", "pressure")
+MESSAGES = ("none", "note", "controller", "pair", "rpn", "nrpn", "program", "bend", "pressure")
 MODES = ("momentary", "toggle", "trigger")
 
 
 def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     """What a control sends in the program that its device is on here, bank by bank."""
     number = lookup.program_number(desk.scene, owner)
-    rows = [Row("Kind", "fixed", control.kind)]
+    rows = [Row("Kind", "fixed", control.kind), *drive_rows(owner, control)]
     if number is not None:
         held = lookup.program(owner, number)
         if control.kind == "pad":
@@ -108,7 +102,7 @@ def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list
         return f"{bank}{word}" if bank else f"{word[0].upper()}{word[1:]}"
 
     rows = [Row(named("sends"), "choice", send.message, setter("Change message", "message"),
-                choices=tuple((m if m != "none" else "nothing", m) for m in MESSAGES))]  # fmt: skip
+                choices=tuple((MESSAGE_WORDS.get(m, m), m) for m in MESSAGES))]  # fmt: skip
     if send.message == "none":
         return rows
     channels: tuple[tuple[str, Any], ...] = (
@@ -119,31 +113,13 @@ def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list
     if send.message == "note":
         rows.append(Row(named("note"), "note", send.number, setter("Change note", "number"),
                         naming=owner.octaves))  # fmt: skip
-    elif send.message == "controller":
-        rows.append(Row(named("controller"), "choice", send.number,
-                        setter("Change controller", "number"),
-                        choices=tuple((label(n), n) for n in range(120))))  # fmt: skip
+    elif send.message in WIDE:
+        rows += number_rows(send.message, send.number, send.page, named, setter, "number")
     elif send.message == "program":
         rows.append(Row(named("program"), "number", send.number,
                         setter("Change program", "number"), 0, 127))  # fmt: skip
-    if send.message == "controller":
-        rows += [
-            Row(named("rest sends"), "number", send.low, setter("Change lowest", "low"), 0, 127),
-            Row(named("full sends"), "number", send.high, setter("Change highest", "high"), 0, 127),
-            Row(
-                named("curve"),
-                "choice",
-                send.curve,
-                setter("Change curve", "curve"),
-                choices=tuple((CURVE_WORDS[c], c) for c in CURVES),
-            ),
-            Row(
-                named("drawn through"),
-                "text",
-                points_words(send),
-                lambda v: setter("Draw curve", "points")(read_points(v)),
-            ),
-        ]
+    if send.message in WIDE:
+        rows += range_rows(send, named, setter)
     if send.message != "program":
         rows.append(Row(named("mode"), "choice", send.mode, setter("Change mode", "mode"),
                         choices=tuple((m, m) for m in MODES)))  # fmt: skip

@@ -14,21 +14,25 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.keys import keeps
+from vastzone.app.perform import Performer
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.app.views.pedals.sweeps import Worked, worked
-from vastzone.core.plan.pedal import Pedal
+from vastzone.core.errors import EditError
+from vastzone.core.plan.pedal import Pedal, served
+from vastzone.core.plan.pedals import plug_in
 from vastzone.desk.session import Desk
 
 WIDE, HIGH, GAP, HEAD = 161.0, 66.0, 4.0, 20.0
 STEP = 4
+WORKS = {"works": "Works as wanted", "half": "Half", "not": "Not at all", "never": "Never"}
 
 
 class Tile(NamedTuple):
@@ -43,9 +47,11 @@ class PedalsCanvas(QWidget):
 
     moved = Signal(str, int)
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
-        self._desk = desk
+        self._desk, self._perform = desk, perform
+        self._carried: Pedal | None = None
+        self._at = QPointF()
         self.tiles: list[Tile] = []
         self.loose: list[tuple[Pedal, QRectF]] = []
         self.heads: list[tuple[str, QRectF]] = []
@@ -113,7 +119,32 @@ class PedalsCanvas(QWidget):
             small = font(c.text_px - 2)
             text(painter, inner.translated(0, 19), pedal.kind, c.muted, small)
             text(painter, inner.translated(0, 37), f"for {pedal.function}", c.muted, small)
+        if self._carried is not None:
+            self._paint_carried(painter, self._carried)
         painter.end()
+
+    def _paint_carried(self, painter: QPainter, pedal: Pedal) -> None:
+        """What a carried pedal would do in each jack, and the pedal under the pointer."""
+        c = THEME.colours
+        shades = {"works": c.good, "half": c.caution}
+        over = self.tile_at(self._at)
+        for tile in self.tiles:
+            if tile.held.jack is not None:
+                met = served(pedal, tile.held.jack)
+                painter.setPen(QPen(QColor(shades.get(met.works, c.fault)), 3))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(tile.rect, 10, 10)
+        words = pedal.name
+        if over is not None and over.held.jack is not None:
+            met = served(pedal, over.held.jack)
+            words = f"{WORKS[met.works]}{': ' if met.feel else ''}{met.feel}"
+        wide = max(150.0, min(self.width() - 20.0, 7.2 * len(words) + 20))
+        left = min(self._at.x() + 8, self.width() - wide - 8)
+        box = QRectF(max(4.0, left), max(0.0, self._at.y() - 30), wide, 26)
+        painter.setPen(QPen(QColor(c.action), 1.6))
+        painter.setBrush(QColor(c.panel))
+        painter.drawRoundedRect(box, 6, 6)
+        text(painter, box.adjusted(8, 3, -8, -3), words, c.ink, font(c.text_px - 2))
 
     def _paint(self, painter: QPainter, tile: Tile) -> None:
         c, held, rect = THEME.colours, tile.held, tile.rect
@@ -163,6 +194,7 @@ class PedalsCanvas(QWidget):
         for pedal, rect in self.loose:
             if rect.contains(event.position()):
                 self._desk.select(f"{PEDAL}{pedal.id}")
+                self._carried, self._at = pedal, event.position()
         tile = self.tile_at(event.position())
         if tile is None or event.button() is not Qt.MouseButton.LeftButton:
             return
@@ -174,17 +206,35 @@ class PedalsCanvas(QWidget):
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Drag up for more."""
+        """Drag up for more; a pedal that is in no jack is carried along."""
         held = self.chosen
+        if self._carried is not None:
+            self._at = event.position()
+            self.update()
+            return
         if self._drag is not None and held is not None and not held.is_switch:
             _, y, value = self._drag
             self.set_value(held, value + round(y - event.position().y()))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Let a switch go."""
+        """Let a switch go, a carried pedal into the jack below it."""
         held, self._drag = self.chosen, None
-        if held is not None and held.is_switch:
+        pedal, self._carried = self._carried, None
+        if pedal is not None:
+            tile = self.tile_at(event.position())
+            if tile is not None and tile.held.jack is not None:
+                self._plug(pedal, tile.held)
+            self.update()
+        elif held is not None and held.is_switch:
             self.set_value(held, 0)
+
+    def _plug(self, pedal: Pedal, held: Worked) -> None:
+        if held.jack is None:
+            return
+        try:
+            self._perform(plug_in(self._desk.plan, pedal.id, f"{held.owner.id}:{held.jack.id}"))
+        except EditError as error:
+            QToolTip.showText(self.mapToGlobal(self._at.toPoint()), str(error), self)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Turn the control under the pointer; elsewhere the page scrolls."""

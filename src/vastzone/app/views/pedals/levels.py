@@ -2,20 +2,29 @@
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QComboBox,
     QHBoxLayout,
     QHeaderView,
     QLabel,
     QLineEdit,
+    QPushButton,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.table import reading_table
+from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import TravelGraph
+from vastzone.app.views.pedals.sweeps import worked
 from vastzone.core.errors import EditError
+from vastzone.core.proof.check import scenes_compiled
+from vastzone.core.proof.words import listed
 from vastzone.core.response.loudness import ceilings, even
+from vastzone.core.solve.caps import keep_even, write_caps
+from vastzone.desk.session import Desk
 
 CAPS = ("Part", "At most", "Level", "0–100", "0–10")
 ORDER = "Narrator 0, Keys 6, Loops 3"
@@ -26,8 +35,9 @@ WITHIN_DB = 0.5
 class LevelsPage(QWidget):
     """Two questions with their answers, worked out while one types."""
 
-    def __init__(self) -> None:
+    def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
+        self._desk, self._perform = desk, perform
         box = QHBoxLayout(self)
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(22)
@@ -40,13 +50,22 @@ class LevelsPage(QWidget):
         self.cap_words, self.even_words = quiet(""), quiet("")
         self.graph = TravelGraph()
         self.graph.title = "Volume along the travel"
+        self.where: QComboBox = CalmCombo()
+        self.where.setAccessibleName("Where the caps are written")
+        self.where.addItem("into what is sent", "senders")
+        self.where.addItem("into what receivers take", "receivers")
+        self.write, self.even_out = QPushButton("Write the caps"), QPushButton("Keep it even")
+        self.write.setToolTip("Names that are targets, or parts whose volume is sent, are capped")
+        self.even_out.setToolTip("Let the chosen control take a volume down as its target rises")
+        self.write.clicked.connect(self._write)
+        self.even_out.clicked.connect(self._keep_even)
         box.addLayout(self._column(
             "Ceilings", "Loudest first, each with the dB that it stays below the one before",
-            self.order, self.caps, self.cap_words,
+            self.order, self.caps, self.cap_words, (self.write, self.where),
         ), 1)  # fmt: skip
         box.addLayout(self._column(
             "Even loudness", "Travel in % with how many dB louder it is there, measured or typed",
-            self.rises, self.graph, self.even_words,
+            self.rises, self.graph, self.even_words, (self.even_out,),
         ), 1)  # fmt: skip
         self.order.textChanged.connect(lambda _: self._work_out_caps())
         self.rises.textChanged.connect(lambda _: self._work_out_even())
@@ -55,8 +74,9 @@ class LevelsPage(QWidget):
 
     @staticmethod
     def _column(
-        title: str, asked: str, field: QLineEdit, answer: QWidget, words: QWidget
-    ) -> QVBoxLayout:
+        title: str, asked: str, field: QLineEdit, answer: QWidget, words: QWidget,
+        presses: tuple[QWidget, ...],
+    ) -> QVBoxLayout:  # fmt: skip
         box = QVBoxLayout()
         box.setSpacing(6)
         head = QLabel(title)
@@ -66,7 +86,41 @@ class LevelsPage(QWidget):
             box.addWidget(widget)
         box.addWidget(answer, 1)
         box.addWidget(words)
+        row = QHBoxLayout()
+        for press in presses:
+            row.addWidget(press)
+        row.addStretch()
+        box.addLayout(row)
         return box
+
+    def refresh(self) -> None:
+        """Take what is known of the chosen control’s target."""
+        held = next((w for w in worked(self._desk) if w.ref == self._desk.selection), None)
+        known = next((m.target for m in held.moves if m.target.louder), None) if held else None
+        self.even_out.setEnabled(known is not None)
+        if known is not None:
+            rises = ", ".join(f"{v / 1.27:.0f} {db:g}" for v, db in known.louder)
+            self.graph.title = f"Volume against {known.name}"
+            self.rises.setText(rises)
+
+    def _write(self) -> None:
+        compiled = scenes_compiled(self._desk.plan)
+        try:
+            caps = ceilings(named_numbers(self.order.text()))
+            made = write_caps(self._desk.plan, compiled, caps, self.where.currentData())
+        except EditError as error:
+            self.cap_words.setText(str(error))
+            return
+        self._perform(made.edit)
+        left = f" Not in this plan: {listed(made.unknown)}." if made.unknown else ""
+        self.cap_words.setText(f"Capped: {listed(made.written)}.{left}")
+
+    def _keep_even(self) -> None:
+        desk = self._desk
+        try:
+            self._perform(keep_even(desk.plan, desk.compiled, desk.selection, WITHIN_DB))
+        except EditError as error:
+            self.even_words.setText(str(error))
 
     def _work_out_caps(self) -> None:
         try:

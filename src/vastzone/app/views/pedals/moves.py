@@ -1,17 +1,29 @@
 """Everything that is moved, as one table: control, number, channel, slot, target, ends, steps."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHeaderView, QTableWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QHeaderView,
+    QPushButton,
+    QSpinBox,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.table import reading_table
+from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.sweeps import Moved, worked
+from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import label
+from vastzone.core.midi.wide import name as wide_name
 from vastzone.core.plan import lookup
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.renumber import renumber
 from vastzone.core.proof.words import many
-from vastzone.core.response.sweep import end_values, steps
+from vastzone.core.response.sweep import bits_of, end_values, steps
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Control", "Sends", "Channel", "Target", "Slot", "From", "To", "Steps")
@@ -21,9 +33,9 @@ REF = Qt.ItemDataRole.UserRole
 class MovesTable(QWidget):
     """A line a movement; choosing one selects its control everywhere."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
-        self._desk = desk
+        self._desk, self._perform = desk, perform
         self.rows = reading_table(0, COLUMNS, "Everything that is moved")
         header = self.rows.horizontalHeader()
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
@@ -36,6 +48,19 @@ class MovesTable(QWidget):
         box.setContentsMargins(14, 0, 14, 8)
         box.addWidget(self.rows, 1)
         box.addWidget(self.slots_)
+        row = QHBoxLayout()
+        self.first = QSpinBox()
+        self.first.setRange(1, 119)
+        self.first.setValue(desk.plan.schools.run_from)
+        self.first.setPrefix("from ")
+        self.first.setAccessibleName("First number of the run")
+        self.run = QPushButton("Renumber to a run")
+        self.run.setToolTip("Consecutive controllers in the order of the controls, on both ends")
+        self.run.clicked.connect(self._renumber)
+        for widget in (self.run, self.first):
+            row.addWidget(widget)
+        row.addStretch()
+        box.addLayout(row)
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
@@ -58,12 +83,21 @@ class MovesTable(QWidget):
         low, high = end_values(send, target)
         unit = f" {target.unit}" if target.unit else ""
         slot = slots_of(owner).get(target.id)
-        count = str(steps(send, target).values) if target.mode == "continuous" else target.mode
+        swept = target.mode == "continuous"
+        count = str(steps(send, target, bits_of(send)).values) if swept else target.mode
+        plain = send.message == "controller"
         return (
-            label(send.number), "as the zones" if send.channel is None else str(send.channel),
+            label(send.number) if plain else wide_name(send.message, send.wide),
+            "as the zones" if send.channel is None else str(send.channel),
             f"{target.name}, {owner.name}", "" if slot is None else str(slot),
             f"{low:.4g}{unit}", f"{high:.4g}{unit}", count,
         )  # fmt: skip
+
+    def _renumber(self) -> None:
+        try:
+            self._perform(renumber(self._desk.plan, self.first.value()))
+        except EditError as error:
+            self.slots_.setText(str(error))
 
     def _choose(self) -> None:
         item = self.rows.item(self.rows.currentRow(), 0)

@@ -10,12 +10,22 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
 from vastzone.app.views.pedals.sweeps import Moved, Worked
-from vastzone.core.response.sweep import end_values, sent_value, slewed, steps, target_value
+from vastzone.core.response.sweep import (
+    bits_of,
+    end_values,
+    exact_value,
+    sent_value,
+    slewed,
+    steps,
+    target_value,
+)
+from vastzone.core.response.together import together
 
 LEFT, RIGHT, TOP, BOTTOM = 17.0, 156.0, 26.0, 20.0
 SHOWN_MS, GRAIN_MS = 5000.0, 10.0
 COLOURS = (3, 0, 6, 4, 1)
 POINTS = 127
+LEVEL_DB = 24.0
 
 
 def _shade(n: int) -> QColor:
@@ -70,9 +80,28 @@ class ResponsePlot(QWidget):
         for n, moved in enumerate(held.moves):
             self._curve(painter, area, moved, n)
             self._told(painter, area, moved, n)
+        self._together(painter, area, held)
         if held.jack is not None and area.height() > 110:
             paint_plug(painter, QRectF(area.right() + 12, area.bottom() - 34, 140, 40), held)
         painter.end()
+
+    def _together(self, painter: QPainter, area: QRectF, held: Worked) -> None:
+        """The level that everything moved comes to, over 24 dB, dotted."""
+        found = together([(m.send, m.target) for m in held.moves])
+        if found is None or len(held.moves) < 2:
+            return
+        c, top = THEME.colours, max(found.levels)
+        line = QPolygonF()
+        for x, level in zip(found.places, found.levels, strict=True):
+            share = max(0.0, 1 - (top - level) / LEVEL_DB)
+            line.append(QPointF(area.left() + x * area.width(),
+                                area.bottom() - (0.04 + 0.92 * share) * area.height()))  # fmt: skip
+        painter.setPen(QPen(QColor(c.ink), 2, Qt.PenStyle.DotLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(line)
+        words = f"··· level together, {found.spread_db:.1f} dB apart"
+        above = QRectF(area.left() + 8, area.top() + 4, area.width() - 16, 16)
+        text(painter, above, words, c.ink, font(c.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
 
     def _curve(self, painter: QPainter, area: QRectF, moved: Moved, n: int) -> None:
         target, colour = moved.target, _shade(n)
@@ -93,7 +122,8 @@ class ResponsePlot(QWidget):
 
     @staticmethod
     def _point(area: QRectF, moved: Moved, x: float) -> QPointF:
-        share = sent_value(moved.send, x) / 127
+        wide = bits_of(moved.send) == 14
+        share = (exact_value if wide else sent_value)(moved.send, x) / 127
         if moved.target.mode != "continuous":
             share = float(share >= 0.5)
         return QPointF(area.left() + x * area.width(), area.bottom() - share * area.height())
@@ -101,7 +131,8 @@ class ResponsePlot(QWidget):
     def _told(self, painter: QPainter, area: QRectF, moved: Moved, n: int) -> None:
         """The target’s tag, its ends and its value now, in its own unit."""
         c, target = THEME.colours, moved.target
-        x, y = area.right() + 12, area.top() + 4 + n * 66
+        close = self.shown is not None and len(self.shown.moves) * 66 > area.height() + BOTTOM
+        x, y = area.right() + 12, area.top() + 4 + n * (42 if close else 66)
         paint_tag(painter, QRectF(x, y, 26, 17), target.name[:2].upper(), COLOURS[n % len(COLOURS)])
         room = self.width() - x - 4
         text(painter, QRectF(x + 32, y, room - 32, 18), target.name, c.ink, bold(c.text_px - 1))
@@ -112,8 +143,9 @@ class ResponsePlot(QWidget):
         text(painter, QRectF(x, y + 19, room, 17), f"{now:.4g}{unit} now", c.ink, small)
         ends = f"{low:.4g} to {high:.4g}{unit}"
         if target.mode == "continuous":
-            ends += f", {steps(moved.send, target).values} steps"
-        text(painter, QRectF(x, y + 36, room, 17), ends, c.muted, small)
+            ends += f", {steps(moved.send, target, bits_of(moved.send)).values} steps"
+        if not close:
+            text(painter, QRectF(x, y + 36, room, 17), ends, c.muted, small)
 
 
 class MotionStrip(QWidget):

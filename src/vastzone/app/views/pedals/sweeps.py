@@ -54,13 +54,22 @@ def worked(desk: Desk) -> tuple[Worked, ...]:
     )
 
 
-def _for_parts(send: Send, count: int) -> Target:
+def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
     """What parts hear of a control by themselves: volume, expression, sustain, bend."""
+    count = len(refs)
+    if send.message == "bend":
+        bends = {lookup.part(lookup.device(desk.plan, r.partition(":")[0]),
+                             r.partition(":")[2]).bend for r in refs}  # fmt: skip
+        top = float(max(bends))
+        return Target(id="parts", name=f"Bend of {many(count, 'part')}", unit="st", low=-top,
+                      high=top)  # fmt: skip
     what = CONTROLLERS[send.number].meaning if send.message == "controller" else send.message
     mode: Mode | Literal["continuous"] = "continuous"
     if send.message == "controller" and 64 <= send.number <= 69:
         mode = "momentary"
-    return Target(id="parts", name=f"{what} of {many(count, 'part')}".capitalize(), mode=mode)
+    role = send.number if send.message == "controller" else None
+    name = f"{what} of {many(count, 'part')}".capitalize()
+    return Target(id="parts", name=name, mode=mode, role=role)
 
 
 def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
@@ -69,7 +78,7 @@ def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
     for sending in desk.compiled.controls.get((ref, 1), ()):
         parts = {h.ref for m in sending.motions for h in m.hearings if h.is_part}
         if parts:
-            moves.append(Moved(sending.send, _for_parts(sending.send, len(parts)), ""))
+            moves.append(Moved(sending.send, _for_parts(desk, sending.send, parts), ""))
         for hearing in (h for m in sending.motions for h in m.hearings if not h.is_part):
             device, _, ident = hearing.ref.partition(":")
             target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")

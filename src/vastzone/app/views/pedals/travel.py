@@ -9,8 +9,10 @@ from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, PlanError
-from vastzone.core.plan import edits
+from vastzone.core.midi.wide import WIDE
+from vastzone.core.plan import edits, pedals
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.travel import (
     Sweep,
@@ -52,8 +54,8 @@ class TravelPage(QWidget):
         self.file = QPushButton("From a file…")
         self.file.setToolTip("A MIDI file, or a CSV with the columns travel and value")
         self.file.clicked.connect(self._ask)
-        self.use = QPushButton("Turn it round")
-        self.use.setToolTip("Send the ends the other way round from the chosen control")
+        self.use = QPushButton("Calibrate")
+        self.use.setToolTip("Set the jack, or else what the chosen control sends, to this sweep")
         self.use.clicked.connect(self._use)
         for button in (self.record, self.simulate, self.file):
             bar.addWidget(button)
@@ -117,28 +119,36 @@ class TravelPage(QWidget):
         ]
         self.graph.show_points([(s.travel, s.value) for s in samples], after)
         self.words.setText(travel_words(self.found))
-        self.use.setEnabled(self.found.sense == "reversed")
+        self.use.setEnabled(self.found.wiper == "right")
 
     def _use(self) -> None:
-        """Swap what the chosen control sends at both ends, in every program."""
+        """Set the chosen control to the sweep."""
         device, _, control = self._desk.selection.partition(":")
         owner = next((d for d in self._desk.plan.devices if d.id == device), None)
-        if owner is None or not any(c.id == control for c in owner.controls):
+        if self.found is None or owner is None or all(c.id != control for c in owner.controls):
             self.words.setText("Choose the pedal on the page Controls first.")
             return
-        self._perform(turned(device, control))
+        self._perform(calibrated_to(owner, control, self.found))
         self.use.setEnabled(False)
 
 
-def turned(device: str, control: str) -> Edit:
-    """What a control sends at both ends, swapped in every program."""
+def calibrated_to(owner: Device, control: str, found: Travel) -> Edit:
+    """A sweep put to use: in its jack where that can be calibrated, else in what is sent."""
+    jack = next((j for j in owner.jacks if j.control == control and j.calibrated), None)
+    if jack is not None:
+        ends = (found.low, found.high)
+        heel, toe = ends[::-1] if found.sense == "reversed" else ends
+        return pedals.set_jack(f"{owner.id}:{jack.id}", "Calibrate jack", heel=heel, toe=toe,
+                               hysteresis=found.hysteresis)  # fmt: skip
 
-    def swap(send: Send) -> Send:
-        if send.control != control or send.message != "controller":
+    def suit(send: Send) -> Send:
+        if send.control != control or send.message not in WIDE:
             return send
-        return edits.changed(send, low=send.high, high=send.low)
+        turned = found.sense == "reversed"
+        low, high = (send.high, send.low) if turned else (send.low, send.high)
+        return edits.changed(send, low=low, high=high, starts=found.low, ends=found.high)
 
-    return edits.edit_sends(device, "Turn round", swap)
+    return edits.edit_sends(owner.id, "Calibrate", suit)
 
 
 def travel_words(found: Travel) -> str:

@@ -1,5 +1,7 @@
 """The Pedals view: feet and hands, the response of the chosen one, its motion, the fit of jacks."""
 
+from typing import Protocol
+
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
     QFrame,
@@ -18,7 +20,9 @@ from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
 from vastzone.app.views.pedals.jacks import JacksPage
 from vastzone.app.views.pedals.levels import LevelsPage
+from vastzone.app.views.pedals.motion import MotionPage
 from vastzone.app.views.pedals.moves import MovesTable
+from vastzone.app.views.pedals.numbers import NumbersPage
 from vastzone.app.views.pedals.plot import MotionStrip, ResponsePlot
 from vastzone.app.views.pedals.travel import TravelPage
 from vastzone.app.views.pedals.velocity import VelocityPage
@@ -26,6 +30,11 @@ from vastzone.core.engine.report import Report
 from vastzone.desk.session import Desk
 
 FRAME_MS = 16
+PAGES = ("Controls", "Jacks", "Travel", "Motion", "Velocity", "Levels", "Table", "Numbers")
+
+
+class _Page(Protocol):
+    def refresh(self) -> None: ...
 
 
 class PedalsView(View):
@@ -34,11 +43,13 @@ class PedalsView(View):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
-        self.canvas, self.plot, self.strip = PedalsCanvas(desk), ResponsePlot(), MotionStrip()
+        self.canvas = PedalsCanvas(desk, perform)
+        self.plot, self.strip = ResponsePlot(), MotionStrip()
         self.jacks = JacksPage(desk, perform)
         self._ref = ""
         self.travel, self.velocity = TravelPage(desk, perform), VelocityPage(desk, perform)
-        self.levels, self.table = LevelsPage(), MovesTable(desk)
+        self.levels, self.table = LevelsPage(desk, perform), MovesTable(desk, perform)
+        self.motion, self.numbers = MotionPage(desk, perform), NumbersPage(desk, perform)
         body = QWidget()
         box = QVBoxLayout(body)
         box.setContentsMargins(0, 0, 0, 8)
@@ -61,7 +72,8 @@ class PedalsView(View):
             "No pedals or knobs yet", "Add a keyboard, a pad controller or a floorboard in Rig: "
             "what feet and hands move stands here, to work and to hear.",
         )  # fmt: skip
-        for page in (body, self.jacks, self.travel, self.velocity, self.levels, self.table, empty):
+        for page in (body, self.jacks, self.travel, self.motion, self.velocity, self.levels,
+                     self.table, self.numbers, empty):  # fmt: skip
             self._stack.addWidget(page)
         outer.addWidget(middle, 1)
         self._frame = QTimer(self)
@@ -75,13 +87,13 @@ class PedalsView(View):
         bar = QHBoxLayout()
         bar.setContentsMargins(14, 10, 14, 8)
         bar.setSpacing(7)
-        names = ("Controls", "Jacks", "Travel", "Velocity", "Levels", "Table")
+        names = PAGES
         self._pages = page_buttons(self, names, bar, self.refresh)
         bar.addStretch()
         return bar
 
     def show_page(self, page: int) -> None:
-        """Show controls (0), jacks (1), travel (2), velocity (3), levels (4) or the table (5)."""
+        """Show a page by its place in ``PAGES``."""
         self._pages.button(page).setChecked(True)
         self.refresh()
 
@@ -89,13 +101,13 @@ class PedalsView(View):
         """Show the plan as it is now."""
         self.canvas.rebuild()
         page = self._pages.checkedId()
-        self._stack.setCurrentIndex(page if page or self.canvas.tiles else 6)
-        if page == 1:
-            self.jacks.refresh()
-        elif page == 3:
-            self.velocity.refresh()
-        elif page == 5:
-            self.table.refresh()
+        self._stack.setCurrentIndex(page if page or self.canvas.tiles else len(PAGES))
+        held: dict[str, _Page] = {
+            "Jacks": self.jacks, "Motion": self.motion, "Velocity": self.velocity,
+            "Levels": self.levels, "Table": self.table, "Numbers": self.numbers,
+        }  # fmt: skip
+        if PAGES[page] in held:
+            held[PAGES[page]].refresh()
         self._show_chosen()
 
     def _show_chosen(self) -> None:

@@ -1,0 +1,217 @@
+"""The page Motion: sources that move by themselves, simulated over time with what they move."""
+
+from collections.abc import Sequence
+from functools import partial
+
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from vastzone.app.clock import now_ms
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.perform import Performer
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import font
+from vastzone.app.views.drawing import text
+from vastzone.app.views.pedals.graphs import Graph
+from vastzone.app.views.pedals.sweeps import Moved, worked
+from vastzone.core.engine.report import Report
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.touch import Control, Drive, Send
+from vastzone.core.proof.words import many
+from vastzone.core.response.sources import GRAIN_MS, driven, practice
+from vastzone.core.response.sweep import sent_value, slewed, target_value
+from vastzone.desk.session import Desk
+
+KINDS = (("Speed of playing", Drive(kind="speed")), ("Random values", Drive(kind="random")),
+         ("Row of values", Drive(kind="steps")))  # fmt: skip
+REST_MS = 1500.0
+
+
+class MotionGraph(Graph):
+    """Strikes as ticks below, the source step by step, the target that follows it dashed."""
+
+    def __init__(self) -> None:
+        super().__init__("Strikes, the source and what follows it", ("0 s", ""))
+        self.strikes: Sequence[float] = ()
+        self.times: Sequence[float] = ()
+        self.source: Sequence[float] = ()
+        self.follows: Sequence[float] = ()
+
+    def show_motion(
+        self, strikes: Sequence[float], times: Sequence[float], source: Sequence[float],
+        follows: Sequence[float],
+    ) -> None:  # fmt: skip
+        """Show these: milliseconds, and shares 0–1 at each of ``times``."""
+        self.strikes, self.times = strikes, times
+        self.source, self.follows = source, follows
+        self.ends = ("0 s", f"{times[-1] / 1000:.0f} s" if times else "")
+        self.update()
+
+    def draw(self, painter: QPainter, area: QRectF) -> None:
+        """Ticks, steps, dashes, and which is which."""
+        c, whole = THEME.colours, self.times[-1] if self.times else 1.0
+        inner = area.adjusted(0, 10, 0, -24)
+
+        def place(at: float, share: float) -> QPointF:
+            return QPointF(inner.left() + at / whole * inner.width(),
+                           inner.bottom() - share * inner.height())  # fmt: skip
+
+        painter.setPen(QPen(QColor(c.muted), 1.4))
+        for at in self.strikes:
+            x = place(at, 0.0).x()
+            painter.drawLine(QPointF(x, area.bottom() - 16), QPointF(x, area.bottom() - 4))
+        for values, colour, dashed in (
+            (self.source, QColor(c.action), False), (self.follows, QColor(c.caution), True),
+        ):  # fmt: skip
+            line = QPolygonF([place(t, v) for t, v in zip(self.times, values, strict=False)])
+            pen = QPen(colour, 2)
+            if dashed:
+                pen.setDashPattern([3, 2])
+            painter.setPen(pen)
+            painter.drawPolyline(line)
+        small = font(c.text_px - 3)
+        over = QRectF(area.right() - 250, area.top() - 20, 250, 16)
+        text(painter, over, "— source", c.action, small)
+        text(painter, over.adjusted(70, 0, 0, 0), "- - what follows it", c.caution, small)
+        text(painter, over.adjusted(196, 0, 0, 0), "| strikes", c.muted, small)
+
+
+class MotionPage(QWidget):
+    """Which source, over which strikes; its motion; what it is told in the facts."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self._begun = 0.0
+        self._heard: list[float] = []
+        self.menus: dict[str, QMenu] = {}
+        self.strikes: Sequence[float] = practice()
+        self.graph, self.words = MotionGraph(), quiet("")
+        self.source: QComboBox = CalmCombo()
+        self.source.setAccessibleName("Source")
+        self.source.currentIndexChanged.connect(self._choose)
+        self.record, self.practice = QPushButton("Record strikes"), QPushButton("Practice strikes")
+        self.record.setCheckable(True)
+        self.record.setToolTip("Press, play on any key or pad, press again")
+        self.record.toggled.connect(self._record)
+        self.practice.clicked.connect(lambda: self._play(practice()))
+        self.add = QPushButton("Add a source to")
+        bar, box = QHBoxLayout(), QVBoxLayout(self)
+        for widget in (self.source, self.practice, self.record):
+            bar.addWidget(widget)
+        bar.addStretch()
+        bar.addWidget(self.add)
+        box.setContentsMargins(14, 0, 14, 8)
+        box.setSpacing(7)
+        box.addLayout(bar)
+        box.addWidget(self.graph, 1)
+        box.addWidget(self.words)
+        desk.stage.struck.connect(self._struck)
+
+    def refresh(self) -> None:
+        """Show the sources of the plan as it is now, and what the chosen one does."""
+        held = [(f"{c.name} of {d.name}", f"{d.id}:{c.id}") for d, c in self._sources()]
+        wanted = held or [(f"Try: {name.lower()}", name) for name, _ in KINDS]
+        shown = [(self.source.itemText(n), self.source.itemData(n))
+                 for n in range(self.source.count())]  # fmt: skip
+        if shown != wanted:
+            before = self.source.currentData()
+            self.source.blockSignals(True)
+            self.source.clear()
+            for name, ref in wanted:
+                self.source.addItem(name, ref)
+            self.source.setCurrentIndex(max(0, self.source.findData(before)))
+            self.source.blockSignals(False)
+        here = self.source.findData(self._desk.selection)
+        if here >= 0:
+            self.source.blockSignals(True)
+            self.source.setCurrentIndex(here)
+            self.source.blockSignals(False)
+        self.add.setMenu(self._menu())
+        self._show()
+
+    def _sources(self) -> list[tuple[Device, Control]]:
+        return [(d, c) for d in self._desk.plan.devices for c in d.controls if c.kind == "source"]
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        for owner in (d for d in self._desk.plan.devices if d.programs):
+            under = self.menus[owner.id] = QMenu(owner.name, menu)
+            menu.addMenu(under)
+            for name, drive in KINDS:
+                under.addAction(name, partial(self._add, owner, name, drive))
+        return menu
+
+    def _add(self, owner: Device, name: str, drive: Drive) -> None:
+        ident = lookup.free_id((c.id for c in owner.controls), name)
+        self._perform(add_source(owner.id, ident, name, drive))
+        self._desk.select(f"{owner.id}:{ident}")
+        self.refresh()
+
+    def _choose(self) -> None:
+        ref = self.source.currentData() or ""
+        if ":" in ref:
+            self._desk.select(ref)
+        self._show()
+
+    def _record(self, on: bool) -> None:
+        if on:
+            self._heard, self._begun = [], now_ms()
+            self.words.setText("Play on any key or pad, then press again.")
+        else:
+            self._play([t - self._begun for t in self._heard])
+
+    def _struck(self, report: Report) -> None:
+        if self.record.isChecked() and report.velocity > 0:
+            self._heard.append(now_ms())
+
+    def _play(self, strikes: Sequence[float]) -> None:
+        self.strikes = strikes
+        self._show()
+
+    def _show(self) -> None:
+        """Simulate the chosen source over the strikes."""
+        ref = self.source.currentData() or ""
+        found = next((c for d, c in self._sources() if f"{d.id}:{c.id}" == ref), None)
+        drive = (found.drive or Drive()) if found else dict(KINDS).get(ref, Drive())
+        end = (self.strikes[-1] if self.strikes else 0.0) + REST_MS
+        times = [n * GRAIN_MS for n in range(int(end / GRAIN_MS) + 1)]
+        values = driven(drive, self.strikes, times)
+        moves = next((w.moves for w in worked(self._desk) if w.ref == ref), ())
+        follows, words = followed(moves, times, values)
+        self.graph.show_motion(self.strikes, times, [v / 127 for v in values], follows)
+        top = max(values, default=0)
+        said = f"{many(len(self.strikes), 'strike')}; the source goes up to {top}."
+        hint = "" if found else " Add it to the device that makes it, then wish what it moves."
+        self.words.setText(said + words + hint)
+
+
+def followed(
+    moves: Sequence[Moved], times: Sequence[float], values: Sequence[int]
+) -> tuple[list[float], str]:
+    """What the first target moved makes of a source, as shares 0–1, and where it ends up."""
+    if not moves:
+        return [], ""
+    send, target = moves[0].send, moves[0].target
+    sent = [sent_value(send, v / 127) / 127 for v in values]
+    out = slewed(times, sent, target.rise_ms, target.fall_ms)
+    high = target_value(target, max(out, default=0.0), 1)
+    return out, f" {target.name} follows up to {high:.4g} {target.unit}".rstrip() + "."
+
+
+def add_source(device: str, ident: str, name: str, drive: Drive) -> Edit:
+    """A source in a device, silent in every program until it is wished to move something."""
+
+    def inside(owner: Device) -> Device:
+        control = Control(id=ident, name=name, kind="source", drive=drive)
+        programs = tuple(
+            edits.changed(p, sends=(*p.sends, Send(control=ident, message="none")))
+            for p in owner.programs
+        )
+        return edits.changed(owner, controls=(*owner.controls, control), programs=programs)
+
+    return edits.edit_device(device, f"Add {name.lower()}", inside)

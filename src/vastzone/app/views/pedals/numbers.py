@@ -1,0 +1,128 @@
+"""The page Numbers: every controller of a device, named as it is found, gaps and all."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.table import reading_table
+from vastzone.app.perform import Performer
+from vastzone.core.midi.controllers import CONTROLLERS
+from vastzone.core.midi.wide import name as wide_name
+from vastzone.core.plan import lookup
+from vastzone.core.plan.limits import Reserved
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.names import name_number
+from vastzone.core.proof.words import many
+from vastzone.desk.session import Desk
+
+COLUMNS = ("Number", "Everywhere else", "Here", "Sent by")
+HERE = 2
+MOST = 120
+
+
+class NumbersPage(QWidget):
+    """A line a number; what it moves in the chosen device can be typed in."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self.device: QComboBox = CalmCombo()
+        self.device.setAccessibleName("Device")
+        self.device.currentIndexChanged.connect(lambda _: self._fill())
+        self.rows = reading_table(MOST, COLUMNS, "Controllers by number")
+        self.rows.setEditTriggers(
+            self.rows.EditTrigger.DoubleClicked | self.rows.EditTrigger.EditKeyPressed
+            | self.rows.EditTrigger.AnyKeyPressed
+        )  # fmt: skip
+        header = self.rows.horizontalHeader()
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        self.rows.setColumnWidth(0, 90)
+        self.rows.setColumnWidth(1, 190)
+        self.rows.setColumnWidth(HERE, 190)
+        header.setStretchLastSection(True)
+        self.rows.itemChanged.connect(self._named)
+        self.words = quiet("")
+        bar, box = QHBoxLayout(), QVBoxLayout(self)
+        bar.addWidget(self.device)
+        bar.addWidget(quiet("Type under “Here” what you find that a number moves."), 1)
+        box.setContentsMargins(14, 0, 14, 8)
+        box.setSpacing(7)
+        box.addLayout(bar)
+        box.addWidget(self.rows, 1)
+        box.addWidget(self.words)
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        held = [d for d in self._desk.plan.devices if d.targets or d.parts]
+        wanted = [(d.name, d.id) for d in held]
+        shown = [(self.device.itemText(n), self.device.itemData(n))
+                 for n in range(self.device.count())]  # fmt: skip
+        if shown != wanted:
+            before = self.device.currentData() or next((d.id for d in held if d.targets), "")
+            self.device.blockSignals(True)
+            self.device.clear()
+            for name, ident in wanted:
+                self.device.addItem(name, ident)
+            self.device.setCurrentIndex(max(0, self.device.findData(before)))
+            self.device.blockSignals(False)
+        self._fill()
+
+    def _owner(self) -> Device | None:
+        ident = self.device.currentData()
+        return next((d for d in self._desk.plan.devices if d.id == ident), None)
+
+    def _fill(self) -> None:
+        owner = self._owner()
+        self.rows.blockSignals(True)
+        senders = self._senders(owner)
+        for number in range(MOST):
+            named = [t for t in owner.targets if t.controller == number] if owner else []
+            kept = _kept(owner, number)
+            plain = [t.name for t in named if t.answers == "controller"]
+            wide = [f"{t.name} ({wide_name(t.answers, t.wide or 0)})" for t in named
+                    if t.answers != "controller"]  # fmt: skip
+            line = (str(number), CONTROLLERS[number].meaning, ", ".join(plain),
+                    ", ".join([*senders.get(number, ()), *wide]))  # fmt: skip
+            for column, words in enumerate(line):
+                item = QTableWidgetItem(kept if column == HERE and kept and not words else words)
+                if column != HERE or kept or len(plain) > 1:
+                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
+                self.rows.setItem(number, column, item)
+        self.rows.blockSignals(False)
+        self.words.setText(_counted(owner) if owner else "No device here listens to controllers.")
+
+    def _senders(self, owner: Device | None) -> dict[int, list[str]]:
+        """What sends each number to the device here and now."""
+        found: dict[int, list[str]] = {}
+        for (ref, _), sendings in self._desk.compiled.controls.items():
+            giver = lookup.device(self._desk.plan, ref.partition(":")[0])
+            name = lookup.by_id(giver.controls, ref.partition(":")[2], "control").name
+            for motion in (m for s in sendings for m in s.motions if m.message == "controller"):
+                here = owner and any(h.ref.partition(":")[0] == owner.id for h in motion.hearings)
+                words = f"{name} of {giver.name}"
+                if here and words not in found.setdefault(motion.number, []):
+                    found[motion.number].append(words)
+        return found
+
+    def _named(self, item: QTableWidgetItem) -> None:
+        owner = self._owner()
+        if owner is not None and item.column() == HERE:
+            self._perform(name_number(owner, item.row(), item.text()))
+
+
+def _kept(owner: Device | None, number: int) -> str:
+    held = owner.limits if owner else ()
+    purpose = next(
+        (x.purpose for x in held if isinstance(x, Reserved) and number in x.controllers), ""
+    )
+    return f"kept for {purpose}" if purpose else ""
+
+
+def _counted(owner: Device) -> str:
+    known = sorted({t.controller for t in owner.targets if t.controller is not None})
+    if not known:
+        return f"No number of {owner.name} is named yet."
+    gaps = known[-1] - known[0] + 1 - len(known)
+    between = f", with {many(gaps, 'gap')} between {known[0]} and {known[-1]}" if gaps else ""
+    return f"{many(len(known), 'number')} of {owner.name} named{between}."
