@@ -7,6 +7,8 @@ import pytest
 
 from vastzone import demo
 from vastzone.cli import main
+from vastzone.core.plan import consoles
+from vastzone.files import native
 
 
 def run(capsys, *words):
@@ -89,6 +91,10 @@ def test_numbers_are_worked_out_and_proved(capsys, tmp_path):
     status, told, _ = run(capsys, "numbers", demo.AS_FOUND, "-o", out, "--json")
     assert status == 0 and json.loads(told)["solved"] and json.loads(told)["gap"] == 0
     assert run(capsys, "prove", demo.AS_FOUND)[0] == 1
+    status, told, _ = run(capsys, "prove", out, "--json")
+    assert status == 1 and json.loads(told)["counts"]["silent"] > 0  # a wire is off: no number
+    mended = consoles.set_console("bittern", "Mend", faults=())(native.read(out))
+    native.write(mended, out)
     status, told, _ = run(capsys, "prove", out, "--json")
     counts = json.loads(told)["counts"]
     assert status == 0 and counts.pop("as meant") > 100 and not any(counts.values())

@@ -1,6 +1,9 @@
 """The Paper Lighthouse's rig, as found and ready."""
 
-from vastzone.core.plan import edits, pedals
+from vastzone.core.console.pins import pin_out
+from vastzone.core.console.wires import wire_list
+from vastzone.core.plan import consoles, edits, pedals
+from vastzone.core.plan.console import Block, Console, Encoder, Fault, Item, Shoe, Way
 from vastzone.core.plan.drums import take_over
 from vastzone.core.plan.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
@@ -269,14 +272,93 @@ def rookery():
         id="rookery", name="Rookery", kind="computer", octaves=4, delay_ms=5.3,
         ports=(Port(id="usb-1", name="USB 1", flow="both", link="usb"),
                Port(id="usb-2", name="USB 2", flow="both", link="usb"),
+               Port(id="usb-3", name="USB 3", flow="both", link="usb"),
                Port(id="din-out", name="MIDI out", flow="out")),
         thrus=(Thru(source="usb-1", dest="din-out"), Thru(source="usb-2", dest="din-out")),
         parts=(
-            part("great", "Organ, great", "OG", 6, 11, 36, 91, ports=("usb-1",)),
-            part("swell", "Organ, swell", "OS", 7, 12, 36, 91),
+            part("great", "Organ, great", "OG", 6, 11, 36, 91, ports=("usb-1", "usb-3")),
+            part("swell", "Organ, swell", "OS", 7, 12, 36, 91, ports=("usb-2", "usb-3")),
+            part("pedal", "Organ, pedal", "OP", 1, 13, 36, 62, ports=("usb-3",)),
+            part("toys", "Toy rank", "TY", 3, 14, 53, 77, ports=("usb-3",)),
+        ),
+        targets=(
+            *(Target(id=ident, name=name, channel=15, controller=number, mode="momentary")
+              for (ident, name), number in zip(STOPS, STOP_NUMBERS, strict=True)),
+            Target(id="swell-box", name="Swell box", channel=15, controller=112, unit="dB", low=-30.0, high=0.0),
+            Target(id="crescendo", name="Crescendo", channel=15, controller=113, unit="%", high=100.0),
         ),
         notes="The organ engine runs on the laptop.",
     )  # fmt: skip
+
+
+STOPS = tuple((name.lower().replace(" ", "-"), name) for name in (
+    "Open diapason 8", "Stopped diapason 8", "Principal 4", "Flute 4", "Fifteenth 2", "Mixture", "Trumpet 8",
+    "Clarion 4", "Salicional 8", "Celeste 8", "Gedackt 8", "Gemshorn 4", "Piccolo 2", "Cornopean 8", "Oboe 8",
+    "Bourdon 16", "Open wood 16", "Octave 8", "Bass flute 8", "Trombone 16", "Storm drum", "Bird whistle",
+))  # fmt: skip
+STOP_NUMBERS = (*range(24, 32), *range(85, 91), *range(104, 112))
+MANUALS = (("great", "Great", 36, 56, 11), ("swell", "Swell", 36, 56, 12), ("pedal", "Pedalboard", 36, 27, 13),
+           ("counter", "Counter-manual", 53, 25, 14))  # fmt: skip
+
+
+def bittern():
+    """The console as it came: a wire off in Great, two lines bridged, the counter-manual told from C."""
+    beds = tuple(Keybed(id=i, name=n, low=low, keys=keys) for i, n, low, keys, _ in MANUALS)
+    zones = tuple(
+        Zone(id=i, name=n, keybed=i, low=low, high=low + keys - 1, channel=c, transpose=-5 if i == "counter" else 0)
+        for i, n, low, keys, c in MANUALS
+    )  # fmt: skip
+    pistons = tuple((f"piston-{n}", f"Piston {n}") for n in range(1, 5))
+    shoes = (("swell-shoe", "Swell shoe"), ("crescendo-shoe", "Crescendo shoe"))
+    controls = (
+        *(
+            Control(id=i, name=n, kind="stop", row=k // 11, column=k % 11)
+            for k, (i, n) in enumerate(STOPS)
+        ),
+        *(Control(id=i, name=n, kind="button") for i, n in pistons),
+        *(Control(id=i, name=n, kind="shoe") for i, n in shoes),
+    )
+    sends = (
+        *(Send(control=i, message="controller", number=k, channel=15)
+          for (i, _), k in zip(STOPS, STOP_NUMBERS, strict=True)),
+        *(Send(control=i, message="program", number=n, channel=11) for n, (i, _) in enumerate(pistons)),
+        Send(control="swell-shoe", message="controller", number=112, channel=15),
+        Send(control="crescendo-shoe", message="controller", number=113, channel=15),
+    )  # fmt: skip
+    blocks = (
+        *(Block(id=i, name=n, keybed=i, distance=d, pitch=0.014)
+          for (i, n, *_), d in zip(MANUALS, (1.2, 1.4, 2.2, 1.0), strict=True)),
+        Block(id="stops", name="Stops", controls=tuple(i for i, _ in STOPS), distance=1.8, pitch=0.06),
+        Block(id="pistons", name="Pistons", controls=tuple(i for i, _ in pistons), distance=1.3, pitch=0.05),
+    )  # fmt: skip
+    console = Console(
+        encoder=Encoder(lines=12, commons=24, analogue=4, keyboards=5), blocks=blocks, room=0, ways=WAYS,
+        shoes=(Shoe(control="swell-shoe", input=1, heel=0.4, toe=4.6, noise=0.6),
+               Shoe(control="crescendo-shoe", input=2, heel=4.7, toe=0.3, noise=1.6)),
+        faults=(Fault(kind="open wire", block="great", at=1002), Fault(kind="short", at=4, to=5)),
+    )  # fmt: skip
+    made = Device(
+        id="bittern", name="Bittern", kind="encoder", octaves=5, first_program=1,
+        ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
+        keybeds=beds, controls=controls, programs=(Program(number=0, name="Console", zones=zones, sends=sends),),
+        console=console,
+        preparation=("Write down or save every setting: setting the encoder up erases all of them.",
+                     "Unplug the console from the mains and wait before you open it.",
+                     "Close the encoder's settings program on the laptop."),
+    )  # fmt: skip
+    pins = pin_out(made, console).pins
+    wired = tuple(edits.changed(b, commons=pins[b.id], soldered=True) for b in blocks)
+    return edits.changed(made, console=edits.changed(console, blocks=wired))
+
+
+WAYS = (
+    Way(name="Ready made", price=7800.0, floor=2.4, skill="none"),
+    Way(name="Built new", price=900.0, hours=220.0, floor=2.0, skill="joinery, soldering", wired=True,
+        missing=(Item(name="two keyboards", price=640.0), Item(name="pedalboard", price=780.0))),
+    Way(name="Converted, as Bittern", price=350.0, hours=60.0, floor=2.6, skill="soldering", wired=True,
+        missing=(Item(name="bench", price=90.0),)),
+    Way(name="Converted, bought", price=3200.0, hours=8.0, floor=2.6, skill="carrying"),
+)  # fmt: skip
 
 
 def weir():
@@ -337,6 +419,17 @@ def wishes():
              ("Overdub", "heron:dual-left", "overdub"), ("Hold", "dipper:button-1", "hold"))  # fmt: skip
     made += [Intent(id=name.lower(), name=name, sources=(source,), moves=f"echo-pool:{target}")
              for name, source, target in moves]  # fmt: skip
+    keyed = (("Great manual", "great", "great"), ("Swell keys", "swell", "swell"), ("Pedal", "pedal", "pedal"),
+             ("Toys", "counter", "toys"))  # fmt: skip
+    ends = {bed: (low, low + keys - 1) for bed, _, low, keys, _ in MANUALS}
+    made += [
+        wish(name, f"rookery:{part}", "", *ends[bed], (f"bittern:{bed}",))
+        for name, bed, part in keyed
+    ]
+    drawn = (*((name, ident, ident) for ident, name in STOPS), ("Swell box", "swell-shoe", "swell-box"),
+             ("Crescendo", "crescendo-shoe", "crescendo"))  # fmt: skip
+    made += [Intent(id=f"draw-{ident}", name=name, sources=(f"bittern:{ident}",), moves=f"rookery:{target}")
+             for name, ident, target in drawn]  # fmt: skip
     return tuple(made)
 
 
@@ -353,11 +446,12 @@ def as_found():
     """The gear out of its boxes, with the honest mistakes that come with it."""
     return Plan(
         name="The Paper Lighthouse, as found",
-        devices=(heron(), wren(), dipper(), curlew(), weir(), dovecote(), mudlark(), echo_pool(), rookery()),
+        devices=(heron(), wren(), dipper(), curlew(), weir(), dovecote(), mudlark(), echo_pool(), rookery(), bittern()),
         cables=(
             Cable(source="heron:din-out", dest="weir:in-1"),
             Cable(source="heron:usb", dest="rookery:usb-1"),
             Cable(source="wren:usb", dest="rookery:usb-2"),
+            Cable(source="bittern:usb", dest="rookery:usb-3"),
             Cable(source="rookery:din-out", dest="weir:in-2"),
             Cable(source="dipper:din-out", dest="weir:in-3"),
             Cable(source="curlew:din-out", dest="weir:in-4"),
@@ -377,6 +471,14 @@ def as_found():
     )  # fmt: skip
 
 
+def whole(plan):
+    """The console mended, every wire soldered and tested."""
+    owner = next(d for d in plan.devices if d.id == "bittern")
+    wires = tuple(row.id for row in wire_list(owner, owner.console))
+    plan = consoles.set_console("bittern", "Mend", faults=(), soldered=wires, tested=wires)(plan)
+    return consoles.set_shoe("bittern", "crescendo-shoe", "Steady", hysteresis=2)(plan)
+
+
 def ready():
     """The same plan with its numbers worked out."""
     found = work_out(as_found(), today="2026-11-24")
@@ -388,4 +490,5 @@ def ready():
     plan = take_over(best.plugs, best.types)(plan)
     feet = fit_pedals(plan.pedals, sockets_of(plan), plan.pedal_plugs)
     plan = pedals.take_over(feet.plugs)(plan)
+    plan = whole(plan)
     return edits.set_plan("Rename plan", name="The Paper Lighthouse")(plan)

@@ -8,7 +8,7 @@ from vastzone.app import dialogs
 from vastzone.app.frame.findings import FindingCard
 from vastzone.app.frame.goto import GoTo
 from vastzone.app.views.keys.geometry import key_rect
-from vastzone.core.plan import lookup
+from vastzone.core.plan import consoles, lookup
 from vastzone.files import native
 
 LEFT = Qt.MouseButton.LeftButton
@@ -205,7 +205,9 @@ def test_numbers_are_previewed_and_applied_as_one_step(window, qtbot):
     qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
     assert window.desk.plan is before, "nothing changes before it is applied"
     qtbot.mouseClick(dialog.apply_button, LEFT)
-    assert prove(window.desk.plan).good and window.desk.undo_label == "Work out numbers"
+    assert window.desk.undo_label == "Work out numbers"
+    wired = consoles.set_console("bittern", "Mend", faults=())(window.desk.plan)
+    assert prove(wired).good and not prove(window.desk.plan).good  # a wire off is no number
     window.actions_table.run("undo")
     assert window.desk.plan is before
 

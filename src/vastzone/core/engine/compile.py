@@ -20,6 +20,7 @@ from vastzone.core.engine.tables import (
     Motion,
     Sending,
 )
+from vastzone.core.engine.wired import Reports, reports
 from vastzone.core.engine.world import Sources, World, outsides, programs_at, world_of
 from vastzone.core.midi.wide import BYTES, sent_numbers
 from vastzone.core.plan.cache import alike, derived
@@ -64,15 +65,39 @@ def _tables(
     for owner, program in zip(plan.devices, programs, strict=True):
         if program is None:
             continue
-        for bed in owner.keybeds:
-            keys.update(_keys_of(owner, program, bed, world))
+        for table in keys_of(owner, program, world):
+            keys.update(table)
         controls.update(control_table(owner, program, world, strokes_as(plan, owner)))
     return keys, controls
 
 
-def _keys_of(owner: Device, program: Program, bed: Keybed, world: World) -> Keys:
-    zones = tuple(z for z in program.zones if z.keybed == bed.id and z.on)
-    return bed_table(owner, bed, zones, world)
+def keys_of(owner: Device, program: Program, world: World) -> tuple[Keys, ...]:
+    """The table of each keybed of a device, in order, as its wiring lets it be."""
+    tables = tuple(
+        bed_table(owner, bed, zones_on(program, bed), world) for bed in owner.keybeds
+    )  # fmt: skip
+    changed = reports(owner)
+    return _rewired(tables, changed) if changed else tables
+
+
+@derived(8192)
+def zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
+    """The zones of a keybed that are on."""
+    return tuple(z for z in program.zones if z.keybed == bed.id and z.on)
+
+
+@derived(1024)
+def _rewired(tables: tuple[Keys, ...], changed: Reports) -> tuple[Keys, ...]:
+    """Tables of keys that are dead or taken for others."""
+    every = {key: held for table in tables for key, held in table.items()}
+    return tuple(
+        {
+            key: tuple(e for k in changed[key] for e in every.get(k, ()))
+            if key in changed else held
+            for key, held in table.items()
+        }
+        for table in tables
+    )  # fmt: skip
 
 
 def bed_table(owner: Device, bed: Keybed, zones: tuple[Zone, ...], world: World) -> Keys:
@@ -270,6 +295,14 @@ def control_table(
     if not program.sends:
         return NOTHING
     table = _own_table(owner, program, world)
+    changed = reports(owner)
+    if changed:
+        table = {
+            (ref, bank): tuple(
+                s for other, _ in changed[ref, 0] for s in table.get((other, bank), ())
+            ) if (ref, 0) in changed else held
+            for (ref, bank), held in table.items()
+        }  # fmt: skip
     if not strokes:
         return table
     return {

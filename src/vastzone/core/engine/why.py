@@ -6,6 +6,7 @@ from typing import Literal, NamedTuple
 from vastzone.core.engine.compile import Compiled, arrivals, joined_tree
 from vastzone.core.engine.listen import Listener
 from vastzone.core.engine.network import Tree
+from vastzone.core.engine.wired import reports
 from vastzone.core.engine.world import Sources
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
@@ -14,7 +15,7 @@ from vastzone.core.plan.touch import Keybed, Zone
 
 Cause = Literal[
     "not a key", "dead key", "zone off", "zone velocity", "outside 0–127", "no cable",
-    "channel", "note range", "kit", "part velocity",
+    "channel", "note range", "kit", "part velocity", "wiring",
 ]  # fmt: skip
 
 
@@ -46,6 +47,13 @@ def _reasons(
         return
     program = lookup.program_in(compiled.scene, owner)
     zones = [z for z in program.zones if z.keybed == bed.id] if program else []
+    if not reports(owner).get((subject, key), (subject,)):
+        yield Reason(
+            "wiring",
+            subject,
+            f"{said} of {bed.name} is dead: a fault in the wiring of {owner.name}.",
+        )
+        return
     over = [z for z in zones if z.low <= key <= z.high]
     if not over:
         yield Reason("dead key", subject, f"No zone of {owner.name} covers {said}.")

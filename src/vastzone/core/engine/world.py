@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from vastzone.core.engine.listen import Ears, ears
 from vastzone.core.engine.network import Network, network
+from vastzone.core.engine.wired import reports
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.drums import strokes_as
@@ -34,7 +35,18 @@ class World(NamedTuple):
 def outsides(plan: Plan) -> tuple[object, ...]:
     """Everything but programs that decides what happens; the same value while it stays."""
     shells = [
-        (d.id, d.ports, d.local, d.delay_ms, d.keybeds, d.controls, d.parts, d.kits, d.targets)
+        (
+            d.id,
+            d.ports,
+            d.local,
+            d.delay_ms,
+            d.keybeds,
+            d.controls,
+            d.parts,
+            d.kits,
+            d.targets,
+            reports(d),
+        )
         for d in plan.devices
     ]
     strokes = [strokes_as(plan, d) for d in plan.devices if d.inputs]

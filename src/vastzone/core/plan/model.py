@@ -3,6 +3,7 @@
 from typing import Literal
 
 from vastzone.core.midi.pitch import Naming
+from vastzone.core.plan.console import Console
 from vastzone.core.plan.limits import Limit
 from vastzone.core.plan.pedal import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.sound import Kit, Part, Target
@@ -46,7 +47,7 @@ class Device(Value, frozen=True, kw_only=True):
     ``octaves`` is the octave in which it puts note 60 and ``first_program`` the number it shows
     for program 0.  With ``local`` on, its keys play its own parts as well as its outputs.
     ``delay_ms`` is its own time from hearing a message to sounding it.  ``curves`` are the velocity
-    curves that it offers by name.
+    curves that it offers by name.  An encoder has a ``console`` behind it.
     """
 
     id: Id
@@ -69,6 +70,7 @@ class Device(Value, frozen=True, kw_only=True):
     jacks: tuple[PedalJack, ...] = ()
     limits: tuple[Limit, ...] = ()
     curves: tuple[VelocityCurve, ...] = ()
+    console: Console | None = None
     preparation: tuple[Text, ...] = ()
     notes: Text = ""
 

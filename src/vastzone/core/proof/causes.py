@@ -28,6 +28,7 @@ SAME: dict[str, frozenset[str]] = {
     "stray": frozenset(("keys that double",)),
     "twice": frozenset(("connected twice", "local control", "thru ring")),
     "controller": frozenset(("reserved controller",)),
+    "wiring": frozenset(("console fault", "wrong diode sense")),
 }
 """The rules that may have found already what a kind of cause tells."""
 

@@ -8,6 +8,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof import (
+    console,
     coverage,
     doubles,
     feel,
@@ -54,6 +55,14 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     sweeps.above_ceiling,
     sweeps.too_many_targets,
     sweeps.held_over_scenes,
+    console.pins,
+    console.diodes,
+    console.lowest_notes,
+    console.shared_channels,
+    console.shoes,
+    console.scanning,
+    console.held_tabs,
+    console.known_faults,
     feel.layer_holes,
     feel.layers_meet,
     feel.one_sided_mutes,

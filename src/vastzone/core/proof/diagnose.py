@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled, arrivals, joined_tree
 from vastzone.core.engine.tables import Emission, Sending
+from vastzone.core.engine.wired import blame
 from vastzone.core.engine.world import Sources
 from vastzone.core.midi.wide import WIDE, heard_as
 from vastzone.core.plan import lookup
@@ -59,6 +60,11 @@ class Case(NamedTuple):
 def clues(case: Case) -> Iterator[Clue]:
     """Every cause of a mark, each once."""
     beds = {bed.id for bed in case.owner.keybeds}
+    is_key = case.thing in beds
+    spoilt = blame(case.owner).get((case.mark.source, case.mark.low if is_key else 0))
+    if spoilt is not None:
+        yield Clue("wiring", (case.owner.id, str(spoilt)), case.program.number)
+        return
     found = _key_clues(case) if case.thing in beds else _control_clues(case)
     told = dict.fromkeys(found) or {("unclear", (case.mark.source, case.mark.verdict)): None}
     for kind, about in told:

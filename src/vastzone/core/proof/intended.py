@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import Any, NamedTuple
 
-from vastzone.core.engine.compile import bed_table, control_table
+from vastzone.core.engine.compile import control_table, keys_of
 from vastzone.core.engine.listen import Ears, Listener
 from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
 from vastzone.core.engine.world import World, outsides, programs_at, world_of
@@ -18,7 +18,7 @@ from vastzone.core.plan.cache import alike, derived, no_collecting
 from vastzone.core.plan.drums import Strokes, strokes_as
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.touch import Control, Keybed, Program, Send
 from vastzone.core.plan.wish import Intent
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.verdict import VERDICTS, Hit, Mark, Verdict, judge
@@ -110,20 +110,15 @@ def _scene(
     for owner, program in zip(plan.devices, programs, strict=True):
         if program is None:
             continue
-        for bed in owner.keybeds:
+        tables = keys_of(owner, program, world)
+        for bed, table in zip(owner.keybeds, tables, strict=True):
             ref = f"{owner.id}:{bed.id}"
-            table = bed_table(owner, bed, _zones_on(program, bed), world)
             groups.append(_prove_bed(bed, table, wishes.get(ref, ()), ref))
         if owner.controls:
             strokes = strokes_as(plan, owner)
             here = wishes.get(owner.id, ())
             groups.append(_controls(owner, program, world, here, strokes, plan))
     return tuple(groups)
-
-
-@derived(8192)
-def _zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
-    return tuple(z for z in program.zones if z.keybed == bed.id and z.on)
 
 
 @derived(32768)

@@ -13,8 +13,8 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan, Scene
 
 ORDER: tuple[Cause, ...] = (
-    "no cable", "dead key", "not a key", "zone off", "channel", "outside 0–127", "note range",
-    "kit", "zone velocity", "part velocity",
+    "wiring", "no cable", "dead key", "not a key", "zone off", "channel", "outside 0–127",
+    "note range", "kit", "zone velocity", "part velocity",
 )  # fmt: skip
 
 

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof import tell_controls, tell_keys
+from vastzone.core.proof.console import wiring_finding
 from vastzone.core.proof.doubles import separate, together
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.group import Group
@@ -43,6 +44,10 @@ def _twice(plan: Plan, group: Group) -> Finding:
     )  # fmt: skip
 
 
+def _wiring(plan: Plan, group: Group) -> Finding:
+    return wiring_finding(lookup.device(plan, group.about[0]), int(group.about[1]))
+
+
 def _unclear(plan: Plan, group: Group) -> Finding:
     source, verdict = group.about
     words = place_words(plan, place_of(group.marks[0][1]))
@@ -57,6 +62,7 @@ TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
     "shared": _shared,
     "twice": _twice,
     "unclear": _unclear,
+    "wiring": _wiring,
 }
 TELLERS |= tell_keys.TELLERS | tell_controls.TELLERS
 

@@ -1,0 +1,1 @@
+"""Consoles: pins, scanning, wires, faults and how to find them."""

@@ -1,0 +1,135 @@
+"""A console as a circuit: pins, wires and contacts as numbered nodes.
+
+Nodes are the encoder’s line pins, its common pins, and in each block the bus of each line and of
+each common.  A contact joins a common bus to a line bus.
+"""
+
+from typing import NamedTuple
+
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.console import Block, Console, School
+from vastzone.core.plan.model import Device
+
+COMMON = 1000
+"""Places from here on are commons, those below are lines (``Fault.at``)."""
+
+
+class Contact(NamedTuple):
+    """One contact: its block and number from 0, its buses as nodes, whether its diode faces out.
+
+    ``out`` is True when current may flow from the common to the line.
+    """
+
+    block: int
+    number: int
+    common: int
+    line: int
+    out: bool
+
+
+class Wire(NamedTuple):
+    """A wire between a pin of the encoder and a bus, as nodes; ``place`` is as in a fault."""
+
+    block: int
+    place: int
+    pin: int
+    bus: int
+
+
+class Part(NamedTuple):
+    """A block in the circuit: its contacts, lowest note, number of commons, sense as declared."""
+
+    block: Block
+    size: int
+    low: int
+    commons: tuple[int, ...]
+    out: bool
+    first: int
+
+    def number(self, common: int, line: int, lines: int) -> int:
+        """The contact on the block’s ``common``th common and a line, from 0; it may not exist."""
+        if self.block.school == "lowest key" or self.block.keybed is None:
+            return common * lines + line
+        return (common + self.low // lines) * lines + line - self.low
+
+
+class Built(NamedTuple):
+    """The whole circuit without faults.  ``lines`` and ``commons`` count pins."""
+
+    lines: int
+    commons: int
+    parts: tuple[Part, ...]
+    wires: tuple[Wire, ...]
+    contacts: tuple[Contact, ...]
+    nodes: int
+    owner_of: dict[int, tuple[int, int]]
+
+    def contact(self, block: int, number: int) -> int:
+        """A contact of a block by its number, as an index into ``contacts``."""
+        return self.parts[block].first + number
+
+    def pin(self, place: int) -> int:
+        """A pin as a node: a line below ``COMMON``, else a common."""
+        return self.lines + place - COMMON if place >= COMMON else place
+
+
+def commons_needed(keys: int, low: int, school: School, lines: int = 12) -> int:
+    """How many commons a keyboard of ``keys`` keys from MIDI note ``low`` needs.
+
+    ceil(K / 12) when lines count from its lowest key; floor((p + K − 1) / 12) + 1 when they carry
+    note names and the lowest key has pitch class p (0 = C).
+    """
+    if school == "lowest key":
+        return -(-keys // lines)
+    return (low % lines + keys - 1) // lines + 1
+
+
+def place_of(number: int, low: int, school: School, lines: int = 12) -> tuple[int, int]:
+    """The line and the common, both from 0, of key ``number`` from 0 of a keyboard from ``low``."""
+    if school == "lowest key":
+        return number % lines, number // lines
+    note = low + number
+    return note % lines, note // lines - low // lines
+
+
+def size_of(owner: Device, block: Block) -> tuple[int, int]:
+    """How many contacts a block has, and its lowest MIDI note (0 for stops)."""
+    bed = next((b for b in owner.keybeds if b.id == block.keybed), None)
+    return (bed.keys, bed.low) if bed else (len(block.controls), 0)
+
+
+def needed(owner: Device, block: Block, lines: int = 12) -> int:
+    """How many commons a block needs."""
+    count, low = size_of(owner, block)
+    school = block.school if block.keybed else "lowest key"
+    return commons_needed(count, low, school, lines) if count else 0
+
+
+@derived(64)
+def built(owner: Device, console: Console) -> Built:
+    """The circuit of a console; blocks without pins hang on none."""
+    lines, commons = console.encoder.lines, console.encoder.commons
+    nodes = lines + commons
+    parts: list[Part] = []
+    wires: list[Wire] = []
+    contacts: list[Contact] = []
+    owner_of: dict[int, tuple[int, int]] = {}
+    for index, block in enumerate(console.blocks):
+        count, low = size_of(owner, block)
+        wanted = needed(owner, block, lines)
+        pins = tuple(p - 1 for p in block.commons[:wanted] if p <= commons)
+        parts.append(Part(block, count, low, pins, block.declared == "common to line",
+                          len(contacts)))  # fmt: skip
+        line_bus, common_bus = nodes, nodes + lines
+        nodes += lines + wanted
+        if pins:
+            wires += [Wire(index, n, n, line_bus + n) for n in range(lines)]
+        for k, pin in enumerate(pins):
+            wires.append(Wire(index, COMMON + k, lines + pin, common_bus + k))
+            owner_of.setdefault(pin, (index, k))
+        school = block.school if block.keybed else "lowest key"
+        for n in range(count):
+            line, common = place_of(n, low, school, lines)
+            contacts.append(Contact(index, n, common_bus + common, line_bus + line,
+                                    block.facing == "common to line"))  # fmt: skip
+    return Built(lines, commons, tuple(parts), tuple(wires), tuple(contacts), nodes, owner_of)

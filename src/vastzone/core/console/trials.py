@@ -1,0 +1,125 @@
+"""What can be tried on a console, and what a circuit would answer."""
+
+import re
+from collections.abc import Iterable
+from typing import Literal, NamedTuple
+
+from vastzone.core.console.built import COMMON, Built
+from vastzone.core.console.scan import BOTH, IN, OUT, Hit, State, scan
+from vastzone.core.errors import EditError
+
+
+class Strike(NamedTuple):
+    """Hold these contacts (indices), none to listen only; answered by what is heard."""
+
+    contacts: tuple[int, ...]
+
+
+class Probe(NamedTuple):
+    """Put a meter somewhere; answered in a word.
+
+    *wire*: between a pin and the bus of block ``a`` at place ``b``: «closed» or «open».  *pins*:
+    between two pins, by place: «closed» or «open».  *diode*: across contact ``a`` while it is held:
+    «one way», «other way», «both ways» or «open»; *rest*: the same while it is not held.
+    """
+
+    kind: Literal["wire", "pins", "diode", "rest"]
+    a: int
+    b: int = 0
+
+
+class PinTest(NamedTuple):
+    """The encoder’s own test of its pins, answered by those that are joined, in pairs."""
+
+
+Trial = Strike | Probe | PinTest
+Result = frozenset[Hit] | str | frozenset[tuple[int, int]]
+
+
+class Evidence(NamedTuple):
+    """A trial and what came of it."""
+
+    trial: Trial
+    result: Result
+
+
+def predict(made: Built, state: State, trial: Trial) -> Result:
+    """What a circuit in this state answers."""
+    if isinstance(trial, Strike):
+        return scan(made, state, trial.contacts)
+    if isinstance(trial, PinTest):
+        return joined_pins(made, state)
+    return _probe(made, state, trial)
+
+
+def _probe(made: Built, state: State, probe: Probe) -> str:
+    if probe.kind == "pins":
+        here, there = state.net[made.pin(probe.a)], state.net[made.pin(probe.b)]
+        return "closed" if here == there else "open"
+    if probe.kind == "wire":
+        wire = next(w for w in made.wires if (w.block, w.place) == (probe.a, probe.b))
+        return "closed" if state.net[wire.pin] == state.net[wire.bus] else "open"
+    contact = made.contacts[probe.a]
+    if state.net[contact.common] == state.net[contact.line]:
+        return "both ways"
+    if probe.kind == "rest" and probe.a not in state.stuck:
+        return "open"
+    built_way = OUT if contact.out else IN
+    way = state.ways.get(probe.a, built_way)
+    if way in (0, BOTH):
+        return "both ways" if way == BOTH else "open"
+    return "one way" if way == built_way else "other way"
+
+
+def joined_pins(made: Built, state: State) -> frozenset[tuple[int, int]]:
+    """Pins that are joined while nothing is held, as pairs of places, lower first."""
+    places = [*range(made.lines), *(COMMON + c for c in range(made.commons))]
+    nets: dict[int, list[int]] = {}
+    for place in places:
+        nets.setdefault(state.net[made.pin(place)], []).append(place)
+    return frozenset((a, b) for held in nets.values() for n, a in enumerate(held)
+                     for b in held[n + 1 :])  # fmt: skip
+
+
+PAIR = re.compile(r"\s*([LC])\s*(\d+)\s*[-–~=+&/ ]\s*([LC])\s*(\d+)\s*", re.IGNORECASE)
+
+
+def read_pin_test(words: str, made: Built) -> frozenset[tuple[int, int]]:
+    """A pin test as it is typed or pasted: ``L3-L4, C2-C9``, one pair a line or with commas.
+
+    Raises EditError for anything that is no pair of pins of this encoder.
+    """
+    pairs = set()
+    for piece in (p.strip() for p in re.split(r"[,;\n]", words) if p.strip()):
+        found = PAIR.fullmatch(piece)
+        if found is None:
+            raise EditError(f"“{piece}” is no pair of pins: write such as L3-L4 or C2-C9.")
+        a, b = (_place(made, found[n], int(found[n + 1])) for n in (1, 3))
+        if a == b:
+            raise EditError(f"“{piece}” names one pin twice: write two different ones.")
+        pairs.add((min(a, b), max(a, b)))
+    return connected(pairs)
+
+
+def _place(made: Built, kind: str, number: int) -> int:
+    most = made.lines if kind.upper() == "L" else made.commons
+    if not 1 <= number <= most:
+        raise EditError(f"The encoder has no pin {kind.upper()}{number}: it has {most} of these.")
+    return number - 1 if kind.upper() == "L" else COMMON + number - 1
+
+
+def groups(pairs: Iterable[tuple[int, int]]) -> list[tuple[int, ...]]:
+    """Pairs of joined pins as connected sets, in order."""
+    sets: list[set[int]] = []
+    for a, b in pairs:
+        touching = [s for s in sets if a in s or b in s]
+        merged = {a, b}.union(*touching)
+        sets = [s for s in sets if s not in touching] + [merged]
+    return sorted(tuple(sorted(s)) for s in sets)
+
+
+def connected(pairs: Iterable[tuple[int, int]]) -> frozenset[tuple[int, int]]:
+    """All pairs that follow from some: a–b and b–c make a–c."""
+    return frozenset(
+        (a, b) for held in groups(pairs) for n, a in enumerate(held) for b in held[n + 1 :]
+    )

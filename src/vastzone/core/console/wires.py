@@ -1,0 +1,215 @@
+"""The wire list in the order of work, materials, joints and hours, and ways to a console."""
+
+from typing import NamedTuple
+
+from vastzone.core.console.built import COMMON, Built, built, needed, place_of, size_of
+from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.console import Console, Way
+from vastzone.core.plan.model import Device
+
+SLACK, TAIL = 1.15, 0.12
+"""Wire is cut 15 % longer than the way it runs; each contact has a tail of 12 cm."""
+
+
+class WireRow(NamedTuple):
+    """One wire: its id, group of work, from, to, colour with its number, length in metres.
+
+    ``block`` and ``place`` say which it is, ``place`` −1 for a contact with its diode, whose number
+    is ``key``.
+    """
+
+    id: str
+    group: str
+    source: str
+    dest: str
+    colour: str
+    number: int
+    metres: float
+    block: str
+    place: int
+    key: int = -1
+
+
+@derived(32)
+def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
+    """Every wire: block by block its lines, its commons, then its contacts with their diodes."""
+    rows: list[WireRow] = []
+    for block in console.blocks:
+        count, _ = size_of(owner, block)
+        long = block.distance * SLACK
+        across = block.pitch * max(0, count - 1) * SLACK
+        for n in range(console.encoder.lines):
+            colour, number = colour_of(console, n)
+            rows.append(WireRow(
+                f"{block.id}/line/{n + 1}", f"{block.name}: lines", f"encoder L{n + 1}",
+                f"{block.name} line {n + 1}", colour, number, long + across, block.id, n,
+            ))  # fmt: skip
+        for k in range(needed(owner, block, console.encoder.lines)):
+            pin = f"encoder C{block.commons[k]}" if k < len(block.commons) else "no pin yet"
+            colour, number = colour_of(console, k)
+            rows.append(WireRow(
+                f"{block.id}/common/{k + 1}", f"{block.name}: commons", pin,
+                f"{block.name} common {k + 1}", colour, number,
+                long + block.pitch * console.encoder.lines * SLACK, block.id, COMMON + k,
+            ))  # fmt: skip
+        rows += _contacts(owner, console, block.id)
+    return tuple(rows)
+
+
+def _contacts(owner: Device, console: Console, ident: str) -> list[WireRow]:
+    block = next(b for b in console.blocks if b.id == ident)
+    count, low = size_of(owner, block)
+    school = block.school if block.keybed else "lowest key"
+    rows = []
+    for n in range(count):
+        line, common = place_of(n, low, school, console.encoder.lines)
+        colour, number = colour_of(console, line)
+        rows.append(WireRow(
+            f"{block.id}/key/{n + 1}", f"{block.name}: contacts",
+            contact_name(owner, console, ident, n),
+            f"line {line + 1}, common {common + 1}, diode {facing_words(block.facing)}", colour,
+            number, TAIL, block.id, -1, n,
+        ))  # fmt: skip
+    return rows
+
+
+def facing_words(facing: str) -> str:
+    """Where the ring of a diode lies: the end towards which current flows."""
+    return "ring to the line" if facing == "common to line" else "ring to the common"
+
+
+def colour_of(console: Console, n: int) -> tuple[str, int]:
+    """The colour of the ``n``th wire of a cable, and its number for print, from 1."""
+    held = console.colours or ("plain",)
+    return held[n % len(held)], n + 1
+
+
+def contact_name(owner: Device, console: Console, block: str, number: int) -> str:
+    """A contact by its key or control: ``C♯4 of Great``, ``Principal 8``."""
+    held = next(b for b in console.blocks if b.id == block)
+    bed = next((b for b in owner.keybeds if b.id == held.keybed), None)
+    if bed is not None:
+        note = bed.low + number
+        named = pitch.label(note, owner.octaves) if 0 <= note <= 127 else str(note)
+        return f"{named} of {held.name}"
+    if 0 <= number < len(held.controls):
+        return lookup.by_id(owner.controls, held.controls[number], "control").name
+    return f"contact {number + 1} of {held.name}"
+
+
+class Material(NamedTuple):
+    """Something to buy: how many or how much, in which unit, and what it costs."""
+
+    name: str
+    amount: float
+    unit: str
+    price: float
+
+
+class Labour(NamedTuple):
+    """Solder joints, and hours for joints and tests at the person’s own pace."""
+
+    joints: int
+    hours: float
+    price: float
+
+
+def materials(owner: Device, console: Console) -> tuple[Material, ...]:
+    """Diodes, connectors of twelve poles, wire by colour, the encoder."""
+    rows, rates = wire_list(owner, console), console.rates
+    diodes = sum(size_of(owner, b)[0] for b in console.blocks if b.diodes)
+    plugs = sum(1 + -(-needed(owner, b) // 12) for b in console.blocks)
+    by_colour: dict[str, float] = {}
+    for row in rows:
+        by_colour[row.colour] = by_colour.get(row.colour, 0.0) + row.metres
+    wire = [
+        Material(f"wire, {colour}", round(metres, 1), "m", round(metres * rates.metre, 2))
+        for colour, metres in by_colour.items()
+    ]
+    return (
+        Material("encoder", 1, "", rates.encoder),
+        Material("diodes", diodes, "", round(diodes * rates.diode, 2)),
+        Material("connectors, 12 poles", plugs, "", round(plugs * rates.connector, 2)), *wire,
+    )  # fmt: skip
+
+
+def labour(owner: Device, console: Console) -> Labour:
+    """Two joints a wire, two more a diode; each wire is tested once."""
+    rows, rates = wire_list(owner, console), console.rates
+    diodes = sum(size_of(owner, b)[0] for b in console.blocks if b.diodes)
+    joints = 2 * len(rows) + 2 * diodes
+    hours = (joints * rates.joint_minutes + len(rows) * rates.test_minutes) / 60
+    return Labour(joints, round(hours, 1), round(hours * rates.hour, 2))
+
+
+class Total(NamedTuple):
+    """A way to a console with everything that it still needs: money, hours, what is missing."""
+
+    name: str
+    price: float
+    hours: float
+    floor: float
+    skill: str
+    missing: str
+
+
+def compare(owner: Device, console: Console) -> tuple[Total, ...]:
+    """The ways, cheapest first; those to be wired have this console’s materials and hours in."""
+    bought = sum(m.price for m in materials(owner, console))
+    work = labour(owner, console)
+    found = [_total(way, bought, work, console.rates.hour) for way in console.ways]
+    return tuple(sorted(found, key=lambda t: (t.price, t.hours)))
+
+
+def _total(way: Way, bought: float, work: Labour, hour: float) -> Total:
+    price = way.price + sum(m.price for m in way.missing) + way.hours * hour
+    hours = way.hours
+    if way.wired:
+        price, hours = price + bought + work.price, hours + work.hours
+    missing = ", ".join(m.name for m in way.missing)
+    return Total(way.name, round(price, 2), round(hours, 1), way.floor, way.skill, missing)
+
+
+class Setup(NamedTuple):
+    """What an encoder asks for a keyboard: octave and note index of its lowest note, channel, …"""
+
+    block: str
+    channel: int | None
+    octave: int
+    note_index: int
+    name: str
+    sense: str
+    commons: str
+
+
+def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
+    """The settings as the encoder asks for them, in its own octave naming.
+
+    The octave number is that in which it puts the lowest note, the index 1 for C to 12 for B.
+    """
+    held = lookup.program(owner, program)
+    found = []
+    for block in console.blocks:
+        bed = next((b for b in owner.keybeds if b.id == block.keybed), None)
+        zone = next((z for z in held.zones if z.keybed == block.keybed and z.on), None)
+        if bed is None or zone is None:
+            continue
+        low = bed.low + zone.shift
+        octave, index = octave_and_index(low, owner.octaves)
+        pins = ", ".join(map(str, block.commons)) or "none"
+        found.append(Setup(block.name, zone.channel, octave, index,
+                           pitch.label(low, owner.octaves) if 0 <= low <= 127 else str(low),
+                           block.declared, pins))  # fmt: skip
+    return tuple(found)
+
+
+def octave_and_index(note: int, middle: int) -> tuple[int, int]:
+    """The octave number where note 60 lies in octave ``middle``; the index 1 for C to 12 for B."""
+    return note // 12 - 5 + middle, note % 12 + 1
+
+
+def circuit(owner: Device) -> Built | None:
+    """The circuit of a device, None where it has no console."""
+    return built(owner, owner.console) if owner.console else None

@@ -1,0 +1,111 @@
+"""Edits of a console: its blocks, shoes, wires to tick, faults known, the finder’s log."""
+
+from collections.abc import Callable
+from typing import Any
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan import edits
+from vastzone.core.plan.console import Block, Console, Fault, Seen, Shoe
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device
+
+
+def edit_console(device: str, label: str, change: Callable[[Console], Console]) -> Edit:
+    """An edit of the console behind a device.  Raises EditError where it has none."""
+
+    def inside(owner: Device) -> Device:
+        if owner.console is None:
+            raise EditError(f"{owner.name} has no console: add one first.")
+        return edits.changed(owner, console=change(owner.console))
+
+    return edits.edit_device(device, label, inside)
+
+
+def set_console(device: str, label: str, **changes: Any) -> Edit:
+    """Change fields of a console."""
+    return edit_console(device, label, lambda c: edits.changed(c, **changes))
+
+
+def set_encoder(device: str, label: str, **changes: Any) -> Edit:
+    """Change what is known of the encoder."""
+    return edit_console(
+        device, label, lambda c: edits.changed(c, encoder=edits.changed(c.encoder, **changes))
+    )
+
+
+def set_block(device: str, block: str, label: str, **changes: Any) -> Edit:
+    """Change how a keyboard or the stops are wired."""
+
+    def change(console: Console) -> Console:
+        return edits.changed(console, blocks=tuple(
+            edits.changed(b, **changes) if b.id == block else b for b in console.blocks
+        ))  # fmt: skip
+
+    return edit_console(device, label, change)
+
+
+def set_shoe(device: str, control: str, label: str, **changes: Any) -> Edit:
+    """Change what is known of a shoe."""
+
+    def change(console: Console) -> Console:
+        return edits.changed(console, shoes=tuple(
+            edits.changed(s, **changes) if s.control == control else s for s in console.shoes
+        ))  # fmt: skip
+
+    return edit_console(device, label, change)
+
+
+def begin(owner: Device) -> Edit:
+    """A console behind a device: a block for each keybed, one for its stops and pistons."""
+    blocks = [Block(id=b.id, name=b.name, keybed=b.id) for b in owner.keybeds]
+    loose = tuple(c.id for c in owner.controls if c.kind in ("stop", "button", "switch"))
+    if loose:
+        taken = {b.id for b in blocks}
+        ident = "stops" if "stops" not in taken else "stops-and-pistons"
+        blocks.append(Block(id=ident, name="Stops and pistons", controls=loose))
+    shoes = tuple(
+        Shoe(control=c.id, input=n + 1)
+        for n, c in enumerate(c for c in owner.controls if c.kind == "shoe")
+    )
+    console = Console(blocks=tuple(blocks), shoes=shoes)
+    return edits.set_device(owner.id, "Wire a console", console=console)
+
+
+def tick(device: str, wire: str, field: str, on: bool) -> Edit:
+    """Tick a wire as ``soldered`` or ``tested``, or take the tick back."""
+
+    def change(console: Console) -> Console:
+        held = tuple(w for w in getattr(console, field) if w != wire)
+        return edits.changed(console, **{field: (*held, wire) if on else held})
+
+    return edit_console(device, f"Tick {wire}" if on else f"Untick {wire}", change)
+
+
+def saw(device: str, seen: Seen) -> Edit:
+    """Write an observation of the fault finder into the log."""
+    return edit_console(
+        device, "Note what was seen", lambda c: edits.changed(c, seen=(*c.seen, seen))
+    )
+
+
+def forget(device: str) -> Edit:
+    """Begin to look for a fault anew."""
+    return edit_console(device, "Begin to look anew", lambda c: edits.changed(c, seen=()))
+
+
+def found(device: str, faults: tuple[Fault, ...]) -> Edit:
+    """Put faults among those that the console is known to have."""
+
+    def change(console: Console) -> Console:
+        new = tuple(f for f in faults if f not in console.faults)
+        return edits.changed(console, faults=(*console.faults, *new))
+
+    return edit_console(device, "Note the fault", change)
+
+
+def mended(device: str, fault: Fault, label: str) -> Edit:
+    """Take a fault that is mended out again."""
+    return edit_console(
+        device, label,
+        lambda c: edits.changed(c, faults=tuple(f for f in c.faults if f != fault)),
+    )  # fmt: skip

@@ -1,0 +1,284 @@
+"""Rules about consoles: pins, diodes, lowest notes, shoes, scanning, known faults."""
+
+from collections.abc import Iterator
+
+from vastzone.core.console.built import Built, built, needed
+from vastzone.core.console.faults import fault_words, mend_words
+from vastzone.core.console.finder import corners_of
+from vastzone.core.console.pins import pin_out, take_pins
+from vastzone.core.console.scan import worst_delay_ms
+from vastzone.core.console.shoes import steps_of
+from vastzone.core.console.wires import contact_name
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.midi import pitch
+from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.console import Block, Console, Fault
+from vastzone.core.plan.consoles import mended, set_block, set_shoe
+from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Program, Zone
+from vastzone.core.proof.finding import Finding, channel_free
+from vastzone.core.proof.words import listed, many
+from vastzone.core.response.voltage import Level, divider, ohms_words
+
+SLOW_MS, FEW_STEPS = 5.0, 20
+Held = tuple[Device, Console]
+
+
+def _consoles(plan: Plan) -> Iterator[Held]:
+    yield from ((d, d.console) for d in plan.devices if d.console is not None)
+
+
+def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Too few pins, pins used twice, blocks without pins, keyboards over the limit."""
+    for owner, console in _consoles(plan):
+        found = pin_out(owner, console)
+        if found.left_out:
+            names = listed(b.name for b in console.blocks if b.id in found.left_out)
+            yield Finding(
+                "too few pins", "fault", (owner.id,),
+                f"{owner.name} has {console.encoder.commons} common pins and is "
+                f"{found.short} short: there are none for {names}. "
+                + " ".join(f"{m.sentence}." for m in found.mends),
+            )  # fmt: skip
+        yield from _pins_of(owner, console)
+        beds = [b for b in console.blocks if b.keybed]
+        if len(beds) > console.encoder.keyboards:
+            yield Finding(
+                "too many keyboards", "fault", (owner.id,),
+                f"{owner.name} knows {many(console.encoder.keyboards, 'keyboard')} and "
+                f"{len(beds)} are wired to it: a second encoder is needed.",
+            )  # fmt: skip
+
+
+def _pins_of(owner: Device, console: Console) -> Iterator[Finding]:
+    held: dict[int, list[str]] = {}
+    wanting = []
+    for block in console.blocks:
+        for pin in block.commons:
+            held.setdefault(pin, []).append(block.name)
+        if len(block.commons) != needed(owner, block, console.encoder.lines):
+            wanting.append(block.name)
+    for pin, names in held.items():
+        if len(names) > 1 or pin > console.encoder.commons:
+            what = f"is used by {listed(names)}" if len(names) > 1 else "is not there"
+            yield Finding("pin used twice", "fault", (owner.id,),
+                          f"Pin C{pin} of {owner.name} {what}.",
+                          (take_pins(owner, pin_out(owner, console)),))  # fmt: skip
+    if wanting:
+        yield Finding(
+            "pins not assigned", "caution", (owner.id,),
+            f"{listed(wanting)} of {owner.name} {'has' if len(wanting) == 1 else 'have'} not the "
+            "pins needed.", (take_pins(owner, pin_out(owner, console)),),
+        )  # fmt: skip
+
+
+def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Keyboards without diodes, of mixed sense, or whose sense the encoder is told wrongly."""
+    for owner, console in _consoles(plan):
+        made = built(owner, console)
+        for index, block in enumerate(console.blocks):
+            ref = f"{owner.id}:{block.keybed or block.controls[0]}"
+            if not block.diodes:
+                yield Finding("no diodes", "fault", (ref, owner.id),
+                              _ghost(owner, console, made, index))  # fmt: skip
+            turned = [f for f in console.faults
+                      if f.kind == "reversed diode" and f.block == block.id]  # fmt: skip
+            if turned and len(turned) < made.parts[index].size:
+                names = listed(contact_name(owner, console, block.id, f.at) for f in turned)
+                yield Finding(
+                    "mixed diode sense", "fault", (ref, owner.id),
+                    f"In {block.name} the diodes of {names} face the other way.",
+                )  # fmt: skip
+            if block.facing != block.declared:
+                way = block.facing.replace(" to ", " to the ")
+                yield Finding(
+                    "wrong diode sense", "fault", (ref, owner.id),
+                    f"The diodes of {block.name} face from {way}, and {owner.name} is told the "
+                    "other way: all of it is dead.", (_tell_sense(owner, block),),
+                )  # fmt: skip
+
+
+def _tell_sense(owner: Device, block: Block) -> Edit:
+    label = f"Tell {owner.name} the sense of {block.name}"
+    return set_block(owner.id, block.id, label, declared=block.facing)
+
+
+def _ghost(owner: Device, console: Console, made: Built, index: int) -> str:
+    """The smallest chord that sounds a key nobody holds."""
+    part, block = made.parts[index], made.parts[index].block
+    corners = next(filter(None, (corners_of(made, part.first + n) for n in range(part.size))), ())
+    names = [contact_name(owner, console, block.id, made.contacts[n].number) for n in corners]
+    if not names:
+        return f"{block.name} has no diodes; it is too small to ghost."
+    return (
+        f"{block.name} has no diodes: {listed(n.removesuffix(f' of {block.name}') for n in names)} "
+        "held together already make a fourth key sound. Put a diode at every contact."
+    )
+
+
+def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Declared lowest notes: outside 0–127, or not those that the keyboards begin with."""
+    for owner, console in _consoles(plan):
+        wished = {s: {i.shift for i in plan.intents if s in i.sources}
+                  for s in (f"{owner.id}:{b.id}" for b in owner.keybeds)}  # fmt: skip
+        for program, block, zone in _zones(owner, console):
+            bed = lookup.keybed(owner, block.keybed or "")
+            ref = f"{owner.id}:{bed.id}"
+            low, high = bed.low + zone.shift, bed.high + zone.shift
+            if low < 0 or high > 127:
+                yield Finding("lowest note outside", "fault", (ref, owner.id),
+                              f"{block.name} would reach from {low} to {high}: MIDI has 0–127.",
+                              (_tell_low(owner, program, zone, 0, block.name),))  # fmt: skip
+            elif zone.shift not in (wished[ref] or {0}):
+                said = pitch.label(low, owner.octaves)
+                true = pitch.label(bed.low, owner.octaves)
+                yield Finding(
+                    "declared from the wrong note", "fault", (ref, owner.id),
+                    f"{block.name} begins on {true} and {owner.name} is told {said}: every key of "
+                    f"it sounds {abs(zone.shift)} semitones "
+                    f"{'higher' if zone.shift > 0 else 'lower'}.",
+                    (_tell_low(owner, program, zone, min(wished[ref], default=0), block.name),),
+                )  # fmt: skip
+
+
+def _zones(owner: Device, console: Console) -> Iterator[tuple[Program, Block, Zone]]:
+    for program in owner.programs:
+        for block in (b for b in console.blocks if b.keybed):
+            for zone in program.zones:
+                if zone.keybed == block.keybed and zone.on:
+                    yield program, block, zone
+
+
+def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str) -> Edit:
+    return edits.set_zone(owner.id, program.number, zone.id, f"Tell the lowest note of {name}",
+                          transpose=shift, octave=0)  # fmt: skip
+
+
+def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Two keyboards that send the same notes on one channel: the receiver takes them for one."""
+    for owner, console in _consoles(plan):
+        held = list(_zones(owner, console))
+        for n, (program, block, zone) in enumerate(held):
+            for other_program, other, beside in held[:n]:
+                low = max(zone.low + zone.shift, beside.low + beside.shift)
+                high = min(zone.high + zone.shift, beside.high + beside.shift)
+                same = program is other_program and zone.channel == beside.channel
+                if same and block is not other and low <= high:
+                    free = channel_free(plan, owner)
+                    fixes = () if free is None else (edits.set_zone(
+                        owner.id, program.number, zone.id, f"Send {block.name} on channel {free}",
+                        channel=free),)  # fmt: skip
+                    yield Finding(
+                        "keyboards on one channel", "caution",
+                        (f"{owner.id}:{block.keybed}", f"{owner.id}:{other.keybed}"),
+                        f"{other.name} and {block.name} both send "
+                        f"{pitch.span(low, high, owner.octaves)} on channel {zone.channel}: a note "
+                        "held on one is ended by the other.", fixes,
+                    )  # fmt: skip
+
+
+def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Shoes with too narrow a range, that chatter, over the input’s rating, or without an input."""
+    for owner, console in _consoles(plan):
+        encoder = console.encoder
+        used: set[int] = set()
+        for shoe in console.shoes:
+            name = lookup.by_id(owner.controls, shoe.control, "control").name
+            ref = (f"{owner.id}:{shoe.control}", owner.id)
+            low, high = sorted((shoe.heel, shoe.toe))
+            if low < encoder.low or high > encoder.high:
+                made = divider(Level(low, high), Level(encoder.low, encoder.high))
+                parts = f" {ohms_words(made.series)} in series" if made else ""
+                parts += f" and {ohms_words(made.shunt)} to ground" if made and made.shunt else ""
+                yield Finding(
+                    "over-range voltage", "fault", ref,
+                    f"{name} gives {low:g} to {high:g} V, and the inputs of {owner.name} stand "
+                    f"{encoder.low:g} to {encoder.high:g} V: do not connect it."
+                    + (f" With{parts} it would be within." if parts else ""),
+                )  # fmt: skip
+            elif steps_of(shoe, encoder) < FEW_STEPS:
+                yield Finding("shoe range narrow", "caution", ref,
+                              f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
+                              "calibrate it, or turn its track further.")  # fmt: skip
+            if shoe.noise > shoe.hysteresis:
+                wanted = min(127, int(shoe.noise) + 1)
+                yield Finding(
+                    "shoe chatters", "caution", ref,
+                    f"{name} jitters by {shoe.noise:g} steps and {shoe.hysteresis} are ignored: "
+                    "it sends without end.",
+                    (set_shoe(owner.id, shoe.control, f"Ignore {wanted} steps of {name}",
+                              hysteresis=wanted),),
+                )  # fmt: skip
+            if shoe.input is None or shoe.input > encoder.analogue or shoe.input in used:
+                yield Finding("shoe without input", "caution", ref,
+                              f"{name} has no analogue input of its own: {owner.name} has "
+                              f"{encoder.analogue}.")  # fmt: skip
+            used.add(shoe.input or 0)
+
+
+def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Scans so slow that they are felt."""
+    for owner, console in _consoles(plan):
+        delay = worst_delay_ms(built(owner, console), console.encoder)
+        if delay > SLOW_MS:
+            yield Finding(
+                "scan slow", "caution", (owner.id,),
+                f"{owner.name} needs up to {delay:.1f} ms to notice a key: shorten its settling "
+                "or debouncing, or share the keyboards between two encoders.",
+            )  # fmt: skip
+
+
+def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Stop tabs that stay where they are put, sent as toggles: they go out of step."""
+    for owner, _ in _consoles(plan):
+        tabs = {c.id: c.name for c in owner.controls if c.kind == "stop"}
+        told = [(p, s) for p in owner.programs for s in p.sends
+                if s.control in tabs and s.mode == "toggle"]  # fmt: skip
+        if told:
+            names = listed(dict.fromkeys(tabs[s.control] for _, s in told))
+            yield Finding(
+                "toggle from a held tab", "caution",
+                (f"{owner.id}:{told[0][1].control}", owner.id),
+                f"{names} of {owner.name} hold by themselves and send toggles: each needs two "
+                "moves, and they go out of step.",
+                (_on_and_off(owner, frozenset(tabs)),),
+            )  # fmt: skip
+
+
+def _on_and_off(owner: Device, tabs: frozenset[str]) -> Edit:
+    return edits.edit_sends(
+        owner.id, "Let held tabs send on and off",
+        lambda s: edits.changed(s, mode="momentary") if s.control in tabs else s,
+    )  # fmt: skip
+
+
+def known_faults(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Faults that the console is known to have, and how to mend them."""
+    for owner, console in _consoles(plan):
+        yield from (fault_finding(owner, console, fault) for fault in console.faults)
+
+
+def fault_finding(owner: Device, console: Console, fault: Fault) -> Finding:
+    """A known fault, what to do about it, and the press that says that it is done."""
+    block = next((b for b in console.blocks if b.id == fault.block), None)
+    ref = f"{owner.id}:{block.keybed or block.controls[0]}" if block else owner.id
+    return Finding(
+        "console fault", "fault", (ref, owner.id),
+        f"{fault_words(owner, console, fault)}. {mend_words(fault)}",
+        (mended(owner.id, fault, "Mark as mended"),),
+    )  # fmt: skip
+
+
+def wiring_finding(owner: Device, about: int) -> Finding:
+    """The finding behind keys that the wiring spoils: a known fault by its place, else a sense."""
+    console = owner.console or Console()
+    if 0 <= about < len(console.faults):
+        return fault_finding(owner, console, console.faults[about])
+    wrong = [b for b in console.blocks if b.facing != b.declared]
+    names = listed(b.name for b in wrong) or owner.name
+    return Finding(
+        "wrong diode sense", "fault", (owner.id,),
+        f"{owner.name} is told the wrong diode sense for {names}: all of it is dead.",
+        tuple(_tell_sense(owner, b) for b in wrong),
+    )  # fmt: skip

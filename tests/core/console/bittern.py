@@ -1,0 +1,71 @@
+"""A console for the tests, and hunting a fault in it."""
+
+import random
+
+from vastzone.core.console.built import built
+from vastzone.core.console.faults import all_single
+from vastzone.core.console.finder import alike, corners_of, propose, rank, settled
+from vastzone.core.console.scan import state_of
+from vastzone.core.console.trials import Evidence, PinTest, Strike, predict
+from vastzone.core.plan.console import Block, Console
+from vastzone.core.plan.model import Device
+from vastzone.core.plan.touch import Control, Keybed
+
+BEDS = (("great", 36, 56), ("swell", 36, 56), ("pedal", 36, 27), ("counter", 53, 25))
+MOST = 8
+
+
+def device(beds=BEDS, stops=26, first=1, **how):
+    """A console with its commons one after the other; ``how`` is said of every keyboard."""
+    keybeds = tuple(Keybed(id=i, name=i.title(), low=low, keys=keys) for i, low, keys in beds)
+    controls = tuple(Control(id=f"stop-{n}", name=f"Stop {n}", kind="stop") for n in range(stops))
+    blocks, pin = [], first
+    for bed in keybeds:
+        wanted = -(-(bed.keys + bed.low % 12) // 12) + 1
+        blocks.append(Block(id=bed.id, name=bed.name, keybed=bed.id, **how,
+                            commons=tuple(range(pin, pin + wanted))))  # fmt: skip
+        pin += wanted
+    if stops:
+        blocks.append(Block(id="stops", name="Stops", controls=tuple(c.id for c in controls),
+                            commons=tuple(range(pin, pin + -(-stops // 12)))))  # fmt: skip
+    console = Console(blocks=tuple(blocks))
+    console = Console(
+        blocks=console.blocks, encoder=type(console.encoder)(commons=max(24, pin + 4))
+    )
+    return Device(id="c", name="C", kind="encoder", keybeds=keybeds, controls=controls,
+                  console=console)  # fmt: skip
+
+
+def circuit(**more):
+    owner = device(**more)
+    return built(owner, owner.console)
+
+
+def symptom(made, truth, rng):
+    """Something that a person would meet: a strike, a chord, or a pin test that comes out odd."""
+    state, whole = state_of(made, truth), state_of(made, ())
+    trials = [Strike(()), *(Strike((n,)) for n in range(len(made.contacts)))]
+    for fault in truth:
+        if fault.kind in ("shorted diode", "reversed diode"):
+            block = next(n for n, p in enumerate(made.parts) if p.block.id == fault.block)
+            trials.append(Strike(corners_of(made, made.contact(block, fault.at))))
+    odd = [t for t in trials if predict(made, state, t) != predict(made, whole, t)]
+    return rng.choice(odd) if odd else PinTest()
+
+
+def hunt(made, truth, seed=0, most=MOST):
+    """How many trials after the symptoms until the finder stops, and whether it is right."""
+    rng, state = random.Random(seed), state_of(made, truth)
+    first = [symptom(made, (f,), rng) for f in truth]
+    seen = [Evidence(t, predict(made, state, t)) for t in first]
+    for count in range(most + 1):
+        causes = rank(made, seen)
+        found = propose(made, causes, [e.trial for e in seen])
+        if not causes or settled(causes, found) or count == most or found is None:
+            return count, bool(causes) and alike(made, causes[0].faults, truth)
+        seen.append(Evidence(found.trial, predict(made, state, found.trial)))
+    raise AssertionError
+
+
+def singles(made):
+    return all_single(made)

@@ -1,0 +1,110 @@
+"""The finder against faults that it does not know of; pin tests; wires, work and money by hand."""
+
+import random
+
+import pytest
+
+from vastzone import demo
+from vastzone.core.console.built import COMMON, built
+from vastzone.core.console.faults import fault_words
+from vastzone.core.console.finder import propose, rank
+from vastzone.core.console.scan import state_of
+from vastzone.core.console.shoes import calibrated_values, shoe_value, steps_of
+from vastzone.core.console.trials import (
+    Evidence,
+    PinTest,
+    Strike,
+    groups,
+    predict,
+    read_pin_test,
+)
+from vastzone.core.console.wires import compare, labour, materials, octave_and_index, wire_list
+from vastzone.core.errors import EditError
+from vastzone.core.plan.console import Console, Encoder, Fault, Rates, Shoe, Way
+from vastzone.files import native
+
+from .bittern import MOST, circuit, device, hunt, singles
+
+MADE = circuit()
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_single_faults_are_found_in_few_trials(seed):
+    fault = random.Random(seed).choice(singles(MADE))
+    count, right = hunt(MADE, (fault,), seed)
+    assert right and count <= MOST, fault
+
+
+def test_most_double_faults_are_found():
+    rng = random.Random(3)
+    found = [hunt(MADE, tuple(rng.sample(singles(MADE), 2)), n, 12)[1] for n in range(10)]
+    assert sum(found) >= 8
+
+
+@pytest.mark.parametrize(
+    "fault",
+    [Fault(kind="open wire", block="great", at=COMMON + 2), Fault(kind="short", at=4, to=5),
+     Fault(kind="wrong lowest note", block="counter", at=-5)],
+)  # fmt: skip
+def test_the_faults_of_the_demo_are_reached_from_their_symptoms(fault):
+    plan = native.read(demo.AS_FOUND)
+    owner = next(d for d in plan.devices if d.id == "bittern")
+    count, right = hunt(built(owner, owner.console), (fault,), 1)
+    assert right and count <= 6
+    assert fault_words(owner, owner.console, fault)
+
+
+def test_nothing_odd_has_no_cause_and_a_proposal_tells_what_each_answer_means():
+    whole = state_of(MADE, ())
+    fine = Evidence(Strike((3,)), predict(MADE, whole, Strike((3,))))
+    assert rank(MADE, [fine]) == ()
+    dead = Evidence(Strike((3,)), frozenset())
+    causes = rank(MADE, [fine._replace(trial=Strike((8,)), result=predict(MADE, whole, Strike((8,)))),
+                         dead])  # fmt: skip
+    found = propose(MADE, causes, [dead.trial])
+    assert found is not None and found.bits > 0.3 and len(found.answers) > 1
+    assert sum(share for _, share, _ in found.answers) == pytest.approx(1)
+
+
+def test_pin_tests_are_read_grouped_and_explained():
+    pairs = read_pin_test("L3-L4, c2–C9\nL4 L7", MADE)
+    assert groups(pairs) == [(2, 3, 6), (COMMON + 1, COMMON + 8)]
+    for wrong in ("L3", "L3-L99", "L3-L3", "X1-L2"):
+        with pytest.raises(EditError):
+            read_pin_test(wrong, MADE)
+    causes = rank(MADE, [Evidence(PinTest(), read_pin_test("L5-L6", MADE))])
+    assert causes[0].faults == (Fault(kind="short", at=4, to=5),)
+
+
+def test_wires_joints_and_ways_by_hand():
+    owner = device(beds=(("k", 36, 25),), stops=0)
+    console = Console(
+        blocks=owner.console.blocks,
+        rates=Rates(joint_minutes=3, test_minutes=1, hour=20, diode=0.1, connector=2, metre=0,
+                    encoder=100),
+        ways=(Way(name="bought", price=500, hours=1), Way(name="own", wired=True)),
+    )  # fmt: skip
+    rows = wire_list(owner, console)
+    assert len(rows) == 12 + 3 + 25 and len({r.id for r in rows}) == 40
+    assert rows[0].colour == "black" and rows[11].colour == "turquoise"
+    work = labour(owner, console)
+    assert work.joints == 2 * 40 + 2 * 25 and work.hours == round((130 * 3 + 40) / 60, 1)
+    assert {m.name: m.amount for m in materials(owner, console)}["diodes"] == 25
+    totals = compare(owner, console)
+    assert [t.name for t in totals] == ["own", "bought"] and totals[1].price == 520
+    assert totals[0].price == pytest.approx(100 + 2.5 + 4 + work.price)
+
+
+def test_an_encoder_s_octaves_and_indices():
+    assert octave_and_index(60, 5) == (5, 1) and octave_and_index(36, 5) == (3, 1)
+    assert octave_and_index(53, 5) == (4, 6) and octave_and_index(59, 4) == (3, 12)
+
+
+def test_shoes_from_volts_to_values():
+    shoe = Shoe(control="s", heel=4.5, toe=0.5, hysteresis=2)
+    assert [shoe_value(shoe, v) for v in (5, 4.5, 2.5, 0.5, 0)] == [0, 0, 64, 127, 127]
+    assert steps_of(Shoe(control="s", heel=1.0, toe=1.5), Encoder()) == 13
+    jitter = [2.5 + 0.02 * (-1) ** n for n in range(20)]
+    assert len(set(calibrated_values(shoe, jitter))) == 1
+    assert len(set(calibrated_values(Shoe(control="s", heel=4.5, toe=0.5, hysteresis=0),
+                                     jitter))) == 2  # fmt: skip
