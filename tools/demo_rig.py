@@ -348,7 +348,9 @@ def bittern():
     )  # fmt: skip
     pins = pin_out(made, console).pins
     wired = tuple(edits.changed(b, commons=pins[b.id], soldered=True) for b in blocks)
-    return edits.changed(made, console=edits.changed(console, blocks=wired))
+    whole = edits.changed(console, blocks=wired)
+    done = tuple(w.id for w in wire_list(made, whole) if w.id != "great/common/3")
+    return edits.changed(made, console=edits.changed(whole, soldered=done))
 
 
 WAYS = (

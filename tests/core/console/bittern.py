@@ -2,7 +2,7 @@
 
 import random
 
-from vastzone.core.console.built import built
+from vastzone.core.console.built import built, commons_needed
 from vastzone.core.console.faults import all_single
 from vastzone.core.console.finder import alike, corners_of, propose, rank, settled
 from vastzone.core.console.scan import state_of
@@ -21,7 +21,8 @@ def device(beds=BEDS, stops=26, first=1, **how):
     controls = tuple(Control(id=f"stop-{n}", name=f"Stop {n}", kind="stop") for n in range(stops))
     blocks, pin = [], first
     for bed in keybeds:
-        wanted = -(-(bed.keys + bed.low % 12) // 12) + 1
+        schools = ("lowest key", "note names")
+        wanted = max(commons_needed(bed.keys, bed.low, s) for s in schools)
         blocks.append(Block(id=bed.id, name=bed.name, keybed=bed.id, **how,
                             commons=tuple(range(pin, pin + wanted))))  # fmt: skip
         pin += wanted

@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
+from vastzone.app.frame.sheets_console import BLOCK, ENCODER, block_sheet, encoder_sheet
 from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
@@ -32,6 +33,10 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
         return pad_sheet(desk, ref)
     if ref.startswith(PEDAL):
         return pedal_sheet(desk.plan, ref)
+    if ref.startswith(BLOCK):
+        return block_sheet(desk.plan, ref)
+    if ref.startswith(ENCODER):
+        return encoder_sheet(desk.plan, ref)
     device, _, thing = ref.partition(":")
     try:
         owner = lookup.device(desk.plan, device)

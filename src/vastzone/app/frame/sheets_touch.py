@@ -4,6 +4,7 @@ from functools import partial
 from typing import Any
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
+from vastzone.app.frame.sheets_console import shoe_rows
 from vastzone.app.frame.sheets_feel import feel_presses, feel_rows
 from vastzone.app.frame.sheets_pedals import jack_rows, sweep_rows
 from vastzone.app.frame.sheets_sweep import MESSAGE_WORDS, drive_rows, number_rows, range_rows
@@ -41,6 +42,7 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     for send, target in _swept(desk, ref):
         rows += sweep_rows(send, target)
     rows += jack_rows(desk.plan, owner, control.id)
+    rows += shoe_rows(owner, control.id)
     remark = _shared(desk, owner, number)
     return Sheet(ref, control.name, f"Control of {owner.name}", tuple(rows), (), remark)
 

@@ -13,6 +13,7 @@ QMainWindow, QDialog, QMessageBox { background: $paper; }
 #facts, #factsBody, #factsScroll { background: $panel; }
 #facts { border-left: 1px solid $line; }
 #strip { background: $panel; border-top: 1px solid $line; }
+#finderCard { background: $raised; border: 1px solid $line; border-radius: 9px; }
 #canvasScroll, #viewBody { background: $paper; border: none; }
 QLabel { background: transparent; }
 QLabel[role="title"] { font-size: ${title}px; font-weight: 600; }

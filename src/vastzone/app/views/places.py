@@ -31,6 +31,12 @@ PEDAL_RULES = frozenset((
     "bend ranges disagree", "dead slot", "half of a pair", "low bits used elsewhere",
     "above its ceiling", "more targets than slots", "held across a scene",
 ))  # fmt: skip
+CONSOLE_RULES = frozenset((
+    "too few pins", "too many keyboards", "pin used twice", "pins not assigned", "no diodes",
+    "mixed diode sense", "wrong diode sense", "lowest note outside",
+    "declared from the wrong note", "keyboards on one channel", "shoe range narrow",
+    "shoe chatters", "shoe without input", "scan slow", "toggle from a held tab", "console fault",
+))  # fmt: skip
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]
 
@@ -71,6 +77,7 @@ PLACES = (
     Entry(Place("keys", "Keys", "piano"), _ruled(KEY_RULES)),
     Entry(Place("pads", "Pads", "layout-grid"), _ruled(PAD_RULES)),
     Entry(Place("pedals", "Pedals", "pedal"), _ruled(PEDAL_RULES)),
+    Entry(Place("console", "Console", "console"), _ruled(CONSOLE_RULES)),
     Entry(Place("prove", "Prove", "circle-check"), _prove),
     Entry(Place("cards", "Cards", "list-checks"), _cards),
 )
@@ -100,6 +107,12 @@ def _pedals_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     return PedalsView(desk, perform)
 
 
+def _console_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.console.view import ConsoleView
+
+    return ConsoleView(desk, perform)
+
+
 def _prove_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     from vastzone.app.views.prove.view import ProveView
 
@@ -114,7 +127,7 @@ def _cards_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
 
 BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
     "rig": _rig, "plays": _plays_view, "pads": _pads_view, "pedals": _pedals_view,
-    "prove": _prove_view,
+    "console": _console_view, "prove": _prove_view,
     "cards": _cards_view,
 }  # fmt: skip
 
@@ -123,6 +136,8 @@ def view_of(plan: Plan, finding: Finding) -> str:
     """The view in which a finding is seen best."""
     if finding.rule in RIG_RULES:
         return "rig"
+    if finding.rule in CONSOLE_RULES:
+        return "console"
     pads = {f"{d.id}:{c.id}" for d in plan.devices for c in d.controls if c.kind == "pad"}
     if finding.subjects[0] in pads or finding.rule in PAD_RULES:
         return "pads"

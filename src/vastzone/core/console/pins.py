@@ -50,7 +50,10 @@ def pin_out(owner: Device, console: Console) -> Pinning:
 
 def _placed(owner: Device, console: Console, room: int) -> Pinning:
     encoder = console.encoder
-    held = {b.id: b.commons for b in console.blocks if b.soldered and b.commons}
+    held = {
+        b.id: b.commons for b in console.blocks
+        if b.soldered and b.commons and max(b.commons) <= encoder.commons
+    }  # fmt: skip
     free = [p for p in range(1, encoder.commons + 1) if all(p not in h for h in held.values())]
     pins: dict[str, tuple[int, ...]] = {}
     left_out: list[str] = []

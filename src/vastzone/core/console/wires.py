@@ -92,7 +92,7 @@ def contact_name(owner: Device, console: Console, block: str, number: int) -> st
     bed = next((b for b in owner.keybeds if b.id == held.keybed), None)
     if bed is not None:
         note = bed.low + number
-        named = pitch.label(note, owner.octaves) if 0 <= note <= 127 else str(note)
+        named = pitch.name(note, owner.octaves) if 0 <= note <= 127 else str(note)
         return f"{named} of {held.name}"
     if 0 <= number < len(held.controls):
         return lookup.by_id(owner.controls, held.controls[number], "control").name

@@ -53,6 +53,7 @@ class MovesTable(QWidget):
         self.first.setRange(1, 119)
         self.first.setValue(desk.plan.schools.run_from)
         self.first.setPrefix("from ")
+        self.first.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.first.setAccessibleName("First number of the run")
         self.run = QPushButton("Renumber to a run")
         self.run.setToolTip("Consecutive controllers in the order of the controls, on both ends")

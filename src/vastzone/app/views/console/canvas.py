@@ -1,0 +1,203 @@
+"""The console as it stands, to play: manuals, pedalboard, stops, pistons, shoes."""
+
+from PySide6.QtCore import QEvent, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.clock import now_ms
+from vastzone.app.keys import keeps
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.console.layout import KeyShape, Picture, lay_out
+from vastzone.app.views.console.shared import Bench
+from vastzone.app.views.drawing import text
+from vastzone.core.engine.wired import reports
+
+
+class ConsoleCanvas(QWidget):
+    """Press to play, Shift to hold for chords, drag a shoe; the arrows point, Space presses."""
+
+    def __init__(self, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self.picture = Picture((), (), ())
+        self.values: dict[str, int] = {}
+        self._down = -1
+        self._shoe: tuple[str, float, int] | None = None
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("The console")
+        bench.pointed.connect(lambda _: self.update())
+        bench.held_changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        """As high as a console with four keyboards needs."""
+        return QSize(820, 320)
+
+    def minimumSizeHint(self) -> QSize:
+        """Keys can still be told apart."""
+        return QSize(420, 210)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Lay out anew."""
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        """Lay the console out as the plan has it now."""
+        bench = self._bench
+        owner = bench.owner
+        self.picture = (
+            lay_out(owner, bench.circuit, self.width(), self.height(), bench.only)
+            if owner is not None
+            else Picture((), (), ())
+        )
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Everything."""
+        painter, c, bench = QPainter(self), THEME.colours, self._bench
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(c.paper))
+        owner = bench.owner
+        if owner is None:
+            return
+        made = bench.circuit
+        heard = {made.contact(b, n) for b, n in bench.reported()
+                 if 0 <= n < made.parts[b].size} if bench.held else set()  # fmt: skip
+        spoilt = reports(owner)
+        small = bold(c.text_px - 2)
+        for name, rect in self.picture.captions:
+            text(painter, rect, name, c.muted, small)
+        for shape in self.picture.shapes:
+            ref, note = bench.key(shape.contact)
+            bad = (ref, note if note is not None else 0) in spoilt
+            self._paint(painter, shape, shape.contact in heard, bad)
+        names = {x.id: x.name for x in owner.controls}
+        for control, rect in self.picture.shoes:
+            self._paint_shoe(painter, names[control], rect, self.values.get(control, 0))
+        painter.end()
+
+    def _paint(self, painter: QPainter, shape: KeyShape, heard: bool, bad: bool) -> None:
+        c, bench = THEME.colours, self._bench
+        held = shape.contact in bench.held
+        fill = QColor(c.black_key if shape.black else c.white_key)
+        if shape.kind != "key":
+            fill = QColor(c.raised)
+        if bad:
+            fill = mixed(c.fault, fill, 0.28 if not shape.black else 0.55)
+        if heard:
+            fill = QColor(c.action)
+        elif held:
+            fill = QColor(c.caution)
+        here = shape.contact == bench.at
+        painter.setPen(QPen(QColor(c.action if here else c.key_line), 2.4 if here else 0.9))
+        painter.setBrush(fill)
+        curve = 2.0 if shape.kind == "key" else 5.0
+        painter.drawRoundedRect(shape.rect.adjusted(0.5, 0, -0.5, 0), curve, curve)
+        if shape.kind != "key":
+            made = bench.circuit
+            contact = made.contacts[shape.contact]
+            owner = bench.owner
+            controls = owner.controls if owner is not None else ()
+            ident = made.parts[contact.block].block.controls[contact.number]
+            name = next((x.name for x in controls if x.id == ident), ident)
+            ink = c.on_action if heard else c.ink
+            size = max(9, min(c.text_px - 3, int(shape.rect.height() * 0.62)))
+            text(painter, shape.rect.adjusted(7, 0, -5, 0), name, ink, font(size))
+
+    @staticmethod
+    def _paint_shoe(painter: QPainter, name: str, rect: QRectF, value: int) -> None:
+        c = THEME.colours
+        body = rect.adjusted(0, 0, 0, -16)
+        painter.setPen(QPen(QColor(c.key_line), 1))
+        painter.setBrush(QColor(c.sunken))
+        painter.drawRoundedRect(body, 6, 6)
+        full = QRectF(body.left(), body.bottom() - body.height() * value / 127, body.width(),
+                      body.height() * value / 127)  # fmt: skip
+        painter.setBrush(QColor(c.action))
+        painter.drawRoundedRect(full, 6, 6)
+        ink = c.on_action if value > 70 else c.ink
+        text(painter, body, str(value), ink, bold(c.text_px - 2), Qt.AlignmentFlag.AlignHCenter)
+        below = QRectF(rect.left() - 4, rect.bottom() - 15, rect.width() + 8, 15)
+        text(painter, below, name.removesuffix(" shoe"), c.muted, font(c.text_px - 3),
+             Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Strike a key, draw a stop, take hold of a shoe."""
+        x, y = event.position().x(), event.position().y()
+        for control, rect in self.picture.shoes:
+            if rect.contains(x, y):
+                self._shoe = (control, y, self.values.get(control, 0))
+                owner = self._bench.owner
+                if owner is not None:
+                    self._bench.desk.select(f"{owner.id}:{control}")
+                return
+        index = self.picture.at(x, y)
+        if index < 0 or event.button() is not Qt.MouseButton.LeftButton:
+            self._bench.release_all()
+            return
+        if index in self._bench.held:
+            self._bench.release(index)
+            return
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._bench.press(index)
+            return
+        self._down = index
+        shape = next(s for s in reversed(self.picture.shapes) if s.contact == index)
+        depth = (y - shape.rect.top()) / max(1.0, shape.rect.height())
+        self._bench.press(index, max(1, min(127, round(40 + 87 * depth))))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Point at what is under the mouse; drag a shoe."""
+        if self._shoe is not None:
+            control, y, value = self._shoe
+            self.set_shoe(control, value + round(y - event.position().y()))
+            return
+        self._bench.point(self.picture.at(event.position().x(), event.position().y()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Let go what is not held by Shift."""
+        self._shoe = None
+        if self._down >= 0:
+            self._bench.release(self._down)
+            self._down = -1
+
+    def set_shoe(self, control: str, value: int) -> None:
+        """Move a shoe to 0–127: it sends."""
+        owner, value = self._bench.owner, max(0, min(127, value))
+        if owner is not None and self.values.get(control, 0) != value:
+            self.values[control] = value
+            self._bench.desk.stage.move((f"{owner.id}:{control}", 1), value, now_ms())
+            self.update()
+
+    def event(self, event: QEvent) -> bool:
+        """Keep Space from the window’s shortcuts: it presses here."""
+        return keeps(event, (Qt.Key.Key_Space,)) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Left and right along a block, up and down between blocks, Space presses."""
+        key, bench = Qt.Key(event.key()), self._bench
+        if bench.owner is None:
+            return
+        along = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key, 0)
+        across = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(key, 0)
+        made = bench.circuit
+        at = max(0, bench.at)
+        if along:
+            bench.point(max(0, min(len(made.contacts) - 1, at + along)))
+        elif across:
+            contact = made.contacts[at]
+            block = max(0, min(len(made.parts) - 1, contact.block + across))
+            bench.point(made.contact(block, min(contact.number, made.parts[block].size - 1)))
+        elif key == Qt.Key.Key_Space:
+            if not event.isAutoRepeat():
+                bench.press(at)
+        else:
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """Let it go."""
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._bench.release(max(0, self._bench.at))

@@ -1,0 +1,208 @@
+"""The page Continuity: every wire in order, one large prompt at a time, ticked by strike."""
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.perform import Performer
+from vastzone.app.views.console.matrix import MatrixCanvas, paint_swatch
+from vastzone.app.views.console.shared import Bench
+from vastzone.core.console.faults import fault_words
+from vastzone.core.console.finder import rank
+from vastzone.core.console.scan import scan
+from vastzone.core.console.telling import result_words
+from vastzone.core.console.trials import Evidence, Probe, Strike, predict
+from vastzone.core.console.wires import WireRow, wire_list
+from vastzone.core.plan import consoles
+from vastzone.core.proof.words import listed, many
+
+
+class Colour(QWidget):
+    """A large patch of a wire’s colour."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.name = ""
+        self.setFixedSize(QSize(72, 72))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The patch."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        paint_swatch(painter, QRectF(self.rect()).adjusted(2, 2, -2, -2), self.name)
+        painter.end()
+
+
+class ContinuityPage(QWidget):
+    """The wire asked for, in large letters; Good and Open, or a strike of the key itself."""
+
+    def __init__(self, bench: Bench, perform: Performer) -> None:
+        super().__init__()
+        self._bench, self._perform = bench, perform
+        self.at = 0
+        self.wires: tuple[WireRow, ...] = ()
+        self.failed: dict[str, str] = {}
+        self.group, self.wire, self.ends = QLabel(), QLabel(), QLabel()
+        self.colour, self.words, self.left = Colour(), quiet(""), quiet("")
+        self.matrix = MatrixCanvas(bench)
+        self.group.setProperty("role", "heading")
+        self.wire.setProperty("role", "scene")
+        self.ends.setProperty("role", "title")
+        for label in (self.wire, self.ends):
+            label.setWordWrap(True)
+        self.good, self.open = QPushButton("It conducts"), QPushButton("It is open")
+        self.back, self.skip = QPushButton("Back"), QPushButton("Later")
+        self.resume = QPushButton("Next one untested")
+        self.simulate = QPushButton("Ask the simulated console")
+        self.good.setProperty("role", "primary")
+        self.good.clicked.connect(lambda: self.answer(True))
+        self.open.clicked.connect(lambda: self.answer(False))
+        self.back.clicked.connect(lambda: self.go(-1))
+        self.skip.clicked.connect(lambda: self.go(1))
+        self.resume.clicked.connect(self.next_open)
+        self.simulate.clicked.connect(self.ask_simulated)
+        for button in (self.good, self.open):
+            button.setMinimumSize(170, 50)
+        top, row, more, box = QHBoxLayout(), QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
+        column = QVBoxLayout()
+        column.addWidget(self.group)
+        column.addWidget(self.wire)
+        column.addWidget(self.ends)
+        top.addWidget(self.colour, 0, Qt.AlignmentFlag.AlignTop)
+        top.addSpacing(10)
+        top.addLayout(column, 1)
+        for widget in (self.good, self.open):
+            row.addWidget(widget)
+        row.addStretch()
+        for widget in (self.back, self.skip, self.resume, self.simulate):
+            more.addWidget(widget)
+        more.addStretch()
+        box.setContentsMargins(20, 10, 14, 8)
+        box.setSpacing(11)
+        box.addLayout(top)
+        box.addWidget(self.words)
+        box.addLayout(row)
+        box.addLayout(more)
+        box.addWidget(self.left)
+        box.addWidget(self.matrix, 1)
+        bench.held_changed.connect(self._struck)
+
+    @property
+    def asked(self) -> WireRow | None:
+        """The wire that is asked for; None where there is none."""
+        return self.wires[self.at] if 0 <= self.at < len(self.wires) else None
+
+    def refresh(self) -> None:
+        """Show the wires as they are now; begin at the first that is not tested."""
+        owner, console = self._bench.owner, self._bench.console
+        if owner is None:
+            return
+        wires = wire_list(owner, console)
+        if [w.id for w in wires] != [w.id for w in self.wires]:
+            self.wires, self.failed = wires, {}
+            self.next_open()
+        self.wires = wires
+        self._show()
+
+    def next_open(self) -> None:
+        """Go to the next wire that is neither tested nor found open, from the start again."""
+        tested = set(self._bench.console.tested) | set(self.failed)
+        order = [*range(self.at, len(self.wires)), *range(self.at)]
+        self.at = next((n for n in order if self.wires[n].id not in tested), len(self.wires))
+        self._show()
+
+    def go(self, steps: int) -> None:
+        """On or back."""
+        self.at = max(0, min(len(self.wires), self.at + steps))
+        self.words.setText("")
+        self._show()
+
+    def _show(self) -> None:
+        wire, console = self.asked, self._bench.console
+        tested = set(console.tested) & {w.id for w in self.wires}
+        for widget in (self.good, self.open, self.simulate):
+            widget.setEnabled(wire is not None)
+        if wire is None:
+            self.group.setText("")
+            self.wire.setText("Every wire has been asked for")
+            self.ends.setText("")
+            self.colour.name = ""
+        else:
+            self.group.setText(f"{wire.group}, wire {self.at + 1} of {len(self.wires)}")
+            self.wire.setText(f"Wire {wire.number}, {wire.colour}")
+            if wire.key >= 0:
+                self.ends.setText(f"Strike {wire.source}  ({wire.dest})")
+            else:
+                self.ends.setText(f"{wire.source}  →  {wire.dest}")
+            self.colour.name = wire.colour
+            if wire.key >= 0:
+                self._bench.point(self._contact(wire))
+        self.colour.update()
+        left = len(self.wires) - len(tested)
+        said = f"{len(tested)} of {many(len(self.wires), 'wire')} conduct, {left} are left."
+        if self.failed:
+            names = listed([w.source if w.key >= 0 else w.id for w in self.wires
+                            if w.id in self.failed], 5)  # fmt: skip
+            said += f" Open or crossed: {names}."
+        self.left.setText(said)
+
+    def _contact(self, wire: WireRow) -> int:
+        made = self._bench.circuit
+        block = next(n for n, p in enumerate(made.parts) if p.block.id == wire.block)
+        return made.contact(block, wire.key)
+
+    def answer(self, conducts: bool) -> None:
+        """Tick the wire that is asked for, or note that it is open; go on."""
+        wire, owner = self.asked, self._bench.owner
+        if wire is None or owner is None:
+            return
+        self.failed.pop(wire.id, None)
+        if conducts:
+            self._perform(consoles.tick(owner.id, wire.id, "tested", True))
+        else:
+            self.failed[wire.id] = "open"
+        self.go(1)
+
+    def ask_simulated(self) -> None:
+        """Let a console with the known faults answer."""
+        wire, made, state = self.asked, self._bench.circuit, self._bench.state
+        if wire is None:
+            return
+        if wire.key >= 0:
+            self._judge(self._contact(wire))
+            return
+        block = next(n for n, p in enumerate(made.parts) if p.block.id == wire.block)
+        if any((w.block, w.place) == (block, wire.place) for w in made.wires):
+            self.answer(predict(made, state, Probe("wire", block, wire.place)) == "closed")
+        else:
+            self.words.setText("This block has no pins yet: assign them first.")
+
+    def _struck(self) -> None:
+        wire = self.asked
+        if not self.isVisible() or wire is None or wire.key < 0 or len(self._bench.held) != 1:
+            return
+        (index,) = self._bench.held
+        if index == self._contact(wire):
+            self._judge(index)
+        else:
+            self.words.setText(f"Another one was struck: {wire.source} is asked for.")
+
+    def _judge(self, index: int) -> None:
+        """Tick a contact that reports itself; else say what came, and what it looks like."""
+        owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
+        wire, state = self.asked, self._bench.state
+        if owner is None or wire is None:
+            return
+        hits = scan(made, state, (index,)) - scan(made, state, ())
+        contact = made.contacts[index]
+        if hits == {(contact.block, contact.number)}:
+            self.words.setText("")
+            self.answer(True)
+            return
+        came = result_words(owner, console, made, hits)
+        causes = rank(made, [Evidence(Strike((index,)), frozenset(hits))])
+        looks = fault_words(owner, console, causes[0].faults[0]) if causes else ""
+        self.words.setText(f"{wire.source} gave {came}. It looks as if: {looks}.")
+        self.failed[wire.id] = came
+        self._show()

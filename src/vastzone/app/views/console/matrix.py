@@ -1,0 +1,194 @@
+"""The scan matrix: note lines across commons, each crossing with its key."""
+
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.console.shared import Bench
+from vastzone.app.views.drawing import text
+from vastzone.core.console.scan import Moment, crossings, moments
+from vastzone.core.midi import pitch
+
+LEFT, HEAD = 34.0, 34.0
+SLOW_MS = 90
+
+
+class MatrixCanvas(QWidget):
+    """Point at a crossing and its key lights; crossings that read as closed are filled."""
+
+    def __init__(self, bench: Bench) -> None:
+        super().__init__()
+        self._bench = bench
+        self.scanned: tuple[Moment, ...] = ()
+        self.moment = -1
+        self._timer = QTimer(self)
+        self._timer.setInterval(SLOW_MS)
+        self._timer.timeout.connect(self._next)
+        self.setMouseTracking(True)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Scan matrix: lines across commons")
+        bench.pointed.connect(lambda _: self.update())
+        bench.held_changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        """Twelve lines."""
+        return QSize(820, 250)
+
+    def minimumSizeHint(self) -> QSize:
+        """Twelve lines that can still be read."""
+        return QSize(420, 190)
+
+    def play_scan(self) -> None:
+        """Show one scan, common by common, slowly."""
+        bench = self._bench
+        self.scanned = moments(bench.circuit, bench.state, bench.console.encoder, bench.held)
+        self.moment = 0
+        self._timer.start()
+        self.update()
+
+    def _next(self) -> None:
+        self.moment += 1
+        if self.moment >= len(self.scanned) or not self.isVisible():
+            self._timer.stop()
+            self.moment = -1
+        self.update()
+
+    @property
+    def commons(self) -> list[int]:
+        """The common pins shown, from 0: all, or those of one block."""
+        made = self._bench.circuit
+        if self._bench.only < 0:
+            return list(range(made.commons))
+        return list(made.parts[self._bench.only].commons)
+
+    def cell(self, common: int, line: int) -> QRectF:
+        """The place of a crossing by its column and line."""
+        made = self._bench.circuit
+        wide = (self.width() - LEFT - 16) / max(1, len(self.commons))
+        high = (self.height() - HEAD - 6) / max(1, made.lines)
+        return QRectF(LEFT + common * wide, HEAD + line * high, wide, high)
+
+    def contact_at(self, x: float, y: float) -> int:
+        """The contact at a point; −1 for none."""
+        made = self._bench.circuit
+        cell = self.cell(0, 0)
+        column, line = int((x - LEFT) // cell.width()), int((y - HEAD) // cell.height())
+        if x < LEFT or not (0 <= column < len(self.commons) and 0 <= line < made.lines):
+            return -1
+        return self.contact_of(self.commons[column], line)
+
+    def contact_of(self, pin: int, line: int) -> int:
+        """The contact on a common pin and a line, from 0; −1 for none."""
+        made = self._bench.circuit
+        if pin not in made.owner_of:
+            return -1
+        block, common = made.owner_of[pin]
+        number = made.parts[block].number(common, line, made.lines)
+        return made.contact(block, number) if 0 <= number < made.parts[block].size else -1
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Heads, cells, what reads as closed, what is pointed at."""
+        painter, c, bench = QPainter(self), THEME.colours, self._bench
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(c.paper))
+        if bench.owner is None:
+            return
+        made = bench.circuit
+        closed = crossings(made, bench.state, bench.held)
+        driven = self.scanned[self.moment] if 0 <= self.moment < len(self.scanned) else None
+        self._heads(painter, driven)
+        colours = bench.console.colours
+        size = max(8, min(c.text_px - 4, int(self.cell(0, 0).height() * 0.66)))
+        for line in range(made.lines):
+            first = self.cell(0, line)
+            swatch = QRectF(16, first.center().y() - 4, 9, 9)
+            paint_swatch(painter, swatch, colours[line % len(colours)] if colours else "")
+            number = QRectF(0, first.top(), 14, first.height())
+            text(painter, number, str(line + 1), c.muted, font(size), Qt.AlignmentFlag.AlignRight)
+            for column, pin in enumerate(self.commons):
+                self._paint_cell(painter, column, pin, line, (pin, line) in closed, driven, size)
+        painter.end()
+
+    def _heads(self, painter: QPainter, driven: Moment | None) -> None:
+        c, bench = THEME.colours, self._bench
+        made = bench.circuit
+        small = font(c.text_px - 4)
+        columns = self.commons
+        begun = 0
+        for column, pin in enumerate(columns):
+            rect = self.cell(column, 0)
+            here = driven is not None and driven.common == pin
+            head = QRectF(rect.left(), HEAD - 16, rect.width(), 15)
+            text(painter, head, f"C{pin + 1}", c.action if here else c.muted,
+                 bold(c.text_px - 4) if here else small, Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+            block = made.owner_of.get(pin, (-1, 0))[0]
+            after = made.owner_of.get(columns[column + 1], (-1, 0))[0] if (
+                column + 1 < len(columns)) else -2  # fmt: skip
+            if block != after:
+                if block >= 0:
+                    last = column + 1 < len(columns) and after == -1
+                    room = rect.right() + (90 if last else 0) - self.cell(begun, 0).left() - 4
+                    span = QRectF(self.cell(begun, 0).left() + 2, 1, room, 16)
+                    text(painter, span, made.parts[block].block.name, c.ink, bold(c.text_px - 3))
+                begun = column + 1
+
+    def _paint_cell(
+        self, painter: QPainter, column: int, pin: int, line: int, closed: bool,
+        driven: Moment | None, size: int,
+    ) -> None:  # fmt: skip
+        c, bench = THEME.colours, self._bench
+        made, index = bench.circuit, self.contact_of(pin, line)
+        cell = self.cell(column, line).adjusted(0.5, 0.5, -0.5, -0.5)
+        odd = made.owner_of.get(pin, (0, 0))[0] % 2
+        fill = QColor(c.raised) if not odd else mixed(c.sunken, c.raised, 0.6)
+        if index < 0:
+            fill = QColor(c.paper)
+        if driven is not None and driven.common == pin:
+            fill = mixed(c.action, fill, 0.25)
+        if closed:
+            fill = QColor(c.action if index in bench.held or not bench.held else c.fault)
+        here = index >= 0 and index == bench.at
+        pen = QColor(c.action) if here else QColor(c.line)
+        painter.setPen(QPen(pen, 2.2 if here else 0.7))
+        painter.setBrush(fill)
+        painter.drawRect(cell)
+        if index >= 0 and cell.width() > 20:
+            ink = c.on_action if closed else c.ink
+            text(painter, cell, self._name(index), ink, font(size), Qt.AlignmentFlag.AlignHCenter)
+
+    def _name(self, index: int) -> str:
+        bench = self._bench
+        contact = bench.circuit.contacts[index]
+        part = bench.circuit.parts[contact.block]
+        if part.block.keybed and bench.owner is not None:
+            return pitch.name(part.low + contact.number, bench.owner.octaves)
+        return str(contact.number + 1)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Point at a crossing."""
+        self._bench.point(self.contact_at(event.position().x(), event.position().y()))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Hold the contact of a crossing, or let it go."""
+        index = self.contact_at(event.position().x(), event.position().y())
+        if index >= 0:
+            held = index in self._bench.held
+            (self._bench.release if held else self._bench.press)(index)
+
+
+SHADES = {
+    "black": "#1d1a17", "brown": "#7a4a26", "red": "#c22f2f", "orange": "#e0802a",
+    "yellow": "#e8cf3c", "green": "#3d8b45", "blue": "#2f62b5", "violet": "#7b4aa8",
+    "grey": "#8c8c88", "white": "#f7f7f2", "pink": "#ee9fb6", "turquoise": "#39b6b0",
+}  # fmt: skip
+
+
+def paint_swatch(painter: QPainter, rect: QRectF, name: str) -> None:
+    """A wire’s colour; one without a known name is left empty, its number tells it."""
+    painter.setPen(QPen(QColor(THEME.colours.muted), 0.8))
+    shade = SHADES.get(name.casefold())
+    painter.setBrush(QColor(shade) if shade else Qt.BrushStyle.NoBrush)
+    painter.drawRoundedRect(rect, 2, 2)

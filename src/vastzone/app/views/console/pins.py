@@ -1,0 +1,135 @@
+"""The page Pins: what each block needs, where it is, and the settings as the encoder asks."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.sheets_console import BLOCK, ENCODER
+from vastzone.app.frame.table import reading_table
+from vastzone.app.perform import Performer
+from vastzone.app.views.console.shared import Bench
+from vastzone.core.console.built import needed, size_of
+from vastzone.core.console.pins import Pinning, pin_out, take_pins
+from vastzone.core.console.scan import worst_delay_ms
+from vastzone.core.console.wires import setup
+from vastzone.core.plan import lookup
+from vastzone.core.proof.words import many
+
+COLUMNS = ("Block", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
+ASKED = ("Keyboard", "Channel", "Octave", "Note index", "Lowest note", "Diodes lead", "Commons")
+REF = Qt.ItemDataRole.UserRole
+
+
+class PinsPage(QWidget):
+    """Blocks above, settings below; the pins are worked out at once."""
+
+    def __init__(self, bench: Bench, perform: Performer) -> None:
+        super().__init__()
+        self._bench, self._perform = bench, perform
+        self.found: Pinning | None = None
+        self.blocks = reading_table(0, COLUMNS, "Blocks and their pins")
+        self.asked = reading_table(0, ASKED, "Settings as the encoder asks for them")
+        for table in (self.blocks, self.asked):
+            header = table.horizontalHeader()
+            header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+            header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+            header.setStretchLastSection(True)
+        self.blocks.itemSelectionChanged.connect(self._choose)
+        self.take, self.encoder = QPushButton("Assign pins"), QPushButton("Encoder")
+        self.take.setProperty("role", "primary")
+        self.take.clicked.connect(self._take)
+        self.encoder.setToolTip("Its pins, pace and limits, in the facts")
+        self.encoder.clicked.connect(self._show_encoder)
+        self.words, self.caution = QLabel(), quiet("")
+        self.words.setWordWrap(True)
+        self.words.setProperty("role", "small")
+        head = QLabel("Settings, as the encoder asks for them")
+        head.setProperty("role", "heading")
+        row, box = QHBoxLayout(), QVBoxLayout(self)
+        row.addWidget(self.take)
+        row.addWidget(self.encoder)
+        row.addStretch()
+        box.setContentsMargins(14, 0, 14, 8)
+        box.setSpacing(7)
+        box.addLayout(row)
+        box.addWidget(self.words)
+        box.addWidget(self.blocks, 5)
+        box.addWidget(head)
+        box.addWidget(self.asked, 4)
+        box.addWidget(self.caution)
+
+    def refresh(self) -> None:
+        """Show the console as it is now."""
+        owner, console = self._bench.owner, self._bench.console
+        if owner is None:
+            return
+        self.found = pin_out(owner, console)
+        self.blocks.blockSignals(True)
+        self.blocks.setRowCount(len(console.blocks))
+        for n, block in enumerate(console.blocks):
+            pins = ", ".join(f"C{p}" for p in block.commons) or "none yet"
+            school = "lowest key" if block.keybed is None else block.school
+            line = (block.name, str(size_of(owner, block)[0]), school,
+                    many(needed(owner, block, console.encoder.lines), "common"), pins,
+                    "yes" if block.soldered else "")  # fmt: skip
+            self._fill(self.blocks, n, line, f"{BLOCK}{owner.id}:{block.id}")
+        self.blocks.blockSignals(False)
+        number = lookup.program_number(self._bench.desk.scene, owner)
+        rows = setup(owner, console, number) if number is not None else ()
+        self.asked.setRowCount(len(rows))
+        for n, s in enumerate(rows):
+            self._fill(self.asked, n, (s.block, str(s.channel), str(s.octave), str(s.note_index),
+                                       s.name, s.sense, s.commons), "")  # fmt: skip
+        self._say()
+
+    @staticmethod
+    def _fill(table: object, n: int, line: tuple[str, ...], ref: str) -> None:
+        for column, words in enumerate(line):
+            item = QTableWidgetItem(words)
+            item.setData(REF, ref)
+            item.setToolTip(words)
+            table.setItem(n, column, item)  # type: ignore[attr-defined]
+
+    def _say(self) -> None:
+        owner, console, found = self._bench.owner, self._bench.console, self.found
+        assert owner is not None and found is not None
+        encoder = console.encoder
+        delay = worst_delay_ms(self._bench.circuit, encoder)
+        said = (
+            f"{found.used} of {encoder.commons} common pins are needed, on {encoder.lines} note "
+            f"lines; {sum(1 for b in console.blocks if b.keybed)} of {encoder.keyboards} "
+            f"keyboards. A key is noticed within {delay:.1f} ms."
+        )
+        if found.left_out:
+            said += f" {many(found.short, 'pin')} short. " + " ".join(
+                f"{m.sentence}: {many(m.gain, 'pin')}." for m in found.mends
+            )
+        self.words.setText(said)
+        self.take.setEnabled(take_pins(owner, found).change(self._bench.desk.plan)
+                             != self._bench.desk.plan)  # fmt: skip
+        erases = "Setting the encoder up erases what it holds: keep its settings first. "
+        self.caution.setText(
+            (erases if encoder.erases else "") + "Octaves are numbered as the encoder numbers "
+            "them; the index runs from 1 for C to 12 for B."
+        )
+
+    def _choose(self) -> None:
+        item = self.blocks.item(self.blocks.currentRow(), 0)
+        if item is not None:
+            self._bench.desk.select(item.data(REF))
+
+    def _show_encoder(self) -> None:
+        if self._bench.owner is not None:
+            self._bench.desk.select(f"{ENCODER}{self._bench.owner.id}")
+
+    def _take(self) -> None:
+        if self._bench.owner is not None and self.found is not None:
+            self._perform(take_pins(self._bench.owner, self.found))

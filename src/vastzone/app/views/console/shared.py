@@ -1,0 +1,128 @@
+"""What the pages of the view share: the chosen console, what is held, what is pointed at."""
+
+from PySide6.QtCore import QObject, Signal
+
+from vastzone.app.clock import now_ms
+from vastzone.core.console.built import Built, built
+from vastzone.core.console.scan import Hit, State, scan, state_of
+from vastzone.core.plan.console import Console
+from vastzone.core.plan.model import Device
+from vastzone.desk.session import Desk
+
+
+class Bench(QObject):
+    """The console that is looked at; contacts are told by their index in its circuit."""
+
+    pointed = Signal(int)
+    held_changed = Signal()
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.chosen = ""
+        self.at = -1
+        self.held: set[int] = set()
+        self.only = -1
+        desk.stage.struck.connect(self._follow)
+
+    @property
+    def owners(self) -> tuple[Device, ...]:
+        """The devices that have a console."""
+        return tuple(d for d in self.desk.plan.devices if d.console is not None)
+
+    @property
+    def owner(self) -> Device | None:
+        """The one that is looked at."""
+        held = self.owners
+        return next((d for d in held if d.id == self.chosen), held[0] if held else None)
+
+    @property
+    def console(self) -> Console:
+        """Its console."""
+        owner = self.owner
+        return owner.console if owner is not None and owner.console is not None else Console()
+
+    @property
+    def circuit(self) -> Built:
+        """Its circuit without faults."""
+        owner = self.owner
+        assert owner is not None
+        return built(owner, self.console)
+
+    @property
+    def state(self) -> State:
+        """Its circuit with the faults that it is known to have."""
+        return state_of(self.circuit, self.console.faults)
+
+    def reported(self) -> frozenset[Hit]:
+        """What the encoder reports for what is held now."""
+        return scan(self.circuit, self.state, self.held)
+
+    def point(self, index: int) -> None:
+        """Point at a contact; −1 for none."""
+        if index != self.at:
+            self.at = index
+            self.pointed.emit(index)
+
+    def press(self, index: int, velocity: int = 96) -> None:
+        """Hold a contact down: it is selected and sounds."""
+        owner = self.owner
+        if owner is None or index in self.held:
+            return
+        self.held.add(index)
+        ref, note = self.key(index)
+        if note is None:
+            self.desk.select(ref)
+            self.desk.stage.move((ref, 1), 127, now_ms())
+        else:
+            if self.desk.selection.partition(":")[0] != owner.id:
+                self.desk.select(ref)
+            self.desk.stage.press(ref, note, velocity, now_ms())
+        self.point(index)
+        self.held_changed.emit()
+
+    def release(self, index: int) -> None:
+        """Let it go."""
+        if index not in self.held or self.owner is None:
+            return
+        self.held.discard(index)
+        ref, note = self.key(index)
+        if note is None:
+            self.desk.stage.move((ref, 1), 0, now_ms())
+        else:
+            self.desk.stage.release(ref, note, now_ms())
+        self.held_changed.emit()
+
+    def release_all(self) -> None:
+        """Let everything go."""
+        for index in tuple(self.held):
+            self.release(index)
+
+    def key(self, index: int) -> tuple[str, int | None]:
+        """A contact as a key («device:keybed», note) or as a control («device:control», None)."""
+        owner, contact = self.owner, self.circuit.contacts[index]
+        block = self.circuit.parts[contact.block].block
+        ident = owner.id if owner is not None else ""
+        if block.keybed:
+            return f"{ident}:{block.keybed}", self.circuit.parts[contact.block].low + contact.number
+        return f"{ident}:{block.controls[contact.number]}", None
+
+    def index_of(self, ref: str, note: int | None) -> int:
+        """The contact of a key or control; −1 where it is none of this console."""
+        if self.owner is None:
+            return -1
+        device, _, thing = ref.partition(":")
+        for part in self.circuit.parts if device == self.owner.id else ():
+            if note is not None and part.block.keybed == thing:
+                number = note - part.low
+                return part.first + number if 0 <= number < part.size else -1
+            if note is None and thing in part.block.controls:
+                return part.first + part.block.controls.index(thing)
+        return -1
+
+    def _follow(self, report: object) -> None:
+        """Something struck elsewhere is pointed at here."""
+        subject = getattr(report, "subject", "")
+        index = self.index_of(subject, getattr(report, "key", None))
+        if index >= 0:
+            self.point(index)

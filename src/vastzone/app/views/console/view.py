@@ -1,0 +1,228 @@
+"""The view Console: the console drawn beside its matrix, pins, wires, faults, continuity, ways."""
+
+from collections.abc import Sequence
+from typing import Protocol
+
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QPushButton,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.sheets_console import BLOCK, begin_press
+from vastzone.app.perform import Performer
+from vastzone.app.views.base import View
+from vastzone.app.views.console.canvas import ConsoleCanvas
+from vastzone.app.views.console.continuity import ContinuityPage
+from vastzone.app.views.console.faults import FaultsPage
+from vastzone.app.views.console.matrix import MatrixCanvas
+from vastzone.app.views.console.pins import PinsPage
+from vastzone.app.views.console.shared import Bench
+from vastzone.app.views.console.ways import WaysPage
+from vastzone.app.views.console.wires import WiresPage
+from vastzone.core.console.built import COMMON
+from vastzone.core.console.scan import worst_delay_ms
+from vastzone.core.console.telling import result_words
+from vastzone.core.console.wires import colour_of, contact_name
+from vastzone.core.midi import pitch
+from vastzone.desk.session import Desk
+
+PAGES = ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways")
+
+
+class _Page(Protocol):
+    def refresh(self) -> None: ...
+
+
+class ConsoleView(View):
+    """Pages about one console; where there are several, one is chosen."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__(desk)
+        self._perform = perform
+        self.bench = Bench(desk)
+        self.canvas, self.matrix = ConsoleCanvas(self.bench), MatrixCanvas(self.bench)
+        self.pins, self.wires = PinsPage(self.bench, perform), WiresPage(self.bench, perform)
+        self.faults = FaultsPage(self.bench, perform)
+        self.continuity = ContinuityPage(self.bench, perform)
+        self.ways = WaysPage(self.bench, perform)
+        self.line = Elided("small", self.matrix)
+        self.zoom: QComboBox = CalmCombo()
+        self.device: QComboBox = CalmCombo()
+        self.zoom.setAccessibleName("Zoom to")
+        self.device.setAccessibleName("Console")
+        self.zoom.currentIndexChanged.connect(self._zoom)
+        self.device.currentIndexChanged.connect(self._choose)
+        self.scan = QPushButton("Show a scan")
+        self.scan.setToolTip("Drive by drive, slowly; hold keys with Shift to see them read")
+        self.scan.clicked.connect(self.matrix.play_scan)
+        self.let_go = QPushButton("Let go")
+        self.let_go.clicked.connect(self.bench.release_all)
+        self.empty = EmptyState(
+            "No console yet", "Add an encoder or a keyboard in Rig, and wire a console behind it: "
+            "its keys, stops and shoes are laid on lines and commons.", "Wire a console",
+            self._begin,
+        )  # fmt: skip
+        body = self._body()
+        outer, middle = QVBoxLayout(self), QWidget()
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addLayout(self._bar())
+        self._stack = QStackedLayout(middle)
+        for page in (body, self.pins, self.wires, self.faults, self.continuity, self.ways,
+                     self.empty):  # fmt: skip
+            self._stack.addWidget(page)
+        outer.addWidget(middle, 1)
+        self.bench.pointed.connect(lambda _: self._tell())
+        self.bench.held_changed.connect(self._tell)
+        self.setFocusProxy(self.canvas)
+
+    def _body(self) -> QWidget:
+        body = QWidget()
+        box = QVBoxLayout(body)
+        box.setContentsMargins(0, 0, 0, 6)
+        box.setSpacing(2)
+        box.addWidget(self.canvas, 11)
+        box.addWidget(self.matrix, 9)
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 2, 14, 0)
+        row.addWidget(self.line, 1)
+        row.addWidget(self.let_go)
+        row.addWidget(self.scan)
+        box.addLayout(row)
+        return body
+
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setContentsMargins(14, 10, 14, 8)
+        bar.setSpacing(7)
+        self._pages = page_buttons(self, PAGES, bar, self.refresh)
+        bar.addStretch()
+        bar.addWidget(self.device)
+        bar.addWidget(self.zoom)
+        return bar
+
+    def show_page(self, page: int) -> None:
+        """Show a page by its place in ``PAGES``."""
+        self._pages.button(page).setChecked(True)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        owner = self.bench.owner
+        if owner is None:
+            self._stack.setCurrentWidget(self.empty)
+            self.empty.button.setVisible(self._first() is not None)
+            return
+        made = self.bench.circuit
+        if self.bench.at >= len(made.contacts):
+            self.bench.point(-1)
+        self.bench.held = {n for n in self.bench.held if n < len(made.contacts)}
+        self._offer()
+        page = self._pages.checkedId()
+        self._stack.setCurrentIndex(page)
+        self._follow_selection()
+        held: dict[str, _Page] = {
+            "Pins": self.pins, "Wires": self.wires, "Faults": self.faults,
+            "Continuity": self.continuity, "Ways": self.ways,
+        }  # fmt: skip
+        if PAGES[page] in held:
+            held[PAGES[page]].refresh()
+        else:
+            self.canvas.rebuild()
+            self.matrix.update()
+            self._tell()
+
+    def _offer(self) -> None:
+        """What there is to choose from."""
+        owners = self.bench.owners
+        self._fill(self.device, [(d.name, d.id) for d in owners])
+        self.device.setVisible(len(owners) > 1)
+        names = [(p.block.name, n) for n, p in enumerate(self.bench.circuit.parts)]
+        self._fill(self.zoom, [("All of it", -1), *names])
+        self.zoom.setVisible(self._pages.checkedId() == 0)
+
+    @staticmethod
+    def _fill(combo: QComboBox, wanted: Sequence[tuple[str, object]]) -> None:
+        if [combo.itemText(n) for n in range(combo.count())] != [name for name, _ in wanted]:
+            combo.blockSignals(True)
+            combo.clear()
+            for name, data in wanted:
+                combo.addItem(name, data)
+            combo.blockSignals(False)
+
+    def _follow_selection(self) -> None:
+        ref = self.desk.selection
+        device = ref.removeprefix(BLOCK).partition(":")[0]
+        owners = {d.id for d in self.bench.owners}
+        if device in owners and self.bench.owner and device != self.bench.owner.id:
+            self.bench.chosen = device
+        index = self.bench.index_of(ref, None)
+        if index >= 0:
+            self.bench.point(index)
+
+    def _zoom(self) -> None:
+        data = self.zoom.currentData()
+        self.bench.only = data if isinstance(data, int) else -1
+        self.canvas.rebuild()
+        self.matrix.update()
+
+    def _choose(self) -> None:
+        self.bench.release_all()
+        self.bench.chosen = self.device.currentData() or ""
+        self.bench.only, self.bench.at = -1, -1
+        self.zoom.setCurrentIndex(0)
+        self.refresh()
+
+    def _first(self) -> object:
+        return next((d for d in self.desk.plan.devices if begin_press(d)), None)
+
+    def _begin(self) -> None:
+        owner = next((d for d in self.desk.plan.devices if begin_press(d)), None)
+        press = begin_press(owner) if owner is not None else None
+        if press is not None:
+            self._perform(press.make())
+
+    def _tell(self) -> None:
+        """What is pointed at: its pins, its wire colours, its note; what is reported."""
+        owner, bench = self.bench.owner, self.bench
+        if owner is None:
+            return
+        made, console = bench.circuit, bench.console
+        said = []
+        if 0 <= bench.at < len(made.contacts):
+            contact = made.contacts[bench.at]
+            part = made.parts[contact.block]
+            line, common = self._place(bench.at)
+            (wire, number), (other, _) = colour_of(console, line), colour_of(console, common)
+            pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else "no pin"
+            name = contact_name(owner, console, part.block.id, contact.number)
+            said.append(f"{name}: line {number} ({wire}) on L{number}, common {common + 1} "
+                        f"({other}) on {pin}")  # fmt: skip
+            note = bench.key(bench.at)[1]
+            if note is not None:
+                said.append(f"note {pitch.label(note, owner.octaves)}")
+        if bench.held:
+            said.append(f"reported: {result_words(owner, console, made, bench.reported())}")
+        elif not said:
+            said.append("Point at a key or a crossing; Shift holds keys for a chord; a scan takes "
+                        f"{worst_delay_ms(made, console.encoder):.1f} ms at worst")  # fmt: skip
+        self.line.show_text("  ·  ".join(said))
+
+    def _place(self, index: int) -> tuple[int, int]:
+        """The line and the common of a contact, from 0."""
+        made = self.bench.circuit
+        contact = made.contacts[index]
+        line = next(w.place for w in made.wires if w.bus == contact.line) if any(
+            w.bus == contact.line for w in made.wires) else 0  # fmt: skip
+        common = next(
+            (w.place - COMMON for w in made.wires if w.bus == contact.common), 0
+        )  # fmt: skip
+        return line, common

@@ -1,0 +1,224 @@
+"""Journeys through Console: played, pinned, ticked, faults found, wires tried, ways compared."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+
+from vastzone.app.frame.sheets import sheet_for
+from vastzone.core.console.finder import settled
+from vastzone.core.plan.console import Fault
+
+from .test_views import awake, show
+
+LEFT, SHIFT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def console(window, qtbot, page=0):
+    view = show(window, qtbot, "console")
+    view.show_page(page)
+    return view
+
+
+def owner(window):
+    return next(d for d in window.desk.plan.devices if d.id == "bittern")
+
+
+def spot(view, index):
+    shape = next(s for s in view.canvas.picture.shapes if s.contact == index)
+    return QPoint(round(shape.rect.center().x()), round(shape.rect.bottom() - 5))
+
+
+def test_keys_and_crossings_light_each_other_and_sound(window, qtbot):
+    view = console(window, qtbot)
+    made = view.bench.circuit
+    first, other = made.contact(0, 4), made.contact(1, 2)
+    qtbot.mousePress(view.canvas, LEFT, pos=spot(view, first))
+    assert window.desk.stage.last.subject == "bittern:great" and view.bench.at == first
+    assert view.bench.reported() == {(0, 4), (0, 5)}  # lines 5 and 6 are bridged
+    view.grab()
+    qtbot.mouseRelease(view.canvas, LEFT, pos=spot(view, first))
+    assert not view.bench.held
+    cell = view.matrix.cell(view.matrix.commons.index(5), 2).center().toPoint()
+    qtbot.mouseMove(view.matrix, cell)
+    assert view.bench.at == other and "D3 of Swell" in view.line.toolTip()
+    qtbot.mousePress(view.matrix, LEFT, pos=cell)
+    assert view.bench.held == {other}
+    qtbot.mouseClick(view.let_go, LEFT)
+    qtbot.keyPress(view.canvas, Qt.Key.Key_Space)
+    assert view.bench.held == {other}
+    qtbot.keyRelease(view.canvas, Qt.Key.Key_Space)
+    qtbot.keyClick(view.canvas, Qt.Key.Key_Right)
+    qtbot.keyClick(view.canvas, Qt.Key.Key_Up)
+    assert view.bench.at == made.contact(0, 3)
+
+
+def test_a_chord_is_held_a_scan_shown_and_one_keyboard_enlarged(window, qtbot):
+    view = console(window, qtbot)
+    made = view.bench.circuit
+    for number in (0, 13):
+        qtbot.mouseClick(view.canvas, LEFT, SHIFT, spot(view, made.contact(3, number)))
+    assert len(view.bench.held) == 2
+    qtbot.mouseClick(view.scan, LEFT)
+    assert view.matrix.moment == 0 and sum(bool(m.lines) for m in view.matrix.scanned) == 2
+    view.grab()
+    view.zoom.setCurrentIndex(4)
+    assert {s.kind for s in view.canvas.picture.shapes} == {"key"}
+    assert len(view.canvas.picture.shapes) == 25 and len(view.matrix.commons) == 3
+    view.zoom.setCurrentIndex(0)
+    stop = next(s for s in view.canvas.picture.shapes if s.kind == "stop")
+    qtbot.mouseClick(view.canvas, LEFT, pos=stop.rect.center().toPoint())
+    assert window.desk.stage.last.subject.startswith("bittern:open-diapason")
+    control, rect = view.canvas.picture.shoes[0]
+    at = rect.center().toPoint()
+    qtbot.mousePress(view.canvas, LEFT, pos=at)
+    qtbot.mouseMove(view.canvas, at - QPoint(0, 50))
+    qtbot.mouseRelease(view.canvas, LEFT, pos=at - QPoint(0, 50))
+    assert view.canvas.values[control] == 50
+    assert {"Analogue input", "Steps it moves over"} <= {
+        r.label for r in sheet_for(window.desk, f"bittern:{control}").rows
+    }
+
+
+def test_pins_are_worked_out_and_a_shortage_is_told(window, qtbot):
+    view = console(window, qtbot, 1)
+    assert not view.pins.take.isEnabled() and view.pins.asked.rowCount() == 4
+    assert [view.pins.asked.item(3, n).text() for n in (2, 3)] == ["4", "1"]
+    view.pins.blocks.selectRow(0)
+    rows = {r.label: r for r in sheet_for(window.desk, window.desk.selection).rows}
+    window.perform(rows["Soldered"].make(False))
+    qtbot.mouseClick(view.pins.encoder, LEFT)
+    rows = {r.label: r for r in sheet_for(window.desk, window.desk.selection).rows}
+    window.perform(rows["Common pins"].make(18))
+    assert "1 pin short" in view.pins.words.text() and "second encoder" in view.pins.words.text()
+    assert any(f.rule == "too few pins" for f in window.desk.findings)
+
+
+def test_wires_are_ticked_saved_and_printed(window, qtbot, tmp_path):
+    view = console(window, qtbot, 2)
+    tick = view.wires.rows.item(3, 6)
+    tick.setCheckState(Qt.CheckState.Checked)
+    assert view.wires.shown[3].id in owner(window).console.tested
+    view.wires.save(tmp_path / "wires.csv")
+    lines = (tmp_path / "wires.csv").read_text().splitlines()
+    assert len(lines) == len(view.wires.shown) + 1 and "orange" in lines[4]
+    view.wires.save(tmp_path / "wires.pdf")
+    assert (tmp_path / "wires.pdf").read_bytes()[:4] == b"%PDF"
+    view.wires.save(tmp_path / "no" / "wires.csv")
+    assert "wire list cannot" in view.wires.words.text()
+    awake(window, qtbot)
+    qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
+    assert not owner(window).console.tested
+
+
+def looked(view, qtbot):
+    qtbot.waitUntil(lambda: not view.faults.hunt.busy, timeout=20_000)
+
+
+def test_a_fault_is_hunted_from_its_symptom_to_the_wire(window, qtbot):
+    view = console(window, qtbot, 3)
+    page = view.faults
+    page.struck.setText("D5")
+    page.heard.setText("nothing")
+    qtbot.keyClick(page.heard, Qt.Key.Key_Return)
+    looked(view, qtbot)
+    for _ in range(8):
+        if settled(page.hunt.causes, page.hunt.proposal):
+            break
+        page._simulate(page.hunt.proposal)
+        looked(view, qtbot)
+    wanted = Fault(kind="open wire", block="great", at=1002)
+    assert page.hunt.causes[0].faults == (wanted,)
+    page._keep((Fault(kind="stuck contact", block="swell", at=3),))
+    assert len(owner(window).console.faults) == 3 and page.seen.count() > 1
+    qtbot.mouseClick(page.anew, LEFT)
+    looked(view, qtbot)
+    assert not page.hunt.causes and not owner(window).console.seen
+
+
+def test_listening_typing_wrongly_and_pin_tests(window, qtbot):
+    view = console(window, qtbot, 3)
+    page = view.faults
+    for struck, heard in (("H9", ""), ("C4 of Nowhere", ""), ("C9", "")):
+        page.struck.setText(struck)
+        page.heard.setText(heard)
+        page._note()
+        assert page.words.text() and not owner(window).console.seen
+    page.pins.setText("L5-L6")
+    qtbot.keyClick(page.pins, Qt.Key.Key_Return)
+    looked(view, qtbot)
+    assert page.hunt.causes[0].faults == (Fault(kind="short", at=4, to=5),)
+    qtbot.mouseClick(page.listen, LEFT)
+    view.bench.press(view.bench.circuit.contact(0, 0))
+    assert len(owner(window).console.seen) == 2
+    looked(view, qtbot)
+
+
+def test_continuity_is_ticked_by_strike_and_crossed_wires_are_told(window, qtbot):
+    view = console(window, qtbot, 4)
+    page = view.continuity
+    qtbot.mouseClick(page.good, LEFT)
+    assert page.wires[0].id in owner(window).console.tested
+    qtbot.mouseClick(page.open, LEFT)
+    assert page.wires[1].id in page.failed
+    page.at = next(n for n, w in enumerate(page.wires) if w.key == 0)
+    page.go(0)
+    view.bench.press(view.bench.circuit.contact(0, 3))
+    assert "asked for" in page.words.text()
+    view.bench.release_all()
+    view.bench.press(view.bench.circuit.contact(0, 0))
+    view.bench.release_all()
+    asked = page.wires[page.at]
+    assert asked.key == 1 and page.wires[page.at - 1].id in owner(window).console.tested
+    page.go(3)
+    qtbot.mouseClick(page.simulate, LEFT)
+    assert "bridged" in page.words.text()
+    qtbot.mouseClick(page.resume, LEFT)
+    assert page.asked is not None and page.asked.id not in owner(window).console.tested
+
+
+def test_ways_follow_the_prices_that_are_typed(window, qtbot):
+    view = console(window, qtbot, 5)
+    page = view.ways
+    qtbot.mouseClick(page.add, LEFT)
+    row = page.rows.rowCount() - 1
+    page.rows.item(row, 1).setText("50")
+    page.rows.item(row, 5).setText("lamp 20, bench 5")
+    assert page.rows.item(row, 7).text() == "75.00"
+    page.rows.item(row, 1).setText("much")
+    assert "no number" in page.words.text() and page.rows.item(row, 1).text() == "50"
+    page.rates["hour"].setValue(10)
+    assert page.rows.item(1, 7).text() != "2,632.71"
+    page.rows.selectRow(row)
+    page.rows.setCurrentCell(row, 0)
+    qtbot.mouseClick(page.remove, LEFT)
+    assert page.rows.rowCount() == row
+
+
+def test_a_console_is_begun_behind_a_new_encoder(window, qtbot):
+    window.documents.new()
+    view = console(window, qtbot)
+    assert view.empty.isVisible()
+    from vastzone.core.plan import edits
+    from vastzone.core.plan.model import Device, Port
+    from vastzone.core.plan.touch import Keybed, Program, Zone
+
+    zone = Zone(id="one", name="One", keybed="keys", low=36, high=84)
+    window.perform(edits.add_device(Device(
+        id="box", name="Box", kind="encoder", ports=(Port(id="out", name="Out", flow="out"),),
+        keybeds=(Keybed(id="keys", name="Keys", low=36, keys=49),),
+        programs=(Program(number=0, name="P", zones=(zone,)),),
+    )))  # fmt: skip
+    qtbot.mouseClick(view.empty.button, LEFT)
+    assert view.canvas.isVisible() and len(view.bench.circuit.contacts) == 49
+    view.show_page(1)
+    qtbot.mouseClick(view.pins.take, LEFT)
+    assert window.desk.plan.devices[0].console.blocks[0].commons == (1, 2, 3, 4, 5)
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1600, 1000)])
+def test_every_page_can_be_drawn(window, qtbot, size):
+    window.resize(*size)
+    view = console(window, qtbot)
+    for page in range(6):
+        view.show_page(page)
+        assert not view.grab().isNull()

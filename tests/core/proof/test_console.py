@@ -1,0 +1,108 @@
+"""Each rule of consoles in the smallest console that breaks it; faults in the proof."""
+
+import pytest
+
+from tests.core.console.bittern import device
+from tests.rigs import module, part, rig
+from vastzone.core.plan import consoles, edits
+from vastzone.core.plan.console import Encoder, Fault, Shoe
+from vastzone.core.plan.model import Port
+from vastzone.core.plan.touch import Control, Program, Send, Zone
+from vastzone.core.plan.wish import Intent
+from vastzone.core.proof.causes import causes
+from vastzone.core.proof.check import check
+from vastzone.core.proof.intended import prove
+from vastzone.core.proof.silence import why_is_it_silent
+
+OUT = Port(id="out", name="out", flow="out")
+
+
+def plan(stops=4, sends=(), shoes=(), zones=None, **encoder):
+    owner = device(beds=(("great", 36, 25), ("swell", 36, 25)), stops=stops)
+    zones = zones or tuple(
+        Zone(id=i, name=i, keybed=i, low=36, high=60, channel=n + 1)
+        for n, i in enumerate(("great", "swell"))
+    )
+    controls = (*owner.controls, *(Control(id=s.control, name=s.control, kind="shoe")
+                                   for s in shoes))  # fmt: skip
+    console = edits.changed(owner.console, shoes=shoes,
+                            encoder=Encoder(commons=24, **encoder))  # fmt: skip
+    owner = edits.changed(owner, ports=(OUT,), controls=controls, console=console, programs=(
+        Program(number=0, name="P", zones=zones, sends=sends),))  # fmt: skip
+    wishes = tuple(
+        Intent(id=i, name=i, sources=(f"c:{i}",), plays=f"box:{i}") for i in ("great", "swell")
+    )
+    parts = (part("great", 1, low=36, high=60), part("swell", 2, low=36, high=60))
+    return rig(owner, module(*parts), cables=(("c:out", "box:in"),), intents=wishes)
+
+
+def block(**changes):
+    return consoles.set_block("c", "great", "", **changes)(plan())
+
+
+def faulty(*faults):
+    return consoles.set_console("c", "", faults=faults)(plan())
+
+
+SHIFTED = (Zone(id="g", name="G", keybed="great", low=36, high=60, transpose=-5),)
+HIGH = (Zone(id="g", name="G", keybed="great", low=36, high=60, octave=5, transpose=12),)
+SAME = tuple(Zone(id=i, name=i, keybed=i, low=36, high=60) for i in ("great", "swell"))
+TOGGLE = (Send(control="stop-0", message="controller", number=20, channel=1, mode="toggle"),)
+CASES = {
+    "pin used twice": block(commons=(4, 5, 6)),
+    "pins not assigned": block(commons=()),
+    "too many keyboards": plan(keyboards=1),
+    "no diodes": block(diodes=False),
+    "wrong diode sense": block(facing="line to common"),
+    "mixed diode sense": faulty(Fault(kind="reversed diode", block="great", at=3)),
+    "console fault": faulty(Fault(kind="open wire", block="great", at=2)),
+    "declared from the wrong note": plan(zones=SHIFTED),
+    "lowest note outside": plan(zones=HIGH),
+    "keyboards on one channel": plan(zones=SAME),
+    "over-range voltage": plan(shoes=(Shoe(control="s", input=1, heel=0, toe=12),)),
+    "shoe range narrow": plan(shoes=(Shoe(control="s", input=1, heel=1, toe=1.4),)),
+    "shoe chatters": plan(shoes=(Shoe(control="s", input=1, noise=2.4, hysteresis=1),)),
+    "shoe without input": plan(shoes=(Shoe(control="s"),)),
+    "scan slow": plan(settle_us=900.0),
+    "toggle from a held tab": plan(sends=TOGGLE),
+}
+
+
+@pytest.mark.parametrize("rule", CASES)
+def test_each_rule_finds_its_fault_and_its_fixes_mend_it(rule):
+    made = CASES[rule]
+    found = [f for f in check(made) if f.rule == rule]
+    assert found, {f.rule for f in check(made)}
+    assert rule not in {f.rule for f in check(plan())}
+    for fix in found[0].fixes:
+        mended = fix(made)
+        assert found[0].sentence not in {f.sentence for f in check(mended)}
+
+
+def test_too_few_pins_are_told_with_what_would_mend_it():
+    small = consoles.set_encoder("c", "", commons=4)(plan())
+    told = next(f for f in check(small) if f.rule == "too few pins")
+    assert "second encoder" in told.sentence and "3 short" in told.sentence
+
+
+def test_a_dead_run_and_bridged_lines_show_in_the_proof_with_their_wire():
+    dead = Fault(kind="open wire", block="great", at=1001)
+    bridged = Fault(kind="short", at=4, to=5)
+    made = faulty(dead, bridged)
+    assert prove(plan()).good
+    proof = prove(made)
+    assert proof.count("silent") and (proof.count("extra") or proof.count("double"))
+    assert {m.low for _, m in proof.faults() if m.verdict == "silent"} == {48}
+    lines = [c for c in causes(made) if c.finding.rule == "console fault"]
+    assert len(lines) == 2 and all(c.keys for c in lines)
+    cause = why_is_it_silent(made, None, "c:great", 50).cause
+    assert cause is not None and cause.cause == "wiring"
+    for line in lines:
+        made = line.finding.fixes[0](made)
+    assert prove(made).good
+
+
+def test_a_wrong_sense_silences_a_keyboard_and_its_fix_wakes_it():
+    made = block(facing="line to common")
+    line = next(c for c in causes(made) if c.finding.rule == "wrong diode sense")
+    assert line.keys == 25 and prove(line.finding.fixes[0](made)).good
