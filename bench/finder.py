@@ -26,6 +26,13 @@ def two(number: int) -> tuple[int, bool]:
     return hunt(MADE, tuple(pair), number, 12)
 
 
+def sample(count: int) -> tuple[list[int], int]:
+    """The trials that so many single faults took, and how many were found."""
+    numbers = random.Random(0).sample(range(len(singles(MADE))), count)
+    found = [one(n) for n in numbers]
+    return [c for c, _ in found], sum(r for _, r in found)
+
+
 def told(name: str, found: list[tuple[int, bool]]) -> None:
     """A line of figures."""
     counts, right = [c for c, _ in found], sum(r for _, r in found)

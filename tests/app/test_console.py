@@ -5,6 +5,8 @@ from PySide6.QtCore import QPoint, Qt
 
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.console.finder import settled
+from vastzone.core.console.trials import Strike
+from vastzone.core.midi.messages import Message
 from vastzone.core.plan.console import Fault
 
 from .test_views import awake, show
@@ -91,6 +93,12 @@ def test_pins_are_worked_out_and_a_shortage_is_told(window, qtbot):
     window.perform(rows["Common pins"].make(18))
     assert "1 pin short" in view.pins.words.text() and "second encoder" in view.pins.words.text()
     assert any(f.rule == "too few pins" for f in window.desk.findings)
+    assert view.pins.second.isVisible()
+    qtbot.mouseClick(view.pins.second, LEFT)
+    devices = {d.id: d for d in window.desk.plan.devices}
+    assert [b.id for b in devices["bittern-2"].console.blocks] == ["pistons"]
+    assert "pistons" not in {b.id for b in devices["bittern"].console.blocks}
+    assert not view.pins.second.isVisible() and view.device.isVisible()
 
 
 def test_wires_are_ticked_saved_and_printed(window, qtbot, tmp_path):
@@ -151,6 +159,13 @@ def test_listening_typing_wrongly_and_pin_tests(window, qtbot):
     view.bench.press(view.bench.circuit.contact(0, 0))
     assert len(owner(window).console.seen) == 2
     looked(view, qtbot)
+    page.struck.setText("D5")
+    page._note()
+    looked(view, qtbot)
+    asked = page.hunt.proposal.trial
+    if isinstance(asked, Strike):
+        window.desk.stage.heard.emit(Message("note_on", 10, 40, 90), 0.0)
+        qtbot.waitUntil(lambda: len(owner(window).console.seen) == 4, timeout=3000)
 
 
 def test_continuity_is_ticked_by_strike_and_crossed_wires_are_told(window, qtbot):

@@ -9,7 +9,7 @@ from vastzone.core.console.built import COMMON, built
 from vastzone.core.console.faults import fault_words
 from vastzone.core.console.finder import propose, rank
 from vastzone.core.console.scan import state_of
-from vastzone.core.console.shoes import calibrated_values, shoe_value, steps_of
+from vastzone.core.console.shoes import calibrated_values, shoe_value, steps_of, sweep
 from vastzone.core.console.trials import (
     Evidence,
     PinTest,
@@ -21,6 +21,7 @@ from vastzone.core.console.trials import (
 from vastzone.core.console.wires import compare, labour, materials, octave_and_index, wire_list
 from vastzone.core.errors import EditError
 from vastzone.core.plan.console import Console, Encoder, Fault, Rates, Shoe, Way
+from vastzone.core.response.travel import examine
 from vastzone.files import native
 
 from .bittern import MOST, circuit, device, hunt, singles
@@ -108,3 +109,12 @@ def test_shoes_from_volts_to_values():
     assert len(set(calibrated_values(shoe, jitter))) == 1
     assert len(set(calibrated_values(Shoe(control="s", heel=4.5, toe=0.5, hysteresis=0),
                                      jitter))) == 2  # fmt: skip
+
+
+def test_worn_and_reversed_shoes_are_told_by_a_sweep():
+    fine = examine(sweep(Shoe(control="s", heel=0.5, toe=4.5)))
+    assert (fine.sense, fine.leaps) == ("forward", ())
+    turned = examine(sweep(Shoe(control="s", heel=0.5, toe=4.5, track="reversed")))
+    assert turned.sense == "reversed"
+    worn = examine(sweep(Shoe(control="s", heel=0.5, toe=4.5, track="worn")))
+    assert len(worn.leaps) >= 2

@@ -107,6 +107,8 @@ def shoe_rows(owner: Device, control: str) -> list[Row]:
             480),
         Row("At the toe, tenths of V", "number", round(shoe.toe * 10), set_("toe", 10.0), -480,
             480),
+        Row("Track", "choice", shoe.track, set_("track"),
+            choices=tuple((t, t) for t in ("whole", "reversed", "worn"))),
         Row("Steps it moves over", "fixed", str(steps_of(shoe, console.encoder))),
         Row("Jitters by tenths of steps", "number", round(shoe.noise * 10), set_("noise", 10.0), 0,
             640),

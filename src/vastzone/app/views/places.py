@@ -35,7 +35,8 @@ CONSOLE_RULES = frozenset((
     "too few pins", "too many keyboards", "pin used twice", "pins not assigned", "no diodes",
     "mixed diode sense", "wrong diode sense", "lowest note outside",
     "declared from the wrong note", "keyboards on one channel", "shoe range narrow",
-    "shoe chatters", "shoe without input", "scan slow", "toggle from a held tab", "console fault",
+    "shoe chatters", "shoe track", "shoe without input", "scan slow", "toggle from a held tab",
+    "console fault",
 ))  # fmt: skip
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]

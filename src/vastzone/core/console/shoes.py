@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from vastzone.core.plan.console import Encoder, Shoe
+from vastzone.core.response.travel import Sweep
 
 
 def shoe_value(shoe: Shoe, volts: float) -> int:
@@ -13,9 +14,22 @@ def shoe_value(shoe: Shoe, volts: float) -> int:
     return round(127 * min(1.0, max(0.0, share)))
 
 
+WORN = (0.42, 0.58)
+"""Where a worn track has no contact, as shares of the travel: the input then falls to 0 V."""
+
+
 def volts_at(shoe: Shoe, travel: float) -> float:
-    """The voltage at travel 0–1 from heel to toe."""
-    return shoe.heel + (shoe.toe - shoe.heel) * travel
+    """The voltage at travel 0–1 from heel to toe, as its track is."""
+    if shoe.track == "worn" and WORN[0] < travel < WORN[1]:
+        return 0.0
+    share = 1 - travel if shoe.track == "reversed" else travel
+    return shoe.heel + (shoe.toe - shoe.heel) * share
+
+
+def sweep(shoe: Shoe, count: int = 200) -> list[Sweep]:
+    """What a slow move from heel to toe and back sends, to be examined as a pedal’s."""
+    places = [1 - abs(1 - 2 * n / (count - 1)) for n in range(count)]
+    return [Sweep(x, shoe_value(shoe, volts_at(shoe, x))) for x in places]
 
 
 def steps_of(shoe: Shoe, encoder: Encoder) -> int:

@@ -71,7 +71,8 @@ class Block(Value, frozen=True, kw_only=True):
 class Shoe(Value, frozen=True, kw_only=True):
     """A swell or crescendo shoe: the control, its analogue input, volts at heel and toe.
 
-    ``noise`` is its jitter in steps of 0–127; less than ``hysteresis`` steps are ignored.
+    ``noise`` is its jitter in steps of 0–127; less than ``hysteresis`` steps are ignored.  Its
+    ``track`` may be connected the wrong way round, or be worn where it is used most.
     """
 
     control: Id
@@ -79,6 +80,7 @@ class Shoe(Value, frozen=True, kw_only=True):
     heel: Volts = 0.0
     toe: Volts = 5.0
     noise: Annotated[float, Meta(ge=0, le=64)] = 0.0
+    track: Literal["whole", "reversed", "worn"] = "whole"
     hysteresis: Byte = 1
 
 

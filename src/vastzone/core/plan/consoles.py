@@ -4,10 +4,10 @@ from collections.abc import Callable
 from typing import Any
 
 from vastzone.core.errors import EditError
-from vastzone.core.plan import edits
+from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.console import Block, Console, Fault, Seen, Shoe
 from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model import Device, Plan
 
 
 def edit_console(device: str, label: str, change: Callable[[Console], Console]) -> Edit:
@@ -108,4 +108,77 @@ def mended(device: str, fault: Fault, label: str) -> Edit:
     return edit_console(
         device, label,
         lambda c: edits.changed(c, faults=tuple(f for f in c.faults if f != fault)),
+    )  # fmt: skip
+
+
+def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
+    """Move blocks to a second encoder: their keybeds, controls, zones, sends and wishes with them.
+
+    It is a new device of the same kind; which cable it gets is the person’s to say.  Raises
+    EditError where nothing would be left behind.
+    """
+    owner = lookup.device(plan, device)
+    console = owner.console or Console()
+    moved = tuple(b for b in console.blocks if b.id in blocks)
+    if not moved or len(moved) == len(console.blocks):
+        raise EditError("Leave one keyboard at least on the first encoder: move fewer.")
+    beds = {b.keybed for b in moved if b.keybed}
+    controls = {c for b in moved for c in b.controls}
+    ident = lookup.free_id((d.id for d in plan.devices), f"{device}-2")
+    stays = _part_of(owner, beds, controls, True)
+    goes = _part_of(owner, beds, controls, False)
+    goes = edits.changed(goes, id=ident, name=f"{owner.name} 2")
+
+    def apply(old: Plan) -> Plan:
+        devices = []
+        for one in old.devices:
+            devices += [stays, goes] if one.id == device else [one]
+        wishes = tuple(
+            edits.changed(i, sources=tuple(_moved_ref(s, device, ident, beds | controls)
+                                           for s in i.sources)) for i in old.intents
+        )  # fmt: skip
+        scenes = tuple(
+            edits.changed(s, programs=(*s.programs, *(
+                edits.changed(c, device=ident) for c in s.programs if c.device == device
+            ))) for s in old.scenes
+        )  # fmt: skip
+        return edits.changed(old, devices=tuple(devices), intents=wishes, scenes=scenes)
+
+    return Edit(f"Move {', '.join(b.name for b in moved)} to a second encoder", apply)
+
+
+def _moved_ref(ref: str, device: str, ident: str, things: set[str]) -> str:
+    owner, _, thing = ref.partition(":")
+    return f"{ident}:{thing}" if owner == device and thing in things else ref
+
+
+def _part_of(owner: Device, beds: set[str], controls: set[str], rest: bool) -> Device:
+    """A device with only what moves, or with only the rest."""
+    console = owner.console or Console()
+
+    def keeps(thing: str, moving: set[str]) -> bool:
+        return (thing in moving) is not rest
+
+    programs = tuple(
+        edits.changed(p, zones=tuple(z for z in p.zones if keeps(z.keybed, beds)),
+                      sends=tuple(s for s in p.sends if keeps(s.control, controls)))
+        for p in owner.programs
+    )  # fmt: skip
+    blocks = tuple(
+        b if rest else edits.changed(b, commons=(), soldered=False)
+        for b in console.blocks if keeps(b.keybed or b.controls[0], beds | controls)
+    )  # fmt: skip
+    ids = {b.id for b in blocks}
+    kept = edits.changed(
+        console, blocks=blocks, shoes=console.shoes if rest else (), seen=(),
+        ways=console.ways if rest else (),
+        faults=tuple(f for f in console.faults if f.block in ids or (rest and f.block is None)),
+        soldered=tuple(w for w in console.soldered if rest and w.partition("/")[0] in ids),
+        tested=tuple(w for w in console.tested if rest and w.partition("/")[0] in ids),
+    )  # fmt: skip
+    return edits.changed(
+        owner, console=kept, programs=programs,
+        keybeds=tuple(b for b in owner.keybeds if keeps(b.id, beds)),
+        controls=tuple(c for c in owner.controls if keeps(c.id, controls)),
+        parts=owner.parts if rest else (), targets=owner.targets if rest else (),
     )  # fmt: skip

@@ -63,6 +63,8 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
         return {"channel": "all" if kind == "part" else "as the zones"}.get(field, "none")
     if kind == "kit" or (field in ("low", "high") and kind in ("zone", "part")):
         return pitch.label(value, device.octaves)
+    if field == "transpose" and kind == "zone" and device.console is not None:
+        return _lowest(device, thing.partition(".")[2], value)
     if field in ("transpose", "octave"):
         return f"{value:+}".replace("-", "−") if value else "0"
     if field == "controller":
@@ -70,6 +72,17 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
         wide = target.answers != "controller"
         return name(target.answers, target.page << 7 | value) if wide else label(value)
     return _sent(device, pieces, value) if field == "number" else str(value)
+
+
+def _lowest(device: Device, zone: str, shift: int) -> str:
+    """The lowest note of a console’s keyboard as its encoder asks for it."""
+    held = next((z for p in device.programs for z in p.zones if z.id == zone), None)
+    bed = lookup.keybed(device, held.keybed) if held else None
+    note = (bed.low if bed else 0) + shift
+    if not 0 <= note <= 127:
+        return f"{shift:+}".replace("-", "−")
+    octave = note // 12 - 5 + device.octaves
+    return f"{pitch.name(note, device.octaves)}: octave {octave}, index {note % 12 + 1}"
 
 
 def _sent(device: Device, pieces: list[str], value: int) -> str:
@@ -120,10 +133,12 @@ def control_words(device: Device, control: str, ident: str) -> str:
     return (f"{held.name}, bank {bank}" if held.banks > 1 else held.name) + below
 
 
-def field_words(ref: str) -> str:
+def field_words(ref: str, device: Device | None = None) -> str:
     """What a setting is called on the card."""
     if "/device.thru/" in ref:
         return "Pass on"
+    if ref.endswith("/transpose") and device is not None and device.console is not None:
+        return "Lowest note"
     return "Note" if "/kit." in ref else FIELDS.get(ref.rsplit("/", 1)[1], "Value")
 
 
@@ -135,6 +150,6 @@ def number_words(
     number = ref.split("/")[1]
     program = str(int(number) + device.first_program) if number.isdigit() else ""
     return (
-        program, thing_words(device, ref), field_words(ref),
+        program, thing_words(device, ref), field_words(ref, device),
         value_words(device, ref, before), value_words(device, ref, after),
     )  # fmt: skip

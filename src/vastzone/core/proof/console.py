@@ -201,6 +201,13 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                 yield Finding("shoe range narrow", "caution", ref,
                               f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
                               "calibrate it, or turn its track further.")  # fmt: skip
+            if shoe.track != "whole":
+                how = (
+                    "runs backwards: change its two ends over, or its calibration"
+                    if (shoe.track == "reversed")
+                    else "loses contact in the middle of its travel: clean or change its track"
+                )
+                yield Finding("shoe track", "fault", ref, f"{name} {how}.")
             if shoe.noise > shoe.hysteresis:
                 wanted = min(127, int(shoe.noise) + 1)
                 yield Finding(

@@ -57,11 +57,13 @@ def examine(samples: Sequence[Sweep]) -> Travel:
     x = np.array([s.travel for s in held])
     v = np.array([float(s.value) for s in held])
     heel, toe, begin, end = _clamped_line(x, v)
-    noise = float(np.std(v - _line(x, heel, toe, begin, end)))
+    rest = v - _line(x, heel, toe, begin, end)
+    noise = float(np.std(rest))
+    usual = 1.4826 * float(np.median(np.abs(rest)))  # a gap in the track is no noise
     leaps = tuple(
         round(float((x[n] + x[n + 1]) / 2), 3)
         for n in range(len(v) - 1)
-        if abs(v[n + 1] - v[n]) > LEAP + 4 * noise
+        if abs(v[n + 1] - v[n]) > LEAP + 4 * min(noise, usual)
     )
     span = abs(toe - heel)
     low, high = sorted((round(heel), round(toe)))

@@ -12,11 +12,12 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.console.layout import KeyShape, Picture, lay_out
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
+from vastzone.core.console.shoes import shoe_value, volts_at
 from vastzone.core.engine.wired import reports
 
 
 class ConsoleCanvas(QWidget):
-    """Press to play, Shift to hold for chords, drag a shoe; the arrows point, Space presses."""
+    """Press to play, Shift holds for chords, stops stay drawn; drag a shoe; Space presses."""
 
     def __init__(self, bench: Bench) -> None:
         super().__init__()
@@ -76,7 +77,10 @@ class ConsoleCanvas(QWidget):
             self._paint(painter, shape, shape.contact in heard, bad)
         names = {x.id: x.name for x in owner.controls}
         for control, rect in self.picture.shoes:
-            self._paint_shoe(painter, names[control], rect, self.values.get(control, 0))
+            shoe = next(s for s in bench.console.shoes if s.control == control)
+            volts = volts_at(shoe, self.values.get(control, 0) / 127)
+            words = f"{shoe_value(shoe, volts)}, {volts:.1f} V"
+            self._paint_shoe(painter, names[control], rect, self.values.get(control, 0), words)
         painter.end()
 
     def _paint(self, painter: QPainter, shape: KeyShape, heard: bool, bad: bool) -> None:
@@ -108,7 +112,9 @@ class ConsoleCanvas(QWidget):
             text(painter, shape.rect.adjusted(7, 0, -5, 0), name, ink, font(size))
 
     @staticmethod
-    def _paint_shoe(painter: QPainter, name: str, rect: QRectF, value: int) -> None:
+    def _paint_shoe(
+        painter: QPainter, name: str, rect: QRectF, value: int, words: str
+    ) -> None:  # fmt: skip
         c = THEME.colours
         body = rect.adjusted(0, 0, 0, -16)
         painter.setPen(QPen(QColor(c.key_line), 1))
@@ -119,7 +125,7 @@ class ConsoleCanvas(QWidget):
         painter.setBrush(QColor(c.action))
         painter.drawRoundedRect(full, 6, 6)
         ink = c.on_action if value > 70 else c.ink
-        text(painter, body, str(value), ink, bold(c.text_px - 2), Qt.AlignmentFlag.AlignHCenter)
+        text(painter, body, words, ink, bold(c.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
         below = QRectF(rect.left() - 4, rect.bottom() - 15, rect.width() + 8, 15)
         text(painter, below, name.removesuffix(" shoe"), c.muted, font(c.text_px - 3),
              Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
@@ -141,11 +147,11 @@ class ConsoleCanvas(QWidget):
         if index in self._bench.held:
             self._bench.release(index)
             return
-        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+        shape = next(s for s in reversed(self.picture.shapes) if s.contact == index)
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier or shape.kind == "stop":
             self._bench.press(index)
             return
         self._down = index
-        shape = next(s for s in reversed(self.picture.shapes) if s.contact == index)
         depth = (y - shape.rect.top()) / max(1.0, shape.rect.height())
         self._bench.press(index, max(1, min(127, round(40 + 87 * depth))))
 
@@ -169,7 +175,9 @@ class ConsoleCanvas(QWidget):
         owner, value = self._bench.owner, max(0, min(127, value))
         if owner is not None and self.values.get(control, 0) != value:
             self.values[control] = value
-            self._bench.desk.stage.move((f"{owner.id}:{control}", 1), value, now_ms())
+            shoe = next(s for s in self._bench.console.shoes if s.control == control)
+            sent = shoe_value(shoe, volts_at(shoe, value / 127))
+            self._bench.desk.stage.move((f"{owner.id}:{control}", 1), sent, now_ms())
             self.update()
 
     def event(self, event: QEvent) -> bool:

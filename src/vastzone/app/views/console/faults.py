@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -43,10 +43,12 @@ from vastzone.core.console.trials import (
 )
 from vastzone.core.console.wires import contact_name
 from vastzone.core.errors import EditError
-from vastzone.core.plan import consoles
+from vastzone.core.midi.messages import Message
+from vastzone.core.plan import consoles, lookup
 from vastzone.core.plan.console import Fault
 
 MOST, ANSWERS, LEAST = 6, 5, 0.005
+GATHER_MS = 400
 
 
 class FaultsPage(QWidget):
@@ -84,6 +86,12 @@ class FaultsPage(QWidget):
         inner.setObjectName("viewBody")
         outer.addWidget(scroll, 3)
         bench.held_changed.connect(self._listen)
+        self._arrived: set[tuple[int, int]] = set()
+        self._wait = QTimer(self)
+        self._wait.setSingleShot(True)
+        self._wait.setInterval(GATHER_MS)
+        self._wait.timeout.connect(self._gathered)
+        bench.desk.stage.heard.connect(self._hear)
 
     def _left(self) -> QVBoxLayout:
         box = QVBoxLayout()
@@ -199,6 +207,33 @@ class FaultsPage(QWidget):
         if self.listen.isChecked() and self._bench.held and self.isVisible():
             held = tuple(sorted(self._bench.held))
             self.saw(Evidence(Strike(held), self._bench.reported()))
+
+    def _hear(self, message: Message, now: float) -> None:
+        """What a real encoder sends while the proposed key is struck, gathered for a moment."""
+        proposal = self.hunt.proposal
+        asked = proposal is not None and isinstance(proposal.trial, Strike)
+        if not (asked and self.listen.isChecked() and self.isVisible()):
+            return
+        if message.kind == "note_on":
+            self._arrived |= self._hits(message)
+            self._wait.start()
+
+    def _hits(self, message: Message) -> set[tuple[int, int]]:
+        """The contacts that a note on a channel stands for, by the zones of the program here."""
+        owner, made = self._bench.owner, self._bench.circuit
+        program = lookup.program_in(self._bench.desk.scene, owner) if owner is not None else None
+        beds = {
+            z.keybed for z in (program.zones if program is not None else ())
+            if z.on and z.channel == message.channel + 1
+        }  # fmt: skip
+        return {(n, message.first - p.low) for n, p in enumerate(made.parts)
+                if p.block.keybed in beds}  # fmt: skip
+
+    def _gathered(self) -> None:
+        proposal, hits = self.hunt.proposal, frozenset(self._arrived)
+        self._arrived = set()
+        if proposal is not None:
+            self.saw(Evidence(proposal.trial, hits))
 
     def _show(self) -> None:
         """The causes and the proposal, as they came from the search."""

@@ -20,7 +20,9 @@ from vastzone.core.console.built import needed, size_of
 from vastzone.core.console.pins import Pinning, pin_out, take_pins
 from vastzone.core.console.scan import worst_delay_ms
 from vastzone.core.console.wires import setup
+from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
+from vastzone.core.plan.consoles import split_off
 from vastzone.core.proof.words import many
 
 COLUMNS = ("Block", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
@@ -56,6 +58,10 @@ class PinsPage(QWidget):
         row, box = QHBoxLayout(), QVBoxLayout(self)
         row.addWidget(self.take)
         row.addWidget(self.encoder)
+        self.second = QPushButton("Second encoder")
+        self.second.setToolTip("Moves the blocks that find no pins to an encoder of their own")
+        self.second.clicked.connect(self._split)
+        row.addWidget(self.second)
         row.addStretch()
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(7)
@@ -115,6 +121,7 @@ class PinsPage(QWidget):
         self.words.setText(said)
         self.take.setEnabled(take_pins(owner, found).change(self._bench.desk.plan)
                              != self._bench.desk.plan)  # fmt: skip
+        self.second.setVisible(bool(found.left_out))
         erases = "Setting the encoder up erases what it holds: keep its settings first. "
         self.caution.setText(
             (erases if encoder.erases else "") + "Octaves are numbered as the encoder numbers "
@@ -129,6 +136,15 @@ class PinsPage(QWidget):
     def _show_encoder(self) -> None:
         if self._bench.owner is not None:
             self._bench.desk.select(f"{ENCODER}{self._bench.owner.id}")
+
+    def _split(self) -> None:
+        owner = self._bench.owner
+        if owner is None or self.found is None:
+            return
+        try:
+            self._perform(split_off(self._bench.desk.plan, owner.id, self.found.left_out))
+        except EditError as error:
+            self.words.setText(str(error))
 
     def _take(self) -> None:
         if self._bench.owner is not None and self.found is not None:

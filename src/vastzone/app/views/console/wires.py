@@ -22,9 +22,9 @@ from vastzone.app.frame.table import reading_table
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.matrix import paint_swatch
 from vastzone.app.views.console.shared import Bench
-from vastzone.core.console.wires import WireRow, labour, materials, wire_list
+from vastzone.core.console.wires import WireRow, labour, materials, setup, wire_list
 from vastzone.core.errors import WriteError
-from vastzone.core.plan import consoles
+from vastzone.core.plan import consoles, lookup
 from vastzone.core.proof.words import many
 from vastzone.files.tables import write_table
 
@@ -189,7 +189,27 @@ class WiresPage(QWidget):
             f"<h1>{escape(name)}: wires</h1><p><b>{escape(CAUTIONS)}</b></p>"
             "<table cellpadding=3 width='100%'><tr><th align=left>From</th><th align=left>To</th>"
             "<th align=left>Wire</th><th align=left>Length</th><th>Soldered</th><th>Tested</th>"
-            f"</tr>{''.join(body)}</table>"
+            f"</tr>{''.join(body)}</table>{self._settings()}"
+        )
+
+    def _settings(self) -> str:
+        """The settings as the encoder asks for them, for print."""
+        owner, console = self._bench.owner, self._bench.console
+        number = lookup.program_number(self._bench.desk.scene, owner) if owner else None
+        if owner is None or number is None:
+            return ""
+        rows = "".join(
+            f"<tr><td>{escape(s.block)}</td><td>{s.channel}</td><td>{s.octave}</td>"
+            f"<td>{s.note_index}</td><td>{escape(s.name)}</td><td>{s.sense}</td>"
+            f"<td>{s.commons}</td></tr>"
+            for s in setup(owner, console, number)
+        )
+        warn = "Setting up erases what the encoder holds: keep it first." if (
+            console.encoder.erases) else ""  # fmt: skip
+        return (
+            f"<h2>Settings of the encoder</h2><p>{warn}</p><table cellpadding=4 width='100%'>"
+            "<tr><th align=left>Keyboard</th><th>Channel</th><th>Octave</th><th>Note index</th>"
+            f"<th>Lowest note</th><th>Diodes lead</th><th>Commons</th></tr>{rows}</table>"
         )
 
 
