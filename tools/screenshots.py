@@ -20,6 +20,7 @@ from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.cards.preview import pages
 from vastzone.app.window import Window
+from vastzone.core.console.trials import Evidence, Strike
 from vastzone.core.solve.clash import work_out
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -125,16 +126,35 @@ def pedals(camera: Camera) -> None:
     camera.take("pedals-day")
 
 
+def console(camera: Camera) -> None:
+    """The console with two keys held, then a fault hunted from one dead key."""
+    camera.open(demo.AS_FOUND)
+    camera.show("console", "dusk")
+    view = camera.window.view("console")
+    for number in (4, 16):
+        view.bench.press(view.bench.circuit.contact(0, number))
+    camera.take("console-day")
+    view.bench.release_all()
+    camera.open(demo.AS_FOUND, "stage")
+    camera.show("console", "dusk")
+    view.show_page(3)
+    trial = Strike((view.bench.circuit.contact(0, 26),))
+    view.faults.saw(Evidence(trial, frozenset()))
+    while view.faults.hunt.busy:
+        camera.app.processEvents()
+    camera.take("faults-stage")
+    view.show_page(0)
+
+
 def prove(camera: Camera) -> None:
     view = camera.window.view("prove")
-    for name, theme, at in (("prove-day", "day", 0), ("prove-stage", "stage", 3)):
-        camera.open(demo.AS_FOUND, theme)
-        camera.show("prove", "wreck-bell")
-        view.show_page(0)
-        view.causes.open_at(at)
-        while view.causes.weighing:
-            camera.app.processEvents()
-        camera.take(name)
+    camera.open(demo.AS_FOUND)
+    camera.show("prove", "wreck-bell")
+    view.show_page(0)
+    view.causes.open_at(0)
+    while view.causes.weighing:
+        camera.app.processEvents()
+    camera.take("prove-day")
     camera.open(demo.READY)
     camera.show("prove", "squall")
     view.show_page(1)
@@ -150,18 +170,16 @@ def prove(camera: Camera) -> None:
 
 
 def cards(camera: Camera) -> None:
-    for name, theme in (("cards-day", "day"), ("cards-stage", "stage")):
-        camera.open(demo.AS_FOUND, theme)
-        found = work_out(camera.window.desk.plan, DAY)
-        camera.window.perform(found.edit())
-        camera.window.desk.mark_unseen(n.ref for n in found.numbers)
-        camera.show("cards", "dusk")
-        page = camera.window.view("cards").page
-        for row in (1, 2, 4, 4, 8):
-            page.tick(row)
-        camera.take(name)
-        if name == "cards-day":
-            printed(camera)
+    camera.open(demo.AS_FOUND)
+    found = work_out(camera.window.desk.plan, DAY)
+    camera.window.perform(found.edit())
+    camera.window.desk.mark_unseen(n.ref for n in found.numbers)
+    camera.show("cards", "dusk")
+    page = camera.window.view("cards").page
+    for row in (1, 2, 4, 4, 8):
+        page.tick(row)
+    camera.take("cards-day")
+    printed(camera)
 
 
 def printed(camera: Camera) -> None:
@@ -211,7 +229,7 @@ def main(folder: Path) -> None:
         keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
         keys(camera, "keys-findings", "day", "squall", "", (60,))
         keys(camera, "keys-stage", "stage", "herring-market", "heron:brass", (48, 62, 67))
-        for shoot in (rig, plays, pads, pedals, prove, cards, numbers):
+        for shoot in (rig, plays, pads, pedals, console, prove, cards, numbers):
             shoot(camera)
         window.desk.load(window.desk.plan, None)
         window.close()

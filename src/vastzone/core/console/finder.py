@@ -70,7 +70,7 @@ def rank(made: Built, evidence: Sequence[Evidence]) -> tuple[Cause, ...]:
         close = [_closeness(f[n], e.result) for f, e in zip(foretold, evidence, strict=True)]
         scored[fault,] = likelihood(fault) * math.prod(map(_chance, close))
         better = frozenset(k for k, c in enumerate(close) if c > healthy[k])
-        if better:
+        if better and min(close) < 1.0:  # with what explains all alone, a second adds nothing
             seeds.append((sum(close) + 0.1 * math.log(likelihood(fault)), fault, better))
     seeds.sort(key=lambda s: -s[0])
     oddities = frozenset(k for k, c in enumerate(healthy) if c < 1.0)
