@@ -34,6 +34,7 @@ QPushButton:focus, QToolButton:focus, QLineEdit:focus, QSpinBox:focus, QComboBox
 QListWidget:focus, QTableView:focus { border: 2px solid $action; }
 QPushButton[role="primary"] { background: $action; color: $on_action; border-color: $action;
   font-weight: 600; }
+QPushButton[role="primary"]:disabled { background: $sunken; color: $muted; border-color: $line; }
 QPushButton[role="panic"] { background: $fault_soft; color: $fault; border: 1px solid $fault;
   font-weight: 700; padding: 6px 14px; }
 QPushButton[role="panic"]:hover { background: $fault; color: $paper; }

@@ -116,7 +116,7 @@ class ConsoleCanvas(QWidget):
         painter: QPainter, name: str, rect: QRectF, value: int, words: str
     ) -> None:  # fmt: skip
         c = THEME.colours
-        body = rect.adjusted(0, 0, 0, -16)
+        body = rect.adjusted(0, 0, 0, -16 if rect.height() > 38 else 0)
         painter.setPen(QPen(QColor(c.key_line), 1))
         painter.setBrush(QColor(c.sunken))
         painter.drawRoundedRect(body, 6, 6)
@@ -126,6 +126,8 @@ class ConsoleCanvas(QWidget):
         painter.drawRoundedRect(full, 6, 6)
         ink = c.on_action if value > 70 else c.ink
         text(painter, body, words, ink, bold(c.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
+        if body.height() == rect.height():
+            return
         below = QRectF(rect.left() - 4, rect.bottom() - 15, rect.width() + 8, 15)
         text(painter, below, name.removesuffix(" shoe"), c.muted, font(c.text_px - 3),
              Qt.AlignmentFlag.AlignHCenter)  # fmt: skip

@@ -8,7 +8,7 @@ from vastzone.core.console.built import Built, Part
 from vastzone.core.midi.pitch import is_black
 from vastzone.core.plan.model import Device
 
-JAMB, GAP, CAPTION, PISTON = 118.0, 10.0, 17.0, 22.0
+JAMB, GAP, CAPTION, PISTON = 118.0, 6.0, 16.0, 20.0
 STOP_LEAST, STOP_MOST = 15.0, 25.0
 WHITES = (0, 2, 4, 5, 7, 9, 11)
 
@@ -59,8 +59,8 @@ def lay_out(owner: Device, made: Built, width: float, height: float, only: int) 
     console = owner.console
     shoes = console.shoes if console is not None and only == -1 else ()
     order = _order(made, beds)
-    rows = len(order) + (0.45 if pistons and beds else 0)
-    high = min(120.0, (inner.height() - CAPTION * len(order) - GAP * rows) / max(1.0, rows))
+    fixed = (CAPTION + GAP) * len(order) + (PISTON + GAP if pistons and beds else 0)
+    high = max(14.0, min(120.0, (inner.height() - fixed) / max(1, len(order))))
     low = min((made.parts[n].low for n in beds), default=36)
     top = max((made.parts[n].low + made.parts[n].size - 1 for n in beds), default=96)
     step = inner.width() / max(1, white(top) - white(low) + 1)
