@@ -20,7 +20,8 @@ from vastzone.core.console.trials import (
 )
 from vastzone.core.console.wires import compare, labour, materials, octave_and_index, wire_list
 from vastzone.core.errors import EditError
-from vastzone.core.plan.console import Console, Encoder, Fault, Rates, Shoe, Way
+from vastzone.core.plan import consoles
+from vastzone.core.plan.console import Block, Console, Encoder, Fault, Rates, Shoe, Way
 from vastzone.core.response.travel import examine
 from vastzone.files import native
 
@@ -118,3 +119,24 @@ def test_worn_and_reversed_shoes_are_told_by_a_sweep():
     assert turned.sense == "reversed"
     worn = examine(sweep(Shoe(control="s", heel=0.5, toe=4.5, track="worn")))
     assert len(worn.leaps) >= 2
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"faults": (Fault(kind="stuck contact", block="great", at=99),)},
+        {"faults": (Fault(kind="open wire", block="nowhere", at=1),)},
+        {"faults": (Fault(kind="short", at=3, to=1099),)},
+        {"faults": (Fault(kind="open pin", at=12),)},
+        {"shoes": (Shoe(control="gone"),)},
+        {"blocks": (Block(id="a", name="A", keybed="gone"),)},
+        {"blocks": (Block(id="a", name="A"),)},
+        {"blocks": (Block(id="a", name="A", controls=("gone",)),)},
+        {"blocks": (Block(id="a", name="A", keybed="great"), Block(id="a", name="B",
+                                                                  keybed="great"))},
+    ],
+)  # fmt: skip
+def test_what_does_not_hang_together_is_refused_in_a_sentence(change):
+    plan = native.read(demo.READY)
+    with pytest.raises(EditError, match=r"[:.]"):
+        consoles.set_console("bittern", "Break", **change)(plan)

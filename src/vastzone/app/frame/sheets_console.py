@@ -3,7 +3,8 @@
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
 from vastzone.core.console.built import needed, size_of
 from vastzone.core.console.shoes import steps_of
-from vastzone.core.plan import consoles
+from vastzone.core.midi import pitch
+from vastzone.core.plan import consoles, edits
 from vastzone.core.plan.model import Device, Plan
 
 BLOCK, ENCODER = "block ", "encoder "
@@ -75,6 +76,13 @@ def encoder_sheet(plan: Plan, ref: str) -> Sheet:
             set_("debounce_ms", 10.0), 0, 1000),
         Row("Inputs stand up to, tenths of V", "number", round(held.high * 10),
             set_("high", 10.0), 0, 480),
+        Row("Asks for lowest notes by", "choice", held.asks, set_("asks"),
+            choices=tuple((a, a) for a in ("octave and index", "note number"))),
+        Row("Its index for C", "choice", held.first_index, set_("first_index"),
+            choices=(("0", 0), ("1", 1))),
+        Row("Octave of middle C", "choice", owner.octaves,
+            lambda v: edits.set_device(owner.id, "Change octave naming", octaves=v),
+            choices=tuple((f"C{n}", n) for n in pitch.NAMINGS)),
         Row("Erased by setting up", "check", held.erases, set_("erases")),
         Row("Spare commons a block", "number", owner.console.room,
             lambda v: consoles.set_console(owner.id, "Leave room", room=v), 0, 8),

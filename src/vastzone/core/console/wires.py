@@ -187,7 +187,7 @@ class Setup(NamedTuple):
 def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
     """The settings as the encoder asks for them, in its own octave naming.
 
-    The octave number is that in which it puts the lowest note, the index 1 for C to 12 for B.
+    The octave number is that in which it puts the lowest note, the index counts from C.
     """
     held = lookup.program(owner, program)
     found = []
@@ -197,7 +197,7 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
         if bed is None or zone is None:
             continue
         low = bed.low + zone.shift
-        octave, index = octave_and_index(low, owner.octaves)
+        octave, index = octave_and_index(low, owner.octaves, console.encoder.first_index)
         pins = ", ".join(map(str, block.commons)) or "none"
         found.append(Setup(block.name, zone.channel, octave, index,
                            pitch.label(low, owner.octaves) if 0 <= low <= 127 else str(low),
@@ -205,9 +205,9 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
     return tuple(found)
 
 
-def octave_and_index(note: int, middle: int) -> tuple[int, int]:
-    """The octave number where note 60 lies in octave ``middle``; the index 1 for C to 12 for B."""
-    return note // 12 - 5 + middle, note % 12 + 1
+def octave_and_index(note: int, middle: int, first: int = 1) -> tuple[int, int]:
+    """The octave number where note 60 lies in octave ``middle``; the index ``first`` for C."""
+    return note // 12 - 5 + middle, note % 12 + first
 
 
 def circuit(owner: Device) -> Built | None:

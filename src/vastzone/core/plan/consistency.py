@@ -9,6 +9,7 @@ from itertools import pairwise
 from typing import Protocol
 
 from vastzone.core.plan.cache import derived
+from vastzone.core.plan.console_check import console_problems
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.plan.wish import Intent
@@ -76,6 +77,8 @@ def _device(device: Device) -> Iterator[str]:
     yield from _listeners(device)
     for program in device.programs:
         yield from _program(device, program)
+    if device.console is not None:
+        yield from console_problems(device, device.console)
 
 
 def _thrus(device: Device) -> Iterator[str]:

@@ -31,7 +31,9 @@ class Encoder(Value, frozen=True, kw_only=True):
     """What scans: its pins, how many keyboards it knows, how long a scan takes, its inputs’ rating.
 
     ``settle_us`` is how long a line needs after a common is driven, ``debounce_ms`` how long a
-    contact has to stand.  One that ``erases`` forgets everything when it is set up again.
+    contact has to stand.  One that ``erases`` forgets everything when it is set up again.  It
+    ``asks`` for the lowest note of a keyboard by number, or by octave (in its device’s naming) and
+    an index that is ``first_index`` for C.
     """
 
     lines: Annotated[int, Meta(ge=1, le=64)] = 12
@@ -43,6 +45,8 @@ class Encoder(Value, frozen=True, kw_only=True):
     low: Volts = 0.0
     high: Volts = 5.0
     erases: bool = True
+    asks: Literal["octave and index", "note number"] = "octave and index"
+    first_index: Literal[0, 1] = 1
 
 
 class Block(Value, frozen=True, kw_only=True):

@@ -4,6 +4,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
 from vastzone.core.midi.wide import WIDE, name
 from vastzone.core.plan import lookup
+from vastzone.core.plan.console import Encoder
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.settings import (
     CURVES,
@@ -81,8 +82,11 @@ def _lowest(device: Device, zone: str, shift: int) -> str:
     note = (bed.low if bed else 0) + shift
     if not 0 <= note <= 127:
         return f"{shift:+}".replace("-", "−")
-    octave = note // 12 - 5 + device.octaves
-    return f"{pitch.name(note, device.octaves)}: octave {octave}, index {note % 12 + 1}"
+    encoder = device.console.encoder if device.console else Encoder()
+    if encoder.asks == "note number":
+        return pitch.label(note, device.octaves)
+    octave, index = note // 12 - 5 + device.octaves, note % 12 + encoder.first_index
+    return f"{pitch.name(note, device.octaves)}: octave {octave}, index {index}"
 
 
 def _sent(device: Device, pieces: list[str], value: int) -> str:

@@ -1,6 +1,6 @@
 """The scan matrix: note lines across commons, each crossing with its key."""
 
-from PySide6.QtCore import QRectF, QSize, Qt, QTimer
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
@@ -9,8 +9,9 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
-from vastzone.core.console.scan import Moment, crossings, moments
+from vastzone.core.console.scan import Moment, crossings, moments, worst_delay_ms
 from vastzone.core.midi import pitch
+from vastzone.core.proof.words import listed
 
 LEFT, HEAD = 34.0, 34.0
 SLOW_MS = 90
@@ -18,6 +19,8 @@ SLOW_MS = 90
 
 class MatrixCanvas(QWidget):
     """Point at a crossing and its key lights; crossings that read as closed are filled."""
+
+    stepped = Signal()
 
     def __init__(self, bench: Bench) -> None:
         super().__init__()
@@ -47,6 +50,7 @@ class MatrixCanvas(QWidget):
         self.scanned = moments(bench.circuit, bench.state, bench.console.encoder, bench.held)
         self.moment = 0
         self._timer.start()
+        self.stepped.emit()
         self.update()
 
     def _next(self) -> None:
@@ -54,7 +58,21 @@ class MatrixCanvas(QWidget):
         if self.moment >= len(self.scanned) or not self.isVisible():
             self._timer.stop()
             self.moment = -1
+        self.stepped.emit()
         self.update()
+
+    def words(self) -> str:
+        """What the scan does at this moment; nothing while none is shown."""
+        if not 0 <= self.moment < len(self.scanned):
+            return ""
+        now = self.scanned[self.moment]
+        encoder = self._bench.console.encoder
+        worst = worst_delay_ms(self._bench.circuit, encoder)
+        read = listed(f"line {n + 1}" for n in now.lines) if now.lines else "no line"
+        return (
+            f"{now.at_ms:.2f} ms: drives C{now.common + 1}, waits {encoder.settle_us:g} µs, reads "
+            f"{read}; debounce {encoder.debounce_ms:g} ms, {worst:.1f} ms at worst"
+        )
 
     @property
     def commons(self) -> list[int]:

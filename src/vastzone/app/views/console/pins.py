@@ -94,6 +94,9 @@ class PinsPage(QWidget):
         for n, s in enumerate(rows):
             self._fill(self.asked, n, (s.block, str(s.channel), str(s.octave), str(s.note_index),
                                        s.name, s.sense, s.commons), "")  # fmt: skip
+        plain = console.encoder.asks == "note number"
+        for column in (2, 3):
+            self.asked.setColumnHidden(column, plain)
         self._say()
 
     @staticmethod
@@ -125,7 +128,7 @@ class PinsPage(QWidget):
         erases = "Setting the encoder up erases what it holds: keep its settings first. "
         self.caution.setText(
             (erases if encoder.erases else "") + "Octaves are numbered as the encoder numbers "
-            "them; the index runs from 1 for C to 12 for B."
+            f"them; the index is {encoder.first_index} for C."
         )
 
     def _choose(self) -> None:

@@ -82,6 +82,7 @@ class ConsoleView(View):
         outer.addWidget(middle, 1)
         self.bench.pointed.connect(lambda _: self._tell())
         self.bench.held_changed.connect(self._tell)
+        self.matrix.stepped.connect(self._tell)
         self.setFocusProxy(self.canvas)
 
     def _body(self) -> QWidget:
@@ -196,6 +197,10 @@ class ConsoleView(View):
         if owner is None:
             return
         made, console = bench.circuit, bench.console
+        scanning = self.matrix.words()
+        if scanning:
+            self.line.show_text(scanning)
+            return
         said = []
         if 0 <= bench.at < len(made.contacts):
             contact = made.contacts[bench.at]
