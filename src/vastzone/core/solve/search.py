@@ -74,6 +74,8 @@ class Model:
             done.add(like)
             if apart.hard or self._never_outside(apart):
                 edges.add((a, b))
+            elif a == b and apart.unlike and not apart.outside and not apart.tight:
+                edges |= {(min(of[v], of[w]), max(of[v], of[w])) for v, w in apart.unlike}
             elif self.groups.domains[a] & self.groups.domains[b]:
                 self._alternative(apart, a, b)
         self.possible = self.possible and all(a != b for a, b in edges)
