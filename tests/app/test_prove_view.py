@@ -19,7 +19,8 @@ def view(window, qtbot):
 
 
 def weighed(qtbot, view):
-    qtbot.waitUntil(lambda: bool(view.causes.best) and view.causes.best.isVisible(), timeout=10_000)
+    qtbot.waitUntil(lambda: bool(view.causes.best) and view.causes.best.isVisible()
+                    and not view.causes.weighing, timeout=10_000)  # fmt: skip
     return view.causes.cards[view.causes.at]
 
 
@@ -45,10 +46,18 @@ def test_arrows_choose_and_the_button_goes_there(window, qtbot, view):
     view.causes.setFocus()
     for _ in range(3):
         qtbot.keyClick(view.causes, Qt.Key.Key_Down)
-    card = weighed(qtbot, view)
-    go = next(b for b in card.findChildren(QPushButton) if b.text() == "Go there" and b.isVisible())
-    port = view.causes.viewport()
-    qtbot.waitUntil(lambda: port.rect().contains(go.mapTo(port, go.rect().center())))
+    weighed(qtbot, view)
+    port, found = view.causes.viewport(), []
+
+    def seen():
+        """The button as it stands now: cards are drawn anew as the proof goes on."""
+        card = view.causes.cards[view.causes.at]
+        held = [b for b in card.findChildren(QPushButton) if b.text() == "Go there"]
+        found[:] = [(card, b) for b in held if b.isVisible() and b.height() > 10]
+        return any(port.rect().contains(b.mapTo(port, b.rect().center())) for _, b in found)
+
+    qtbot.waitUntil(seen)
+    card, go = found[0]
     qtbot.mouseClick(go, LEFT)
     assert window.desk.selection == card.cause.finding.subjects[0]
     assert not view.isVisible()
