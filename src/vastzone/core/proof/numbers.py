@@ -60,9 +60,13 @@ def _keeper(
 ) -> tuple[Device | None, str]:
     if classify(send.number) == "reserved":
         return None, "is a channel-mode message and silences or resets whole parts"
+    looked: set[int] = set()
     for scene in compiled:
         for sending in scene.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
             for motion in sending.motions:
+                if id(motion.tree) in looked:
+                    continue
+                looked.add(id(motion.tree))
                 for step in motion.tree.steps:
                     device = lookup.device(plan, step.arc.dest.partition(":")[0])
                     for limit in device.limits:
