@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vastzone.core.engine.compile import course_of
 from vastzone.core.engine.network import Arc, Step, Tree
+from vastzone.core.engine.reach import course_of
 from vastzone.core.engine.traffic import Traffic
 
 LINKS = st.sampled_from(["din", "din", "usb", "bluetooth"])

@@ -49,13 +49,13 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
 
 def _swept(desk: Desk, ref: str) -> list[tuple[Send, Target]]:
     """The targets that a control moves here."""
-    found = []
-    for sending in desk.compiled.controls.get((ref, 1), ()):
-        for hearing in (h for m in sending.motions for h in m.hearings if not h.is_part):
-            device, _, ident = hearing.ref.partition(":")
-            held = lookup.device(desk.plan, device).targets
-            found.append((sending.send, lookup.by_id(held, ident, "target")))
-    return found
+    return [
+        (sending.send, hearing.target)
+        for sending in desk.compiled.controls.get((ref, 1), ())
+        for motion in sending.motions
+        for hearing in motion.hearings
+        if hearing.target is not None
+    ]
 
 
 def _shared(desk: Desk, owner: Device, number: int | None) -> str:

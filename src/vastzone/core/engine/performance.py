@@ -11,7 +11,7 @@ from vastzone.core.engine.tables import Emission, Hearing, KeyId, Landing, Motio
 from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
-from vastzone.core.midi.wide import TOP, Reading
+from vastzone.core.midi.wide import FINE_KINDS, TOP, Reading
 from vastzone.core.response.sweep import exact_value, fine_value, sent_value
 
 
@@ -25,17 +25,17 @@ class Movement:
 
     def __init__(
         self, key: KeyId, motion: Motion, value: int, at: float, times: Sequence[float],
-        fine: int | None = None, waiting: frozenset[str] = frozenset(),
+        fine: int | None = None,
     ) -> None:  # fmt: skip
         self.key, self.motion, self.value, self.at, self.times = key, motion, value, at, times
         self.fine = value << 7 if fine is None else fine
-        self.waiting = waiting
+        self.waiting: frozenset[str] = frozenset()
 
     def reaches(self, reads: Reading) -> float:
         """The value that a listener to these bits takes, as a share 0–1 of its range."""
         if reads == "fine":
             return (self.fine & 0x7F) / 127
-        wide = self.motion.message in ("pair", "rpn", "nrpn")
+        wide = self.motion.message in FINE_KINDS
         return self.fine / TOP if wide and reads == "whole" else self.value / 127
 
 
@@ -243,12 +243,12 @@ class Performance:
                 self._down.setdefault(key, []).append(own)
         elif sending.notes:
             self.release(own, at)
+        fine = None
+        if sending.motions and sending.send.message in FINE_KINDS:
+            exact = exact_value(sending.send, position / 127) if follows_hand else value
+            fine = fine_value(exact)
+            value = fine >> 7
         for motion in sending.motions:
-            fine = None
-            if motion.message in ("pair", "rpn", "nrpn"):
-                exact = exact_value(sending.send, position / 127) if follows_hand else value
-                fine = fine_value(exact)
-                value = fine >> 7
             done.append(self._moved(key, motion, value, at, fine))
             self._hear(key if follows_hand else own, motion, value)
         return done
@@ -259,16 +259,14 @@ class Performance:
         """Send a movement; targets with pick-up wait until it meets the value that stands."""
         times = self._traffic.send(motion.course, 0xB0 | motion.channel, at)
         moved = Movement(key, motion, value, at, times, fine)
-        waiting = set()
         for hearing in motion.hearings:
-            if hearing.target is not None:
+            if hearing.target is not None and hearing.target.takeover == "pick-up":
                 share = moved.reaches(hearing.reads)
-                if hearing.target.takeover == "pick-up" and not self._catches(hearing, key, share):
-                    waiting.add(hearing.ref)
-                else:
+                if self._catches(hearing, key, share):
                     self._stands[hearing.ref] = share, key
+                else:
+                    moved.waiting |= {hearing.ref}
                 self._before[hearing.ref, key] = share
-        moved.waiting = frozenset(waiting)
         return moved
 
     def _catches(self, hearing: Hearing, key: KeyId, share: float) -> bool:

@@ -131,14 +131,13 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
         owner = lookup.device(plan, device)
         delay = movement.times[hearing.step] if hearing.step >= 0 else 0.0
         hops = _hops(plan, motion, hearing.step, movement.times)
-        if hearing.is_part:
+        if hearing.target is None:
             part = lookup.part(owner, thing)
-            meaning = CONTROLLERS[motion.number & 0x7F].meaning
-            if motion.message != "controller":
-                meaning = motion.message
-            yield Reached(hearing.ref, part.name, part.tag, part.colour, meaning, hops, delay)
+            plain = motion.message == "controller"
+            what = CONTROLLERS[motion.number].meaning if plain else motion.message
+            yield Reached(hearing.ref, part.name, part.tag, part.colour, what, hops, delay)
         else:
-            target = lookup.by_id(owner.targets, thing, "target")
+            target = hearing.target
             moved = target_value(target, movement.reaches(hearing.reads), 1)
             what = f"{moved:.4g} {target.unit}".strip()
             if hearing.ref in movement.waiting:

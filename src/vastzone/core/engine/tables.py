@@ -88,9 +88,13 @@ class Hearing(NamedTuple):
 
     ref: str
     step: int
-    is_part: bool
     reads: Reading = "whole"
     target: Target | None = None
+
+    @property
+    def is_part(self) -> bool:
+        """Whether a part hears it, not a target."""
+        return self.target is None
 
 
 class Motion(NamedTuple):

@@ -3,9 +3,10 @@
 from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
-from vastzone.core.engine.compile import Compiled, arrivals, joined_tree
+from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.listen import Listener
 from vastzone.core.engine.network import Tree
+from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.wired import reports
 from vastzone.core.engine.world import Sources
 from vastzone.core.midi import pitch

@@ -12,6 +12,8 @@ from vastzone.core.midi.messages import Message
 Wide = Literal["controller", "pair", "rpn", "nrpn"]
 Reading = Literal["whole", "coarse", "fine"]
 WIDE: tuple[Wide, ...] = ("controller", "pair", "rpn", "nrpn")
+FINE_KINDS: frozenset[str] = frozenset(WIDE) - {"controller"}
+"""Kinds whose values have 14 bits."""
 SHARED: frozenset[str] = frozenset(("controller", "pair"))
 """Kinds whose numbers come from the controllers that everyone shares."""
 TOP = 16383

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from vastzone.core.engine.compile import joined_tree
+from vastzone.core.engine.reach import joined_tree
 from vastzone.core.engine.why import Reason, why_unheard
 from vastzone.core.engine.world import Sources
 from vastzone.core.midi import pitch

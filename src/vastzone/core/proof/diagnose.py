@@ -7,7 +7,8 @@ wrong number spoils comes together in one line.
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from vastzone.core.engine.compile import Compiled, arrivals, joined_tree
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.tables import Emission, Sending
 from vastzone.core.engine.wired import blame
 from vastzone.core.engine.world import Sources

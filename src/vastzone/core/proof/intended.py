@@ -9,7 +9,8 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import Any, NamedTuple
 
-from vastzone.core.engine.compile import control_table, keys_of
+from vastzone.core.engine.compile import keys_of
+from vastzone.core.engine.controls import control_table
 from vastzone.core.engine.listen import Ears, Listener
 from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
 from vastzone.core.engine.world import World, outsides, programs_at, world_of

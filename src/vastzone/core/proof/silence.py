@@ -6,7 +6,8 @@ checklist.
 
 from typing import NamedTuple
 
-from vastzone.core.engine.compile import arrivals, compile_scene, joined_tree
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
 from vastzone.core.engine.world import Sources
 from vastzone.core.plan import lookup

@@ -2,8 +2,8 @@
 
 from typing import NamedTuple
 
-from vastzone.core.engine.compile import arrivals, joined_tree
 from vastzone.core.engine.network import network
+from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.world import Sources
 from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan import lookup

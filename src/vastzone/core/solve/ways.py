@@ -5,8 +5,8 @@ from itertools import combinations
 
 import msgspec
 
-from vastzone.core.engine.compile import arrivals, course_of, joined_tree
 from vastzone.core.engine.network import network
+from vastzone.core.engine.reach import arrivals, course_of, joined_tree
 from vastzone.core.engine.world import Sources
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.cache import derived

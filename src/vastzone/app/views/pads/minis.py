@@ -11,7 +11,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.app.views.pads.faces import program_of
-from vastzone.core.engine.compile import control_table
+from vastzone.core.engine.controls import control_table
 from vastzone.core.engine.tables import Controls
 from vastzone.core.plan import lookup
 from vastzone.core.plan.drums import strokes_as

@@ -79,10 +79,10 @@ def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
         parts = {h.ref for m in sending.motions for h in m.hearings if h.is_part}
         if parts:
             moves.append(Moved(sending.send, _for_parts(desk, sending.send, parts), ""))
-        for hearing in (h for m in sending.motions for h in m.hearings if not h.is_part):
-            device, _, ident = hearing.ref.partition(":")
-            target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")
-            moves.append(Moved(sending.send, target, device))
+        moves += [
+            Moved(sending.send, h.target, h.ref.partition(":")[0])
+            for m in sending.motions for h in m.hearings if h.target is not None
+        ]  # fmt: skip
     jack = next((j for j in owner.jacks if j.control == control.id), None)
     plug = next((g for g in plan.pedal_plugs if jack and g.jack == f"{owner.id}:{jack.id}"), None)
     pedal = next((p for p in plan.pedals if plug and p.id == plug.pedal), None)

@@ -1,0 +1,150 @@
+"""Where a message goes from a sender, when it arrives, and who hears it there."""
+
+from collections.abc import Iterable, Iterator
+
+from vastzone.core.engine.listen import HEARD_BY_PARTS, Listener
+from vastzone.core.engine.network import Network, Step, Tree
+from vastzone.core.engine.tables import (
+    Course,
+    Emission,
+    Hearing,
+    Landing,
+    Line,
+)
+from vastzone.core.engine.world import Sources, World
+from vastzone.core.midi.wide import sent_numbers
+from vastzone.core.plan.cache import alike, derived
+from vastzone.core.plan.sound import Part
+from vastzone.core.response.velocity import strikes_for
+from vastzone.core.timing.hops import din_ms, link_ms
+
+LOCAL = -1
+
+
+Awake = list[tuple[Listener, tuple[int, int, int, float, bool], bool]]
+"""Listeners that can sound: velocities, step, delay and whether plain; whether that is simple."""
+
+
+def awake_among(
+    here: Iterable[tuple[Listener, int, float]], window: tuple[int, int], sent: bytes = b""
+) -> Awake:
+    """Who can sound within a window of strikes that send these velocities."""
+    found: Awake = []
+    for listener, step, delay_ms in here:
+        part = listener.part
+        low, high = strikes_for(sent, window, (part.vel_low, part.vel_high))
+        if low <= high:
+            plain = _plain(part)
+            simple = plain and (low, high) == window
+            found.append((listener, (low, high, step, delay_ms, plain), simple))
+    return found
+
+
+def landed(awake: Awake, note: int) -> tuple[tuple[Landing, ...], bool]:
+    """What a note sounds, and whether all of it is simple."""
+    held, simple = [], True
+    for listener, rest, is_simple in awake:
+        sounding = listener.sounds(note)
+        if sounding is not None:
+            held.append(Landing(listener.ref, listener.part, sounding, *rest))
+            simple = simple and is_simple
+    return tuple(held), simple
+
+
+def joined_tree(source: Sources, chosen: tuple[str, ...], net: Network) -> Tree:
+    """The trees of the outputs that a sender uses (all of its device's when none is chosen)."""
+    outs = tuple(p.id for p in source.ports if p.flow != "in" and (not chosen or p.id in chosen))
+    return _joined(source.id, outs, net)
+
+
+@derived(512)
+def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
+    steps: list[Step] = []
+    rings: list[tuple[str, ...]] = []
+    for out in outs:
+        tree, offset = net.trees[f"{owner}:{out}"], len(steps)
+        steps.extend(
+            step._replace(parent=step.parent + offset if step.parent >= 0 else -1)
+            for step in tree.steps
+        )
+        rings.extend(tree.rings)
+    return Tree(tuple(steps), tuple(rings))
+
+
+@derived(1024)
+def course_of(tree: Tree, size: int = 3) -> Course:
+    """The steps of a tree with the milliseconds of a message of ``size`` bytes on each."""
+    lines = tuple(
+        Line(
+            step.arc.line if step.arc.link == "din" else -1,
+            step.parent,
+            step.before_ms,
+            link_ms(step.arc.link, size),
+            din_ms(size, running_status=step.arc.running_status),
+        )
+        for step in tree.steps
+    )
+    times: list[float] = []
+    busy: dict[int, float] = {}
+    for line, parent, before_ms, ms, _ in lines:
+        start = max((times[parent] if parent >= 0 else 0.0) + before_ms, busy.get(line, 0.0))
+        times.append(start + ms)
+        if line >= 0:
+            busy[line] = start + ms
+    calm = not any(step.arc.running_status for step in tree.steps)
+    return Course(lines, tuple(times), tuple(busy.items()), max(busy.values(), default=0.0), calm)
+
+
+def emission_of(
+    origin: str, window: tuple[int, int], channel: int, note: int, tree: Tree,
+    awake: Awake, sent: bytes = b"",
+) -> Emission:  # fmt: skip
+    held, simple = landed(awake, note)
+    return Emission(origin, *window, channel, note, tree, course_of(tree), held, simple, sent)
+
+
+def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
+    """Where a message is heard: step, device and port; the device's own keys as step −1."""
+    if source.local:
+        yield LOCAL, source.id, ""
+    for index, step in enumerate(tree.steps):
+        device, _, port = step.arc.dest.partition(":")
+        yield index, device, port
+
+
+def hearers(
+    source: Sources, tree: Tree, channel: int, window: tuple[int, int], world: World,
+    sent: bytes = b"",
+) -> Awake:  # fmt: skip
+    here = [
+        (listener, step, world.of(device).delay_ms)
+        for step, device, port in arrivals(source, tree)
+        for listener in world.of(device).on(channel, port)
+    ]
+    return awake_among(here, window, sent)
+
+
+def _plain(part: Part) -> bool:
+    return part.trigger == "gate" and not part.mono and part.mute_group is None
+
+
+@derived(4096)
+def heard_on(world: World, channel: int) -> tuple[object, ...]:
+    """Everything that can hear channel 1–16; the same value while none of that changed."""
+    here = (h for h in world.ears.values() if h.by_channel[channel - 1])
+    return alike(tuple(item for h in here for item in (h.delay_ms, h.by_channel[channel - 1])))
+
+
+def hearings(
+    source: Sources, tree: Tree, message: str, channel: int, number: int, world: World
+) -> Iterator[Hearing]:
+    """Who hears a movement or a program change on channel 0–15."""
+    sent = sent_numbers(message, number)
+    for step, device, port in arrivals(source, tree):
+        heard = world.of(device)
+        for mover, reads in heard.moved(message, channel, number, port) if sent else ():
+            yield Hearing(mover.ref, step, reads, mover.target)
+        if sent and not any(n in HEARD_BY_PARTS for n, _ in sent):
+            continue
+        for listener in heard.on(channel, port):
+            yield Hearing(listener.ref, step)
