@@ -18,8 +18,9 @@ from vastzone.core.console.trials import (
     predict,
     read_pin_test,
 )
-from vastzone.core.console.wires import compare, labour, materials, octave_and_index, wire_list
+from vastzone.core.console.wires import compare, labour, materials, wire_list
 from vastzone.core.errors import EditError
+from vastzone.core.midi.pitch import octave_and_index
 from vastzone.core.plan import consoles
 from vastzone.core.plan.console import Block, Console, Encoder, Fault, Rates, Shoe, Way
 from vastzone.core.response.travel import examine

@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from vastzone.core.console.built import COMMON, Built, built, needed, place_of, size_of
+from vastzone.core.console.built import COMMON, needed, place_of, size_of
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
@@ -197,19 +197,9 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
         if bed is None or zone is None:
             continue
         low = bed.low + zone.shift
-        octave, index = octave_and_index(low, owner.octaves, console.encoder.first_index)
+        octave, index = pitch.octave_and_index(low, owner.octaves, console.encoder.first_index)
         pins = ", ".join(map(str, block.commons)) or "none"
         found.append(Setup(block.name, zone.channel, octave, index,
                            pitch.label(low, owner.octaves) if 0 <= low <= 127 else str(low),
                            block.declared, pins))  # fmt: skip
     return tuple(found)
-
-
-def octave_and_index(note: int, middle: int, first: int = 1) -> tuple[int, int]:
-    """The octave number where note 60 lies in octave ``middle``; the index ``first`` for C."""
-    return note // 12 - 5 + middle, note % 12 + first
-
-
-def circuit(owner: Device) -> Built | None:
-    """The circuit of a device, None where it has no console."""
-    return built(owner, owner.console) if owner.console else None

@@ -2,14 +2,11 @@
 
 from typing import NamedTuple
 
-from vastzone.core.midi.controllers import EXPRESSION, MODULATION, SOSTENUTO, SUSTAIN, VOLUME
 from vastzone.core.midi.wide import Reading, heard_as
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import KitChoice, Program
-
-HEARD_BY_PARTS = frozenset((MODULATION, VOLUME, EXPRESSION, SUSTAIN, SOSTENUTO, 120, 123))
 
 
 class Listener(NamedTuple):

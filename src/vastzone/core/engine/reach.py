@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Iterator
 
-from vastzone.core.engine.listen import HEARD_BY_PARTS, Listener
+from vastzone.core.engine.listen import Listener
 from vastzone.core.engine.network import Network, Step, Tree
 from vastzone.core.engine.tables import (
     Course,
@@ -12,6 +12,7 @@ from vastzone.core.engine.tables import (
     Line,
 )
 from vastzone.core.engine.world import Sources, World
+from vastzone.core.midi.controllers import HEARD_BY_PARTS
 from vastzone.core.midi.wide import sent_numbers
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.sound import Part

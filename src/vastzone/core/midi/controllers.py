@@ -39,6 +39,13 @@ _MODES = {
 
 SUSTAIN, SOSTENUTO, VOLUME, EXPRESSION, MODULATION = 64, 66, 7, 11, 1
 ALL_SOUND_OFF, ALL_NOTES_OFF, FIRST_MODE = 120, 123, 120
+BOUND_NUMBERS = frozenset((0, 6, 32, 38, *range(96, 102)))
+"""Controllers that are halves of other messages: bank select, data entry, (N)RPN."""
+HEARD_BY_PARTS = frozenset((
+    MODULATION, VOLUME, EXPRESSION, SUSTAIN, SOSTENUTO, ALL_SOUND_OFF, ALL_NOTES_OFF,
+))  # fmt: skip
+"""Controllers that parts answer by themselves."""
+LOUD = (VOLUME, EXPRESSION)
 
 
 def _row(number: int) -> Controller:

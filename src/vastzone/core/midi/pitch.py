@@ -66,6 +66,11 @@ def _within(note: int, text: str) -> int:
     raise PitchError(f"“{text}” is outside MIDI's notes 0–127: write another octave.")
 
 
+def octave_and_index(note: int, naming: Naming = 4, first: int = 1) -> tuple[int, int]:
+    """The octave number of a note in a naming, and its index in it, ``first`` for C."""
+    return note // 12 - (5 - naming), note % 12 + first
+
+
 def span(low: int, high: int, naming: Naming = 4) -> str:
     """A range of notes with names and numbers: ``E1–B3 (28–59)``."""
     return f"{name(low, naming)}–{name(high, naming)} ({low}–{high})"

@@ -1,7 +1,7 @@
 """Controllers renumbered to a memorable run, on both ends at once."""
 
 from vastzone.core.errors import EditError
-from vastzone.core.midi.controllers import FIRST_MODE
+from vastzone.core.midi.controllers import BOUND_NUMBERS, FIRST_MODE, HEARD_BY_PARTS
 from vastzone.core.midi.wide import FINE, SHARED
 from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
@@ -10,9 +10,8 @@ from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 
-BOUND = frozenset((0, 6, 32, 38, *range(96, 102)))
-HEARD = frozenset((1, 7, 11, 64, 66))
-"""Halves of other messages, and what whole parts hear: no number for a target of one’s own."""
+KEPT = BOUND_NUMBERS | HEARD_BY_PARTS
+"""No numbers for targets of one’s own."""
 
 
 def run_of(plan: Plan, first: int) -> dict[int, int]:
@@ -44,7 +43,7 @@ def _moving(plan: Plan) -> list[int]:
         t.controller for d in plan.devices for t in d.targets
         if t.controller is not None and t.answers == "controller" and t.role != t.controller
     }  # fmt: skip
-    fixed = {n for n in wanted if n in HEARD | BOUND} | _locked(plan)
+    fixed = {n for n in wanted if n in KEPT} | _locked(plan)
     order = (
         s.number
         for d in plan.devices
@@ -72,7 +71,7 @@ def _locked(plan: Plan) -> set[int]:
 
 def _kept(plan: Plan, moving: list[int]) -> set[int]:
     """The numbers that the run must go round."""
-    kept = set(BOUND | HEARD)
+    kept = set(KEPT)
     for device in plan.devices:
         kept |= {n for lim in device.limits if isinstance(lim, Reserved) for n in lim.controllers}
         held: list[Send | Target] = [s for p in device.programs for s in p.sends]

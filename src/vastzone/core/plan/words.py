@@ -85,7 +85,7 @@ def _lowest(device: Device, zone: str, shift: int) -> str:
     encoder = device.console.encoder if device.console else Encoder()
     if encoder.asks == "note number":
         return pitch.label(note, device.octaves)
-    octave, index = note // 12 - 5 + device.octaves, note % 12 + encoder.first_index
+    octave, index = pitch.octave_and_index(note, device.octaves, encoder.first_index)
     return f"{pitch.name(note, device.octaves)}: octave {octave}, index {index}"
 
 

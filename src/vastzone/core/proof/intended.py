@@ -23,6 +23,7 @@ from vastzone.core.plan.touch import Control, Keybed, Program, Send
 from vastzone.core.plan.wish import Intent
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.verdict import VERDICTS, Hit, Mark, Verdict, judge
+from vastzone.core.response.sweep import target_value
 
 Marks = tuple[Mark, ...]
 
@@ -295,12 +296,7 @@ def _range_remark(
         return pair_remark(send.mode, target.mode)
     step = abs(target.high - target.low) / 127
     for wanted, value in ((intent.from_value, send.low), (intent.to_value, send.high)):
-        reached = value_at(target, value)
+        reached = target_value(target, value)
         if wanted is not None and abs(reached - wanted) > step:
             return f"{target.name} goes to {reached:.4g} {target.unit}, not {wanted:.4g}."
     return ""
-
-
-def value_at(target: Target, value: int) -> float:
-    """Where a controller value 0–127 puts a target, in its own unit."""
-    return target.low + (target.high - target.low) * value / 127

@@ -16,7 +16,7 @@ from vastzone.core.plan.touch import Send
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.pedals import moved
 from vastzone.core.proof.words import listed, many
-from vastzone.core.response.sweep import end_values
+from vastzone.core.response.sweep import end_values, target_value
 
 
 def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -88,7 +88,7 @@ def value_below(target: Target, limit: float | None) -> int | None:
         return None
     allowed = [
         v for v in range(128)
-        if target.low + (target.high - target.low) * v / 127 <= limit + 1e-9
+        if target_value(target, v) <= limit + 1e-9
     ]  # fmt: skip
     if not allowed:
         return None

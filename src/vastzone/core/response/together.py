@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from vastzone.core.errors import EditError
-from vastzone.core.midi.controllers import EXPRESSION, VOLUME
+from vastzone.core.midi.controllers import LOUD
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.loudness import between, even, volume_db
@@ -33,18 +33,12 @@ def adds_db(send: Send, target: Target, x: float) -> float | None:
     Measured points come first, then a unit of dB, then the law of the standard volumes.
     """
     if target.louder:
-        value = 127 * target_value_share(send, x)
-        return between(sorted((float(v), db) for v, db in target.louder), value)
+        return between(sorted(target.louder), exact_value(send, x))
     if target.unit == "dB":
         return max(LOWEST_DB, target_value(target, sent_value(send, x)))
-    if VOLUME in (target.role, target.controller) or EXPRESSION in (target.role, target.controller):
+    if target.role in LOUD or target.controller in LOUD:
         return max(LOWEST_DB, volume_db(sent_value(send, x)))
     return None
-
-
-def target_value_share(send: Send, x: float) -> float:
-    """Where travel 0–1 puts a target within its range, 0–1."""
-    return min(1.0, max(0.0, exact_value(send, x) / 127))
 
 
 def together(moves: Sequence[tuple[Send, Target]], count: int = PLACES) -> Together | None:

@@ -4,17 +4,17 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.errors import EditError
-from vastzone.core.midi.controllers import EXPRESSION, VOLUME
+from vastzone.core.midi.controllers import LOUD
 from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.loudness import Capped
+from vastzone.core.response.sweep import target_value
 from vastzone.core.response.together import evening
 
 Where = Literal["senders", "receivers"]
-LOUD = (VOLUME, EXPRESSION)
 
 
 class Capping(NamedTuple):
@@ -95,7 +95,7 @@ def _in_receivers(plan: Plan, held: list[tuple[Device, Target]], tops: dict[str,
         if (device.id, target.id) not in owners:
             return target
         top = tops[target.name.casefold()].top
-        return edits.changed(target, high=target.low + (target.high - target.low) * top / 127)
+        return edits.changed(target, high=target_value(target, top))
 
     return edits.changed(plan, devices=tuple(
         edits.changed(d, targets=tuple(capped(d, t) for t in d.targets)) for d in plan.devices

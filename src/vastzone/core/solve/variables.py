@@ -1,7 +1,6 @@
 """The open numbers of a plan as variables: one for each number that a device has."""
 
-from vastzone.core.engine.listen import HEARD_BY_PARTS
-from vastzone.core.midi.controllers import CONTROLLERS, FIRST_MODE
+from vastzone.core.midi.controllers import BOUND_NUMBERS, CONTROLLERS, FIRST_MODE, HEARD_BY_PARTS
 from vastzone.core.midi.wide import FINE, SHARED
 from vastzone.core.plan.limits import Answers, Reserved
 from vastzone.core.plan.model import Device, Plan
@@ -13,8 +12,6 @@ from vastzone.core.solve.shape import Shaped
 
 CHANNELS = frozenset(range(1, 17))
 NOTES = frozenset(range(128))
-BOUND_NUMBERS = frozenset((0, 6, 32, 38, *range(96, 102)))
-"""Controllers that are halves of other messages: bank select, data entry, (N)RPN."""
 
 
 class Variables:
