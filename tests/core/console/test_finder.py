@@ -5,14 +5,16 @@ import random
 import pytest
 
 from vastzone import demo
-from vastzone.core.console.built import COMMON, built
+from vastzone.core.console.built import built
 from vastzone.core.console.faults import fault_words
 from vastzone.core.console.finder import propose, rank
 from vastzone.core.console.scan import state_of
 from vastzone.core.console.shoes import calibrated_values, shoe_value, steps_of, sweep
+from vastzone.core.console.telling import evidence_of, note_of
 from vastzone.core.console.trials import (
     Evidence,
     PinTest,
+    Probe,
     Strike,
     groups,
     predict,
@@ -22,7 +24,17 @@ from vastzone.core.console.wires import compare, labour, materials, wire_list
 from vastzone.core.errors import EditError
 from vastzone.core.midi.pitch import octave_and_index
 from vastzone.core.plan import consoles
-from vastzone.core.plan.console import Block, Console, Encoder, Fault, Rates, Shoe, Way
+from vastzone.core.plan.console import (
+    COMMON,
+    Block,
+    Console,
+    Encoder,
+    Fault,
+    Rates,
+    Seen,
+    Shoe,
+    Way,
+)
 from vastzone.core.response.travel import examine
 from vastzone.files import native
 
@@ -141,3 +153,35 @@ def test_what_does_not_hang_together_is_refused_in_a_sentence(change):
     plan = native.read(demo.READY)
     with pytest.raises(EditError, match=r"[:.]"):
         consoles.set_console("bittern", "Break", **change)(plan)
+
+
+@pytest.mark.parametrize(
+    ("trial", "result"),
+    [
+        (Strike((3, 40)), frozenset({(0, 3), (1, 60)})),
+        (Strike(()), frozenset()),
+        (Probe("diode", 7), "other way"),
+        (Probe("wire", 1, COMMON), "open"),
+        (Probe("pins", 2, COMMON + 3), "closed"),
+        (PinTest(), frozenset({(1, 2)})),
+    ],
+)
+def test_the_log_gives_back_what_was_seen(trial, result):
+    assert evidence_of(note_of(Evidence(trial, result)), MADE) == Evidence(trial, result)
+
+
+@pytest.mark.parametrize(
+    "seen",
+    [
+        Seen(kind="strike", at=(9999,)),
+        Seen(kind="strike", at=(1,), heard=((77, 1),)),
+        Seen(kind="strike", at=(1,), reading="open"),
+        Seen(kind="diode", at=(1,), reading="open"),
+        Seen(kind="diode", at=(9999, 0), reading="open"),
+        Seen(kind="wire", at=(1, 400), reading="open"),
+        Seen(kind="pins", at=(1, 99), reading="open"),
+        Seen(kind="pins", at=(1, 2)),
+    ],
+)
+def test_what_means_nothing_in_this_console_is_left_out(seen):
+    assert evidence_of(seen, MADE) is None

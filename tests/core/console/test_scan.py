@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vastzone.core.console.built import COMMON, built, commons_needed, place_of
+from vastzone.core.console.built import built, commons_needed, place_of
 from vastzone.core.console.finder import corners_of
 from vastzone.core.console.pins import pin_out, take_pins
 from vastzone.core.console.scan import crossings, moments, scan, state_of, worst_delay_ms
 from vastzone.core.plan import edits
-from vastzone.core.plan.console import Block, Console, Encoder, Fault
+from vastzone.core.plan.console import COMMON, Block, Console, Encoder, Fault
 
 from .bittern import circuit, device
 from .nodal import closed_lines

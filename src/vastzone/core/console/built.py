@@ -7,11 +7,8 @@ each common.  A contact joins a common bus to a line bus.
 from typing import NamedTuple
 
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import Block, Console, School
+from vastzone.core.plan.console import COMMON, Block, Console, School
 from vastzone.core.plan.model import Device
-
-COMMON = 1000
-"""Places from here on are commons, those below are lines (``Fault.at``)."""
 
 
 class Contact(NamedTuple):
@@ -48,7 +45,7 @@ class Part(NamedTuple):
 
     def number(self, common: int, line: int, lines: int) -> int:
         """The contact on the block’s ``common``th common and a line, from 0; it may not exist."""
-        if self.block.school == "lowest key" or self.block.keybed is None:
+        if self.block.counts == "lowest key":
             return common * lines + line
         return (common + self.low // lines) * lines + line - self.low
 
@@ -67,6 +64,32 @@ class Built(NamedTuple):
     def contact(self, block: int, number: int) -> int:
         """A contact of a block by its number, as an index into ``contacts``."""
         return self.parts[block].first + number
+
+    def hit(self, pin: int, line: int) -> tuple[int, int] | None:
+        """The block and number of the contact on a common pin and a line; None where none is."""
+        if pin not in self.owner_of:
+            return None
+        block, common = self.owner_of[pin]
+        number = self.parts[block].number(common, line, self.lines)
+        return (block, number) if 0 <= number < self.parts[block].size else None
+
+    def block(self, ident: str | None) -> int:
+        """A block by its id, as an index into ``parts``; the first for what is in none."""
+        return next((n for n, p in enumerate(self.parts) if p.block.id == ident), 0)
+
+    def wire(self, block: int, place: int) -> Wire | None:
+        """The wire of a block at a place."""
+        return next((w for w in self.wires if (w.block, w.place) == (block, place)), None)
+
+    def place(self, index: int) -> tuple[int, int]:
+        """The line and the common of a contact, both from 0."""
+        contact = self.contacts[index]
+        part = self.parts[contact.block]
+        return place_of(contact.number, part.low, part.block.counts, self.lines)
+
+    def has_pin(self, place: int) -> bool:
+        """Whether the encoder has a pin at a place."""
+        return 0 <= place < self.lines or COMMON <= place < COMMON + self.commons
 
     def pin(self, place: int) -> int:
         """A pin as a node: a line below ``COMMON``, else a common."""
@@ -101,8 +124,7 @@ def size_of(owner: Device, block: Block) -> tuple[int, int]:
 def needed(owner: Device, block: Block, lines: int = 12) -> int:
     """How many commons a block needs."""
     count, low = size_of(owner, block)
-    school = block.school if block.keybed else "lowest key"
-    return commons_needed(count, low, school, lines) if count else 0
+    return commons_needed(count, low, block.counts, lines) if count else 0
 
 
 @derived(64)
@@ -127,9 +149,8 @@ def built(owner: Device, console: Console) -> Built:
         for k, pin in enumerate(pins):
             wires.append(Wire(index, COMMON + k, lines + pin, common_bus + k))
             owner_of.setdefault(pin, (index, k))
-        school = block.school if block.keybed else "lowest key"
         for n in range(count):
-            line, common = place_of(n, low, school, lines)
+            line, common = place_of(n, low, block.counts, lines)
             contacts.append(Contact(index, n, common_bus + common, line_bus + line,
                                     block.facing == "common to line"))  # fmt: skip
     return Built(lines, commons, tuple(parts), tuple(wires), tuple(contacts), nodes, owner_of)

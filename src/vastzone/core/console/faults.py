@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from vastzone.core.console.built import COMMON, Built
+from vastzone.core.console.built import Built
 from vastzone.core.console.wires import colour_of, contact_name
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import Console, Fault
+from vastzone.core.plan.console import COMMON, CONTACTS, Console, Fault
 from vastzone.core.plan.model import Device
 
 SHIFTS = tuple(n for n in range(-12, 13) if n)
@@ -56,9 +56,8 @@ def _is_used(made: Built, first: int, count: int, place: int) -> bool:
     if place >= COMMON:
         return True
     buses = {made.contacts[first + n].line for n in range(count)}
-    bus = next(w.bus for w in made.wires if w.block == made.contacts[first].block
-               and w.place == place)  # fmt: skip
-    return bus in buses
+    wire = made.wire(made.contacts[first].block, place)
+    return wire is not None and wire.bus in buses
 
 
 def likelihood(fault: Fault) -> float:
@@ -71,7 +70,7 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     """What is wrong, with the wire as it stands in the wire list."""
     held = next((b for b in console.blocks if b.id == fault.block), None)
     name = held.name if held else ""
-    if fault.kind in ("open contact", "reversed diode", "shorted diode", "stuck contact"):
+    if fault.kind in CONTACTS:
         contact = contact_name(owner, console, fault.block or "", fault.at)
         return {
             "open contact": f"The contact or diode of {contact} is open",
@@ -82,9 +81,9 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     if fault.kind == "open wire":
         return f"{wire_words(console, fault.block or '', fault.at)} is open"
     if fault.kind == "open pin":
-        return f"Pin {pin_name(console, fault.at)} of the encoder has no contact"
+        return f"Pin {pin_name(fault.at)} of the encoder has no contact"
     if fault.kind == "short":
-        return (f"Pins {pin_name(console, fault.at)} and {pin_name(console, fault.to)} of the "
+        return (f"Pins {pin_name(fault.at)} and {pin_name(fault.to)} of the "
                 "encoder, or wires on them, are bridged")  # fmt: skip
     if fault.kind == "swapped wires":
         one = wire_words(console, fault.block or "", fault.at)
@@ -122,6 +121,6 @@ def wire_words(console: Console, block: str, place: int) -> str:
     return f"The {colour} wire {number} of {held.name if held else block}, {kind} {n + 1}"
 
 
-def pin_name(console: Console, place: int) -> str:
+def pin_name(place: int) -> str:
     """A pin of the encoder: ``L3`` for a line, ``C7`` for a common."""
     return f"C{place - COMMON + 1}" if place >= COMMON else f"L{place + 1}"

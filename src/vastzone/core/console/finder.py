@@ -25,7 +25,7 @@ from vastzone.core.console.trials import (
     predict,
 )
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import Fault
+from vastzone.core.plan.console import CONTACTS, Fault
 
 Faults = tuple[Fault, ...]
 MISTAKE = 0.002
@@ -59,12 +59,12 @@ class Proposal(NamedTuple):
 def rank(made: Built, evidence: Sequence[Evidence]) -> tuple[Cause, ...]:
     """The causes of what was seen, the likeliest first; nothing while nothing odd was seen."""
     whole = state_of(made, ())
-    odd = [e for e in evidence if predict(made, whole, e.trial) != e.result]
-    if not odd:
+    healthy = [_closeness(predict(made, whole, e.trial), e.result) for e in evidence]
+    oddities = frozenset(k for k, c in enumerate(healthy) if c < 1.0)
+    if not oddities:
         return ()
     scored: dict[Faults, float] = {}
     seeds: list[tuple[float, Fault, frozenset[int]]] = []
-    healthy = [_closeness(predict(made, whole, e.trial), e.result) for e in evidence]
     foretold = [_foretold(made, e.trial) for e in evidence]
     for n, fault in enumerate(all_single(made)):
         close = [_closeness(f[n], e.result) for f, e in zip(foretold, evidence, strict=True)]
@@ -73,17 +73,16 @@ def rank(made: Built, evidence: Sequence[Evidence]) -> tuple[Cause, ...]:
         if better and min(close) < 1.0:  # with what explains all alone, a second adds nothing
             seeds.append((sum(close) + 0.1 * math.log(likelihood(fault)), fault, better))
     seeds.sort(key=lambda s: -s[0])
-    oddities = frozenset(k for k, c in enumerate(healthy) if c < 1.0)
     for (_, one, mine), (_, other, theirs) in combinations(seeds[:SEEDS], 2):
         if mine | theirs >= oddities and mine != theirs:
             close = _all_close(made, (one, other), evidence)
             chance = likelihood(one) * likelihood(other) * TWO
             scored[one, other] = chance * math.prod(map(_chance, close))
     total = sum(scored.values()) or 1.0
-    first = _best(scored, WEIGHED)
+    odd = [evidence[k] for k in sorted(oddities)]
+    first = sorted(scored, key=lambda f: (-scored[f], len(f)))[:WEIGHED]
     return tuple(
-        Cause(f, scored[f] / total, sum(_fits_one(made, f, e) for e in odd) / len(odd))
-        for f in first
+        Cause(f, scored[f] / total, _all_close(made, f, odd).count(1.0) / len(odd)) for f in first
     )
 
 
@@ -91,14 +90,6 @@ def rank(made: Built, evidence: Sequence[Evidence]) -> tuple[Cause, ...]:
 def _foretold(made: Built, trial: Trial) -> tuple[Result, ...]:
     """What every single fault foretells of a trial."""
     return tuple(predict(made, state_of(made, (f,)), trial) for f in all_single(made))
-
-
-def _best(scored: dict[Faults, float], most: int) -> list[Faults]:
-    return sorted(scored, key=lambda f: (-scored[f], len(f)))[:most]
-
-
-def _fits_one(made: Built, faults: Faults, one: Evidence) -> bool:
-    return predict(made, state_of(made, faults), one.trial) == one.result
 
 
 def _all_close(made: Built, faults: Faults, evidence: Sequence[Evidence]) -> list[float]:
@@ -120,7 +111,7 @@ def _chance(close: float) -> float:
     return 1 - MISTAKE if close == 1.0 else MISTAKE * (0.1 + close)
 
 
-def settled(causes: Sequence[Cause], proposal: "Proposal | None") -> bool:
+def settled(causes: Sequence[Cause], proposal: Proposal | None) -> bool:
     """Whether the first cause is sure and explains everything, or nothing tells it from others."""
     if not causes:
         return False
@@ -164,10 +155,9 @@ def _answers(made: Built, causes: Sequence[Cause], trial: Trial) -> dict[Result,
 def candidates(made: Built, causes: Sequence[Cause]) -> list[Trial]:
     """Trials that touch what the causes are about: strikes, chords, and where to put a meter."""
     trials: dict[Trial, None] = {}
-    names = {p.block.id: n for n, p in enumerate(made.parts)}
     for cause in causes[:40]:
         for fault in cause.faults:
-            for trial in _about(made, fault, names.get(fault.block or "", 0)):
+            for trial in _about(made, fault, made.block(fault.block)):
                 trials[trial] = None
     if causes:
         trials[PinTest()] = None
@@ -177,7 +167,7 @@ def candidates(made: Built, causes: Sequence[Cause]) -> list[Trial]:
 def _about(made: Built, fault: Fault, block: int) -> Iterable[Trial]:
     """Trials that a fault shows in, and beside which it does not."""
     yield Strike(())
-    if fault.kind in ("open contact", "reversed diode", "shorted diode", "stuck contact"):
+    if fault.kind in CONTACTS:
         index = made.contact(block, fault.at)
         yield Strike((index,))
         yield Probe("diode", index)
@@ -190,10 +180,10 @@ def _about(made: Built, fault: Fault, block: int) -> Iterable[Trial]:
         yield from _on(made, contact.common, index)
     elif fault.kind in ("open wire", "swapped wires"):
         for place in (fault.at, fault.to):
-            bus = next((w.bus for w in made.wires if (w.block, w.place) == (block, place)), None)
-            if bus is not None:
+            held = made.wire(block, place)
+            if held is not None:
                 yield Probe("wire", block, place)
-                yield from _on(made, bus, -1)
+                yield from _on(made, held.bus, -1)
     elif fault.kind in ("short", "open pin"):
         for place in (fault.at, fault.to):
             for wire in (w for w in made.wires if w.pin == made.pin(place)):

@@ -5,6 +5,7 @@ from typing import NamedTuple
 from vastzone.core.console.built import needed, size_of
 from vastzone.core.plan import edits
 from vastzone.core.plan.console import Block, Console
+from vastzone.core.plan.consoles import edit_console
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
 
@@ -113,13 +114,6 @@ def _school(block: Block) -> str:
 
 def take_pins(owner: Device, found: Pinning) -> Edit:
     """The pins as worked out, as one step."""
-
-    def apply(device: Device) -> Device:
-        if device.console is None:
-            return device
-        blocks = tuple(
-            edits.changed(b, commons=found.pins.get(b.id, ())) for b in device.console.blocks
-        )
-        return edits.changed(device, console=edits.changed(device.console, blocks=blocks))
-
-    return edits.edit_device(owner.id, "Assign pins", apply)
+    return edit_console(owner.id, "Assign pins", lambda c: edits.changed(c, blocks=tuple(
+        edits.changed(b, commons=found.pins.get(b.id, ())) for b in c.blocks
+    )))  # fmt: skip

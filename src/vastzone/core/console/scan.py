@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from vastzone.core.console.built import Built
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import Encoder, Fault
+from vastzone.core.plan.console import CONTACTS, Encoder, Fault
 
 Hit = tuple[int, int]
 """A contact that is reported: its block and its number from 0, with shifts of the lowest note
@@ -36,7 +36,6 @@ class State(NamedTuple):
 @derived(20_000)
 def state_of(made: Built, faults: tuple[Fault, ...]) -> State:
     """A circuit with faults in it, ready to be scanned."""
-    names = {p.block.id: n for n, p in enumerate(made.parts)}
     ways: dict[int, int] = {}
     stuck: list[int] = []
     sense = [p.out for p in made.parts]
@@ -46,7 +45,7 @@ def state_of(made: Built, faults: tuple[Fault, ...]) -> State:
         if not part.block.diodes:
             ways |= {part.first + n: BOTH for n in range(part.size)}
     for fault in faults:
-        block = names.get(fault.block or "", 0)
+        block = made.block(fault.block)
         at = made.contact(block, fault.at) if fault.kind in CONTACTS else 0
         if fault.kind == "open contact":
             ways[at] = OPEN
@@ -66,7 +65,6 @@ def state_of(made: Built, faults: tuple[Fault, ...]) -> State:
     return State(net, lines_on, ways, tuple(stuck), tuple(sense), shifts, bridged)
 
 
-CONTACTS = frozenset(("open contact", "reversed diode", "shorted diode", "stuck contact"))
 Nets = tuple[tuple[int, ...], dict[int, tuple[int, ...]], frozenset[int]]
 
 
@@ -93,13 +91,12 @@ def _nets(made: Built, faults: tuple[Fault, ...]) -> Nets:
 
 def _joined(made: Built, faults: tuple[Fault, ...]) -> Iterable[tuple[int, int]]:
     """The wires that hold, as pairs of nodes, and what is shorted."""
-    names = {p.block.id: n for n, p in enumerate(made.parts)}
     gone: set[tuple[int, int]] = set()
     dead: set[int] = set()
     turned: dict[tuple[int, int], int] = {}
     pins = {(w.block, w.place): w.pin for w in made.wires}
     for fault in faults:
-        block = names.get(fault.block or "", 0)
+        block = made.block(fault.block)
         if fault.kind == "open wire":
             gone.add((block, fault.at))
         elif fault.kind == "open pin":
@@ -155,14 +152,8 @@ def _reached(start: int, edges: dict[int, list[int]]) -> set[int]:
 
 def scan(made: Built, state: State, pressed: Iterable[int]) -> frozenset[Hit]:
     """What is reported while contacts (indices into ``made.contacts``) are held."""
-    hits = set()
-    for pin, line in crossings(made, state, pressed):
-        block, common = made.owner_of[pin]
-        part = made.parts[block]
-        number = part.number(common, line, made.lines)
-        if 0 <= number < part.size:
-            hits.add((block, number + state.shifts.get(block, 0)))
-    return frozenset(hits)
+    found = (made.hit(pin, line) for pin, line in crossings(made, state, pressed))
+    return frozenset((b, n + state.shifts.get(b, 0)) for b, n in filter(None, found))
 
 
 def worst_delay_ms(made: Built, encoder: Encoder) -> float:

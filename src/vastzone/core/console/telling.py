@@ -1,16 +1,16 @@
 """Trials and their results in words, as they are typed, and as they stand in the log."""
 
-import json
 import re
 
-from vastzone.core.console.built import COMMON, Built
+from vastzone.core.console.built import Built
 from vastzone.core.console.faults import pin_name, wire_words
 from vastzone.core.console.scan import Hit
 from vastzone.core.console.trials import Evidence, PinTest, Probe, Result, Strike, Trial
 from vastzone.core.console.wires import contact_name
 from vastzone.core.errors import EditError, PitchError
 from vastzone.core.midi import pitch
-from vastzone.core.plan.console import Console, Seen
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.console import COMMON, Console, Seen
 from vastzone.core.plan.model import Device
 
 PROBED = {"one way": "conducts one way, as built", "other way": "conducts the other way",
@@ -27,13 +27,13 @@ def trial_words(owner: Device, console: Console, made: Built, trial: Trial) -> s
         names = _together([_named(owner, console, made, n) for n in trial.contacts])
         return f"Strike {names}." if len(trial.contacts) == 1 else f"Hold {names} together."
     if trial.kind == "pins":
-        here, there = pin_name(console, trial.a), pin_name(console, trial.b)
+        here, there = pin_name(trial.a), pin_name(trial.b)
         return f"Meter, unplugged: between pins {here} and {there} of the encoder."
     if trial.kind == "wire":
         part = made.parts[trial.a]
-        bus = trial.b - COMMON if trial.b >= COMMON else trial.b
         wire = wire_words(console, part.block.id, trial.b)
-        pin = pin_name(console, COMMON + part.commons[bus]) if trial.b >= COMMON else f"L{bus + 1}"
+        common = trial.b >= COMMON
+        pin = pin_name(COMMON + part.commons[trial.b - COMMON] if common else trial.b)
         return (f"Meter, unplugged: {wire[0].lower()}{wire[1:]}, from pin {pin} to its far end in "
                 f"{part.block.name}.")  # fmt: skip
     held = "while it is held" if trial.kind == "diode" else "while nothing touches it"
@@ -46,23 +46,24 @@ def _named(owner: Device, console: Console, made: Built, index: int) -> str:
     return contact_name(owner, console, made.parts[contact.block].block.id, contact.number)
 
 
-def result_words(owner: Device, console: Console, made: Built, result: Result) -> str:
-    """What came of it: what was heard, a reading, joined pins."""
+def answer_words(
+    owner: Device, console: Console, made: Built, trial: Trial, result: Result
+) -> str:  # fmt: skip
+    """What came of a trial: a reading, joined pins, what was heard."""
     if isinstance(result, str):
         return PROBED[result]
-    if not result:
+    if isinstance(trial, PinTest):
+        pairs = (f"{pin_name(a)}–{pin_name(b)}" for a, b in sorted(result))
+        return ", ".join(pairs) or "none joined"
+    return heard_words(owner, console, made, result)
+
+
+def heard_words(owner: Device, console: Console, made: Built, hits: frozenset[Hit]) -> str:
+    """What was heard, by key and control; at most six are named."""
+    if not hits:
         return "nothing"
-    hits = sorted(result)
-    if any(a >= len(made.parts) for a, _ in hits) or any(b >= COMMON for _, b in hits):
-        return ", ".join(f"{pin_name(console, a)}–{pin_name(console, b)}" for a, b in hits)
-    names = [contact_name(owner, console, made.parts[b].block.id, n) for b, n in hits]
+    names = [contact_name(owner, console, made.parts[b].block.id, n) for b, n in sorted(hits)]
     return _together(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
-
-
-def pins_words(console: Console, result: frozenset[tuple[int, int]]) -> str:
-    """Joined pins in words."""
-    pairs = ", ".join(f"{pin_name(console, a)}–{pin_name(console, b)}" for a, b in sorted(result))
-    return pairs or "none joined"
 
 
 def _together(names: list[str]) -> str:
@@ -111,32 +112,39 @@ def _hit(owner: Device, console: Console, made: Built, piece: str, block: int) -
 def note_of(one: Evidence) -> Seen:
     """An observation as it stands in the log."""
     trial, result = one
-    kind = type(trial).__name__
-    told = result if isinstance(result, str) else sorted(map(list, result))
-    return Seen(trial=json.dumps([kind, *trial]), result=json.dumps(told))
+    reading = result if isinstance(result, str) else None
+    heard = () if isinstance(result, str) else tuple(sorted(result))
+    if isinstance(trial, Probe):
+        return Seen(kind=trial.kind, at=(trial.a, trial.b), heard=heard, reading=reading)
+    if isinstance(trial, Strike):
+        return Seen(kind="strike", at=trial.contacts, heard=heard, reading=reading)
+    return Seen(kind="pin test", heard=heard, reading=reading)
 
 
+@derived(256)
 def evidence_of(seen: Seen, made: Built) -> Evidence | None:
     """An observation from the log; None when the console has changed so that it means nothing."""
-    try:
-        kind, *fields = json.loads(seen.trial)
-        told = json.loads(seen.result)
-        result: Result = told if isinstance(told, str) else frozenset((a, b) for a, b in told)
-        trial: Trial
-        if kind == "Strike":
-            trial = Strike(tuple(int(n) for n in fields[0]))
-            if any(not 0 <= n < len(made.contacts) for n in trial.contacts):
-                return None
-        elif kind == "Probe":
-            trial = Probe(*fields)
-            if trial.kind in ("diode", "rest") and not 0 <= trial.a < len(made.contacts):
-                return None
-            if trial.kind == "wire" and all(
-                (w.block, w.place) != (trial.a, trial.b) for w in made.wires
-            ):
-                return None
-        else:
-            trial = PinTest()
-    except (ValueError, TypeError, KeyError, IndexError):
+    trial = _trial(seen, made)
+    if trial is None or isinstance(trial, Probe) is (seen.reading is None):
         return None
-    return Evidence(trial, result)
+    if isinstance(trial, Strike) and not all(0 <= b < len(made.parts) for b, _ in seen.heard):
+        return None
+    return Evidence(trial, seen.reading or frozenset(seen.heard))
+
+
+def _trial(seen: Seen, made: Built) -> Trial | None:
+    if seen.kind == "pin test":
+        return PinTest()
+    if seen.kind == "strike":
+        there = all(0 <= n < len(made.contacts) for n in seen.at)
+        return Strike(seen.at) if there else None
+    if len(seen.at) != 2:
+        return None
+    a, b = seen.at
+    if seen.kind == "pins":
+        there = made.has_pin(a) and made.has_pin(b)
+    elif seen.kind == "wire":
+        there = made.wire(a, b) is not None
+    else:
+        there = 0 <= a < len(made.contacts)
+    return Probe(seen.kind, a, b) if there else None

@@ -1,12 +1,14 @@
 """What can be tried on a console, and what a circuit would answer."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from itertools import combinations
 from typing import Literal, NamedTuple
 
-from vastzone.core.console.built import COMMON, Built
-from vastzone.core.console.scan import BOTH, IN, OUT, Hit, State, scan
+from vastzone.core.console.built import Built
+from vastzone.core.console.scan import BOTH, IN, OUT, State, scan
 from vastzone.core.errors import EditError
+from vastzone.core.plan.console import COMMON, Reading
 
 
 class Strike(NamedTuple):
@@ -33,7 +35,8 @@ class PinTest(NamedTuple):
 
 
 Trial = Strike | Probe | PinTest
-Result = frozenset[Hit] | str | frozenset[tuple[int, int]]
+Result = Reading | frozenset[tuple[int, int]]
+"""A reading, what was heard as hits, or joined pins as pairs of places."""
 
 
 class Evidence(NamedTuple):
@@ -52,13 +55,13 @@ def predict(made: Built, state: State, trial: Trial) -> Result:
     return _probe(made, state, trial)
 
 
-def _probe(made: Built, state: State, probe: Probe) -> str:
+def _probe(made: Built, state: State, probe: Probe) -> Reading:
     if probe.kind == "pins":
         here, there = state.net[made.pin(probe.a)], state.net[made.pin(probe.b)]
         return "closed" if here == there else "open"
     if probe.kind == "wire":
-        wire = next(w for w in made.wires if (w.block, w.place) == (probe.a, probe.b))
-        return "closed" if state.net[wire.pin] == state.net[wire.bus] else "open"
+        wire = made.wire(probe.a, probe.b)
+        return "closed" if wire and state.net[wire.pin] == state.net[wire.bus] else "open"
     contact = made.contacts[probe.a]
     if state.net[contact.common] == state.net[contact.line]:
         return "both ways"
@@ -77,8 +80,7 @@ def joined_pins(made: Built, state: State) -> frozenset[tuple[int, int]]:
     nets: dict[int, list[int]] = {}
     for place in places:
         nets.setdefault(state.net[made.pin(place)], []).append(place)
-    return frozenset((a, b) for held in nets.values() for n, a in enumerate(held)
-                     for b in held[n + 1 :])  # fmt: skip
+    return in_pairs(nets.values())
 
 
 PAIR = re.compile(r"\s*([LC])\s*(\d+)\s*[-–~=+&/ ]\s*([LC])\s*(\d+)\s*", re.IGNORECASE)
@@ -120,6 +122,9 @@ def groups(pairs: Iterable[tuple[int, int]]) -> list[tuple[int, ...]]:
 
 def connected(pairs: Iterable[tuple[int, int]]) -> frozenset[tuple[int, int]]:
     """All pairs that follow from some: a–b and b–c make a–c."""
-    return frozenset(
-        (a, b) for held in groups(pairs) for n, a in enumerate(held) for b in held[n + 1 :]
-    )
+    return in_pairs(groups(pairs))
+
+
+def in_pairs(sets: Iterable[Sequence[int]]) -> frozenset[tuple[int, int]]:
+    """Connected sets, each in order, as all the pairs that are in them."""
+    return frozenset(pair for held in sets for pair in combinations(held, 2))

@@ -2,11 +2,11 @@
 
 from typing import NamedTuple
 
-from vastzone.core.console.built import COMMON, needed, place_of, size_of
+from vastzone.core.console.built import needed, place_of, size_of
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import Console, Way
+from vastzone.core.plan.console import COMMON, Block, Console, Way
 from vastzone.core.plan.model import Device
 
 SLACK, TAIL = 1.15, 0.12
@@ -54,21 +54,19 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
                 f"{block.name} common {k + 1}", colour, number,
                 long + block.pitch * console.encoder.lines * SLACK, block.id, COMMON + k,
             ))  # fmt: skip
-        rows += _contacts(owner, console, block.id)
+        rows += _contacts(owner, console, block)
     return tuple(rows)
 
 
-def _contacts(owner: Device, console: Console, ident: str) -> list[WireRow]:
-    block = next(b for b in console.blocks if b.id == ident)
+def _contacts(owner: Device, console: Console, block: Block) -> list[WireRow]:
     count, low = size_of(owner, block)
-    school = block.school if block.keybed else "lowest key"
     rows = []
     for n in range(count):
-        line, common = place_of(n, low, school, console.encoder.lines)
+        line, common = place_of(n, low, block.counts, console.encoder.lines)
         colour, number = colour_of(console, line)
         rows.append(WireRow(
             f"{block.id}/key/{n + 1}", f"{block.name}: contacts",
-            contact_name(owner, console, ident, n),
+            contact_name(owner, console, block.id, n),
             f"line {line + 1}, common {common + 1}, diode {facing_words(block.facing)}", colour,
             number, TAIL, block.id, -1, n,
         ))  # fmt: skip
@@ -116,10 +114,14 @@ class Labour(NamedTuple):
     price: float
 
 
+def _diodes(owner: Device, console: Console) -> int:
+    return sum(size_of(owner, b)[0] for b in console.blocks if b.diodes)
+
+
 def materials(owner: Device, console: Console) -> tuple[Material, ...]:
     """Diodes, connectors of twelve poles, wire by colour, the encoder."""
     rows, rates = wire_list(owner, console), console.rates
-    diodes = sum(size_of(owner, b)[0] for b in console.blocks if b.diodes)
+    diodes = _diodes(owner, console)
     plugs = sum(1 + -(-needed(owner, b) // 12) for b in console.blocks)
     by_colour: dict[str, float] = {}
     for row in rows:
@@ -138,7 +140,7 @@ def materials(owner: Device, console: Console) -> tuple[Material, ...]:
 def labour(owner: Device, console: Console) -> Labour:
     """Two joints a wire, two more a diode; each wire is tested once."""
     rows, rates = wire_list(owner, console), console.rates
-    diodes = sum(size_of(owner, b)[0] for b in console.blocks if b.diodes)
+    diodes = _diodes(owner, console)
     joints = 2 * len(rows) + 2 * diodes
     hours = (joints * rates.joint_minutes + len(rows) * rates.test_minutes) / 60
     return Labour(joints, round(hours, 1), round(hours * rates.hour, 2))

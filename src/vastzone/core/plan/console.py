@@ -11,6 +11,7 @@ from msgspec import Meta
 from vastzone.core.plan.pedal import Volts
 from vastzone.core.plan.values import Byte, Id, Name, Text, Value
 
+Reading = Literal["open", "closed", "one way", "other way", "both ways"]
 School = Literal["lowest key", "note names"]
 Facing = Literal["common to line", "line to common"]
 FaultKind = Literal[
@@ -22,6 +23,12 @@ Metres = Annotated[float, Meta(ge=0, le=100)]
 Count = Annotated[int, Meta(ge=0, le=256)]
 Amount = Annotated[float, Meta(ge=0, le=1_000_000)]
 
+COMMON = 1000
+"""Places from here on are commons, those below are lines (``Fault.at``)."""
+CONTACTS: frozenset[FaultKind] = frozenset((
+    "open contact", "reversed diode", "shorted diode", "stuck contact",
+))  # fmt: skip
+"""Faults of a single contact."""
 COLOURS = ("black", "brown", "red", "orange", "yellow", "green", "blue", "violet", "grey", "white",
            "pink", "turquoise")  # fmt: skip
 """The ten colours of IEC 60062 in their order, and two more of IEC 60757, for twelve lines."""
@@ -70,6 +77,11 @@ class Block(Value, frozen=True, kw_only=True):
     soldered: bool = False
     distance: Metres = 1.5
     pitch: Metres = 0.014
+
+    @property
+    def counts(self) -> School:
+        """How its lines count: stops have no note names."""
+        return self.school if self.keybed else "lowest key"
 
 
 class Shoe(Value, frozen=True, kw_only=True):
@@ -133,10 +145,17 @@ class Way(Value, frozen=True, kw_only=True):
 
 
 class Seen(Value, frozen=True, kw_only=True):
-    """What was observed while a fault is sought: a trial and its result, as words of the finder."""
+    """What was observed while a fault is sought.
 
-    trial: Text
-    result: Text
+    A «strike» of the contacts ``at``, by their place in the circuit, and what was ``heard``, each
+    a block and a number from 0; a meter put at ``at`` and its ``reading``; or the encoder’s own
+    «pin test» and the pins that were ``heard`` to be joined, in pairs of places.
+    """
+
+    kind: Literal["strike", "wire", "pins", "diode", "rest", "pin test"]
+    at: tuple[int, ...] = ()
+    heard: tuple[tuple[int, int], ...] = ()
+    reading: Reading | None = None
 
 
 class Console(Value, frozen=True, kw_only=True):

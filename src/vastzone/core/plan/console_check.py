@@ -3,12 +3,10 @@
 from collections import Counter
 from collections.abc import Iterator
 
-from vastzone.core.plan.console import Block, Console, Fault
+from vastzone.core.plan.console import COMMON, CONTACTS, Block, Console, Fault
 from vastzone.core.plan.model import Device
 
-CONTACTS = frozenset(("open contact", "reversed diode", "shorted diode", "stuck contact"))
 PLACED = frozenset(("open pin", "short"))
-COMMON = 1000
 
 
 def console_problems(device: Device, console: Console) -> Iterator[str]:

@@ -35,24 +35,16 @@ def set_encoder(device: str, label: str, **changes: Any) -> Edit:
 
 def set_block(device: str, block: str, label: str, **changes: Any) -> Edit:
     """Change how a keyboard or the stops are wired."""
-
-    def change(console: Console) -> Console:
-        return edits.changed(console, blocks=tuple(
-            edits.changed(b, **changes) if b.id == block else b for b in console.blocks
-        ))  # fmt: skip
-
-    return edit_console(device, label, change)
+    return edit_console(device, label, lambda c: edits.changed(c, blocks=tuple(
+        edits.changed(b, **changes) if b.id == block else b for b in c.blocks
+    )))  # fmt: skip
 
 
 def set_shoe(device: str, control: str, label: str, **changes: Any) -> Edit:
     """Change what is known of a shoe."""
-
-    def change(console: Console) -> Console:
-        return edits.changed(console, shoes=tuple(
-            edits.changed(s, **changes) if s.control == control else s for s in console.shoes
-        ))  # fmt: skip
-
-    return edit_console(device, label, change)
+    return edit_console(device, label, lambda c: edits.changed(c, shoes=tuple(
+        edits.changed(s, **changes) if s.control == control else s for s in c.shoes
+    )))  # fmt: skip
 
 
 def begin(owner: Device) -> Edit:

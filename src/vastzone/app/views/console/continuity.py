@@ -11,7 +11,7 @@ from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.faults import fault_words
 from vastzone.core.console.finder import rank
 from vastzone.core.console.scan import scan
-from vastzone.core.console.telling import result_words
+from vastzone.core.console.telling import heard_words
 from vastzone.core.console.trials import Evidence, Probe, Strike, predict
 from vastzone.core.console.wires import WireRow, wire_list
 from vastzone.core.plan import consoles
@@ -149,8 +149,7 @@ class ContinuityPage(QWidget):
 
     def _contact(self, wire: WireRow) -> int:
         made = self._bench.circuit
-        block = next(n for n, p in enumerate(made.parts) if p.block.id == wire.block)
-        return made.contact(block, wire.key)
+        return made.contact(made.block(wire.block), wire.key)
 
     def answer(self, conducts: bool) -> None:
         """Tick the wire that is asked for, or note that it is open; go on."""
@@ -172,8 +171,8 @@ class ContinuityPage(QWidget):
         if wire.key >= 0:
             self._judge(self._contact(wire))
             return
-        block = next(n for n, p in enumerate(made.parts) if p.block.id == wire.block)
-        if any((w.block, w.place) == (block, wire.place) for w in made.wires):
+        block = made.block(wire.block)
+        if made.wire(block, wire.place) is not None:
             self.answer(predict(made, state, Probe("wire", block, wire.place)) == "closed")
         else:
             self.words.setText("This block has no pins yet: assign them first.")
@@ -200,7 +199,7 @@ class ContinuityPage(QWidget):
             self.words.setText("")
             self.answer(True)
             return
-        came = result_words(owner, console, made, hits)
+        came = heard_words(owner, console, made, hits)
         causes = rank(made, [Evidence(Strike((index,)), frozenset(hits))])
         looks = fault_words(owner, console, causes[0].faults[0]) if causes else ""
         self.words.setText(f"{wire.source} gave {came}. It looks as if: {looks}.")

@@ -23,13 +23,12 @@ from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
-from vastzone.core.console.faults import fault_words, mend_words
+from vastzone.core.console.faults import fault_words, mend_words, pin_name
 from vastzone.core.console.finder import Cause, Proposal, settled
 from vastzone.core.console.telling import (
+    answer_words,
     note_of,
-    pins_words,
     read_contacts,
-    result_words,
     trial_words,
 )
 from vastzone.core.console.trials import (
@@ -138,11 +137,7 @@ class FaultsPage(QWidget):
         made, console = self._bench.circuit, self._bench.console
         self.seen.clear()
         for one in self.hunt.evidence():
-            told = (
-                pins_words(console, one.result)  # type: ignore[arg-type]
-                if isinstance(one.trial, PinTest)
-                else result_words(owner, console, made, one.result)
-            )
+            told = answer_words(owner, console, made, one.trial, one.result)
             self.seen.addItem(
                 QListWidgetItem(f"{trial_words(owner, console, made, one.trial)}  →  {told}")
             )
@@ -186,7 +181,7 @@ class FaultsPage(QWidget):
             return
         told = []
         for held in groups(pairs):
-            names = " = ".join(consoles_pin(p) for p in held)
+            names = " = ".join(pin_name(p) for p in held)
             keys = [
                 contact_name(owner, console, made.parts[c.block].block.id, c.number)
                 for c in made.contacts
@@ -319,11 +314,7 @@ class FaultsPage(QWidget):
         box.addWidget(words)
         box.addWidget(quiet("What came of it?"))
         for result, share, faults in proposal.answers[:ANSWERS]:
-            said = (
-                pins_words(console, result)  # type: ignore[arg-type]
-                if isinstance(proposal.trial, PinTest)
-                else result_words(owner, console, made, result)
-            )
+            said = answer_words(owner, console, made, proposal.trial, result)
             press = QPushButton(said)
             press.setToolTip(f"{share:.0%}: {self._words(faults[0])}")
             press.clicked.connect(partial(self._answer, proposal, result))
@@ -350,11 +341,6 @@ class FaultsPage(QWidget):
     def _simulate(self, proposal: Proposal) -> None:
         made, state = self._bench.circuit, self._bench.state
         self.saw(Evidence(proposal.trial, predict(made, state, proposal.trial)))
-
-
-def consoles_pin(place: int) -> str:
-    """A pin by its place."""
-    return f"C{place - 999}" if place >= 1000 else f"L{place + 1}"
 
 
 def _head(words: str) -> QLabel:

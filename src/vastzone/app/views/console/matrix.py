@@ -101,11 +101,8 @@ class MatrixCanvas(QWidget):
     def contact_of(self, pin: int, line: int) -> int:
         """The contact on a common pin and a line, from 0; −1 for none."""
         made = self._bench.circuit
-        if pin not in made.owner_of:
-            return -1
-        block, common = made.owner_of[pin]
-        number = made.parts[block].number(common, line, made.lines)
-        return made.contact(block, number) if 0 <= number < made.parts[block].size else -1
+        hit = made.hit(pin, line)
+        return made.contact(*hit) if hit else -1
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Heads, cells, what reads as closed, what is pointed at."""

@@ -82,8 +82,7 @@ class PinsPage(QWidget):
         self.blocks.setRowCount(len(console.blocks))
         for n, block in enumerate(console.blocks):
             pins = ", ".join(f"C{p}" for p in block.commons) or "none yet"
-            school = "lowest key" if block.keybed is None else block.school
-            line = (block.name, str(size_of(owner, block)[0]), school,
+            line = (block.name, str(size_of(owner, block)[0]), block.counts,
                     many(needed(owner, block, console.encoder.lines), "common"), pins,
                     "yes" if block.soldered else "")  # fmt: skip
             self._fill(self.blocks, n, line, f"{BLOCK}{owner.id}:{block.id}")

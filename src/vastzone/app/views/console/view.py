@@ -27,9 +27,8 @@ from vastzone.app.views.console.pins import PinsPage
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.console.ways import WaysPage
 from vastzone.app.views.console.wires import WiresPage
-from vastzone.core.console.built import COMMON
 from vastzone.core.console.scan import worst_delay_ms
-from vastzone.core.console.telling import result_words
+from vastzone.core.console.telling import heard_words
 from vastzone.core.console.wires import colour_of, contact_name
 from vastzone.core.midi import pitch
 from vastzone.desk.session import Desk
@@ -205,7 +204,7 @@ class ConsoleView(View):
         if 0 <= bench.at < len(made.contacts):
             contact = made.contacts[bench.at]
             part = made.parts[contact.block]
-            line, common = self._place(bench.at)
+            line, common = made.place(bench.at)
             (wire, number), (other, _) = colour_of(console, line), colour_of(console, common)
             pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else "no pin"
             name = contact_name(owner, console, part.block.id, contact.number)
@@ -215,19 +214,8 @@ class ConsoleView(View):
             if note is not None:
                 said.append(f"note {pitch.label(note, owner.octaves)}")
         if bench.held:
-            said.append(f"reported: {result_words(owner, console, made, bench.reported())}")
+            said.append(f"reported: {heard_words(owner, console, made, bench.reported())}")
         elif not said:
             said.append("Point at a key or a crossing; Shift holds keys for a chord; a scan takes "
                         f"{worst_delay_ms(made, console.encoder):.1f} ms at worst")  # fmt: skip
         self.line.show_text("  ·  ".join(said))
-
-    def _place(self, index: int) -> tuple[int, int]:
-        """The line and the common of a contact, from 0."""
-        made = self.bench.circuit
-        contact = made.contacts[index]
-        line = next(w.place for w in made.wires if w.bus == contact.line) if any(
-            w.bus == contact.line for w in made.wires) else 0  # fmt: skip
-        common = next(
-            (w.place - COMMON for w in made.wires if w.bus == contact.common), 0
-        )  # fmt: skip
-        return line, common

@@ -125,8 +125,7 @@ class WiresPage(QWidget):
         row = self.rows.currentRow()
         if 0 <= row < len(self.shown) and self.shown[row].key >= 0:
             made = self._bench.circuit
-            block = next(n for n, p in enumerate(made.parts)
-                         if p.block.id == self.shown[row].block)  # fmt: skip
+            block = made.block(self.shown[row].block)
             self._bench.point(made.contact(block, self.shown[row].key))
 
     def _ask(self, kind: str) -> None:
