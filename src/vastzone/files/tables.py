@@ -13,8 +13,13 @@ COLUMNS = ("travel", "value")
 
 def write_table(text: str, path: Path, what: str) -> None:
     """Write a table.  Raises WriteError, which says ``what`` could not be written."""
+    write_file(text.encode(), path, what)
+
+
+def write_file(data: bytes, path: Path, what: str) -> None:
+    """Write a file as it is.  Raises WriteError, which says ``what`` could not be written."""
     try:
-        path.write_text(text, encoding="utf-8")
+        path.write_bytes(data)
     except OSError as error:
         raise WriteError(
             f"{what} cannot be written to {path} ({error.strerror}): choose another place."

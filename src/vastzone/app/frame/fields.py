@@ -1,6 +1,6 @@
 """The widgets that rows of facts are entered with."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
 
@@ -167,6 +167,34 @@ class CalmCombo(QComboBox):
             super().wheelEvent(event)
         else:
             event.ignore()
+
+
+def offer(combo: QComboBox, items: Sequence[tuple[str, object]], chosen: object = None) -> bool:
+    """Let a choice offer just these, words and what they stand for; whether that was new.
+
+    What was chosen stays so while it is among them, else ``chosen`` is.  Nobody is told.
+    """
+    held = [(combo.itemText(n), combo.itemData(n)) for n in range(combo.count())]
+    if held == list(items):
+        return False
+    before = combo.currentData() if combo.count() else chosen
+    combo.blockSignals(True)
+    combo.clear()
+    for words, value in items:
+        combo.addItem(words, value)
+    combo.setCurrentIndex(max(0, combo.findData(before)))
+    combo.blockSignals(False)
+    return True
+
+
+def choose(combo: QComboBox, value: object) -> bool:
+    """Choose what stands for a value, if it is offered, without telling; whether it is."""
+    at = combo.findData(value)
+    if at >= 0:
+        combo.blockSignals(True)
+        combo.setCurrentIndex(at)
+        combo.blockSignals(False)
+    return at >= 0
 
 
 def make_field(row: Row, changed: Changed, complain: Complain) -> QWidget:

@@ -1,8 +1,16 @@
 """The buttons that choose a page of a view."""
 
 from collections.abc import Callable
+from typing import Protocol
 
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
+
+
+class Page(Protocol):
+    """A page that shows the plan anew when it is told to."""
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
 
 
 def page_buttons(

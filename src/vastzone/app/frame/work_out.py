@@ -15,13 +15,12 @@ from PySide6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import reading_table, set_row
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
@@ -210,14 +209,9 @@ class WorkOut(QDialog):
 def _table(found: Solution) -> QTableWidget:
     table = reading_table(len(found.numbers), COLUMNS, "What would change")
     for row, number in enumerate(found.numbers):
-        for column, text in enumerate(_row(found.plan, number)):
-            item = QTableWidgetItem(text)
-            item.setToolTip(text)
-            if column in (3, 4):
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-            table.setItem(row, column, item)
+        for item in set_row(table, row, _row(found.plan, number))[3:5]:
+            item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
     header = table.horizontalHeader()
-    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
     for column in (3, 4):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         title = table.horizontalHeaderItem(column)

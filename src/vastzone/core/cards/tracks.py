@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
@@ -84,12 +85,7 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
 
 def to_csv(held: tuple[Track, ...]) -> str:
     """The track list as CSV: track, name, channel, notes."""
-    import csv
-    import io
-
-    out = io.StringIO()
-    rows = csv.writer(out, lineterminator="\n")
-    rows.writerow(("track", "name", "channel", "notes"))
-    for n, track in enumerate(held, 1):
-        rows.writerow((n, track.name, " ".join(map(str, track.channels)), track.words))
-    return out.getvalue()
+    return csv_text(
+        ("track", "name", "channel", "notes"),
+        ((n, t.name, " ".join(map(str, t.channels)), t.words) for n, t in enumerate(held, 1)),
+    )

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
@@ -130,10 +130,7 @@ class FaultsPage(QWidget):
         owner = self._bench.owner
         if owner is None:
             return
-        names = [p.block.name for p in self._bench.circuit.parts]
-        if [self.block.itemText(n) for n in range(self.block.count())] != names:
-            self.block.clear()
-            self.block.addItems(names)
+        offer(self.block, [(p.block.name, n) for n, p in enumerate(self._bench.circuit.parts)])
         made, console = self._bench.circuit, self._bench.console
         self.seen.clear()
         for one in self.hunt.evidence():

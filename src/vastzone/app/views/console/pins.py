@@ -1,19 +1,17 @@
 """The page Pins: what each block needs, where it is, and the settings as the encoder asks."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QLabel,
     QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.sheets_console import BLOCK, ENCODER
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import chosen_ref, reading_table, set_row
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.built import needed, size_of
@@ -27,7 +25,6 @@ from vastzone.core.proof.words import many
 
 COLUMNS = ("Block", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
 ASKED = ("Keyboard", "Channel", "Octave", "Note index", "Lowest note", "Diodes lead", "Commons")
-REF = Qt.ItemDataRole.UserRole
 
 
 class PinsPage(QWidget):
@@ -41,7 +38,6 @@ class PinsPage(QWidget):
         self.asked = reading_table(0, ASKED, "Settings as the encoder asks for them")
         for table in (self.blocks, self.asked):
             header = table.horizontalHeader()
-            header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
             header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             header.setStretchLastSection(True)
         self.blocks.itemSelectionChanged.connect(self._choose)
@@ -85,26 +81,18 @@ class PinsPage(QWidget):
             line = (block.name, str(size_of(owner, block)[0]), block.counts,
                     many(needed(owner, block, console.encoder.lines), "common"), pins,
                     "yes" if block.soldered else "")  # fmt: skip
-            self._fill(self.blocks, n, line, f"{BLOCK}{owner.id}:{block.id}")
+            set_row(self.blocks, n, line, f"{BLOCK}{owner.id}:{block.id}")
         self.blocks.blockSignals(False)
         number = lookup.program_number(self._bench.desk.scene, owner)
         rows = setup(owner, console, number) if number is not None else ()
         self.asked.setRowCount(len(rows))
         for n, s in enumerate(rows):
-            self._fill(self.asked, n, (s.block, str(s.channel), str(s.octave), str(s.note_index),
-                                       s.name, s.sense, s.commons), "")  # fmt: skip
+            set_row(self.asked, n, (s.block, str(s.channel), str(s.octave), str(s.note_index),
+                                       s.name, s.sense, s.commons))  # fmt: skip
         plain = console.encoder.asks == "note number"
         for column in (2, 3):
             self.asked.setColumnHidden(column, plain)
         self._say()
-
-    @staticmethod
-    def _fill(table: object, n: int, line: tuple[str, ...], ref: str) -> None:
-        for column, words in enumerate(line):
-            item = QTableWidgetItem(words)
-            item.setData(REF, ref)
-            item.setToolTip(words)
-            table.setItem(n, column, item)  # type: ignore[attr-defined]
 
     def _say(self) -> None:
         owner, console, found = self._bench.owner, self._bench.console, self.found
@@ -131,9 +119,9 @@ class PinsPage(QWidget):
         )
 
     def _choose(self) -> None:
-        item = self.blocks.item(self.blocks.currentRow(), 0)
-        if item is not None:
-            self._bench.desk.select(item.data(REF))
+        ref = chosen_ref(self.blocks)
+        if ref:
+            self._bench.desk.select(ref)
 
     def _show_encoder(self) -> None:
         if self._bench.owner is not None:

@@ -1,8 +1,5 @@
 """The view Console: the console drawn beside its matrix, pins, wires, faults, continuity, ways."""
 
-from collections.abc import Sequence
-from typing import Protocol
-
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -14,8 +11,8 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo
-from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.pages import Page, page_buttons
 from vastzone.app.frame.sheets_console import BLOCK, begin_press
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
@@ -34,10 +31,6 @@ from vastzone.core.midi import pitch
 from vastzone.desk.session import Desk
 
 PAGES = ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways")
-
-
-class _Page(Protocol):
-    def refresh(self) -> None: ...
 
 
 class ConsoleView(View):
@@ -129,7 +122,7 @@ class ConsoleView(View):
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page)
         self._follow_selection()
-        held: dict[str, _Page] = {
+        held: dict[str, Page] = {
             "Pins": self.pins, "Wires": self.wires, "Faults": self.faults,
             "Continuity": self.continuity, "Ways": self.ways,
         }  # fmt: skip
@@ -143,20 +136,11 @@ class ConsoleView(View):
     def _offer(self) -> None:
         """What there is to choose from."""
         owners = self.bench.owners
-        self._fill(self.device, [(d.name, d.id) for d in owners])
+        offer(self.device, [(d.name, d.id) for d in owners])
         self.device.setVisible(len(owners) > 1)
         names = [(p.block.name, n) for n, p in enumerate(self.bench.circuit.parts)]
-        self._fill(self.zoom, [("All of it", -1), *names])
+        offer(self.zoom, [("All of it", -1), *names])
         self.zoom.setVisible(self._pages.checkedId() == 0)
-
-    @staticmethod
-    def _fill(combo: QComboBox, wanted: Sequence[tuple[str, object]]) -> None:
-        if [combo.itemText(n) for n in range(combo.count())] != [name for name, _ in wanted]:
-            combo.blockSignals(True)
-            combo.clear()
-            for name, data in wanted:
-                combo.addItem(name, data)
-            combo.blockSignals(False)
 
     def _follow_selection(self) -> None:
         ref = self.desk.selection

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import set_row, typing_table
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.wires import compare
@@ -39,13 +39,8 @@ class WaysPage(QWidget):
     def __init__(self, bench: Bench, perform: Performer) -> None:
         super().__init__()
         self._bench, self._perform = bench, perform
-        self.rows = reading_table(0, COLUMNS, "Ways to a console")
-        self.rows.setEditTriggers(
-            self.rows.EditTrigger.DoubleClicked | self.rows.EditTrigger.EditKeyPressed
-            | self.rows.EditTrigger.AnyKeyPressed
-        )  # fmt: skip
+        self.rows = typing_table(0, COLUMNS, "Ways to a console")
         header = self.rows.horizontalHeader()
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         for column in (4, 5):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
@@ -94,12 +89,8 @@ class WaysPage(QWidget):
             line = (way.name, f"{way.price:g}", f"{way.hours:g}", f"{way.floor:g}", way.skill,
                     missing, "yes" if way.wired else "", f"{total.price:,.2f}",
                     f"{total.hours:g}")  # fmt: skip
-            for column, words in enumerate(line):
-                item = QTableWidgetItem(words)
-                item.setToolTip(words)
-                if column >= EDITABLE:
-                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                self.rows.setItem(n, column, item)
+            for item in set_row(self.rows, n, line)[EDITABLE:]:
+                item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
         self.rows.blockSignals(False)
         best = min(totals.values(), key=lambda t: t.price, default=None)
         quick = min(totals.values(), key=lambda t: t.hours, default=None)

@@ -1,11 +1,10 @@
 """The page Wires: every wire in the order of work, to tick; materials, work; saved and printed."""
 
-from html import escape
+from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPixmap, QTextDocument
-from PySide6.QtPrintSupport import QPrinter
+from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -18,24 +17,19 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import reading_table, set_row
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.matrix import paint_swatch
 from vastzone.app.views.console.shared import Bench
-from vastzone.core.console.wires import WireRow, labour, materials, setup, wire_list
+from vastzone.core.console.wires import WireRow, labour, materials, wire_list
 from vastzone.core.errors import WriteError
 from vastzone.core.plan import consoles, lookup
 from vastzone.core.proof.words import many
-from vastzone.files.tables import write_table
+from vastzone.files.tables import write_file, write_table
+from vastzone.files.wires import CAUTIONS, to_csv, to_pdf
 
 COLUMNS = ("Group", "From", "To", "Colour", "m", "Soldered", "Tested")
 SOLDERED, TESTED = 5, 6
-CAUTIONS = (
-    "Unplug the console, wait and measure before touching it: mains and charged capacitors kill. "
-    "Mains work is for a licensed electrician under the local code. Never join old magnets "
-    "(12–28 V) to logic inputs, and fuse them. Mind solder fumes, old lead and dust; two people "
-    "for the weight."
-)
 
 
 class WiresPage(QWidget):
@@ -47,7 +41,6 @@ class WiresPage(QWidget):
         self.shown: tuple[WireRow, ...] = ()
         self.rows = reading_table(0, COLUMNS, "Wires in the order of work")
         header = self.rows.horizontalHeader()
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         for column, wide in enumerate((140, 120, 200, 136, 58, 76, 66)):
             self.rows.setColumnWidth(column, wide)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
@@ -81,11 +74,7 @@ class WiresPage(QWidget):
         for n, wire in enumerate(self.shown):
             line = (wire.group, wire.source, wire.dest, f"{wire.number} {wire.colour}",
                     f"{wire.metres:.2f}")  # fmt: skip
-            for column, words in enumerate(line):
-                item = QTableWidgetItem(words)
-                if column == 3:
-                    item.setIcon(_icon(wire.colour))
-                self.rows.setItem(n, column, item)
+            set_row(self.rows, n, line)[3].setIcon(_icon(wire.colour))
             for column, held in ((SOLDERED, soldered), (TESTED, tested)):
                 tick = QTableWidgetItem()
                 tick.setFlags(tick.flags() | Qt.ItemFlag.ItemIsUserCheckable)
@@ -137,79 +126,22 @@ class WiresPage(QWidget):
 
     def save(self, path: Path) -> None:
         """Save the list as CSV or PDF, by the name’s ending; what went wrong is said."""
+        owner, console = self._bench.owner, self._bench.console
+        if owner is None:
+            return
         try:
             if path.suffix.lower() == ".pdf":
-                self._print(path)
+                desk = self._bench.desk
+                number = lookup.program_number(desk.scene, owner)
+                today = date.today().isoformat()
+                sheet = to_pdf(desk.plan.name, owner, console, number, today)
+                write_file(sheet, path, "The wire list")
             else:
-                write_table(self.as_csv(), path, "The wire list")
+                write_table(to_csv(owner, console), path, "The wire list")
         except WriteError as error:
             self.words.setText(str(error))
         else:
             self.words.setText(f"Saved: {path.name}")
-
-    def as_csv(self) -> str:
-        """The list with named columns."""
-        console = self._bench.console
-        lines = ["wire,group,from,to,colour,number,metres,soldered,tested"]
-        for w in self.shown:
-            ticks = (w.id in console.soldered, w.id in console.tested)
-            fields = (w.id, w.group, w.source, w.dest, w.colour, str(w.number),
-                      f"{w.metres:.2f}", *("yes" if t else "" for t in ticks))  # fmt: skip
-            lines.append(",".join(f'"{f}"' if "," in f else f for f in fields))
-        return "\n".join(lines) + "\n"
-
-    def _print(self, path: Path) -> None:
-        write_table("", path, "The wire list")
-        document = QTextDocument()
-        document.setHtml(self.as_html())
-        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
-        printer.setOutputFileName(str(path))
-        document.print_(printer)
-
-    def as_html(self) -> str:
-        """The list for print: the number beside each colour, large ticks, cautions on top."""
-        owner, console = self._bench.owner, self._bench.console
-        name = owner.name if owner is not None else ""
-        body, group = [], ""
-        for w in self.shown:
-            if w.group != group:
-                group = w.group
-                body.append(f"<tr><td colspan=6><h3>{escape(group)}</h3></td></tr>")
-            ticks = "".join(
-                f"<td>{'☑' if w.id in held else '☐'}</td>"
-                for held in (console.soldered, console.tested)
-            )
-            body.append(
-                f"<tr><td>{escape(w.source)}</td><td>{escape(w.dest)}</td><td><b>{w.number}</b> "
-                f"{escape(w.colour)}</td><td>{w.metres:.2f} m</td>{ticks}</tr>"
-            )
-        return (
-            f"<h1>{escape(name)}: wires</h1><p><b>{escape(CAUTIONS)}</b></p>"
-            "<table cellpadding=3 width='100%'><tr><th align=left>From</th><th align=left>To</th>"
-            "<th align=left>Wire</th><th align=left>Length</th><th>Soldered</th><th>Tested</th>"
-            f"</tr>{''.join(body)}</table>{self._settings()}"
-        )
-
-    def _settings(self) -> str:
-        """The settings as the encoder asks for them, for print."""
-        owner, console = self._bench.owner, self._bench.console
-        number = lookup.program_number(self._bench.desk.scene, owner) if owner else None
-        if owner is None or number is None:
-            return ""
-        rows = "".join(
-            f"<tr><td>{escape(s.block)}</td><td>{s.channel}</td><td>{s.octave}</td>"
-            f"<td>{s.note_index}</td><td>{escape(s.name)}</td><td>{s.sense}</td>"
-            f"<td>{s.commons}</td></tr>"
-            for s in setup(owner, console, number)
-        )
-        warn = "Setting up erases what the encoder holds: keep it first." if (
-            console.encoder.erases) else ""  # fmt: skip
-        return (
-            f"<h2>Settings of the encoder</h2><p>{warn}</p><table cellpadding=4 width='100%'>"
-            "<tr><th align=left>Keyboard</th><th>Channel</th><th>Octave</th><th>Note index</th>"
-            f"<th>Lowest note</th><th>Diodes lead</th><th>Commons</th></tr>{rows}</table>"
-        )
 
 
 def _icon(colour: str) -> QPixmap:

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import Elided
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.core.errors import EditError, PitchError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import fills
@@ -86,12 +86,7 @@ class FillBar(QFrame):
         self._owner, self._program, self._bank = owner, program, bank
         self._chosen = {ref.partition(":")[2] for ref in chosen}
         self._kits = [(d, k) for d in plan.devices for k in d.kits]
-        wanted = [f"{k.name}, {d.name}" for d, k in self._kits]
-        if [self.kit.itemText(n) for n in range(self.kit.count())] != wanted:
-            self.kit.blockSignals(True)
-            self.kit.clear()
-            self.kit.addItems(wanted)
-            self.kit.blockSignals(False)
+        offer(self.kit, [(f"{k.name}, {d.name}", n) for n, (d, k) in enumerate(self._kits)])
         self.work_out()
 
     def work_out(self) -> None:

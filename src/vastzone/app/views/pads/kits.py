@@ -8,12 +8,12 @@ from PySide6.QtWidgets import (
     QLabel,
     QPushButton,
     QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.table import set_row
 from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
@@ -93,10 +93,7 @@ class KitsNeeded(QDialog):
                 f"{sound_name(plan, s)} on {pads[found.pads[s]].name}" for s in order
             )
             scenes = listed((names.get(s, s) for s, k in found.scenes.items() if k == n), 8)
-            for column, words in enumerate((str(n + 1), str(len(kit)), placed, scenes)):
-                item = QTableWidgetItem(words)
-                item.setToolTip(words)
-                self.table.setItem(n, column, item)
+            set_row(self.table, n, (str(n + 1), str(len(kit)), placed, scenes))
         header = self.table.horizontalHeader()
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)

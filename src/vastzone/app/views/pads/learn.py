@@ -1,19 +1,17 @@
 """Learn what pads send: strike them in order, see what went wrong, use it as one step."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
     QHeaderView,
     QLabel,
     QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import reading_table, set_row
 from vastzone.app.perform import Performer
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
@@ -54,7 +52,6 @@ class LearnPads(QDialog):
         self.said = quiet("")
         self.table = reading_table(len(self._pads), COLUMNS, "Pads and what they send")
         header = self.table.horizontalHeader()
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         for column, wide in ((0, 120), (1, 170)):
             self.table.setColumnWidth(column, wide)
@@ -92,8 +89,7 @@ class LearnPads(QDialog):
         for n, pad in enumerate(self._pads):
             held = known.get(n)
             remarks = "; ".join(self._words(m) for m in self.learned.mistakes if m.place == n)
-            for column, words in enumerate((pad.name, self._sent(held), remarks)):
-                self.table.setItem(n, column, QTableWidgetItem(words))
+            set_row(self.table, n, (pad.name, self._sent(held), remarks))
         left = len(self._pads) - len(known)
         self.use.setEnabled(bool(known))
         self.said.setText(

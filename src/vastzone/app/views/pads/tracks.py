@@ -2,7 +2,6 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QFileDialog,
@@ -10,13 +9,12 @@ from PySide6.QtWidgets import (
     QHeaderView,
     QLabel,
     QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import reading_table, set_row
 from vastzone.core.cards.tracks import CHANNELS, to_csv, tracks
 from vastzone.core.errors import WriteError
 from vastzone.core.plan.model import Device, Plan
@@ -45,10 +43,8 @@ class TrackList(QDialog):
         self.table = reading_table(len(self.tracks), COLUMNS, "Tracks")
         for n, t in enumerate(self.tracks):
             line = (str(n + 1), t.name, ", ".join(map(str, t.channels)), t.words)
-            for column, words in enumerate(line):
-                self.table.setItem(n, column, QTableWidgetItem(words))
+            set_row(self.table, n, line)
         self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
-        self.table.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
         for column, wide in ((0, 60), (1, 170), (2, 80)):
             self.table.setColumnWidth(column, wide)
         for widget in (title, self.warning):

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
@@ -208,35 +208,22 @@ class PadsView(View):
         wanted: list[tuple[str, object]] = [
             (d.name, d.id) for d in self.desk.plan.devices if fills.pads_of(d)
         ]
-        held = [(self.device.itemText(n), self.device.itemData(n))
-                for n in range(self.device.count())]  # fmt: skip
-        chosen = self.device.currentData()
-        selected = self.desk.selection.partition(":")[0]
-        if held != wanted:
-            self._put(self.device, wanted, chosen)
-        if selected in {ident for _, ident in wanted} and selected != self.device.currentData():
-            self._put(self.device, wanted, selected)
-
-    @staticmethod
-    def _put(combo: QComboBox, items: list[tuple[str, object]], chosen: object) -> None:
-        combo.blockSignals(True)
-        combo.clear()
-        for words, value in items:
-            combo.addItem(words, value)
-        combo.setCurrentIndex(max(0, combo.findData(chosen)))
-        combo.blockSignals(False)
+        offer(self.device, wanted)
+        choose(self.device, self.desk.selection.partition(":")[0])
 
     def _fill_programs(self, owner: Device) -> None:
         here = program_of(self.desk, owner)
         items: list[tuple[str, object]] = [
             (f"{p.number + owner.first_program} {p.name}", p.number) for p in owner.programs
         ]
-        self._put(self.program, items, here.number if here else None)
+        offer(self.program, items)
+        choose(self.program, here.number if here else None)
         self.program.setVisible(len(items) > 1)
 
     def _fill_banks(self, owner: Device, bank: int) -> None:
         items: list[tuple[str, object]] = [(f"Bank {n}", n) for n in fills.banks_of(owner)]
-        self._put(self.bank, items, bank)
+        offer(self.bank, items)
+        choose(self.bank, bank)
         self.bank.setVisible(len(items) > 1)
 
     def _choose_program(self, index: int) -> None:

@@ -2,7 +2,6 @@
 
 from functools import partial
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -10,13 +9,12 @@ from PySide6.QtWidgets import (
     QLabel,
     QMenu,
     QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.sheets_pedals import PEDAL
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import chosen_ref, reading_table, set_row
 from vastzone.app.perform import Performer
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
@@ -34,7 +32,6 @@ NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
     ("latching switch", "hold"), ("continuous", "swell"), ("continuous", "morph"),
     ("dual switch", "any"), ("triple", "any"), ("hi-hat", "hi-hat"), ("voltage", "swell"),
 )  # fmt: skip
-REF = Qt.ItemDataRole.UserRole
 
 
 class JacksPage(QWidget):
@@ -46,7 +43,6 @@ class JacksPage(QWidget):
         self.found: PedalFit | None = None
         self.table = reading_table(0, COLUMNS, "Pedals and their jacks")
         header = self.table.horizontalHeader()
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
         self.table.itemSelectionChanged.connect(self._choose)
@@ -125,17 +121,13 @@ class JacksPage(QWidget):
                 owner, jack = pedal_jack(plan, where[pedal.id])
                 met = served(pedal, jack)
                 line[2:] = [f"{jack.name} of {owner.name}", WORKS[met.works], met.feel]
-            for column, words in enumerate(line):
-                item = QTableWidgetItem(words)
-                item.setData(REF, f"{PEDAL}{pedal.id}")
-                item.setToolTip(words)
-                self.table.setItem(n, column, item)
+            set_row(self.table, n, line, f"{PEDAL}{pedal.id}")
         self.table.blockSignals(False)
 
     def _choose(self) -> None:
-        item = self.table.item(self.table.currentRow(), 0)
-        if item is not None:
-            self._desk.select(item.data(REF))
+        ref = chosen_ref(self.table)
+        if ref:
+            self._desk.select(ref)
 
     def _take(self) -> None:
         if self.found is not None:

@@ -1,6 +1,5 @@
 """The page Levels: caps that keep an order of parts, and the volume that keeps loudness even."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -8,14 +7,13 @@ from PySide6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import reading_table, set_row
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.app.views.pedals.sweeps import worked
@@ -46,7 +44,6 @@ class LevelsPage(QWidget):
         header = self.caps.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self.caps.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
         self.cap_words, self.even_words = quiet(""), quiet("")
         self.graph = TravelGraph()
         self.graph.title = "Volume along the travel"
@@ -138,8 +135,7 @@ class LevelsPage(QWidget):
                 str(cap.percent),
                 f"{cap.tenths:g}",
             )
-            for column, words in enumerate(line):
-                self.caps.setItem(n, column, QTableWidgetItem(words))
+            set_row(self.caps, n, line)
         self.cap_words.setText(
             "With every control full up each part stays as far below as asked, or a little more: "
             "whole steps are rounded down."

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxL
 
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import font
@@ -116,21 +116,8 @@ class MotionPage(QWidget):
         """Show the sources of the plan as it is now, and what the chosen one does."""
         held = [(f"{c.name} of {d.name}", f"{d.id}:{c.id}") for d, c in self._sources()]
         wanted = held or [(f"Try: {name.lower()}", name) for name, _ in KINDS]
-        shown = [(self.source.itemText(n), self.source.itemData(n))
-                 for n in range(self.source.count())]  # fmt: skip
-        if shown != wanted:
-            before = self.source.currentData()
-            self.source.blockSignals(True)
-            self.source.clear()
-            for name, ref in wanted:
-                self.source.addItem(name, ref)
-            self.source.setCurrentIndex(max(0, self.source.findData(before)))
-            self.source.blockSignals(False)
-        here = self.source.findData(self._desk.selection)
-        if here >= 0:
-            self.source.blockSignals(True)
-            self.source.setCurrentIndex(here)
-            self.source.blockSignals(False)
+        offer(self.source, wanted)
+        choose(self.source, self._desk.selection)
         self.add.setMenu(self._menu())
         self._show()
 

@@ -1,18 +1,16 @@
 """Everything that is moved, as one table: control, number, channel, slot, target, ends, steps."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QPushButton,
     QSpinBox,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import chosen_ref, reading_table, set_row
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.sweeps import Moved, worked
 from vastzone.core.errors import EditError
@@ -27,7 +25,6 @@ from vastzone.core.response.sweep import bits_of, end_values, steps
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Control", "Sends", "Channel", "Target", "Slot", "From", "To", "Steps")
-REF = Qt.ItemDataRole.UserRole
 
 
 class MovesTable(QWidget):
@@ -38,7 +35,6 @@ class MovesTable(QWidget):
         self._desk, self._perform = desk, perform
         self.rows = reading_table(0, COLUMNS, "Everything that is moved")
         header = self.rows.horizontalHeader()
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
@@ -70,10 +66,7 @@ class MovesTable(QWidget):
         self.rows.setRowCount(len(held))
         for n, (work, moved) in enumerate(held):
             lines = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
-            for column, words in enumerate(lines):
-                item = QTableWidgetItem(words)
-                item.setData(REF, work.ref)
-                self.rows.setItem(n, column, item)
+            set_row(self.rows, n, lines, work.ref)
         self.rows.blockSignals(False)
         left = [slot_words(d) for d in self._desk.plan.devices]
         self.slots_.setText(" ".join(w for w in left if w))
@@ -101,9 +94,9 @@ class MovesTable(QWidget):
             self.slots_.setText(str(error))
 
     def _choose(self) -> None:
-        item = self.rows.item(self.rows.currentRow(), 0)
-        if item is not None:
-            self._desk.select(item.data(REF))
+        ref = chosen_ref(self.rows)
+        if ref:
+            self._desk.select(ref)
 
 
 def slots_of(owner: Device) -> dict[str, int]:

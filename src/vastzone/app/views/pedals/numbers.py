@@ -4,8 +4,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.table import set_row, typing_table
 from vastzone.app.perform import Performer
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.wide import name as wide_name
@@ -30,13 +30,8 @@ class NumbersPage(QWidget):
         self.device: QComboBox = CalmCombo()
         self.device.setAccessibleName("Device")
         self.device.currentIndexChanged.connect(lambda _: self._fill())
-        self.rows = reading_table(MOST, COLUMNS, "Controllers by number")
-        self.rows.setEditTriggers(
-            self.rows.EditTrigger.DoubleClicked | self.rows.EditTrigger.EditKeyPressed
-            | self.rows.EditTrigger.AnyKeyPressed
-        )  # fmt: skip
+        self.rows = typing_table(MOST, COLUMNS, "Controllers by number")
         header = self.rows.horizontalHeader()
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.rows.setColumnWidth(0, 90)
         self.rows.setColumnWidth(1, 190)
         self.rows.setColumnWidth(HERE, 190)
@@ -56,16 +51,7 @@ class NumbersPage(QWidget):
         """Show the plan as it is now."""
         held = [d for d in self._desk.plan.devices if d.targets or d.parts]
         wanted = [(d.name, d.id) for d in held]
-        shown = [(self.device.itemText(n), self.device.itemData(n))
-                 for n in range(self.device.count())]  # fmt: skip
-        if shown != wanted:
-            before = self.device.currentData() or next((d.id for d in held if d.targets), "")
-            self.device.blockSignals(True)
-            self.device.clear()
-            for name, ident in wanted:
-                self.device.addItem(name, ident)
-            self.device.setCurrentIndex(max(0, self.device.findData(before)))
-            self.device.blockSignals(False)
+        offer(self.device, wanted, next((d.id for d in held if d.targets), ""))
         self._fill()
 
     def _owner(self) -> Device | None:
@@ -82,13 +68,11 @@ class NumbersPage(QWidget):
             plain = [t.name for t in named if t.answers == "controller"]
             wide = [f"{t.name} ({wide_name(t.answers, t.wide or 0)})" for t in named
                     if t.answers != "controller"]  # fmt: skip
-            line = (str(number), CONTROLLERS[number].meaning, ", ".join(plain),
+            line = (str(number), CONTROLLERS[number].meaning, ", ".join(plain) or kept,
                     ", ".join([*senders.get(number, ()), *wide]))  # fmt: skip
-            for column, words in enumerate(line):
-                item = QTableWidgetItem(kept if column == HERE and kept and not words else words)
+            for column, item in enumerate(set_row(self.rows, number, line)):
                 if column != HERE or kept or len(plain) > 1:
                     item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                self.rows.setItem(number, column, item)
         self.rows.blockSignals(False)
         self.words.setText(_counted(owner) if owner else "No device here listens to controllers.")
 

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import CurveGraph, Histogram
 from vastzone.core.engine.report import Report
@@ -94,13 +94,7 @@ class VelocityPage(QWidget):
         """Offer the curves of the devices that are in the plan now."""
         held = [d for d in self._desk.plan.devices if d.curves]
         wanted = [("any device", ""), *((d.name, d.id) for d in held)]
-        shown = [(self._for.itemText(n), self._for.itemData(n)) for n in range(self._for.count())]
-        if shown != wanted:
-            self._for.blockSignals(True)
-            self._for.clear()
-            for name, ident in wanted:
-                self._for.addItem(name, ident)
-            self._for.blockSignals(False)
+        if offer(self._for, wanted):
             self.show_strikes(self._shown)
 
     def _offered(self) -> dict[str, bytes]:

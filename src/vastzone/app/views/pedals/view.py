@@ -1,7 +1,5 @@
 """The Pedals view: feet and hands, the response of the chosen one, its motion, the fit of jacks."""
 
-from typing import Protocol
-
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
     QFrame,
@@ -14,7 +12,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.pages import Page, page_buttons
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
@@ -31,10 +29,6 @@ from vastzone.desk.session import Desk
 
 FRAME_MS = 16
 PAGES = ("Controls", "Jacks", "Travel", "Motion", "Velocity", "Levels", "Table", "Numbers")
-
-
-class _Page(Protocol):
-    def refresh(self) -> None: ...
 
 
 class PedalsView(View):
@@ -102,7 +96,7 @@ class PedalsView(View):
         self.canvas.rebuild()
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page if page or self.canvas.tiles else len(PAGES))
-        held: dict[str, _Page] = {
+        held: dict[str, Page] = {
             "Jacks": self.jacks, "Motion": self.motion, "Velocity": self.velocity,
             "Levels": self.levels, "Table": self.table, "Numbers": self.numbers,
         }  # fmt: skip

@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QV
 
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.sheets_touch import WISH
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
@@ -103,16 +103,7 @@ class PlaysView(View):
         wanted = [("All devices", "")] + [
             (d.name, d.id) for d in self.desk.plan.devices if d.keybeds or d.controls
         ]
-        held = [(self.device.itemText(n), self.device.itemData(n))
-                for n in range(self.device.count())]  # fmt: skip
-        if held != wanted:
-            chosen = self.device.currentData()
-            self.device.blockSignals(True)
-            self.device.clear()
-            for words, value in wanted:
-                self.device.addItem(words, value)
-            self.device.setCurrentIndex(max(0, self.device.findData(chosen)))
-            self.device.blockSignals(False)
+        offer(self.device, wanted)
 
     def found(self) -> Grid:
         """The grid of what is known: of the plan as it is, or as it was last proved."""

@@ -8,14 +8,13 @@ from PySide6.QtWidgets import (
     QLabel,
     QStackedLayout,
     QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.table import reading_table, set_row
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.base import View
@@ -125,10 +124,7 @@ class ProveView(View):
             struck = place_words(plan, place) if known else entry.source
             told = (entry.on, names.get(entry.scene, entry.scene), struck, entry.expected,
                     entry.got, entry.result)  # fmt: skip
-            for column, words in enumerate(told):
-                item = QTableWidgetItem(words)
-                item.setToolTip(words)
-                self.log.setItem(row, column, item)
+            set_row(self.log, row, told)
 
     def show_page(self, page: int) -> None:
         """Show one of the three pages."""
