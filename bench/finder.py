@@ -1,4 +1,4 @@
-"""How many trials the fault finder needs on a console of four keyboards and 26 stops.
+"""How many trials the fault finder needs on the demo’s console.
 
 python -m bench.finder [SINGLES [DOUBLES]]
 
@@ -10,9 +10,15 @@ import statistics
 import sys
 from concurrent.futures import ProcessPoolExecutor
 
-from tests.core.console.bittern import circuit, hunt, singles
+from tests.core.console.bittern import hunt, singles
 
-MADE = circuit()
+from vastzone import demo
+from vastzone.core.console.built import built
+from vastzone.files import native
+
+OWNER = next(d for d in native.read(demo.READY).devices if d.console is not None)
+assert OWNER.console is not None
+MADE = built(OWNER, OWNER.console)
 
 
 def one(number: int) -> tuple[int, bool]:

@@ -156,6 +156,16 @@ def test_ceilings_are_kept_by_either_mend():
         assert mended.devices[0].programs[0].sends[0].high == top
 
 
+@pytest.mark.parametrize(("low", "high"), [(0.0, 100.0), (100.0, 0.0)])
+@pytest.mark.parametrize(("rest", "full"), [(0, 127), (127, 0)])
+def test_either_way_round_both_mends_keep_a_ceiling(low, high, rest, full):
+    held = Target(id="cut", name="Cut", channel=1, controller=20, low=low, high=high, ceiling=40.0)
+    made = plan((send(low=rest, high=full),), (held,))
+    found = next(f for f in check(made) if f.rule == "above its ceiling")
+    for fix in found.fixes:
+        assert not any(f.rule == "above its ceiling" for f in check(fix(made)))
+
+
 def test_more_targets_than_slots():
     made = plan(
         (send(),), (target(controller=20), target("wet", controller=21)),

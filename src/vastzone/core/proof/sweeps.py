@@ -66,16 +66,18 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
     value = value_below(target, target.ceiling)
     if value is None:
         return
-    field = "high" if send.high >= send.low else "low"
+    rises = target.high >= target.low
+    held_to = min if rises else max
 
     def less(one: Send) -> Send:
         same = (one.control, one.bank, one.message, one.wide) == (
             send.control, send.bank, send.message, send.wide)  # fmt: skip
-        return edits.changed(one, **{field: min(value, getattr(one, field))}) if same else one
+        ends = {"low": held_to(value, one.low), "high": held_to(value, one.high)}
+        return edits.changed(one, **ends) if same else one
 
-    yield edits.edit_sends(owner.id, f"Send at most {value}", less)
+    yield edits.edit_sends(owner.id, f"Send at {'most' if rises else 'least'} {value}", less)
     holder = next(d for d in plan.devices if any(t is target for t in d.targets))
-    end = "high" if target.high >= target.low else "low"
+    end = "high" if rises else "low"
     yield edits.set_thing(
         holder.id, "targets", target.id, "target", f"Let {target.name} end at its ceiling",
         **{end: target.ceiling},
