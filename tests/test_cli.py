@@ -7,7 +7,6 @@ import pytest
 
 from vastzone import demo
 from vastzone.cli import main
-from vastzone.core.plan import consoles
 from vastzone.files import native
 
 
@@ -92,10 +91,6 @@ def test_numbers_are_worked_out_and_proved(capsys, tmp_path):
     assert status == 0 and json.loads(told)["solved"] and json.loads(told)["gap"] == 0
     assert run(capsys, "prove", demo.AS_FOUND)[0] == 1
     status, told, _ = run(capsys, "prove", out, "--json")
-    assert status == 1 and json.loads(told)["counts"]["silent"] > 0  # a wire is off: no number
-    mended = consoles.set_console("bittern", "Mend", faults=())(native.read(out))
-    native.write(mended, out)
-    status, told, _ = run(capsys, "prove", out, "--json")
     counts = json.loads(told)["counts"]
     assert status == 0 and counts.pop("as meant") > 100 and not any(counts.values())
     told = run(capsys, "diff", out, demo.READY)[1].strip().splitlines()
@@ -110,7 +105,6 @@ def test_wishes_that_clash_are_named_with_mends(capsys, tmp_path):
     from tests.core.solve.test_worked import joined, wish
     from tests.rigs import keyboard, module, part, zone
     from vastzone.core.solve.numbers import lock
-    from vastzone.files import native
 
     plan = joined(keyboard(zone("a", 36, 64), zone("b", 60, 96)), module(part("one", 1), part("two", 1)),
                   intents=(wish("a", "box:one", 36, 64), wish("b", "box:two", 60, 96)))  # fmt: skip

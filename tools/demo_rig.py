@@ -3,7 +3,7 @@
 from vastzone.core.console.pins import pin_out
 from vastzone.core.console.wires import wire_list
 from vastzone.core.plan import consoles, edits, pedals
-from vastzone.core.plan.console import Block, Console, Encoder, Fault, Item, Shoe, Way
+from vastzone.core.plan.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
 from vastzone.core.plan.drums import take_over
 from vastzone.core.plan.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
@@ -335,7 +335,7 @@ def bittern():
         encoder=Encoder(lines=12, commons=24, analogue=4, keyboards=5), blocks=blocks, room=0, ways=WAYS,
         shoes=(Shoe(control="swell-shoe", input=1, heel=0.4, toe=4.6, noise=0.6),
                Shoe(control="crescendo-shoe", input=2, heel=4.7, toe=0.3, noise=1.6)),
-        faults=(Fault(kind="open wire", block="great", at=1002), Fault(kind="short", at=4, to=5)),
+        hidden=(Fault(kind="open wire", block="great", at=1002), Fault(kind="short", at=4, to=5)),
     )  # fmt: skip
     made = Device(
         id="bittern", name="Bittern", kind="encoder", octaves=5, first_program=1,
@@ -349,8 +349,16 @@ def bittern():
     pins = pin_out(made, console).pins
     wired = tuple(edits.changed(b, commons=pins[b.id], soldered=True) for b in blocks)
     whole = edits.changed(console, blocks=wired)
-    done = tuple(w.id for w in wire_list(made, whole) if w.id != "great/common/3")
-    return edits.changed(made, console=edits.changed(whole, soldered=done))
+    done = tuple(w.id for w in wire_list(made, whole))
+    return edits.changed(made, console=edits.changed(whole, soldered=done, seen=SEEN))
+
+
+def struck(key, *heard):
+    """A key of Great that was struck, by its number from 0, and which were heard."""
+    return Seen(kind="strike", at=(key,), heard=tuple((0, k) for k in heard))
+
+
+SEEN = (struck(26), struck(4, 4, 5))
 
 
 WAYS = (
@@ -477,7 +485,9 @@ def whole(plan):
     """The console mended, every wire soldered and tested."""
     owner = next(d for d in plan.devices if d.id == "bittern")
     wires = tuple(row.id for row in wire_list(owner, owner.console))
-    plan = consoles.set_console("bittern", "Mend", faults=(), soldered=wires, tested=wires)(plan)
+    plan = consoles.set_console(
+        "bittern", "Mend", hidden=(), seen=(), soldered=wires, tested=wires
+    )(plan)
     return consoles.set_shoe("bittern", "crescendo-shoe", "Steady", hysteresis=2)(plan)
 
 

@@ -20,7 +20,6 @@ from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.cards.preview import pages
 from vastzone.app.window import Window
-from vastzone.core.console.trials import Evidence, Strike
 from vastzone.core.solve.clash import work_out
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -138,8 +137,6 @@ def console(camera: Camera) -> None:
     camera.open(demo.AS_FOUND, "stage")
     camera.show("console", "dusk")
     view.show_page(3)
-    trial = Strike((view.bench.circuit.contact(0, 26),))
-    view.faults.saw(Evidence(trial, frozenset()))
     while view.faults.hunt.busy:
         camera.app.processEvents()
     camera.take("faults-stage")

@@ -2,17 +2,22 @@
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QPushButton
 
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.console.finder import settled
 from vastzone.core.console.trials import Strike
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.console import Fault
+from vastzone.core.proof.intended import prove
 
-from .test_views import awake, show
+from .test_views import awake, show, work_out
 
 LEFT, SHIFT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 CTRL = Qt.KeyboardModifier.ControlModifier
+
+OPEN = Fault(kind="open wire", block="great", at=1002)
+BRIDGED = Fault(kind="short", at=4, to=5)
 
 
 def console(window, qtbot, page=0):
@@ -37,6 +42,11 @@ def test_keys_and_crossings_light_each_other_and_sound(window, qtbot):
     qtbot.mousePress(view.canvas, LEFT, pos=spot(view, first))
     assert window.desk.stage.last.subject == "bittern:great" and view.bench.at == first
     assert view.bench.reported() == {(0, 4), (0, 5)}  # lines 5 and 6 are bridged
+    assert len(window.desk.stage.lit_keys()) == 2
+    dead = made.contact(0, 26)
+    view.bench.press(dead)
+    assert len(window.desk.stage.lit_keys()) == 2 and (0, 26) not in view.bench.reported()
+    view.bench.release(dead)
     view.grab()
     qtbot.mouseRelease(view.canvas, LEFT, pos=spot(view, first))
     assert not view.bench.held
@@ -125,27 +135,68 @@ def looked(view, qtbot):
 def test_a_fault_is_hunted_from_its_symptom_to_the_wire(window, qtbot):
     view = console(window, qtbot, 3)
     page = view.faults
-    page.struck.setText("D5")
-    page.heard.setText("nothing")
-    qtbot.keyClick(page.heard, Qt.Key.Key_Return)
-    looked(view, qtbot)
-    for _ in range(8):
-        if settled(page.hunt.causes, page.hunt.proposal):
-            break
-        page._simulate(page.hunt.proposal)
-        looked(view, qtbot)
-    wanted = Fault(kind="open wire", block="great", at=1002)
-    assert page.hunt.causes[0].faults == (wanted,)
-    page._keep((Fault(kind="stuck contact", block="swell", at=3),))
-    assert len(owner(window).console.faults) == 3 and page.seen.count() > 1
     qtbot.mouseClick(page.anew, LEFT)
     looked(view, qtbot)
     assert not page.hunt.causes and not owner(window).console.seen
+    page.struck.setText("D5")
+    page.heard.setText("nothing")
+    qtbot.keyClick(page.heard, Qt.Key.Key_Return)
+    hunted(view, qtbot, 8)
+    assert page.hunt.causes[0].faults == (OPEN,)
+
+
+def test_what_was_seen_leads_to_the_wires_and_out_of_the_plan(window, qtbot):
+    work_out(window, qtbot)
+    desk = window.desk
+    assert prove(desk.plan).good and "seen otherwise" in {f.rule for f in desk.findings}
+    view = console(window, qtbot, 3)
+    hunted(view, qtbot, 4)
+    assert set(view.faults.hunt.causes[0].faults) == {OPEN, BRIDGED}
+    qtbot.mouseClick(press(view.faults, qtbot, "Note this fault"), LEFT)
+    assert set(owner(window).console.faults) == {OPEN, BRIDGED} and not owner(window).console.hidden
+    assert not prove(desk.plan).good and "seen otherwise" not in {f.rule for f in desk.findings}
+    for _ in range(2):
+        finding = next(f for f in desk.findings if f.rule == "console fault")
+        window.perform(finding.fixes[0])
+    assert prove(desk.plan).good and not owner(window).console.faults
+    assert not [s for s in owner(window).console.seen if not s.heard]  # what is stale is gone
+    assert "seen otherwise" not in {f.rule for f in desk.findings}
+
+
+def test_a_fault_is_hidden_for_practice_and_shown(window, qtbot):
+    view = console(window, qtbot, 3)
+    page = view.faults
+    qtbot.mouseClick(page.reveal, LEFT)
+    assert len(owner(window).console.faults) == 2 and "is open" in page.words.text()
+    before = prove(window.desk.plan)
+    qtbot.mouseClick(page.practise, LEFT)
+    assert len(owner(window).console.hidden) == 1 and page.reveal.isVisible()
+    assert not page.practise.isVisible() and prove(window.desk.plan).scenes == before.scenes
+
+
+def hunted(view, qtbot, most):
+    """Ask the simulated console until the finder is sure."""
+    looked(view, qtbot)
+    for _ in range(most):
+        if settled(view.faults.hunt.causes, view.faults.hunt.proposal):
+            break
+        qtbot.mouseClick(press(view.faults, qtbot, "Ask the simulated console"), LEFT)
+        looked(view, qtbot)
+    assert settled(view.faults.hunt.causes, view.faults.hunt.proposal)
+
+
+def press(page, qtbot, words):
+    def seen():
+        return [b for b in page.findChildren(QPushButton) if b.text() == words and b.isVisible()]
+
+    qtbot.waitUntil(lambda: bool(seen()))
+    return seen()[0]
 
 
 def test_listening_typing_wrongly_and_pin_tests(window, qtbot):
     view = console(window, qtbot, 3)
     page = view.faults
+    qtbot.mouseClick(page.anew, LEFT)
     for struck, heard in (("H9", ""), ("C4 of Nowhere", ""), ("C9", "")):
         page.struck.setText(struck)
         page.heard.setText(heard)

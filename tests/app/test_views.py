@@ -7,7 +7,7 @@ from vastzone.app import dialogs
 from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.views.cards.preview import Preview
 from vastzone.app.views.rig.add import AddDevice
-from vastzone.core.plan import consoles, lookup
+from vastzone.core.plan import lookup
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.intended import prove
 from vastzone.files import native
@@ -63,8 +63,6 @@ def work_out(window, qtbot):
     dialog = window.findChildren(WorkOut)[-1]
     qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
     qtbot.mouseClick(dialog.apply_button, LEFT)
-    if any(d.id == "bittern" for d in window.desk.plan.devices):  # no number mends a wire
-        window.perform(consoles.set_console("bittern", "Mend", faults=()))
 
 
 def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch):

@@ -5,7 +5,7 @@ import pytest
 from tests.core.console.bittern import device
 from tests.rigs import module, part, rig
 from vastzone.core.plan import consoles, edits
-from vastzone.core.plan.console import Encoder, Fault, Shoe
+from vastzone.core.plan.console import Encoder, Fault, Seen, Shoe
 from vastzone.core.plan.model import Port
 from vastzone.core.plan.touch import Control, Program, Send, Zone
 from vastzone.core.plan.wish import Intent
@@ -56,6 +56,7 @@ CASES = {
     "wrong diode sense": block(facing="line to common"),
     "mixed diode sense": faulty(Fault(kind="reversed diode", block="great", at=3)),
     "console fault": faulty(Fault(kind="open wire", block="great", at=2)),
+    "seen otherwise": consoles.saw("c", Seen(kind="strike", at=(3,)))(plan()),
     "declared from the wrong note": plan(zones=SHIFTED),
     "lowest note outside": plan(zones=HIGH),
     "keyboards on one channel": plan(zones=SAME),
@@ -99,6 +100,33 @@ def test_a_dead_run_and_bridged_lines_show_in_the_proof_with_their_wire():
     assert cause is not None and cause.cause == "wiring"
     for line in lines:
         made = line.finding.fixes[0](made)
+    assert prove(made).good
+
+
+def test_what_was_seen_is_explained_by_known_faults_and_forgotten_as_they_are_mended():
+    dead = Fault(kind="open wire", block="great", at=1001)
+    other = Fault(kind="open contact", block="swell", at=0)
+    seen = (
+        Seen(kind="strike", at=(14,)),  # D of the second common: silent
+        Seen(kind="strike", at=(25,)),  # the first key of Swell: silent
+        Seen(kind="strike", at=(2,), heard=((0, 2),)),  # as it should be
+        Seen(kind="wire", at=(0, 1001), reading="open"),
+    )
+    made = consoles.set_console("c", "", seen=seen, hidden=(dead,))(plan())
+
+    def odd(made):
+        return [f for f in check(made) if f.rule == "seen otherwise"]
+
+    assert prove(made).good and odd(made)  # the plan is as meant, the console is not
+    assert why_is_it_silent(made, None, "c:great", 50).checklist[0].startswith("The wires of C")
+    made = consoles.found("c", (dead,))(made)
+    assert not made.devices[0].console.hidden and not prove(made).good and odd(made)
+    made = consoles.found("c", (other,))(made)
+    assert not odd(made)
+    for left in (3, 1):
+        causes_left = [f for f in check(made) if f.rule == "console fault"]
+        made = causes_left[-1].fixes[0](made)
+        assert len(made.devices[0].console.seen) == left and not odd(made)
     assert prove(made).good
 
 

@@ -118,6 +118,12 @@ def settled(causes: Sequence[Cause], proposal: Proposal | None) -> bool:
     return proposal is None or (causes[0].weight >= SURE and causes[0].explains == 1.0)
 
 
+def in_all(causes: Sequence[Cause]) -> frozenset[Fault]:
+    """The faults that several causes have in common: these are as good as found."""
+    held = [frozenset(c.faults) for c in causes]
+    return frozenset.intersection(*held) if len(held) > 1 else frozenset()
+
+
 def propose(made: Built, causes: Sequence[Cause], done: Iterable[Trial] = ()) -> Proposal | None:
     """The trial that is expected to tell most between the causes; None when none tells anything."""
     tried = set(done)

@@ -1,6 +1,7 @@
 """Trials and their results in words, as they are typed, and as they stand in the log."""
 
 import re
+from collections.abc import Sequence
 
 from vastzone.core.console.built import Built
 from vastzone.core.console.faults import pin_name, wire_words
@@ -63,6 +64,16 @@ def heard_words(owner: Device, console: Console, made: Built, hits: frozenset[Hi
     if not hits:
         return "nothing"
     names = [contact_name(owner, console, made.parts[b].block.id, n) for b, n in sorted(hits)]
+    return _together(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+
+
+def struck_words(owner: Device, console: Console, made: Built, indices: Sequence[int]) -> str:
+    """Contacts: three and more in a row by their ends, ``C4 to B4 of Great``, else at most six."""
+    held = sorted(dict.fromkeys(indices))
+    names = [_named(owner, console, made, n) for n in held]
+    blocks = {made.contacts[n].block for n in held}
+    if len(blocks) == 1 and len(held) > 2 and held[-1] - held[0] == len(held) - 1:
+        return f"{names[0].rpartition(' of ')[0] or names[0]} to {names[-1]}"
     return _together(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
 
 

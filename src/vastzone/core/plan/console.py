@@ -162,7 +162,9 @@ class Console(Value, frozen=True, kw_only=True):
     """Everything behind one encoder.
 
     ``room`` commons are kept free after each block.  ``faults`` are those that it is known to
-    have.  ``soldered`` and ``tested`` are wires by id; ``seen`` is the log of the fault finder.
+    have; ``hidden`` are those that nobody has found yet: only the simulated console has them, for
+    practice, and the proof, which proves what is known, has not.  ``soldered`` and ``tested`` are
+    wires by id; ``seen`` is the log of the fault finder.
     """
 
     encoder: Encoder = Encoder()
@@ -173,6 +175,7 @@ class Console(Value, frozen=True, kw_only=True):
     rates: Rates = Rates()
     ways: tuple[Way, ...] = ()
     faults: tuple[Fault, ...] = ()
+    hidden: tuple[Fault, ...] = ()
     soldered: tuple[Text, ...] = ()
     tested: tuple[Text, ...] = ()
     seen: tuple[Seen, ...] = ()

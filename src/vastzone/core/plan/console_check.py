@@ -28,7 +28,7 @@ def console_problems(device: Device, console: Console) -> Iterator[str]:
     for shoe in console.shoes:
         if shoe.control not in controls:
             yield f"{where} has the shoe “{shoe.control}”, which is no control: remove it."
-    for fault in console.faults:
+    for fault in (*console.faults, *console.hidden):
         yield from _fault(where, console, fault, sizes)
 
 

@@ -80,9 +80,9 @@ def saw(device: str, seen: Seen) -> Edit:
     )
 
 
-def forget(device: str) -> Edit:
-    """Begin to look for a fault anew."""
-    return edit_console(device, "Begin to look anew", lambda c: edits.changed(c, seen=()))
+def forget(device: str, label: str = "Begin to look anew") -> Edit:
+    """Forget what was seen."""
+    return set_console(device, label, seen=())
 
 
 def found(device: str, faults: tuple[Fault, ...]) -> Edit:
@@ -90,17 +90,15 @@ def found(device: str, faults: tuple[Fault, ...]) -> Edit:
 
     def change(console: Console) -> Console:
         new = tuple(f for f in faults if f not in console.faults)
-        return edits.changed(console, faults=(*console.faults, *new))
+        left = tuple(f for f in console.hidden if f not in faults)
+        return edits.changed(console, faults=(*console.faults, *new), hidden=left)
 
     return edit_console(device, "Note the fault", change)
 
 
-def mended(device: str, fault: Fault, label: str) -> Edit:
-    """Take a fault that is mended out again."""
-    return edit_console(
-        device, label,
-        lambda c: edits.changed(c, faults=tuple(f for f in c.faults if f != fault)),
-    )  # fmt: skip
+def hide(device: str, faults: tuple[Fault, ...]) -> Edit:
+    """Let the simulated console have faults that the plan does not know of, for practice."""
+    return set_console(device, "Hide a fault", hidden=faults)
 
 
 def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
@@ -161,10 +159,15 @@ def _part_of(owner: Device, beds: set[str], controls: set[str], rest: bool) -> D
         for b in console.blocks if keeps(b.keybed or b.controls[0], beds | controls)
     )  # fmt: skip
     ids = {b.id for b in blocks}
+
+    def stays(fault: Fault) -> bool:
+        return fault.block in ids or (rest and fault.block is None)
+
     kept = edits.changed(
         console, blocks=blocks, shoes=console.shoes if rest else (), seen=(),
         ways=console.ways if rest else (),
-        faults=tuple(f for f in console.faults if f.block in ids or (rest and f.block is None)),
+        faults=tuple(f for f in console.faults if stays(f)),
+        hidden=tuple(f for f in console.hidden if stays(f)),
         soldered=tuple(w for w in console.soldered if rest and w.partition("/")[0] in ids),
         tested=tuple(w for w in console.tested if rest and w.partition("/")[0] in ids),
     )  # fmt: skip

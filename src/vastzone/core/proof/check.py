@@ -18,6 +18,7 @@ from vastzone.core.proof import (
     pedals,
     scopes,
     sweeps,
+    wiring,
 )
 from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
 
@@ -62,7 +63,8 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     console.shoes,
     console.scanning,
     console.held_tabs,
-    console.known_faults,
+    wiring.known_faults,
+    wiring.seen_otherwise,
     feel.layer_holes,
     feel.layers_meet,
     feel.one_sided_mutes,

@@ -1,9 +1,8 @@
-"""Rules about consoles: pins, diodes, lowest notes, shoes, scanning, known faults."""
+"""Rules about consoles: pins, diodes, lowest notes, shoes, scanning."""
 
 from collections.abc import Iterator
 
 from vastzone.core.console.built import Built, built, needed
-from vastzone.core.console.faults import fault_words, mend_words
 from vastzone.core.console.finder import corners_of
 from vastzone.core.console.pins import pin_out, take_pins
 from vastzone.core.console.scan import worst_delay_ms
@@ -12,8 +11,8 @@ from vastzone.core.console.wires import contact_name
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.console import Block, Console, Fault
-from vastzone.core.plan.consoles import mended, set_block, set_shoe
+from vastzone.core.plan.console import Block, Console
+from vastzone.core.plan.consoles import set_block, set_shoe
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Program, Zone
@@ -25,13 +24,14 @@ SLOW_MS, FEW_STEPS = 5.0, 20
 Held = tuple[Device, Console]
 
 
-def _consoles(plan: Plan) -> Iterator[Held]:
+def consoles_of(plan: Plan) -> Iterator[Held]:
+    """Devices with what is wired behind them."""
     yield from ((d, d.console) for d in plan.devices if d.console is not None)
 
 
 def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Too few pins, pins used twice, blocks without pins, keyboards over the limit."""
-    for owner, console in _consoles(plan):
+    for owner, console in consoles_of(plan):
         found = pin_out(owner, console)
         if found.left_out:
             names = listed(b.name for b in console.blocks if b.id in found.left_out)
@@ -75,7 +75,7 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Finding]:
 
 def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Keyboards without diodes, of mixed sense, or whose sense the encoder is told wrongly."""
-    for owner, console in _consoles(plan):
+    for owner, console in consoles_of(plan):
         made = built(owner, console)
         for index, block in enumerate(console.blocks):
             ref = f"{owner.id}:{block.keybed or block.controls[0]}"
@@ -95,11 +95,12 @@ def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                 yield Finding(
                     "wrong diode sense", "fault", (ref, owner.id),
                     f"The diodes of {block.name} face from {way}, and {owner.name} is told the "
-                    "other way: all of it is dead.", (_tell_sense(owner, block),),
+                    "other way: all of it is dead.", (tell_sense(owner, block),),
                 )  # fmt: skip
 
 
-def _tell_sense(owner: Device, block: Block) -> Edit:
+def tell_sense(owner: Device, block: Block) -> Edit:
+    """Tell the encoder how the diodes of a block really face."""
     label = f"Tell {owner.name} the sense of {block.name}"
     return set_block(owner.id, block.id, label, declared=block.facing)
 
@@ -119,7 +120,7 @@ def _ghost(owner: Device, console: Console, made: Built, index: int) -> str:
 
 def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Declared lowest notes: outside 0–127, or not those that the keyboards begin with."""
-    for owner, console in _consoles(plan):
+    for owner, console in consoles_of(plan):
         wished = {s: {i.shift for i in plan.intents if s in i.sources}
                   for s in (f"{owner.id}:{b.id}" for b in owner.keybeds)}  # fmt: skip
         for program, block, zone in _zones(owner, console):
@@ -157,7 +158,7 @@ def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str
 
 def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Two keyboards that send the same notes on one channel: the receiver takes them for one."""
-    for owner, console in _consoles(plan):
+    for owner, console in consoles_of(plan):
         held = list(_zones(owner, console))
         for n, (program, block, zone) in enumerate(held):
             for other_program, other, beside in held[:n]:
@@ -180,7 +181,7 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
 
 def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Shoes with too narrow a range, that chatter, over the input’s rating, or without an input."""
-    for owner, console in _consoles(plan):
+    for owner, console in consoles_of(plan):
         encoder = console.encoder
         used: set[int] = set()
         for shoe in console.shoes:
@@ -226,7 +227,7 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
 
 def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Scans so slow that they are felt."""
-    for owner, console in _consoles(plan):
+    for owner, console in consoles_of(plan):
         delay = worst_delay_ms(built(owner, console), console.encoder)
         if delay > SLOW_MS:
             yield Finding(
@@ -238,7 +239,7 @@ def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
 
 def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Stop tabs that stay where they are put, sent as toggles: they go out of step."""
-    for owner, _ in _consoles(plan):
+    for owner, _ in consoles_of(plan):
         tabs = {c.id: c.name for c in owner.controls if c.kind == "stop"}
         told = [(p, s) for p in owner.programs for s in p.sends
                 if s.control in tabs and s.mode == "toggle"]  # fmt: skip
@@ -257,35 +258,4 @@ def _on_and_off(owner: Device, tabs: frozenset[str]) -> Edit:
     return edits.edit_sends(
         owner.id, "Let held tabs send on and off",
         lambda s: edits.changed(s, mode="momentary") if s.control in tabs else s,
-    )  # fmt: skip
-
-
-def known_faults(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
-    """Faults that the console is known to have, and how to mend them."""
-    for owner, console in _consoles(plan):
-        yield from (fault_finding(owner, console, fault) for fault in console.faults)
-
-
-def fault_finding(owner: Device, console: Console, fault: Fault) -> Finding:
-    """A known fault, what to do about it, and the press that says that it is done."""
-    block = next((b for b in console.blocks if b.id == fault.block), None)
-    ref = f"{owner.id}:{block.keybed or block.controls[0]}" if block else owner.id
-    return Finding(
-        "console fault", "fault", (ref, owner.id),
-        f"{fault_words(owner, console, fault)}. {mend_words(fault)}",
-        (mended(owner.id, fault, "Mark as mended"),),
-    )  # fmt: skip
-
-
-def wiring_finding(owner: Device, about: int) -> Finding:
-    """The finding behind keys that the wiring spoils: a known fault by its place, else a sense."""
-    console = owner.console or Console()
-    if 0 <= about < len(console.faults):
-        return fault_finding(owner, console, console.faults[about])
-    wrong = [b for b in console.blocks if b.facing != b.declared]
-    names = listed(b.name for b in wrong) or owner.name
-    return Finding(
-        "wrong diode sense", "fault", (owner.id,),
-        f"{owner.name} is told the wrong diode sense for {names}: all of it is dead.",
-        tuple(_tell_sense(owner, b) for b in wrong),
     )  # fmt: skip

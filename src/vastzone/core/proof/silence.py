@@ -6,6 +6,7 @@ checklist.
 
 from typing import NamedTuple
 
+from vastzone.core.console.log import unexplained
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
@@ -93,6 +94,8 @@ def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
     sounding = [d for d in plan.devices if d.id in reached and (d.parts or d.id == owner.id)]
     names = " and ".join(d.name for d in sounding) or "the sound module"
     return (
+        *((f"The wires of {owner.name}: what was seen on it otherwise is found and mended.",)
+          if owner.console is not None and unexplained(owner, owner.console) else ()),
         f"{owner.name} and {names} have power.",
         "Every cable is pushed home, from an output to an input.",
         *(f"{d.name}: its USB mode and its port are the ones planned." for d in plan.devices

@@ -5,10 +5,10 @@ from collections.abc import Callable
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof import tell_controls, tell_keys
-from vastzone.core.proof.console import wiring_finding
 from vastzone.core.proof.doubles import separate, together
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.group import Group
+from vastzone.core.proof.wiring import wiring_finding
 from vastzone.core.proof.words import place_of, place_words
 
 

@@ -164,7 +164,7 @@ class ContinuityPage(QWidget):
         self.go(1)
 
     def ask_simulated(self) -> None:
-        """Let a console with the known faults answer."""
+        """Let the simulated console answer."""
         wire, made, state = self.asked, self._bench.circuit, self._bench.state
         if wire is None:
             return

@@ -1,19 +1,15 @@
 """The page Faults: what was seen, what explains it, and what to try next."""
 
-from functools import partial
+import random
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QComboBox,
-    QFrame,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QProgressBar,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -23,8 +19,8 @@ from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
-from vastzone.core.console.faults import fault_words, mend_words, pin_name
-from vastzone.core.console.finder import Cause, Proposal, settled
+from vastzone.app.views.console.verdict import Verdict, heading
+from vastzone.core.console.faults import all_single, fault_words, likelihood, pin_name
 from vastzone.core.console.telling import (
     answer_words,
     note_of,
@@ -34,10 +30,8 @@ from vastzone.core.console.telling import (
 from vastzone.core.console.trials import (
     Evidence,
     PinTest,
-    Result,
     Strike,
     groups,
-    predict,
     read_pin_test,
 )
 from vastzone.core.console.wires import contact_name
@@ -45,19 +39,21 @@ from vastzone.core.errors import EditError
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan import consoles, lookup
 from vastzone.core.plan.console import Fault
+from vastzone.core.proof.words import many
 
-MOST, ANSWERS, LEAST = 6, 5, 0.005
 GATHER_MS = 400
 
 
 class FaultsPage(QWidget):
-    """Left: enter what was seen.  Right: the causes, and the trial that tells most."""
+    """Enter what was seen; beside it the causes, and the trial that tells most."""
 
     def __init__(self, bench: Bench, perform: Performer) -> None:
         super().__init__()
         self._bench, self._perform = bench, perform
         self.hunt = Hunt(bench)
-        self.hunt.done.connect(self._show)
+        self.verdict = Verdict(bench, self.hunt)
+        self.verdict.answered.connect(self.saw)
+        self.verdict.noted.connect(self._keep)
         self.struck, self.heard, self.pins = QLineEdit(), QLineEdit(), QLineEdit()
         self.block: QComboBox = CalmCombo()
         self.listen, self.anew = QPushButton("Listen"), QPushButton("Begin anew")
@@ -68,22 +64,16 @@ class FaultsPage(QWidget):
         self.seen.setAccessibleName("What was seen")
         self.seen.setWordWrap(True)
         self.seen.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.words = quiet("")
+        self.words, self.hidden = quiet(""), quiet("")
+        self.practise, self.reveal = QPushButton("Hide a fault"), QPushButton("Show it")
+        self.practise.setToolTip("For practice: the simulated console gets a fault, you find it")
+        self.practise.clicked.connect(self._hide)
+        self.reveal.clicked.connect(self._reveal)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(14, 0, 14, 8)
         outer.setSpacing(16)
         outer.addLayout(self._left(), 2)
-        self._right = QVBoxLayout()
-        self._right.setSpacing(8)
-        inner = QWidget()
-        inner.setLayout(self._right)
-        scroll = QScrollArea()
-        scroll.setObjectName("canvasScroll")
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setWidget(inner)
-        inner.setObjectName("viewBody")
-        outer.addWidget(scroll, 3)
+        outer.addWidget(self.verdict, 3)
         bench.held_changed.connect(self._listen)
         self._arrived: set[tuple[int, int]] = set()
         self._wait = QTimer(self)
@@ -109,7 +99,7 @@ class FaultsPage(QWidget):
         read.clicked.connect(self._read_pins)
         self.heard.returnPressed.connect(self._note)
         self.pins.returnPressed.connect(self._read_pins)
-        box.addWidget(_head("What was seen"))
+        box.addWidget(heading("What was seen"))
         for words, widget in (("On", self.block), ("Struck", self.struck), ("Heard", self.heard)):
             box.addLayout(_line(words, widget))
         row = QHBoxLayout()
@@ -123,6 +113,11 @@ class FaultsPage(QWidget):
         box.addLayout(pins)
         box.addWidget(self.seen, 1)
         box.addWidget(self.words)
+        foot = QHBoxLayout()
+        foot.addWidget(self.hidden, 1)
+        foot.addWidget(self.practise)
+        foot.addWidget(self.reveal)
+        box.addLayout(foot)
         return box
 
     def refresh(self) -> None:
@@ -139,6 +134,15 @@ class FaultsPage(QWidget):
                 QListWidgetItem(f"{trial_words(owner, console, made, one.trial)}  →  {told}")
             )
         self.anew.setEnabled(bool(console.seen))
+        count = len(console.hidden)
+        self.hidden.setText(
+            f"The simulated console hides {many(count, 'fault')}."
+            if count
+            else "The simulated console is as the plan knows it."
+        )
+        self.practise.setVisible(not count)
+        self.reveal.setVisible(bool(count))
+        self.reveal.setText("Show it" if count == 1 else "Show them")
         self.hunt.look()
 
     def _note(self) -> None:
@@ -194,6 +198,26 @@ class FaultsPage(QWidget):
         if self._bench.owner is not None:
             self._perform(consoles.forget(self._bench.owner.id))
 
+    def _hide(self) -> None:
+        """Put some fault into the simulated console; which, the person is to find."""
+        owner = self._bench.owner
+        if owner is not None:
+            faults = all_single(self._bench.circuit)
+            chosen = random.choices(faults, [likelihood(f) for f in faults])
+            self._perform(consoles.hide(owner.id, tuple(chosen)))
+
+    def _reveal(self) -> None:
+        """Give up: say what is hidden, and write it among the known faults."""
+        owner, hidden = self._bench.owner, self._bench.console.hidden
+        if owner is not None:
+            said = ". ".join(fault_words(owner, self._bench.console, f) for f in hidden)
+            self._perform(consoles.found(owner.id, hidden))
+            self.words.setText(f"It was: {said}.")
+
+    def _keep(self, faults: tuple[Fault, ...]) -> None:
+        if self._bench.owner is not None:
+            self._perform(consoles.found(self._bench.owner.id, faults))
+
     def _listen(self) -> None:
         """A key held on the console while listening: what the encoder reports is what is seen."""
         if self.listen.isChecked() and self._bench.held and self.isVisible():
@@ -227,124 +251,6 @@ class FaultsPage(QWidget):
         if proposal is not None:
             self.saw(Evidence(proposal.trial, hits))
 
-    def _show(self) -> None:
-        """The causes and the proposal, as they came from the search."""
-        while (item := self._right.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
-        causes, proposal = self.hunt.causes, self.hunt.proposal
-        owner = self._bench.owner
-        if owner is None:
-            return
-        if not causes:
-            self._right.addWidget(_head("Nothing odd yet"))
-            self._right.addWidget(quiet(
-                "Enter what you struck and what you heard, or press Listen and play on the page "
-                "Console. A dead key, a doubled note or a ghost is enough to begin."))  # fmt: skip
-            self._right.addStretch()
-            return
-        if settled(causes, proposal):
-            self._right.addWidget(self._found(causes[0]))
-        if proposal is not None and not settled(causes, proposal):
-            self._right.addWidget(self._next(proposal))
-        self._right.addWidget(_head("What explains it"))
-        for cause in [c for n, c in enumerate(causes[:MOST]) if not n or c.weight >= LEAST]:
-            self._right.addWidget(self._cause(cause))
-        self._right.addStretch()
-
-    def _words(self, faults: tuple[Fault, ...]) -> str:
-        owner = self._bench.owner
-        assert owner is not None
-        return ". ".join(fault_words(owner, self._bench.console, f) for f in faults)
-
-    def _cause(self, cause: Cause) -> QWidget:
-        line, box = QWidget(), QVBoxLayout()
-        box.setContentsMargins(0, 0, 0, 2)
-        box.setSpacing(2)
-        words = QLabel(self._words(cause.faults))
-        words.setWordWrap(True)
-        bar = QProgressBar()
-        bar.setRange(0, 1000)
-        bar.setValue(round(1000 * cause.weight))
-        bar.setTextVisible(False)
-        bar.setFixedHeight(6)
-        bar.setAccessibleName(f"{cause.weight:.0%} likely")
-        box.addWidget(words)
-        box.addWidget(bar)
-        share = f"explains {cause.explains:.0%} of what is odd"
-        box.addWidget(quiet(f"{cause.weight:.0%} likely, {share}"))
-        line.setLayout(box)
-        return line
-
-    def _found(self, cause: Cause) -> QWidget:
-        frame, box = _card()
-        box.addWidget(_head("Found"))
-        words = QLabel(f"{self._words(cause.faults)}.")
-        words.setWordWrap(True)
-        words.setProperty("role", "title")
-        box.addWidget(words)
-        box.addWidget(quiet(" ".join(dict.fromkeys(mend_words(f) for f in cause.faults))))
-        press = QPushButton("Note this fault")
-        press.setProperty("role", "primary")
-        press.clicked.connect(partial(self._keep, cause.faults))
-        row = QHBoxLayout()
-        row.addWidget(press)
-        row.addStretch()
-        box.addLayout(row)
-        return frame
-
-    def _keep(self, faults: tuple[Fault, ...]) -> None:
-        owner = self._bench.owner
-        if owner is not None:
-            self._perform(consoles.found(owner.id, faults))
-
-    def _next(self, proposal: Proposal) -> QWidget:
-        owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
-        assert owner is not None
-        frame, box = _card()
-        box.addWidget(_head(f"Try next: tells {proposal.bits:.1f} bits"))
-        words = QLabel(trial_words(owner, console, made, proposal.trial))
-        words.setWordWrap(True)
-        words.setProperty("role", "title")
-        box.addWidget(words)
-        box.addWidget(quiet("What came of it?"))
-        for result, share, faults in proposal.answers[:ANSWERS]:
-            said = answer_words(owner, console, made, proposal.trial, result)
-            press = QPushButton(said)
-            press.setToolTip(f"{share:.0%}: {self._words(faults[0])}")
-            press.clicked.connect(partial(self._answer, proposal, result))
-            mean = quiet(f"then: {self._words(faults[0])}"
-                         + (f", or {len(faults) - 1} more" if len(faults) > 1 else ""))  # fmt: skip
-            row = QHBoxLayout()
-            row.addWidget(press)
-            row.addWidget(mean, 1)
-            box.addLayout(row)
-        ask = QPushButton("Ask the simulated console")
-        ask.setToolTip("Answers as a console with its known faults would")
-        ask.clicked.connect(partial(self._simulate, proposal))
-        row = QHBoxLayout()
-        row.addWidget(ask)
-        row.addStretch()
-        box.addLayout(row)
-        if isinstance(proposal.trial, Strike) and len(proposal.trial.contacts) == 1:
-            self._bench.point(proposal.trial.contacts[0])
-        return frame
-
-    def _answer(self, proposal: Proposal, result: Result) -> None:
-        self.saw(Evidence(proposal.trial, result))
-
-    def _simulate(self, proposal: Proposal) -> None:
-        made, state = self._bench.circuit, self._bench.state
-        self.saw(Evidence(proposal.trial, predict(made, state, proposal.trial)))
-
-
-def _head(words: str) -> QLabel:
-    label = QLabel(words)
-    label.setProperty("role", "heading")
-    return label
-
 
 def _line(words: str, widget: QWidget) -> QHBoxLayout:
     row, label = QHBoxLayout(), quiet(words)
@@ -352,14 +258,3 @@ def _line(words: str, widget: QWidget) -> QHBoxLayout:
     row.addWidget(label)
     row.addWidget(widget, 1)
     return row
-
-
-def _card() -> tuple[QFrame, QVBoxLayout]:
-    frame, box = QFrame(), QVBoxLayout()
-    frame.setObjectName("finderCard")
-    box.setContentsMargins(14, 10, 14, 12)
-    box.setSpacing(6)
-    frame.setLayout(box)
-    frame.setSizePolicy(frame.sizePolicy().horizontalPolicy(), frame.sizePolicy().Policy.Maximum)
-    box.setAlignment(Qt.AlignmentFlag.AlignTop)
-    return frame, box

@@ -22,6 +22,7 @@ class Bench(QObject):
         self.chosen = ""
         self.at = -1
         self.held: set[int] = set()
+        self._sounding: dict[Hit, int] = {}
         self.only = -1
         desk.stage.struck.connect(self._follow)
 
@@ -51,8 +52,8 @@ class Bench(QObject):
 
     @property
     def state(self) -> State:
-        """Its circuit with the faults that it is known to have."""
-        return state_of(self.circuit, self.console.faults)
+        """Its circuit as the simulated console is: with faults known, and those still hidden."""
+        return state_of(self.circuit, (*self.console.faults, *self.console.hidden))
 
     def reported(self) -> frozenset[Hit]:
         """What the encoder reports for what is held now."""
@@ -71,13 +72,9 @@ class Bench(QObject):
             return
         self.held.add(index)
         ref, note = self.key(index)
-        if note is None:
+        if note is None or self.desk.selection.partition(":")[0] != owner.id:
             self.desk.select(ref)
-            self.desk.stage.move((ref, 1), 127, now_ms())
-        else:
-            if self.desk.selection.partition(":")[0] != owner.id:
-                self.desk.select(ref)
-            self.desk.stage.press(ref, note, velocity, now_ms())
+        self._sound(velocity)
         self.point(index)
         self.held_changed.emit()
 
@@ -86,12 +83,39 @@ class Bench(QObject):
         if index not in self.held or self.owner is None:
             return
         self.held.discard(index)
+        self._sound(0)
+        self.held_changed.emit()
+
+    def _sound(self, velocity: int) -> None:
+        """Sound what a chord and the hidden faults make of what is held.
+
+        The engine knows what known faults make of a key by itself.
+        """
+        made = self.circuit
+        state = state_of(made, self.console.hidden)
+        now = scan(made, state, self.held) - scan(made, state, ()) | self._unwired()
+        for hit in sorted(set(self._sounding) - now):
+            self._move(self._sounding.pop(hit), 0)
+        for block, number in sorted(now - set(self._sounding)):
+            if not 0 <= number < made.parts[block].size:
+                continue
+            self._sounding[block, number] = made.contact(block, number)
+            self._move(made.contact(block, number), velocity)
+
+    def _unwired(self) -> frozenset[Hit]:
+        """What is held of blocks that have no pins yet: it plays as planned."""
+        made = self.circuit
+        held = (made.contacts[n] for n in self.held)
+        return frozenset((c.block, c.number) for c in held if not made.parts[c.block].commons)
+
+    def _move(self, index: int, velocity: int) -> None:
         ref, note = self.key(index)
         if note is None:
-            self.desk.stage.move((ref, 1), 0, now_ms())
+            self.desk.stage.move((ref, 1), 127 if velocity else 0, now_ms())
+        elif velocity:
+            self.desk.stage.press(ref, note, velocity, now_ms())
         else:
             self.desk.stage.release(ref, note, now_ms())
-        self.held_changed.emit()
 
     def release_all(self) -> None:
         """Let everything go."""

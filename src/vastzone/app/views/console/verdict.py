@@ -1,0 +1,179 @@
+"""What explains what was seen, and what to try next, as the finder found it."""
+
+from functools import partial
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.views.console.hunt import Hunt
+from vastzone.app.views.console.shared import Bench
+from vastzone.core.console.faults import fault_words, mend_words
+from vastzone.core.console.finder import Cause, Proposal, in_all, settled
+from vastzone.core.console.telling import answer_words, trial_words
+from vastzone.core.console.trials import Evidence, Strike, Trial, predict
+from vastzone.core.plan.console import Fault
+
+MOST, ANSWERS, LEAST = 6, 5, 0.005
+
+
+class Verdict(QScrollArea):
+    """The causes by weight, over them the wire to mend or the trial that tells most.
+
+    ``answered`` carries what came of a trial, ``noted`` the faults to write into the plan.
+    """
+
+    answered = Signal(object)
+    noted = Signal(object)
+
+    def __init__(self, bench: Bench, hunt: Hunt) -> None:
+        super().__init__()
+        self._bench, self._hunt = bench, hunt
+        self._all: frozenset[Fault] = frozenset()
+        self.setObjectName("canvasScroll")
+        self.setWidgetResizable(True)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        inner = QWidget()
+        self._box = QVBoxLayout(inner)
+        self._box.setSpacing(8)
+        inner.setObjectName("viewBody")
+        self.setWidget(inner)
+        hunt.done.connect(self.show_found)
+
+    def show_found(self) -> None:
+        """The causes and the proposal, as they came from the search."""
+        while (item := self._box.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        causes, proposal = self._hunt.causes, self._hunt.proposal
+        owner = self._bench.owner
+        if owner is None:
+            return
+        if not causes:
+            self._box.addWidget(heading("Nothing odd yet"))
+            self._box.addWidget(quiet(
+                "Enter what you struck and what you heard, or press Listen and play on the page "
+                "Console. A dead key, a doubled note or a ghost is enough to begin."))  # fmt: skip
+            self._box.addStretch()
+            return
+        shown = [c for n, c in enumerate(causes[:MOST]) if not n or c.weight >= LEAST]
+        sure = settled(causes, proposal)
+        full = [c for c in shown if c.explains == 1.0]
+        self._all = frozenset() if sure else in_all(full)
+        if sure:
+            self._box.addWidget(self._found(causes[0]))
+        elif proposal is not None:
+            self._box.addWidget(self._next(proposal))
+        self._box.addWidget(heading("What explains it"))
+        if self._all:
+            words = ". ".join(fault_words(owner, self._bench.console, f) for f in self._all)
+            shared = f"Whatever explains it all has this: {words[0].lower()}{words[1:]}."
+            self._box.addWidget(quiet(shared))
+        for cause in shown:
+            self._box.addWidget(self._cause(cause))
+        self._box.addStretch()
+
+    def _words(self, faults: tuple[Fault, ...]) -> str:
+        owner = self._bench.owner
+        assert owner is not None
+        told = [f for f in faults if f not in self._all] or faults
+        return ". ".join(fault_words(owner, self._bench.console, f) for f in told)
+
+    def _cause(self, cause: Cause) -> QWidget:
+        line, box = QWidget(), QVBoxLayout()
+        box.setContentsMargins(0, 0, 0, 2)
+        box.setSpacing(2)
+        words = QLabel(self._words(cause.faults))
+        words.setWordWrap(True)
+        bar = QProgressBar()
+        bar.setRange(0, 1000)
+        bar.setValue(round(1000 * cause.weight))
+        bar.setTextVisible(False)
+        bar.setFixedHeight(6)
+        bar.setAccessibleName(f"{cause.weight:.0%} likely")
+        box.addWidget(words)
+        box.addWidget(bar)
+        share = f"explains {cause.explains:.0%} of what is odd"
+        box.addWidget(quiet(f"{cause.weight:.0%} likely, {share}"))
+        line.setLayout(box)
+        return line
+
+    def _found(self, cause: Cause) -> QWidget:
+        frame, box = _card()
+        box.addWidget(heading("Found"))
+        words = QLabel(f"{self._words(cause.faults)}.")
+        words.setWordWrap(True)
+        words.setProperty("role", "title")
+        box.addWidget(words)
+        box.addWidget(quiet(" ".join(dict.fromkeys(mend_words(f) for f in cause.faults))))
+        press = QPushButton("Note this fault")
+        press.setProperty("role", "primary")
+        press.clicked.connect(partial(self.noted.emit, cause.faults))
+        row = QHBoxLayout()
+        row.addWidget(press)
+        row.addStretch()
+        box.addLayout(row)
+        return frame
+
+    def _next(self, proposal: Proposal) -> QWidget:
+        owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
+        assert owner is not None
+        frame, box = _card()
+        box.addWidget(heading(f"Try next: tells {proposal.bits:.1f} bits"))
+        words = QLabel(trial_words(owner, console, made, proposal.trial))
+        words.setWordWrap(True)
+        words.setProperty("role", "title")
+        box.addWidget(words)
+        box.addWidget(quiet("What came of it?"))
+        for result, share, faults in proposal.answers[:ANSWERS]:
+            said = answer_words(owner, console, made, proposal.trial, result)
+            press = QPushButton(said)
+            press.setToolTip(f"{share:.0%}: {self._words(faults[0])}")
+            press.clicked.connect(partial(self.answered.emit, Evidence(proposal.trial, result)))
+            mean = quiet(f"then: {self._words(faults[0])}"
+                         + (f", or {len(faults) - 1} more" if len(faults) > 1 else ""))  # fmt: skip
+            row = QHBoxLayout()
+            row.addWidget(press)
+            row.addWidget(mean, 1)
+            box.addLayout(row)
+        ask = QPushButton("Ask the simulated console")
+        ask.setToolTip("Answers as a console with the faults known and hidden would")
+        ask.clicked.connect(partial(self._simulate, proposal.trial))
+        row = QHBoxLayout()
+        row.addWidget(ask)
+        row.addStretch()
+        box.addLayout(row)
+        if isinstance(proposal.trial, Strike) and len(proposal.trial.contacts) == 1:
+            self._bench.point(proposal.trial.contacts[0])
+        return frame
+
+    def _simulate(self, trial: Trial) -> None:
+        made, state = self._bench.circuit, self._bench.state
+        self.answered.emit(Evidence(trial, predict(made, state, trial)))
+
+
+def heading(words: str) -> QLabel:
+    """Words over a group."""
+    label = QLabel(words)
+    label.setProperty("role", "heading")
+    return label
+
+
+def _card() -> tuple[QFrame, QVBoxLayout]:
+    frame, box = QFrame(), QVBoxLayout()
+    frame.setObjectName("finderCard")
+    box.setContentsMargins(14, 10, 14, 12)
+    box.setSpacing(6)
+    frame.setLayout(box)
+    return frame, box

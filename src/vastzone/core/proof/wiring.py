@@ -1,0 +1,91 @@
+"""Rules about the faults of a console: those it is known to have, and what was seen otherwise."""
+
+from collections.abc import Iterator
+
+from vastzone.core.console.built import built
+from vastzone.core.console.faults import fault_words, mend_words
+from vastzone.core.console.log import mended, unexplained
+from vastzone.core.console.telling import answer_words, struck_words, trial_words
+from vastzone.core.console.trials import Evidence, Strike
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.plan.console import Console, Fault
+from vastzone.core.plan.consoles import forget
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.proof.console import consoles_of, tell_sense
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.words import listed
+
+
+def known_faults(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Faults that the console is known to have, and how to mend them."""
+    for owner, console in consoles_of(plan):
+        yield from (fault_finding(owner, console, fault) for fault in console.faults)
+
+
+def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """What was seen on a console and no known fault explains: its plan is not what it is."""
+    for owner, console in consoles_of(plan):
+        odd = unexplained(owner, console)
+        if odd:
+            yield Finding(
+                "seen otherwise", "fault", (_place_of(owner, console, odd), owner.id),
+                f"{_odd_words(owner, console, odd)}, and no known fault of {owner.name} explains "
+                "it. Console, Faults finds the wire.",
+                (forget(owner.id, "It is mended: forget what was seen"),),
+            )  # fmt: skip
+
+
+def _odd_words(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str:
+    """Dead contacts by their ends and number, else the first observation in full."""
+    made = built(owner, console)
+    dead = [
+        i for e in odd if isinstance(e.trial, Strike) and not e.result for i in e.trial.contacts
+    ]
+    rest = [e for e in odd if not isinstance(e.trial, Strike) or e.result]
+    said = []
+    if dead:
+        was = "was" if len(set(dead)) == 1 else "were"
+        said.append(f"{struck_words(owner, console, made, dead)} {was} struck and not heard")
+    if rest:
+        told = trial_words(owner, console, made, rest[0].trial).rstrip(".")
+        came = answer_words(owner, console, made, *rest[0])
+        more = f" (and {len(rest) - 1} more)" if len(rest) > 1 else ""
+        said.append(f"“{told}” gave {came}{more}")
+    return "; ".join(said)
+
+
+def _place_of(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str:
+    """The keyboard or control that the first strike was on, else the console itself."""
+    made = built(owner, console)
+    struck = (i for e in odd if isinstance(e.trial, Strike) for i in e.trial.contacts)
+    index = next(struck, None)
+    if index is None:
+        return owner.id
+    contact = made.contacts[index]
+    block = made.parts[contact.block].block
+    return f"{owner.id}:{block.keybed or block.controls[contact.number]}"
+
+
+def fault_finding(owner: Device, console: Console, fault: Fault) -> Finding:
+    """A known fault, what to do about it, and the press that says that it is done."""
+    block = next((b for b in console.blocks if b.id == fault.block), None)
+    ref = f"{owner.id}:{block.keybed or block.controls[0]}" if block else owner.id
+    return Finding(
+        "console fault", "fault", (ref, owner.id),
+        f"{fault_words(owner, console, fault)}. {mend_words(fault)}",
+        (mended(owner, fault, "Mark as mended"),),
+    )  # fmt: skip
+
+
+def wiring_finding(owner: Device, about: int) -> Finding:
+    """The finding behind keys that the wiring spoils: a known fault by its place, else a sense."""
+    console = owner.console or Console()
+    if 0 <= about < len(console.faults):
+        return fault_finding(owner, console, console.faults[about])
+    wrong = [b for b in console.blocks if b.facing != b.declared]
+    names = listed(b.name for b in wrong) or owner.name
+    return Finding(
+        "wrong diode sense", "fault", (owner.id,),
+        f"{owner.name} is told the wrong diode sense for {names}: all of it is dead.",
+        tuple(tell_sense(owner, b) for b in wrong),
+    )  # fmt: skip
