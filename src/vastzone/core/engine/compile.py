@@ -4,36 +4,39 @@ Every piece is kept by the identity of the values it came from: an edit of one z
 zone's keybed again and nothing else.
 """
 
-from typing import NamedTuple
+from collections.abc import Iterator
+from itertools import pairwise
+from typing import Any, NamedTuple
 
 from vastzone.core.engine.controls import control_table
-from vastzone.core.engine.listen import Listener
 from vastzone.core.engine.network import Network, Tree
 from vastzone.core.engine.reach import (
     arrivals,
     awake_among,
     course_of,
     emission_of,
-    heard_on,
     hearers,
     hearings,
     joined_tree,
-    landed,
 )
 from vastzone.core.engine.tables import (
     Controls,
     Emission,
     Keys,
+    Landing,
     Motion,
+    Run,
 )
 from vastzone.core.engine.wired import Reports, reports
 from vastzone.core.engine.world import Sources, World, outsides, programs_at, world_of
-from vastzone.core.plan.cache import derived
+from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Device, Plan, Port, Scene
 from vastzone.core.plan.touch import Keybed, Program, Zone
 
-Rows = tuple[tuple[int, Emission], ...]
+Runs = tuple[Run, ...]
+Hearers = tuple[Any, ...]
+"""Listener, step and delay in milliseconds, one after the other: so that equal ones are alike."""
 
 
 class Compiled(NamedTuple):
@@ -73,11 +76,17 @@ def _tables(
 
 def keys_of(owner: Device, program: Program, world: World) -> tuple[Keys, ...]:
     """The table of each keybed of a device, in order, as its wiring lets it be."""
-    tables = tuple(
-        bed_table(owner, bed, zones_on(program, bed), world) for bed in owner.keybeds
-    )  # fmt: skip
-    changed = reports(owner)
-    return _rewired(tables, changed) if changed else tables
+    return tuple(
+        _bed_table(f"{owner.id}:{bed.id}", runs)
+        for bed, runs in zip(owner.keybeds, runs_of(owner, program, world), strict=True)
+    )
+
+
+def runs_of(owner: Device, program: Program, world: World) -> tuple[Runs, ...]:
+    """What the keys of each keybed do, in runs of neighbours that do the same."""
+    beds = tuple([bed_runs(owner, zones_on(program, bed), world) for bed in owner.keybeds])
+    changed = reports(owner) if owner.console is not None else {}
+    return _rewired(owner.id, owner.keybeds, beds, changed) if changed else beds
 
 
 @derived(8192)
@@ -87,90 +96,107 @@ def zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
 
 
 @derived(1024)
-def _rewired(tables: tuple[Keys, ...], changed: Reports) -> tuple[Keys, ...]:
-    """Tables of keys that are dead or taken for others."""
-    every = {key: held for table in tables for key, held in table.items()}
-    return tuple(
-        {
-            key: tuple(e for k in changed[key] for e in every.get(k, ()))
-            if key in changed else held
-            for key, held in table.items()
-        }
-        for table in tables
-    )  # fmt: skip
+def _rewired(
+    owner: str, keybeds: tuple[Keybed, ...], beds: tuple[Runs, ...], changed: Reports
+) -> tuple[Runs, ...]:
+    """Runs of keyboards some of whose keys are dead or taken for others."""
+    by_ref = {f"{owner}:{bed.id}": runs for bed, runs in zip(keybeds, beds, strict=True)}
+    found = []
+    for ref, runs in by_ref.items():
+        odd = {key for bed, key in changed if bed == ref}
+        kept = [part for run in runs for part in _without(run, odd)]
+        moved = [
+            run.moved(key, source)
+            for key in sorted(odd)
+            for bed, source in changed[ref, key]
+            for run in by_ref.get(bed, ()) if run.low <= source <= run.high
+        ]  # fmt: skip
+        found.append((*kept, *moved))
+    return tuple(found)
 
 
-def bed_table(owner: Device, bed: Keybed, zones: tuple[Zone, ...], world: World) -> Keys:
-    """What each key of a keybed does; kept while its zones and what hears them stay as they are."""
-    heard = tuple([heard_on(world, zone.channel) for zone in zones])
-    return _bed_in(
-        owner.id, owner.ports, owner.local, bed, zones, world.network, heard, world
-    )  # fmt: skip
+def _without(run: Run, keys: set[int]) -> Iterator[Run]:
+    """What is left of a run without some of its keys."""
+    low = run.low
+    for key in sorted(k for k in keys if run.low <= k <= run.high):
+        if low < key:
+            yield run._replace(low=low, high=key - 1)
+        low = key + 1
+    if low <= run.high:
+        yield run._replace(low=low)
+
+
+def bed_runs(owner: Device, zones: tuple[Zone, ...], world: World) -> Runs:
+    """What the keys under some zones do; kept while what hears them stays as it is."""
+    heard = tuple([world.heard[zone.channel - 1] for zone in zones])
+    return _bed_in(owner.id, owner.ports, owner.local, zones, world.network, heard, world)
 
 
 @derived(16384, hidden=1)
 def _bed_in(
-    owner: str, ports: tuple[Port, ...], local: bool, bed: Keybed, zones: tuple[Zone, ...],
+    owner: str, ports: tuple[Port, ...], local: bool, zones: tuple[Zone, ...],
     net: Network, heard: tuple[object, ...], world: World,
-) -> Keys:  # fmt: skip
-    source = Sources(owner, ports, local)
-    rows = tuple(_zone_rows(source, zone, world) for zone in zones)
-    return _bed_table(f"{owner}:{bed.id}", rows)
+) -> Runs:  # fmt: skip
+    held = [_zone_in(owner, ports, local, zone, net, here, world)
+            for zone, here in zip(zones, heard, strict=True)]  # fmt: skip
+    return held[0] if len(held) == 1 else alike(tuple(run for runs in held for run in runs))
+
+
+@derived(32768, hidden=1, whole=True)
+def _zone_in(
+    owner: str, ports: tuple[Port, ...], local: bool, zone: Zone, net: Network, heard: object,
+    world: World,
+) -> Runs:  # fmt: skip
+    tree = joined_tree(Sources(owner, ports, local), zone.ports, net)
+    return _zone_runs(zone, tree, _heard(owner if local else "", tree, zone.channel - 1, heard,
+                                         world))  # fmt: skip
 
 
 @derived(8192)
-def _bed_table(ref: str, rows: tuple[Rows, ...]) -> Keys:
+def _bed_table(ref: str, runs: Runs) -> Keys:
     table: dict[tuple[str, int], tuple[Emission, ...]] = {}
-    for row in rows:
-        for key, emission in row:
+    for run in runs:
+        for key in range(run.low, run.high + 1):
             ident = (ref, key)
-            table[ident] = (*table.get(ident, ()), emission)
+            table[ident] = (*table.get(ident, ()), run.at(key))
     return table
 
 
-def _zone_rows(source: Sources, zone: Zone, world: World) -> Rows:
-    tree = joined_tree(source, zone.ports, world.network)
-    return _zone_table(zone, tree, *_heard(source, tree, zone.channel - 1, world))
+@derived(4096, hidden=1, whole=True)
+def _heard(own: str, tree: Tree, channel: int, heard: object, world: World) -> Hearers:
+    """Who listens on a channel along a tree, with the step after which and how long it takes.
+
+    The device ``own`` hears its own keys; the same value while none of that changed.
+    """
+    found: list[object] = []
+    for step, device, port in arrivals(Sources(own, (), bool(own)), tree):
+        ears = world.of(device)
+        for listener in ears.by_channel[channel]:
+            if listener.hears(port):
+                found += (listener, step, ears.delay_ms)
+    return alike(tuple(found))
 
 
-def _heard(
-    source: Sources, tree: Tree, channel: int, world: World
-) -> tuple[tuple[int | str, ...], tuple[tuple[Listener, ...], ...], tuple[float, ...]]:
-    """Steps with their ports, who listens on the channel after each, and how long that takes."""
-    places: list[int | str] = []
-    listeners: list[tuple[Listener, ...]] = []
-    delays: list[float] = []
-    for step, device, port in arrivals(source, tree):
-        heard = world.of(device)
-        if heard.by_channel[channel]:
-            places += (step, port)
-            listeners.append(heard.by_channel[channel])
-            delays.append(heard.delay_ms)
-    return tuple(places), tuple(listeners), tuple(delays)
-
-
-@derived(16384)
-def _zone_table(
-    zone: Zone, tree: Tree, places: tuple[int | str, ...],
-    listeners: tuple[tuple[Listener, ...], ...], delays: tuple[float, ...],
-) -> Rows:  # fmt: skip
+@derived(16384, whole=True)
+def _zone_runs(zone: Zone, tree: Tree, heard: Hearers) -> Runs:
     window = (zone.vel_low, zone.vel_high)
-    channel, shift = zone.channel - 1, zone.shift
-    here = [
-        (listener, int(places[2 * n]), delays[n])
-        for n, held in enumerate(listeners)
-        for listener in held
-        if listener.hears(str(places[2 * n + 1]))
+    shift, course = zone.shift, course_of(tree)
+    here = list(zip(heard[::3], heard[1::3], heard[2::3], strict=True))
+    low, high = max(zone.low, -shift), min(zone.high, 127 - shift)
+    spans = [
+        (first - shift, last - shift, Landing(one.ref, one.part, shift + off, *rest), simple)
+        for one, rest, simple in awake_among(here, window)
+        for first, last, off in one.spans()
     ]
-    awake, course, rows = awake_among(here, window), course_of(tree), []
-    for key in range(zone.low, zone.high + 1):
-        note = key + shift
-        if 0 <= note <= 127:
-            held, simple = landed(awake, note)
-            rows.append(
-                (key, Emission(zone.id, *window, channel, note, tree, course, held, simple))
-            )
-    return tuple(rows)
+    edges = {low, high + 1, *(s[0] for s in spans), *(s[1] + 1 for s in spans)}
+    runs = []
+    for first, after in pairwise(sorted(e for e in edges if low <= e <= high + 1)):
+        held = [s for s in spans if s[0] <= first <= s[1]]
+        runs.append(Run(first, after - 1, Emission(
+            zone.id, *window, zone.channel - 1, shift, tree, course,
+            tuple([s[2] for s in held]), all(s[3] for s in held),
+        )))  # fmt: skip
+    return tuple(runs)
 
 
 def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emission:

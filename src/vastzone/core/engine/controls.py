@@ -1,12 +1,9 @@
 """Tables of what controls send: notes and movements, everywhere they go."""
 
-from collections.abc import Iterable
-
-from vastzone.core.engine.network import Network
+from vastzone.core.engine.network import Network, Tree
 from vastzone.core.engine.reach import (
     course_of,
     emission_of,
-    heard_on,
     hearers,
     hearings,
     joined_tree,
@@ -67,7 +64,7 @@ def _own_table(owner: Device, program: Program, world: World) -> Controls:
 def _hearing(world: World, channels: tuple[int, ...]) -> tuple[object, ...]:
     """Everything that can hear these channels: what decides a table of sends."""
     movers = alike(tuple(held.movers for held in world.ears.values() if held.movers))
-    return movers, *(heard_on(world, c) for c in channels)
+    return movers, *(world.heard[c - 1] for c in channels)
 
 
 @derived(2048)
@@ -81,17 +78,24 @@ def _sends_table(
     owner: str, ports: tuple[Port, ...], local: bool, sends: tuple[Send, ...],
     channels: tuple[int, ...], net: Network, heard: tuple[object, ...], world: World,
 ) -> Controls:  # fmt: skip
-    source = Sources(owner, ports, local)
+    source, movers = Sources(owner, ports, local), heard[0]
+    own = owner if local else ""
     table: dict[tuple[str, int], list[Sending]] = {}
     for send in sends:
         used = channels if send.channel is None else (send.channel,)
-        sending = _sending(source, send, used, world)
+        tree = joined_tree(source, send.ports, world.network)
+        here = tuple([world.heard[c - 1] for c in used])
+        sending = _sending(send, tree, used, here, movers, own, source, world)
         table.setdefault((f"{owner}:{send.control}", send.bank), []).append(sending)
     return {key: tuple(held) for key, held in table.items()}
 
 
-def _sending(source: Sources, send: Send, channels: Iterable[int], world: World) -> Sending:
-    tree = joined_tree(source, send.ports, world.network)
+@derived(32768, hidden=2)
+def _sending(
+    send: Send, tree: Tree, channels: tuple[int, ...], heard: tuple[object, ...], movers: object,
+    own: str, source: Sources, world: World,
+) -> Sending:  # fmt: skip
+    """What a setting sends; kept while all that can hear it on these channels stays."""
     if send.message == "none":
         return Sending(send, (), ())
     if send.message == "note":

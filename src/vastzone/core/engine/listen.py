@@ -30,6 +30,20 @@ class Listener(NamedTuple):
         out = note + part.transpose
         return out if 0 <= out <= 127 else None
 
+    def spans(self) -> list[tuple[int, int, int]]:
+        """The notes that it answers, in runs: lowest, highest, and how far what sounds is off."""
+        part = self.part
+        if self.kit is None:
+            off = part.transpose
+            return [(max(part.low, -off), min(part.high, 127 - off), off)]
+        spans: list[tuple[int, int, int]] = []
+        for note in sorted({s.note for s in self.kit.sounds if part.low <= s.note <= part.high}):
+            if spans and spans[-1][1] == note - 1:
+                spans[-1] = (spans[-1][0], note, 0)
+            else:
+                spans.append((note, note, 0))
+        return spans
+
 
 class Mover(NamedTuple):
     """A target and the channel 0–15 that it listens on (None: any)."""

@@ -14,7 +14,7 @@ from vastzone.core.engine.tables import (
 from vastzone.core.engine.world import Sources, World
 from vastzone.core.midi.controllers import HEARD_BY_PARTS
 from vastzone.core.midi.wide import sent_numbers
-from vastzone.core.plan.cache import alike, derived
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.sound import Part
 from vastzone.core.response.velocity import strikes_for
 from vastzone.core.timing.hops import din_ms, link_ms
@@ -127,13 +127,6 @@ def hearers(
 
 def _plain(part: Part) -> bool:
     return part.trigger == "gate" and not part.mono and part.mute_group is None
-
-
-@derived(4096)
-def heard_on(world: World, channel: int) -> tuple[object, ...]:
-    """Everything that can hear channel 1–16; the same value while none of that changed."""
-    here = (h for h in world.ears.values() if h.by_channel[channel - 1])
-    return alike(tuple(item for h in here for item in (h.delay_ms, h.by_channel[channel - 1])))
 
 
 def hearings(

@@ -80,6 +80,37 @@ class Emission(NamedTuple):
         return Message("note_on", self.channel, self.note, sent)
 
 
+class Run(NamedTuple):
+    """Neighbouring keys of a zone that do the same, from ``low`` to ``high``.
+
+    ``emission`` is told for key 0: its note and the notes of its landings count from the key.
+    """
+
+    low: int
+    high: int
+    emission: Emission
+
+    def at(self, key: int) -> Emission:
+        """What one key of it sends and sounds."""
+        one = self.emission
+        landings = tuple(
+            [
+                Landing(
+                    la.ref, la.part, key + la.note, la.low, la.high, la.step, la.after_ms, la.plain
+                )
+                for la in one.landings
+            ]
+        )
+        return Emission(one.origin, one.low, one.high, one.channel, key + one.note, one.tree,
+                        one.course, landings, one.simple, one.sent)  # fmt: skip
+
+    def moved(self, key: int, source: int) -> "Run":
+        """What ``source``, a key of it, does, done by another key."""
+        one, by = self.emission, source - key
+        landings = tuple(la._replace(note=la.note + by) for la in one.landings)
+        return Run(key, key, one._replace(note=one.note + by, landings=landings))
+
+
 class Hearing(NamedTuple):
     """A part or target that hears a movement after step ``step``, and which of its bits.
 

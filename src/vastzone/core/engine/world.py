@@ -9,7 +9,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Plan, Port, Scene
-from vastzone.core.plan.touch import Program
+from vastzone.core.plan.touch import KitChoice, Program
 
 
 class Sources(NamedTuple):
@@ -21,10 +21,15 @@ class Sources(NamedTuple):
 
 
 class World(NamedTuple):
-    """Everything a message can run into in one scene."""
+    """Everything a message can run into in one scene.
+
+    ``heard`` has for each channel 0–15 all that can hear it: the same value while none of that
+    changed, however much else did.
+    """
 
     network: Network
     ears: dict[str, Ears]
+    heard: tuple[tuple[object, ...], ...]
 
     def of(self, device: str) -> Ears:
         """The listeners of a device."""
@@ -74,11 +79,26 @@ def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
 
 def world_of(plan: Plan, scene: Scene | None) -> World:
     """The network and the listeners of a scene; the same value while none of them changed."""
-    held = zip(plan.devices, programs_at(plan, scene), strict=True)
-    heard = tuple(ears(device, program) for device, program in held)
-    return _world(network(plan), heard)
+    programs = programs_at(plan, scene)
+    kits = tuple([p.kits if p is not None else () for p in programs])
+    return _world_with(outsides(plan), kits, plan, programs)
+
+
+@derived(512, hidden=2)
+def _world_with(
+    surroundings: tuple[object, ...], kits: tuple[tuple[KitChoice, ...], ...], plan: Plan,
+    programs: tuple[Program | None, ...],
+) -> World:  # fmt: skip
+    """A program tells its listeners nothing but the kits."""
+    held = zip(plan.devices, programs, strict=True)
+    return _world(network(plan), tuple(ears(device, program) for device, program in held))
 
 
 @derived(256)
-def _world(net: Network, heard: tuple[Ears, ...]) -> World:
-    return World(net, {e.device: e for e in heard})
+def _world(net: Network, every: tuple[Ears, ...]) -> World:
+    heard = tuple(
+        alike(tuple(item for e in every if e.by_channel[channel]
+                    for item in (e.delay_ms, e.by_channel[channel])))
+        for channel in range(16)
+    )  # fmt: skip
+    return World(net, {e.device: e for e in every}, heard)

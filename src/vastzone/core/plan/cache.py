@@ -28,13 +28,22 @@ def _key(args: tuple[Any, ...]) -> Hashable:
     return tuple(parts)
 
 
-def derived(size: int = 256, hidden: int = 0) -> Callable[[Callable[P, R]], Callable[P, R]]:
+def _whole(args: tuple[Any, ...]) -> Hashable:
+    """Tuples too by identity."""
+    return tuple([arg if type(arg) in _PLAIN else ~id(arg) for arg in args])
+
+
+def derived(
+    size: int = 256, hidden: int = 0, whole: bool = False
+) -> Callable[[Callable[P, R]], Callable[P, R]]:
     """Keep the last ``size`` results of a pure function, by identity of its arguments.
 
     The arguments are kept alive with the result, so an identity is never reused meanwhile.
-    Tuples passed as arguments are compared item by item.  The last ``hidden`` arguments do not
-    count: what they add is told by the others already.
+    Tuples passed as arguments are compared item by item, or by identity too where ``whole`` is
+    said: for those that an edit leaves as they are.  The last ``hidden`` arguments do not count:
+    what they add is told by the others already.
     """
+    identify = _whole if whole else _key
 
     def decorate(function: Callable[P, R]) -> Callable[P, R]:
         kept: OrderedDict[Hashable, tuple[Any, R]] = OrderedDict()
@@ -42,7 +51,7 @@ def derived(size: int = 256, hidden: int = 0) -> Callable[[Callable[P, R]], Call
         @wraps(function)
         def lookup(*args: P.args, **kwargs: P.kwargs) -> R:
             told = args[:-hidden] if hidden else args
-            key = _key((*told, *kwargs.values()) if kwargs else told)
+            key = identify((*told, *kwargs.values()) if kwargs else told)
             found = kept.get(key)
             if found is None:
                 found = kept[key] = ((told, kwargs), function(*args, **kwargs))

@@ -5,14 +5,14 @@ an edit only what it touched is proved again.
 """
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
 from typing import Any, NamedTuple
 
-from vastzone.core.engine.compile import keys_of
+from vastzone.core.engine.compile import runs_of
 from vastzone.core.engine.controls import control_table
 from vastzone.core.engine.listen import Ears, Listener
-from vastzone.core.engine.tables import Controls, Emission, Keys, Landing, Motion
+from vastzone.core.engine.tables import Controls, Emission, Landing, Motion, Run, Sending
 from vastzone.core.engine.world import World, outsides, programs_at, world_of
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import alike, derived, no_collecting
@@ -112,10 +112,10 @@ def _scene(
     for owner, program in zip(plan.devices, programs, strict=True):
         if program is None:
             continue
-        tables = keys_of(owner, program, world)
-        for bed, table in zip(owner.keybeds, tables, strict=True):
+        beds = runs_of(owner, program, world)
+        for bed, does in zip(owner.keybeds, beds, strict=True):
             ref = f"{owner.id}:{bed.id}"
-            groups.append(_prove_bed(bed, table, wishes.get(ref, ()), ref))
+            groups.append(_prove_bed(bed, does, wishes.get(ref, ()), ref))
         if owner.controls:
             strokes = strokes_as(plan, owner)
             here = wishes.get(owner.id, ())
@@ -123,51 +123,35 @@ def _scene(
     return tuple(groups)
 
 
-@derived(32768)
-def _prove_bed(bed: Keybed, table: Keys, wishes: tuple[Intent, ...], ref: str) -> Marks:
+@derived(32768, whole=True)
+def _prove_bed(bed: Keybed, does: tuple[Run, ...], wishes: tuple[Intent, ...], ref: str) -> Marks:
+    wished = [i for i in wishes if i.plays]
+    spans = [(i.low or 0, 127 if i.high is None else i.high) for i in wished]
+    held = [*spans, *((run.low, run.high) for run in does)]
+    edges = {bed.low, bed.high + 1, *(e for low, high in held for e in (low, high + 1))}
     runs: list[list[Any]] = []
-    cache: dict[object, tuple[Mark, ...]] = {}
-    for key in range(bed.low, bed.high + 1):
-        here = [i for i in wishes if i.plays and _covers(i, key)]
-        emissions = table.get((ref, key), ())
-        if not here and not any(e.landings for e in emissions):
-            continue
-        like = (tuple(map(id, here)), _shape(emissions, key))
-        if like not in cache:
-            cache[like] = tuple(_prove_key(ref, here, emissions, key))
-        for mark in cache[like]:
-            _join(runs, mark, key)
+    for low, after in pairwise(sorted(e for e in edges if bed.low <= e <= bed.high + 1)):
+        here = [i for i, (a, b) in zip(wished, spans, strict=True) if a <= low <= b]
+        landings = [la for r in does if r.low <= low <= r.high for la in r.emission.landings]
+        if here or landings:
+            for mark in _prove_keys(ref, here, landings):
+                _join(runs, mark, low, after - 1)
     return tuple(mark._replace(low=low, high=high) for mark, low, high in runs)
 
 
-def _covers(intent: Intent, key: int) -> bool:
-    return (intent.low or 0) <= key <= (127 if intent.high is None else intent.high)
-
-
-def _shape(emissions: tuple[Emission, ...], key: int) -> tuple[object, ...]:
-    """What a key does, told so that neighbouring keys that do the same are equal."""
-    return tuple(
-        (e.low, e.high, la.ref, la.note - key, la.low, la.high)
-        for e in emissions
-        for la in e.landings
-    )
-
-
-def _prove_key(
-    ref: str, wishes: list[Intent], emissions: tuple[Emission, ...], key: int
-) -> Iterator[Mark]:
-    landings = [la for e in emissions for la in e.landings]
+def _prove_keys(ref: str, wishes: list[Intent], landings: list[Landing]) -> Iterator[Mark]:
+    """Keys that do the same and are meant to; the notes of the landings count from the key."""
     for low, after in _bands(wishes, landings):
         here = [i for i in wishes if i.vel_low <= low <= i.vel_high]
         meant = [Hit(i.plays or "", i.shift) for i in here]
-        heard = [Hit(la.ref, la.note - key) for la in landings if la.low <= low <= la.high]
+        heard = [Hit(la.ref, la.note) for la in landings if la.low <= low <= la.high]
         if meant or heard:
             verdict, missing, extra = judge(meant, heard)
-            yield Mark(ref, 1, key, key, low, after - 1, verdict, tuple(meant), missing, extra,
+            yield Mark(ref, 1, 0, 0, low, after - 1, verdict, tuple(meant), missing, extra,
                        tuple(i.id for i in here))  # fmt: skip
 
 
-def _bands(wishes: list[Intent], landings: list[Landing]) -> Iterator[tuple[int, int]]:
+def _bands(wishes: Sequence[Intent], landings: list[Landing]) -> Iterator[tuple[int, int]]:
     """Velocities 1–127 cut wherever a wish or a landing begins or ends."""
     edges = {1, 128}
     edges |= {edge for i in wishes for edge in (i.vel_low, i.vel_high + 1)}
@@ -175,16 +159,16 @@ def _bands(wishes: list[Intent], landings: list[Landing]) -> Iterator[tuple[int,
     return pairwise(sorted(edges))
 
 
-def _join(runs: list[list[Any]], mark: Mark, key: int) -> None:
+def _join(runs: list[list[Any]], mark: Mark, low: int, high: int) -> None:
     """Begin a run of keys, or lengthen the one that ends on the key before and says the same.
 
     A run is a mark with its lowest and highest key.
     """
     for run in reversed(runs[-8:]):
-        if run[2] == key - 1 and (run[0] is mark or run[0][4:] == mark[4:]):
-            run[2] = key
+        if run[2] == low - 1 and run[0][4:] == mark[4:]:
+            run[2] = high
             return
-    runs.append([mark, key, key])
+    runs.append([mark, low, high])
 
 
 @derived(4096, hidden=1)
@@ -219,21 +203,43 @@ def _prove_controls(
 ) -> Marks:  # fmt: skip
     marks: list[Mark] = []
     listeners = tuple(li for held in kits for li in held)
+    wished = _by_control(wishes)
     for control in controls:
         for bank in range(1, control.banks + 1):
             key = (f"{owner}:{control.id}", bank)
-            here = [i for i in wishes if key[0] in i.sources and i.bank == bank]
-            sendings = table.get(key, ())
-            notes = [(s.send, e) for s in sendings for e in s.notes]
-            if any(i.plays for i in here) or any(e.landings for _, e in notes):
-                marks.extend(_prove_pad(key, here, notes, listeners))
-            motions = [(s.send, m) for s in sendings for m in s.motions]
-            marks.extend(_prove_moves(key, control, here, motions, listening))
+            here, sendings = wished.get(key, ()), table.get(key, ())
+            if here or sendings:
+                marks += _prove_control(key, here, sendings, targets, listeners, listening)
+    return tuple(marks)
+
+
+@derived(2048)
+def _by_control(wishes: tuple[Intent, ...]) -> dict[tuple[str, int], tuple[Intent, ...]]:
+    """Wishes by the control and the bank that they begin at."""
+    found: dict[tuple[str, int], list[Intent]] = {}
+    for intent in wishes:
+        for source in dict.fromkeys(intent.sources):
+            found.setdefault((source, intent.bank), []).append(intent)
+    return {key: tuple(held) for key, held in found.items()}
+
+
+@derived(65536, hidden=1)
+def _prove_control(
+    key: tuple[str, int], here: tuple[Intent, ...], sendings: tuple[Sending, ...],
+    targets: tuple[tuple[Target, ...], ...], listeners: tuple[Listener, ...],
+    listening: tuple[Device, ...],
+) -> Marks:  # fmt: skip
+    marks: list[Mark] = []
+    notes = [(s.send, e) for s in sendings for e in s.notes]
+    if any(i.plays for i in here) or any(e.landings for _, e in notes):
+        marks.extend(_prove_pad(key, here, notes, listeners))
+    motions = [(s.send, m) for s in sendings for m in s.motions]
+    marks.extend(_prove_moves(key, here, motions, listening))
     return tuple(marks)
 
 
 def _prove_pad(
-    key: tuple[str, int], wishes: list[Intent], notes: list[tuple[Send, Emission]],
+    key: tuple[str, int], wishes: tuple[Intent, ...], notes: list[tuple[Send, Emission]],
     kits: tuple[Listener, ...],
 ) -> Iterator[Mark]:  # fmt: skip
     played = [i for i in wishes if i.plays]
@@ -266,7 +272,7 @@ def wished_note(intent: Intent, source: str, kits: tuple[Listener, ...]) -> int:
 
 
 def _prove_moves(
-    key: tuple[str, int], control: Control, wishes: list[Intent],
+    key: tuple[str, int], wishes: tuple[Intent, ...],
     motions: list[tuple[Send, Motion]], listening: tuple[Device, ...],
 ) -> Iterator[Mark]:  # fmt: skip
     meant = [Hit(i.moves or "", 0) for i in wishes if i.moves]
