@@ -40,6 +40,10 @@ class Collector(QObject):
         elif counts[0] > limits[0]:
             gc.collect(0)
 
+    def set_aside(self) -> None:
+        """Much was made that will live: deep collections need not look at it for a good while."""
+        gc.freeze()
+
     def _is_calm(self) -> bool:
         """Whether nobody works and nothing is worked out: a deep collection takes its time."""
         return now_ms() - self._touched > CALM_MS and not self._busy()

@@ -297,6 +297,7 @@ class Window(QMainWindow):
         self.header.show_state()
         if not self.desk.ledger.pending:
             self._pump.stop()
+            self._garbage.set_aside()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Check the plan just after the first painting, so that the window is there at once."""

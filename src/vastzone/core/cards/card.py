@@ -125,7 +125,7 @@ def _tasks(
     yield from slots.values()
 
 
-@derived(8)
+@derived(8, whole=True)
 def _pending(settings: tuple[Setting, ...]) -> dict[str, frozenset[str]]:
     """The settings that are not stored yet, by device."""
     return by_device(s.ref for s in settings if s.state in PENDING)

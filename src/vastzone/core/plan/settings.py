@@ -219,6 +219,7 @@ def _feel(device: Device, base: str, send: Send) -> Iterator[Dial]:
             yield Dial(f"{base}/{field}", "send-mode", value, (base, field), "control")
 
 
+@derived(256)
 def mute_groups(device: Device) -> tuple[str, ...]:
     """The mute groups of a device's pads, in the order of their names."""
     sends = [s for p in device.programs for s in p.sends]

@@ -6,7 +6,7 @@ an edit only what it touched is proved again.
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from itertools import pairwise
+from itertools import chain, pairwise
 from typing import Any, NamedTuple
 
 from vastzone.core.engine.compile import runs_of
@@ -22,7 +22,7 @@ from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send
 from vastzone.core.plan.wish import Intent
 from vastzone.core.proof.modes import pair_remark
-from vastzone.core.proof.verdict import VERDICTS, Hit, Mark, Verdict, judge
+from vastzone.core.proof.verdict import Hit, Mark, Verdict, judge
 from vastzone.core.response.sweep import target_value
 
 Marks = tuple[Mark, ...]
@@ -40,12 +40,12 @@ class Proof(NamedTuple):
 
     def count(self, verdict: Verdict) -> int:
         """How many marks have a verdict, over all scenes."""
-        return sum(_counted(g)[verdict] for groups in self.scenes.values() for g in groups)
+        return _tally(self)[verdict]
 
     @property
     def good(self) -> bool:
         """Whether everything is as meant."""
-        return not any(self.count(v) for v in VERDICTS if v != "as meant")
+        return set(_tally(self)) <= {"as meant"}
 
     def faults(self) -> Iterator[tuple[str, Mark]]:
         """Everything that is not as meant, with its scene."""
@@ -53,7 +53,17 @@ class Proof(NamedTuple):
             yield from ((scene, m) for m in self.marks(scene) if m.verdict != "as meant")
 
 
-@derived(32768)
+@derived(16, whole=True)
+def _tally(proof: Proof) -> Counter[str]:
+    groups = chain.from_iterable(proof.scenes.values())
+    found: Counter[str] = Counter()
+    for marks in groups:
+        for verdict, count in _counted(marks).items():
+            found[verdict] += count
+    return found
+
+
+@derived(32768, whole=True)
 def _counted(marks: Marks) -> Counter[str]:
     return Counter(m.verdict for m in marks)
 

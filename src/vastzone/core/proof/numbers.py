@@ -1,10 +1,13 @@
 """Rules about parts that nobody plays and numbers that are not to be had."""
 
 from collections.abc import Iterator
+from itertools import chain
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.tables import Controls, Keys
 from vastzone.core.midi.controllers import UNDEFINED, classify, label
 from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import Reserved
 from vastzone.core.plan.model import Device, Plan
@@ -16,10 +19,7 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
     """Parts that no key or control of any scene reaches."""
     reached: set[str] = set()
     for scene in compiled:
-        reached |= {la.ref for ems in scene.keys.values() for em in ems for la in em.landings}
-        for sendings in scene.controls.values():
-            for sending in sendings:
-                reached |= {la.ref for em in sending.notes for la in em.landings}
+        reached |= _reached(scene.keys, scene.controls)
     for owner, part in lookup.parts(plan):
         ref = f"{owner.id}:{part.id}"
         if ref not in reached:
@@ -28,6 +28,14 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
                 "part nobody reaches", "hint", (ref,),
                 f"Nothing plays {part.name} in {owner.name}, which listens on {channel}.",
             )  # fmt: skip
+
+
+@derived(512)
+def _reached(keys: Keys, controls: Controls) -> frozenset[str]:
+    """The parts that keys and controls sound in a scene."""
+    struck = (em for ems in keys.values() for em in ems)
+    sent = (em for held in controls.values() for sending in held for em in sending.notes)
+    return frozenset(la.ref for em in chain(struck, sent) for la in em.landings)
 
 
 def reserved_controllers(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:

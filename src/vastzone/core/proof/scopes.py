@@ -7,6 +7,7 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import Dial, device_dials, set_numbers
 from vastzone.core.plan.sound import Kit, Part
@@ -49,6 +50,8 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
 @derived(512)
 def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
     """Numbers that are one in the device and have several values in the plan."""
+    if not any(isinstance(li, ScopeLimit) and li.scope in WIDE for li in owner.limits):
+        return ()
     held: dict[tuple[str, ...], list[Dial]] = {}
     for dial in device_dials(owner):
         if dial.slot != (dial.ref,) and dial.scope in WIDE:

@@ -5,14 +5,16 @@ from itertools import pairwise
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Sending
+from vastzone.core.engine.world import programs_at
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.midi.wide import name, sent_numbers
 from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import CountLimit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Send
+from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.pedals import moved
 from vastzone.core.proof.words import listed, many
@@ -119,8 +121,8 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
     for before, after in pairwise(compiled):
         if before.controls is after.controls:
             continue
-        for key, sendings in before.controls.items():
-            held = _sustained(sendings)
+        for key in _pedals_in(plan, before.scene):
+            held = _sustained(before.controls.get(key, ()))
             left = tuple(sorted(held - _sustained(after.controls.get(key, ()))))
             if left and before.scene is not None and after.scene is not None:
                 told.setdefault((key[0], left), []).append((before.scene.id, after.scene.id))
@@ -137,6 +139,19 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
             f"reaches {parts}, which may sound on: lift the pedal first.",
             scenes=tuple(dict.fromkeys(s for s, _ in changes)),
         )  # fmt: skip
+
+
+def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
+    """The controls that send sustain in a scene, each with its bank."""
+    for owner, program in zip(plan.devices, programs_at(plan, scene), strict=True):
+        if program is not None:
+            yield from ((f"{owner.id}:{control}", bank) for control, bank in _pedals_of(program))
+
+
+@derived(8192)
+def _pedals_of(program: Program) -> tuple[tuple[str, int], ...]:
+    held = (s for s in program.sends if s.message == "controller" and s.number == SUSTAIN)
+    return tuple(dict.fromkeys((s.control, s.bank) for s in held))
 
 
 def _sustained(sendings: tuple[Sending, ...]) -> frozenset[str]:
