@@ -149,7 +149,9 @@ def test_what_was_seen_leads_to_the_wires_and_out_of_the_plan(window, qtbot):
     work_out(window, qtbot)
     desk = window.desk
     assert prove(desk.plan).good and "seen otherwise" in {f.rule for f in desk.findings}
-    view = console(window, qtbot, 3)
+    view = console(window, qtbot)
+    window.go_to_finding(next(f for f in desk.findings if f.rule == "seen otherwise"))
+    assert view.isVisible() and view.faults.isVisible() and desk.selection == "bittern:great"
     hunted(view, qtbot, 4)
     assert set(view.faults.hunt.causes[0].faults) == {OPEN, BRIDGED}
     qtbot.mouseClick(press(view.faults, qtbot, "Note this fault"), LEFT)

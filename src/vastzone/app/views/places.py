@@ -36,8 +36,25 @@ CONSOLE_RULES = frozenset((
     "mixed diode sense", "wrong diode sense", "lowest note outside",
     "declared from the wrong note", "keyboards on one channel", "shoe range narrow",
     "shoe chatters", "shoe track", "shoe without input", "scan slow", "toggle from a held tab",
-    "console fault",
+    "console fault", "seen otherwise",
 ))  # fmt: skip
+ON_PAGE: dict[tuple[str, int], frozenset[str]] = {
+    ("pads", 1): frozenset((
+        "more pads than inputs", "pad in no input", "zone lost", "splitter broken",
+        "modes that do not fit", "stroke not heard", "zones linked", "hi-hat thresholds",
+    )),
+    ("pedals", 1): frozenset((
+        "pedal half works", "wrong jack", "over-range voltage", "pedal in no jack",
+    )),
+    ("pedals", 5): frozenset(("above its ceiling",)),
+    ("pedals", 6): frozenset(("two controls on one number", "more targets than slots")),
+    ("console", 1): frozenset((
+        "too few pins", "too many keyboards", "pin used twice", "pins not assigned",
+        "lowest note outside", "declared from the wrong note",
+    )),
+    ("console", 3): frozenset(("seen otherwise",)),
+}  # fmt: skip
+"""Findings that are seen best on another page of their view than its first."""
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]
 
@@ -131,6 +148,12 @@ BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
     "console": _console_view, "prove": _prove_view,
     "cards": _cards_view,
 }  # fmt: skip
+
+
+def page_of(view: str, finding: Finding) -> int:
+    """The page of a view on which a finding is seen best; 0 is the first."""
+    return next((page for (place, page), rules in ON_PAGE.items()
+                 if place == view and finding.rule in rules), 0)  # fmt: skip
 
 
 def view_of(plan: Plan, finding: Finding) -> str:

@@ -86,6 +86,8 @@ class ProveView(View):
         proof = desk.proof
         if proof is None:
             return "No wishes to prove yet"
+        if proof.good:
+            return f"All {proof.count('as meant')} as meant"
         return " · ".join(f"{proof.count(v)} {v}" for v in VERDICTS if proof.count(v))
 
     def _show_causes(self) -> None:
