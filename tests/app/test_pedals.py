@@ -4,6 +4,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 
 from vastzone.app.frame.sheets import sheet_for
+from vastzone.core.plan.pedals import set_pedal
 
 from .test_views import awake, show
 
@@ -58,6 +59,31 @@ def test_pedals_are_fitted_to_jacks_in_one_step(window, qtbot):
     awake(window, qtbot)
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
     assert window.desk.plan is before and view.jacks.take.isEnabled()
+
+
+def test_pedals_are_plugged_where_they_cross_a_jack(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(1)
+    grid = view.jacks.grid
+    window.resize(1280, 800)
+    grid.grab()
+    pedals, jacks = [p.id for p in grid.pedals], [s.ref for s in grid.sockets]
+    row, column = pedals.index("swell"), jacks.index("heron:expression-jack")
+    assert grid.meets(row, column).works == "works"
+    qtbot.mouseClick(grid, LEFT, pos=grid.cell(row, column).center().toPoint())
+    plugs = {g.pedal: g.jack for g in window.desk.plan.pedal_plugs}
+    assert plugs["swell"] == "heron:expression-jack" and "old-swell" not in plugs
+    assert window.desk.selection.endswith("swell")
+    qtbot.keyClick(grid, Qt.Key.Key_Space)
+    assert "swell" not in {g.pedal for g in window.desk.plan.pedal_plugs}
+    qtbot.keyClick(grid, Qt.Key.Key_Up)
+    qtbot.keyClick(grid, Qt.Key.Key_Return)
+    assert grid.at == (row - 1, column) and grid.accessibleDescription().startswith("Old swell")
+    assert {g.pedal: g.jack for g in window.desk.plan.pedal_plugs}["old-swell"] == jacks[column]
+    window.perform(set_pedal("swell", "Volts", kind="voltage", low=0.0, high=24.0))
+    before = window.desk.plan
+    qtbot.mouseClick(grid, LEFT, pos=grid.cell(row, column).center().toPoint())
+    assert window.desk.plan is before and "must not" in view.jacks.words.text()
 
 
 def test_a_pedal_is_plugged_in_and_pulled_out_from_the_facts(window):

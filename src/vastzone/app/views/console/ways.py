@@ -1,6 +1,7 @@
 """The page Ways: ways to a console with the person’s own prices, and what is still missing."""
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QDoubleSpinBox,
     QGridLayout,
@@ -26,6 +27,7 @@ from vastzone.core.plan.edits import Edit
 COLUMNS = ("Way", "At once", "Hours", "Floor m²", "Skill", "Still missing", "Wired here",
            "Altogether", "Hours in all")  # fmt: skip
 EDITABLE = 7
+NARROW = 760
 RATES = (
     ("Minutes a joint", "joint_minutes"), ("Minutes a test", "test_minutes"),
     ("An hour costs", "hour"), ("A diode", "diode"), ("A connector", "connector"),
@@ -74,6 +76,12 @@ class WaysPage(QWidget):
         box.addWidget(self.words)
         box.addWidget(head)
         box.addLayout(grid)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a narrow window floor, skill and wiring give way to what is still missing."""
+        super().resizeEvent(event)
+        for column in (3, 4, 6):
+            self.rows.setColumnHidden(column, self.width() < NARROW)
 
     def refresh(self) -> None:
         """Show the ways as they are now."""

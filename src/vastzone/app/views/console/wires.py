@@ -4,7 +4,7 @@ from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPixmap
+from PySide6.QtGui import QPainter, QPixmap, QResizeEvent
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -30,6 +30,7 @@ from vastzone.files.wires import CAUTIONS, to_csv, to_pdf
 
 COLUMNS = ("Group", "From", "To", "Colour", "m", "Soldered", "Tested")
 SOLDERED, TESTED = 5, 6
+NARROW = 760
 
 
 class WiresPage(QWidget):
@@ -61,6 +62,11 @@ class WiresPage(QWidget):
         box.addLayout(row)
         box.addWidget(self.rows, 1)
         box.addWidget(self.caution)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a narrow window the group gives way: the wire's own ends say it too."""
+        super().resizeEvent(event)
+        self.rows.setColumnHidden(0, self.width() < NARROW)
 
     def refresh(self) -> None:
         """Show the wires as they are now."""

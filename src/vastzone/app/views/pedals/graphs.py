@@ -16,9 +16,9 @@ BINS = 32
 class Graph(QWidget):
     """A framed plot with a title, the words at both ends, and what a subclass draws."""
 
-    def __init__(self, title: str, ends: tuple[str, str]) -> None:
+    def __init__(self, title: str, ends: tuple[str, str], hint: str = "") -> None:
         super().__init__()
-        self.title, self.ends = title, ends
+        self.title, self.ends, self.hint = title, ends, hint
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName(title)
 
@@ -39,8 +39,28 @@ class Graph(QWidget):
         below, small = QRectF(area.left(), area.bottom() + 2, area.width(), 18), font(c.text_px - 3)
         text(painter, below, self.ends[0], c.muted, small)
         text(painter, below, self.ends[1], c.muted, small, Qt.AlignmentFlag.AlignRight)
-        self.draw(painter, area)
+        if self.is_empty() and self.hint:
+            room = area.adjusted(18, 0, -18, 0)
+            painter.setFont(font(c.text_px))
+            painter.setPen(QColor(c.muted))
+            middle = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(room, middle, self.hint)
+        else:
+            self._paint_quarters(painter, area)
+            self.draw(painter, area)
         painter.end()
+
+    def _paint_quarters(self, painter: QPainter, area: QRectF) -> None:
+        """Thin lines at each quarter, so that values can be read off."""
+        painter.setPen(QPen(QColor(THEME.colours.sunken), 1))
+        for share in (0.25, 0.5, 0.75):
+            x, y = area.left() + share * area.width(), area.top() + share * area.height()
+            painter.drawLine(QPointF(x, area.top() + 1), QPointF(x, area.bottom() - 1))
+            painter.drawLine(QPointF(area.left() + 1, y), QPointF(area.right() - 1, y))
+
+    def is_empty(self) -> bool:
+        """Whether there is nothing to draw yet."""
+        return False
 
     def draw(self, painter: QPainter, area: QRectF) -> None:
         """What stands in the frame."""
@@ -50,9 +70,17 @@ class TravelGraph(Graph):
     """Values received along the travel as dots, and what they become as a line."""
 
     def __init__(self) -> None:
-        super().__init__("Travel against value", ("heel", "toe"))
+        super().__init__(
+            "Travel against value", ("heel", "toe"),
+            "Choose a pedal in Controls, press Record a sweep, move it slowly from heel to toe and "
+            "back, and press again. Dots are what is received; the line is what it becomes.",
+        )  # fmt: skip
         self.before: Sequence[tuple[float, int]] = ()
         self.after: Sequence[tuple[float, int]] = ()
+
+    def is_empty(self) -> bool:
+        """Whether nothing was swept."""
+        return not self.before
 
     def show_points(
         self, before: Sequence[tuple[float, int]], after: Sequence[tuple[float, int]]
@@ -87,8 +115,12 @@ class Histogram(Graph):
     """How often each velocity comes, in 32 bins."""
 
     def __init__(self, title: str) -> None:
-        super().__init__(title, ("1", "127"))
+        super().__init__(title, ("1", "127"), "How often each velocity comes")
         self.values: Sequence[int] = ()
+
+    def is_empty(self) -> bool:
+        """Whether nothing was struck."""
+        return not self.values
 
     def show_values(self, values: Sequence[int]) -> None:
         """Count these."""
@@ -113,9 +145,17 @@ class CurveGraph(Graph):
     """A table of 128 velocities, and the named curve that is nearest to it, dashed."""
 
     def __init__(self) -> None:
-        super().__init__("Struck against sent", ("struck 1", "struck 127"))
+        super().__init__(
+            "Struck against sent",
+            ("struck 1", "struck 127"),
+            "The curve that suits this hand, and the nearest one with a name",
+        )
         self.table: bytes = b""
         self.nearest: Sequence[int] = ()
+
+    def is_empty(self) -> bool:
+        """Whether no curve was worked out."""
+        return not self.table
 
     def show_table(self, table: bytes, nearest: Sequence[int]) -> None:
         """Show these."""

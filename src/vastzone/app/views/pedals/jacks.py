@@ -16,10 +16,12 @@ from PySide6.QtWidgets import (
 from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.frame.table import chosen_ref, reading_table, set_row
 from vastzone.app.perform import Performer
+from vastzone.app.views.pedals.sockets import SocketGrid
+from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.pedal import Function, Pedal, PedalKind, served
-from vastzone.core.plan.pedals import add_pedal, pedal_jack, take_over
+from vastzone.core.plan.pedals import add_pedal, pedal_jack, plug_in, pull_out, take_over
 from vastzone.core.proof.words import listed, many
 from vastzone.core.solve.pedals import PedalFit, by_floorboard, fit_pedals, next_best, sockets_of
 from vastzone.desk.session import Desk
@@ -35,7 +37,7 @@ NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
 
 
 class JacksPage(QWidget):
-    """The pedals as a table; choosing one shows its facts.  Below, the fit."""
+    """The pedals as a table; below it which pedal works in which jack, and the best fit."""
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
@@ -46,6 +48,9 @@ class JacksPage(QWidget):
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
         self.table.itemSelectionChanged.connect(self._choose)
+        self.grid = SocketGrid()
+        self.grid.pressed.connect(self._plug)
+        self.grid.chosen.connect(lambda ident: self._desk.select(f"{PEDAL}{ident}"))
         self.words = QLabel()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
@@ -62,6 +67,7 @@ class JacksPage(QWidget):
         row.addStretch()
         box.addLayout(row)
         box.addWidget(self.table, 1)
+        box.addWidget(self.grid)
         box.addWidget(self.words)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -94,11 +100,13 @@ class JacksPage(QWidget):
         sockets = sockets_of(plan)
         if not plan.pedals or not sockets:
             self.found = None
+            self.grid.show_plan(plan, ())
             self.take.setEnabled(False)
             missing = "No pedal is planned yet: add those that you have."
             self.words.setText(missing if sockets else "No device here has jacks for pedals.")
             return
         self.found = fit_pedals(plan.pedals, sockets, plan.pedal_plugs)
+        self.grid.show_plan(plan, self.found.plugs)
         other = next_best(plan.pedals, sockets, self.found, plan.pedal_plugs)
         said = [f"Best: {fit_words(plan, self.found)}"]
         if other is not None:
@@ -128,6 +136,17 @@ class JacksPage(QWidget):
         ref = chosen_ref(self.table)
         if ref:
             self._desk.select(ref)
+
+    def _plug(self, pedal: str, jack: str) -> None:
+        """Plug a pedal in, or pull it out of where it is."""
+        plan = self._desk.plan
+        if any((g.pedal, g.jack) == (pedal, jack) for g in plan.pedal_plugs):
+            self._perform(pull_out(pedal))
+            return
+        try:
+            self._perform(plug_in(plan, pedal, jack))
+        except EditError as error:
+            self.words.setText(str(error))
 
     def _take(self) -> None:
         if self.found is not None:
