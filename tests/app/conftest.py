@@ -16,7 +16,7 @@ def window(qtbot, qapp, tmp_path):
     from vastzone.app.theme.current import THEME
     from vastzone.app.window import Window
 
-    if qapp.style().objectName() != "fusion" and not qapp.styleSheet():
+    if qapp.style().objectName() != "fusion":
         qapp.setStyle("Fusion")
     THEME.use("day")
     made = Window(tmp_path / "state")

@@ -219,14 +219,14 @@ def test_working_out_can_be_cancelled_and_a_clash_offers_mends(window, qtbot):
     window.work_out()
     dialog = window.findChildren(WorkOut)[-1]
     dialog.reject()
-    assert window.desk.plan is before and dialog.work.done
+    assert window.desk.plan is before and not dialog.work.busy
     for ref in ("dovecote/part.strings/channel", "mudlark/part.fog-horn/channel"):
         window.perform(lock(ref))
     window.perform(lock("heron/4/zone.bells/channel"))
     window.perform(lock("dovecote/part.bells/channel"))
     window.work_out()
     dialog = window.findChildren(WorkOut)[-1]
-    qtbot.waitUntil(lambda: dialog.work.done, timeout=60_000)
+    qtbot.waitUntil(lambda: not dialog.work.busy, timeout=60_000)
 
     def mends():
         return [

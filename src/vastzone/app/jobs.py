@@ -1,13 +1,17 @@
-"""Long work in the window's own thread, a slice at a time, so that the window goes on answering."""
+"""Long work while the window goes on answering: in slices, or in a thread beside it."""
 
+import threading
 from collections.abc import Callable, Generator
 from time import perf_counter
 from typing import Any
 
-from PySide6.QtCore import QObject, QTimer
+from PySide6.QtCore import QObject, QTimer, Signal
 
 SLICE = 0.02
 """Seconds of work between two looks at mouse and keys."""
+POLL_MS = 15
+Tell = Callable[[str, float], bool]
+"""Says what is done now and how much of it (0–1); False asks to stop."""
 
 
 class Job(QObject):
@@ -47,3 +51,73 @@ class Job(QObject):
         except StopIteration as stop:
             self.stop()
             self._done(stop.value)
+
+
+class _Run:
+    """One piece of work in a thread of its own."""
+
+    def __init__(self, work: Callable[[Tell], Any]) -> None:
+        self.what, self.share, self.stopped = "Beginning", 0.0, False
+        self.result: Any = None
+        self.error: Exception | None = None
+        self.thread = threading.Thread(target=self._run, args=(work,), daemon=True)
+        self.thread.start()
+
+    def _run(self, work: Callable[[Tell], Any]) -> None:
+        try:
+            self.result = work(self._tell)
+        except Exception as error:  # handed to the window’s own thread, which raises it
+            self.error = error
+
+    def _tell(self, what: str, share: float) -> bool:
+        self.what, self.share = what, share
+        return not self.stopped
+
+
+class Aside(QObject):
+    """Work beside the window; what comes of it is handed on in the window’s own thread.
+
+    Another ``start`` gives the work before up.  An error in the work is raised here.
+    """
+
+    progressed = Signal(str, float)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._run: _Run | None = None
+        self._done: Callable[[Any], object] = lambda _: None
+        self._timer = QTimer(self)
+        self._timer.setInterval(POLL_MS)
+        self._timer.timeout.connect(self._look)
+
+    def start(self, work: Callable[[Tell], Any], done: Callable[[Any], object]) -> None:
+        """Begin; ``done`` gets what ``work`` returns."""
+        self.cancel()
+        self._run, self._done = _Run(work), done
+        self._timer.start()
+
+    def cancel(self, wait: bool = False) -> None:
+        """Give the work up; it stops when it next tells how far it is."""
+        self._timer.stop()
+        run, self._run = self._run, None
+        if run is not None:
+            run.stopped = True
+            if wait:
+                run.thread.join()
+
+    @property
+    def busy(self) -> bool:
+        """Whether it still works."""
+        return self._run is not None
+
+    def _look(self) -> None:
+        run = self._run
+        if run is None:
+            return
+        if run.thread.is_alive():
+            self.progressed.emit(run.what, run.share)
+            return
+        self.cancel()
+        if run.error is not None:
+            raise run.error
+        self._done(run.result)

@@ -51,6 +51,8 @@ class Window(QMainWindow):
         self.documents = Documents(self.desk, self, self._folder)
         fonts.load()
         THEME.use(self.documents.preferences.theme)
+        THEME.changed.connect(self._dress)
+        self._dress()
         self.playing = Playing(self.desk, self.tell, self)
         self._build()
         self._declare()
@@ -283,6 +285,11 @@ class Window(QMainWindow):
         THEME.use(name)
         self.documents.remember(theme=name)
 
+    def _dress(self) -> None:
+        from vastzone.app.theme.current import THEME
+
+        THEME.dress(self)
+
     def _refresh(self) -> None:
         from vastzone.app.views.places import PLACES
 
@@ -323,8 +330,6 @@ class Window(QMainWindow):
             return
         self.desk.drop_autosave()
         self.playing.close()
-        if "pads" in self._views:
-            self._views["pads"].fit.close_pool()  # type: ignore[attr-defined]
         THEME.changed.disconnect_all()
         self._garbage.close()
         QApplication.instance().removeEventFilter(self._hands)  # type: ignore[union-attr]

@@ -1,11 +1,10 @@
 """Work out numbers: beside the window, with progress and cancel; previewed before it is applied."""
 
-import threading
 from collections.abc import Callable
 from datetime import date
 from functools import partial
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QDialog,
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.table import reading_table, set_row
+from vastzone.app.jobs import Aside, Tell
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
@@ -31,39 +31,17 @@ from vastzone.core.solve.numbers import Number, Solution
 from vastzone.core.solve.search import Cancelled
 from vastzone.desk.session import Desk
 
-POLL_MS = 40
+WIDE, TALL = 0.92, 0.8
 COLUMNS = ("Device", "Where", "What", "From", "To", "Why")
 Perform = Callable[[Edit], None]
 
 
-class Work:
-    """One run of the solver in a thread of its own."""
-
-    def __init__(self, plan: Plan) -> None:
-        self.done, self.share, self.what = False, 0.0, "Beginning"
-        self.result: Solution | Refusal | None = None
-        self.error: Exception | None = None
-        self._stop = False
-        self._thread = threading.Thread(target=self._run, args=(plan,), daemon=True)
-        self._thread.start()
-
-    def _run(self, plan: Plan) -> None:
-        try:
-            self.result = work_out(plan, date.today().isoformat(), self._progress)
-        except Cancelled:
-            pass
-        except Exception as error:  # handed to the window's own thread, which raises it
-            self.error = error
-        self.done = True
-
-    def _progress(self, what: str, share: float) -> bool:
-        self.what, self.share = what, share
-        return not self._stop
-
-    def cancel(self) -> None:
-        """Stop as soon as may be, and wait for it."""
-        self._stop = True
-        self._thread.join()
+def _worked_out(plan: Plan, tell: Tell) -> Solution | Refusal | None:
+    """The numbers of a plan; None when it was stopped."""
+    try:
+        return work_out(plan, date.today().isoformat(), tell)
+    except Cancelled:
+        return None
 
 
 class WorkOut(QDialog):
@@ -74,18 +52,20 @@ class WorkOut(QDialog):
         self._desk, self._perform = desk, perform
         self._plan = desk.plan
         self.setWindowTitle("Work out numbers")
-        self.resize(980, 560)
+        room = parent.size()
+        self.resize(round(WIDE * room.width()), round(TALL * room.height()))
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(18, 16, 18, 14)
         self._box.setSpacing(10)
         self._body = QWidget()
         self._box.addWidget(self._body)
-        self.work = Work(self._plan)
-        self._timer = QTimer(self)
-        self._timer.setInterval(POLL_MS)
-        self._timer.timeout.connect(self._look)
+        self.work = Aside(self)
+        self.work.progressed.connect(self._tell)
+        self._begin()
+
+    def _begin(self) -> None:
         self._show_progress()
-        self._timer.start()
+        self.work.start(partial(_worked_out, self._plan), self._show)
 
     def _fresh(self) -> QVBoxLayout:
         new = QWidget()
@@ -129,19 +109,15 @@ class WorkOut(QDialog):
         box.addStretch()
         self._buttons(box, self._button("Cancel", self.reject))
 
-    def _look(self) -> None:
-        if not self.work.done:
-            self._step.setText(self.work.what)
-            self._bar.setValue(round(100 * self.work.share))
-            return
-        self._timer.stop()
-        if self.work.error is not None:
-            self.reject()
-            raise self.work.error
-        if isinstance(self.work.result, Solution):
-            self._show_solution(self.work.result)
-        elif isinstance(self.work.result, Refusal):
-            self._show_refusal(self.work.result)
+    def _tell(self, what: str, share: float) -> None:
+        self._step.setText(what)
+        self._bar.setValue(round(100 * share))
+
+    def _show(self, found: Solution | Refusal | None) -> None:
+        if isinstance(found, Solution):
+            self._show_solution(found)
+        elif isinstance(found, Refusal):
+            self._show_refusal(found)
 
     def _show_solution(self, found: Solution) -> None:
         box = self._fresh()
@@ -189,20 +165,16 @@ class WorkOut(QDialog):
             return
         self._perform(edit)
         self._plan = self._desk.plan
-        self.work = Work(self._plan)
-        self._show_progress()
-        self._timer.start()
+        self._begin()
 
     def reject(self) -> None:
         """Give up: nothing has been changed."""
-        self._timer.stop()
-        self.work.cancel()
+        self.work.cancel(wait=True)
         super().reject()
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """The same as giving up."""
-        self._timer.stop()
-        self.work.cancel()
+        self.work.cancel(wait=True)
         super().closeEvent(event)
 
 

@@ -1,7 +1,7 @@
 """The theme in use, for everything that paints by itself."""
 
 from PySide6.QtGui import QColor, QPalette
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from vastzone.app.theme.colours import DAY, STAGE, Colours
 from vastzone.app.theme.fonts import font
@@ -18,17 +18,22 @@ class Theme:
         self.colours: Colours = DAY
 
     def use(self, name: str) -> None:
-        """Dress the application in the theme ``day`` or ``stage``."""
+        """Take up the theme ``day`` or ``stage``; windows dress themselves when it changes."""
         self.name, self.colours = name, STAGE if name == "stage" else DAY
         app = QApplication.instance()
         if isinstance(app, QApplication):
-            wanted = sheet(self.colours, name)
-            if app.styleSheet() == wanted:
-                return
             app.setPalette(_palette(self.colours))
             app.setFont(font(self.colours.text_px))
-            app.setStyleSheet(wanted)
         self.changed.emit()
+
+    def dress(self, window: QWidget) -> None:
+        """Give a window and all that belongs to it the style of the theme.
+
+        A sheet for the whole application would look the same and take several times as long.
+        """
+        wanted = sheet(self.colours, self.name)
+        if window.styleSheet() != wanted:
+            window.setStyleSheet(wanted)
 
 
 def _palette(colours: Colours) -> QPalette:

@@ -13,6 +13,7 @@ from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
 from vastzone.core.engine.world import Sources
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.proof.words import listed
 
 ORDER: tuple[Cause, ...] = (
     "wiring", "no cable", "dead key", "not a key", "zone off", "channel", "outside 0–127",
@@ -92,11 +93,12 @@ def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
     )
     reached = dict.fromkeys(d for _, d, _ in arrivals(Sources(owner.id, owner.ports, False), tree))
     sounding = [d for d in plan.devices if d.id in reached and (d.parts or d.id == owner.id)]
-    names = " and ".join(d.name for d in sounding) or "the sound module"
+    names = listed((d.name for d in sounding), 5) or "the sound module"
+    powered = listed(dict.fromkeys((owner.name, *(d.name for d in sounding))), 6)
     return (
         *((f"The wires of {owner.name}: what was seen on it otherwise is found and mended.",)
           if owner.console is not None and unexplained(owner, owner.console) else ()),
-        f"{owner.name} and {names} have power.",
+        f"{powered} {'have' if sounding else 'has'} power.",
         "Every cable is pushed home, from an output to an input.",
         *(f"{d.name}: its USB mode and its port are the ones planned." for d in plan.devices
           if d.id in (owner.id, *reached) and any(p.link == "usb" for p in d.ports)),

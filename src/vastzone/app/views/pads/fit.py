@@ -1,10 +1,7 @@
 """The best plugging, worked out beside the window; what it keeps, what it costs, the next best."""
 
-from concurrent.futures import Future, ThreadPoolExecutor
 from functools import partial
-from typing import Any
 
-from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
     QCheckBox,
     QFrame,
@@ -16,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.sheets_pads import PAD, SENSORS
+from vastzone.app.jobs import Aside
 from vastzone.app.perform import Performer
 from vastzone.core.plan import lookup
 from vastzone.core.plan.drums import add_pad, take_over
@@ -24,8 +22,6 @@ from vastzone.core.plan.trigger import Sensor, TriggerPad
 from vastzone.core.proof.words import listed, many
 from vastzone.core.solve.plugging import Fit, Jack, Plugging, fit
 from vastzone.desk.session import Desk
-
-POLL_MS = 30
 
 
 def jacks_of(plan: Plan) -> tuple[Jack, ...]:
@@ -72,9 +68,8 @@ class FitBar(QFrame):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
         self._desk, self._perform = desk, perform
-        self._pool = ThreadPoolExecutor(1)
+        self._aside = Aside(self)
         self._plan: Plan | None = None
-        self._running: Future[Any] | None = None
         self.found: Fit | None = None
         self.setProperty("role", "card")
         box = QVBoxLayout(self)
@@ -102,9 +97,6 @@ class FitBar(QFrame):
         self._words.setProperty("role", "small")
         self._words.setWordWrap(True)
         box.addWidget(self._words)
-        self._timer = QTimer(self)
-        self._timer.setInterval(POLL_MS)
-        self._timer.timeout.connect(self._look)
         self.refresh()
 
     def _menu(self) -> QMenu:
@@ -121,7 +113,7 @@ class FitBar(QFrame):
 
     def refresh(self) -> None:
         """Say how it stands now; a fit of another plan is forgotten."""
-        if self._running is not None or (self.found and self._plan is self._desk.plan):
+        if self._aside.busy or (self.found and self._plan is self._desk.plan):
             return
         self.found = None
         self.best.hide()
@@ -139,20 +131,15 @@ class FitBar(QFrame):
         self._submit(next_best=False)
 
     def _submit(self, next_best: bool) -> None:
-        plan = self._desk.plan
-        self._running = self._pool.submit(
-            fit, plan.pads, jacks_of(plan), plan.plugs, self.splitters.isChecked(), next_best
+        plan, splitters = self._desk.plan, self.splitters.isChecked()
+        jacks = jacks_of(plan)
+        self._aside.start(
+            lambda tell: fit(plan.pads, jacks, plan.plugs, splitters, next_best), self._keep
         )
-        self._timer.start()
 
-    def _look(self) -> None:
-        if self._running is None or not self._running.done():
-            return
-        self._timer.stop()
-        done, self._running = self._running, None
-        first = self.found is None
-        self.found = done.result()
-        self._show(self.found)
+    def _keep(self, found: Fit) -> None:
+        first, self.found = self.found is None, found
+        self._show(found)
         if first and self.found is not None and self._plan is self._desk.plan:
             self._submit(next_best=True)
 
@@ -178,8 +165,3 @@ class FitBar(QFrame):
         if chosen is not None:
             self.found = None
             self._perform(take_over(chosen.plugs, chosen.types))
-
-    def close_pool(self) -> None:
-        """Let the worker go."""
-        self._timer.stop()
-        self._pool.shutdown(wait=False, cancel_futures=True)
