@@ -5,6 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.fills import pads_of
+from vastzone.core.plan.limits import Answers
 from vastzone.core.plan.touch import Repeat
 
 from .test_views import awake, show
@@ -72,6 +73,17 @@ def test_all_banks_are_filled_one_after_the_other_and_a_run_past_127_is_refused(
     assert not pads.fill.apply.isEnabled()
     pads.fill.start.setText("what")
     assert not pads.fill.apply.isEnabled()
+
+
+def test_notes_that_no_receiver_answers_are_not_filled_in(window, qtbot):
+    deaf = Answers(low=40, high=50)
+    window.perform(edits.set_device("dovecote", "Deaf", limits=(deaf,)))
+    pads = show(window, qtbot, "pads")
+    choose(pads.fill.channel, 10)
+    pads.fill.start.setText("C4")
+    assert not pads.fill.apply.isEnabled() and "does not answer" in pads.fill._line.toolTip()
+    choose(pads.fill.channel, 16)
+    assert pads.fill.apply.isEnabled()
 
 
 def test_only_chosen_pads_are_filled_from_a_kit(window, qtbot):

@@ -15,6 +15,7 @@ from vastzone.core.engine.world import Sources, World
 from vastzone.core.midi.controllers import HEARD_BY_PARTS
 from vastzone.core.midi.wide import sent_numbers
 from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Part
 from vastzone.core.response.velocity import strikes_for
 from vastzone.core.timing.hops import din_ms, link_ms
@@ -111,6 +112,13 @@ def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
     for index, step in enumerate(tree.steps):
         device, _, port = step.arc.dest.partition(":")
         yield index, device, port
+
+
+def reached_from(owner: Device, net: Network) -> tuple[str, ...]:
+    """The devices that messages of a device arrive at, by any of its outputs, nearest first."""
+    source = Sources(owner.id, owner.ports, False)
+    tree = joined_tree(source, (), net)
+    return tuple(dict.fromkeys(device for _, device, _ in arrivals(source, tree)))
 
 
 def hearers(

@@ -8,7 +8,8 @@ from typing import NamedTuple
 
 from vastzone.core.console.log import unexplained
 from vastzone.core.engine.compile import compile_scene
-from vastzone.core.engine.reach import arrivals, joined_tree
+from vastzone.core.engine.network import network
+from vastzone.core.engine.reach import joined_tree, reached_from
 from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
 from vastzone.core.engine.world import Sources
 from vastzone.core.plan import lookup
@@ -88,10 +89,7 @@ def _control(
 
 def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
     """What only a person can look at, from the hands to the ears."""
-    tree = joined_tree(
-        Sources(owner.id, owner.ports, False), (), compile_scene(plan, None).world.network
-    )
-    reached = dict.fromkeys(d for _, d, _ in arrivals(Sources(owner.id, owner.ports, False), tree))
+    reached = reached_from(owner, network(plan))
     sounding = [d for d in plan.devices if d.id in reached and (d.parts or d.id == owner.id)]
     names = listed((d.name for d in sounding), 5) or "the sound module"
     powered = listed(dict.fromkeys((owner.name, *(d.name for d in sounding))), 6)

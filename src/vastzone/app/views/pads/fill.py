@@ -13,9 +13,11 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.core.engine.network import network
+from vastzone.core.engine.reach import reached_from
 from vastzone.core.errors import EditError, PitchError
 from vastzone.core.midi import pitch
-from vastzone.core.plan import fills
+from vastzone.core.plan import fills, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.fills import Fill
 from vastzone.core.plan.model import Device, Plan
@@ -34,6 +36,7 @@ class FillBar(QFrame):
 
     def __init__(self) -> None:
         super().__init__()
+        self._plan: Plan | None = None
         self._owner: Device | None = None
         self._bank, self._program = 1, 0
         self._chosen: set[str] = set()
@@ -83,7 +86,7 @@ class FillBar(QFrame):
         self, plan: Plan, owner: Device, program: int, bank: int, chosen: set[str]
     ) -> None:
         """Fill this bank of this device."""
-        self._owner, self._program, self._bank = owner, program, bank
+        self._plan, self._owner, self._program, self._bank = plan, owner, program, bank
         self._chosen = {ref.partition(":")[2] for ref in chosen}
         self._kits = [(d, k) for d in plan.devices for k in d.kits]
         offer(self.kit, [(f"{k.name}, {d.name}", n) for n, (d, k) in enumerate(self._kits)])
@@ -97,6 +100,7 @@ class FillBar(QFrame):
         self.kit.setVisible(kind == "kit")
         try:
             self.fills = self._fills(kind)
+            self._refuse_unanswered()
             count = sum(len(f.notes) for f in self.fills.values())
             following = max((f.following for f in self.fills.values()), default=0)
             named = pitch.label(following, self._octaves) if following < 128 else "none left"
@@ -105,6 +109,27 @@ class FillBar(QFrame):
             self.fills = {}
             self._line.show_text(str(error))
         self.apply.setEnabled(bool(self.fills))
+
+    def _refuse_unanswered(self) -> None:
+        """Raises EditError where a device that hears these pads does not answer such notes."""
+        plan, owner = self._plan, self._owner
+        if plan is None or owner is None:
+            return
+        reached = set(reached_from(owner, network(plan)))
+        for bank, fill in self.fills.items():
+            channels = self._channels(owner, bank, fill)
+            for device in plan.devices:
+                hears = any(p.channel in channels for p in device.parts)
+                if device.id in reached and hears:
+                    fills.refuse_unanswered(fill, device)
+
+    def _channels(self, owner: Device, bank: int, fill: Fill) -> set[int | None]:
+        """The channels that a fill of a bank sends on; None is heard on any."""
+        chosen = self.channel.currentData()
+        if chosen is not None:
+            return {chosen, None}
+        sends = lookup.program(owner, self._program).sends
+        return {s.channel for s in sends if s.control in fill.notes and s.bank == bank} | {None}
 
     @property
     def _octaves(self) -> pitch.Naming:
