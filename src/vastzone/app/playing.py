@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, QTimer
 
 from vastzone.app.clock import now_ms
 from vastzone.app.typing_piano import chosen_bed
-from vastzone.core.engine.trace import Entry, control_for
+from vastzone.core.engine.trace import Entry, Inlet, control_for
 from vastzone.core.errors import PlanError
 from vastzone.core.midi.messages import Message
 from vastzone.desk.session import Desk
@@ -34,6 +34,7 @@ class Playing(QObject):
         self.song_changed, self.inputs_changed = Signal("song changed"), Signal("inputs changed")
         self._desk, self._complain = desk, complain
         self.input: Input | None = None
+        self._inlet = Inlet()
         self.song: SongPlayer | None = None
         self._loading: Future[Song] | None = None
         self._readers: ThreadPoolExecutor | None = None
@@ -68,6 +69,7 @@ class Playing(QObject):
         if self.input is not None:
             self.input.close()
             self.input = None
+        self._inlet = Inlet()
         if name is not None:
             try:
                 self.input = self.inputs.open(name)
@@ -167,10 +169,9 @@ class Playing(QObject):
         elif message.kind == "note_off":
             stage.release(bed, message.first, now)
         else:
-            control = control_for(stage.performance.compiled, entry.device, message)
-            if control is not None:
-                value = message.first >> 7 if message.kind == "bend" else message.second
-                stage.move(control, value, now)
+            moved = self._inlet.moved(stage.performance.compiled, entry.device, message)
+            if moved is not None:
+                stage.move(*moved, now)
 
     def _strike_pad(self, message: Message, now: float) -> bool:
         """Strike the control that sends a note, where the selected device has no keys."""

@@ -41,10 +41,11 @@ class Stage:
         self.performance.release((bed, key), at)
         self.sounding.emit()
 
-    def move(self, control: KeyId, value: int, at: float) -> list[Voice | Movement]:
+    def move(self, control: KeyId, value: float, at: float) -> list[Voice | Movement]:
         """Move a control to 0–127."""
         done = self.performance.move(control, value, at)
-        self._tell(report_control(self.performance.compiled, control[0], value, done, control[1]))
+        compiled = self.performance.compiled
+        self._tell(report_control(compiled, control[0], round(value), done, control[1]))
         self.sounding.emit()
         return done
 

@@ -1,12 +1,18 @@
 """Pairs, parameters, input ranges and pick-up, through the engine, the solver and the rules."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.rigs import keyboard, module, rig, scene, zone
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.report import report_control
-from vastzone.core.midi.wide import heard_as, messages_of
+from vastzone.core.engine.trace import Entry, Player, trace
+from vastzone.core.midi.assemble import Assembler
+from vastzone.core.midi.messages import Message
+from vastzone.core.midi.wide import TOP, heard_as, messages_of
+from vastzone.core.plan import edits
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Control, Program, Send
@@ -39,6 +45,48 @@ def moved(made, key, value, hands=None):
     hands = hands or Performance(compiled)
     done = hands.move((f"board:{key}", 1), value)
     return report_control(compiled, f"board:{key}", value, done)
+
+
+WIDE = st.one_of(
+    st.tuples(st.just("pair"), st.integers(0, 31)),
+    st.tuples(st.sampled_from(["rpn", "nrpn"]), st.integers(0, TOP - 1)),
+)
+
+
+@given(st.lists(st.tuples(WIDE, st.integers(0, 3), st.integers(0, TOP)), min_size=1, max_size=6))
+def test_what_is_sent_in_pieces_comes_together_again(moves):
+    whole = Assembler()
+    for (kind, number), channel, value in moves:
+        if kind == "pair" and number == 6:
+            continue  # data entry belongs to the parameter that was chosen last
+        sent = [whole.take(m) for m in messages_of(kind, channel, number, value)]
+        assert sent[-1] == (kind, number, value) and sent[-2] == (kind, number, value & ~0x7F)
+
+
+def test_stray_data_entry_and_low_bits_alone_move_nothing():
+    whole = Assembler()
+    said = [(6, 9), (38, 9), (33, 5), (99, 1), (6, 4), (98, 2), (101, 127), (100, 127), (38, 7)]
+    found = [whole.take(Message("controller", 0, n, v)) for n, v in said]
+    assert found[0] == ("pair", 6, 9 << 7) and found[1] == ("pair", 6, 9 << 7 | 9)
+    assert found[2:4] == [None, None] and found[4] == ("pair", 6, 4 << 7)
+    assert found[5:8] == [None] * 3 and found[8] == ("pair", 6, 4 << 7 | 7)
+    assert whole.take(Message("bend", 0, 9)) is None
+
+
+@pytest.mark.parametrize(("kind", "number"), [("nrpn", 300), ("rpn", 2), ("pair", 7)])
+@pytest.mark.parametrize("entry", [Entry("board", "keys"), Entry("board", "", "out")])
+def test_a_real_controller_that_sends_wide_values_moves_its_target(kind, number, entry):
+    number_of = {"controller": number & 0x7F, "page": number >> 7}
+    sender = edits.changed(send(message=kind, number=number & 0x7F), page=number_of["page"])
+    made = plan((sender,), (target(answers=kind, **number_of),))
+    player = Player(Performance(compile_scene(made, None)), entry)
+    for value in (0, 5000, TOP):
+        last = [m for piece in messages_of(kind, 0, number, value) for m in player.play(piece, 0.0)]
+        reached = [(h.ref, last[-1].reaches(h.reads)) for h in last[-1].motion.hearings]
+        assert reached == [("box:cut", pytest.approx(value / TOP, abs=1e-4))]
+    told = trace(compile_scene(made, None),
+                 [(0.0, m) for m in messages_of(kind, 0, number, 700)], entry)  # fmt: skip
+    assert not told.lost
 
 
 @pytest.mark.parametrize(

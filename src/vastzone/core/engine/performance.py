@@ -4,6 +4,7 @@ The law: a release reaches exactly what its strike reached, whatever changed in 
 because a held key remembers its voices and never looks anything up again.
 """
 
+import math
 from collections.abc import Callable, Sequence
 
 from vastzone.core.engine.compile import Compiled, emission_at
@@ -181,7 +182,7 @@ class Performance:
     def _pedalled(self, ref: str) -> bool:
         return any(ref in parts for parts in self._pedals.values())
 
-    def move(self, key: KeyId, value: int, at: float = 0.0) -> list[Voice | Movement]:
+    def move(self, key: KeyId, value: float, at: float = 0.0) -> list[Voice | Movement]:
         """Press, release or move a control: 127 is pressed or full travel, 0 released or rest."""
         done: list[Voice | Movement] = []
         sendings = self._controls.get(key, ())
@@ -211,13 +212,12 @@ class Performance:
                             if voice.key == key and self._end(voice):
                                 self._latched.pop((voice.landing.ref, voice.landing.note), None)
 
-    def _sent(self, key: KeyId, sending: Sending, value: int) -> int | None:
+    def _sent(self, key: KeyId, sending: Sending, value: float) -> int | None:
         """The value that a sender in its mode sends for a position; None for nothing."""
         send = sending.send
         if sending.notes and (send.mode == "momentary" or value > 0):
-            if send.mode != "toggle":
-                return value
-            return value if self._flips(key) else 0
+            struck = min(127, math.ceil(value))
+            return struck if send.mode != "toggle" or self._flips(key) else 0
         if send.mode == "momentary":
             return sent_value(send, value / 127)
         if value < 64:
@@ -231,7 +231,7 @@ class Performance:
         return self._flipped[key]
 
     def _send(
-        self, key: KeyId, index: int, sending: Sending, value: int, at: float, position: int
+        self, key: KeyId, index: int, sending: Sending, value: int, at: float, position: float
     ) -> list[Voice | Movement]:
         done: list[Voice | Movement] = []
         follows_hand = sending.send.mode == "momentary"
@@ -275,11 +275,14 @@ class Performance:
         before = self._before.get((hearing.ref, key), share)
         return mover == key or min(before, share) <= stands <= max(before, share)
 
-    def move_at(self, ref: str, motion: Motion, value: int, at: float) -> Movement:
-        """Let a raw controller leave the output ``device:port``."""
-        key = (ref, motion.channel << 7 | motion.number)
+    def move_at(
+        self, ref: str, motion: Motion, value: int, at: float, fine: int | None = None
+    ) -> Movement:
+        """Let a raw controller leave the output ``device:port``; ``fine`` is all 14 bits."""
+        kind = "" if motion.message == "controller" else f"#{motion.message}"
+        key = (f"{ref}{kind}", motion.channel << 14 | motion.number)
         self._hear(key, motion, value)
-        return self._moved(key, motion, value, at)
+        return self._moved(key, motion, value, at, fine)
 
     def _hear(self, key: KeyId, motion: Motion, value: int) -> None:
         if motion.message != "controller":

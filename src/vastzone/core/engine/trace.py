@@ -8,7 +8,9 @@ from vastzone.core.engine.compile import Compiled, motion_at
 from vastzone.core.engine.performance import Movement, Performance
 from vastzone.core.engine.voice import Voice
 from vastzone.core.engine.why import why_silent, why_unheard
+from vastzone.core.midi.assemble import CHOSEN, Assembler, Whole
 from vastzone.core.midi.messages import Message
+from vastzone.core.midi.wide import FINE, TOP
 from vastzone.core.plan import lookup
 
 
@@ -51,17 +53,49 @@ class Trace(NamedTuple):
     hanging: int
 
 
+class Inlet:
+    """What messages move on a device: its controls, also those that send pairs and parameters."""
+
+    def __init__(self) -> None:
+        self._assembler = Assembler()
+
+    def moved(
+        self, compiled: Compiled, device: str, message: Message
+    ) -> tuple[tuple[str, int], float] | None:
+        """The control that sends such a message, and where it stands then: 0–127."""
+        whole = self._assembler.take(message)
+        control = control_for(compiled, device, message)
+        if control is not None:
+            return control, _position(message)
+        if whole is not None:
+            control = control_for(compiled, device, message, whole)
+        return None if control is None or whole is None else (control, whole[2] * 127 / TOP)
+
+
+def _position(message: Message) -> float:
+    kind, _, number, value = message
+    if kind == "bend":
+        return number * 127 / TOP
+    return value if kind in ("controller", "note_on", "poly_pressure") else number
+
+
 class Player:
-    """Feeds messages to a performance through an entry, one at a time."""
+    """Feeds messages to a performance through an entry, one at a time.
+
+    ``astray`` says whether the last one moved nothing because no control sends such.
+    """
 
     def __init__(self, performance: Performance, entry: Entry) -> None:
         self.performance, self.entry = performance, entry
         self.bed = f"{entry.device}:{entry.keybed}"
         self.out = f"{entry.device}:{entry.port}"
+        self.astray = False
+        self._inlet, self._assembler = Inlet(), Assembler()
 
     def play(self, message: Message, at: float) -> list[Voice | Movement]:
         """Let one message happen; what it began."""
         kind, channel, number, value = message
+        self.astray = False
         if self.entry.keybed:
             return self._through_keys(message, at)
         if kind == "note_on":
@@ -69,7 +103,12 @@ class Player:
         if kind == "note_off":
             self.performance.release_at(self.out, channel, number, at)
             return []
-        motion = motion_at(self.performance.compiled, self.out, kind, channel, number)
+        whole = self._assembler.take(message)
+        compiled = self.performance.compiled
+        if whole is not None and (whole[0] != "pair" or number >= FINE):
+            motion = motion_at(compiled, self.out, whole[0], channel, whole[1])
+            return [self.performance.move_at(self.out, motion, whole[2] >> 7, at, whole[2])]
+        motion = motion_at(compiled, self.out, kind, channel, number)
         return [self.performance.move_at(self.out, motion, value, at)]
 
     def _through_keys(self, message: Message, at: float) -> list[Voice | Movement]:
@@ -79,26 +118,43 @@ class Player:
         if kind == "note_off":
             self.performance.release((self.bed, number), at)
             return []
-        control = control_for(self.performance.compiled, self.entry.device, message)
-        if control is None:
+        compiled = self.performance.compiled
+        found = self._inlet.moved(compiled, self.entry.device, message)
+        if found is None:
+            self.astray = not _chooses(compiled, self.entry.device, message)
             return []
-        moved = number >> 7 if kind == "bend" else value if kind == "controller" else number
-        return self.performance.move(control, moved, at)
+        return self.performance.move(*found, at)
 
 
-def control_for(compiled: Compiled, device: str, message: Message) -> tuple[str, int] | None:
-    """The control of a device that sends such a message: on its channel, else on any."""
+def control_for(
+    compiled: Compiled, device: str, message: Message, whole: Whole | None = None
+) -> tuple[str, int] | None:
+    """The control of a device that sends such a message: on its channel, else on any.
+
+    With ``whole`` the one that sends the pair or parameter which the message belongs to.
+    """
     kind = "note" if message.kind in ("note_on", "note_off") else message.kind
+    wanted = (kind, message.first) if whole is None else whole[:2]
     found = None
     for key, sendings in compiled.controls.items():
         for sending in sendings if key[0].startswith(f"{device}:") else ():
             send = sending.send
-            plain = kind in ("bend", "pressure")
-            if send.message == kind and (plain or send.number == message.first):
+            plain = wanted[0] in ("bend", "pressure")
+            if send.message == wanted[0] and (plain or send.wide == wanted[1]):
                 if send.channel in (None, message.channel + 1):
                     return key
                 found = found or key
     return found
+
+
+def _chooses(compiled: Compiled, device: str, message: Message) -> bool:
+    """Whether a message only chooses a parameter for a control of the device that sends one."""
+    kind = CHOSEN.get(message.first, ("", 0))[0] if message.kind == "controller" else ""
+    return bool(kind) and any(
+        s.send.message == kind
+        for key, sendings in compiled.controls.items() if key[0].startswith(f"{device}:")
+        for s in sendings
+    )  # fmt: skip
 
 
 def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: Entry) -> Trace:
@@ -117,7 +173,7 @@ def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: En
             if known not in reasons:
                 reasons[known] = _reasons(compiled, entry, message)
             lost.update(reasons[known])
-        elif _lost_movement(compiled, entry, message):
+        elif player.astray:
             lost[_no_control(compiled, entry, message)] += 1
     rows = tuple(
         Heard(ref, len(hits), min(n for n, _ in hits), max(n for n, _ in hits),
@@ -142,11 +198,6 @@ def _reasons(compiled: Compiled, entry: Entry, message: Message) -> tuple[str, .
         compiled, owner, tree, message.channel, note, velocity, f"{owner.id}:{lone.id}"
     )
     return (reason.sentence,) if reason else ()
-
-
-def _lost_movement(compiled: Compiled, entry: Entry, message: Message) -> bool:
-    moves = bool(entry.keybed) and message.kind != "note_off"
-    return moves and control_for(compiled, entry.device, message) is None
 
 
 def _no_control(compiled: Compiled, entry: Entry, message: Message) -> str:
