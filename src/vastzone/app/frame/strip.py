@@ -8,6 +8,7 @@ from vastzone.app.frame.ruler import Ruler
 from vastzone.app.theme.colours import readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import paint_tag
 from vastzone.core.engine.report import Hop, Reached, Report
 from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
 from vastzone.desk.session import Desk
@@ -100,13 +101,8 @@ class Told(QWidget):
 
     def _landing(self, painter: QPainter, rect: QRectF, reached: Reached) -> None:
         c = THEME.colours
-        colour = c.part(reached.colour)
         chip = QRectF(rect.left(), rect.center().y() - 9, 28, 18)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour)
-        painter.drawRoundedRect(chip, 4, 4)
-        self._text(painter, chip, reached.tag.upper(), readable_on(colour), bold(11.5),
-                   Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+        paint_tag(painter, chip, reached.tag.upper(), reached.colour)
         x = rect.left() + 38
         x += self._text(painter, QRectF(x, rect.top(), 190, rect.height()), reached.name, c.ink,
                         bold(c.text_px)) + 10  # fmt: skip

@@ -28,12 +28,15 @@ class Hop(NamedTuple):
 
 
 class Reached(NamedTuple):
-    """Something that answered: what, at which note or value, over which hops, after how long."""
+    """Something that answered: what, at which note or value, over which hops, after how long.
+
+    Targets have no ``colour`` of their own.
+    """
 
     ref: str
     name: str
     tag: str
-    colour: int
+    colour: int | None
     what: str
     hops: tuple[Hop, ...]
     delay_ms: float
@@ -142,7 +145,7 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
             what = f"{moved:.4g} {target.unit}".strip()
             if hearing.ref in movement.waiting:
                 what = "waits to be met"
-            yield Reached(hearing.ref, target.name, target.name[:2], 0, what, hops, delay)
+            yield Reached(hearing.ref, target.name, target.name[:2], None, what, hops, delay)
 
 
 def _hops(

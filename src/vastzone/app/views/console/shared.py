@@ -74,8 +74,8 @@ class Bench(QObject):
         ref, note = self.key(index)
         if note is None or self.desk.selection.partition(":")[0] != owner.id:
             self.desk.select(ref)
-        self._sound(velocity)
         self.point(index)
+        self._sound(velocity)
         self.held_changed.emit()
 
     def release(self, index: int) -> None:
@@ -96,7 +96,9 @@ class Bench(QObject):
         now = scan(made, state, self.held) - scan(made, state, ()) | self._unwired()
         for hit in sorted(set(self._sounding) - now):
             self._move(self._sounding.pop(hit), 0)
-        for block, number in sorted(now - set(self._sounding)):
+        own = made.contacts[self.at] if 0 <= self.at < len(made.contacts) else None
+        struck = (own.block, own.number) if own is not None else None
+        for block, number in sorted(now - set(self._sounding), key=lambda hit: hit == struck):
             if not 0 <= number < made.parts[block].size:
                 continue
             self._sounding[block, number] = made.contact(block, number)

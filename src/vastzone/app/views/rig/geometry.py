@@ -94,7 +94,7 @@ def lay_out(plan: Plan, width: float, room: float) -> Picture:
     for n, column in enumerate(columns):
         x = left + n * (frame.wide + frame.gap)
         spare = height - 2 * MARGIN - _stacked(column, heights, 0.0)
-        space = min(64.0, spare / (len(column) + 1))
+        space = min(64.0, spare / max(1, len(column) - 1))
         y = (height - _stacked(column, heights, space)) / 2
         for ident in column:
             if ident in devices:
@@ -131,7 +131,7 @@ def _frame(width: float, count: int) -> Frame:
     return Frame(wide, gap, FACES[0], wide < NARROW)
 
 
-def _stacked(column: tuple[str, ...], heights: dict[str, float], space: float = 12.0) -> float:
+def _stacked(column: tuple[str, ...], heights: dict[str, float], space: float = 24.0) -> float:
     return sum(heights.get(i, LANE) for i in column) + space * (len(column) - 1)
 
 
