@@ -27,6 +27,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.desk.session import Desk
 
 if TYPE_CHECKING:
+    from vastzone.app.frame.findings import FindingCard
     from vastzone.core.proof.finding import Finding
 
 WIDTH = 312
@@ -40,7 +41,8 @@ class Facts(QFrame):
         self._desk = desk
         self._sheet: Sheet | None = None
         self._shape: object = None
-        self._shown: object = None
+        self._cards: dict[tuple[object, ...], FindingCard] = {}
+        self._scenes: object = None
         self._fields: list[QWidget] = []
         self.setObjectName("facts")
         self.setAccessibleName("Facts of the selected thing")
@@ -67,19 +69,27 @@ class Facts(QFrame):
         self._box = QVBoxLayout(body)
         self._box.setContentsMargins(14, 12, 12, 12)
         self._box.setSpacing(8)
-        self._top, self._below = QWidget(), QWidget()
+        self._top, below = QWidget(), QWidget()
+        self._findings = QVBoxLayout(below)
+        self._findings.setContentsMargins(0, 6, 0, 0)
+        self._findings.setSpacing(8)
+        self._count, self._nothing = QLabel(), quiet("")
+        self._count.setProperty("role", "heading")
+        self._findings.addWidget(self._count)
+        self._findings.addWidget(self._nothing)
         self._message = QLabel()
         self._message.setProperty("role", "fault")
         self._message.setWordWrap(True)
         self._message.hide()
-        for widget in (self._top, self._message, self._below):
+        for widget in (self._top, self._message, below):
             self._box.addWidget(widget)
         self._box.addStretch()
         scroll.setWidget(body)
         outer.addWidget(scroll)
 
     def _restyle(self) -> None:
-        self._shape = self._shown = None
+        self._shape = None
+        self._clear_cards()
         self.setFixedWidth(WIDTH + 12 * (THEME.colours.text_px - 14))
         self.refresh()
 
@@ -191,28 +201,40 @@ class Facts(QFrame):
         self._message.setVisible(bool(sentence))
 
     def _show_findings(self) -> None:
+        """A card for each finding; cards stay while they say the same."""
+        from vastzone.app.frame.findings import FindingCard, like
+
         desk = self._desk
         ref = self._sheet.ref if self._sheet else ""
         chosen = desk.findings_of(ref) if ref else desk.findings
-        state = (ref, tuple((*f[:4], f.scenes) for f in chosen), desk.plan.scenes)
-        if state == self._shown:
-            return
-        self._shown = state
-        self._below = self._replace(self._below)
-        box = QVBoxLayout(self._below)
-        box.setContentsMargins(0, 6, 0, 0)
-        box.setSpacing(8)
-        heading = QLabel(f"Findings ({len(chosen)})" if chosen else "Findings")
-        heading.setProperty("role", "heading")
-        box.addWidget(heading)
-        if not chosen:
-            box.addWidget(
-                quiet("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
-            )
-        from vastzone.app.frame.findings import FindingCard
+        wanted = {like(f): f for f in chosen}
+        if self._scenes is not desk.plan.scenes:
+            self._scenes = desk.plan.scenes
+            self._clear_cards()
+        for gone in self._cards.keys() - wanted.keys():
+            self._drop(self._cards.pop(gone))
+        count = len(wanted)
+        self._count.setText(f"Findings ({count})" if count else "Findings")
+        self._nothing.setText("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
+        self._nothing.setVisible(not count)
+        for place, (key, finding) in enumerate(wanted.items(), 2):
+            card = self._cards.get(key)
+            if card is None:
+                card = self._cards[key] = FindingCard(desk.plan, finding, self._perform, self.go_to)
+            card.finding = finding
+            held = self._findings.itemAt(place)
+            if held is None or held.widget() is not card:
+                self._findings.insertWidget(place, card)
 
-        for finding in chosen:
-            box.addWidget(FindingCard(desk.plan, finding, self._perform, self.go_to))
+    def _clear_cards(self) -> None:
+        for card in self._cards.values():
+            self._drop(card)
+        self._cards = {}
+
+    def _drop(self, card: QWidget) -> None:
+        self._findings.removeWidget(card)
+        card.hide()
+        card.deleteLater()
 
     def go_to(self, finding: "Finding") -> None:
         """Go to the scene and the thing that a finding is about."""

@@ -27,6 +27,7 @@ class FindingCard(QFrame):
     ) -> None:  # fmt: skip
         super().__init__()
         self.finding = finding
+        self._fix, self._go = fix, go
         self.setProperty("role", finding.severity)
         self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")
         box = QVBoxLayout(self)
@@ -39,7 +40,7 @@ class FindingCard(QFrame):
         self._rest: list[QPushButton] = []
         for index, edit in enumerate(finding.fixes):
             button = FixButton(edit.label)
-            button.clicked.connect(partial(fix, edit))
+            button.clicked.connect(partial(self._press, index))
             box.addWidget(button)
             if index:
                 button.hide()
@@ -49,7 +50,6 @@ class FindingCard(QFrame):
             more = FixButton(f"{count} other way{'s' if count > 1 else ''} to mend it", "link")
             more.clicked.connect(partial(self._unfold, more))
             box.addWidget(more)
-        self._go, self._finding = go, finding
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def _head(self, plan: Plan, finding: Finding) -> QHBoxLayout:
@@ -60,7 +60,7 @@ class FindingCard(QFrame):
         mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
         title = QLabel(finding.rule[0].upper() + finding.rule[1:])
         title.setProperty("role", "heading")
-        title.setStyleSheet(f"color: {colour};")
+        title.setProperty("severity", finding.severity)
         head.addWidget(mark)
         head.addWidget(title)
         where = Elided("muted")
@@ -73,6 +73,9 @@ class FindingCard(QFrame):
             where.setToolTip(", ".join(names))
         return head
 
+    def _press(self, index: int) -> None:
+        self._fix(self.finding.fixes[index])
+
     def _unfold(self, more: QPushButton) -> None:
         more.hide()
         for button in self._rest:
@@ -80,7 +83,12 @@ class FindingCard(QFrame):
 
     def mouseReleaseEvent(self, event: object) -> None:
         """Go to what it is about."""
-        self._go(self._finding)
+        self._go(self.finding)
+
+
+def like(finding: Finding) -> tuple[object, ...]:
+    """All that a card shows of a finding: a card serves any that is like its own."""
+    return (*finding[:4], finding.scenes, tuple(edit.label for edit in finding.fixes))
 
 
 class FixButton(QPushButton):

@@ -21,7 +21,9 @@ QLabel[role="scene"] { font-size: ${scene}px; font-weight: 700; }
 QLabel[role="heading"] { font-weight: 600; color: $muted; font-size: ${small}px; }
 QLabel[role="muted"] { color: $muted; font-size: ${small}px; }
 QLabel[role="small"] { font-size: ${small}px; }
-QLabel[role="fault"] { color: $fault; }
+QLabel[role="fault"], QLabel[severity="fault"] { color: $fault; }
+QLabel[severity="caution"] { color: $caution; }
+QLabel[severity="hint"] { color: $muted; }
 QPushButton, QToolButton {
   background: $raised; border: 1px solid $line; border-radius: 7px; padding: 5px 11px;
 }

@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt
+from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -31,7 +31,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 
-GRIP = 7.0
+GRIP, MARGIN = 7.0, 8.0
 
 
 class Hit(NamedTuple):
@@ -53,6 +53,7 @@ class KeysCanvas(QWidget):
         self._desk = desk
         self._picture = Picture(lay_out(desk.compiled, 800, 400).axis, (), 0)
         self._still = QPixmap()
+        self._painted: set[str] = set()
         self._drag: Hit | None = None
         self._struck: tuple[str, int] | None = None
         self.room = 400.0
@@ -80,8 +81,7 @@ class KeysCanvas(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The still picture, and over it what is sounding."""
-        if self._still.isNull():
-            self._still = self._paint_still()
+        self._paint_still(event.rect())
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.drawPixmap(0, 0, self._still)
@@ -110,18 +110,27 @@ class KeysCanvas(QWidget):
             for key, held in indices.items()
         }
 
-    def _paint_still(self) -> QPixmap:
-        ratio = self.devicePixelRatioF()
-        image = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
-        image.setDevicePixelRatio(ratio)
-        image.fill(QColor(THEME.colours.paper))
-        painter = QPainter(image)
+    def _paint_still(self, seen: QRect) -> None:
+        """Paint the beds that can be seen into the still picture, where they are not yet."""
+        if self._still.isNull():
+            ratio = self.devicePixelRatioF()
+            self._still = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
+            self._still.setDevicePixelRatio(ratio)
+            self._still.fill(QColor(THEME.colours.paper))
+            self._painted = set()
+        wanted = [
+            p for p in self._picture.beds if p.ref not in self._painted
+            and p.caption.top() - MARGIN <= seen.bottom() and p.bottom + MARGIN >= seen.top()
+        ]  # fmt: skip
+        if not wanted:
+            return
+        painter = QPainter(self._still)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         brush = paint.Brush(painter, THEME.colours)
-        for picture in self._picture.beds:
+        for picture in wanted:
             self._paint_bed(brush, picture)
+            self._painted.add(picture.ref)
         painter.end()
-        return image
 
     def _paint_bed(self, brush: paint.Brush, picture: BedPicture) -> None:
         desk = self._desk

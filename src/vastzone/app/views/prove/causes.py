@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.findings import ICONS, WORDS, FixButton
+from vastzone.app.frame.findings import ICONS, WORDS, FixButton, like
 from vastzone.app.jobs import Job
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
@@ -62,7 +62,7 @@ class CauseCard(QFrame):
         colour = colours.severity(finding.severity)
         mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
         title.setProperty("role", "heading")
-        title.setStyleSheet(f"color: {colour};")
+        title.setProperty("severity", finding.severity)
         head.addWidget(mark)
         head.addWidget(title)
         head.addStretch()
@@ -74,20 +74,25 @@ class CauseCard(QFrame):
 
     def open(self, more: QWidget) -> None:
         """Show what would mend it."""
-        self.close_()
+        self._drop()
         self._more = more
         self._box.addWidget(more)
         self._dress(True)
 
     def close_(self) -> None:
         """Show the sentence alone."""
+        self._drop()
+        self._dress(False)
+
+    def _drop(self) -> None:
         if self._more is not None:
             self._more.hide()
             self._more.deleteLater()
             self._more = None
-        self._dress(False)
 
     def _dress(self, chosen: bool) -> None:
+        if bool(self.property("chosen")) is chosen:
+            return
         self.setProperty("chosen", chosen)
         self.style().unpolish(self)
         self.style().polish(self)
@@ -137,6 +142,16 @@ class CauseList(QScrollArea):
         self._job = Job(self)
         self._shown: tuple[Cause, ...] | None = None
         self.cards: list[CauseCard] = []
+        self._held: dict[tuple[object, ...], CauseCard] = {}
+        self._rest = quiet("")
+        body = QWidget()
+        body.setObjectName("viewBody")
+        self._box = QVBoxLayout(body)
+        self._box.setContentsMargins(16, 4, 16, 14)
+        self._box.setSpacing(8)
+        self._box.addWidget(self._rest)
+        self._box.addStretch()
+        self.setWidget(body)
         self.at = 0
         self.best: QPushButton | None = None
         self.setObjectName("canvasScroll")
@@ -153,22 +168,33 @@ class CauseList(QScrollArea):
         self._shown = causes
         self._job.stop()
         self.best = None
-        body = QWidget()
-        body.setObjectName("viewBody")
-        box = QVBoxLayout(body)
-        box.setContentsMargins(16, 4, 16, 14)
-        box.setSpacing(8)
-        self.cards = [CauseCard(self._desk.plan, cause) for cause in causes[:MOST]]
-        for card in self.cards:
-            card.chosen.connect(self._choose)
-            box.addWidget(card)
-        if len(causes) > MOST:
-            box.addWidget(quiet(f"and {len(causes) - MOST} more, shown when these are mended"))
-        box.addStretch()
-        self.setWidget(body)
+        self._lay_cards(causes[:MOST], anew)
+        hidden = len(causes) - MOST
+        self._rest.setText(f"and {hidden} more, shown when these are mended")
+        self._rest.setVisible(hidden > 0)
         self.at = min(self.at, max(0, len(self.cards) - 1))
         if self.cards and self.cards[self.at].cause.finding.severity != "hint":
             self.open_at(self.at)
+
+    def _lay_cards(self, causes: tuple[Cause, ...], anew: bool) -> None:
+        """A card for each cause; cards stay while they say the same."""
+        plan = self._desk.plan
+        wanted = {(like(c.finding), spoils_words(plan, c)): c for c in causes}
+        for key in [k for k in self._held if anew or k not in wanted]:
+            card = self._held.pop(key)
+            card.hide()
+            card.deleteLater()
+        self.cards = []
+        for place, (key, cause) in enumerate(wanted.items()):
+            kept = self._held.get(key)
+            if kept is None:
+                kept = self._held[key] = CauseCard(plan, cause)
+                kept.chosen.connect(self._choose)
+            kept.cause = cause
+            self.cards.append(kept)
+            at = self._box.itemAt(place)
+            if at is None or at.widget() is not kept:
+                self._box.insertWidget(place, kept)
 
     def _choose(self, cause: Cause) -> None:
         self.open_at(next(n for n, card in enumerate(self.cards) if card.cause is cause))
