@@ -41,7 +41,7 @@ class Facts(QFrame):
         self._desk = desk
         self._sheet: Sheet | None = None
         self._shape: object = None
-        self._cards: dict[tuple[object, ...], FindingCard] = {}
+        self._cards: list[FindingCard] = []
         self._scenes: object = None
         self._fields: list[QWidget] = []
         self.setObjectName("facts")
@@ -64,13 +64,13 @@ class Facts(QFrame):
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        body = QWidget()
+        self._body = body = QWidget()  # kept: what Qt alone holds, Python may forget and free
         body.setObjectName("factsBody")
         self._box = QVBoxLayout(body)
         self._box.setContentsMargins(14, 12, 12, 12)
         self._box.setSpacing(8)
-        self._top, below = QWidget(), QWidget()
-        self._findings = QVBoxLayout(below)
+        self._top, self._below = QWidget(), QWidget()
+        self._findings = QVBoxLayout(self._below)
         self._findings.setContentsMargins(0, 6, 0, 0)
         self._findings.setSpacing(8)
         self._count, self._nothing = QLabel(), quiet("")
@@ -81,7 +81,7 @@ class Facts(QFrame):
         self._message.setProperty("role", "fault")
         self._message.setWordWrap(True)
         self._message.hide()
-        for widget in (self._top, self._message, below):
+        for widget in (self._top, self._message, self._below):
             self._box.addWidget(widget)
         self._box.addStretch()
         scroll.setWidget(body)
@@ -89,7 +89,7 @@ class Facts(QFrame):
 
     def _restyle(self) -> None:
         self._shape = None
-        self._clear_cards()
+        self._forget_cards()
         self.setFixedWidth(WIDTH + 12 * (THEME.colours.text_px - 14))
         self.refresh()
 
@@ -202,7 +202,7 @@ class Facts(QFrame):
 
     def _show_findings(self) -> None:
         """A card for each finding; cards stay while they say the same."""
-        from vastzone.app.frame.findings import FindingCard, like
+        from vastzone.app.frame.findings import FindingCard, like, matched
 
         desk = self._desk
         ref = self._sheet.ref if self._sheet else ""
@@ -210,31 +210,28 @@ class Facts(QFrame):
         wanted = {like(f): f for f in chosen}
         if self._scenes is not desk.plan.scenes:
             self._scenes = desk.plan.scenes
-            self._clear_cards()
-        for gone in self._cards.keys() - wanted.keys():
-            self._drop(self._cards.pop(gone))
+            self._forget_cards()
         count = len(wanted)
         self._count.setText(f"Findings ({count})" if count else "Findings")
         self._nothing.setText("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
         self._nothing.setVisible(not count)
-        for place, (key, finding) in enumerate(wanted.items(), 2):
-            card = self._cards.get(key)
-            if card is None:
-                card = self._cards[key] = FindingCard(desk.plan, finding, self._perform, self.go_to)
-            card.finding = finding
+        cards = matched(
+            self._cards, tuple(wanted), lambda: FindingCard(self._perform, self.go_to)
+        )  # fmt: skip
+        for place, (card, key) in enumerate(zip(cards, wanted, strict=True), 2):
+            if card.key is None:
+                card.show_finding(desk.plan, wanted[key])
+                card.key = key
+            card.finding = wanted[key]
             held = self._findings.itemAt(place)
             if held is None or held.widget() is not card:
                 self._findings.insertWidget(place, card)
+            card.show()
 
-    def _clear_cards(self) -> None:
-        for card in self._cards.values():
-            self._drop(card)
-        self._cards = {}
-
-    def _drop(self, card: QWidget) -> None:
-        self._findings.removeWidget(card)
-        card.hide()
-        card.deleteLater()
+    def _forget_cards(self) -> None:
+        """Every card is to be filled anew."""
+        for card in self._cards:
+            card.key = None
 
     def go_to(self, finding: "Finding") -> None:
         """Go to the scene and the thing that a finding is about."""

@@ -1,11 +1,12 @@
 """Findings as cards with their fixes to press."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
+from typing import Protocol, TypeVar
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from vastzone.app.frame.elided import Elided
 from vastzone.app.theme.current import THEME
@@ -18,72 +19,121 @@ ICONS = {"fault": "octagon-alert", "caution": "triangle-alert", "hint": "info"}
 WORDS = {"fault": "Fault", "caution": "Caution", "hint": "Hint"}
 
 
+class Keyed(Protocol):
+    """A card that knows what it shows; None for nothing that stays."""
+
+    key: object
+
+    def hide(self) -> None:
+        """Show nothing."""
+
+
+Card = TypeVar("Card", bound=Keyed)
+
+
 class FindingCard(QFrame):
-    """One finding: severity, sentence, scenes, fixes."""
+    """One finding: severity, sentence, scenes, fixes.  It can show another one later."""
 
-    def __init__(
-        self, plan: Plan, finding: Finding, fix: Callable[[Edit], None],
-        go: Callable[[Finding], None],
-    ) -> None:  # fmt: skip
+    def __init__(self, fix: Callable[[Edit], None], go: Callable[[Finding], None]) -> None:
         super().__init__()
-        self.finding = finding
+        self.finding = Finding("", "hint", (), "")
+        self.key: object = None
         self._fix, self._go = fix, go
-        self.setProperty("role", finding.severity)
-        self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")
-        box = QVBoxLayout(self)
-        box.setContentsMargins(10, 8, 8, 8)
-        box.setSpacing(5)
-        box.addLayout(self._head(plan, finding))
-        sentence = QLabel(finding.sentence)
-        sentence.setWordWrap(True)
-        box.addWidget(sentence)
-        self._rest: list[QPushButton] = []
-        for index, edit in enumerate(finding.fixes):
-            button = FixButton(edit.label)
-            button.clicked.connect(partial(self._press, index))
-            box.addWidget(button)
-            if index:
-                button.hide()
-                self._rest.append(button)
-        if self._rest:
-            count = len(self._rest)
-            more = FixButton(f"{count} other way{'s' if count > 1 else ''} to mend it", "link")
-            more.clicked.connect(partial(self._unfold, more))
-            box.addWidget(more)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-
-    def _head(self, plan: Plan, finding: Finding) -> QHBoxLayout:
+        self._box = QVBoxLayout(self)
+        self._box.setContentsMargins(10, 8, 8, 8)
+        self._box.setSpacing(5)
+        self._mark, self._title, self._where = QLabel(), QLabel(), Elided("muted")
+        self._title.setProperty("role", "heading")
+        self._where.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         head = QHBoxLayout()
         head.setSpacing(6)
-        mark = QLabel()
+        head.addWidget(self._mark)
+        head.addWidget(self._title)
+        head.addWidget(self._where, 1)
+        self._box.addLayout(head)
+        self._sentence = QLabel()
+        self._sentence.setWordWrap(True)
+        self._box.addWidget(self._sentence)
+        self._buttons: list[FixButton] = []
+        self._more = FixButton("", "link")
+        self._more.clicked.connect(self._unfold)
+        self._box.addWidget(self._more)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def show_finding(self, plan: Plan, finding: Finding) -> None:
+        """Show a finding in place of the one before."""
+        self.finding = finding
         colour = THEME.colours.severity(finding.severity)
-        mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
-        title = QLabel(finding.rule[0].upper() + finding.rule[1:])
-        title.setProperty("role", "heading")
-        title.setProperty("severity", finding.severity)
-        head.addWidget(mark)
-        head.addWidget(title)
-        where = Elided("muted")
-        where.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        head.addWidget(where, 1)
-        if finding.scenes and len(finding.scenes) < len(plan.scenes):
-            count = len(finding.scenes)
-            names = [s.name for s in plan.scenes if s.id in finding.scenes]
-            where.show_text(names[0] if count == 1 else f"{count} scenes")
-            where.setToolTip(", ".join(names))
-        return head
+        self._mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
+        self._title.setText(finding.rule[0].upper() + finding.rule[1:])
+        dress(self._title, "severity", finding.severity)
+        dress(self, "role", finding.severity)
+        self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")
+        self._sentence.setText(finding.sentence)
+        self._show_where(plan, finding)
+        for index, edit in enumerate(finding.fixes):
+            if index == len(self._buttons):
+                button = FixButton("")
+                button.clicked.connect(partial(self._press, index))
+                self._buttons.append(button)
+                self._box.insertWidget(2 + index, button)
+            self._buttons[index].say(edit.label)
+        for index, button in enumerate(self._buttons):
+            button.setVisible(index == 0 and bool(finding.fixes))
+        others = len(finding.fixes) - 1
+        self._more.say(f"{others} other way{'s' if others > 1 else ''} to mend it")
+        self._more.setVisible(others > 0)
+
+    def _show_where(self, plan: Plan, finding: Finding) -> None:
+        names = [s.name for s in plan.scenes if s.id in finding.scenes]
+        some = 0 < len(finding.scenes) < len(plan.scenes)
+        said = names[0] if len(names) == 1 else f"{len(finding.scenes)} scenes"
+        self._where.show_text(said if some else "")
+        self._where.setToolTip(", ".join(names) if some else "")
 
     def _press(self, index: int) -> None:
         self._fix(self.finding.fixes[index])
 
-    def _unfold(self, more: QPushButton) -> None:
-        more.hide()
-        for button in self._rest:
+    def _unfold(self) -> None:
+        self._more.hide()
+        for button in self._buttons[: len(self.finding.fixes)]:
             button.show()
 
     def mouseReleaseEvent(self, event: object) -> None:
         """Go to what it is about."""
         self._go(self.finding)
+
+
+def dress(widget: QWidget, name: str, value: object) -> None:
+    """Set a property that the style asks for, and follow it where it changed."""
+    if widget.property(name) != value:
+        widget.setProperty(name, value)
+        widget.style().unpolish(widget)
+        widget.style().polish(widget)
+
+
+def matched(
+    cards: list[Card], wanted: Sequence[object], make: Callable[[], Card]
+) -> list[Card]:  # fmt: skip
+    """A card for each key: the one that shows it already, else any that is free, else a new one.
+
+    Cards are never destroyed one by one: those left over stay hidden at the end of ``cards``.
+    """
+    by_key = {card.key: card for card in cards if card.key is not None}
+    kept = {id(by_key[key]) for key in wanted if key in by_key}
+    free = [card for card in cards if id(card) not in kept]
+    found = []
+    for key in wanted:
+        card = by_key.get(key)
+        if card is None:
+            card = free.pop() if free else make()
+            card.key = None
+        found.append(card)
+    for card in free:
+        card.key = None
+        card.hide()
+    cards[:] = [*found, *free]
+    return found
 
 
 def like(finding: Finding) -> tuple[object, ...]:
@@ -96,14 +146,24 @@ class FixButton(QPushButton):
 
     def __init__(self, label: str, role: str = "fix") -> None:
         super().__init__()
-        self._label = label
-        self.setToolTip(label)
-        self.setAccessibleName(f"Fix: {label}" if role == "fix" else label)
+        self._label = ""
         self.setProperty("role", role)
         self.setMinimumWidth(60)
+        self.say(label)
+
+    def say(self, label: str) -> None:
+        """Take another label."""
+        self._label = label
+        self.setToolTip(label)
+        fix = self.property("role") != "link"
+        self.setAccessibleName(f"Fix: {label}" if fix else label)
+        self._cut()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Cut the label to the width there is."""
         super().resizeEvent(event)
+        self._cut()
+
+    def _cut(self) -> None:
         room = self.width() - 24
         self.setText(self.fontMetrics().elidedText(self._label, Qt.TextElideMode.ElideRight, room))

@@ -6,7 +6,7 @@ zone's keybed again and nothing else.
 
 from collections.abc import Iterator
 from itertools import pairwise
-from typing import Any, NamedTuple
+from typing import Any
 
 from vastzone.core.engine.controls import control_table
 from vastzone.core.engine.network import Network, Tree
@@ -39,39 +39,80 @@ Hearers = tuple[Any, ...]
 """Listener, step and delay in milliseconds, one after the other: so that equal ones are alike."""
 
 
-class Compiled(NamedTuple):
-    """A plan in one scene, ready to be struck."""
+class Compiled:
+    """A plan in one scene, ready to be struck; keys are laid out singly when first asked for."""
 
-    plan: Plan
-    scene: Scene | None
-    keys: Keys
-    controls: Controls
-    world: World
+    __slots__ = ("_keys", "controls", "plan", "scene", "world")
+
+    def __init__(
+        self, plan: Plan, scene: Scene | None, controls: Controls, world: World
+    ) -> None:  # fmt: skip
+        self.plan, self.scene, self.controls, self.world = plan, scene, controls, world
+        self._keys: Keys | None = None
+
+    @property
+    def keys(self) -> Keys:
+        """What every key does."""
+        if self._keys is None:
+            plan, scene = self.plan, self.scene
+            self._keys = _keys(outsides(plan), programs_at(plan, scene), plan, scene)
+        return self._keys
 
 
 @derived(160)
 def compile_scene(plan: Plan, scene: Scene | None) -> Compiled:
     """Compile a scene; what did not change since an earlier compilation is reused."""
-    keys, controls = _tables(outsides(plan), programs_at(plan, scene), plan, scene)
-    return Compiled(plan, scene, keys, controls, world_of(plan, scene))
+    controls = _controls(outsides(plan), programs_at(plan, scene), plan, scene)
+    return Compiled(plan, scene, controls, world_of(plan, scene))
+
+
+def _playing(plan: Plan, scene: Scene | None) -> Iterator[tuple[Device, Program]]:
+    """The devices that are on a program in a scene, with it."""
+    for owner, program in zip(plan.devices, programs_at(plan, scene), strict=True):
+        if program is not None:
+            yield owner, program
 
 
 @derived(512, hidden=2)
-def _tables(
+def _keys(
     surroundings: tuple[object, ...], programs: tuple[Program | None, ...], plan: Plan,
     scene: Scene | None,
-) -> tuple[Keys, Controls]:  # fmt: skip
-    """The tables of a scene, the same while its surroundings and programs are."""
-    world = world_of(plan, scene)
-    keys: Keys = {}
-    controls: Controls = {}
-    for owner, program in zip(plan.devices, programs, strict=True):
-        if program is None:
-            continue
+) -> Keys:  # fmt: skip
+    """The keys of a scene, the same while its surroundings and programs are."""
+    world, keys = world_of(plan, scene), {}
+    for owner, program in _playing(plan, scene):
         for table in keys_of(owner, program, world):
             keys.update(table)
+    return keys
+
+
+@derived(512, hidden=2)
+def _controls(
+    surroundings: tuple[object, ...], programs: tuple[Program | None, ...], plan: Plan,
+    scene: Scene | None,
+) -> Controls:  # fmt: skip
+    """The controls of a scene, likewise."""
+    world, controls = world_of(plan, scene), {}
+    for owner, program in _playing(plan, scene):
         controls.update(control_table(owner, program, world, strokes_as(plan, owner)))
-    return keys, controls
+    return controls
+
+
+@derived(160)
+def played(compiled: Compiled) -> dict[str, frozenset[str]]:
+    """The parts that each keybed ``device:keybed`` sounds in a scene, by any of its keys."""
+    return {
+        f"{owner.id}:{bed.id}": _parts_of(runs)
+        for owner, program in _playing(compiled.plan, compiled.scene) if owner.keybeds
+        for bed, runs in zip(
+            owner.keybeds, runs_of(owner, program, compiled.world), strict=True
+        )
+    }  # fmt: skip
+
+
+@derived(4096, whole=True)
+def _parts_of(runs: Runs) -> frozenset[str]:
+    return frozenset(la.ref for run in runs for la in run.emission.landings)
 
 
 def keys_of(owner: Device, program: Program, world: World) -> tuple[Keys, ...]:

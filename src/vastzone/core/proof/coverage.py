@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from vastzone.core.engine.compile import played
 from vastzone.core.engine.reach import joined_tree
 from vastzone.core.engine.why import Reason, why_unheard
 from vastzone.core.engine.world import Sources
@@ -80,13 +81,14 @@ def unanswered(spot: Spot) -> Iterator[Finding]:
     for zone in spot.zones:
         silent: list[int] = []
         sounding = 0
-        for key, emission in spot.emissions(zone):
+        for keys, emission in spot.runs(zone):
             if emission.landings:
-                sounding += 1
+                sounding += len(keys)
             else:
-                silent.append(key)
+                silent.extend(keys)
         if not silent:
             continue
+        silent.sort()
         reason = _reason(spot, zone, silent[len(silent) // 2] + zone.shift)
         if reason is None:
             continue
@@ -129,7 +131,7 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
     source = Sources(spot.owner.id, spot.owner.ports, spot.owner.local)
     tree = joined_tree(source, zone.ports, spot.world.network)
     reached = {step.arc.dest.partition(":")[0] for step in tree.steps}
-    busy = {la.ref for ems in spot.compiled.keys.values() for em in ems for la in em.landings}
+    busy = frozenset().union(*played(spot.compiled).values())
     used = {z.channel for d in spot.plan.devices for p in d.programs for z in p.zones}
     found: list[tuple[bool, int, str]] = []
     middle = (zone.low + zone.high) // 2 + zone.shift

@@ -18,12 +18,13 @@ from vastzone.core.proof.finding import Finding, Span, Spot, channel_free
 
 def overlapping_zones(spot: Spot) -> Iterator[Finding]:
     """Two zones that share keys and velocities, are not both marked as a layer, and both sound."""
-    sounding = {z.id: {k for k, e in spot.emissions(z) if e.landings} for z in spot.zones}
     for one, other in combinations(spot.zones, 2):
         low, high = max(one.low, other.low), min(one.high, other.high)
         soft, loud = max(one.vel_low, other.vel_low), min(one.vel_high, other.vel_high)
-        both = sorted(sounding[one.id] & sounding[other.id])
-        if low > high or soft > loud or (one.layer and other.layer) or not both:
+        if low > high or soft > loud or (one.layer and other.layer):
+            continue
+        both = sorted(_sounding(spot, one) & _sounding(spot, other))
+        if not both:
             continue
         keys = pitch.span(low, high, spot.owner.octaves)
         yield Finding(
@@ -34,6 +35,11 @@ def overlapping_zones(spot: Spot) -> Iterator[Finding]:
             tuple(_part_zones(spot, one, other)), spot.scenes,
             tuple(Span(spot.ref, a, b) for a, b in runs(both)),
         )  # fmt: skip
+
+
+def _sounding(spot: Spot, zone: Zone) -> set[int]:
+    """The keys of a zone that sound something."""
+    return {k for keys, e in spot.runs(zone) if e.landings for k in keys}
 
 
 def _part_zones(spot: Spot, one: Zone, other: Zone) -> Iterator[Edit]:
@@ -61,13 +67,13 @@ def shared_channel(spot: Spot) -> Iterator[Finding]:
     known: dict[tuple[object, ...], tuple[str, ...]] = {}
     parts: dict[str, Part] = {}
     for zone in spot.zones:
-        for key, emission in spot.emissions(zone):
+        for run, emission in spot.runs(zone):
             like = tuple((la.ref, la.low, la.high) for la in emission.landings)
             if like not in known:
                 known[like] = _clashing(emission)
                 parts |= {la.ref: la.part for la in emission.landings}
             if known[like]:
-                keys[known[like]].append(key)
+                keys[known[like]].extend(run)
     for refs, held in keys.items():
         spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(held))))
         said = ", ".join(pitch.span(s.low, s.high, spot.owner.octaves) for s in spans)
@@ -128,7 +134,7 @@ def double_ways(spot: Spot) -> Iterator[Finding]:
     """One note that reaches one part by two ways: local control and cable, or two cables."""
     seen: set[tuple[str, int, int]] = set()
     for zone in spot.zones:
-        for _, emission in spot.emissions(zone):
+        for _, emission in spot.runs(zone):
             refs = [la.ref for la in emission.landings]
             for one, other in _pairs(emission) if len(set(refs)) < len(refs) else ():
                 ways = (one.ref, one.step, other.step)

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import Literal, NamedTuple
 
-from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.compile import Compiled, runs_of
 from vastzone.core.engine.tables import Emission
 from vastzone.core.engine.world import World
 from vastzone.core.plan.cache import derived
@@ -60,12 +60,13 @@ class Spot(NamedTuple):
         """What its messages can run into."""
         return self.compiled.world
 
-    def emissions(self, zone: Zone) -> Iterator[tuple[int, Emission]]:
-        """The keys of a zone with what each sends."""
-        for key in range(zone.low, zone.high + 1):
-            for emission in self.compiled.keys.get((self.ref, key), ()):
-                if emission.origin == zone.id:
-                    yield key, emission
+    def runs(self, zone: Zone) -> Iterator[tuple[range, Emission]]:
+        """The keys of a zone in runs that do the same; an emission is told for key 0."""
+        beds = runs_of(self.owner, self.program, self.world)
+        for run in beds[self.owner.keybeds.index(self.bed)]:
+            low, high = max(run.low, zone.low), min(run.high, zone.high)
+            if run.emission.origin == zone.id and low <= high:
+                yield range(low, high + 1), run.emission
 
 
 SpotRule = Callable[[Spot], Iterator[Finding]]

@@ -1,10 +1,9 @@
 """Rules about parts that nobody plays and numbers that are not to be had."""
 
 from collections.abc import Iterator
-from itertools import chain
 
-from vastzone.core.engine.compile import Compiled
-from vastzone.core.engine.tables import Controls, Keys
+from vastzone.core.engine.compile import Compiled, played
+from vastzone.core.engine.tables import Controls
 from vastzone.core.midi.controllers import UNDEFINED, classify, label
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.cache import derived
@@ -19,7 +18,8 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
     """Parts that no key or control of any scene reaches."""
     reached: set[str] = set()
     for scene in compiled:
-        reached |= _reached(scene.keys, scene.controls)
+        reached |= _sent_to(scene.controls)
+        reached = reached.union(*played(scene).values())
     for owner, part in lookup.parts(plan):
         ref = f"{owner.id}:{part.id}"
         if ref not in reached:
@@ -31,11 +31,10 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
 
 
 @derived(512)
-def _reached(keys: Keys, controls: Controls) -> frozenset[str]:
-    """The parts that keys and controls sound in a scene."""
-    struck = (em for ems in keys.values() for em in ems)
+def _sent_to(controls: Controls) -> frozenset[str]:
+    """The parts that controls sound in a scene."""
     sent = (em for held in controls.values() for sending in held for em in sending.notes)
-    return frozenset(la.ref for em in chain(struck, sent) for la in em.landings)
+    return frozenset(la.ref for em in sent for la in em.landings)
 
 
 def reserved_controllers(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:

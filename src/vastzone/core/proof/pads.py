@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.compile import Compiled, played
 from vastzone.core.engine.tables import Emission, Sending
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
@@ -134,11 +134,10 @@ def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
             for landing in emission.landings:
                 parts.setdefault(landing.ref, []).append(send.control)
         keys: dict[str, set[str]] = {}
-        for (ref, _), emissions in scene.keys.items():
-            for emission in emissions:
-                for landing in emission.landings:
-                    if landing.ref in parts and ref.partition(":")[0] != owner.id:
-                        keys.setdefault(landing.ref, set()).add(ref)
+        for bed, sounded in played(scene).items():
+            if bed.partition(":")[0] != owner.id:
+                for ref in sorted(sounded & parts.keys()):
+                    keys.setdefault(ref, set()).add(bed)
         for part_ref, beds in keys.items():
             yield _doubled(plan, owner, part_ref, parts[part_ref], sorted(beds)[0], scenes)
 

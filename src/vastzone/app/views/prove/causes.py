@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.findings import ICONS, WORDS, FixButton, like
+from vastzone.app.frame.findings import ICONS, WORDS, FixButton, dress, like, matched
 from vastzone.app.jobs import Job
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
@@ -37,40 +37,43 @@ class CauseCard(QFrame):
 
     chosen = Signal(object)
 
-    def __init__(self, plan: Plan, cause: Cause) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self.cause = cause
-        finding = cause.finding
+        self.cause = Cause(Finding("", "hint", (), ""), 0, 0, ())
+        self.key: object = None
         self.setProperty("role", "card")
-        self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(14, 9, 12, 10)
         self._box.setSpacing(4)
-        self._box.addLayout(self._head(plan, cause))
-        self.sentence = QLabel(finding.sentence)
+        self._mark, self._title, self._spoils = QLabel(), QLabel(), QLabel()
+        self._title.setProperty("role", "heading")
+        head = QHBoxLayout()
+        head.setSpacing(7)
+        head.addWidget(self._mark)
+        head.addWidget(self._title)
+        head.addStretch()
+        head.addWidget(self._spoils)
+        self._box.addLayout(head)
+        self.sentence = QLabel()
         self.sentence.setWordWrap(True)
         self._box.addWidget(self.sentence)
         self._more: QWidget | None = None
 
-    def _head(self, plan: Plan, cause: Cause) -> QHBoxLayout:
-        finding, colours = cause.finding, THEME.colours
-        head = QHBoxLayout()
-        head.setSpacing(7)
-        mark, title = QLabel(), QLabel(finding.rule[0].upper() + finding.rule[1:])
-        colour = colours.severity(finding.severity)
-        mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
-        title.setProperty("role", "heading")
-        title.setProperty("severity", finding.severity)
-        head.addWidget(mark)
-        head.addWidget(title)
-        head.addStretch()
-        spoils = QLabel(spoils_words(plan, cause))
-        spoils.setProperty("role", "heading" if cause.weight else "muted")
-        spoils.setToolTip(", ".join(s.name for s in plan.scenes if s.id in finding.scenes))
-        head.addWidget(spoils)
-        return head
+    def show_cause(self, plan: Plan, cause: Cause) -> None:
+        """Show a cause in place of the one before."""
+        finding = cause.finding
+        self.close_()
+        self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")
+        colour = THEME.colours.severity(finding.severity)
+        self._mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
+        self._title.setText(finding.rule[0].upper() + finding.rule[1:])
+        dress(self._title, "severity", finding.severity)
+        self._spoils.setText(spoils_words(plan, cause))
+        dress(self._spoils, "role", "heading" if cause.weight else "muted")
+        self._spoils.setToolTip(", ".join(s.name for s in plan.scenes if s.id in finding.scenes))
+        self.sentence.setText(finding.sentence)
 
     def open(self, more: QWidget) -> None:
         """Show what would mend it."""
@@ -91,11 +94,7 @@ class CauseCard(QFrame):
             self._more = None
 
     def _dress(self, chosen: bool) -> None:
-        if bool(self.property("chosen")) is chosen:
-            return
-        self.setProperty("chosen", chosen)
-        self.style().unpolish(self)
-        self.style().polish(self)
+        dress(self, "chosen", chosen)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Choose it."""
@@ -142,9 +141,9 @@ class CauseList(QScrollArea):
         self._job = Job(self)
         self._shown: tuple[Cause, ...] | None = None
         self.cards: list[CauseCard] = []
-        self._held: dict[tuple[object, ...], CauseCard] = {}
+        self._held: list[CauseCard] = []
         self._rest = quiet("")
-        body = QWidget()
+        self._body = body = QWidget()  # kept: what Qt alone holds, Python may forget and free
         body.setObjectName("viewBody")
         self._box = QVBoxLayout(body)
         self._box.setContentsMargins(16, 4, 16, 14)
@@ -180,21 +179,23 @@ class CauseList(QScrollArea):
         """A card for each cause; cards stay while they say the same."""
         plan = self._desk.plan
         wanted = {(like(c.finding), spoils_words(plan, c)): c for c in causes}
-        for key in [k for k in self._held if anew or k not in wanted]:
-            card = self._held.pop(key)
-            card.hide()
-            card.deleteLater()
-        self.cards = []
-        for place, (key, cause) in enumerate(wanted.items()):
-            kept = self._held.get(key)
-            if kept is None:
-                kept = self._held[key] = CauseCard(plan, cause)
-                kept.chosen.connect(self._choose)
-            kept.cause = cause
-            self.cards.append(kept)
+        for card in self._held if anew else ():
+            card.key = None
+        self.cards = matched(self._held, tuple(wanted), self._new_card)
+        for place, (card, key) in enumerate(zip(self.cards, wanted, strict=True)):
+            if card.key is None:
+                card.show_cause(plan, wanted[key])
+                card.key = key
+            card.cause = wanted[key]
             at = self._box.itemAt(place)
-            if at is None or at.widget() is not kept:
-                self._box.insertWidget(place, kept)
+            if at is None or at.widget() is not card:
+                self._box.insertWidget(place, card)
+            card.show()
+
+    def _new_card(self) -> CauseCard:
+        made = CauseCard()
+        made.chosen.connect(self._choose)
+        return made
 
     def _choose(self, cause: Cause) -> None:
         self.open_at(next(n for n, card in enumerate(self.cards) if card.cause is cause))
@@ -207,10 +208,13 @@ class CauseList(QScrollArea):
         card = self.cards[at]
         card.open(self._details(card.cause, ()))
         self._job.start(
-            weigh(self._desk.plan, card.cause.finding.fixes), partial(self._weighed, card)
+            weigh(self._desk.plan, card.cause.finding.fixes),
+            partial(self._weighed, self._desk.plan, card),
         )
 
-    def _weighed(self, card: CauseCard, weighed: tuple[Weighed, ...]) -> None:
+    def _weighed(self, plan: Plan, card: CauseCard, weighed: tuple[Weighed, ...]) -> None:
+        if plan is not self._desk.plan:
+            return
         card.open(self._details(card.cause, weighed))
         self.ensureWidgetVisible(card, 0, 20)
 
