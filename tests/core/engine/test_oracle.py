@@ -101,7 +101,7 @@ def landed(compiled, ref, key, velocity):
     )  # fmt: skip
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=80, deadline=None)
 @given(webs(), st.lists(st.integers(1, 127), min_size=3, max_size=3))
 def test_every_key_sounds_what_a_walk_through_the_plan_says(plan, velocities):
     for at in plan.scenes:
@@ -112,7 +112,7 @@ def test_every_key_sounds_what_a_walk_through_the_plan_says(plan, velocities):
                 assert landed(compiled, "board:keys", key, velocity) == expected, (key, velocity)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(webs(), st.data())
 def test_a_plan_is_as_meant_just_where_a_walk_finds_what_was_wished(plan, data):
     low, high = data.draw(spans(36, 96))

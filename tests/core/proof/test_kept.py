@@ -105,7 +105,7 @@ def in_words(result):
     )  # fmt: skip
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(st.sampled_from(PLANS), st.data())
 def test_after_any_edits_all_is_as_for_a_plan_just_read(path, data):
     plan = native.read(path)
