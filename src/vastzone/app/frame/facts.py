@@ -202,7 +202,7 @@ class Facts(QFrame):
 
     def _show_findings(self) -> None:
         """A card for each finding; cards stay while they say the same."""
-        from vastzone.app.frame.findings import FindingCard, like, matched
+        from vastzone.app.frame.findings import FindingCard, lay_cards, like
 
         desk = self._desk
         ref = self._sheet.ref if self._sheet else ""
@@ -215,18 +215,13 @@ class Facts(QFrame):
         self._count.setText(f"Findings ({count})" if count else "Findings")
         self._nothing.setText("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
         self._nothing.setVisible(not count)
-        cards = matched(
-            self._cards, tuple(wanted), lambda: FindingCard(self._perform, self.go_to)
+        cards = lay_cards(
+            self._findings, 2, self._cards, wanted,
+            lambda: FindingCard(self._perform, self.go_to),
+            lambda card, finding: card.show_finding(desk.plan, finding),
         )  # fmt: skip
-        for place, (card, key) in enumerate(zip(cards, wanted, strict=True), 2):
-            if card.key is None:
-                card.show_finding(desk.plan, wanted[key])
-                card.key = key
-            card.finding = wanted[key]
-            held = self._findings.itemAt(place)
-            if held is None or held.widget() is not card:
-                self._findings.insertWidget(place, card)
-            card.show()
+        for card, finding in zip(cards, wanted.values(), strict=True):
+            card.finding = finding
 
     def _forget_cards(self) -> None:
         """Every card is to be filled anew."""

@@ -1,8 +1,8 @@
 """Findings as cards with their fixes to press."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
-from typing import Protocol, TypeVar
+from typing import Any, TypeVar
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
@@ -19,25 +19,24 @@ ICONS = {"fault": "octagon-alert", "caution": "triangle-alert", "hint": "info"}
 WORDS = {"fault": "Fault", "caution": "Caution", "hint": "Hint"}
 
 
-class Keyed(Protocol):
-    """A card that knows what it shows; None for nothing that stays."""
+class KeyedCard(QFrame):
+    """A card that knows what it shows; its key is None for nothing that stays."""
 
-    key: object
-
-    def hide(self) -> None:
-        """Show nothing."""
-
-
-Card = TypeVar("Card", bound=Keyed)
+    def __init__(self) -> None:
+        super().__init__()
+        self.key: object = None
 
 
-class FindingCard(QFrame):
+Card = TypeVar("Card", bound=KeyedCard)
+Shown = TypeVar("Shown")
+
+
+class FindingCard(KeyedCard):
     """One finding: severity, sentence, scenes, fixes.  It can show another one later."""
 
     def __init__(self, fix: Callable[[Edit], None], go: Callable[[Finding], None]) -> None:
         super().__init__()
         self.finding = Finding("", "hint", (), "")
-        self.key: object = None
         self._fix, self._go = fix, go
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(10, 8, 8, 8)
@@ -133,6 +132,23 @@ def matched(
         card.key = None
         card.hide()
     cards[:] = [*found, *free]
+    return found
+
+
+def lay_cards(
+    box: QVBoxLayout, first: int, cards: list[Card], wanted: Mapping[Any, Shown],
+    make: Callable[[], Card], fill: Callable[[Card, Shown], object],
+) -> list[Card]:  # fmt: skip
+    """Lay a card for each key into a box, from place ``first`` on; only others are filled anew."""
+    found = matched(cards, tuple(wanted), make)
+    for place, (card, key) in enumerate(zip(found, wanted, strict=True), first):
+        if card.key is None:
+            fill(card, wanted[key])
+            card.key = key
+        held = box.itemAt(place)
+        if held is None or held.widget() is not card:
+            box.insertWidget(place, card)
+        card.show()
     return found
 
 

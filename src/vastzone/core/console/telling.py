@@ -64,7 +64,7 @@ def heard_words(owner: Device, console: Console, made: Built, hits: frozenset[Hi
     if not hits:
         return "nothing"
     names = [contact_name(owner, console, made.parts[b].block.id, n) for b, n in sorted(hits)]
-    return _together(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+    return _first(names)
 
 
 def struck_words(owner: Device, console: Console, made: Built, indices: Sequence[int]) -> str:
@@ -74,6 +74,11 @@ def struck_words(owner: Device, console: Console, made: Built, indices: Sequence
     blocks = {made.contacts[n].block for n in held}
     if len(blocks) == 1 and len(held) > 2 and held[-1] - held[0] == len(held) - 1:
         return f"{names[0].rpartition(' of ')[0] or names[0]} to {names[-1]}"
+    return _first(names)
+
+
+def _first(names: list[str]) -> str:
+    """At most six names, and how many more there are."""
     return _together(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
 
 

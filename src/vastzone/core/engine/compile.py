@@ -66,7 +66,7 @@ def compile_scene(plan: Plan, scene: Scene | None) -> Compiled:
     return Compiled(plan, scene, controls, world_of(plan, scene))
 
 
-def _playing(plan: Plan, scene: Scene | None) -> Iterator[tuple[Device, Program]]:
+def playing(plan: Plan, scene: Scene | None) -> Iterator[tuple[Device, Program]]:
     """The devices that are on a program in a scene, with it."""
     for owner, program in zip(plan.devices, programs_at(plan, scene), strict=True):
         if program is not None:
@@ -80,7 +80,7 @@ def _keys(
 ) -> Keys:  # fmt: skip
     """The keys of a scene, the same while its surroundings and programs are."""
     world, keys = world_of(plan, scene), {}
-    for owner, program in _playing(plan, scene):
+    for owner, program in playing(plan, scene):
         for table in keys_of(owner, program, world):
             keys.update(table)
     return keys
@@ -93,7 +93,7 @@ def _controls(
 ) -> Controls:  # fmt: skip
     """The controls of a scene, likewise."""
     world, controls = world_of(plan, scene), {}
-    for owner, program in _playing(plan, scene):
+    for owner, program in playing(plan, scene):
         controls.update(control_table(owner, program, world, strokes_as(plan, owner)))
     return controls
 
@@ -103,7 +103,7 @@ def played(compiled: Compiled) -> dict[str, frozenset[str]]:
     """The parts that each keybed ``device:keybed`` sounds in a scene, by any of its keys."""
     return {
         f"{owner.id}:{bed.id}": _parts_of(runs)
-        for owner, program in _playing(compiled.plan, compiled.scene) if owner.keybeds
+        for owner, program in playing(compiled.plan, compiled.scene) if owner.keybeds
         for bed, runs in zip(
             owner.keybeds, runs_of(owner, program, compiled.world), strict=True
         )

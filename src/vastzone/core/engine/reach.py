@@ -42,17 +42,6 @@ def awake_among(
     return found
 
 
-def landed(awake: Awake, note: int) -> tuple[tuple[Landing, ...], bool]:
-    """What a note sounds, and whether all of it is simple."""
-    held, simple = [], True
-    for listener, rest, is_simple in awake:
-        sounding = listener.sounds(note)
-        if sounding is not None:
-            held.append(Landing(listener.ref, listener.part, sounding, *rest))
-            simple = simple and is_simple
-    return tuple(held), simple
-
-
 def joined_tree(source: Sources, chosen: tuple[str, ...], net: Network) -> Tree:
     """The trees of the outputs that a sender uses (all of its device's when none is chosen)."""
     outs = tuple(p.id for p in source.ports if p.flow != "in" and (not chosen or p.id in chosen))
@@ -101,8 +90,14 @@ def emission_of(
     origin: str, window: tuple[int, int], channel: int, note: int, tree: Tree,
     awake: Awake, sent: bytes = b"",
 ) -> Emission:  # fmt: skip
-    held, simple = landed(awake, note)
-    return Emission(origin, *window, channel, note, tree, course_of(tree), held, simple, sent)
+    held, simple = [], True
+    for listener, rest, is_simple in awake:
+        sounding = listener.sounds(note)
+        if sounding is not None:
+            held.append(Landing(listener.ref, listener.part, sounding, *rest))
+            simple = simple and is_simple
+    return Emission(origin, *window, channel, note, tree, course_of(tree), tuple(held), simple,
+                    sent)  # fmt: skip
 
 
 def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:

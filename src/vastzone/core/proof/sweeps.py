@@ -3,9 +3,8 @@
 from collections.abc import Iterator
 from itertools import pairwise
 
-from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.compile import Compiled, playing
 from vastzone.core.engine.tables import Sending
-from vastzone.core.engine.world import programs_at
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.midi.wide import name, sent_numbers
 from vastzone.core.plan import edits, lookup
@@ -143,9 +142,8 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
 
 def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
     """The controls that send sustain in a scene, each with its bank."""
-    for owner, program in zip(plan.devices, programs_at(plan, scene), strict=True):
-        if program is not None:
-            yield from ((f"{owner.id}:{control}", bank) for control, bank in _pedals_of(program))
+    for owner, program in playing(plan, scene):
+        yield from ((f"{owner.id}:{control}", bank) for control, bank in _pedals_of(program))
 
 
 @derived(8192)

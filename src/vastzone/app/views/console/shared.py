@@ -111,6 +111,8 @@ class Bench(QObject):
         return frozenset((c.block, c.number) for c in held if not made.parts[c.block].commons)
 
     def _move(self, index: int, velocity: int) -> None:
+        if index >= len(self.circuit.contacts):  # it was taken out while it was held
+            return
         ref, note = self.key(index)
         if note is None:
             self.desk.stage.move((ref, 1), 127 if velocity else 0, now_ms())

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.findings import ICONS, WORDS, FixButton, dress, like, matched
+from vastzone.app.frame.findings import ICONS, WORDS, FixButton, KeyedCard, dress, lay_cards, like
 from vastzone.app.jobs import Job
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
@@ -32,7 +32,7 @@ from vastzone.desk.session import Desk
 MOST = 60
 
 
-class CauseCard(QFrame):
+class CauseCard(KeyedCard):
     """One cause: how much it spoils, why, and when it is chosen what would mend it."""
 
     chosen = Signal(object)
@@ -40,7 +40,6 @@ class CauseCard(QFrame):
     def __init__(self) -> None:
         super().__init__()
         self.cause = Cause(Finding("", "hint", (), ""), 0, 0, ())
-        self.key: object = None
         self.setProperty("role", "card")
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -181,16 +180,12 @@ class CauseList(QScrollArea):
         wanted = {(like(c.finding), spoils_words(plan, c)): c for c in causes}
         for card in self._held if anew else ():
             card.key = None
-        self.cards = matched(self._held, tuple(wanted), self._new_card)
-        for place, (card, key) in enumerate(zip(self.cards, wanted, strict=True)):
-            if card.key is None:
-                card.show_cause(plan, wanted[key])
-                card.key = key
-            card.cause = wanted[key]
-            at = self._box.itemAt(place)
-            if at is None or at.widget() is not card:
-                self._box.insertWidget(place, card)
-            card.show()
+        self.cards = lay_cards(
+            self._box, 0, self._held, wanted, self._new_card,
+            lambda card, cause: card.show_cause(plan, cause),
+        )  # fmt: skip
+        for card, cause in zip(self.cards, wanted.values(), strict=True):
+            card.cause = cause
 
     def _new_card(self) -> CauseCard:
         made = CauseCard()
