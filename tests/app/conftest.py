@@ -48,5 +48,11 @@ def no_questions(monkeypatch):
         raise AssertionError("the window asked a question that the test did not expect")
 
     for name in ("ask_unsaved", "ask_recover", "ask_open", "ask_save", "ask_midi_file",
-                 "ask_folder", "ask_save_device", "ask_printer", "tell"):  # fmt: skip
+                 "ask_folder", "ask_save_device", "ask_printer", "ask_device", "ask_sweep",
+                 "ask_save_table", "ask_replace", "ask_whose", "tell"):  # fmt: skip
         monkeypatch.setattr(dialogs, name, asked)
+
+
+def retype(table, row, column, words):
+    """Type over a cell of a table."""
+    table.held.setData(table.held.index(row, column), words)

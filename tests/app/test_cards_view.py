@@ -91,8 +91,8 @@ def test_the_keyboard_walks_and_ticks(window, qtbot, cards):
 
 def test_devices_are_chosen_from_the_list_and_looked_at(window, qtbot, cards):
     assert any(r.startswith("dipper:") for r in window.desk.unseen)
-    names = [cards.list.item(n).data(Qt.ItemDataRole.UserRole) for n in range(cards.list.count())]
-    cards.list.setCurrentRow(names.index("dipper"))
+    names = [row.ref for row in cards.list.held.rows]
+    cards.list.go_to(names.index("dipper"))
     assert cards.page.rows[0].words.startswith("Dipper 12")
     assert not any(r.startswith("dipper:") for r in window.desk.unseen)
 

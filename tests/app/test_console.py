@@ -11,6 +11,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.plan.console import Fault
 from vastzone.core.proof.intended import prove
 
+from .conftest import retype
 from .test_views import awake, show, work_out
 
 LEFT, SHIFT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
@@ -93,8 +94,8 @@ def test_a_chord_is_held_a_scan_shown_and_one_keyboard_enlarged(window, qtbot):
 
 def test_pins_are_worked_out_and_a_shortage_is_told(window, qtbot):
     view = console(window, qtbot, 1)
-    assert not view.pins.take.isEnabled() and view.pins.asked.rowCount() == 4
-    assert [view.pins.asked.item(3, n).text() for n in (2, 3)] == ["4", "1"]
+    assert not view.pins.take.isEnabled() and view.pins.asked.held.rowCount() == 4
+    assert [view.pins.asked.words(3, n) for n in (2, 3)] == ["4", "1"]
     view.pins.blocks.selectRow(0)
     rows = {r.label: r for r in sheet_for(window.desk, window.desk.selection).rows}
     window.perform(rows["Soldered"].make(False))
@@ -113,8 +114,8 @@ def test_pins_are_worked_out_and_a_shortage_is_told(window, qtbot):
 
 def test_wires_are_ticked_saved_and_printed(window, qtbot, tmp_path):
     view = console(window, qtbot, 2)
-    tick = view.wires.rows.item(3, 6)
-    tick.setCheckState(Qt.CheckState.Checked)
+    tick = view.wires.rows.held.index(3, 6)
+    view.wires.rows.held.setData(tick, Qt.CheckState.Checked, Qt.ItemDataRole.CheckStateRole)
     assert view.wires.shown[3].id in owner(window).console.tested
     view.wires.save(tmp_path / "wires.csv")
     lines = (tmp_path / "wires.csv").read_text().splitlines()
@@ -248,18 +249,18 @@ def test_ways_follow_the_prices_that_are_typed(window, qtbot):
     view = console(window, qtbot, 5)
     page = view.ways
     qtbot.mouseClick(page.add, LEFT)
-    row = page.rows.rowCount() - 1
-    page.rows.item(row, 1).setText("50")
-    page.rows.item(row, 5).setText("lamp 20, bench 5")
-    assert page.rows.item(row, 7).text() == "75.00"
-    page.rows.item(row, 1).setText("much")
-    assert "no number" in page.words.text() and page.rows.item(row, 1).text() == "50"
+    row = page.rows.held.rowCount() - 1
+    retype(page.rows, row, 1, "50")
+    retype(page.rows, row, 5, "lamp 20, bench 5")
+    assert page.rows.words(row, 7) == "75.00"
+    retype(page.rows, row, 1, "much")
+    assert "no number" in page.words.text() and page.rows.words(row, 1) == "50"
     page.rates["hour"].setValue(10)
-    assert page.rows.item(1, 7).text() != "2,632.71"
+    assert page.rows.words(1, 7) != "2,632.71"
     page.rows.selectRow(row)
     page.rows.setCurrentCell(row, 0)
     qtbot.mouseClick(page.remove, LEFT)
-    assert page.rows.rowCount() == row
+    assert page.rows.held.rowCount() == row
 
 
 def test_a_console_is_begun_behind_a_new_encoder(window, qtbot):

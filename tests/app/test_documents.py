@@ -1,10 +1,9 @@
 from pathlib import Path
 
+from tests.crashes import crashed
 from vastzone import demo
 from vastzone.app import dialogs
 from vastzone.core.plan import edits
-from vastzone.desk.recovery import Autosave
-from vastzone.desk.session import Desk
 from vastzone.files import native
 
 RENAME = edits.set_plan("Rename plan", name="Changed")
@@ -45,14 +44,11 @@ def test_closing_asks_about_unsaved_changes(window, monkeypatch, tmp_path):
 
 def test_what_a_crash_left_is_offered_and_opened(window, monkeypatch, tmp_path):
     folder = tmp_path / "state" / "recovery"
-    lost = Desk(Autosave(folder))
-    lost.open(demo.READY)
-    lost.perform(RENAME)
-    lost.autosave()
-    lost._autosave._lock.close()
+    lost = crashed(folder, demo.READY)
     monkeypatch.setattr(dialogs, "ask_recover", lambda *_: True)
     window.documents.recover()
-    assert window.desk.plan == lost.plan and window.desk.changed
+    assert window.desk.plan == lost and window.desk.changed
+    assert len(list(folder.glob("*.vastzone"))) == 1, "its own copy of what is not saved yet"
 
 
 def test_recent_plans_and_theme_are_remembered(window, tmp_path):
@@ -62,5 +58,5 @@ def test_recent_plans_and_theme_are_remembered(window, tmp_path):
     window.switch_theme()
     from vastzone.desk.preferences import load
 
-    held = load(tmp_path / "state" / "preferences.json")
+    held, _ = load(tmp_path / "state" / "preferences.json")
     assert held.recent == (str(path),) and held.theme == "stage"

@@ -6,6 +6,7 @@ from PySide6.QtGui import QWheelEvent
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.plan.pedals import set_pedal
 
+from .conftest import retype
 from .test_views import awake, show
 
 LEFT, CTRL = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier
@@ -162,10 +163,10 @@ def test_levels_are_worked_out_while_one_types(window, qtbot):
     view = show(window, qtbot, "pedals")
     view.show_page(5)
     view.levels.order.setText("Narrator 0, Loops 12")
-    assert [view.levels.caps.item(n, 1).text() for n in (0, 1)] == ["127", "63"]
+    assert [view.levels.caps.words(n, 1) for n in (0, 1)] == ["127", "63"]
     for words in ("Narrator", "Narrator x", "0", "Wind 80, Rain 80", ""):
         view.levels.order.setText(words)
-        assert not view.levels.caps.rowCount() and view.levels.cap_words.text()
+        assert not view.levels.caps.held.rowCount() and view.levels.cap_words.text()
     view.levels.rises.setText("0 0, 100 12")
     assert view.levels.graph.after[0][1] == 127 and view.levels.graph.after[-1][1] == 64
     view.levels.rises.setText("0 0")
@@ -197,8 +198,8 @@ def test_a_pedal_is_added_described_and_plugged_in(window, qtbot):
 def test_the_table_names_slots_and_a_target_follows_slowly(window, qtbot):
     view = show(window, qtbot, "pedals")
     view.show_page(6)
-    lines = [[view.table.rows.item(n, c).text() for c in range(8)]
-             for n in range(view.table.rows.rowCount())]  # fmt: skip
+    lines = [[view.table.rows.words(n, c) for c in range(8)]
+             for n in range(view.table.rows.held.rowCount())]  # fmt: skip
     feedback = next(line for line in lines if line[0].startswith("Knob 2"))
     assert feedback[3:7] == ["Feedback, Echo Pool", "4", "0 %", "100 %"]
     view.table.rows.selectRow(lines.index(feedback))
@@ -255,11 +256,11 @@ def test_numbers_are_named_as_they_are_found_and_put_into_a_run(window, qtbot):
     view = show(window, qtbot, "pedals")
     view.show_page(7)
     view.numbers.device.setCurrentIndex(view.numbers.device.findText("Echo Pool"))
-    view.numbers.rows.item(77, 2).setText("Wobble")
+    retype(view.numbers.rows, 77, 2, "Wobble")
     pool = next(d for d in window.desk.plan.devices if d.name == "Echo Pool")
     assert next(t for t in pool.targets if t.name == "Wobble").controller == 77
     assert "gap" in view.numbers.words.text()
-    view.numbers.rows.item(77, 2).setText("")
+    retype(view.numbers.rows, 77, 2, "")
     view.show_page(6)
     view.table.first.setValue(85)
     qtbot.mouseClick(view.table.run, LEFT)

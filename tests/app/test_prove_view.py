@@ -113,7 +113,7 @@ def test_a_walk_through_all_scenes_changes_scenes_by_itself(window, qtbot, view)
     assert list(dict.fromkeys(scenes)) == [s.id for s in window.desk.plan.scenes]
     page.walk.go(scenes.index("squall"))
     assert window.desk.scene.id == "squall"
-    assert page.list.count() == len(scenes)
+    assert page.list.count == len(scenes)
 
 
 def test_a_recorded_walk_is_undone_like_any_edit(window, qtbot, view):

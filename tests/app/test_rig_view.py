@@ -4,7 +4,6 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 
 from vastzone.app import dialogs
-from vastzone.app.views.rig import add as adding
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.core.plan import lookup
 from vastzone.core.proof.words import many
@@ -70,11 +69,11 @@ def test_two_presses_connect_as_well_as_a_drag(window, qtbot, rig):
 def test_the_library_is_narrowed_by_typing(window, qtbot, rig):
     rig.add_device()
     dialog = window.findChildren(AddDevice)[-1]
-    everything = dialog.list.count()
+    everything = dialog.list.count
     qtbot.keyClicks(dialog.line, "merger")
-    assert 0 < dialog.list.count() < everything
+    assert 0 < dialog.list.count < everything
     qtbot.keyClicks(dialog.line, " nonsense")
-    assert dialog.list.count() == 0
+    assert dialog.list.count == 0
     qtbot.mouseClick(dialog.take, LEFT)
     assert dialog.isVisible(), "there is nothing to add"
     dialog.reject()
@@ -86,7 +85,7 @@ def test_a_device_is_saved_and_added_again_from_its_file(window, qtbot, rig, tmp
     monkeypatch.setattr(dialogs, "ask_save_device", lambda *_: path)
     window.actions_table.run("save-device")
     assert read_device(path) == lookup.device(window.desk.plan, "dipper")
-    monkeypatch.setattr(adding, "ask_device_file", lambda _: path)
+    monkeypatch.setattr(dialogs, "ask_device", lambda _: path)
     rig.add_device()
     window.findChildren(AddDevice)[-1]._from_file()
     added = window.desk.plan.devices[-1]
@@ -99,7 +98,7 @@ def test_a_bad_device_file_is_one_sentence_and_adds_nothing(
     path = tmp_path / "bad.vzdevice"
     path.write_text("{}")
     before = window.desk.plan
-    monkeypatch.setattr(adding, "ask_device_file", lambda _: path)
+    monkeypatch.setattr(dialogs, "ask_device", lambda _: path)
     rig.add_device()
     dialog = window.findChildren(AddDevice)[-1]
     dialog._from_file()

@@ -38,6 +38,6 @@ def test_a_file_that_is_not_there_or_no_text(tmp_path):
     with pytest.raises(ReadError):
         read_strikes(tmp_path / "nothing.csv")
     path = tmp_path / "noise.csv"
-    path.write_bytes(b"\xff\xfe\x00\x80")
-    with pytest.raises(ReadError, match="not text"):
+    path.write_bytes(b"time_ms,pad,peak\n\xff\x80")
+    with pytest.raises(ReadError, match="line 2"):
         read_strikes(path)

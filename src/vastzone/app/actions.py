@@ -3,12 +3,17 @@
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QWidget
 
 
 class Action(NamedTuple):
-    """Something to do: its name, what runs it, its shortcut, where it stands in the menu."""
+    """Something to do: its name, what runs it, its shortcut, where it stands in the menu.
+
+    A ``late`` key belongs to the window only where no widget wants it.  ``within`` is the view that
+    must be shown for the key to count, and have the focus where it ``removes`` something.
+    """
 
     ident: str
     label: str
@@ -16,6 +21,9 @@ class Action(NamedTuple):
     keys: str = ""
     group: str = ""
     icon: str = ""
+    late: bool = False
+    within: QWidget | None = None
+    removes: bool = False
 
 
 class Actions:
@@ -39,6 +47,8 @@ class Actions:
     def bind(self, window: QWidget) -> None:
         """Make the shortcuts work in a window."""
         for action in self:
-            if action.keys:
-                shortcut = QShortcut(QKeySequence(action.keys), window)
+            if action.keys and not action.late:
+                shortcut = QShortcut(QKeySequence(action.keys), action.within or window)
+                if action.removes:
+                    shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
                 shortcut.activated.connect(action.run)

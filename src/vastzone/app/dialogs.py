@@ -3,8 +3,10 @@
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from vastzone.core.text import printable
 from vastzone.files.devices import SUFFIX as DEVICE
 from vastzone.files.native import SUFFIX
 
@@ -17,7 +19,11 @@ DEVICES = f"Devices (*{DEVICE})"
 
 def ask_open(parent: QWidget) -> Path | None:
     """Which plan to open; None when given up."""
-    name, _ = QFileDialog.getOpenFileName(parent, "Open plan", "", f"{PLANS};;All files (*)")
+    return _ask_open(parent, "Open plan", f"{PLANS};;All files (*)")
+
+
+def _ask_open(parent: QWidget, title: str, kinds: str) -> Path | None:
+    name, _ = QFileDialog.getOpenFileName(parent, title, "", kinds)
     return Path(name) if name else None
 
 
@@ -31,23 +37,40 @@ def _ask_save(parent: QWidget, title: str, suggestion: str, kinds: str, suffix: 
     if not name:
         return None
     path = Path(name)
-    return path if path.suffix else path.with_suffix(suffix)
+    if path.suffix:
+        return path
+    path = path.with_suffix(suffix)
+    if path.exists() and not ask_replace(parent, f"{path.name} is"):
+        return None
+    return path
 
 
 def ask_midi_file(parent: QWidget) -> Path | None:
     """Which MIDI file to play; None when given up."""
-    name, _ = QFileDialog.getOpenFileName(
-        parent, "Play a MIDI file", "", "MIDI files (*.mid *.midi *.MID);;All files (*)"
-    )
-    return Path(name) if name else None
+    kinds = "MIDI files (*.mid *.midi *.MID);;All files (*)"
+    return _ask_open(parent, "Play a MIDI file", kinds)
+
+
+def ask_device(parent: QWidget) -> Path | None:
+    """Which device file to read; None when given up."""
+    return _ask_open(parent, "Device from a file", f"{DEVICES};;All files (*)")
+
+
+def ask_sweep(parent: QWidget) -> Path | None:
+    """Which recorded sweep to read; None when given up."""
+    return _ask_open(parent, "Read a sweep", "Sweeps (*.csv *.mid *.midi)")
+
+
+def ask_save_table(parent: QWidget, title: str, suggestion: str) -> Path | None:
+    """Where to save a table or sheet, of the kind that the suggestion ends in."""
+    suffix = Path(suggestion).suffix
+    kinds = f"{suffix[1:].upper()} (*{suffix})"
+    return _ask_save(parent, title, suggestion, kinds, suffix)
 
 
 def ask_strikes(parent: QWidget) -> Path | None:
     """Which recording of strikes to read; None when given up."""
-    name, _ = QFileDialog.getOpenFileName(
-        parent, "Read recorded strikes", "", "Strikes (*.csv);;All files (*)"
-    )
-    return Path(name) if name else None
+    return _ask_open(parent, "Read recorded strikes", "Strikes (*.csv);;All files (*)")
 
 
 def ask_folder(parent: QWidget, title: str) -> Path | None:
@@ -72,30 +95,62 @@ def ask_printer(parent: QWidget) -> "QPrinter | None":
 
 def tell(parent: QWidget, sentence: str) -> None:
     """Say one sentence."""
-    box = QMessageBox(QMessageBox.Icon.Warning, "Vast Zone", sentence, parent=parent)
+    _box(parent, QMessageBox.Icon.Warning, "Vast Zone", sentence).exec()
+
+
+def _box(parent: QWidget, icon: QMessageBox.Icon, title: str, sentence: str) -> QMessageBox:
+    """A message of plain text."""
+    box = QMessageBox(icon, title, "", parent=parent)
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    box.setText(printable(sentence, keep="\n"))
+    return box
+
+
+def _ask(parent: QWidget, title: str, sentence: str, answers: dict[str, str], back: str) -> str:
+    """Which of some answers, by what their buttons say; the first is what Enter presses.
+
+    ``back`` is the answer of whoever closes the window.
+    """
+    box = _box(parent, QMessageBox.Icon.Question, title, sentence)
+    roles = QMessageBox.ButtonRole
+    for words, answer in answers.items():
+        button = box.addButton(words, roles.RejectRole if answer == back else roles.AcceptRole)
+        if words == next(iter(answers)):
+            box.setDefaultButton(button)
     box.exec()
+    clicked = box.clickedButton()
+    return answers.get(clicked.text(), back) if clicked is not None else back
 
 
 def ask_unsaved(parent: QWidget, name: str) -> str:
     """What to do with unsaved changes: ``save``, ``discard`` or ``cancel``."""
-    box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", "", parent=parent)
-    box.setText(f"“{name}” has changes that are not saved.")
-    save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-    discard = box.addButton("Discard changes", QMessageBox.ButtonRole.DestructiveRole)
-    box.addButton("Go back", QMessageBox.ButtonRole.RejectRole)
-    box.setDefaultButton(save)
-    box.exec()
-    if box.clickedButton() is save:
-        return "save"
-    return "discard" if box.clickedButton() is discard else "cancel"
+    said = f"“{name}” has changes that are not saved."
+    answers = {"Save": "save", "Discard changes": "discard", "Go back": "cancel"}
+    return _ask(parent, "Unsaved changes", said, answers, "cancel")
 
 
-def ask_recover(parent: QWidget, name: str) -> bool:
+def ask_recover(parent: QWidget, name: str, crashed: bool = False) -> bool:
     """Whether to open what a crash left behind."""
-    box = QMessageBox(QMessageBox.Icon.Question, "Recover", "", parent=parent)
-    box.setText(f"“{name}” was not saved when the program last stopped. Open it as it was?")
-    recover = box.addButton("Open it", QMessageBox.ButtonRole.AcceptRole)
-    box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
-    box.setDefaultButton(recover)
-    box.exec()
-    return box.clickedButton() is recover
+    why = "when the program crashed" if crashed else "when the program last stopped"
+    said = f"“{name}” was not saved {why}. Open it as it was?"
+    answers = {"Open it": "open", "Throw it away": "discard"}
+    return _ask(parent, "Recover", said, answers, "open") == "open"
+
+
+def ask_whose(parent: QWidget, name: str) -> str:
+    """What to do with a file that somebody else changed: both, theirs, mine or cancel."""
+    said = (
+        f"“{name}” was changed by someone else since it was opened here. Keep both, and save this "
+        "plan beside it under another name? Or keep only one of them?"
+    )
+    answers = {
+        "Keep both": "both", "Take theirs": "theirs", "Write over it": "mine", "Go back": "cancel",
+    }  # fmt: skip
+    return _ask(parent, "Changed by someone else", said, answers, "cancel")
+
+
+def ask_replace(parent: QWidget, names: str) -> bool:
+    """Whether files that are there already may be replaced."""
+    said = f"{names} there already. Replace?"
+    answers = {"Replace": "replace", "Go back": "cancel"}
+    return _ask(parent, "Replace", said, answers, "cancel") == "replace"

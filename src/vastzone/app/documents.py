@@ -5,13 +5,13 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QWidget
 
-from vastzone.core.errors import PlanError
+from vastzone.core.errors import ChangedElsewhere, PlanError
 from vastzone.desk import preferences, recovery
 from vastzone.desk.session import EMPTY, Desk
 from vastzone.desk.signal import Signal
 from vastzone.files.native import SUFFIX
 
-AUTOSAVE_MS = 3000
+AUTOSAVE_MS = 1500
 
 
 class Documents(QObject):
@@ -21,7 +21,7 @@ class Documents(QObject):
         super().__init__(window)
         self._desk, self._window, self._folder = desk, window, folder
         self._settings = folder / "preferences.json"
-        self.preferences = preferences.load(self._settings)
+        self.preferences, self._remark = preferences.load(self._settings)
         self.begun = Signal("a plan begun from nothing")
         self._timer = QTimer(self)
         self._timer.setInterval(AUTOSAVE_MS)
@@ -30,7 +30,9 @@ class Documents(QObject):
         desk.plan_changed.connect(self._keep_soon)
 
     def _keep_soon(self) -> None:
-        self._timer.start()
+        """Copy unsaved work soon after the first change, however many more follow."""
+        if not self._timer.isActive():
+            self._timer.start()
 
     def remember(self, **changes: object) -> None:
         """Change the preferences."""
@@ -107,20 +109,52 @@ class Documents(QObject):
 
         try:
             self._desk.save(path)
+        except ChangedElsewhere:
+            return self._settle(path)
         except PlanError as error:
             dialogs.tell(self._window, str(error))
             return False
         self._opened(path)
         return True
 
+    def _settle(self, path: Path) -> bool:
+        """Somebody else changed the file: keep theirs, this one, or both.  Whether it is saved."""
+        from vastzone.app import dialogs
+
+        answer = dialogs.ask_whose(self._window, path.name)
+        if answer == "both":
+            return self._save(_beside(path))
+        if answer == "theirs":
+            self.open_path(path)
+        if answer != "mine":
+            return False
+        try:
+            self._desk.save(path, over=True)
+        except PlanError as error:
+            dialogs.tell(self._window, str(error))
+            return False
+        return True
+
     def recover(self) -> None:
         """Offer what a crash left behind."""
         from vastzone.app import dialogs
 
-        for left in recovery.leftovers(self._folder / "recovery"):
-            if dialogs.ask_recover(self._window, left.plan.name):
+        found = recovery.leftovers(self._folder / "recovery")
+        remarks = [remark for remark in (self._remark, *found.remarks) if remark]
+        if remarks:
+            dialogs.tell(self._window, " ".join(remarks))
+        for left in found.offers:
+            if dialogs.ask_recover(self._window, left.plan.name, bool(left.crash)):
                 self._desk.load(left.plan, left.path, clean=False)
                 self._desk.autosave()
                 recovery.discard(left.copy)
                 return
             recovery.discard(left.copy)
+
+
+def _beside(path: Path) -> Path:
+    """A name that is free beside a file: «show (2).vastzone»."""
+    number = 2
+    while (free := path.with_name(f"{path.stem} ({number}){path.suffix}")).exists():
+        number += 1
+    return free

@@ -2,12 +2,16 @@
 
 Qt objects must be destroyed in the thread they live in.  Python collects cycles in whichever
 thread happens to allocate, so a worker would now and then destroy a widget, and crash.
+
+What lives long is set aside (frozen): in a plan of 64 parts and 128 scenes a collection of
+everything takes 170 ms, which a person would notice, and one without what is set aside none.
 """
 
 import gc
 from collections.abc import Callable
 
-from PySide6.QtCore import QEvent, QObject, QTimer
+from PySide6.QtCore import QObject, QTimer
+from PySide6.QtGui import QCursor
 
 from vastzone.app.clock import now_ms
 
@@ -15,9 +19,6 @@ EVERY_MS = 120
 CALM_MS = 1500.0
 WHOLE = 20
 """Every so many deep collections everything is looked at, also what had been set aside."""
-HANDS = frozenset((
-    QEvent.Type.KeyPress, QEvent.Type.MouseButtonPress, QEvent.Type.MouseMove, QEvent.Type.Wheel,
-))  # fmt: skip
 
 
 class Collector(QObject):
@@ -27,13 +28,22 @@ class Collector(QObject):
         super().__init__(parent)
         gc.disable()
         self._busy, self._touched, self._deep = busy, now_ms(), 0
+        self._pointer = QCursor.pos()
         self._timer = QTimer(self)
         self._timer.setInterval(EVERY_MS)
         self._timer.timeout.connect(self.collect)
         self._timer.start()
 
+    def note(self, *_: object) -> None:
+        """Note that hands are at work; connected to what they bring about."""
+        self._touched = now_ms()
+
     def collect(self) -> None:
         """Collect the generations that have filled up, the older ones while nobody works."""
+        pointer = QCursor.pos()
+        if pointer != self._pointer:
+            self._pointer = pointer
+            self.note()
         counts, limits = gc.get_count(), gc.get_threshold()
         if self._is_calm() and (counts[1] > limits[1] or counts[2] > limits[2]):
             self._collect_deep()
@@ -55,11 +65,6 @@ class Collector(QObject):
             gc.unfreeze()
         gc.collect()
         gc.freeze()
-
-    def note(self, watched: QObject, event: QEvent) -> bool:
-        """Note that hands are at work."""
-        self._touched = now_ms()
-        return False
 
     def close(self) -> None:
         """Leave it to Python again."""

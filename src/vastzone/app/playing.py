@@ -1,13 +1,14 @@
 """What plays without hands on the window: MIDI inputs and a MIDI file."""
 
 from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer
 
 from vastzone.app.clock import now_ms
+from vastzone.app.jobs import Aside, Tell
 from vastzone.app.typing_piano import chosen_bed
 from vastzone.core.engine.trace import Entry, Inlet, control_for
 from vastzone.core.errors import PlanError
@@ -15,12 +16,10 @@ from vastzone.core.midi.messages import Message
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 from vastzone.desk.song import SongPlayer
-from vastzone.files.midi_file import Song, read_song
+from vastzone.files.midi_file import CancelledError, Song, SongReader
 from vastzone.ports.base import Input, PortName
 
 if TYPE_CHECKING:
-    from concurrent.futures import Future, ThreadPoolExecutor
-
     from vastzone.ports.watch import Inputs
 
 FRAME_MS, LOOK_MS = 12, 2000
@@ -36,8 +35,9 @@ class Playing(QObject):
         self.input: Input | None = None
         self._inlet = Inlet()
         self.song: SongPlayer | None = None
-        self._loading: Future[Song] | None = None
-        self._readers: ThreadPoolExecutor | None = None
+        self._reader: SongReader | None = None
+        self._reading = Aside(self)
+        self._reading.progressed.connect(lambda *_: self.song_changed.emit())
         self._frame, self._look = QTimer(self), QTimer(self)
         for timer, ms, run in (
             (self._frame, FRAME_MS, self.step),
@@ -80,22 +80,33 @@ class Playing(QObject):
 
     def load_song(self, path: Path) -> None:
         """Read a MIDI file beside the window; it is ready to start when ``song_changed`` comes."""
-        from concurrent.futures import ThreadPoolExecutor
-
-        self._readers = self._readers or ThreadPoolExecutor(1)
-        self._loading = self._readers.submit(read_song, path)
-        self._frame.start()
+        self.stop_loading()
+        self._reader = SongReader(path)
+        self._reading.start(partial(_read, self._reader), self._loaded)
         self.song_changed.emit()
+
+    def stop_loading(self) -> None:
+        """Give the reading up."""
+        reader, self._reader = self._reader, None
+        if reader is not None:
+            reader.stop()
+            self._reading.cancel()
+            self.song_changed.emit()
 
     @property
     def busy(self) -> bool:
         """Whether something is played or read."""
-        return self._frame.isActive()
+        return self._frame.isActive() or self.loading
 
     @property
     def loading(self) -> bool:
         """Whether a file is being read."""
-        return self._loading is not None
+        return self._reader is not None
+
+    @property
+    def loaded_share(self) -> float:
+        """How much of the file has been read, 0–1."""
+        return self._reader.share if self._reader is not None else 1.0
 
     def entry(self) -> Entry:
         """Where a song or an input enters: the keybed that is played."""
@@ -127,7 +138,7 @@ class Playing(QObject):
         self.inputs_changed.emit()
 
     def _pace(self) -> None:
-        wanted = self.input is not None or self.loading or bool(self.song and self.song.playing)
+        wanted = self.input is not None or bool(self.song and self.song.playing)
         if wanted:
             self._frame.start()
         else:
@@ -136,7 +147,6 @@ class Playing(QObject):
     def step(self) -> None:
         """One frame: what came in, what the song has due."""
         now = now_ms()
-        self._finish_loading()
         if self.input is not None:
             self.inputs.stand_in.keyboard.advance(now)
         for message in self.input.read() if self.input else ():
@@ -144,19 +154,16 @@ class Playing(QObject):
         if self.song is not None and self.song.playing:
             self._sing(self.song, now)
 
-    def _finish_loading(self) -> None:
-        if self._loading is None or not self._loading.done():
-            return
-        done, self._loading = self._loading, None
-        try:
-            song = done.result()
+    def _loaded(self, read: Song | PlanError | None) -> None:
+        self._reader = None
+        if isinstance(read, Song):
             if self.song is not None:
                 self.song.stop(now_ms())
-            self.song = SongPlayer(song, self._desk.stage.performance, self.entry())
-        except PlanError as error:
-            self._complain(str(error))
+            self.song = SongPlayer(read, self._desk.stage.performance, self.entry())
         self._pace()
         self.song_changed.emit()
+        if isinstance(read, PlanError):
+            self._complain(str(read))
 
     def _strike(self, message: Message, now: float) -> None:
         stage, entry = self._desk.stage, self.entry()
@@ -203,5 +210,14 @@ class Playing(QObject):
             self.input.close()
         if "inputs" in vars(self):
             self.inputs.close()
-        if self._readers is not None:
-            self._readers.shutdown(wait=True, cancel_futures=True)
+        self.stop_loading()
+
+
+def _read(reader: SongReader, _: Tell) -> Song | PlanError | None:
+    """The song, or the sentence why there is none; None where it was given up."""
+    try:
+        return reader.run()
+    except PlanError as error:
+        return error
+    except CancelledError:
+        return None

@@ -1,8 +1,8 @@
 """The computer keyboard as two rows of piano keys."""
 
-from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtCore import QObject, Qt, QTimer
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from vastzone.app.clock import now_ms
 from vastzone.core.plan import lookup
@@ -14,58 +14,69 @@ STEPS: dict[int, int] = {ord(key): step for step, key in enumerate(_LOWER)}
 STEPS |= {ord(key): 12 + step for step, key in enumerate(_UPPER)}
 TYPING = ("QLineEdit", "QAbstractSpinBox", "QComboBox", "QPlainTextEdit", "QAbstractItemView")
 SOFT, LOUD = 84, 116
+PLAIN = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
+WATCH_MS = 60
 
 
 class TypingPiano(QObject):
-    """Plays the selected keybed (else the first) wherever no text is being typed.
+    """Plays the selected keybed (else the first) with keys that no widget wanted for itself.
 
-    The lower row begins on C, Page Up and Page Down shift by octaves, Shift strikes harder.
+    The lower row begins on C, Shift strikes harder.  The window hands it the keys that reach it.
+    While keys are down it watches whether their release can still come.
     """
 
-    def __init__(self, desk: Desk, parent: QObject) -> None:
-        super().__init__(parent)
-        self._desk = desk
+    def __init__(self, desk: Desk, window: QWidget) -> None:
+        super().__init__(window)
+        self._desk, self._window = desk, window
         self.octave = 4
         self._down: dict[int, tuple[str, int]] = {}
+        self._watch = QTimer(self)
+        self._watch.setInterval(WATCH_MS)
+        self._watch.timeout.connect(self._look)
 
-    def take(self, watched: QObject, event: QEvent) -> bool:
-        """Take piano keys, pressed and released, out of the stream of events."""
-        assert isinstance(event, QKeyEvent)
-        if event.type() is QEvent.Type.KeyRelease:
-            return self._release(event)
-        return self._press(event)
-
-    def _press(self, event: QKeyEvent) -> bool:
-        focus = QApplication.focusWidget()
-        typing = focus is not None and any(focus.inherits(name) for name in TYPING)
-        busy = typing or QApplication.activePopupWidget()
-        plain = event.modifiers() in (
-            Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier,
-        )  # fmt: skip
-        if busy or not plain or QApplication.activeModalWidget():
+    def press(self, event: QKeyEvent) -> bool:
+        """Strike the key of the piano that a key of the computer stands for; whether it does."""
+        if event.modifiers() not in PLAIN or _is_typing():
             return False
-        step = {Qt.Key.Key_PageUp: 1, Qt.Key.Key_PageDown: -1}.get(Qt.Key(event.key()))
-        if step:
-            self.octave = max(0, min(9, self.octave + step))
-            return True
-        bed, key = self.bed(), self.octave * 12 + STEPS.get(event.key(), -999)
+        bed, key = chosen_bed(self._desk), self.octave * 12 + STEPS.get(event.key(), -999)
         if key < 0 or key > 127 or not bed:
             return False
         if not event.isAutoRepeat() and event.key() not in self._down:
             hard = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self._down[event.key()] = (bed, key)
+            self._watch.start()
             self._desk.stage.press(bed, key, LOUD if hard else SOFT, now_ms())
         return True
 
-    def _release(self, event: QKeyEvent) -> bool:
-        if event.isAutoRepeat() or event.key() not in self._down:
-            return event.key() in self._down
-        self._desk.stage.release(*self._down.pop(event.key()), now_ms())
+    def release(self, event: QKeyEvent) -> bool:
+        """Let go what that key struck; whether it had struck anything."""
+        if event.key() not in self._down:
+            return False
+        if not event.isAutoRepeat():
+            self._desk.stage.release(*self._down.pop(event.key()), now_ms())
         return True
 
-    def bed(self) -> str:
-        """The keybed that is played: the selected one, the selected zone's, or the first."""
-        return chosen_bed(self._desk)
+    def shift(self, octaves: int) -> None:
+        """Play higher or lower from the next strike on."""
+        self.octave = max(0, min(9, self.octave + octaves))
+
+    def let_go(self) -> None:
+        """Let every key go."""
+        self._watch.stop()
+        while self._down:
+            _, struck = self._down.popitem()
+            self._desk.stage.release(*struck, now_ms())
+
+    def _look(self) -> None:
+        """A key that goes up while a menu or another window has the keyboard is never heard of."""
+        elsewhere = QApplication.activePopupWidget() or QApplication.activeModalWidget()
+        if elsewhere or not self._window.isActiveWindow() or not self._down:
+            self.let_go()
+
+
+def _is_typing() -> bool:
+    focus = QApplication.focusWidget()
+    return focus is not None and any(focus.inherits(name) for name in TYPING)
 
 
 def chosen_bed(desk: Desk) -> str:

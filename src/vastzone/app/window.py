@@ -5,12 +5,14 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QTimer
-from PySide6.QtGui import QCloseEvent, QPaintEvent
-from PySide6.QtWidgets import QApplication, QMainWindow
+from PySide6.QtCore import QEvent, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent
+from PySide6.QtWidgets import QMainWindow
+
+from vastzone.app.frame.text import set_title
 
 if TYPE_CHECKING:
-    from PySide6.QtWidgets import QMenu, QWidget
+    from PySide6.QtWidgets import QWidget
 
     from vastzone.app.actions import Action
     from vastzone.core.plan.edits import Edit
@@ -29,15 +31,14 @@ class Window(QMainWindow):
         self._folder = folder
         self.filled = False
         self.once_painted: Callable[[], None] | None = None
-        self.setWindowTitle("Vast Zone")
+        set_title(self, "Vast Zone")
         self.resize(1280, 800)
         self.setMinimumSize(1000, 660)
 
     def fill(self) -> None:
         """Load and build everything."""
         from vastzone.app.documents import Documents
-        from vastzone.app.garbage import HANDS, Collector
-        from vastzone.app.keys import Hands
+        from vastzone.app.garbage import Collector
         from vastzone.app.playing import Playing
         from vastzone.app.theme import fonts
         from vastzone.app.theme.current import THEME
@@ -58,10 +59,10 @@ class Window(QMainWindow):
         self._declare()
         self.actions_table.bind(self)
         self.piano = TypingPiano(self.desk, self)
-        self._hands = Hands(self)
-        self._hands.take(self._garbage.note, *HANDS)
-        self._hands.take(self.piano.take, QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
-        QApplication.instance().installEventFilter(self._hands)  # type: ignore[union-attr]
+        self.keys.canvas.paged.connect(self.piano.shift)
+        stage = self.desk.stage
+        for signal in (self.desk.plan_changed, self.desk.selected, stage.sounding):
+            signal.connect(self._garbage.note)
         self._pump = QTimer(self)
         self._pump.setInterval(0)
         self._pump.timeout.connect(self._work)
@@ -71,7 +72,7 @@ class Window(QMainWindow):
         self.documents.begun.connect(self.begin)
         self._refresh()
         self.show_view("keys")
-        self.keys.canvas.setFocus()
+        self.keys.setFocus()
         self.filled = True
 
     def _build(self) -> None:
@@ -129,9 +130,8 @@ class Window(QMainWindow):
             self.show_view(where)
 
     def _declare(self) -> None:
-        from PySide6.QtWidgets import QMenu
-
         from vastzone.app.actions import Action
+        from vastzone.app.frame.menu import MainMenu
 
         files, desk = self.documents, self.desk
         self.actions_table.add(
@@ -141,7 +141,7 @@ class Window(QMainWindow):
             Action("save-as", "Save as…", files.save_as, "Ctrl+Shift+S", "File"),
             Action("play-file", "Play a MIDI file…", self.keys.songs.choose, "Ctrl+M", "Play"),
             Action("play", "Start or stop the MIDI file", self.playing.start_or_stop, "Space",
-                   "Play"),
+                   "Play", late=True),
             Action("play-alone", "Simulated keyboard plays by itself",
                    self.playing.play_by_itself, "", "Play"),
             Action("panic", "Panic: stop all notes", desk.stage.panic, "Esc", "Play"),
@@ -161,9 +161,7 @@ class Window(QMainWindow):
             Action("quit", "Quit", self.close, "Ctrl+Q", "Quit"),
         )  # fmt: skip
         self.actions_table.add(*self.keys.commands.actions())
-        menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: self._fill(menu))
-        self.header.set_menu(menu)
+        self.header.set_menu(MainMenu(self, self.actions_table, files))
 
     def _show_actions(self) -> "Iterator[Action]":
         from vastzone.app.actions import Action
@@ -203,35 +201,11 @@ class Window(QMainWindow):
         except PlanError as error:
             self.tell(str(error))
 
-    def _fill(self, menu: "QMenu") -> None:
-        from PySide6.QtCore import Qt
-        from PySide6.QtGui import QKeySequence
-
-        menu.clear()
-        group = ""
-        for action in self.actions_table:
-            if action.group == "Zone":
-                continue
-            if group and action.group != group:
-                menu.addSeparator()
-            group = action.group
-            item = menu.addAction(action.label, action.run)
-            item.setShortcut(QKeySequence(action.keys))
-            item.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
-            if action.ident == "open":
-                self._recent(menu.addMenu("Open recent"))
-
-    def _recent(self, menu: "QMenu") -> None:
-        for name in self.documents.preferences.recent:
-            path = Path(name)
-            menu.addAction(path.name, partial(self.documents.open_recent, path)).setToolTip(name)
-        menu.setEnabled(bool(self.documents.preferences.recent))
-
     def show_view(self, ident: str) -> None:
         """Show a view."""
         self._stack.setCurrentWidget(self.view(ident))
         self.rail.show_place(ident)
-        if self.filled and ident != "keys":
+        if self.filled:
             self.view(ident).setFocus()
 
     def go_to_finding(self, finding: "Finding") -> None:
@@ -294,7 +268,7 @@ class Window(QMainWindow):
         from vastzone.app.views.places import PLACES
 
         desk = self.desk
-        self.setWindowTitle(f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
+        set_title(self, f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
         for held in PLACES:
             self.rail.buttons[held.place.ident].show_count(*held.tally(desk))
         if desk.ledger.pending:
@@ -309,6 +283,27 @@ class Window(QMainWindow):
         if not self.desk.ledger.pending:
             self._pump.stop()
             self._garbage.set_aside()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Keys that no widget wanted: the piano, and Space for the MIDI file."""
+        if not self.filled or self.piano.press(event):
+            return
+        plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
+        if event.key() == Qt.Key.Key_Space and plain and not event.isAutoRepeat():
+            self.actions_table.run("play")
+        else:
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """Let a key of the piano go."""
+        if not self.filled or not self.piano.release(event):
+            super().keyReleaseEvent(event)
+
+    def event(self, event: QEvent) -> bool:
+        """Keys that are down when the window loses the hands are let go."""
+        if self.filled and event.type() is QEvent.Type.WindowDeactivate:
+            self.piano.let_go()
+        return super().event(event)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Check the plan just after the first painting, so that the window is there at once."""
@@ -328,9 +323,8 @@ class Window(QMainWindow):
         if not self.documents.may_leave():
             event.ignore()
             return
-        self.desk.drop_autosave()
+        self.desk.close()
         self.playing.close()
         THEME.changed.disconnect_all()
         self._garbage.close()
-        QApplication.instance().removeEventFilter(self._hands)  # type: ignore[union-attr]
         event.accept()

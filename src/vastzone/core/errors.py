@@ -7,6 +7,7 @@
     │   ├── DamagedFile           not what its name says it is
     │   └── NewerFile             written by a later version of the program
     ├── WriteError                a place that cannot be written
+    │   └── ChangedElsewhere      a file that somebody else has changed since it was opened
     └── PortError                 a MIDI port that cannot be opened
 
 Each carries one sentence: what is wrong, where, and what to do.  Anything else that is raised
@@ -40,6 +41,10 @@ class NewerFile(ReadError):
 
 class WriteError(PlanError):
     """A place that cannot be written."""
+
+
+class ChangedElsewhere(WriteError):
+    """A file that somebody else has changed since it was opened."""
 
 
 class PortError(PlanError):

@@ -2,18 +2,23 @@
 
 import contextlib
 from pathlib import Path
-from typing import Literal
+from typing import Annotated, Literal
 
 import msgspec
 
+from vastzone.core.errors import PlanError
+from vastzone.files.reading import MEGA, read_whole
+from vastzone.files.whole import write_whole
+
 LONGEST = 8
+DAMAGED = ".damaged"
 
 
 class Preferences(msgspec.Struct, frozen=True):
     """Everything remembered; unknown fields of other versions are ignored."""
 
     theme: Literal["day", "stage"] = "day"
-    recent: tuple[str, ...] = ()
+    recent: Annotated[tuple[str, ...], msgspec.Meta(max_length=100)] = ()
 
     def opened(self, path: Path) -> "Preferences":
         """With a plan at the head of the recent ones."""
@@ -22,16 +27,29 @@ class Preferences(msgspec.Struct, frozen=True):
         return msgspec.structs.replace(self, recent=(name, *rest)[:LONGEST])
 
 
-def load(path: Path) -> Preferences:
-    """The preferences in a file; the defaults where it is absent or damaged."""
+def load(path: Path) -> tuple[Preferences, str]:
+    """The preferences in a file, and a remark where it was damaged and set aside.
+
+    The defaults where it is absent, damaged or cannot be read.
+    """
+    if not path.exists():
+        return Preferences(), ""
     try:
-        return msgspec.json.decode(path.read_bytes(), type=Preferences)
-    except (OSError, msgspec.DecodeError):
-        return Preferences()
+        held = msgspec.json.decode(read_whole(path, MEGA), type=Preferences)
+        names = tuple(name for name in held.recent if name and "\0" not in name)
+        return msgspec.structs.replace(held, recent=names[:LONGEST]), ""
+    except (PlanError, msgspec.DecodeError, RecursionError):
+        aside = path.with_name(path.name + DAMAGED)
+        with contextlib.suppress(OSError):
+            path.replace(aside)
+        return Preferences(), (
+            f"What the program remembered of recent plans and the theme was damaged: it was set "
+            f"aside as {aside}."
+        )
 
 
 def store(preferences: Preferences, path: Path) -> None:
     """Write the preferences; a folder that cannot be written is no reason to stop."""
-    with contextlib.suppress(OSError):
+    with contextlib.suppress(OSError, PlanError):
         path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_bytes(msgspec.json.encode(preferences))
+        write_whole(msgspec.json.encode(preferences), path, "The preferences")

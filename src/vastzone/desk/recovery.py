@@ -1,24 +1,47 @@
 """Autosave: a copy of the changed plan beside the program's own data, found again after a crash.
 
-Each running program holds a lock on its copy, so a copy that nobody holds was left by a crash.
+Each running program holds a lock for as long as it runs.  What belongs to a lock that nobody holds
+was left by a crash: the copy is offered, what cannot be read is set aside, the rest is cleared.
 """
 
 import contextlib
+import faulthandler
+import json
 import os
 from pathlib import Path
+from secrets import token_hex
 from typing import IO, NamedTuple
+
+from filelock import FileLock, Timeout
 
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model import Plan
 from vastzone.files import native
+from vastzone.files.whole import clean, write_whole
+
+OWNER_ONLY, FOLDER_ONLY = 0o600, 0o700
+ASIDE = "set-aside"
+LOCK, ORIGIN, FAULT = ".lock", ".origin", ".fault"
+ENDINGS = (native.SUFFIX, ORIGIN, FAULT, LOCK)
 
 
 class Leftover(NamedTuple):
-    """A plan that a crash left behind, and the file it had been opened from."""
+    """A plan that a crash left behind, the file it had been opened from, and where it crashed.
+
+    It is this program's to offer until it is discarded or kept.
+    """
 
     plan: Plan
     path: Path | None
     copy: Path
+    crash: str
+
+
+class Found(NamedTuple):
+    """What was left behind: the plans to offer, newest first, and what was set aside, in words."""
+
+    offers: tuple[Leftover, ...] = ()
+    remarks: tuple[str, ...] = ()
 
 
 class Autosave:
@@ -26,75 +49,161 @@ class Autosave:
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
-        self._copy = folder / f"{os.getpid()}-{id(self):x}{native.SUFFIX}"
-        self._lock: IO[str] | None = None
+        self._copy = folder / f"{os.getpid()}-{token_hex(4)}{native.SUFFIX}"
+        self._lock: FileLock | None = None
+        self._fault: IO[str] | None = None
+
+    @property
+    def copy(self) -> Path:
+        """Where the copy is, once there is one."""
+        return self._copy
 
     def keep(self, plan: Plan, path: Path | None) -> bool:
         """Write the copy; False when the folder cannot be written (nothing is lost by that)."""
-        import fcntl
-        import json
-
         try:
-            self._folder.mkdir(parents=True, exist_ok=True)
-            if self._lock is None:
-                self._lock = self._lock_path.open("w")
-                fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-            self._copy.with_suffix(".origin").write_text(json.dumps(str(path) if path else None))
-            native.write(plan, self._copy)
+            self._begin()
+            origin = json.dumps(str(path) if path else None).encode()
+            write_whole(origin, self._copy.with_suffix(ORIGIN), "The copy", mode=OWNER_ONLY)
+            write_whole(native.to_json(plan), self._copy, "The copy", mode=OWNER_ONLY)
         except (OSError, PlanError):
             return False
         return True
 
-    @property
-    def _lock_path(self) -> Path:
-        return self._copy.with_suffix(".lock")
+    def _begin(self) -> None:
+        """Take the lock: from now on what is here belongs to this program."""
+        self._folder.mkdir(parents=True, exist_ok=True, mode=FOLDER_ONLY)
+        if self._lock is None:
+            lock = FileLock(self._copy.with_suffix(LOCK), mode=OWNER_ONLY)
+            lock.acquire(timeout=0)
+            self._lock = lock
+
+    def watch(self) -> None:
+        """Write down where the process crashes, if it does."""
+        with contextlib.suppress(OSError, Timeout):
+            self._begin()
+            place = self._copy.with_suffix(FAULT)
+            self._fault = place.open("w", encoding="utf-8")
+            place.chmod(OWNER_ONLY)
+            faulthandler.enable(self._fault)
 
     def drop(self) -> None:
         """Remove the copy: the plan is saved or given up."""
+        for ending in (native.SUFFIX, ORIGIN):
+            _unlink(self._copy.with_suffix(ending))
+
+    def close(self) -> None:
+        """The program ends as it should: nothing of it is left."""
+        if self._fault is not None:
+            faulthandler.disable()
+            self._fault.close()
+            self._fault = None
         discard(self._copy)
         if self._lock is not None:
-            self._lock.close()
+            self._lock.release()
             self._lock = None
-        self._lock_path.unlink(missing_ok=True)
+
+
+_offered: dict[Path, FileLock] = {}
+"""The locks of copies that this program offers, so that no other one offers them too."""
 
 
 def discard(copy: Path) -> None:
     """Remove a copy and what belongs to it."""
-    for path in (copy, copy.with_suffix(".origin")):
-        with contextlib.suppress(OSError):
-            path.unlink(missing_ok=True)
+    for ending in ENDINGS:
+        _unlink(copy.with_suffix(ending))
+    lock = _offered.pop(copy, None)
+    if lock is not None:
+        lock.release()
 
 
-def leftovers(folder: Path) -> tuple[Leftover, ...]:
-    """The copies that no running program holds, newest first."""
-    found = []
-    copies = sorted(folder.glob(f"*{native.SUFFIX}"), key=lambda p: -p.stat().st_mtime)
-    for copy in copies:
-        if _held(copy.with_suffix(".lock")):
+def _unlink(path: Path) -> None:
+    with contextlib.suppress(OSError):
+        path.unlink(missing_ok=True)
+
+
+def leftovers(folder: Path) -> Found:
+    """What programs that run no more left behind; nothing of those that still run."""
+    clean(folder)
+    offers: list[Leftover] = []
+    remarks: list[str] = []
+    for copy in _unheld(folder):
+        crash = _text(copy.with_suffix(FAULT))
+        if not copy.exists():
+            if crash:
+                remarks.append("The program crashed when it last ran; no work was left unsaved.")
+            discard(copy)
             continue
-        with contextlib.suppress(PlanError):
-            found.append(Leftover(native.read(copy), _origin(copy), copy))
-    return tuple(found)
+        try:
+            offers.append(Leftover(native.read(copy), _origin(copy), copy, crash))
+        except PlanError:
+            remarks.append(_set_aside(copy, "A copy of unsaved work is damaged"))
+    offers.sort(key=lambda left: -_written(left.copy))
+    newest, older = _one_a_plan(offers)
+    remarks += [_set_aside(left.copy, "An older copy was found too") for left in older]
+    return Found(tuple(newest), tuple(remarks))
 
 
-def _held(lock: Path) -> bool:
-    import fcntl
+def _unheld(folder: Path) -> list[Path]:
+    """The copies, there or not, whose program runs no more; their locks are held from now on."""
+    with contextlib.suppress(OSError):
+        stems = {path.stem for path in folder.iterdir() if path.suffix in ENDINGS}
+        copies = [folder / f"{stem}{native.SUFFIX}" for stem in sorted(stems)]
+        return [copy for copy in copies if _take(copy)]
+    return []
 
-    try:
-        with lock.open() as file:
-            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except BlockingIOError:
-        return True
-    except OSError:
+
+def _take(copy: Path) -> bool:
+    if copy in _offered:
         return False
-    return False
+    lock = FileLock(copy.with_suffix(LOCK), mode=OWNER_ONLY)
+    try:
+        lock.acquire(timeout=0)
+    except (Timeout, OSError):
+        return False
+    _offered[copy] = lock
+    return True
+
+
+def _one_a_plan(offers: list[Leftover]) -> tuple[list[Leftover], list[Leftover]]:
+    """The newest copy of each plan, and the others: plans never saved are told by what they say."""
+    newest: dict[object, Leftover] = {}
+    older = []
+    for left in offers:
+        key = left.path if left.path is not None else native.to_json(left.plan)
+        if key in newest:
+            older.append(left)
+        else:
+            newest[key] = left
+    return list(newest.values()), older
+
+
+def _set_aside(copy: Path, what: str) -> str:
+    """Move a copy to where nobody trips over it, and say so."""
+    place = copy.parent / ASIDE
+    with contextlib.suppress(OSError):
+        place.mkdir(exist_ok=True, mode=FOLDER_ONLY)
+        copy.replace(place / copy.name)
+    discard(copy)
+    return f"{what}: it was set aside in {place}."
+
+
+def _written(path: Path) -> float:
+    try:
+        return path.stat().st_mtime
+    except OSError:
+        return 0.0
+
+
+def _text(path: Path) -> str:
+    try:
+        return path.read_text(encoding="utf-8", errors="replace").strip()
+    except OSError:
+        return ""
 
 
 def _origin(copy: Path) -> Path | None:
-    import json
-
     try:
-        text = json.loads(copy.with_suffix(".origin").read_text())
-    except (OSError, ValueError):
+        text = json.loads(_text(copy.with_suffix(ORIGIN)) or "null")
+    except ValueError:
         return None
-    return Path(text) if isinstance(text, str) else None
+    return Path(text) if isinstance(text, str) and text and "\0" not in text else None

@@ -1,19 +1,24 @@
 """The desk: one open plan, its scene, what is selected, and everything derived from it."""
 
+import hashlib
 from collections.abc import Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from vastzone.core.engine.compile import Compiled, compile_scene
+from vastzone.core.errors import ChangedElsewhere, ReadError
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan, Scene
 from vastzone.core.plan.settings import thing_of
+from vastzone.core.text import quoted
 from vastzone.desk.history import History
 from vastzone.desk.ledger import Ledger
 from vastzone.desk.recovery import Autosave
 from vastzone.desk.signal import Signal
 from vastzone.desk.stage import Stage
 from vastzone.files import native
+from vastzone.files.reading import PLAN_LIMIT, read_whole
+from vastzone.files.whole import clean
 
 if TYPE_CHECKING:
     from vastzone.core.engine.report import Report
@@ -24,6 +29,10 @@ if TYPE_CHECKING:
     from vastzone.core.proof.verdict import Mark
 
 EMPTY = Plan(name="New plan")
+
+
+def _digest(data: bytes) -> str:
+    return hashlib.sha256(data).hexdigest()
 
 
 class Desk:
@@ -42,6 +51,7 @@ class Desk:
         self._gesture = False
         self.asleep = False
         self.path: Path | None = None
+        self._on_disk = ""
         self.selection = ""
         self.bank = 1
         self.ledger = Ledger()
@@ -152,7 +162,7 @@ class Desk:
         self._history = History(plan)
         self._clean = plan if clean else EMPTY
         self.path, self.selection, self._scene, self.bank = path, "", "", 1
-        self.unseen = frozenset()
+        self.unseen, self._on_disk = frozenset(), ""
         self.ledger.forget()
         self.stage.forget()
         self._follow()
@@ -160,17 +170,48 @@ class Desk:
 
     def open(self, path: Path) -> None:
         """Open a file.  Raises ReadError and leaves the current plan as it is."""
-        self.load(native.read(path), path)
+        data = read_whole(path, PLAN_LIMIT)
+        self.load(native.from_json(data, path.name), path)
+        self._on_disk = _digest(data)
+        clean(path.parent)
 
-    def save(self, path: Path | None = None) -> None:
-        """Save, under another name when one is given.  Raises WriteError."""
+    def save(self, path: Path | None = None, *, over: bool = False) -> None:
+        """Save, under another name when one is given.
+
+        Raises WriteError: ChangedElsewhere where somebody else changed the file since it was opened
+        or saved here, unless ``over`` says to write over that.
+        """
         where = path or self.path
         if where is None:
             raise ValueError("a new plan needs a path")
+        if where == self.path and not over:
+            self._compare(where)
         native.write(self.plan, where)
+        self._on_disk = _digest(native.to_json(self.plan))
         self.path, self._clean = where, self.plan
         self.drop_autosave()
         self.saved.emit()
+
+    def _compare(self, path: Path) -> None:
+        """Look whether the file is still as it was left here; one that is gone may be written."""
+        try:
+            now = _digest(read_whole(path, PLAN_LIMIT))
+        except ReadError:
+            return
+        if self._on_disk and now not in (self._on_disk, _digest(b"")):
+            raise ChangedElsewhere(
+                f"{quoted(path.name)} was changed by someone else since it was opened here."
+            )
+
+    def watch_for_crashes(self) -> None:
+        """Write down where the process crashes, if it does."""
+        if self._autosave is not None:
+            self._autosave.watch()
+
+    def close(self) -> None:
+        """The program ends as it should: no copy is left."""
+        if self._autosave is not None:
+            self._autosave.close()
 
     def autosave(self) -> bool:
         """Keep a copy of unsaved work; True when one was written."""

@@ -6,10 +6,13 @@ from vastzone.core.engine.report import Report, report_control, report_key
 from vastzone.core.engine.tables import KeyId
 from vastzone.core.engine.trace import Entry
 from vastzone.core.engine.voice import Voice
+from vastzone.core.midi import pitch
 from vastzone.core.midi.messages import Message
+from vastzone.core.plan.model import Device
 from vastzone.desk.signal import Signal
 
 Due = tuple[Message, list[Voice | Movement]]
+NO_KEYS = "this plan has no keyboard that it belongs to. Add one in Rig, or choose another."
 
 
 class Stage:
@@ -22,13 +25,18 @@ class Stage:
         """A message came in, with the time in milliseconds, before it strikes anything."""
         self.performance = Performance(compiled)
         self.last: Report | None = None
+        self.remark = ""
+        """Why the last thing that came in struck nothing; empty when it struck something."""
 
     def load(self, compiled: Compiled) -> None:
         """Go on with another plan or scene; what is held stays as it was struck."""
         self.performance.load(compiled)
 
     def press(self, bed: str, key: int, velocity: int, at: float) -> list[Voice]:
-        """Strike a key of ``device:keybed``."""
+        """Strike a key of ``device:keybed``; a remark instead where the plan has no such keys."""
+        if not self._has_keys(bed):
+            self.stray(f"Note {pitch.label(key)} struck nothing: {NO_KEYS}")
+            return []
         voices = self.performance.press((bed, key), velocity, at)
         device, _, keybed = bed.partition(":")
         compiled = self.performance.compiled
@@ -42,16 +50,38 @@ class Stage:
         self.sounding.emit()
 
     def move(self, control: KeyId, value: float, at: float) -> list[Voice | Movement]:
-        """Move a control to 0–127."""
+        """Move a control to 0–127; one that is gone only lets go what it began."""
         done = self.performance.move(control, value, at)
         compiled = self.performance.compiled
+        if not self._has_control(control[0]):
+            self.sounding.emit()
+            return done
         self._tell(report_control(compiled, control[0], round(value), done, control[1]))
         self.sounding.emit()
         return done
 
+    def stray(self, remark: str) -> None:
+        """Something came in that belongs to nothing here: remark on it, once."""
+        if remark != self.remark:
+            self.last, self.remark = None, remark
+            self.sounding.emit()
+
+    def _device(self, ref: str) -> Device | None:
+        wanted = ref.partition(":")[0]
+        devices = self.performance.compiled.plan.devices
+        return next((device for device in devices if device.id == wanted), None)
+
+    def _has_keys(self, bed: str) -> bool:
+        owner, wanted = self._device(bed), bed.partition(":")[2]
+        return owner is not None and any(held.id == wanted for held in owner.keybeds)
+
+    def _has_control(self, control: str) -> bool:
+        owner, wanted = self._device(control), control.partition(":")[2]
+        return owner is not None and any(held.id == wanted for held in owner.controls)
+
     def forget(self) -> None:
         """Another plan is opened: nothing sounds, and no strike is told of."""
-        self.last = None
+        self.last, self.remark = None, ""
         self.panic()
 
     def panic(self) -> None:
@@ -62,16 +92,19 @@ class Stage:
     def tell_of(self, entry: Entry, due: list[Due]) -> None:
         """Report the last note struck of those that a song had due."""
         for message, began in reversed(due):
-            if message.kind == "note_on" and entry.keybed:
-                voices = [one for one in began if isinstance(one, Voice)]
-                self._tell(
-                    report_key(self.performance.compiled, entry.device, entry.keybed,
-                               message.first, message.second, voices)
-                )  # fmt: skip
+            if message.kind != "note_on":
+                continue
+            if not self._has_keys(f"{entry.device}:{entry.keybed}"):
+                self.stray(f"The MIDI file struck nothing: {NO_KEYS}")
                 return
+            voices = [one for one in began if isinstance(one, Voice)]
+            compiled = self.performance.compiled
+            struck = (entry.device, entry.keybed, message.first, message.second)
+            self._tell(report_key(compiled, *struck, voices))
+            return
 
     def _tell(self, report: Report) -> None:
-        self.last = report
+        self.last, self.remark = report, ""
         self.struck.emit(report)
 
     def lit_keys(self) -> set[KeyId]:

@@ -1,10 +1,13 @@
 """Comma-separated values with named columns."""
 
 import csv
+import io
 from collections.abc import Iterator
 from pathlib import Path
 
-from vastzone.core.errors import DamagedFile, ReadError
+from vastzone.core.errors import DamagedFile
+from vastzone.core.text import quoted
+from vastzone.files.reading import TABLE_LIMIT, read_whole, text_of
 
 
 def rows_of(path: Path, columns: tuple[str, ...]) -> Iterator[tuple[int, dict[str, str]]]:
@@ -12,14 +15,18 @@ def rows_of(path: Path, columns: tuple[str, ...]) -> Iterator[tuple[int, dict[st
 
     Raises ReadError when it cannot be opened and DamagedFile when a column is missing.
     """
+    text = text_of(read_whole(path, TABLE_LIMIT), path.name)
+    name = quoted(path.name)
+    rows = csv.DictReader(io.StringIO(text.replace("\0", "�"), newline=""), strict=True)
     try:
-        lines = path.read_text(encoding="utf-8").splitlines()
-    except (OSError, UnicodeDecodeError) as error:
-        why = getattr(error, "strerror", None) or "it is not text"
-        raise ReadError(f"{path.name} cannot be read ({why}): choose another file.") from None
-    rows = csv.DictReader(lines)
-    if not set(columns) <= set(rows.fieldnames or ()):
+        if not set(columns) <= set(rows.fieldnames or ()):
+            raise DamagedFile(
+                f"{name} has no columns {', '.join(columns)}: name them in its first line."
+            )
+        for row in rows:
+            yield rows.line_num, row
+    except csv.Error:
         raise DamagedFile(
-            f"{path.name} has no columns {', '.join(columns)}: name them in its first line."
-        )
-    yield from enumerate(rows, 2)
+            f"{name} is no table at line {rows.line_num + 1}: a cell is longer than "
+            f"{csv.field_size_limit():,} letters, or a quotation mark is not closed. Correct it."
+        ) from None

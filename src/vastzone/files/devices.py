@@ -5,9 +5,13 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from vastzone.core.errors import DamagedFile, ReadError, WriteError
+from vastzone.core.errors import DamagedFile
 from vastzone.core.plan.consistency import problems
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.text import quoted
+from vastzone.files.native import converted, parsed
+from vastzone.files.reading import DEVICE_LIMIT, read_whole
+from vastzone.files.whole import write_whole
 
 SUFFIX = ".vzdevice"
 SHIPPED = Path(__file__).parents[1] / "library"
@@ -24,33 +28,21 @@ class DeviceFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 def read_device(path: Path) -> Device:
     """Read a device.  Raises ReadError, or DamagedFile when it is no whole device."""
-    try:
-        device = msgspec.json.decode(path.read_bytes(), type=DeviceFile).device
-    except OSError as error:
-        raise ReadError(
-            f"{path.name} cannot be read ({error.strerror}): choose another file."
-        ) from None
-    except msgspec.DecodeError as error:
-        said = str(error)
-        raise DamagedFile(
-            f"{path.name} is no device file that this program can read ({said}): "
-            f"choose a file that ends in {SUFFIX}."
-        ) from None
+    name = quoted(path.name)
+    raw = parsed(read_whole(path, DEVICE_LIMIT), name)
+    if not isinstance(raw, dict) or raw.get("format") != "vastzone-device":
+        raise DamagedFile(f"{name} is no device file: choose a file that ends in {SUFFIX}.")
+    device = converted(raw, DeviceFile, name).device
     for problem in problems(Plan(name="Library", devices=(device,))):
-        raise DamagedFile(f"{path.name} contradicts itself: {problem}")
+        raise DamagedFile(f"{name} contradicts itself: {problem}")
     return device
 
 
-def write_device(device: Device, path: Path) -> None:
+def write_device(device: Device, path: Path, *, replace: bool = True) -> None:
     """Save a device for reuse.  Raises WriteError."""
     packed = msgspec.json.encode(DeviceFile("vastzone-device", VERSION, device))
-    try:
-        path.write_bytes(msgspec.json.format(packed, indent=2) + b"\n")
-    except OSError as error:
-        raise WriteError(
-            f"{path.name} cannot be saved in {path.parent} ({error.strerror}): "
-            "choose a folder that you may write to."
-        ) from None
+    data = msgspec.json.format(packed, indent=2) + b"\n"
+    write_whole(data, path, "The device", replace=replace)
 
 
 def shipped() -> dict[str, Device]:

@@ -1,10 +1,31 @@
 """Standard MIDI Files as timed messages."""
 
+import gc
+from bisect import bisect_right
+from collections.abc import Iterator
+from contextlib import contextmanager
+from io import BytesIO
+from operator import itemgetter
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
-from vastzone.core.errors import DamagedFile, ReadError
-from vastzone.core.midi.messages import Message, from_bytes
+from vastzone.core.errors import DamagedFile
+from vastzone.core.midi.messages import BEND_CENTRE, Kind, Message
+from vastzone.core.text import quoted
+from vastzone.files.reading import MIDI_LIMIT, read_whole
+
+TEMPO = 500_000
+"""Microseconds a beat until a file says otherwise (Standard MIDI Files 1.0)."""
+FIELDS: dict[str, tuple[Kind, str, str]] = {
+    "note_off": ("note_off", "note", "velocity"),
+    "note_on": ("note_on", "note", "velocity"),
+    "polytouch": ("poly_pressure", "note", "value"),
+    "control_change": ("controller", "control", "value"),
+    "program_change": ("program", "program", ""),
+    "aftertouch": ("pressure", "value", ""),
+    "pitchwheel": ("bend", "pitch", ""),
+}
+"""mido’s name of each kind of message: ours, and the fields that hold its one or two values."""
 
 
 class Song(NamedTuple):
@@ -15,48 +36,146 @@ class Song(NamedTuple):
     length_ms: float
 
 
-def read_song(path: Path) -> Song:
-    """Read a Standard MIDI File, its tempo changes worked in.
+class CancelledError(Exception):
+    """The reading was given up."""
 
-    Raises ReadError when it cannot be opened and DamagedFile when it is cut short or no MIDI file.
-    """
-    import mido
 
+class SongReader:
+    """Reads one file; ``share`` and ``stop`` may be used from elsewhere meanwhile."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._stream = BytesIO()
+        self._size = 1
+        self._stopped = False
+
+    @property
+    def share(self) -> float:
+        """How much has been read, 0–1."""
+        return 1.0 if self._stream.closed else min(1.0, self._stream.tell() / self._size)
+
+    def stop(self) -> None:
+        """Give it up: the next byte that is wanted is not there any more."""
+        self._stopped = True
+        self._stream.close()
+
+    def run(self) -> Song:
+        """Read it, tempo changes worked in.
+
+        Raises ReadError when it cannot be opened, DamagedFile when it is cut short or no MIDI file,
+        and CancelledError when it was stopped.
+        """
+        import mido
+
+        name = quoted(self._path.name)
+        data = read_whole(self._path, MIDI_LIMIT)
+        if not data.startswith(b"MThd"):
+            raise DamagedFile(f"{name} is not a MIDI file: choose a file that ends in .mid.")
+        self._size, self._stream = len(data), BytesIO(data)
+        if self._stopped:
+            raise CancelledError
+        try:
+            with _uncollected():
+                return _song(name, mido.MidiFile(file=self._stream, clip=False))
+        except DamagedFile:
+            raise
+        except (
+            Exception
+        ):  # what a damaged file makes the reader stumble over is many kinds of error
+            if self._stopped:
+                raise CancelledError from None
+            raise DamagedFile(f"{name} is cut short or damaged: export it again.") from None
+
+
+@contextmanager
+def _uncollected() -> Iterator[None]:
+    """Hundreds of thousands of events hold no cycles: looking through them again only costs."""
+    was_on = gc.isenabled()
+    gc.disable()
     try:
-        if path.stat().st_size and path.open("rb").read(4) != b"MThd":
-            raise DamagedFile(f"{path.name} is not a MIDI file: choose a file that ends in .mid.")
-        file = mido.MidiFile(path, clip=False)
-        return _song(path.name, file)
-    except OSError as error:
-        if error.strerror:
-            raise ReadError(
-                f"{path.name} cannot be read ({error.strerror}): choose another file."
-            ) from None
-        raise _cut(path) from None
-    except (EOFError, ValueError, KeyError, IndexError, TypeError, OverflowError):
-        raise _cut(path) from None
+        yield
+    finally:
+        if was_on:
+            gc.enable()
 
 
-def _cut(path: Path) -> DamagedFile:
-    return DamagedFile(f"{path.name} is cut short or damaged: export it again.")
+def read_song(path: Path) -> Song:
+    """Read a Standard MIDI File.  Raises ReadError and DamagedFile."""
+    return SongReader(path).run()
 
 
-def _song(name: str, file: object) -> Song:
-    from mido import merge_tracks, tick2second
-
-    tracks, beat = file.tracks, file.ticks_per_beat  # type: ignore[attr-defined]
-    if file.type == 2:  # type: ignore[attr-defined]
+def _song(name: str, file: Any) -> Song:
+    if file.type == 2:
         raise DamagedFile(f"{name} holds separate songs (MIDI file type 2): export it as type 1.")
-    if beat <= 0:
+    if file.ticks_per_beat <= 0:
         raise DamagedFile(f"{name} counts time in film frames: export it with beats.")
-    events: list[tuple[float, Message]] = []
-    at, tempo = 0.0, 500_000
-    for held in merge_tracks(tracks):
-        at += tick2second(held.time, beat, tempo) * 1000
-        if held.type == "set_tempo":
-            tempo = held.tempo
-        elif not held.is_meta:
-            message = from_bytes(held.bytes())
-            if message is not None:
-                events.append((at, message))
-    return Song(name, tuple(events), at)
+    found = _Found([], [], [])
+    last = max((_read_track(track, found) for track in file.tracks), default=0)
+    clock = _Clock(found.tempos, file.ticks_per_beat)
+    times = clock.all_ms(found.ticks)
+    events = list(zip(times, found.messages, strict=True))
+    if len(file.tracks) > 1:
+        events.sort(key=itemgetter(0))
+    return Song(name, tuple(events), clock.ms(last))
+
+
+class _Found(NamedTuple):
+    """What the tracks hold: messages with their ticks, and tempos with theirs."""
+
+    ticks: list[int]
+    messages: list[Message]
+    tempos: list[tuple[int, int]]
+
+
+def _read_track(track: Any, found: _Found) -> int:
+    """Add what a track holds; the tick of its end."""
+    tick = 0
+    for one in track:
+        said = vars(one)
+        tick += said["time"]
+        kind = said["type"]
+        if kind in FIELDS:
+            found.ticks.append(tick)
+            found.messages.append(_message(kind, said))
+        elif kind == "set_tempo":
+            found.tempos.append((tick, said["tempo"]))
+    return tick
+
+
+def _message(kind: str, said: dict[str, Any]) -> Message:
+    """A message from the fields of one of mido’s."""
+    ours, first, second = FIELDS[kind]
+    value = said[first]
+    if ours == "bend":
+        return Message("bend", said["channel"], value + BEND_CENTRE)
+    if not second:
+        return Message(ours, said["channel"], value)
+    if kind == "note_on" and not said["velocity"]:
+        ours = "note_off"
+    return Message(ours, said["channel"], value, said[second])
+
+
+class _Clock:
+    """Ticks as milliseconds, along the tempo changes of a file."""
+
+    def __init__(self, tempos: list[tuple[int, int]], beat: int) -> None:
+        tempos.sort(key=itemgetter(0))
+        self._thousand_beats = beat * 1000
+        self._ticks, self._begins, self._tempos = [0], [0.0], [TEMPO]
+        for tick, tempo in tempos:
+            begin = self.ms(tick)
+            self._ticks.append(tick)
+            self._begins.append(begin)
+            self._tempos.append(tempo)
+
+    def ms(self, tick: int) -> float:
+        """When a tick is, in milliseconds."""
+        at = bisect_right(self._ticks, tick) - 1
+        since = (tick - self._ticks[at]) * self._tempos[at]
+        return self._begins[at] + since / self._thousand_beats
+
+    def all_ms(self, ticks: list[int]) -> list[float]:
+        """When each tick is; quicker where one tempo holds throughout."""
+        if len(self._ticks) == 1:
+            return [tick * TEMPO / self._thousand_beats for tick in ticks]
+        return [self.ms(tick) for tick in ticks]

@@ -3,20 +3,25 @@
 A file that is damaged or newer than the program is never overwritten.
 """
 
-import contextlib
-import os
+import json
 import re
 from pathlib import Path
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, TypeVar
 
 import msgspec
 
 from vastzone.core.errors import DamagedFile, NewerFile, ReadError, WriteError
 from vastzone.core.plan.consistency import problems
 from vastzone.core.plan.model import Plan
+from vastzone.core.text import quoted
+from vastzone.files.reading import PLAN_LIMIT, read_whole, text_of
+from vastzone.files.whole import write_whole
 
 VERSION = 1
+SHORT, LONG = 60, 400
+"""Letters of a value, and of a sentence with names in it, that a message quotes."""
 SUFFIX = ".vastzone"
+T = TypeVar("T")
 
 
 class Document(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -43,36 +48,70 @@ def from_json(data: bytes, name: str) -> Plan:
 
     Raises DamagedFile or NewerFile with one sentence.
     """
-    raw = _parsed(data, name)
+    name = quoted(name)
+    raw = parsed(data, name)
     if not isinstance(raw, dict) or raw.get("format") != "vastzone":
         raise DamagedFile(f"{name} is not a Vast Zone plan: open a file that ends in {SUFFIX}.")
     version = raw.get("version")
     if isinstance(version, int) and version > VERSION:
         raise NewerFile(
-            f"{name} was written by a later version of Vast Zone (file version {version}, this "
-            f"program reads up to {VERSION}): open it with that version."
+            f"{name} was written by a later version of Vast Zone (file version {quoted(version)}, "
+            f"this program reads up to {VERSION}): open it with that version."
         )
+    plan = converted(raw, Document, name).plan
+    for problem in problems(plan):
+        raise DamagedFile(f"{name} contradicts itself: {quoted(problem, LONG)}")
+    return plan
+
+
+def converted(raw: Any, kind: type[T], name: str) -> T:
+    """Parsed JSON as a value of a kind.  Raises DamagedFile with the place of what is wrong."""
     try:
-        plan = msgspec.convert(raw, Document).plan
-    except msgspec.ValidationError as error:
+        return msgspec.convert(raw, kind)
+    except (msgspec.ValidationError, RecursionError, OverflowError) as error:
         raise DamagedFile(
             f"{name} has a wrong value: {_where(str(error), raw)}. Correct it in a text editor "
             "or open a backup."
         ) from None
-    for problem in problems(plan):
-        raise DamagedFile(f"{name} contradicts itself: {problem}")
-    return plan
 
 
-def _parsed(data: bytes, name: str) -> Any:
+def parsed(data: bytes, name: str) -> Any:
+    """JSON in any of its encodings as plain values.
+
+    Raises DamagedFile with the line where it is not whole, and where a key stands twice in one
+    object, of which only one could be kept.
+    """
+    text = text_of(data, name)
     try:
-        return msgspec.json.decode(data)
+        raw = msgspec.json.decode(text)
+        json.loads(text, object_pairs_hook=_once)
     except msgspec.DecodeError as error:
         place = re.search(r"byte (\d+)", str(error))
-        line = data[: int(place[1])].count(b"\n") + 1 if place else data.count(b"\n") + 1
+        whole = text.encode()
+        line = whole[: int(place[1]) if place else len(whole)].count(b"\n") + 1
         raise DamagedFile(
             f"{name} is damaged at line {line}: it is not whole JSON. Open a backup of it."
         ) from None
+    except RecursionError:
+        raise DamagedFile(f"{name} is nested too deep to be a plan: open a backup of it.") from None
+    except _TwiceError as error:
+        raise DamagedFile(
+            f"{name} has “{quoted(error)}” twice in one place: take one of them out in a text "
+            "editor, or open a backup."
+        ) from None
+    except ValueError:
+        raise DamagedFile(f"{name} has a number that is too long to read: correct it.") from None
+    return raw
+
+
+class _TwiceError(Exception):
+    """A key that stands twice in one object."""
+
+
+def _once(pairs: list[tuple[str, Any]]) -> None:
+    names = [name for name, _ in pairs]
+    if len(set(names)) < len(names):
+        raise _TwiceError(next(name for name in names if names.count(name) > 1))
 
 
 def _where(message: str, raw: Any) -> str:
@@ -90,65 +129,46 @@ def _where(message: str, raw: Any) -> str:
             names.append(place["name"])
         elif field and field not in ("plan",) and not isinstance(place, list):
             names.append(field)
-    where = " › ".join(names)
-    found = f" (found {place!r})" if isinstance(place, int | float | str) else ""
-    said = said[0].lower() + said[1:] if said else said
+    where = quoted(" › ".join(names), LONG)
+    found = f" (found {_value(place)})" if isinstance(place, int | float | str) else ""
+    said = quoted(said)
+    said[0].lower() + said[1:] if said else said
     return f"{where}: {said}{found}" if where else said
+
+
+def _value(value: float | str) -> str:
+    """A wrong value, cut where it is long; numbers too long to write out are only called so."""
+    try:
+        return quoted(repr(value), SHORT)
+    except ValueError:
+        return "a number of thousands of digits"
 
 
 def read(path: Path) -> Plan:
     """Read a plan.  Raises ReadError, DamagedFile or NewerFile."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise ReadError(
-            f"{path.name} cannot be read ({error.strerror}): choose another file."
-        ) from None
-    return from_json(data, path.name)
+    return from_json(read_whole(path, PLAN_LIMIT), path.name)
 
 
-def write(plan: Plan, path: Path) -> None:
-    """Save a plan atomically: the old file stands until the new one is whole.
+def write(plan: Plan, path: Path, *, replace: bool = True) -> None:
+    """Save a plan whole or not at all.
 
-    Raises WriteError, also where the file in the way is not a plan this program can read.
+    Raises WriteError, also where the file in the way is not a plan that this program can read; an
+    empty one may be replaced.
     """
-    import tempfile
-
     _spare(path)
-    temporary: str | None = None
-    try:
-        handle, temporary = tempfile.mkstemp(prefix=".", suffix=SUFFIX, dir=path.parent)
-        with os.fdopen(handle, "wb") as file:
-            file.write(to_json(plan))
-            file.flush()
-            os.fsync(file.fileno())
-        mode = path.stat().st_mode & 0o777 if path.exists() else 0o666 & ~_umask()
-        os.chmod(temporary, mode)
-        os.replace(temporary, path)
-    except OSError as error:
-        if temporary:
-            with contextlib.suppress(OSError):
-                os.unlink(temporary)
-        raise WriteError(
-            f"{path.name} cannot be saved in {path.parent} ({error.strerror}): "
-            "choose a folder that you may write to."
-        ) from None
-
-
-def _umask() -> int:
-    mask = os.umask(0)
-    os.umask(mask)
-    return mask
+    write_whole(to_json(plan), path, "The plan", replace=replace)
 
 
 def _spare(path: Path) -> None:
     """Refuse to write over a file that is newer than the program, damaged, or no plan at all."""
-    if not path.exists() or path.is_dir():
-        return
     try:
+        if not path.is_file() or path.stat().st_size == 0:
+            return
         read(path)
     except ReadError:
         raise WriteError(
-            f"{path.name} is there already and is not a plan this program can read: "
+            f"{quoted(path.name)} is there already and is not a plan this program can read: "
             "save under another name."
         ) from None
+    except (OSError, ValueError):
+        return  # writing says why

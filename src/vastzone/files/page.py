@@ -3,6 +3,8 @@
 from pathlib import Path
 from typing import Any
 
+from vastzone.core.text import printable
+
 FONTS = Path(__file__).parents[1] / "app" / "assets" / "fonts"
 
 
@@ -13,7 +15,7 @@ def new_sheet(out: Any, title: str) -> Any:
 
     _fonts()
     canvas = Canvas(out, pagesize=A4, invariant=1)
-    canvas.setTitle(title)
+    canvas.setTitle(printable(title))
     return canvas
 
 
@@ -59,7 +61,7 @@ class Page:
     ) -> None:
         from reportlab.pdfbase.pdfmetrics import stringWidth
 
-        name = f"VZ-{face}"
+        name, text = f"VZ-{face}", printable(text)
         while width and len(text) > 2 and stringWidth(text, name, size) > width:
             text = text[:-2].rstrip() + "…"
         self._canvas.setFont(name, size)

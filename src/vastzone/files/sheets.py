@@ -6,7 +6,9 @@ from pathlib import Path
 from vastzone.core.cards.card import Card, Step
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import WriteError
+from vastzone.core.text import quoted
 from vastzone.files.page import Page, new_sheet
+from vastzone.files.whole import write_whole
 
 COLUMNS = ("Device", "Part of the device", "Where", "What", "From", "To", "State", "Why")
 CAUTION = (
@@ -72,17 +74,24 @@ def _step(page: Page, step: Step) -> None:
     page.down(page.ROW)
 
 
+def card_files(folder: Path) -> tuple[Path, Path]:
+    """Where the cards are written in a folder: the table and the sheet."""
+    return folder / "cards.csv", folder / "cards.pdf"
+
+
 def write_cards(
-    plan_name: str, cards: tuple[Card, ...], folder: Path, today: str
+    plan_name: str, cards: tuple[Card, ...], folder: Path, today: str, *, replace: bool = True
 ) -> tuple[Path, Path]:
     """Write ``cards.csv`` and ``cards.pdf`` into a folder.  Raises WriteError."""
-    table, sheet = folder / "cards.csv", folder / "cards.pdf"
+    table, sheet = card_files(folder)
+    data = to_csv(cards).encode(), to_pdf(plan_name, cards, today)
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        table.write_text(to_csv(cards), encoding="utf-8")
-        sheet.write_bytes(to_pdf(plan_name, cards, today))
-    except OSError as error:
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or "no such name can be given"
         raise WriteError(
-            f"The cards cannot be written to {folder} ({error.strerror}): choose another folder."
+            f"The folder {quoted(folder)} cannot be made ({why}): choose another folder."
         ) from None
+    write_whole(data[0], table, "The cards", replace=replace)
+    write_whole(data[1], sheet, "The cards", replace=replace)
     return table, sheet

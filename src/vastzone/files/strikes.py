@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import DamagedFile
 from vastzone.core.response.strikes import Hit
 from vastzone.files.columns import rows_of
@@ -32,5 +33,4 @@ def _hit(path: Path, number: int, row: dict[str, str]) -> Hit:
 
 def to_csv(hits: tuple[Hit, ...]) -> str:
     """Strikes as such a table."""
-    lines = [",".join(COLUMNS), *(f"{h.at_ms:.2f},{h.pad},{h.peak:.1f}" for h in hits)]
-    return "\n".join(lines) + "\n"
+    return csv_text(COLUMNS, ((f"{h.at_ms:.2f}", h.pad, f"{h.peak:.1f}") for h in hits))

@@ -3,27 +3,18 @@
 from collections import Counter
 from pathlib import Path
 
-from vastzone.core.errors import DamagedFile, WriteError
+from vastzone.core.errors import DamagedFile
 from vastzone.core.response.travel import Sweep
 from vastzone.files.columns import rows_of
 from vastzone.files.midi_file import read_song
+from vastzone.files.whole import write_whole
 
 COLUMNS = ("travel", "value")
 
 
-def write_table(text: str, path: Path, what: str) -> None:
+def write_table(text: str, path: Path, what: str, *, replace: bool = True) -> None:
     """Write a table.  Raises WriteError, which says ``what`` could not be written."""
-    write_file(text.encode(), path, what)
-
-
-def write_file(data: bytes, path: Path, what: str) -> None:
-    """Write a file as it is.  Raises WriteError, which says ``what`` could not be written."""
-    try:
-        path.write_bytes(data)
-    except OSError as error:
-        raise WriteError(
-            f"{what} cannot be written to {path} ({error.strerror}): choose another place."
-        ) from None
+    write_whole(text.encode(), path, what, replace=replace)
 
 
 def read_sweep(path: Path) -> tuple[Sweep, ...]:

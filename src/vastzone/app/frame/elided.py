@@ -1,10 +1,12 @@
 """Labels that give way to long names."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.frame.text import Label, set_tip
 
 
-class Elided(QLabel):
+class Elided(Label):
     """A label that gives way: long names end in an ellipsis and show whole as a tool tip.
 
     What it says is also what a drawn widget tells to those who cannot see it, if one is given.
@@ -20,7 +22,7 @@ class Elided(QLabel):
     def show_text(self, text: str) -> None:
         """Show a text as far as there is room."""
         self._whole = text
-        self.setToolTip(text)
+        set_tip(self, text)
         self.setAccessibleName(text)
         if self._speaks_for is not None:
             self._speaks_for.setAccessibleDescription(text)
@@ -35,9 +37,9 @@ class Elided(QLabel):
         self.setText(metrics.elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width()))
 
 
-def quiet(text: str) -> QLabel:
+def quiet(text: str) -> Label:
     """A quiet, wrapped line of text."""
-    label = QLabel(text)
+    label = Label(text)
     label.setWordWrap(True)
     label.setProperty("role", "muted")
     return label

@@ -4,7 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from vastzone.app.frame.text import Button, Label
 
 WIDE = 440
 
@@ -19,7 +21,7 @@ class EmptyState(QWidget):
         box = QVBoxLayout(self)
         box.setSpacing(10)
         box.addStretch(2)
-        self._title, self._sentence = QLabel(title), QLabel(sentence)
+        self._title, self._sentence = Label(title), Label(sentence)
         self._title.setProperty("role", "title")
         self._sentence.setProperty("role", "muted")
         self._sentence.setWordWrap(True)
@@ -27,7 +29,7 @@ class EmptyState(QWidget):
             label.setAlignment(Qt.AlignmentFlag.AlignCenter)
             box.addWidget(label, 0, Qt.AlignmentFlag.AlignHCenter)
         self._sentence.setFixedWidth(WIDE)
-        self.button = QPushButton(press)
+        self.button = Button(press)
         self.button.setProperty("role", "primary")
         self.button.setVisible(run is not None)
         if run is not None:

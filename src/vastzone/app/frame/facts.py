@@ -9,8 +9,6 @@ from PySide6.QtWidgets import (
     QFormLayout,
     QFrame,
     QHBoxLayout,
-    QLabel,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -20,6 +18,7 @@ from vastzone.app.frame.elided import Elided, quiet
 from vastzone.app.frame.fields import make_field, show_value
 from vastzone.app.frame.sheet import Row, Sheet
 from vastzone.app.frame.sheets import sheet_for
+from vastzone.app.frame.text import Button, Label
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.errors import PlanError
@@ -73,11 +72,11 @@ class Facts(QFrame):
         self._findings = QVBoxLayout(self._below)
         self._findings.setContentsMargins(0, 6, 0, 0)
         self._findings.setSpacing(8)
-        self._count, self._nothing = QLabel(), quiet("")
+        self._count, self._nothing = Label(), quiet("")
         self._count.setProperty("role", "heading")
         self._findings.addWidget(self._count)
         self._findings.addWidget(self._nothing)
-        self._message = QLabel()
+        self._message = Label()
         self._message.setProperty("role", "fault")
         self._message.setWordWrap(True)
         self._message.hide()
@@ -118,7 +117,7 @@ class Facts(QFrame):
         box.setSpacing(6)
         kind = Elided("heading")
         kind.show_text(sheet.kind)
-        self._title = QLabel(sheet.title)
+        self._title = Label(sheet.title)
         self._title.setProperty("role", "title")
         self._title.setWordWrap(True)
         box.addWidget(kind)
@@ -144,7 +143,7 @@ class Facts(QFrame):
         rows.setSpacing(6)
         left = 0
         for press in sheet.presses:
-            button = QPushButton(icon(press.icon, THEME.colours.ink, 16), press.label)
+            button = Button(icon(press.icon, THEME.colours.ink, 16), press.label)
             button.clicked.connect(lambda _=False, p=press.label: self._press(p))
             wide = button.sizeHint().width() + 6
             if wide > left:
@@ -159,7 +158,8 @@ class Facts(QFrame):
 
     def _replace(self, old: QWidget) -> QWidget:
         new = QWidget()
-        self._box.replaceWidget(old, new)
+        self._box.insertWidget(self._box.indexOf(old), new)
+        self._box.removeWidget(old)
         old.hide()
         old.deleteLater()
         return new

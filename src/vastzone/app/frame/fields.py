@@ -10,13 +10,13 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QToolButton,
     QWidget,
 )
 
 from vastzone.app.frame.sheet import Row
+from vastzone.app.frame.text import Label
 from vastzone.core.errors import PitchError
 from vastzone.core.midi import pitch
 
@@ -220,7 +220,7 @@ def show_value(field: QWidget, row: Row) -> None:
         if not (field.hasFocus() and field.isModified()):
             field.setText(row.value)
             field.setCursorPosition(0)
-    elif isinstance(field, QLabel):
+    elif isinstance(field, Label):
         field.setText(row.value)
     field.blockSignals(False)
 
@@ -268,7 +268,7 @@ def _check(row: Row, changed: Changed, complain: Complain) -> QWidget:
 
 
 def _fixed(row: Row, changed: Changed, complain: Complain) -> QWidget:
-    field = QLabel(row.value)
+    field = Label(row.value)
     field.setWordWrap(True)
     return field
 

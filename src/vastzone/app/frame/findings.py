@@ -6,9 +6,10 @@ from typing import Any, TypeVar
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import pixmap
 from vastzone.core.plan.edits import Edit
@@ -41,7 +42,7 @@ class FindingCard(KeyedCard):
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(10, 8, 8, 8)
         self._box.setSpacing(5)
-        self._mark, self._title, self._where = QLabel(), QLabel(), Elided("muted")
+        self._mark, self._title, self._where = Label(), Label(), Elided("muted")
         self._title.setProperty("role", "heading")
         self._where.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         head = QHBoxLayout()
@@ -50,7 +51,7 @@ class FindingCard(KeyedCard):
         head.addWidget(self._title)
         head.addWidget(self._where, 1)
         self._box.addLayout(head)
-        self._sentence = QLabel()
+        self._sentence = Label()
         self._sentence.setWordWrap(True)
         self._box.addWidget(self._sentence)
         self._buttons: list[FixButton] = []
@@ -88,7 +89,7 @@ class FindingCard(KeyedCard):
         some = 0 < len(finding.scenes) < len(plan.scenes)
         said = names[0] if len(names) == 1 else f"{len(finding.scenes)} scenes"
         self._where.show_text(said if some else "")
-        self._where.setToolTip(", ".join(names) if some else "")
+        set_tip(self._where, ", ".join(names) if some else "")
 
     def _press(self, index: int) -> None:
         self._fix(self.finding.fixes[index])
@@ -145,8 +146,7 @@ def lay_cards(
         if card.key is None:
             fill(card, wanted[key])
             card.key = key
-        held = box.itemAt(place)
-        if held is None or held.widget() is not card:
+        if box.indexOf(card) != place:
             box.insertWidget(place, card)
         card.show()
     return found
@@ -157,7 +157,7 @@ def like(finding: Finding) -> tuple[object, ...]:
     return (*finding[:4], finding.scenes, tuple(edit.label for edit in finding.fixes))
 
 
-class FixButton(QPushButton):
+class FixButton(Button):
     """A fix; a long label gives way and shows whole as a tool tip."""
 
     def __init__(self, label: str, role: str = "fix") -> None:
@@ -170,7 +170,7 @@ class FixButton(QPushButton):
     def say(self, label: str) -> None:
         """Take another label."""
         self._label = label
-        self.setToolTip(label)
+        set_tip(self, label)
         fix = self.property("role") != "link"
         self.setAccessibleName(f"Fix: {label}" if fix else label)
         self._cut()

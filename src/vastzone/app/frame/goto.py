@@ -6,9 +6,11 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QLineEdit, QVBoxLayout, QWidget
 
 from vastzone.app.actions import Actions
+from vastzone.app.frame.table import RowList
+from vastzone.app.frame.text import set_title
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.proof.finding import Finding
@@ -64,7 +66,7 @@ class GoTo(QDialog):
         super().__init__(parent, Qt.WindowType.Popup)
         self._goals = list(goals(desk, actions, show))
         self._fitting: list[Goal] = []
-        self.setWindowTitle("Go to")
+        set_title(self, "Go to")
         box = QVBoxLayout(self)
         box.setContentsMargins(10, 10, 10, 10)
         self.line = QLineEdit()
@@ -72,9 +74,8 @@ class GoTo(QDialog):
         self.line.setAccessibleName("Go to")
         self.line.textChanged.connect(self._filter)
         self.line.installEventFilter(self)
-        self.list = QListWidget()
-        self.list.setAccessibleName("Places that fit")
-        self.list.itemClicked.connect(lambda item: self._take(self.list.row(item)))
+        self.list = RowList("Places that fit")
+        self.list.clicked.connect(lambda index: self._take(index.row()))
         box.addWidget(self.line)
         box.addWidget(self.list)
         self.resize(620, 420)
@@ -86,10 +87,8 @@ class GoTo(QDialog):
     def _filter(self, text: str) -> None:
         words = text.lower().split()
         self._fitting = [g for g in self._goals if g.fits(words)][:MOST]
-        self.list.clear()
-        for goal in self._fitting:
-            QListWidgetItem(f"{goal.kind}:  {goal.name}", self.list)
-        self.list.setCurrentRow(0)
+        lines = [(f"{goal.kind}:  {goal.name}", None) for goal in self._fitting]
+        self.list.show_lines(lines, at=0)
 
     def _take(self, row: int) -> None:
         if 0 <= row < len(self._fitting):
@@ -102,10 +101,10 @@ class GoTo(QDialog):
         if isinstance(event, QKeyEvent) and event.type() is QEvent.Type.KeyPress:
             step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
             if step:
-                row = self.list.currentRow() + step
-                self.list.setCurrentRow(max(0, min(self.list.count() - 1, row)))
+                row = self.list.row + step
+                self.list.go_to(max(0, min(self.list.count - 1, row)))
                 return True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-                self._take(self.list.currentRow())
+                self._take(self.list.row)
                 return True
         return super().eventFilter(watched, event)

@@ -3,8 +3,9 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QToolButton
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QToolButton
 
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.cards.card import PENDING
@@ -64,9 +65,9 @@ class Guide(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 5, 12, 5)
         row.setSpacing(2)
-        self.buttons: list[QPushButton] = []
+        self.buttons: list[Button] = []
         for n, hint in enumerate(HINTS):
-            button = QPushButton(f"{n + 1}  {hint.words}")
+            button = Button(f"{n + 1}  {hint.words}")
             button.setProperty("role", "hintstep")
             button.clicked.connect(lambda _=False, view=hint.view: self._go(view))
             self.buttons.append(button)
@@ -74,7 +75,7 @@ class Guide(QFrame):
         row.addStretch()
         self.close_button = QToolButton()
         self.close_button.setAccessibleName("Hide the guide")
-        self.close_button.setToolTip("Hide the guide")
+        set_tip(self.close_button, "Hide the guide")
         self.close_button.clicked.connect(self._dismiss)
         row.addWidget(self.close_button)
         for signal in (desk.plan_changed, desk.proved, THEME.changed):

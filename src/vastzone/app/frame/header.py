@@ -5,13 +5,13 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QMenu,
-    QPushButton,
     QToolButton,
     QVBoxLayout,
 )
 
 from vastzone.app.actions import Actions
 from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.desk.session import Desk
@@ -23,7 +23,7 @@ class Header(QFrame):
     def __init__(self, desk: Desk, actions: Actions) -> None:
         super().__init__()
         self._desk, self._actions = desk, actions
-        self._icons: list[tuple[QToolButton | QPushButton, str]] = []
+        self._icons: list[tuple[QToolButton | Button, str]] = []
         self.setObjectName("header")
         self.setFixedHeight(60)
         row = QHBoxLayout(self)
@@ -41,15 +41,15 @@ class Header(QFrame):
         row.addSpacing(6)
         for name, words, action in (("undo-2", "Undo", "undo"), ("redo-2", "Redo", "redo")):
             row.addWidget(self._tool(name, words, action))
-        numbers = QPushButton("Work out numbers")
+        numbers = Button("Work out numbers")
         numbers.setProperty("role", "primary")
-        numbers.setToolTip("Work out every number that the wishes need (Ctrl+Enter)")
+        set_tip(numbers, "Work out every number that the wishes need (Ctrl+Enter)")
         numbers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         numbers.clicked.connect(lambda: actions.run("numbers"))
         self.numbers = numbers
         row.addWidget(numbers)
-        go = QPushButton("Go to")
-        go.setToolTip("Any key, part, scene, finding or action by typing (Ctrl+K)")
+        go = Button("Go to")
+        set_tip(go, "Any key, part, scene, finding or action by typing (Ctrl+K)")
         go.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         go.clicked.connect(lambda: actions.run("go-to"))
         self._icons.append((go, "search"))
@@ -72,7 +72,7 @@ class Header(QFrame):
 
     def _tool(self, name: str, words: str, action: str | None) -> QToolButton:
         button = QToolButton()
-        button.setToolTip(words)
+        set_tip(button, words)
         button.setAccessibleName(words)
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._icons.append((button, name))
@@ -117,4 +117,4 @@ class Header(QFrame):
             (desk.redo_label, self._redo, "Redo"),  # type: ignore[attr-defined]
         ):
             button.setEnabled(label is not None)
-            button.setToolTip(f"{word}: {label}" if label else f"Nothing to {word.lower()}")
+            set_tip(button, f"{word}: {label}" if label else f"Nothing to {word.lower()}")

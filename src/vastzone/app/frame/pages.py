@@ -3,7 +3,9 @@
 from collections.abc import Callable
 from typing import Protocol
 
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QWidget
+
+from vastzone.app.frame.text import Button
 
 
 class Page(Protocol):
@@ -19,7 +21,7 @@ def page_buttons(
     """A button a page in a bar, the first one down; ``chosen`` is told when another is."""
     group = QButtonGroup(view)
     for n, name in enumerate(names):
-        button = QPushButton(name)
+        button = Button(name)
         button.setCheckable(True)
         button.setChecked(not n)
         button.setProperty("role", "page")

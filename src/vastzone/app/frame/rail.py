@@ -7,6 +7,7 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
 
+from vastzone.app.frame.text import set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.theme.icons import pixmap
@@ -28,7 +29,7 @@ class RailButton(QAbstractButton):
         self._place, self.count, self.faulty = place, 0, False
         self.setCheckable(True)
         self.setText(place.name)
-        self.setToolTip(f"{place.name} (Alt+{number})")
+        set_tip(self, f"{place.name} (Alt+{number})")
         self.setAccessibleName(place.name)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 

@@ -2,9 +2,10 @@
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from vastzone.app.frame.ruler import Ruler
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.colours import readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -38,8 +39,9 @@ class Told(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         report, c = self._desk.stage.last, THEME.colours
         if report is None:
-            self._text(painter, QRectF(14, 0, self.width() - 28, self.height()), EMPTY, c.muted,
-                       font(c.text_px))  # fmt: skip
+            room = QRectF(14, 0, self.width() - 28, self.height())
+            said = self._desk.stage.remark or EMPTY
+            self._text(painter, room, said, c.muted, font(c.text_px))
         else:
             self._sent(painter, report)
             self._landings(painter, report)
@@ -150,9 +152,9 @@ class Strip(QFrame):
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 14, 0)
         row.addWidget(self._told)
-        self.panic = QPushButton("Panic")
+        self.panic = Button("Panic")
         self.panic.setProperty("role", "panic")
-        self.panic.setToolTip("Stop all notes (Esc)")
+        set_tip(self.panic, "Stop all notes (Esc)")
         self.panic.setAccessibleName("Panic: stop all notes")
         self.panic.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.panic.clicked.connect(desk.stage.panic)

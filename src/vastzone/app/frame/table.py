@@ -1,52 +1,111 @@
-"""A table to read: nothing in it can be typed over."""
+"""Tables and lists of rows: to read, to choose from, to type into."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from typing import Any
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QTableWidget, QTableWidgetItem
+from PySide6.QtCore import QItemSelectionModel, QSignalBlocker, Qt, Signal
+from PySide6.QtWidgets import QListView, QTableView
+
+from vastzone.app.frame.rows import Cell, Row, Rows, row_of
 
 REF = Qt.ItemDataRole.UserRole
 """Where a row keeps what it stands for."""
 
 
-def reading_table(rows: int, columns: Sequence[str], name: str) -> QTableWidget:
-    """An empty table with named columns, chosen by whole rows, and its name for screen readers."""
-    table = QTableWidget(rows, len(columns))
-    table.setHorizontalHeaderLabels(columns)
-    table.horizontalHeader().setDefaultAlignment(
-        Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-    )
-    table.verticalHeader().hide()
-    table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-    table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
-    table.setShowGrid(False)
-    table.setAccessibleName(name)
-    return table
+class Table(QTableView):
+    """A table of named columns, chosen by whole rows.  ``chosen`` tells of another row."""
+
+    chosen = Signal()
+
+    def __init__(self, columns: Sequence[str], name: str) -> None:
+        super().__init__()
+        self.held = Rows(columns, self)
+        self.setModel(self.held)
+        self.horizontalHeader().setDefaultAlignment(
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        )
+        self.verticalHeader().hide()
+        self.setEditTriggers(QTableView.EditTrigger.NoEditTriggers)
+        self.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
+        self.setShowGrid(False)
+        self.setAccessibleName(name)
+        self.selectionModel().selectionChanged.connect(lambda *_: self.chosen.emit())
+
+    def show_rows(self, rows: Iterable[Row]) -> None:
+        """Show other rows, without telling of it as a choice."""
+        with QSignalBlocker(self):
+            self.held.show_rows(tuple(rows))
+
+    @property
+    def chosen_row(self) -> int:
+        """The number of the chosen row; −1 where none is."""
+        return self.currentIndex().row()
+
+    @property
+    def chosen_ref(self) -> Any:
+        """What the chosen row stands for; nothing where none is chosen."""
+        return self.currentIndex().data(REF) or ""
+
+    def words(self, row: int, column: int) -> str:
+        """What a cell says."""
+        return str(self.held.index(row, column).data() or "")
 
 
-def typing_table(rows: int, columns: Sequence[str], name: str) -> QTableWidget:
-    """The same with cells that can be typed over; those that cannot say so themselves."""
-    table = reading_table(rows, columns, name)
-    triggers = QTableWidget.EditTrigger
+class RowList(QListView):
+    """Lines to choose from.  ``chosen`` carries the row when another becomes current."""
+
+    chosen = Signal(int)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.held = Rows(parent=self)
+        self.setModel(self.held)
+        self.setAccessibleName(name)
+        self.setEditTriggers(QListView.EditTrigger.NoEditTriggers)
+        self.selectionModel().currentChanged.connect(lambda now, _: self.chosen.emit(now.row()))
+
+    def show_lines(self, lines: Iterable[tuple[str | Cell, Any]], at: int = -1) -> None:
+        """Show lines, each with what it stands for, line ``at`` current; not told as a choice."""
+        with QSignalBlocker(self):
+            self.held.show_rows([row_of([words], ref) for words, ref in lines])
+            self.go_to(at)
+
+    def go_to(self, row: int) -> None:
+        """Make a line current and bring it into sight; none where there is no such line."""
+        index = self.held.index(row, 0)
+        mode = QItemSelectionModel.SelectionFlag.ClearAndSelect
+        self.selectionModel().setCurrentIndex(index, mode)
+        if index.isValid():
+            self.scrollTo(index)
+
+    @property
+    def count(self) -> int:
+        """How many lines there are."""
+        return self.held.rowCount()
+
+    @property
+    def row(self) -> int:
+        """The current line; −1 where none is."""
+        return self.currentIndex().row()
+
+    @property
+    def ref(self) -> Any:
+        """What the current line stands for; None where none is."""
+        return self.currentIndex().data(REF)
+
+    def words(self, row: int) -> str:
+        """What a line says."""
+        return str(self.held.index(row, 0).data() or "")
+
+
+def reading_table(columns: Sequence[str], name: str) -> Table:
+    """A table to read: nothing in it can be typed over."""
+    return Table(columns, name)
+
+
+def typing_table(columns: Sequence[str], name: str) -> Table:
+    """A table with cells that can be typed over; which, the cells say."""
+    table = Table(columns, name)
+    triggers = QTableView.EditTrigger
     table.setEditTriggers(triggers.DoubleClicked | triggers.EditKeyPressed | triggers.AnyKeyPressed)
     return table
-
-
-def set_row(
-    table: QTableWidget, row: int, words: Sequence[str], ref: str = ""
-) -> list[QTableWidgetItem]:
-    """Fill a row; what is cut shows whole as a tool tip.  ``ref`` is what the row stands for."""
-    items = []
-    for column, said in enumerate(words):
-        item = QTableWidgetItem(said)
-        item.setToolTip(said)
-        item.setData(REF, ref)
-        table.setItem(row, column, item)
-        items.append(item)
-    return items
-
-
-def chosen_ref(table: QTableWidget) -> str:
-    """What the chosen row stands for; nothing where none is chosen."""
-    item = table.item(table.currentRow(), 0)
-    return item.data(REF) if item is not None else ""

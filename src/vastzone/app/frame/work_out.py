@@ -4,22 +4,20 @@ from collections.abc import Callable
 from datetime import date
 from functools import partial
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QProgressBar,
-    QPushButton,
-    QTableWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table, set_row
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import Table, reading_table
+from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.jobs import Aside, Tell
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.plan import lookup
@@ -33,6 +31,7 @@ from vastzone.desk.session import Desk
 
 WIDE, TALL = 0.92, 0.8
 COLUMNS = ("Device", "Where", "What", "From", "To", "Why")
+FROM, TO = 3, 4
 Perform = Callable[[Edit], None]
 
 
@@ -51,7 +50,7 @@ class WorkOut(QDialog):
         super().__init__(parent)
         self._desk, self._perform = desk, perform
         self._plan = desk.plan
-        self.setWindowTitle("Work out numbers")
+        set_title(self, "Work out numbers")
         room = parent.size()
         self.resize(round(WIDE * room.width()), round(TALL * room.height()))
         self._box = QVBoxLayout(self)
@@ -69,7 +68,8 @@ class WorkOut(QDialog):
 
     def _fresh(self) -> QVBoxLayout:
         new = QWidget()
-        self._box.replaceWidget(self._body, new)
+        self._box.insertWidget(0, new)
+        self._box.removeWidget(self._body)
         self._body.hide()
         self._body.deleteLater()
         self._body = new
@@ -79,20 +79,20 @@ class WorkOut(QDialog):
         return box
 
     def _title(self, box: QVBoxLayout, text: str) -> None:
-        title = QLabel(text)
+        title = Label(text)
         title.setProperty("role", "title")
         title.setWordWrap(True)
         box.addWidget(title)
 
-    def _buttons(self, box: QVBoxLayout, *buttons: QPushButton) -> None:
+    def _buttons(self, box: QVBoxLayout, *buttons: Button) -> None:
         row = QHBoxLayout()
         row.addStretch()
         for button in buttons:
             row.addWidget(button)
         box.addLayout(row)
 
-    def _button(self, text: str, run: Callable[[], object], role: str = "") -> QPushButton:
-        button = QPushButton(text)
+    def _button(self, text: str, run: Callable[[], object], role: str = "") -> Button:
+        button = Button(text)
         button.setProperty("role", role)
         button.clicked.connect(run)
         return button
@@ -146,7 +146,7 @@ class WorkOut(QDialog):
     def _show_refusal(self, refused: Refusal) -> None:
         box = self._fresh()
         self._title(box, "These wishes cannot all hold.")
-        sentence = QLabel(refused.sentence)
+        sentence = Label(refused.sentence)
         sentence.setWordWrap(True)
         box.addWidget(sentence)
         box.addWidget(quiet("Any one of these would mend it:"))
@@ -178,26 +178,21 @@ class WorkOut(QDialog):
         super().closeEvent(event)
 
 
-def _table(found: Solution) -> QTableWidget:
-    table = reading_table(len(found.numbers), COLUMNS, "What would change")
-    for row, number in enumerate(found.numbers):
-        for item in set_row(table, row, _row(found.plan, number))[3:5]:
-            item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+def _table(found: Solution) -> Table:
+    table = reading_table(COLUMNS, "What would change")
+    table.held.set_right(FROM, TO)
+    table.show_rows(row_of(_row(found.plan, number)) for number in found.numbers)
     header = table.horizontalHeader()
-    for column in (3, 4):
-        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        title = table.horizontalHeaderItem(column)
-        if title is not None:
-            title.setTextAlignment(right)
     header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
     header.setSectionResizeMode(5, QHeaderView.ResizeMode.Stretch)
     return table
 
 
-def _row(plan: Plan, number: Number) -> tuple[str, ...]:
+def _row(plan: Plan, number: Number) -> tuple[str | Cell, ...]:
     owner = lookup.device(plan, number.ref.partition("/")[0])
     program, where, what, before, after = number_words(
         owner, number.ref, number.before, number.after
     )
     place = f"Program {program} · {where}" if program else where
-    return owner.name, place, what, before, after, number.reason
+    sides = Cell(before, right=True), Cell(after, right=True)
+    return owner.name, place, what, *sides, number.reason

@@ -15,15 +15,15 @@ QMainWindow, QDialog, QMessageBox { background: $paper; }
 #strip { background: $panel; border-top: 1px solid $line; }
 #finderCard { background: $raised; border: 1px solid $line; border-radius: 9px; }
 #canvasScroll, #viewBody { background: $paper; border: none; }
-QLabel { background: transparent; }
-QLabel[role="title"] { font-size: ${title}px; font-weight: 600; }
-QLabel[role="scene"] { font-size: ${scene}px; font-weight: 700; }
-QLabel[role="heading"] { font-weight: 600; color: $muted; font-size: ${small}px; }
-QLabel[role="muted"] { color: $muted; font-size: ${small}px; }
-QLabel[role="small"] { font-size: ${small}px; }
-QLabel[role="fault"], QLabel[severity="fault"] { color: $fault; }
-QLabel[severity="caution"] { color: $caution; }
-QLabel[severity="hint"] { color: $muted; }
+Label { background: transparent; }
+Label[role="title"] { font-size: ${title}px; font-weight: 600; }
+Label[role="scene"] { font-size: ${scene}px; font-weight: 700; }
+Label[role="heading"] { font-weight: 600; color: $muted; font-size: ${small}px; }
+Label[role="muted"] { color: $muted; font-size: ${small}px; }
+Label[role="small"] { font-size: ${small}px; }
+Label[role="fault"], Label[severity="fault"] { color: $fault; }
+Label[severity="caution"] { color: $caution; }
+Label[severity="hint"] { color: $muted; }
 QPushButton, QToolButton {
   background: $raised; border: 1px solid $line; border-radius: 7px; padding: 5px 11px;
 }
@@ -33,7 +33,7 @@ QPushButton:hover, QToolButton:hover { background: $action_soft; border-color: $
 QPushButton:pressed, QToolButton:pressed, QToolButton:checked { background: $action_soft; }
 QPushButton:disabled, QToolButton:disabled { color: $muted; background: transparent; }
 QPushButton:focus, QToolButton:focus, QLineEdit:focus, QSpinBox:focus, QComboBox:focus,
-QListWidget:focus, QTableView:focus { border: 2px solid $action; }
+QListView:focus, QTableView:focus { border: 2px solid $action; }
 QPushButton[role="primary"] { background: $action; color: $on_action; border-color: $action;
   font-weight: 600; }
 QPushButton[role="primary"]:disabled { background: $sunken; color: $muted; border-color: $line; }
@@ -52,7 +52,7 @@ QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QPlainTextEdit {
   selection-background-color: $action; selection-color: $on_action;
 }
 QLineEdit[bad="true"] { border: 2px solid $fault; background: $fault_soft; }
-QComboBox QAbstractItemView, QMenu, QListWidget, QTableView, QTreeView {
+QComboBox QAbstractItemView, QMenu, QListView, QTableView, QTreeView {
   background: $raised; border: 1px solid $line; selection-background-color: $action_soft;
   selection-color: $ink; outline: none;
 }
@@ -83,8 +83,8 @@ QSlider::sub-page:horizontal { background: $action; border-radius: 2px; }
 QSlider::handle:horizontal { background: $action; width: 14px; margin: -5px 0; border-radius: 7px; }
 QToolTip { background: $ink; color: $paper; border: none; padding: 4px 7px; }
 QFrame[role="card"][chosen="true"] { border: 2px solid $action; }
-QLabel[role="good"] { color: $good; font-weight: 600; }
-QLabel[role="body"] { font-size: ${text}px; }
+Label[role="good"] { color: $good; font-weight: 600; }
+Label[role="body"] { font-size: ${text}px; }
 QPushButton[role="bestfix"] { text-align: left; padding: 5px 10px; background: $action;
   color: $on_action; border-color: $action; font-weight: 600; }
 QPushButton[role="bestfix"]:hover { border-color: $ink; }
@@ -98,9 +98,9 @@ QPushButton[role="hintstep"][state="next"] { background: $raised; border-color: 
   color: $ink; font-weight: 600; }
 QPushButton[role="hintstep"][state="done"] { color: $ink; }
 #guide QToolButton { border: none; background: transparent; }
-QListWidget { border-radius: 7px; }
-QListWidget::item { padding: 6px 8px; border-radius: 5px; }
-QListWidget::item:selected { background: $action_soft; color: $ink; }
+RowList { border-radius: 7px; }
+RowList::item { padding: 6px 8px; border-radius: 5px; }
+RowList::item:selected { background: $action_soft; color: $ink; }
 QProgressBar { background: $sunken; border: none; border-radius: 4px; }
 QProgressBar::chunk { background: $action; border-radius: 4px; }
 QFrame[role="card"] { background: $raised; border: 1px solid $line; border-radius: 9px; }

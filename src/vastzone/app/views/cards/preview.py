@@ -9,14 +9,13 @@ from PySide6.QtWidgets import (
     QDialog,
     QFrame,
     QHBoxLayout,
-    QLabel,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app import dialogs
+from vastzone.app.frame.text import Button, Label, set_title
 
 SCREEN_DPI, PRINT_DPI = 96, 300
 MOST = 40
@@ -70,21 +69,21 @@ class Preview(QDialog):
     def __init__(self, parent: QWidget, title: str, pdf: bytes) -> None:
         super().__init__(parent)
         self._pdf = pdf
-        self.setWindowTitle(title)
+        set_title(self, title)
         self.resize(900, 760)
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 12, 14, 12)
         count = page_count(pdf)
         shown = "" if count <= MOST else f", the first {MOST} shown"
-        self.count = QLabel(f"{count} page{'s' if count != 1 else ''}, A4{shown}")
+        self.count = Label(f"{count} page{'s' if count != 1 else ''}, A4{shown}")
         self.count.setProperty("role", "muted")
         row = QHBoxLayout()
         row.addWidget(self.count)
         row.addStretch()
-        self.print = QPushButton("Print…")
+        self.print = Button("Print…")
         self.print.setProperty("role", "primary")
         self.print.clicked.connect(self._print)
-        close = QPushButton("Close")
+        close = Button("Close")
         close.clicked.connect(self.reject)
         row.addWidget(close)
         row.addWidget(self.print)
@@ -96,7 +95,7 @@ class Preview(QDialog):
         inside = QVBoxLayout(body)
         inside.setSpacing(14)
         for image in pages(pdf, SCREEN_DPI, MOST):
-            sheet = QLabel()
+            sheet = Label()
             sheet.setPixmap(QPixmap.fromImage(image))
             sheet.setFrameShape(QFrame.Shape.Box)
             inside.addWidget(sheet, 0, Qt.AlignmentFlag.AlignHCenter)

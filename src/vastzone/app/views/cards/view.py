@@ -1,14 +1,11 @@
 """The Cards view: the devices with their steps, one card to tick, preview and export."""
 
 from datetime import date
+from pathlib import Path
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QListWidget,
-    QListWidgetItem,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -17,6 +14,9 @@ from vastzone.app import dialogs
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.rows import Cell
+from vastzone.app.frame.table import RowList
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -48,10 +48,9 @@ class CardsView(View):
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 0, 0)
         row.setSpacing(0)
-        self.list = QListWidget()
-        self.list.setAccessibleName("Devices with something to dial")
+        self.list = RowList("Devices with something to dial")
         self.list.setFixedWidth(196)
-        self.list.currentRowChanged.connect(self._choose)
+        self.list.chosen.connect(self._choose)
         self._left = QWidget()
         side = QVBoxLayout(self._left)
         side.setContentsMargins(0, 4, 0, 12)
@@ -77,10 +76,10 @@ class CardsView(View):
         self.scope.addItem("Every setting", "all")
         self.scope.currentIndexChanged.connect(self._anew)
         self._words = Elided("muted")
-        self.preview = QPushButton("Print preview")
+        self.preview = Button("Print preview")
         self.preview.clicked.connect(self.show_preview)
-        self.export = QPushButton("Export…")
-        self.export.setToolTip("cards.pdf and cards.csv into a folder")
+        self.export = Button("Export…")
+        set_tip(self.export, "cards.pdf and cards.csv into a folder")
         self.export.clicked.connect(self.write)
         bar.addWidget(self.scope)
         bar.addWidget(self._words, 1)
@@ -135,23 +134,19 @@ class CardsView(View):
     def _fill(self, held: dict[str, Left]) -> None:
         """The list of devices; the same one stays chosen."""
         self._device = self._device if self._device in held else next(iter(held), "")
-        self.list.blockSignals(True)
-        self.list.clear()
         colours = THEME.colours
+        lines = []
         for ident, one in held.items():
             name = lookup.device(self.desk.plan, ident).name
             words = (
                 f"{name}\n{many(one.steps, 'step')} left" if one.steps else f"{name}\nall dialled"
             )
-            item = QListWidgetItem(words, self.list)
-            item.setToolTip(name)
-            item.setData(Qt.ItemDataRole.UserRole, ident)
             sign, shade = ("square", colours.muted) if one.steps else ("circle-check", colours.good)
             fresh = any(r.partition(":")[0] == ident for r in self.desk.unseen)
-            item.setIcon(icon(sign, colours.action if fresh else shade, 18))
-            if ident == self._device:
-                self.list.setCurrentItem(item)
-        self.list.blockSignals(False)
+            picture = icon(sign, colours.action if fresh else shade, 18)
+            lines.append((Cell(words, tip=name, icon=picture), ident))
+        at = list(held).index(self._device) if self._device in held else -1
+        self.list.show_lines(lines, at)
 
     def _show(self, held: bool) -> None:
         self._left.setVisible(held)
@@ -176,9 +171,8 @@ class CardsView(View):
         return card(self.desk.plan, device, self._everything, self._also(self._device))
 
     def _choose(self, row: int) -> None:
-        item = self.list.item(row)
-        if item is not None:
-            self._device = item.data(Qt.ItemDataRole.UserRole)
+        if row >= 0:
+            self._device = self.list.ref
             self.page.show_card(self._card())
             self.desk.look_at(self._device)
 
@@ -205,7 +199,7 @@ class CardsView(View):
         from vastzone.files.sheets import write_cards
 
         folder = dialogs.ask_folder(self, "Export the cards into a folder")
-        if folder is None:
+        if folder is None or not self._may_replace(folder):
             return
         try:
             written = write_cards(
@@ -215,6 +209,13 @@ class CardsView(View):
             dialogs.tell(self, str(error))
             return
         self._words.show_text(f"Written: {' and '.join(str(p) for p in written)}")
+
+    def _may_replace(self, folder: Path) -> bool:
+        """Whether cards that were written there before may be replaced."""
+        from vastzone.files.sheets import card_files
+
+        held = [path.name for path in card_files(folder) if path.exists()]
+        return not held or dialogs.ask_replace(self, f"{' and '.join(held)} are")
 
     def show_device(self, device: str) -> None:
         """Show the card of a device."""

@@ -2,9 +2,10 @@
 
 from PySide6.QtCore import QEvent, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
+from vastzone.app.holding import Holding
 from vastzone.app.keys import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -15,8 +16,11 @@ from vastzone.app.views.drawing import text
 from vastzone.core.console.shoes import shoe_value, volts_at
 from vastzone.core.engine.wired import reports
 
+STRUCK = 96
+"""The velocity of a press that has no depth."""
 
-class ConsoleCanvas(QWidget):
+
+class ConsoleCanvas(Holding):
     """Press to play, Shift holds for chords, stops stay drawn; drag a shoe; Space presses."""
 
     def __init__(self, bench: Bench) -> None:
@@ -153,9 +157,8 @@ class ConsoleCanvas(QWidget):
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier or shape.kind == "stop":
             self._bench.press(index)
             return
-        self._down = index
         depth = (y - shape.rect.top()) / max(1.0, shape.rect.height())
-        self._bench.press(index, max(1, min(127, round(40 + 87 * depth))))
+        self._press(index, max(1, min(127, round(40 + 87 * depth))))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Point at what is under the mouse; drag a shoe."""
@@ -168,6 +171,16 @@ class ConsoleCanvas(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go what is not held by Shift."""
         self._shoe = None
+        self.let_go()
+
+    def _press(self, index: int, velocity: int = STRUCK) -> None:
+        """Hold a contact down; the same one is let go, whatever is pointed at by then."""
+        self.let_go()
+        self._down = index
+        self._bench.press(index, velocity)
+
+    def let_go(self) -> None:
+        """Let go the contact that mouse or Space hold down."""
         if self._down >= 0:
             self._bench.release(self._down)
             self._down = -1
@@ -203,11 +216,13 @@ class ConsoleCanvas(QWidget):
             bench.point(made.contact(block, min(contact.number, made.parts[block].size - 1)))
         elif key == Qt.Key.Key_Space:
             if not event.isAutoRepeat():
-                bench.press(at)
+                self._press(at)
         else:
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """Let it go."""
-        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
-            self._bench.release(max(0, self._bench.at))
+        if event.key() != Qt.Key.Key_Space:
+            super().keyReleaseEvent(event)
+        elif not event.isAutoRepeat():
+            self.let_go()

@@ -2,9 +2,10 @@
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.text import Button, Label
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.matrix import MatrixCanvas, paint_swatch
 from vastzone.app.views.console.shared import Bench
@@ -43,7 +44,7 @@ class ContinuityPage(QWidget):
         self.at = 0
         self.wires: tuple[WireRow, ...] = ()
         self.failed: dict[str, str] = {}
-        self.group, self.wire, self.ends = QLabel(), QLabel(), QLabel()
+        self.group, self.wire, self.ends = Label(), Label(), Label()
         self.colour, self.words, self.left = Colour(), quiet(""), quiet("")
         self.matrix = MatrixCanvas(bench)
         self.group.setProperty("role", "heading")
@@ -51,10 +52,10 @@ class ContinuityPage(QWidget):
         self.ends.setProperty("role", "title")
         for label in (self.wire, self.ends):
             label.setWordWrap(True)
-        self.good, self.open = QPushButton("It conducts"), QPushButton("It is open")
-        self.back, self.skip = QPushButton("Back"), QPushButton("Later")
-        self.resume = QPushButton("Next one untested")
-        self.simulate = QPushButton("Ask the simulated console")
+        self.good, self.open = Button("It conducts"), Button("It is open")
+        self.back, self.skip = Button("Back"), Button("Later")
+        self.resume = Button("Next one untested")
+        self.simulate = Button("Ask the simulated console")
         self.good.setProperty("role", "primary")
         self.good.clicked.connect(lambda: self.answer(True))
         self.open.clicked.connect(lambda: self.answer(False))

@@ -7,15 +7,14 @@ from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QLineEdit,
-    QListWidget,
-    QListWidgetItem,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.table import RowList
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
@@ -56,17 +55,16 @@ class FaultsPage(QWidget):
         self.verdict.noted.connect(self._keep)
         self.struck, self.heard, self.pins = QLineEdit(), QLineEdit(), QLineEdit()
         self.block: QComboBox = CalmCombo()
-        self.listen, self.anew = QPushButton("Listen"), QPushButton("Begin anew")
+        self.listen, self.anew = Button("Listen"), Button("Begin anew")
         self.listen.setCheckable(True)
-        self.listen.setToolTip("Every key that you strike here, in Keys or by MIDI counts as seen")
+        set_tip(self.listen, "Every key that you strike here, in Keys or by MIDI counts as seen")
         self.anew.clicked.connect(self._forget)
-        self.seen = QListWidget()
-        self.seen.setAccessibleName("What was seen")
+        self.seen = RowList("What was seen")
         self.seen.setWordWrap(True)
         self.seen.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.words, self.hidden = quiet(""), quiet("")
-        self.practise, self.reveal = QPushButton("Hide a fault"), QPushButton("Show it")
-        self.practise.setToolTip("For practice: the simulated console gets a fault, you find it")
+        self.practise, self.reveal = Button("Hide a fault"), Button("Show it")
+        set_tip(self.practise, "For practice: the simulated console gets a fault, you find it")
         self.practise.clicked.connect(self._hide)
         self.reveal.clicked.connect(self._reveal)
         outer = QHBoxLayout(self)
@@ -93,7 +91,7 @@ class FaultsPage(QWidget):
         ):
             field.setAccessibleName(name)
             field.setPlaceholderText(hint)
-        note, read = QPushButton("Note it"), QPushButton("Read it")
+        note, read = Button("Note it"), Button("Read it")
         note.setProperty("role", "primary")
         note.clicked.connect(self._note)
         read.clicked.connect(self._read_pins)
@@ -127,12 +125,11 @@ class FaultsPage(QWidget):
             return
         offer(self.block, [(p.block.name, n) for n, p in enumerate(self._bench.circuit.parts)])
         made, console = self._bench.circuit, self._bench.console
-        self.seen.clear()
+        lines = []
         for one in self.hunt.evidence():
             told = answer_words(owner, console, made, one.trial, one.result)
-            self.seen.addItem(
-                QListWidgetItem(f"{trial_words(owner, console, made, one.trial)}  →  {told}")
-            )
+            lines.append((f"{trial_words(owner, console, made, one.trial)}  →  {told}", None))
+        self.seen.show_lines(lines)
         self.anew.setEnabled(bool(console.seen))
         count = len(console.hidden)
         self.hidden.setText(

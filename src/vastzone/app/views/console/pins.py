@@ -3,21 +3,21 @@
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
-    QLabel,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.rows import Row, row_of
 from vastzone.app.frame.sheets_console import BLOCK, ENCODER
-from vastzone.app.frame.table import chosen_ref, reading_table, set_row
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.built import needed, size_of
 from vastzone.core.console.pins import Pinning, pin_out, take_pins
 from vastzone.core.console.scan import worst_delay_ms
-from vastzone.core.console.wires import setup
+from vastzone.core.console.wires import Setup, setup
 from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.consoles import split_off
@@ -34,28 +34,28 @@ class PinsPage(QWidget):
         super().__init__()
         self._bench, self._perform = bench, perform
         self.found: Pinning | None = None
-        self.blocks = reading_table(0, COLUMNS, "Blocks and their pins")
-        self.asked = reading_table(0, ASKED, "Settings as the encoder asks for them")
+        self.blocks = reading_table(COLUMNS, "Blocks and their pins")
+        self.asked = reading_table(ASKED, "Settings as the encoder asks for them")
         for table in (self.blocks, self.asked):
             header = table.horizontalHeader()
             header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             header.setStretchLastSection(True)
-        self.blocks.itemSelectionChanged.connect(self._choose)
-        self.take, self.encoder = QPushButton("Assign pins"), QPushButton("Encoder")
+        self.blocks.chosen.connect(self._choose)
+        self.take, self.encoder = Button("Assign pins"), Button("Encoder")
         self.take.setProperty("role", "primary")
         self.take.clicked.connect(self._take)
-        self.encoder.setToolTip("Its pins, pace and limits, in the facts")
+        set_tip(self.encoder, "Its pins, pace and limits, in the facts")
         self.encoder.clicked.connect(self._show_encoder)
-        self.words, self.caution = QLabel(), quiet("")
+        self.words, self.caution = Label(), quiet("")
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
-        head = QLabel("Settings, as the encoder asks for them")
+        head = Label("Settings, as the encoder asks for them")
         head.setProperty("role", "heading")
         row, box = QHBoxLayout(), QVBoxLayout(self)
         row.addWidget(self.take)
         row.addWidget(self.encoder)
-        self.second = QPushButton("Second encoder")
-        self.second.setToolTip("Moves the blocks that find no pins to an encoder of their own")
+        self.second = Button("Second encoder")
+        set_tip(self.second, "Moves the blocks that find no pins to an encoder of their own")
         self.second.clicked.connect(self._split)
         row.addWidget(self.second)
         row.addStretch()
@@ -74,21 +74,17 @@ class PinsPage(QWidget):
         if owner is None:
             return
         self.found = pin_out(owner, console)
-        self.blocks.blockSignals(True)
-        self.blocks.setRowCount(len(console.blocks))
-        for n, block in enumerate(console.blocks):
+        rows = []
+        for block in console.blocks:
             pins = ", ".join(f"C{p}" for p in block.commons) or "none yet"
             line = (block.name, str(size_of(owner, block)[0]), block.counts,
                     many(needed(owner, block, console.encoder.lines), "common"), pins,
                     "yes" if block.soldered else "")  # fmt: skip
-            set_row(self.blocks, n, line, f"{BLOCK}{owner.id}:{block.id}")
-        self.blocks.blockSignals(False)
+            rows.append(row_of(line, f"{BLOCK}{owner.id}:{block.id}"))
+        self.blocks.show_rows(rows)
         number = lookup.program_number(self._bench.desk.scene, owner)
-        rows = setup(owner, console, number) if number is not None else ()
-        self.asked.setRowCount(len(rows))
-        for n, s in enumerate(rows):
-            set_row(self.asked, n, (s.block, str(s.channel), str(s.octave), str(s.note_index),
-                                       s.name, s.sense, s.commons))  # fmt: skip
+        asked = setup(owner, console, number) if number is not None else ()
+        self.asked.show_rows(_asked_row(one) for one in asked)
         plain = console.encoder.asks == "note number"
         for column in (2, 3):
             self.asked.setColumnHidden(column, plain)
@@ -119,7 +115,7 @@ class PinsPage(QWidget):
         )
 
     def _choose(self) -> None:
-        ref = chosen_ref(self.blocks)
+        ref = self.blocks.chosen_ref
         if ref:
             self._bench.desk.select(ref)
 
@@ -139,3 +135,9 @@ class PinsPage(QWidget):
     def _take(self) -> None:
         if self._bench.owner is not None and self.found is not None:
             self._perform(take_pins(self._bench.owner, self.found))
+
+
+def _asked_row(one: Setup) -> Row:
+    """The settings of one block, in the order in which the encoder asks for them."""
+    octave, index = str(one.octave), str(one.note_index)
+    return row_of((one.block, str(one.channel), octave, index, one.name, one.sense, one.commons))

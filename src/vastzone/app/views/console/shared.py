@@ -22,7 +22,7 @@ class Bench(QObject):
         self.chosen = ""
         self.at = -1
         self.held: set[int] = set()
-        self._sounding: dict[Hit, int] = {}
+        self._sounding: dict[Hit, tuple[str, int | None]] = {}
         self.only = -1
         desk.stage.struck.connect(self._follow)
 
@@ -80,10 +80,13 @@ class Bench(QObject):
 
     def release(self, index: int) -> None:
         """Let it go."""
-        if index not in self.held or self.owner is None:
+        if index not in self.held:
             return
         self.held.discard(index)
-        self._sound(0)
+        if self.owner is not None:
+            self._sound(0)
+        elif not self.held:
+            self._silence()
         self.held_changed.emit()
 
     def _sound(self, velocity: int) -> None:
@@ -95,14 +98,20 @@ class Bench(QObject):
         state = state_of(made, self.console.hidden)
         now = scan(made, state, self.held) - scan(made, state, ()) | self._unwired()
         for hit in sorted(set(self._sounding) - now):
-            self._move(self._sounding.pop(hit), 0)
+            self._move(*self._sounding.pop(hit), 0)
         own = made.contacts[self.at] if 0 <= self.at < len(made.contacts) else None
         struck = (own.block, own.number) if own is not None else None
         for block, number in sorted(now - set(self._sounding), key=lambda hit: hit == struck):
             if not 0 <= number < made.parts[block].size:
                 continue
-            self._sounding[block, number] = made.contact(block, number)
-            self._move(made.contact(block, number), velocity)
+            sounded = self._sounding[block, number] = self.key(made.contact(block, number))
+            self._move(*sounded, velocity)
+
+    def _silence(self) -> None:
+        """Let go all that sounds, of a console that is gone too."""
+        for sounded in self._sounding.values():
+            self._move(*sounded, 0)
+        self._sounding.clear()
 
     def _unwired(self) -> frozenset[Hit]:
         """What is held of blocks that have no pins yet: it plays as planned."""
@@ -110,10 +119,8 @@ class Bench(QObject):
         held = (made.contacts[n] for n in self.held)
         return frozenset((c.block, c.number) for c in held if not made.parts[c.block].commons)
 
-    def _move(self, index: int, velocity: int) -> None:
-        if index >= len(self.circuit.contacts):  # it was taken out while it was held
-            return
-        ref, note = self.key(index)
+    def _move(self, ref: str, note: int | None, velocity: int) -> None:
+        """Strike a key or control, or let go what was struck, wherever it is by now."""
         if note is None:
             self.desk.stage.move((ref, 1), 127 if velocity else 0, now_ms())
         elif velocity:

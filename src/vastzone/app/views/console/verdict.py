@@ -6,15 +6,14 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.faults import fault_words, mend_words
@@ -42,20 +41,21 @@ class Verdict(QScrollArea):
         self.setObjectName("canvasScroll")
         self.setWidgetResizable(True)
         self.setFrameShape(QFrame.Shape.NoFrame)
-        inner = QWidget()
-        self._box = QVBoxLayout(inner)
-        self._box.setSpacing(8)
-        inner.setObjectName("viewBody")
-        self.setWidget(inner)
+        self._box = self._fresh()
         hunt.done.connect(self.show_found)
+
+    def _fresh(self) -> QVBoxLayout:
+        """An empty page in place of the one before, which Qt then deletes whole."""
+        inner = QWidget()
+        inner.setObjectName("viewBody")
+        box = QVBoxLayout(inner)
+        box.setSpacing(8)
+        self.setWidget(inner)
+        return box
 
     def show_found(self) -> None:
         """The causes and the proposal, as they came from the search."""
-        while (item := self._box.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        self._box = self._fresh()
         causes, proposal = self._hunt.causes, self._hunt.proposal
         owner = self._bench.owner
         if owner is None:
@@ -94,7 +94,7 @@ class Verdict(QScrollArea):
         line, box = QWidget(), QVBoxLayout()
         box.setContentsMargins(0, 0, 0, 2)
         box.setSpacing(2)
-        words = QLabel(self._words(cause.faults))
+        words = Label(self._words(cause.faults))
         words.setWordWrap(True)
         bar = QProgressBar()
         bar.setRange(0, 1000)
@@ -112,12 +112,12 @@ class Verdict(QScrollArea):
     def _found(self, cause: Cause) -> QWidget:
         frame, box = _card()
         box.addWidget(heading("Found"))
-        words = QLabel(f"{self._words(cause.faults)}.")
+        words = Label(f"{self._words(cause.faults)}.")
         words.setWordWrap(True)
         words.setProperty("role", "title")
         box.addWidget(words)
         box.addWidget(quiet(" ".join(dict.fromkeys(mend_words(f) for f in cause.faults))))
-        press = QPushButton("Note this fault")
+        press = Button("Note this fault")
         press.setProperty("role", "primary")
         press.clicked.connect(partial(self.noted.emit, cause.faults))
         row = QHBoxLayout()
@@ -131,15 +131,15 @@ class Verdict(QScrollArea):
         assert owner is not None
         frame, box = _card()
         box.addWidget(heading(f"Try next: tells {proposal.bits:.1f} bits"))
-        words = QLabel(trial_words(owner, console, made, proposal.trial))
+        words = Label(trial_words(owner, console, made, proposal.trial))
         words.setWordWrap(True)
         words.setProperty("role", "title")
         box.addWidget(words)
         box.addWidget(quiet("What came of it?"))
         for result, share, faults in proposal.answers[:ANSWERS]:
             said = answer_words(owner, console, made, proposal.trial, result)
-            press = QPushButton(said)
-            press.setToolTip(f"{share:.0%}: {self._words(faults[0])}")
+            press = Button(said)
+            set_tip(press, f"{share:.0%}: {self._words(faults[0])}")
             press.clicked.connect(partial(self.answered.emit, Evidence(proposal.trial, result)))
             mean = quiet(f"then: {self._words(faults[0])}"
                          + (f", or {len(faults) - 1} more" if len(faults) > 1 else ""))  # fmt: skip
@@ -147,8 +147,8 @@ class Verdict(QScrollArea):
             row.addWidget(press)
             row.addWidget(mean, 1)
             box.addLayout(row)
-        ask = QPushButton("Ask the simulated console")
-        ask.setToolTip("Answers as a console with the faults known and hidden would")
+        ask = Button("Ask the simulated console")
+        set_tip(ask, "Answers as a console with the faults known and hidden would")
         ask.clicked.connect(partial(self._simulate, proposal.trial))
         row = QHBoxLayout()
         row.addWidget(ask)
@@ -163,9 +163,9 @@ class Verdict(QScrollArea):
         self.answered.emit(Evidence(trial, predict(made, state, trial)))
 
 
-def heading(words: str) -> QLabel:
+def heading(words: str) -> Label:
     """Words over a group."""
-    label = QLabel(words)
+    label = Label(words)
     label.setProperty("role", "heading")
     return label
 

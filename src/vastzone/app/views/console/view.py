@@ -3,7 +3,6 @@
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QPushButton,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -14,6 +13,7 @@ from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.pages import Page, page_buttons
 from vastzone.app.frame.sheets_console import BLOCK, begin_press
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.console.canvas import ConsoleCanvas
@@ -52,10 +52,10 @@ class ConsoleView(View):
         self.device.setAccessibleName("Console")
         self.zoom.currentIndexChanged.connect(self._zoom)
         self.device.currentIndexChanged.connect(self._choose)
-        self.scan = QPushButton("Show a scan")
-        self.scan.setToolTip("Drive by drive, slowly; hold keys with Shift to see them read")
+        self.scan = Button("Show a scan")
+        set_tip(self.scan, "Drive by drive, slowly; hold keys with Shift to see them read")
         self.scan.clicked.connect(self.matrix.play_scan)
-        self.let_go = QPushButton("Let go")
+        self.let_go = Button("Let go")
         self.let_go.clicked.connect(self.bench.release_all)
         self.empty = EmptyState(
             "No console yet", "Add an encoder or a keyboard in Rig, and wire a console behind it: "

@@ -1,21 +1,19 @@
 """The page Ways: ways to a console with the person’s own prices, and what is still missing."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
-    QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import set_row, typing_table
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import typing_table
+from vastzone.app.frame.text import Button, Label
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.wires import compare
@@ -41,17 +39,17 @@ class WaysPage(QWidget):
     def __init__(self, bench: Bench, perform: Performer) -> None:
         super().__init__()
         self._bench, self._perform = bench, perform
-        self.rows = typing_table(0, COLUMNS, "Ways to a console")
+        self.rows = typing_table(COLUMNS, "Ways to a console")
         header = self.rows.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         for column in (4, 5):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
-        self.rows.itemChanged.connect(self._typed)
+        self.rows.held.typed.connect(self._typed)
         self.words = quiet("")
-        self.add, self.remove = QPushButton("Add a way"), QPushButton("Remove it")
+        self.add, self.remove = Button("Add a way"), Button("Remove it")
         self.add.clicked.connect(self._add)
         self.remove.clicked.connect(self._remove)
-        head = QLabel("Your pace and prices")
+        head = Label("Your pace and prices")
         head.setProperty("role", "heading")
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
@@ -89,17 +87,16 @@ class WaysPage(QWidget):
         if owner is None:
             return
         totals = {t.name: t for t in compare(owner, console)}
-        self.rows.blockSignals(True)
-        self.rows.setRowCount(len(console.ways))
-        for n, way in enumerate(console.ways):
+        rows = []
+        for way in console.ways:
             total = totals[way.name]
             missing = ", ".join(f"{m.name} {m.price:g}" for m in way.missing)
             line = (way.name, f"{way.price:g}", f"{way.hours:g}", f"{way.floor:g}", way.skill,
                     missing, "yes" if way.wired else "", f"{total.price:,.2f}",
                     f"{total.hours:g}")  # fmt: skip
-            for item in set_row(self.rows, n, line)[EDITABLE:]:
-                item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-        self.rows.blockSignals(False)
+            cells = [Cell(said, typed=column < EDITABLE) for column, said in enumerate(line)]
+            rows.append(row_of(cells))
+        self.rows.show_rows(rows)
         best = min(totals.values(), key=lambda t: t.price, default=None)
         quick = min(totals.values(), key=lambda t: t.hours, default=None)
         self.words.setText(
@@ -124,7 +121,7 @@ class WaysPage(QWidget):
         self._perform(self._set((*held, Way(name=name)), "Add a way"))
 
     def _remove(self) -> None:
-        held, row = self._bench.console.ways, self.rows.currentRow()
+        held, row = self._bench.console.ways, self.rows.chosen_row
         if 0 <= row < len(held):
             self._perform(self._set(held[:row] + held[row + 1 :], "Remove a way"))
 
@@ -134,10 +131,10 @@ class WaysPage(QWidget):
             new = edits.changed(rates, **{field: value})
             self._perform(consoles.set_console(owner.id, "Change rates", rates=new))
 
-    def _typed(self, item: QTableWidgetItem) -> None:
+    def _typed(self, row: int, column: int, words: str) -> None:
         held = list(self._bench.console.ways)
         try:
-            held[item.row()] = changed_way(held[item.row()], item.column(), item.text())
+            held[row] = changed_way(held[row], column, words)
             self._perform(self._set(tuple(held), "Change a way"))
         except EditError as error:
             self.refresh()

@@ -1,23 +1,23 @@
 """The page Wires: every wire in the order of work, to tick; materials, work; saved and printed."""
 
 from datetime import date
+from functools import cache
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPixmap, QResizeEvent
+from PySide6.QtGui import QIcon, QPainter, QPixmap, QResizeEvent
 from PySide6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
-    QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app import dialogs
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table, set_row
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, Label
 from vastzone.app.perform import Performer
 from vastzone.app.views.console.matrix import paint_swatch
 from vastzone.app.views.console.shared import Bench
@@ -25,11 +25,12 @@ from vastzone.core.console.wires import WireRow, labour, materials, wire_list
 from vastzone.core.errors import WriteError
 from vastzone.core.plan import consoles, lookup
 from vastzone.core.proof.words import many
-from vastzone.files.tables import write_file, write_table
+from vastzone.files.tables import write_table
+from vastzone.files.whole import write_whole
 from vastzone.files.wires import CAUTIONS, to_csv, to_pdf
 
 COLUMNS = ("Group", "From", "To", "Colour", "m", "Soldered", "Tested")
-SOLDERED, TESTED = 5, 6
+SOLDERED = 5
 NARROW = 760
 
 
@@ -40,17 +41,17 @@ class WiresPage(QWidget):
         super().__init__()
         self._bench, self._perform = bench, perform
         self.shown: tuple[WireRow, ...] = ()
-        self.rows = reading_table(0, COLUMNS, "Wires in the order of work")
+        self.rows = reading_table(COLUMNS, "Wires in the order of work")
         header = self.rows.horizontalHeader()
         for column, wide in enumerate((140, 120, 200, 136, 58, 76, 66)):
             self.rows.setColumnWidth(column, wide)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
-        self.rows.itemChanged.connect(self._ticked)
-        self.rows.itemSelectionChanged.connect(self._choose)
-        self.words, self.caution = QLabel(), quiet(f"⚠ {CAUTIONS}")
+        self.rows.held.ticked.connect(self._ticked)
+        self.rows.chosen.connect(self._choose)
+        self.words, self.caution = Label(), quiet(f"⚠ {CAUTIONS}")
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
-        self.save_csv, self.save_pdf = QPushButton("Save as CSV…"), QPushButton("Save as PDF…")
+        self.save_csv, self.save_pdf = Button("Save as CSV…"), Button("Save as PDF…")
         self.save_csv.clicked.connect(lambda: self._ask("csv"))
         self.save_pdf.clicked.connect(lambda: self._ask("pdf"))
         row, box = QHBoxLayout(), QVBoxLayout(self)
@@ -74,20 +75,14 @@ class WiresPage(QWidget):
         if owner is None:
             return
         self.shown = wire_list(owner, console)
-        self.rows.blockSignals(True)
-        self.rows.setRowCount(len(self.shown))
         soldered, tested = set(console.soldered), set(console.tested)
-        for n, wire in enumerate(self.shown):
-            line = (wire.group, wire.source, wire.dest, f"{wire.number} {wire.colour}",
-                    f"{wire.metres:.2f}")  # fmt: skip
-            set_row(self.rows, n, line)[3].setIcon(_icon(wire.colour))
-            for column, held in ((SOLDERED, soldered), (TESTED, tested)):
-                tick = QTableWidgetItem()
-                tick.setFlags(tick.flags() | Qt.ItemFlag.ItemIsUserCheckable)
-                on = wire.id in held
-                tick.setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
-                self.rows.setItem(n, column, tick)
-        self.rows.blockSignals(False)
+        rows = []
+        for wire in self.shown:
+            colour = Cell(f"{wire.number} {wire.colour}", icon=_icon(wire.colour))
+            ticks = (Cell("", ticked=wire.id in soldered), Cell("", ticked=wire.id in tested))
+            metres = f"{wire.metres:.2f}"
+            rows.append(row_of((wire.group, wire.source, wire.dest, colour, metres, *ticks)))
+        self.rows.show_rows(rows)
         self._say()
 
     def _say(self) -> None:
@@ -107,28 +102,24 @@ class WiresPage(QWidget):
             f"{work.joints} joints, about {work.hours:.0f} hours at your pace."
         )
 
-    def _ticked(self, item: QTableWidgetItem) -> None:
+    def _ticked(self, row: int, column: int, on: bool) -> None:
         owner = self._bench.owner
-        if owner is None or item.column() not in (SOLDERED, TESTED):
-            return
-        field = "soldered" if item.column() == SOLDERED else "tested"
-        on = item.checkState() is Qt.CheckState.Checked
-        self._perform(consoles.tick(owner.id, self.shown[item.row()].id, field, on))
+        if owner is not None:
+            field = "soldered" if column == SOLDERED else "tested"
+            self._perform(consoles.tick(owner.id, self.shown[row].id, field, on))
 
     def _choose(self) -> None:
         """Point at the contact of the chosen wire."""
-        row = self.rows.currentRow()
+        row = self.rows.chosen_row
         if 0 <= row < len(self.shown) and self.shown[row].key >= 0:
             made = self._bench.circuit
             block = made.block(self.shown[row].block)
             self._bench.point(made.contact(block, self.shown[row].key))
 
     def _ask(self, kind: str) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save wire list", f"wires.{kind}", f"{kind.upper()} (*.{kind})"
-        )
-        if name:
-            self.save(Path(name))
+        path = dialogs.ask_save_table(self, "Save wire list", f"wires.{kind}")
+        if path is not None:
+            self.save(path)
 
     def save(self, path: Path) -> None:
         """Save the list as CSV or PDF, by the name’s ending; what went wrong is said."""
@@ -141,7 +132,7 @@ class WiresPage(QWidget):
                 number = lookup.program_number(desk.scene, owner)
                 today = date.today().isoformat()
                 sheet = to_pdf(desk.plan.name, owner, console, number, today)
-                write_file(sheet, path, "The wire list")
+                write_whole(sheet, path, "The wire list")
             else:
                 write_table(to_csv(owner, console), path, "The wire list")
         except WriteError as error:
@@ -150,10 +141,12 @@ class WiresPage(QWidget):
             self.words.setText(f"Saved: {path.name}")
 
 
-def _icon(colour: str) -> QPixmap:
+@cache
+def _icon(colour: str) -> QIcon:
+    """A swatch of a wire's colour; the same one each time, so that rows compare as equal."""
     image = QPixmap(16, 16)
     image.fill(Qt.GlobalColor.transparent)
     painter = QPainter(image)
     paint_swatch(painter, QRectF(2, 2, 12, 12), colour)
     painter.end()
-    return image
+    return QIcon(image)

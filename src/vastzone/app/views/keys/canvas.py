@@ -6,15 +6,17 @@ from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
+    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPixmap,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
+from vastzone.app.holding import Holding
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.keys import paint
 from vastzone.app.views.keys.geometry import (
@@ -44,12 +46,13 @@ class Hit(NamedTuple):
     bar: ZoneBar | None = None
 
 
-class KeysCanvas(QWidget):
+class KeysCanvas(Holding):
     """Keybeds with zones and parts; what it shows comes from the desk alone."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self.pointed, self.menu_wanted = Signal("pointed"), Signal("menu wanted")
+        self.paged = Signal("octave wanted")
         self._desk = desk
         self._picture = Picture(lay_out(desk.compiled, 800, 400).axis, (), 0)
         self._still = QPixmap()
@@ -207,7 +210,8 @@ class KeysCanvas(QWidget):
         self._struck = (hit.ref, hit.key)
         self._desk.stage.press(hit.ref, hit.key, velocity, now_ms())
 
-    def _let_go(self) -> None:
+    def let_go(self) -> None:
+        """Release the key that is held."""
         if self._struck is not None:
             self._desk.stage.release(*self._struck, now_ms())
             self._struck = None
@@ -221,7 +225,7 @@ class KeysCanvas(QWidget):
         hit = self.hit(point)
         if self._struck is not None:
             if hit is not None and hit.kind == "key" and (hit.ref, hit.key) != self._struck:
-                self._let_go()
+                self.let_go()
                 self._strike(hit, point)
             return
         self._shape(hit)
@@ -260,7 +264,15 @@ class KeysCanvas(QWidget):
         if self._drag is not None:
             self._desk.end_gesture()
         self._drag = None
-        self._let_go()
+        self.let_go()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Page Up and Page Down shift the computer keyboard's piano by an octave."""
+        step = {Qt.Key.Key_PageUp: 1, Qt.Key.Key_PageDown: -1}.get(Qt.Key(event.key()))
+        if step:
+            self.paged.emit(step)
+        else:
+            super().keyPressEvent(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """Ask for the menu of what lies under the pointer."""

@@ -1,7 +1,9 @@
 """What the keyboard and the menus do with zones."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
+
+from PySide6.QtWidgets import QWidget
 
 from vastzone.app.actions import Action
 from vastzone.app.frame.sheets import sheet_for, split_key
@@ -35,23 +37,28 @@ Chosen = tuple[Device, int, Zone]
 class ZoneCommands:
     """Edits of the selected zone, and what is offered at a key."""
 
-    def __init__(self, desk: Desk, perform: Performer) -> None:
-        self._desk, self._perform = desk, perform
+    def __init__(self, desk: Desk, perform: Performer, view: QWidget) -> None:
+        self._desk, self._perform, self._view = desk, perform, view
 
     def actions(self) -> Iterator[Action]:
         """The table of what the keyboard can do."""
-        yield Action("zone-split", "Split the selected zone", self._split, "Ctrl+T", GROUP)
-        yield Action("zone-layer", "Layer the selected zone", self._layer, "Ctrl+L", GROUP)
-        yield Action("zone-remove", "Remove the selected zone", self._remove, "Del", GROUP)
+        yield self._action("zone-split", "Split the selected zone", self._split, "Ctrl+T")
+        yield self._action("zone-layer", "Layer the selected zone", self._layer, "Ctrl+L")
+        remove = self._action("zone-remove", "Remove the selected zone", self._remove, "Del")
+        yield remove._replace(removes=True)
         for name, label, field, step, keys in STEPS:
             run = partial(self._by, label, field, step)
-            yield Action(f"zone-{field}{step:+}", name, run, keys, GROUP)
+            yield self._action(f"zone-{field}{step:+}", name, run, keys)
         for name, side, step, keys in ENDS:
             run = partial(self._end, side, step)
-            yield Action(f"zone-{side}{step:+}", name, run, keys, GROUP)
-        yield Action("next-zone", "Select the next zone", partial(self._step, 1), "Ctrl+Tab", GROUP)
-        yield Action("previous-zone", "Select the previous zone", partial(self._step, -1),
-                     "Ctrl+Shift+Tab", GROUP)  # fmt: skip
+            yield self._action(f"zone-{side}{step:+}", name, run, keys)
+        on, back = partial(self._step, 1), partial(self._step, -1)
+        yield self._action("next-zone", "Select the next zone", on, "Ctrl+Tab")
+        yield self._action("previous-zone", "Select the previous zone", back, "Ctrl+Shift+Tab")
+
+    def _action(self, ident: str, label: str, run: Callable[[], object], keys: str) -> Action:
+        """An action whose key counts only while the zones can be seen."""
+        return Action(ident, label, run, keys, GROUP, within=self._view)
 
     def _zones(self) -> list[Chosen]:
         held: list[Chosen] = []

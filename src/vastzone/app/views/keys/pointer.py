@@ -3,8 +3,9 @@
 from html import escape
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QSizePolicy
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.frame.text import Label
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.keys.canvas import Hit
 from vastzone.core.engine.tables import Emission
@@ -17,7 +18,7 @@ IDLE = "Point at a key to read it; strike it to hear where it goes. Drag the end
 TYPICAL = 84
 
 
-class PointerLine(QLabel):
+class PointerLine(Label):
     """Two lines of text about the key, zone or part under the pointer."""
 
     def __init__(self, desk: Desk) -> None:

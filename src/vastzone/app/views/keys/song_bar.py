@@ -7,14 +7,14 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
     QHBoxLayout,
-    QLabel,
-    QPushButton,
     QSlider,
     QToolButton,
 )
 
+from vastzone.app import dialogs
 from vastzone.app.clock import now_ms
-from vastzone.app.dialogs import ask_midi_file
+from vastzone.app.frame.rows import Cell, Rows, row_of
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.playing import Playing
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -34,27 +34,28 @@ class SongBar(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 16, 6)
         row.setSpacing(8)
-        self.file = QPushButton("Play a MIDI file…")
+        self.file = Button("Play a MIDI file…")
         self.file.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.file.clicked.connect(self.choose)
         self.start = QToolButton()
         self.start.setAccessibleName("Start or stop the MIDI file")
         self.start.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.start.clicked.connect(playing.start_or_stop)
+        self.start.clicked.connect(self._start_or_stop)
         self.position = QSlider(Qt.Orientation.Horizontal)
         self.position.setRange(0, 1000)
         self.position.setAccessibleName("Position in the MIDI file")
         self.position.sliderMoved.connect(self._seek)
-        self.time = QLabel("")
+        self.time = Label("")
         self.time.setMinimumWidth(92)
-        self.input = QComboBox()
+        self.input, self._inputs = QComboBox(), Rows(parent=self)
+        self.input.setModel(self._inputs)
         self.input.setMinimumWidth(210)
         self.input.setAccessibleName("MIDI input listened to")
         self.input.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.input.activated.connect(self._listen)
         self.alone = QToolButton()
         self.alone.setCheckable(True)
-        self.alone.setToolTip("Let the simulated keyboard play by itself")
+        set_tip(self.alone, "Let the simulated keyboard play by itself")
         self.alone.setAccessibleName("Simulated keyboard plays by itself")
         self.alone.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.alone.clicked.connect(lambda: playing.play_by_itself())
@@ -68,7 +69,7 @@ class SongBar(QFrame):
         playing.song_changed.connect(self._show_song)
         playing.inputs_changed.connect(self._show_inputs)
         THEME.changed.connect(self._restyle)
-        self.input.addItem(NO_INPUT, None)
+        self._inputs.show_rows([row_of((NO_INPUT,), None)])
         self._restyle()
 
     def showEvent(self, event: object) -> None:
@@ -81,7 +82,7 @@ class SongBar(QFrame):
 
     def choose(self) -> None:
         """Ask for a file and read it."""
-        path = ask_midi_file(self)
+        path = dialogs.ask_midi_file(self)
         if path is not None:
             self.load(path)
 
@@ -95,21 +96,29 @@ class SongBar(QFrame):
         self._show_song()
 
     def _show_song(self) -> None:
-        song = self._playing.song
+        song, loading = self._playing.song, self._playing.loading
         running = song is not None and song.playing
-        self.start.setIcon(icon("square" if running else "play", THEME.colours.ink, 18))
-        self.start.setToolTip("Stop" if running else "Start")
-        self.start.setVisible(song is not None)
-        self.position.setVisible(song is not None)
-        if song is None:
-            self.time.setText("Reading…" if self._playing.loading else "")
+        sign = "x" if loading else "square" if running else "play"
+        self.start.setIcon(icon(sign, THEME.colours.ink, 18))
+        set_tip(self.start, "Stop reading" if loading else "Stop" if running else "Start")
+        self.start.setVisible(song is not None or loading)
+        self.position.setVisible(song is not None and not loading)
+        if song is None or loading:
+            share = f"Reading {self._playing.loaded_share:.0%}" if loading else ""
+            self.time.setText(share)
             return
-        name = "Reading…" if self._playing.loading else song.song.name
+        name = song.song.name
         self.file.setText(name if len(name) < 28 else name[:26] + "…")
         whole = max(1.0, song.song.length_ms)
         if not self.position.isSliderDown():
             self.position.setValue(round(1000 * song.position_ms / whole))
         self.time.setText(f"{_clock(song.position_ms)} / {_clock(song.song.length_ms)}")
+
+    def _start_or_stop(self) -> None:
+        if self._playing.loading:
+            self._playing.stop_loading()
+        else:
+            self._playing.start_or_stop()
 
     def _seek(self, value: int) -> None:
         song = self._playing.song
@@ -119,16 +128,13 @@ class SongBar(QFrame):
 
     def _show_inputs(self) -> None:
         listing, chosen = self._playing.inputs.listing, self._playing.input
-        self.input.clear()
-        self.input.addItem(NO_INPUT, None)
-        for name in listing.inputs:
-            self.input.addItem(name.shown, name)
-            if chosen is not None and chosen.name == name:
-                self.input.setCurrentIndex(self.input.count() - 1)
-        for sentence in listing.missing:
-            self.input.addItem(sentence, None)
-            item = self.input.model().item(self.input.count() - 1)  # type: ignore[attr-defined]
-            item.setEnabled(False)
+        rows = [row_of((NO_INPUT,), None)]
+        rows += [row_of((name.shown,), name) for name in listing.inputs]
+        rows += [row_of((Cell(sentence, heading=True),), None) for sentence in listing.missing]
+        self._inputs.show_rows(rows)
+        names = [row.ref for row in rows]
+        at = names.index(chosen.name) if chosen is not None and chosen.name in names else 0
+        self.input.setCurrentIndex(at)
         self.alone.setChecked(self._playing.inputs.stand_in.keyboard.playing)
 
     def _listen(self, index: int) -> None:

@@ -6,7 +6,6 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QFrame,
-    QLabel,
     QMenu,
     QScrollArea,
     QStackedLayout,
@@ -14,6 +13,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.frame.text import Label, add_action
 from vastzone.app.perform import Performer
 from vastzone.app.playing import Playing
 from vastzone.app.views.base import View
@@ -33,7 +33,7 @@ class KeysView(View):
     def __init__(self, desk: Desk, playing: Playing, perform: Performer) -> None:
         super().__init__(desk)
         self._desk, self._perform = desk, perform
-        self.commands = ZoneCommands(desk, perform)
+        self.commands = ZoneCommands(desk, perform, self)
         self.canvas = KeysCanvas(desk)
         self.pointer = PointerLine(desk)
         self.songs = SongBar(playing)
@@ -44,9 +44,10 @@ class KeysView(View):
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setWidget(self.canvas)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._empty = QLabel(EMPTY)
+        self._empty = Label(EMPTY)
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._empty.setProperty("role", "muted")
+        self._empty.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         middle = QWidget()
         self._stack = QStackedLayout(middle)
         self._stack.addWidget(self._scroll)
@@ -64,7 +65,9 @@ class KeysView(View):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        self._stack.setCurrentIndex(0 if lookup.keybeds(self._desk.plan) else 1)
+        has_keys = bool(lookup.keybeds(self._desk.plan))
+        self._stack.setCurrentIndex(0 if has_keys else 1)
+        self.setFocusProxy(self.canvas if has_keys else self._empty)
         self.canvas.room = max(300.0, float(self._scroll.viewport().height()))
         self.canvas.rebuild()
         self.pointer.show_hit(None)
@@ -78,8 +81,9 @@ class KeysView(View):
     def _menu(self, hit: Hit, place: QPoint) -> None:
         """What can be done at a key or zone."""
         menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         for label, edit in self.commands.offers(hit):
-            menu.addAction(label, partial(self._perform, edit))
+            add_action(menu, label, partial(self._perform, edit))
         if menu.isEmpty():
-            menu.addAction("Nothing to change here").setEnabled(False)
-        menu.exec(place)
+            add_action(menu, "Nothing to change here").setEnabled(False)
+        menu.popup(place)

@@ -4,9 +4,10 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
+from vastzone.app.holding import Holding
 from vastzone.app.keys import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -35,7 +36,7 @@ class Place(NamedTuple):
     rect: QRectF
 
 
-class PadsCanvas(QWidget):
+class PadsCanvas(Holding):
     """Paints the pads of one device in one bank; a press strikes."""
 
     struck = Signal(str, int)
@@ -299,7 +300,10 @@ class PadsCanvas(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """Let go."""
-        if not event.isAutoRepeat():
+        keys = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if event.key() not in keys:
+            super().keyReleaseEvent(event)
+        elif not event.isAutoRepeat():
             self.let_go()
 
     def _focused(self) -> Place | None:

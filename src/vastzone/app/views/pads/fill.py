@@ -5,14 +5,13 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
-    QPushButton,
     QVBoxLayout,
 )
 
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.text import Button, Label
 from vastzone.core.engine.network import network
 from vastzone.core.engine.reach import reached_from
 from vastzone.core.errors import EditError, PitchError
@@ -48,7 +47,7 @@ class FillBar(QFrame):
         box.setSpacing(5)
         row = QHBoxLayout()
         row.setSpacing(7)
-        row.addWidget(QLabel("Fill"))
+        row.addWidget(Label("Fill"))
         self.kind = self._combo("How to fill", KINDS)
         self.start = QLineEdit("C3")
         self.start.setAccessibleName("First note")
@@ -65,7 +64,7 @@ class FillBar(QFrame):
         for widget in (self.kind, self.start, self.width_, self.kit, self.channel, self.scope):
             row.addWidget(widget)
         row.addStretch()
-        self.apply = QPushButton("Fill")
+        self.apply = Button("Fill")
         self.apply.setProperty("role", "primary")
         self.apply.clicked.connect(self._apply)
         row.addWidget(self.apply)

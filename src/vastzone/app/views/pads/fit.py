@@ -6,13 +6,12 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QMenu,
-    QPushButton,
     QVBoxLayout,
 )
 
 from vastzone.app.frame.sheets_pads import PAD, SENSORS
+from vastzone.app.frame.text import Button, Label, add_action
 from vastzone.app.jobs import Aside
 from vastzone.app.perform import Performer
 from vastzone.core.plan import lookup
@@ -76,15 +75,15 @@ class FitBar(QFrame):
         box.setContentsMargins(12, 8, 12, 8)
         box.setSpacing(5)
         row = QHBoxLayout()
-        self.fit = QPushButton("Fit pads to inputs")
+        self.fit = Button("Fit pads to inputs")
         self.fit.setProperty("role", "primary")
         self.fit.clicked.connect(self.start)
         self.splitters = QCheckBox("with splitters")
         self.splitters.setChecked(True)
-        self.best, self.following = QPushButton("Take the best"), QPushButton("Take the next best")
+        self.best, self.following = Button("Take the best"), Button("Take the next best")
         self.best.clicked.connect(lambda: self.take(True))
         self.following.clicked.connect(lambda: self.take(False))
-        self.add = QPushButton("Add a pad")
+        self.add = Button("Add a pad")
         self.add.setMenu(self._menu())
         for widget in (self.fit, self.splitters, self.add):
             row.addWidget(widget)
@@ -93,7 +92,7 @@ class FitBar(QFrame):
             row.addWidget(widget)
             widget.hide()
         box.addLayout(row)
-        self._words = QLabel()
+        self._words = Label()
         self._words.setProperty("role", "small")
         self._words.setWordWrap(True)
         box.addWidget(self._words)
@@ -102,7 +101,7 @@ class FitBar(QFrame):
     def _menu(self) -> QMenu:
         menu = QMenu(self)
         for sensor, words in SENSORS.items():
-            menu.addAction(words.capitalize(), partial(self._add, sensor, words))
+            add_action(menu, words.capitalize(), partial(self._add, sensor, words))
         return menu
 
     def _add(self, sensor: Sensor, words: str) -> None:

@@ -1,19 +1,17 @@
 """How many kits the wished sounds need, which sound goes where, and what each school costs."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
-    QPushButton,
-    QTableWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import set_row
+from vastzone.app.frame.rows import row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
@@ -46,12 +44,12 @@ class KitsNeeded(QDialog):
 
     def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Kits needed")
+        set_title(self, "Kits needed")
         self.resize(860, 420)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
-        self.title, self.table = QLabel(), QTableWidget(0, len(COLUMNS))
+        self.title, self.table = Label(), reading_table(COLUMNS, "Kits with their sounds")
         self.title.setProperty("role", "title")
         self.title.setWordWrap(True)
         box.addWidget(self.title)
@@ -69,7 +67,7 @@ class KitsNeeded(QDialog):
             box.addWidget(self.table, 1)
         row = QHBoxLayout()
         row.addStretch()
-        close = QPushButton("Close")
+        close = Button("Close")
         close.clicked.connect(self.reject)
         row.addWidget(close)
         box.addLayout(row)
@@ -82,27 +80,21 @@ class KitsNeeded(QDialog):
             f"proposed {len(found.kits)}."
         )
         names = {s.id: s.name for s in plan.scenes}
-        self.table.setHorizontalHeaderLabels(COLUMNS)
-        self.table.verticalHeader().hide()
-        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.setShowGrid(False)
-        self.table.setRowCount(len(found.kits))
+        rows = []
         for n, kit in enumerate(found.kits):
             order = sorted(kit, key=lambda s: found.pads[s])
             placed = ", ".join(
                 f"{sound_name(plan, s)} on {pads[found.pads[s]].name}" for s in order
             )
             scenes = listed((names.get(s, s) for s, k in found.scenes.items() if k == n), 8)
-            set_row(self.table, n, (str(n + 1), str(len(kit)), placed, scenes))
+            rows.append(row_of((str(n + 1), str(len(kit)), placed, scenes)))
+        self.table.show_rows(rows)
         header = self.table.horizontalHeader()
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         for column, wide in ((0, 50), (1, 60), (3, 230)):
             self.table.setColumnWidth(column, wide)
-        rows = self.table.verticalHeader()
-        rows.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.table.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.table.setWordWrap(True)
-        self.table.setAccessibleName("Kits with their sounds")
 
 
 def schools_words(plan: Plan, owner: Device, found: Kits, layout: Layout) -> str:

@@ -4,14 +4,14 @@ from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table, set_row
+from vastzone.app.frame.rows import row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.perform import Performer
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
@@ -41,16 +41,16 @@ class LearnPads(QDialog):
         self._pads = [p for p in pads_of(owner) if bank <= p.banks]
         self._heard: list[Heard] = []
         self.learned = Learned((), ())
-        self.setWindowTitle("Learn by striking")
+        set_title(self, "Learn by striking")
         self.resize(720, 480)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
-        title = QLabel(f"Strike the {many(len(self._pads), 'pad')} of {owner.name} in order")
+        title = Label(f"Strike the {many(len(self._pads), 'pad')} of {owner.name} in order")
         title.setProperty("role", "title")
         title.setWordWrap(True)
         self.said = quiet("")
-        self.table = reading_table(len(self._pads), COLUMNS, "Pads and what they send")
+        self.table = reading_table(COLUMNS, "Pads and what they send")
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         for column, wide in ((0, 120), (1, 170)):
@@ -59,8 +59,8 @@ class LearnPads(QDialog):
             box.addWidget(widget)
         box.addWidget(self.table, 1)
         row = QHBoxLayout()
-        again, close = QPushButton("Start over"), QPushButton("Close")
-        self.use = QPushButton("Use")
+        again, close = Button("Start over"), Button("Close")
+        self.use = Button("Use")
         self.use.setProperty("role", "primary")
         again.clicked.connect(self.start_over)
         close.clicked.connect(self.reject)
@@ -86,10 +86,12 @@ class LearnPads(QDialog):
     def _show(self) -> None:
         self.learned = learn(self._heard, len(self._pads))
         known = {t.place: t for t in self.learned.pads}
+        rows = []
         for n, pad in enumerate(self._pads):
             held = known.get(n)
             remarks = "; ".join(self._words(m) for m in self.learned.mistakes if m.place == n)
-            set_row(self.table, n, (pad.name, self._sent(held), remarks))
+            rows.append(row_of((pad.name, self._sent(held), remarks)))
+        self.table.show_rows(rows)
         left = len(self._pads) - len(known)
         self.use.setEnabled(bool(known))
         self.said.setText(

@@ -4,8 +4,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QLabel,
-    QPushButton,
     QTreeWidget,
     QTreeWidgetItem,
     QVBoxLayout,
@@ -13,6 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.perform import Performer
 from vastzone.core.plan import lookup
 from vastzone.core.plan.copies import exceptions, saving, spread
@@ -32,13 +31,13 @@ class SpreadKit(QDialog):
         super().__init__(parent)
         self._perform, self._owner = perform, owner
         self._template, self._bank = template, bank
-        self.setWindowTitle("Spread kit")
+        set_title(self, "Spread kit")
         self.resize(640, 480)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
         name = lookup.program(owner, template).name
-        title = QLabel(f"Give other programs of {owner.name} the pads of {name}")
+        title = Label(f"Give other programs of {owner.name} the pads of {name}")
         title.setProperty("role", "title")
         title.setWordWrap(True)
         self.tree = QTreeWidget()
@@ -50,7 +49,7 @@ class SpreadKit(QDialog):
         box.addWidget(self.saves)
         row = QHBoxLayout()
         row.addStretch()
-        self.apply, close = QPushButton("Spread"), QPushButton("Close")
+        self.apply, close = Button("Spread"), Button("Close")
         self.apply.setProperty("role", "primary")
         self.apply.clicked.connect(self._apply)
         close.clicked.connect(self.reject)

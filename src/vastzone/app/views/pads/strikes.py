@@ -1,9 +1,10 @@
 """Strikes recorded, simulated or read from a file; what is true of them, and what to set."""
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pads.plots import SweepPlot, TimePlot
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import PlanError
@@ -61,7 +62,7 @@ class StrikesPage(QWidget):
         for plot in self.plots:
             row.addWidget(plot)
         box.addLayout(row, 3)
-        self.words = QLabel()
+        self.words = Label()
         self.words.setProperty("role", "small")
         self.words.setWordWrap(True)
         box.addWidget(self.words)
@@ -71,15 +72,15 @@ class StrikesPage(QWidget):
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
         bar.setSpacing(7)
-        self.record = QPushButton("Record strikes")
+        self.record = Button("Record strikes")
         self.record.setCheckable(True)
-        self.record.setToolTip("Strike the pads, then press again")
+        set_tip(self.record, "Strike the pads, then press again")
         self.record.toggled.connect(self._record)
-        self.simulate = QPushButton("Simulated drummer")
-        self.simulate.setToolTip("A groove with rolls, double triggers and crosstalk")
+        self.simulate = Button("Simulated drummer")
+        set_tip(self.simulate, "A groove with rolls, double triggers and crosstalk")
         self.simulate.clicked.connect(self._simulate)
-        self.file = QPushButton("From a CSV…")
-        self.file.setToolTip("Columns time_ms, pad, peak")
+        self.file = Button("From a CSV…")
+        set_tip(self.file, "Columns time_ms, pad, peak")
         self.file.clicked.connect(self._from_file)
         for button in (self.record, self.simulate, self.file):
             bar.addWidget(button)

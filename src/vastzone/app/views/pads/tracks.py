@@ -4,17 +4,17 @@ from pathlib import Path
 
 from PySide6.QtWidgets import (
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app import dialogs
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import reading_table, set_row
+from vastzone.app.frame.rows import row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.core.cards.tracks import CHANNELS, to_csv, tracks
 from vastzone.core.errors import WriteError
 from vastzone.core.plan.model import Device, Plan
@@ -30,20 +30,21 @@ class TrackList(QDialog):
 
     def __init__(self, parent: QWidget, plan: Plan, owner: Device, program: Program) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Track list")
+        set_title(self, "Track list")
         self.resize(720, 460)
         self.tracks = tracks(plan, owner, program)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
-        title = QLabel(f"{many(len(self.tracks), 'track')} of {owner.name}, {program.name}")
+        title = Label(f"{many(len(self.tracks), 'track')} of {owner.name}, {program.name}")
         title.setProperty("role", "title")
         title.setWordWrap(True)
         self.warning = quiet(self._shared())
-        self.table = reading_table(len(self.tracks), COLUMNS, "Tracks")
-        for n, t in enumerate(self.tracks):
-            line = (str(n + 1), t.name, ", ".join(map(str, t.channels)), t.words)
-            set_row(self.table, n, line)
+        self.table = reading_table(COLUMNS, "Tracks")
+        self.table.show_rows(
+            row_of((str(number), track.name, ", ".join(map(str, track.channels)), track.words))
+            for number, track in enumerate(self.tracks, 1)
+        )
         self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         for column, wide in ((0, 60), (1, 170), (2, 80)):
             self.table.setColumnWidth(column, wide)
@@ -53,7 +54,7 @@ class TrackList(QDialog):
         self.said = quiet("")
         row = QHBoxLayout()
         row.addWidget(self.said, 1)
-        save, close = QPushButton("Save as CSV"), QPushButton("Close")
+        save, close = Button("Save as CSV"), Button("Close")
         save.clicked.connect(self._ask)
         close.clicked.connect(self.reject)
         row.addWidget(save)
@@ -71,9 +72,9 @@ class TrackList(QDialog):
         return "Each drum has a channel of its own."
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Save track list", "tracks.csv", "CSV (*.csv)")
-        if name:
-            self.save(Path(name))
+        path = dialogs.ask_save_table(self, "Save track list", "tracks.csv")
+        if path is not None:
+            self.save(path)
 
     def save(self, path: Path) -> None:
         """Save as CSV; what went wrong is said below the table."""

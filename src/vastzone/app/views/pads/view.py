@@ -5,9 +5,7 @@ from functools import partial
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QMenu,
-    QPushButton,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -18,6 +16,7 @@ from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.text import Button, Label, add_action, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.pads.canvas import PadsCanvas
@@ -93,15 +92,15 @@ class PadsView(View):
         self.bank.currentIndexChanged.connect(lambda n: self.show_bank(n + 1))
         for combo in (self.device, self.program, self.bank):
             bar.addWidget(combo)
-        self.tap = QPushButton()
-        self.tap.setToolTip("Tap the tempo that note repeat follows")
+        self.tap = Button()
+        set_tip(self.tap, "Tap the tempo that note repeat follows")
         self.tap.clicked.connect(self.tap_tempo)
         bar.addWidget(self.tap)
         bar.addStretch()
-        self.copy = QPushButton("Copy")
+        self.copy = Button("Copy")
         self.copy.setAccessibleName("Copy by strike")
         self.copy.setCheckable(True)
-        self.copy.setToolTip("Strike the pad to copy, then the pad to copy it to")
+        set_tip(self.copy, "Strike the pad to copy, then the pad to copy it to")
         self.copy.toggled.connect(self._begin_copy)
         self.what = self._combo("What to copy")
         self.whole = self._combo("How much to copy")
@@ -109,7 +108,7 @@ class PadsView(View):
             for words, value in choices:
                 combo.addItem(words, value)
         bar.addWidget(self.copy)
-        self.more = QPushButton("More")
+        self.more = Button("More")
         self.more.setMenu(self._menu())
         bar.addWidget(self.more)
         return bar
@@ -119,7 +118,7 @@ class PadsView(View):
         self._copying = QWidget()
         row = QHBoxLayout(self._copying)
         row.setContentsMargins(14, 0, 14, 8)
-        row.addWidget(QLabel("Copy"))
+        row.addWidget(Label("Copy"))
         row.addWidget(self.whole)
         row.addWidget(self.what)
         row.addStretch()
@@ -142,7 +141,7 @@ class PadsView(View):
             if words is None or slot is None:
                 menu.addSeparator()
             else:
-                menu.addAction(words, slot)
+                add_action(menu, words, slot)
         return menu
 
     def _combo(self, name: str) -> QComboBox:

@@ -14,10 +14,11 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PySide6.QtWidgets import QSizePolicy, QToolTip
 
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.sheets_pedals import PEDAL
+from vastzone.app.holding import Holding
 from vastzone.app.keys import keeps
 from vastzone.app.perform import Performer
 from vastzone.app.theme.colours import mixed
@@ -42,7 +43,7 @@ class Tile(NamedTuple):
     rect: QRectF
 
 
-class PedalsCanvas(QWidget):
+class PedalsCanvas(Holding):
     """Drag up and down, turn the wheel or use the arrow keys to move; press a switch."""
 
     moved = Signal(str, int)
@@ -57,6 +58,7 @@ class PedalsCanvas(QWidget):
         self.heads: list[tuple[str, QRectF]] = []
         self.values: dict[str, int] = {}
         self._drag: tuple[str, float, int] | None = None
+        self._pressed: Worked | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Pedals, knobs and levers")
@@ -202,8 +204,20 @@ class PedalsCanvas(QWidget):
         value = self.values.get(tile.held.ref, 0)
         self._drag = (tile.held.ref, event.position().y(), value)
         if tile.held.is_switch:
-            self.set_value(tile.held, 127)
+            self._press(tile.held)
         self.update()
+
+    def _press(self, held: Worked) -> None:
+        """Press a switch down; it comes up again whatever is chosen by then."""
+        self.let_go()
+        self._pressed = held
+        self.set_value(held, 127)
+
+    def let_go(self) -> None:
+        """Let the switch that is down come up."""
+        held, self._pressed = self._pressed, None
+        if held is not None:
+            self.set_value(held, 0)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag up for more; a pedal that is in no jack is carried along."""
@@ -218,15 +232,14 @@ class PedalsCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let a switch go, a carried pedal into the jack below it."""
-        held, self._drag = self.chosen, None
+        self._drag = None
         pedal, self._carried = self._carried, None
         if pedal is not None:
             tile = self.tile_at(event.position())
             if tile is not None and tile.held.jack is not None:
                 self._plug(pedal, tile.held)
             self.update()
-        elif held is not None and held.is_switch:
-            self.set_value(held, 0)
+        self.let_go()
 
     def _plug(self, pedal: Pedal, held: Worked) -> None:
         if held.jack is None:
@@ -263,15 +276,16 @@ class PedalsCanvas(QWidget):
             self.set_value(held, self.values.get(held.ref, 0) + up)
         elif key == Qt.Key.Key_Space and held is not None:
             if not event.isAutoRepeat():
-                self.set_value(held, 127)
+                self._press(held)
         else:
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """Let a switch go."""
-        held = self.chosen
-        if event.key() == Qt.Key.Key_Space and held is not None and not event.isAutoRepeat():
-            self.set_value(held, 0)
+        if event.key() != Qt.Key.Key_Space:
+            super().keyReleaseEvent(event)
+        elif not event.isAutoRepeat():
+            self.let_go()
 
 
 def _paint_face(painter: QPainter, face: QRectF, held: Worked, value: int, colour: QColor) -> None:

@@ -6,15 +6,15 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QMenu,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.sheets_pedals import PEDAL
-from vastzone.app.frame.table import chosen_ref, reading_table, set_row
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, Label, add_action
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.sockets import SocketGrid
 from vastzone.core.errors import EditError
@@ -43,18 +43,18 @@ class JacksPage(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self.found: PedalFit | None = None
-        self.table = reading_table(0, COLUMNS, "Pedals and their jacks")
+        self.table = reading_table(COLUMNS, "Pedals and their jacks")
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
-        self.table.itemSelectionChanged.connect(self._choose)
+        self.table.chosen.connect(self._choose)
         self.grid = SocketGrid()
         self.grid.pressed.connect(self._plug)
         self.grid.chosen.connect(lambda ident: self._desk.select(f"{PEDAL}{ident}"))
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
-        self.add, self.take = QPushButton("Add a pedal"), QPushButton("Fit pedals to jacks")
+        self.add, self.take = Button("Add a pedal"), Button("Fit pedals to jacks")
         self.add.setMenu(self._menu())
         self.take.setProperty("role", "primary")
         self.take.clicked.connect(self._take)
@@ -84,7 +84,7 @@ class JacksPage(QWidget):
         menu = QMenu(self)
         for kind, function in NEW_PEDALS:
             words = f"{kind.capitalize()}, for {function}"
-            menu.addAction(words, partial(self._add, kind, function))
+            add_action(menu, words, partial(self._add, kind, function))
         return menu
 
     def _add(self, kind: PedalKind, function: Function) -> None:
@@ -121,19 +121,18 @@ class JacksPage(QWidget):
 
     def _fill(self, plan: Plan) -> None:
         where = {g.pedal: g.jack for g in plan.pedal_plugs}
-        self.table.blockSignals(True)
-        self.table.setRowCount(len(plan.pedals))
-        for n, pedal in enumerate(plan.pedals):
+        rows = []
+        for pedal in plan.pedals:
             line = [pedal.name, pedal.function, "no jack", "", ""]
             if pedal.id in where:
                 owner, jack = pedal_jack(plan, where[pedal.id])
                 met = served(pedal, jack)
                 line[2:] = [f"{jack.name} of {owner.name}", WORKS[met.works], met.feel]
-            set_row(self.table, n, line, f"{PEDAL}{pedal.id}")
-        self.table.blockSignals(False)
+            rows.append(row_of(line, f"{PEDAL}{pedal.id}"))
+        self.table.show_rows(rows)
 
     def _choose(self) -> None:
-        ref = chosen_ref(self.table)
+        ref = self.table.chosen_ref
         if ref:
             self._desk.select(ref)
 

@@ -4,16 +4,16 @@ from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QLineEdit,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo
-from vastzone.app.frame.table import reading_table, set_row
+from vastzone.app.frame.rows import Row, row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.app.views.pedals.sweeps import worked
@@ -40,7 +40,7 @@ class LevelsPage(QWidget):
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(22)
         self.order, self.rises = QLineEdit(ORDER), QLineEdit(RISES)
-        self.caps = reading_table(0, CAPS, "Highest volume of each part")
+        self.caps = reading_table(CAPS, "Highest volume of each part")
         header = self.caps.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
@@ -51,9 +51,9 @@ class LevelsPage(QWidget):
         self.where.setAccessibleName("Where the caps are written")
         self.where.addItem("into what is sent", "senders")
         self.where.addItem("into what receivers take", "receivers")
-        self.write, self.even_out = QPushButton("Write the caps"), QPushButton("Keep it even")
-        self.write.setToolTip("Names that are targets, or parts whose volume is sent, are capped")
-        self.even_out.setToolTip("Let the chosen control take a volume down as its target rises")
+        self.write, self.even_out = Button("Write the caps"), Button("Keep it even")
+        set_tip(self.write, "Names that are targets, or parts whose volume is sent, are capped")
+        set_tip(self.even_out, "Let the chosen control take a volume down as its target rises")
         self.write.clicked.connect(self._write)
         self.even_out.clicked.connect(self._keep_even)
         box.addLayout(self._column(
@@ -76,7 +76,7 @@ class LevelsPage(QWidget):
     ) -> QVBoxLayout:  # fmt: skip
         box = QVBoxLayout()
         box.setSpacing(6)
-        head = QLabel(title)
+        head = Label(title)
         head.setProperty("role", "title")
         field.setAccessibleName(asked)
         for widget in (head, quiet(asked), field):
@@ -123,11 +123,11 @@ class LevelsPage(QWidget):
         try:
             found = ceilings(named_numbers(self.order.text()))
         except EditError as error:
-            self.caps.setRowCount(0)
+            self.caps.show_rows(())
             self.cap_words.setText(str(error))
             return
-        self.caps.setRowCount(len(found))
-        for n, cap in enumerate(found):
+        rows: list[Row] = []
+        for cap in found:
             line = (
                 cap.name,
                 str(cap.top),
@@ -135,7 +135,8 @@ class LevelsPage(QWidget):
                 str(cap.percent),
                 f"{cap.tenths:g}",
             )
-            set_row(self.caps, n, line)
+            rows.append(row_of(line))
+        self.caps.show_rows(rows)
         self.cap_words.setText(
             "With every control full up each part stays as far below as asked, or a little more: "
             "whole steps are rounded down."

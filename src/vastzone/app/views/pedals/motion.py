@@ -5,11 +5,12 @@ from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, choose, offer
+from vastzone.app.frame.text import Button, add_action, set_tip, unmarked
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import font
@@ -89,17 +90,18 @@ class MotionPage(QWidget):
         self._begun = 0.0
         self._heard: list[float] = []
         self.menus: dict[str, QMenu] = {}
+        self._offered: tuple[Device, ...] | None = None
         self.strikes: Sequence[float] = practice()
         self.graph, self.words = MotionGraph(), quiet("")
         self.source: QComboBox = CalmCombo()
         self.source.setAccessibleName("Source")
         self.source.currentIndexChanged.connect(self._choose)
-        self.record, self.practice = QPushButton("Record strikes"), QPushButton("Practice strikes")
+        self.record, self.practice = Button("Record strikes"), Button("Practice strikes")
         self.record.setCheckable(True)
-        self.record.setToolTip("Press, play on any key or pad, press again")
+        set_tip(self.record, "Press, play on any key or pad, press again")
         self.record.toggled.connect(self._record)
         self.practice.clicked.connect(lambda: self._play(practice()))
-        self.add = QPushButton("Add a source to")
+        self.add = Button("Add a source to")
         bar, box = QHBoxLayout(), QVBoxLayout(self)
         for widget in (self.source, self.practice, self.record):
             bar.addWidget(widget)
@@ -118,20 +120,28 @@ class MotionPage(QWidget):
         wanted = held or [(f"Try: {name.lower()}", name) for name, _ in KINDS]
         offer(self.source, wanted)
         choose(self.source, self._desk.selection)
-        self.add.setMenu(self._menu())
+        self._offer_sources()
         self._show()
 
     def _sources(self) -> list[tuple[Device, Control]]:
         return [(d, c) for d in self._desk.plan.devices for c in d.controls if c.kind == "source"]
 
-    def _menu(self) -> QMenu:
+    def _offer_sources(self) -> None:
+        """The menu of sources that can be added; another one only where the devices changed."""
+        owners = tuple(d for d in self._desk.plan.devices if d.programs)
+        if owners == self._offered:
+            return
+        before, self._offered = self.add.menu(), owners
         menu = QMenu(self)
-        for owner in (d for d in self._desk.plan.devices if d.programs):
-            under = self.menus[owner.id] = QMenu(owner.name, menu)
+        self.menus = {}
+        for owner in owners:
+            under = self.menus[owner.id] = QMenu(unmarked(owner.name), menu)
             menu.addMenu(under)
             for name, drive in KINDS:
-                under.addAction(name, partial(self._add, owner, name, drive))
-        return menu
+                add_action(under, name, partial(self._add, owner, name, drive))
+        self.add.setMenu(menu)
+        if before is not None:
+            before.deleteLater()
 
     def _add(self, owner: Device, name: str, drive: Drive) -> None:
         ident = lookup.free_id((c.id for c in owner.controls), name)

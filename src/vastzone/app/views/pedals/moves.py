@@ -3,14 +3,15 @@
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
-    QPushButton,
     QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.table import chosen_ref, reading_table, set_row
+from vastzone.app.frame.rows import row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.sweeps import Moved, worked
 from vastzone.core.errors import EditError
@@ -33,12 +34,12 @@ class MovesTable(QWidget):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
         self._desk, self._perform = desk, perform
-        self.rows = reading_table(0, COLUMNS, "Everything that is moved")
+        self.rows = reading_table(COLUMNS, "Everything that is moved")
         header = self.rows.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
-        self.rows.itemSelectionChanged.connect(self._choose)
+        self.rows.chosen.connect(self._choose)
         self.slots_ = quiet("")
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 0, 14, 8)
@@ -51,8 +52,8 @@ class MovesTable(QWidget):
         self.first.setPrefix("from ")
         self.first.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.first.setAccessibleName("First number of the run")
-        self.run = QPushButton("Renumber to a run")
-        self.run.setToolTip("Consecutive controllers in the order of the controls, on both ends")
+        self.run = Button("Renumber to a run")
+        set_tip(self.run, "Consecutive controllers in the order of the controls, on both ends")
         self.run.clicked.connect(self._renumber)
         for widget in (self.run, self.first):
             row.addWidget(widget)
@@ -62,12 +63,11 @@ class MovesTable(QWidget):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         held = [(w, m) for w in worked(self._desk) for m in w.moves if m.device]
-        self.rows.blockSignals(True)
-        self.rows.setRowCount(len(held))
-        for n, (work, moved) in enumerate(held):
-            lines = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
-            set_row(self.rows, n, lines, work.ref)
-        self.rows.blockSignals(False)
+        rows = []
+        for work, moved in held:
+            words = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
+            rows.append(row_of(words, work.ref))
+        self.rows.show_rows(rows)
         left = [slot_words(d) for d in self._desk.plan.devices]
         self.slots_.setText(" ".join(w for w in left if w))
 
@@ -94,7 +94,7 @@ class MovesTable(QWidget):
             self.slots_.setText(str(error))
 
     def _choose(self) -> None:
-        ref = chosen_ref(self.rows)
+        ref = self.rows.chosen_ref
         if ref:
             self._desk.select(ref)
 

@@ -1,11 +1,11 @@
 """The page Numbers: every controller of a device, named as it is found, gaps and all."""
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, offer
-from vastzone.app.frame.table import set_row, typing_table
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import typing_table
 from vastzone.app.perform import Performer
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.wide import name as wide_name
@@ -30,13 +30,13 @@ class NumbersPage(QWidget):
         self.device: QComboBox = CalmCombo()
         self.device.setAccessibleName("Device")
         self.device.currentIndexChanged.connect(lambda _: self._fill())
-        self.rows = typing_table(MOST, COLUMNS, "Controllers by number")
+        self.rows = typing_table(COLUMNS, "Controllers by number")
         header = self.rows.horizontalHeader()
         self.rows.setColumnWidth(0, 90)
         self.rows.setColumnWidth(1, 190)
         self.rows.setColumnWidth(HERE, 190)
         header.setStretchLastSection(True)
-        self.rows.itemChanged.connect(self._named)
+        self.rows.held.typed.connect(self._named)
         self.words = quiet("")
         bar, box = QHBoxLayout(), QVBoxLayout(self)
         bar.addWidget(self.device)
@@ -60,20 +60,17 @@ class NumbersPage(QWidget):
 
     def _fill(self) -> None:
         owner = self._owner()
-        self.rows.blockSignals(True)
-        senders = self._senders(owner)
+        senders, rows = self._senders(owner), []
         for number in range(MOST):
             named = [t for t in owner.targets if t.controller == number] if owner else []
             kept = _kept(owner, number)
             plain = [t.name for t in named if t.answers == "controller"]
             wide = [f"{t.name} ({wide_name(t.answers, t.wide or 0)})" for t in named
                     if t.answers != "controller"]  # fmt: skip
-            line = (str(number), CONTROLLERS[number].meaning, ", ".join(plain) or kept,
-                    ", ".join([*senders.get(number, ()), *wide]))  # fmt: skip
-            for column, item in enumerate(set_row(self.rows, number, line)):
-                if column != HERE or kept or len(plain) > 1:
-                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-        self.rows.blockSignals(False)
+            here = Cell(", ".join(plain) or kept, typed=not kept and len(plain) < 2)
+            sent_by = ", ".join([*senders.get(number, ()), *wide])
+            rows.append(row_of((str(number), CONTROLLERS[number].meaning, here, sent_by)))
+        self.rows.show_rows(rows)
         self.words.setText(_counted(owner) if owner else "No device here listens to controllers.")
 
     def _senders(self, owner: Device | None) -> dict[int, list[str]]:
@@ -89,10 +86,10 @@ class NumbersPage(QWidget):
                     found[motion.number].append(words)
         return found
 
-    def _named(self, item: QTableWidgetItem) -> None:
+    def _named(self, number: int, column: int, words: str) -> None:
         owner = self._owner()
-        if owner is not None and item.column() == HERE:
-            self._perform(name_number(owner, item.row(), item.text()))
+        if owner is not None and column == HERE:
+            self._perform(name_number(owner, number, words))
 
 
 def _kept(owner: Device | None, number: int) -> str:

@@ -2,9 +2,11 @@
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from vastzone.app import dialogs
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.engine.report import Report
@@ -37,25 +39,25 @@ class TravelPage(QWidget):
         self._seed, self._begun = 0, 0.0
         self._heard: list[tuple[float, int]] = []
         self.found: Travel | None = None
-        self.graph, self.words = TravelGraph(), QLabel()
+        self.graph, self.words = TravelGraph(), Label()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(7)
         bar = QHBoxLayout()
-        self.record = QPushButton("Record a sweep")
+        self.record = Button("Record a sweep")
         self.record.setCheckable(True)
-        self.record.setToolTip("Press, move slowly from heel to toe, press again")
+        set_tip(self.record, "Press, move slowly from heel to toe, press again")
         self.record.toggled.connect(self._record)
-        self.simulate = QPushButton("Simulated pedal")
-        self.simulate.setToolTip("Good, reversed, with dead ends, mismatched: one after the other")
+        self.simulate = Button("Simulated pedal")
+        set_tip(self.simulate, "Good, reversed, with dead ends, mismatched: one after the other")
         self.simulate.clicked.connect(self._simulate)
-        self.file = QPushButton("From a file…")
-        self.file.setToolTip("A MIDI file, or a CSV with the columns travel and value")
+        self.file = Button("From a file…")
+        set_tip(self.file, "A MIDI file, or a CSV with the columns travel and value")
         self.file.clicked.connect(self._ask)
-        self.use = QPushButton("Calibrate")
-        self.use.setToolTip("Set the jack, or else what the chosen control sends, to this sweep")
+        self.use = Button("Calibrate")
+        set_tip(self.use, "Set the jack, or else what the chosen control sends, to this sweep")
         self.use.clicked.connect(self._use)
         for button in (self.record, self.simulate, self.file):
             bar.addWidget(button)
@@ -85,11 +87,9 @@ class TravelPage(QWidget):
         self.show_sweep(tuple(simulated_pedal(self._seed, heel, toe, dead, noise)))
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Read a sweep", "", "Sweeps (*.csv *.mid *.midi)"
-        )
-        if name:
-            self.read(Path(name))
+        path = dialogs.ask_sweep(self)
+        if path is not None:
+            self.read(path)
 
     def read(self, path: Path) -> None:
         """Read a sweep; what is wrong with the file is said in the words."""

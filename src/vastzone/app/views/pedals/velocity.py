@@ -4,15 +4,14 @@ from pathlib import Path
 
 from PySide6.QtWidgets import (
     QComboBox,
-    QFileDialog,
     QHBoxLayout,
-    QLabel,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app import dialogs
 from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import CurveGraph, Histogram
 from vastzone.core.engine.report import Report
@@ -47,7 +46,7 @@ class VelocityPage(QWidget):
         self._shown: tuple[int, ...] = ()
         self.found: Fitted | None = None
         self.before, self.after = Histogram("As struck"), Histogram("As sent")
-        self.curve, self.words = CurveGraph(), QLabel()
+        self.curve, self.words = CurveGraph(), Label()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
         box = QVBoxLayout(self)
@@ -64,24 +63,24 @@ class VelocityPage(QWidget):
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
-        self.record = QPushButton("Record strikes")
+        self.record = Button("Record strikes")
         self.record.setCheckable(True)
-        self.record.setToolTip("Press, strike softly, middling and hard, press again")
+        set_tip(self.record, "Press, strike softly, middling and hard, press again")
         self.record.toggled.connect(self._record)
         self.player: QComboBox = CalmCombo()
         self.player.setAccessibleName("Simulated player")
         for kind in PLAYERS:
             self.player.addItem(f"{kind} hands", kind)
-        self.simulate = QPushButton("Simulate")
+        self.simulate = Button("Simulate")
         self.simulate.clicked.connect(self._simulate)
-        self.export = QPushButton("Table as CSV…")
+        self.export = Button("Table as CSV…")
         self.export.clicked.connect(self._ask)
-        self.use = QPushButton("Use the nearest curve")
-        self.use.setToolTip("On every pad of the chosen device")
+        self.use = Button("Use the nearest curve")
+        set_tip(self.use, "On every pad of the chosen device")
         self.use.clicked.connect(self._use)
         self._for: QComboBox = CalmCombo()
         self._for.setAccessibleName("Curves of")
-        self._for.setToolTip("Whose velocity curves come into question")
+        set_tip(self._for, "Whose velocity curves come into question")
         self._for.currentIndexChanged.connect(lambda _: self.show_strikes(self._shown))
         for widget in (self.record, self.player, self.simulate, self._for):
             bar.addWidget(widget)
@@ -146,9 +145,9 @@ class VelocityPage(QWidget):
             button.setEnabled(True)
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Save table", "velocity.csv", "CSV (*.csv)")
-        if name:
-            self.save(Path(name))
+        path = dialogs.ask_save_table(self, "Save table", "velocity.csv")
+        if path is not None:
+            self.save(path)
 
     def save(self, path: Path) -> None:
         """Save the table of 128; what went wrong is said in the words."""

@@ -1,12 +1,13 @@
 """The Plays view: what is touched against what sounds; click to wish, right there."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout
 
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.sheets_touch import WISH
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.plays.lines import SHOW, Filter, columns, lines
@@ -68,9 +69,9 @@ class PlaysView(View):
         self.text.setMinimumWidth(56)
         self.text.setMaximumWidth(170)
         self.text.textChanged.connect(self._filter)
-        self.range = QPushButton("Range")
+        self.range = Button("Range")
         self.range.setCheckable(True)
-        self.range.setToolTip("Strike the lowest key and then the highest: they become a row")
+        set_tip(self.range, "Strike the lowest key and then the highest: they become a row")
         self.range.toggled.connect(self._begin_range)
         self._count = Elided("muted")
         self._count.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)

@@ -8,8 +8,6 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
-    QPushButton,
     QScrollArea,
     QSizePolicy,
     QVBoxLayout,
@@ -18,6 +16,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.findings import ICONS, WORDS, FixButton, KeyedCard, dress, lay_cards, like
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.jobs import Job
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
@@ -46,7 +45,7 @@ class CauseCard(KeyedCard):
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(14, 9, 12, 10)
         self._box.setSpacing(4)
-        self._mark, self._title, self._spoils = QLabel(), QLabel(), QLabel()
+        self._mark, self._title, self._spoils = Label(), Label(), Label()
         self._title.setProperty("role", "heading")
         head = QHBoxLayout()
         head.setSpacing(7)
@@ -55,7 +54,7 @@ class CauseCard(KeyedCard):
         head.addStretch()
         head.addWidget(self._spoils)
         self._box.addLayout(head)
-        self.sentence = QLabel()
+        self.sentence = Label()
         self.sentence.setWordWrap(True)
         self._box.addWidget(self.sentence)
         self._more: QWidget | None = None
@@ -71,7 +70,7 @@ class CauseCard(KeyedCard):
         dress(self._title, "severity", finding.severity)
         self._spoils.setText(spoils_words(plan, cause))
         dress(self._spoils, "role", "heading" if cause.weight else "muted")
-        self._spoils.setToolTip(", ".join(s.name for s in plan.scenes if s.id in finding.scenes))
+        set_tip(self._spoils, ", ".join(s.name for s in plan.scenes if s.id in finding.scenes))
         self.sentence.setText(finding.sentence)
 
     def open(self, more: QWidget) -> None:
@@ -151,7 +150,7 @@ class CauseList(QScrollArea):
         self._box.addStretch()
         self.setWidget(body)
         self.at = 0
-        self.best: QPushButton | None = None
+        self.best: Button | None = None
         self.setObjectName("canvasScroll")
         self.setWidgetResizable(True)
         self.setFrameShape(QFrame.Shape.NoFrame)
@@ -232,13 +231,13 @@ class CauseList(QScrollArea):
             if n == 0:
                 self.best = button
             row.addWidget(button, 3)
-            effect = QLabel(effect_words(one))
+            effect = Label(effect_words(one))
             effect.setProperty("role", "good" if one.gain > 0 or one.closer else "muted")
             row.addWidget(effect, 2)
             box.addLayout(row)
         if not weighed and cause.finding.fixes:
             box.addWidget(quiet("Proving what each fix would mend …"))
-        go = QPushButton("Go there")
+        go = Button("Go there")
         go.clicked.connect(lambda: self._go(cause.finding))
         box.addWidget(go, 0, Qt.AlignmentFlag.AlignLeft)
         return made

@@ -5,16 +5,16 @@ from collections.abc import Callable
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QStackedLayout,
-    QTableWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
-from vastzone.app.frame.table import reading_table, set_row
+from vastzone.app.frame.rows import row_of
+from vastzone.app.frame.table import Table, reading_table
+from vastzone.app.frame.text import Label
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.base import View
@@ -60,7 +60,7 @@ class ProveView(View):
         self._group = page_buttons(self, PAGES, bar, self.refresh)
         self.pages = self._group.buttons()
         bar.addStretch()
-        self._count = QLabel()
+        self._count = Label()
         self._count.setProperty("role", "muted")
         bar.addWidget(self._count)
         return bar
@@ -119,14 +119,15 @@ class ProveView(View):
         names = {s.id: s.name for s in plan.scenes}
         devices = {d.id for d in plan.devices}
         entries = list(reversed(plan.log))
-        self.log.setRowCount(len(entries))
-        for row, entry in enumerate(entries):
+        rows = []
+        for entry in entries:
             known = entry.source.partition(":")[0] in devices
             place = Place(entry.source, entry.bank, entry.low, entry.high)
             struck = place_words(plan, place) if known else entry.source
             told = (entry.on, names.get(entry.scene, entry.scene), struck, entry.expected,
                     entry.got, entry.result)  # fmt: skip
-            set_row(self.log, row, told)
+            rows.append(row_of(told))
+        self.log.show_rows(rows)
 
     def show_page(self, page: int) -> None:
         """Show one of the three pages."""
@@ -134,8 +135,8 @@ class ProveView(View):
         self.refresh()
 
 
-def _log_table() -> QTableWidget:
-    table = reading_table(0, COLUMNS, "The plan’s log")
+def _log_table() -> Table:
+    table = reading_table(COLUMNS, "The plan’s log")
     header = table.horizontalHeader()
     header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
     for column, wide in enumerate((130, 130, 190, 150, 190, 70)):

@@ -4,16 +4,12 @@ from collections.abc import Callable
 from datetime import datetime
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QKeyEvent
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QFrame,
     QHBoxLayout,
-    QLabel,
-    QListWidget,
-    QListWidgetItem,
     QProgressBar,
-    QPushButton,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -22,6 +18,9 @@ from PySide6.QtWidgets import (
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.rows import Cell
+from vastzone.app.frame.table import RowList
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -43,6 +42,7 @@ class WalkPage(QWidget):
         super().__init__()
         self._desk, self._perform, self._done = desk, perform, done
         self.walk: Walk | None = None
+        self._lines: list[str] = []
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._stack = QStackedLayout(self)
         self._stack.addWidget(self._start_page())
@@ -64,9 +64,7 @@ class WalkPage(QWidget):
         self.scope.addItem("This scene", "one")
         self.scope.addItem("All scenes", "all")
         self.by_ear = QCheckBox("Ask me what I heard")
-        self.by_ear.setToolTip(
-            "After each strike that the plan calls right, say what your ear says"
-        )
+        set_tip(self.by_ear, "After each strike that the plan calls right, say what your ear says")
         row = QHBoxLayout()
         row.addStretch()
         row.addWidget(self.scope)
@@ -84,12 +82,11 @@ class WalkPage(QWidget):
         box.setContentsMargins(16, 6, 16, 14)
         box.setSpacing(14)
         box.addWidget(self._prompt(), 3)
-        self.list = QListWidget()
-        self.list.setAccessibleName("Everything that is asked")
+        self.list = RowList("Everything that is asked")
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.itemClicked.connect(lambda item: self._jump(self.list.row(item)))
+        self.list.clicked.connect(lambda index: self._jump(index.row()))
         box.addWidget(self.list, 2)
         return page
 
@@ -102,7 +99,7 @@ class WalkPage(QWidget):
         self._bar = QProgressBar()
         self._bar.setTextVisible(False)
         self._bar.setFixedHeight(8)
-        self._where, self._what, self._expected, self._got = (QLabel() for _ in range(4))
+        self._where, self._what, self._expected, self._got = (Label() for _ in range(4))
         for label, role in ((self._where, "muted"), (self._what, "scene"),
                             (self._expected, "title"), (self._got, "body")):  # fmt: skip
             label.setProperty("role", role)
@@ -116,10 +113,10 @@ class WalkPage(QWidget):
         box.addWidget(self._got)
         box.addStretch()
         ear = QHBoxLayout()
-        self.heard = QPushButton("I heard it")
+        self.heard = Button("I heard it")
         self.heard.setProperty("role", "primary")
         self.heard.clicked.connect(lambda: self._confirm(True))
-        self.unheard = QPushButton("I heard something else")
+        self.unheard = Button("I heard something else")
         self.unheard.clicked.connect(lambda: self._confirm(False))
         ear.addWidget(self.heard)
         ear.addWidget(self.unheard)
@@ -130,10 +127,10 @@ class WalkPage(QWidget):
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.back, self.skip = QPushButton("Back"), QPushButton("Next")
-        self.simulate = QPushButton("Strike it here")
-        self.simulate.setToolTip("Simulate the strike that is asked for")
-        self.finish = QPushButton("Record and end")
+        self.back, self.skip = Button("Back"), Button("Next")
+        self.simulate = Button("Strike it here")
+        set_tip(self.simulate, "Simulate the strike that is asked for")
+        self.finish = Button("Record and end")
         self.finish.setProperty("role", "primary")
         self.back.clicked.connect(lambda: self._go(-1))
         self.skip.clicked.connect(lambda: self._go(1))
@@ -159,9 +156,7 @@ class WalkPage(QWidget):
         self.walk = Walk(asks(self._desk.plan, proof, only), self.by_ear.isChecked())
         self.walk.changed.connect(self.show_walk)
         self._stack.setCurrentIndex(1)
-        self.list.clear()
-        for ask in self.walk.asks:
-            QListWidgetItem(self._line(ask), self.list).setToolTip(self._line(ask))
+        self._lines = [self._line(ask) for ask in self.walk.asks]
         self.show_walk()
         self.setFocus()
 
@@ -230,12 +225,11 @@ class WalkPage(QWidget):
         walk, c = self.walk, THEME.colours
         assert walk is not None
         shades = {"pass": c.good, "fail": c.fault, "untested": c.muted}
-        for n, answer in enumerate(walk.answers):
-            item = self.list.item(n)
-            item.setIcon(icon(SIGNS[answer.result], shades[answer.result], 16))
-            item.setForeground(QColor(c.ink))
-        if walk.at < self.list.count():
-            self.list.setCurrentRow(walk.at)
+        signs = {result: icon(SIGNS[result], shades[result], 16) for result in SIGNS}
+        lines = []
+        for said, answer in zip(self._lines, walk.answers, strict=True):
+            lines.append((Cell(said, icon=signs[answer.result], colour=c.ink), None))
+        self.list.show_lines(lines, at=min(walk.at, len(lines) - 1))
 
     def _struck(self, report: Report) -> None:
         walk = self.walk

@@ -2,10 +2,11 @@
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout
 
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -31,8 +32,8 @@ class RigView(View):
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._scroll.setWidget(self.canvas)
-        self.add = QPushButton("Add device")
-        self.add.setToolTip("A device of the library, or one of your own (Ctrl+D)")
+        self.add = Button("Add device")
+        set_tip(self.add, "A device of the library, or one of your own (Ctrl+D)")
         self.add.clicked.connect(self.add_device)
         self._what = Elided("muted")
         bar = QHBoxLayout()

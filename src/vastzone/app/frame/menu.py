@@ -1,0 +1,55 @@
+"""The menu behind the first button of the header: built once, only what it says changes."""
+
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMenu, QWidget
+
+from vastzone.app.actions import Actions
+from vastzone.app.documents import Documents
+from vastzone.app.frame.text import add_action, safe_tip, unmarked
+from vastzone.desk.preferences import LONGEST
+
+HIDDEN = "Zone"
+"""The group of actions that only keys and go-to offer."""
+
+
+class MainMenu(QMenu):
+    """Every action by its group, and the plans that were open lately."""
+
+    def __init__(self, parent: QWidget, actions: Actions, documents: Documents) -> None:
+        super().__init__(parent)
+        self._documents = documents
+        self._recent = QMenu("Open recent", self)
+        self._recent.setToolTipsVisible(True)
+        self._places = [self._place(number) for number in range(LONGEST)]
+        group = ""
+        for action in actions:
+            if action.group == HIDDEN:
+                continue
+            if group and action.group != group:
+                self.addSeparator()
+            group = action.group
+            item = add_action(self, action.label, action.run)
+            item.setShortcut(QKeySequence(action.keys))
+            item.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+            if action.ident == "open":
+                self.addMenu(self._recent)
+        self.aboutToShow.connect(self._show_recent)
+
+    def _place(self, number: int) -> QAction:
+        return add_action(self._recent, "", partial(self._open, number))
+
+    def _show_recent(self) -> None:
+        names = self._documents.preferences.recent
+        for place, name in zip(self._places, names, strict=False):
+            place.setText(unmarked(Path(name).name))
+            place.setToolTip(safe_tip(name))
+        for number, place in enumerate(self._places):
+            place.setVisible(number < len(names))
+        self._recent.setEnabled(bool(names))
+
+    def _open(self, number: int) -> None:
+        self._documents.open_recent(Path(self._documents.preferences.recent[number]))

@@ -1,0 +1,71 @@
+"""A person's words in widgets: they are shown as they are, never read as markup or shortcuts."""
+
+from collections.abc import Callable
+from html import escape
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
+
+from vastzone.core.text import printable
+
+
+class Label(QLabel):
+    """A label of plain text."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+class Button(QPushButton):
+    """A button whose «&» is an ampersand, not a shortcut."""
+
+    def __init__(self, *given: Any) -> None:
+        super().__init__()
+        for one in given:
+            if isinstance(one, str):
+                self.setText(one)
+            else:
+                self.setIcon(one)
+
+    def setText(self, text: str) -> None:
+        """Say it as it is."""
+        super().setText(unmarked(text))
+
+    def text(self) -> str:
+        """What it says."""
+        return super().text().replace("&&", "&")
+
+
+def unmarked(text: str) -> str:
+    """Words for a button or menu, where a lone «&» would mark a shortcut."""
+    return printable(text).replace("&", "&&")
+
+
+def safe_tip(text: str) -> str:
+    """Words for a tool tip, which would read what looks like HTML as such."""
+    clean = printable(text, keep="\n")
+    if "<" not in clean and "&" not in clean:
+        return clean
+    return f"<qt>{escape(clean).replace(chr(10), '<br>')}</qt>"
+
+
+def set_tip(widget: QWidget, text: str) -> None:
+    """Give a widget a tool tip of plain text."""
+    widget.setToolTip(safe_tip(text))
+
+
+def set_title(window: QWidget, text: str) -> None:
+    """Give a window a title; «[*]» is no mark of changes in it."""
+    window.setWindowTitle(printable(text).replace("[*]", "[*][*]"))
+
+
+def add_action(menu: QMenu, text: str, run: Callable[[], object] | None = None) -> QAction:
+    """Put plain words into a menu."""
+    made = menu.addAction(unmarked(text))
+    if run is not None:
+        made.triggered.connect(lambda _=False: run())
+    return made

@@ -1,0 +1,63 @@
+"""A person's words made safe for the places where they are shown.
+
+Names are anybody's text: they may hold control characters, marks that turn the direction of
+writing, or what a spreadsheet takes for a formula.  They are kept as they are in the plan; each
+medium asks here for a form that does no harm in it.
+"""
+
+import unicodedata
+
+LONGEST = 200
+"""Letters of a value that are quoted in a message; a longer one is cut."""
+PICTURES = 0x2400
+"""Unicode's block of pictures for the control characters 0–31, at the same places."""
+DELETE, PICTURE_OF_DELETE = 0x7F, "␡"
+TURNING = frozenset("\u202a\u202b\u202d\u202e\u202c\u2066\u2067\u2068\u2069\u200e\u200f\u061c")
+"""Marks that change the direction of what follows them."""
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+"""What begins a formula in a spreadsheet (OWASP, «CSV injection»)."""
+
+
+def printable(text: str, keep: str = "") -> str:
+    """Words with nothing in them that acts: control characters are shown as pictures of them.
+
+    Marks that turn the direction of writing are left out; ``keep`` are characters left alone.
+    """
+    if text.isascii() and text.isprintable():
+        return text
+    return "".join(c if c in keep else _shown(c) for c in text)
+
+
+def _shown(char: str) -> str:
+    code = ord(char)
+    if code < 32:
+        return chr(PICTURES + code)
+    if code == DELETE:
+        return PICTURE_OF_DELETE
+    if char in TURNING:
+        return ""
+    if unicodedata.category(char) in ("Cc", "Cs", "Zl", "Zp"):
+        return "�"
+    return char
+
+
+def quoted(value: object, longest: int = LONGEST) -> str:
+    """A value for a message: printable, and cut where it is too long to read."""
+    text = printable(str(value)[: longest + 1])
+    return f"{text[:longest]}…" if len(text) > longest else text
+
+
+def table_cell(value: object) -> str:
+    """A value for a cell of a spreadsheet: shown as text where it would be read as a formula."""
+    text = str(value)
+    if text.startswith(FORMULA) and not _is_number(text):
+        return f"'{text}"
+    return text
+
+
+def _is_number(text: str) -> bool:
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True

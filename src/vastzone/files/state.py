@@ -1,0 +1,40 @@
+"""Where the program keeps what is its own: preferences, recovery copies, reports of defects."""
+
+import platform
+import traceback
+from datetime import datetime
+from pathlib import Path
+
+from vastzone import __version__
+from vastzone.core.errors import PlanError
+from vastzone.files.whole import write_whole
+
+REPORTS = 20
+"""Reports kept; older ones are removed."""
+
+
+def data_folder() -> Path:
+    """The folder for all of it."""
+    from platformdirs import user_state_path
+
+    return user_state_path("vastzone")
+
+
+def details(error: BaseException) -> str:
+    """All that helps to find a defect, as text."""
+    head = f"Vast Zone {__version__}, Python {platform.python_version()}, {platform.platform()}"
+    return f"{head}\n\n{''.join(traceback.format_exception(error))}"
+
+
+def write_report(error: BaseException) -> Path | None:
+    """Write down what went wrong in the program; None where that cannot be written either."""
+    folder = data_folder() / "reports"
+    place = folder / f"{datetime.now():%Y-%m-%d %H.%M.%S %f}.txt"
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        write_whole(details(error).encode(errors="replace"), place, "The report", mode=0o600)
+        for old in sorted(folder.glob("*.txt"))[:-REPORTS]:
+            old.unlink(missing_ok=True)
+    except (OSError, PlanError):
+        return None
+    return place

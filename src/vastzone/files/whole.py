@@ -1,0 +1,152 @@
+"""Writing a file whole or not at all: the old one stands until the new one is on the disk.
+
+A link is followed to its file, which keeps its owner, mode and extended attributes where it may.
+"""
+
+import contextlib
+import errno
+import fcntl
+import os
+import stat
+from pathlib import Path
+from secrets import token_hex
+
+from vastzone.core.errors import WriteError
+from vastzone.core.text import quoted
+
+UNFINISHED = ".saving"
+"""The ending of what is not whole yet; its writer holds a lock on it."""
+WHY = {
+    errno.ENAMETOOLONG: "its name is too long: choose a shorter one",
+    errno.ENOSPC: "the disk is full: make room or choose another place",
+    errno.EROFS: "the place can only be read: choose another",
+    errno.EACCES: "you may not write there: choose another place",
+    errno.EPERM: "you may not write there: choose another place",
+    errno.ENOENT: "that folder is not there: choose another",
+    errno.ENOTDIR: "a file stands where a folder should be: choose another place",
+    errno.EISDIR: "a folder of that name is there: choose another name",
+    errno.ELOOP: "its link leads round in a circle: choose another place",
+    errno.EEXIST: "a file of that name is there already: choose another name",
+}
+
+
+def write_whole(
+    data: bytes, path: Path, what: str, *, replace: bool = True, mode: int | None = None
+) -> None:
+    """Write a file.  Raises WriteError, which says ``what`` could not be written and why.
+
+    Without ``replace`` a file that is there stays.  ``mode`` are the permissions of a new file;
+    those that the person's umask leaves when None.
+    """
+    try:
+        target = _target(path)
+        _refuse_odd(target, path)
+        clean(target.parent)
+        _write(data, target, replace, mode)
+    except OSError as error:
+        raise _unwritten(what, path, error) from None
+    except ValueError:
+        raise WriteError(f"{what} cannot be written: “{quoted(path)}” is no file name.") from None
+
+
+def _unwritten(what: str, path: Path, error: OSError) -> WriteError:
+    why = WHY.get(error.errno or 0, f"{error.strerror or error}: choose another place")
+    return WriteError(f"{what} cannot be written to {quoted(path)}: {why}.")
+
+
+def _target(path: Path) -> Path:
+    """The file that a chain of links leads to, there or not."""
+    return path.resolve(strict=False) if path.is_symlink() else path.absolute()
+
+
+def _refuse_odd(target: Path, path: Path) -> None:
+    """Refuse what is no file, and a file that may only be read."""
+    try:
+        held = target.stat()
+    except FileNotFoundError:
+        return
+    if stat.S_ISDIR(held.st_mode):
+        raise IsADirectoryError(errno.EISDIR, "a folder")
+    if not stat.S_ISREG(held.st_mode):
+        raise WriteError(f"{quoted(path.name)} is no ordinary file: choose another name.")
+    if not held.st_mode & 0o222 or not os.access(target, os.W_OK):
+        raise WriteError(
+            f"{quoted(path.name)} may only be read: save under another name, or allow writing it."
+        )
+
+
+def _write(data: bytes, target: Path, replace: bool, mode: int | None) -> None:
+    temporary = target.parent / f".{os.getpid()}-{token_hex(4)}{UNFINISHED}"
+    flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC
+    handle = os.open(temporary, flags, 0o600)
+    try:
+        with os.fdopen(handle, "wb") as file:
+            fcntl.flock(file, fcntl.LOCK_EX)
+            file.write(data)
+            file.flush()
+            _like(file.fileno(), target, mode)
+            os.fsync(file.fileno())
+            _put(temporary, target, replace)
+    except BaseException:
+        with contextlib.suppress(OSError):
+            temporary.unlink()
+        raise
+    _sync(target.parent)
+
+
+def _put(temporary: Path, target: Path, replace: bool) -> None:
+    """Give the finished file its name, at once; a name that is taken stays where it must."""
+    if replace:
+        temporary.replace(target)
+        return
+    try:
+        os.link(temporary, target)
+        temporary.unlink()
+    except PermissionError:  # a file system without hard links
+        if target.exists():
+            raise FileExistsError(errno.EEXIST, "exists") from None
+        temporary.replace(target)
+
+
+def _like(handle: int, target: Path, mode: int | None) -> None:
+    """Give a new file the owner, permissions and attributes of the one that it replaces."""
+    try:
+        held = target.stat()
+    except FileNotFoundError:
+        os.fchmod(handle, 0o666 & ~_umask() if mode is None else mode)
+        return
+    with contextlib.suppress(OSError):
+        os.fchown(handle, held.st_uid, held.st_gid)
+    os.fchmod(handle, stat.S_IMODE(held.st_mode))
+    with contextlib.suppress(OSError):
+        for name in os.listxattr(target):
+            with contextlib.suppress(OSError):
+                os.setxattr(handle, name, os.getxattr(target, name))
+
+
+def _umask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
+
+
+def _sync(folder: Path) -> None:
+    with contextlib.suppress(OSError):
+        handle = os.open(folder, os.O_RDONLY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)
+
+
+def clean(folder: Path) -> None:
+    """Remove what writers that were killed left unfinished in a folder."""
+    with contextlib.suppress(OSError):
+        for left in folder.glob(f".*{UNFINISHED}"):
+            _remove_unheld(left)
+
+
+def _remove_unheld(left: Path) -> None:
+    with contextlib.suppress(OSError), left.open("rb") as file:
+        fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        left.unlink()
