@@ -104,7 +104,7 @@ class Monkey:
             desk.redo()
         assert desk.plan == end, "redo did not lead to the end again"
         if desk.autosave():
-            copy = desk._autosave._copy
+            copy = desk._autosave.copy
             assert native.read(copy) == desk.plan, "the autosave is another plan"
         assert native.from_json(native.to_json(desk.plan), "here") == desk.plan
 

@@ -7,6 +7,7 @@ import argparse
 import faulthandler
 import os
 import random
+import resource
 import subprocess
 import sys
 import tempfile
@@ -15,6 +16,8 @@ import traceback
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+MEMORY = 6 << 30
+"""Bytes of memory that a monkey may make the window use."""
 PLANS = ("demo", "ready", "empty", "full", "a", "b", "c", "d")
 
 
@@ -64,6 +67,7 @@ def _one(seed: int, plan: str, options: argparse.Namespace) -> bool:
 def play_one(seed: int, plan: str, actions: int, minutes: float) -> int:
     """Play one seed here; every error, Qt warning and wedge ends it."""
     faulthandler.enable()
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     from PySide6.QtCore import qInstallMessageHandler
     from PySide6.QtWidgets import QApplication
 

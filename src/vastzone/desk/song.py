@@ -2,7 +2,8 @@
 
 from bisect import bisect_left
 
-from vastzone.core.engine.performance import Movement, Performance
+from vastzone.core.engine.movement import Movement
+from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.trace import Entry, Player
 from vastzone.core.engine.voice import Voice
 from vastzone.core.midi.messages import Message

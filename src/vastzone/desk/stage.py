@@ -1,7 +1,8 @@
 """Playing the current plan: strikes, pedals and what they sound, with a report of the last one."""
 
 from vastzone.core.engine.compile import Compiled
-from vastzone.core.engine.performance import Movement, Performance
+from vastzone.core.engine.movement import Movement
+from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.report import Report, report_control, report_key
 from vastzone.core.engine.tables import KeyId
 from vastzone.core.engine.trace import Entry

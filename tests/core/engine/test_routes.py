@@ -4,7 +4,8 @@ import pytest
 
 from tests.rigs import keyboard, module, part, rig, simple, zone
 from vastzone.core.engine.compile import compile_scene, emission_at
-from vastzone.core.engine.performance import Movement, Performance
+from vastzone.core.engine.movement import Movement
+from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.report import report_key
 from vastzone.core.engine.why import why_silent
 from vastzone.core.plan.model import Device, Port, Thru

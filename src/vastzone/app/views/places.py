@@ -22,7 +22,7 @@ PAD_RULES = frozenset((
     "modes that do not fit", "sound not in kit", "two pads on one note", "pad outside the kit",
     "pads double keys", "mute group alone", "rhythm not on 10", "channel 10 not rhythm",
     "layer hole", "layers together", "mute group one-sided", "zones linked", "hi-hat thresholds",
-    "stroke not heard", "kit moves sounds", "more sounds than pads",
+    "stroke not heard", "kit moves sounds", "more sounds than pads", "note without an end",
 ))  # fmt: skip
 PEDAL_RULES = frozenset((
     "pedal half works", "wrong jack", "over-range voltage", "pedal in no jack",
@@ -30,6 +30,7 @@ PEDAL_RULES = frozenset((
     "controller", "controller channel", "controls fight", "standard meaning misused",
     "bend ranges disagree", "dead slot", "half of a pair", "low bits used elsewhere",
     "above its ceiling", "more targets than slots", "held across a scene",
+    "pedal holds at rest",
 ))  # fmt: skip
 CONSOLE_RULES = frozenset((
     "too few pins", "too many keyboards", "pin used twice", "pins not assigned", "no diodes",

@@ -29,6 +29,7 @@ from vastzone.core.engine.tables import (
 )
 from vastzone.core.engine.wired import Reports, reports
 from vastzone.core.engine.world import Sources, World, outsides, programs_at, world_of
+from vastzone.core.midi.wide import PIECES
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Device, Plan, Port, Scene
@@ -258,9 +259,14 @@ def motion_at(compiled: Compiled, ref: str, message: str, channel: int, number: 
     return _raw_motion(compiled.world, ref, message, channel, number)
 
 
+def _sent_as(message: str) -> str:
+    """The kind of movement that takes as long as a message."""
+    return message if message in PIECES else "note"
+
+
 @derived(2048)
 def _raw_motion(world: World, ref: str, message: str, channel: int, number: int) -> Motion:
     tree = world.network.trees[ref]
     source = Sources(ref.partition(":")[0], (), False)
     heard = tuple(hearings(source, tree, message, channel, number, world))
-    return Motion(message, channel, number, tree, course_of(tree), heard)
+    return Motion(message, channel, number, tree, course_of(tree, _sent_as(message)), heard)

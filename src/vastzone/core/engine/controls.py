@@ -15,14 +15,15 @@ from vastzone.core.engine.tables import (
 )
 from vastzone.core.engine.wired import reports
 from vastzone.core.engine.world import Sources, World
-from vastzone.core.midi.wide import BYTES
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.drums import Strokes
 from vastzone.core.plan.model import Device, Port
-from vastzone.core.plan.touch import Program, Send
+from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.response.velocity import sent_velocities
 
 NOTHING: Controls = {}
+STRUCK = frozenset(("pad", "button", "switch", "stop"))
+"""Kinds of controls of which any strike is a press, however soft."""
 
 
 @derived(4096)
@@ -50,13 +51,19 @@ def control_table(
     }
 
 
+@derived(1024)
+def struck_among(controls: tuple[Control, ...]) -> frozenset[str]:
+    """The controls that are hit or pressed, not moved along a way; the same while they stay."""
+    return frozenset(control.id for control in controls if control.kind in STRUCK)
+
+
 @derived(4096)
 def _own_table(owner: Device, program: Program, world: World) -> Controls:
     channels = tuple(sorted({z.channel for z in program.zones if z.on}))
     used = _used_channels(program.sends, channels)
     return _sends_table(
-        owner.id, owner.ports, owner.local, program.sends, channels, world.network,
-        _hearing(world, used), world,
+        owner.id, owner.ports, owner.local, program.sends, channels, struck_among(owner.controls),
+        world.network, _hearing(world, used), world,
     )  # fmt: skip
 
 
@@ -76,7 +83,8 @@ def _used_channels(sends: tuple[Send, ...], zones: tuple[int, ...]) -> tuple[int
 @derived(2048, hidden=1)
 def _sends_table(
     owner: str, ports: tuple[Port, ...], local: bool, sends: tuple[Send, ...],
-    channels: tuple[int, ...], net: Network, heard: tuple[object, ...], world: World,
+    channels: tuple[int, ...], struck: frozenset[str], net: Network, heard: tuple[object, ...],
+    world: World,
 ) -> Controls:  # fmt: skip
     source, movers = Sources(owner, ports, local), heard[0]
     own = owner if local else ""
@@ -85,19 +93,20 @@ def _sends_table(
         used = channels if send.channel is None else (send.channel,)
         tree = joined_tree(source, send.ports, world.network)
         here = tuple([world.heard[c - 1] for c in used])
-        sending = _sending(send, tree, used, here, movers, own, source, world)
+        hit = send.control in struck
+        sending = _sending(send, tree, used, hit, here, movers, own, source, world)
         table.setdefault((f"{owner}:{send.control}", send.bank), []).append(sending)
     return {key: tuple(held) for key, held in table.items()}
 
 
 @derived(32768, hidden=2)
 def _sending(
-    send: Send, tree: Tree, channels: tuple[int, ...], heard: tuple[object, ...], movers: object,
-    own: str, source: Sources, world: World,
+    send: Send, tree: Tree, channels: tuple[int, ...], struck: bool, heard: tuple[object, ...],
+    movers: object, own: str, source: Sources, world: World,
 ) -> Sending:  # fmt: skip
     """What a setting sends; kept while all that can hear it on these channels stays."""
     if send.message == "none":
-        return Sending(send, (), ())
+        return Sending(send, (), (), struck)
     if send.message == "note":
         window, sent = (send.vel_low, send.vel_high), sent_velocities(send)
         notes = tuple(
@@ -105,11 +114,11 @@ def _sending(
                       hearers(source, tree, c - 1, window, world, sent), sent)
             for c in channels
         )  # fmt: skip
-        return Sending(send, notes, ())
-    course = course_of(tree, BYTES[send.message])
+        return Sending(send, notes, (), struck)
+    course = course_of(tree, send.message)
     motions = tuple(
         Motion(send.message, c - 1, send.wide, tree, course,
                tuple(hearings(source, tree, send.message, c - 1, send.wide, world)))
         for c in channels
     )  # fmt: skip
-    return Sending(send, (), motions)
+    return Sending(send, (), motions, struck)

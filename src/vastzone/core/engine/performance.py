@@ -6,38 +6,32 @@ because a held key remembers its voices and never looks anything up again.
 
 import math
 from collections.abc import Callable, Sequence
+from typing import Literal, NamedTuple
 
 from vastzone.core.engine.compile import Compiled, emission_at
+from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.tables import Emission, Hearing, KeyId, Landing, Motion, Sending
 from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
-from vastzone.core.midi.wide import FINE_KINDS, TOP, Reading
-from vastzone.core.response.sweep import exact_value, fine_value, sent_value
+from vastzone.core.midi.wide import FINE_KINDS, fine_of
+from vastzone.core.plan.touch import Send
+from vastzone.core.response.sweep import exact_value, sent_value
+
+MIDDLE = 64
+"""From here on a travelling control is pressed, and a pedal holds (MIDI 1.0: 64–127 is on)."""
+Phase = Literal["press", "release", "travel"]
+STATUS_OF = {
+    "controller": 0xB0, "pair": 0xB0, "rpn": 0xB0, "nrpn": 0xB0, "program": 0xC0, "pressure": 0xD0,
+    "bend": 0xE0, "poly_pressure": 0xA0,
+}  # fmt: skip
 
 
-class Movement:
-    """A control moved: the motion it sent, its value, and when each step had it.
+class Held(NamedTuple):
+    """Parts that a sustain pedal holds, and whether its hand lets them go by coming up."""
 
-    ``fine`` is the value in 14 bits; ``waiting`` are targets that its value has not met yet.
-    """
-
-    __slots__ = ("at", "fine", "key", "motion", "times", "value", "waiting")
-
-    def __init__(
-        self, key: KeyId, motion: Motion, value: int, at: float, times: Sequence[float],
-        fine: int | None = None,
-    ) -> None:  # fmt: skip
-        self.key, self.motion, self.value, self.at, self.times = key, motion, value, at, times
-        self.fine = value << 7 if fine is None else fine
-        self.waiting: frozenset[str] = frozenset()
-
-    def reaches(self, reads: Reading) -> float:
-        """The value that a listener to these bits takes, as a share 0–1 of its range."""
-        if reads == "fine":
-            return (self.fine & 0x7F) / 127
-        wide = self.motion.message in FINE_KINDS
-        return self.fine / TOP if wide and reads == "whole" else self.value / 127
+    parts: set[str]
+    by_hand: bool
 
 
 class Performance:
@@ -51,10 +45,11 @@ class Performance:
         self._strikes: set[Strike] = set()
         self._held: dict[KeyId, list[Strike]] = {}
         self._sustained: dict[str, list[Voice]] = {}
-        self._pedals: dict[KeyId, set[str]] = {}
+        self._pedals: dict[KeyId, Held] = {}
         self._latched: dict[tuple[str, int], Voice] = {}
         self._flipped: dict[KeyId, bool] = {}
         self._down: dict[KeyId, list[KeyId]] = {}
+        self._past_middle: set[KeyId] = set()
         self._stands: dict[str, tuple[float, KeyId]] = {}
         self._before: dict[tuple[str, KeyId], float] = {}
         self._traffic = Traffic()
@@ -96,48 +91,63 @@ class Performance:
         return self.release((ref, channel << 7 | note), at)
 
     def _sound(
-        self, key: KeyId, emissions: Sequence[Emission], velocity: int, at: float
-    ) -> list[Strike]:
+        self, key: KeyId, emissions: Sequence[Emission], velocity: int, at: float,
+        muted_by: str | None = None,
+    ) -> list[Strike]:  # fmt: skip
         if key in self._held:
             self.let_go(key, at)
         begun: list[Strike] = []
+        simple = True
         for emission in emissions:
             if emission.low <= velocity <= emission.high:
-                times = self._traffic.send(emission.course, 0x90 | emission.channel, at)
-                strike = Strike(key, emission, velocity, at, times, emission.landings)
-                if not emission.simple:
-                    strike.landings = self._begin(strike)
+                strike = Strike(key, emission, velocity, at, muted_by)
+                status = 0x90 | emission.channel
+                strike.times = self._traffic.send(emission.course, status, at, strike)
+                simple = simple and emission.simple
                 begun.append(strike)
-        self._strikes.update(begun)
+        if simple:
+            self._strikes.update(begun)
+        else:
+            self._arrive(begun)
         self._held[key] = begun
         return begun
 
-    def _begin(self, strike: Strike) -> list[Landing]:
-        """The landings of a strike that begin, after what mono, muting and toggling parts do."""
-        begun: list[Landing] = []
-        for landing in strike.emission.landings:
-            within = landing.low <= strike.velocity <= landing.high
-            if within and (landing.plain or self._starts(Voice(strike, landing))):
-                begun.append(landing)
-        return begun
+    def _arrive(self, begun: list[Strike]) -> None:
+        """Let what was struck arrive, the earliest first: it decides what mono parts end on."""
+        voices: list[Voice] = []
+        for strike in begun:
+            voices += (Voice(strike, la) for la in strike.landings if _answers(la, strike))
+            strike.landings = []
+        voices.sort(key=_arrival)
+        for voice in voices:
+            strike, landing = voice
+            if landing.plain or self._starts(voice):
+                strike.landings = [*strike.landings, landing]
+                self._strikes.add(strike)
 
     def _starts(self, voice: Voice) -> bool:
-        """Whether a voice begins; False when the strike stops a loop instead."""
+        """Whether a voice begins to stay; False where it stops a loop, or is cut off already."""
         part, ref = voice.landing.part, voice.landing.ref
+        loop = (ref, voice.landing.note)
         if part.trigger == "toggle":
-            running = self._latched.pop((ref, voice.landing.note), None)
+            running = self._latched.pop(loop, None)
             if running is not None:
                 self._end(running)
                 return False
-            self._latched[ref, voice.landing.note] = voice
-        if part.mono:
-            self._silence(lambda landing: landing.ref == ref)
-        if part.mute_group is not None:
-            device, group = ref.partition(":")[0], part.mute_group
-            self._silence(
-                lambda la: la.part.mute_group == group and la.ref.partition(":")[0] == device
-            )
+            self._latched[loop] = voice
+        if part.mono or part.mute_group is not None:
+            rivals = [other for other in self.sounding if _excludes(voice, other)]
+            if any(other.arrives > voice.arrives for other in rivals):
+                self._latched.pop(loop, None)
+                return False
+            for other in rivals:
+                self._cut(other)
         return True
+
+    def _cut(self, voice: Voice) -> None:
+        """End a voice, and the loop that it was."""
+        self._end(voice)
+        self._latched.pop((voice.landing.ref, voice.landing.note), None)
 
     def _end(self, voice: Voice) -> bool:
         """Take one voice out of its strike; whether it was still sounding."""
@@ -152,8 +162,7 @@ class Performance:
     def _silence(self, which: Callable[[Landing], bool]) -> None:
         for voice in self.sounding:
             if which(voice.landing):
-                self._end(voice)
-                self._latched.pop((voice.landing.ref, voice.landing.note), None)
+                self._cut(voice)
 
     def let_go(self, key: KeyId, at: float, ended: list[Voice] | None = None) -> None:
         """Let a key go; the voices that end are added to ``ended``."""
@@ -170,9 +179,16 @@ class Performance:
                     ended.append(voice)
 
     def _ends(self, voice: Voice) -> bool:
-        """Whether a voice ends as its key is let go."""
+        """Whether a voice ends as its key is let go.
+
+        A loop goes on, and a one-shot runs to its own end: neither is ended by the release, though
+        a one-shot counts as sounding no longer, since nobody here knows how long it lasts.
+        """
         landing = voice.landing
         if landing.part.trigger == "toggle":
+            return False
+        if landing.part.trigger == "one-shot":
+            self._end(voice)
             return False
         if self._pedals and landing.part.sustains and self._pedalled(landing.ref):
             self._sustained.setdefault(landing.ref, []).append(voice)
@@ -180,85 +196,120 @@ class Performance:
         return self._end(voice)
 
     def _pedalled(self, ref: str) -> bool:
-        return any(ref in parts for parts in self._pedals.values())
+        return any(ref in held.parts for held in self._pedals.values())
 
     def move(self, key: KeyId, value: float, at: float = 0.0) -> list[Voice | Movement]:
-        """Press, release or move a control: 127 is pressed or full travel, 0 released or rest."""
+        """Press, release or move a control: 127 is pressed or full travel, 0 released or rest.
+
+        Any value above 0 is a strike of a pad, button, switch or stop; what travels is pressed
+        while it is above its middle.
+        """
         done: list[Voice | Movement] = []
         sendings = self._controls.get(key, ())
-        if value > 0:
-            self._choke(key[0].partition(":")[0], sendings)
+        phase = self._phase(key, sendings, value)
+        if phase == "press":
+            self._choke(key, sendings, value)
+        sent_now: set[KeyId] = set()
         for index, sending in enumerate(sendings):
-            sent = self._sent((f"{key[0]}#{index}", key[1]), sending, value)
+            own = (f"{key[0]}#{index}", key[1])
+            sent = self._sent(own, sending, value, phase)
             if sent is not None:
-                done.extend(self._send(key, index, sending, sent, at, value))
-        if value < 64:
-            self._lift(key)
-            for own in self._down.pop(key, ()):
-                self.release(own, at)
+                sent_now.add(own)
+                done.extend(self._send(key, own, sending, sent, at, value))
+        if phase == "release":
+            self._come_up(key, sent_now, at)
         return done
 
-    def _choke(self, device: str, sendings: Sequence[Sending]) -> None:
-        """A pad that mutes a group stops what the pads of that group on its device began."""
-        groups = {s.send.mutes for s in sendings} - {None}
+    def _phase(self, key: KeyId, sendings: Sequence[Sending], value: float) -> Phase:
+        """What a value is to a control: a press, a release, or a movement between."""
+        if sendings and sendings[0].struck:
+            return "press" if value > 0 else "release"
+        was_up = key in self._past_middle
+        if value >= MIDDLE:
+            self._past_middle.add(key)
+            return "travel" if was_up else "press"
+        self._past_middle.discard(key)
+        return "release" if was_up or value <= 0 else "travel"
+
+    def _come_up(self, key: KeyId, sent_now: set[KeyId], at: float) -> None:
+        """A hand lets go: what it held down ends, whatever the scene says now."""
+        for own in self._down.pop(key, ()):
+            self.release(own, at)
+        for own in [own for own, held in self._pedals.items() if held.by_hand]:
+            if own not in sent_now and (own[0].rpartition("#")[0], own[1]) == key:
+                self._lift(own)
+
+    def _choke(self, key: KeyId, sendings: Sequence[Sending], value: float) -> None:
+        """A pad that mutes a group stops what other pads of that group on its device began."""
+        velocity = _velocity(value)
+        groups = {s.send.mutes for s in sendings if _within(s.send, velocity)} - {None}
         if not groups:
             return
-        for (ref, bank), held in self._controls.items():
-            if ref.partition(":")[0] == device and held is not sendings:
-                for index, other in enumerate(held):
-                    if other.send.muted_by in groups:
-                        key = (f"{ref}#{index}", bank)
-                        for voice in self.sounding:
-                            if voice.key == key and self._end(voice):
-                                self._latched.pop((voice.landing.ref, voice.landing.note), None)
+        device = key[0].partition(":")[0]
+        for voice in self.sounding:
+            ref = voice.key[0]
+            own = (ref.rpartition("#")[0], voice.key[1]) == key
+            if voice.strike.muted_by in groups and not own and ref.partition(":")[0] == device:
+                self._cut(voice)
 
-    def _sent(self, key: KeyId, sending: Sending, value: float) -> int | None:
-        """The value that a sender in its mode sends for a position; None for nothing."""
+    def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> int | None:
+        """The value that a sender in its mode sends; None for nothing."""
         send = sending.send
-        if sending.notes and (send.mode == "momentary" or value > 0):
-            struck = min(127, math.ceil(value))
-            return struck if send.mode != "toggle" or self._flips(key) else 0
+        if sending.notes:
+            if phase != "press" or not _within(send, _velocity(value)):
+                return None
+            return _velocity(value) if send.mode != "toggle" or self._flips(own) else 0
+        if send.message == "program":
+            return send.high if phase == "press" else None
         if send.mode == "momentary":
             return sent_value(send, value / 127)
-        if value < 64:
+        if phase != "press":
             return None
         if send.mode == "trigger":
             return send.high
-        return send.high if self._flips(key) else send.low
+        return send.high if self._flips(own) else send.low
 
     def _flips(self, key: KeyId) -> bool:
         self._flipped[key] = not self._flipped.get(key, False)
         return self._flipped[key]
 
     def _send(
-        self, key: KeyId, index: int, sending: Sending, value: int, at: float, position: float
+        self, key: KeyId, own: KeyId, sending: Sending, value: int, at: float, position: float
     ) -> list[Voice | Movement]:
-        done: list[Voice | Movement] = []
-        follows_hand = sending.send.mode == "momentary"
-        own = (f"{key[0]}#{index}", key[1])
-        if sending.notes and value > 0:
-            begun = self._sound(own, sending.notes, value, at)
-            done.extend(voice for strike in begun for voice in strike.voices)
-            if follows_hand:
-                self._down.setdefault(key, []).append(own)
-        elif sending.notes:
-            self.release(own, at)
-        fine = None
-        if sending.motions and sending.send.message in FINE_KINDS:
-            exact = exact_value(sending.send, position / 127) if follows_hand else value
-            fine = fine_value(exact)
+        send, follows_hand = sending.send, sending.send.mode == "momentary"
+        if sending.notes:
+            return self._send_notes(key, own, sending, value, at)
+        exact = exact_value(send, position / 127) if follows_hand else float(value)
+        fine = fine_of(exact) if send.message in FINE_KINDS or send.message == "bend" else None
+        if fine is not None:
             value = fine >> 7
+        done: list[Voice | Movement] = []
         for motion in sending.motions:
             done.append(self._moved(key, motion, value, at, fine))
-            self._hear(key if follows_hand else own, motion, value)
+            self._hear(own, motion, value, follows_hand)
         return done
+
+    def _send_notes(
+        self, key: KeyId, own: KeyId, sending: Sending, velocity: int, at: float
+    ) -> list[Voice | Movement]:
+        """Strike what a pad's notes begin; a toggle's second press lets it go."""
+        if not velocity:
+            self.release(own, at)
+            return []
+        begun = self._sound(own, sending.notes, velocity, at, sending.send.muted_by)
+        if sending.send.mode == "momentary":
+            down = self._down.setdefault(key, [])
+            if own not in down:
+                down.append(own)
+        return [voice for strike in begun for voice in strike.voices]
 
     def _moved(
         self, key: KeyId, motion: Motion, value: int, at: float, fine: int | None = None
     ) -> Movement:
         """Send a movement; targets with pick-up wait until it meets the value that stands."""
-        times = self._traffic.send(motion.course, 0xB0 | motion.channel, at)
-        moved = Movement(key, motion, value, at, times, fine)
+        moved = Movement(key, motion, value, at, fine)
+        moved.times = self._traffic.send(motion.course, STATUS_OF[motion.message] | motion.channel,
+                                         at, moved)  # fmt: skip
         for hearing in motion.hearings:
             if hearing.target is not None and hearing.target.takeover == "pick-up":
                 share = moved.reaches(hearing.reads)
@@ -281,16 +332,16 @@ class Performance:
         """Let a raw controller leave the output ``device:port``; ``fine`` is all 14 bits."""
         kind = "" if motion.message == "controller" else f"#{motion.message}"
         key = (f"{ref}{kind}", motion.channel << 14 | motion.number)
-        self._hear(key, motion, value)
+        self._hear(key, motion, value, True)
         return self._moved(key, motion, value, at, fine)
 
-    def _hear(self, key: KeyId, motion: Motion, value: int) -> None:
+    def _hear(self, key: KeyId, motion: Motion, value: int, by_hand: bool) -> None:
         if motion.message != "controller":
             return
         parts = {h.ref for h in motion.hearings if h.is_part}
         if motion.number == SUSTAIN:
-            if value >= 64:
-                self._pedals.setdefault(key, set()).update(parts)
+            if value >= MIDDLE:
+                self._pedals.setdefault(key, Held(set(), by_hand)).parts.update(parts)
             else:
                 self._lift(key)
         elif motion.number in (ALL_NOTES_OFF, ALL_SOUND_OFF):
@@ -298,7 +349,8 @@ class Performance:
 
     def _lift(self, key: KeyId) -> None:
         """A pedal comes up: every part that it held is let go, whatever the scene says now."""
-        for ref in self._pedals.pop(key, ()):
+        held = self._pedals.pop(key, None)
+        for ref in held.parts if held is not None else ():
             if not self._pedalled(ref):
                 for voice in self._sustained.pop(ref, ()):
                     self._end(voice)
@@ -307,7 +359,8 @@ class Performance:
         """Stop everything; the voices that were sounding."""
         stopped = list(self.sounding)
         for state in (self._strikes, self._held, self._sustained, self._pedals, self._latched,
-                      self._flipped, self._down, self._stands, self._before):  # fmt: skip
+                      self._flipped, self._down, self._stands, self._before,
+                      self._past_middle):  # fmt: skip
             state.clear()
         self._traffic.clear()
         return stopped
@@ -315,3 +368,30 @@ class Performance:
     def held(self) -> list[KeyId]:
         """The keys and controls that are down."""
         return list(self._held)
+
+
+def _velocity(value: float) -> int:
+    """How hard a value 0–127 strikes: at least 1."""
+    return max(1, min(127, math.ceil(value)))
+
+
+def _within(send: Send, velocity: int) -> bool:
+    return send.vel_low <= velocity <= send.vel_high
+
+
+def _answers(landing: Landing, strike: Strike) -> bool:
+    return landing.low <= strike.velocity <= landing.high
+
+
+def _arrival(voice: Voice) -> float:
+    return voice.arrives
+
+
+def _excludes(voice: Voice, other: Voice) -> bool:
+    """Whether one voice takes the place of another: of its mono part, or of its mute group."""
+    one, two = voice.landing, other.landing
+    if one.ref == two.ref and one.part.mono:
+        return True
+    same_device = one.ref.partition(":")[0] == two.ref.partition(":")[0]
+    group = one.part.mute_group
+    return group is not None and group == two.part.mute_group and same_device

@@ -11,9 +11,10 @@ from vastzone.core.engine.tables import (
     Landing,
     Line,
 )
+from vastzone.core.engine.traffic import LineState, UnderWay, simulate
 from vastzone.core.engine.world import Sources, World
 from vastzone.core.midi.controllers import HEARD_BY_PARTS
-from vastzone.core.midi.wide import sent_numbers
+from vastzone.core.midi.wide import PIECES, sent_numbers
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Part
@@ -63,27 +64,34 @@ def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
 
 
 @derived(1024)
-def course_of(tree: Tree, size: int = 3) -> Course:
-    """The steps of a tree with the milliseconds of a message of ``size`` bytes on each."""
-    lines = tuple(
-        Line(
-            step.arc.line if step.arc.link == "din" else -1,
-            step.parent,
-            step.before_ms,
-            link_ms(step.arc.link, size),
-            din_ms(size, running_status=step.arc.running_status),
-        )
-        for step in tree.steps
-    )
-    times: list[float] = []
-    busy: dict[int, float] = {}
-    for line, parent, before_ms, ms, _ in lines:
-        start = max((times[parent] if parent >= 0 else 0.0) + before_ms, busy.get(line, 0.0))
-        times.append(start + ms)
-        if line >= 0:
-            busy[line] = start + ms
+def course_of(tree: Tree, sent: str = "note") -> Course:
+    """The steps of a tree with the milliseconds that a movement of a kind takes on each."""
+    lines = tuple(_line(step, *PIECES[sent]) for step in tree.steps)
+    children: list[list[int]] = [[] for _ in lines]
+    for place, step in enumerate(lines):
+        if step.parent >= 0:
+            children[step.parent].append(place)
     calm = not any(step.arc.running_status for step in tree.steps)
-    return Course(lines, tuple(times), tuple(busy.items()), max(busy.values(), default=0.0), calm)
+    idle = Course(lines, tuple(map(tuple, children)), (), 0.0, calm)
+    alone, state = UnderWay(0.0, idle, 0, []), LineState()
+    simulate(state, (alone,))
+    busy = max(state.busy.values(), default=0.0)
+    return idle._replace(times=tuple(alone.times), busy_ms=busy)
+
+
+def _line(step: Step, messages: int, size: int) -> Line:
+    """One step as the clock needs it: with running status each message but the first is shorter,
+    and the first too where the line carried such a one before.
+    """
+    arc, whole = step.arc, messages * size
+    if arc.link != "din":
+        ms = link_ms(arc.link, whole)
+        return Line(-1, step.parent, step.before_ms, ms, ms)
+    if not arc.running_status:
+        ms = din_ms(whole)
+        return Line(arc.line, step.parent, step.before_ms, ms, ms)
+    first = whole - (messages - 1)
+    return Line(arc.line, step.parent, step.before_ms, din_ms(first), din_ms(first - 1))
 
 
 def emission_of(

@@ -4,14 +4,14 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled
-from vastzone.core.engine.performance import Movement
+from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.tables import Emission, Motion
 from vastzone.core.engine.voice import Voice
 from vastzone.core.engine.why import Reason, why_silent
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.messages import Message
-from vastzone.core.midi.wide import TOP, messages_of
+from vastzone.core.midi.wide import messages_of
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.response.sweep import target_value
@@ -107,7 +107,7 @@ def _messages(movement: Movement) -> tuple[Message, ...]:
     if motion.message == "controller":
         return (Message("controller", motion.channel, motion.number, value),)
     if motion.message == "bend":
-        return (Message("bend", motion.channel, min(TOP, round(value * TOP / 127))),)
+        return (Message("bend", motion.channel, movement.fine),)
     if motion.message == "program":
         return (Message("program", motion.channel, motion.number),)
     if motion.message == "pressure":

@@ -43,14 +43,14 @@ class Line(NamedTuple):
 class Course(NamedTuple):
     """The steps of a tree as the clock needs them, and what they come to on idle cables.
 
-    ``times`` is when each step is reached and ``busy`` until when each DIN line is taken, both
-    counted from the strike; ``busy_ms`` is the last of these.  A ``calm`` course depends on
+    ``children`` are the steps that follow each, ``times`` when each is reached, counted from the
+    strike, and ``busy_ms`` until when a DIN line is taken.  A ``calm`` course depends on
     nothing that was sent before.
     """
 
     lines: tuple[Line, ...]
+    children: tuple[tuple[int, ...], ...]
     times: tuple[float, ...]
-    busy: tuple[tuple[int, float], ...]
     busy_ms: float
     calm: bool
 
@@ -143,11 +143,15 @@ class Motion(NamedTuple):
 
 
 class Sending(NamedTuple):
-    """What a control sends in one bank: notes, or motions, under one setting."""
+    """What a control sends in one bank: notes, or motions, under one setting.
+
+    A ``struck`` control is pressed by any strike; one that travels when it passes its middle.
+    """
 
     send: Send
     notes: tuple[Emission, ...]
     motions: tuple[Motion, ...]
+    struck: bool = False
 
 
 Keys = dict[KeyId, tuple[Emission, ...]]

@@ -5,12 +5,13 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled, motion_at
-from vastzone.core.engine.performance import Movement, Performance
+from vastzone.core.engine.movement import Movement
+from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.voice import Voice
 from vastzone.core.engine.why import why_silent, why_unheard
 from vastzone.core.midi.assemble import CHOSEN, Assembler, Whole
 from vastzone.core.midi.messages import Message
-from vastzone.core.midi.wide import FINE, TOP
+from vastzone.core.midi.wide import FINE, value_of
 from vastzone.core.plan import lookup
 
 
@@ -69,13 +70,13 @@ class Inlet:
             return control, _position(message)
         if whole is not None:
             control = control_for(compiled, device, message, whole)
-        return None if control is None or whole is None else (control, whole[2] * 127 / TOP)
+        return None if control is None or whole is None else (control, value_of(whole[2]))
 
 
 def _position(message: Message) -> float:
     kind, _, number, value = message
     if kind == "bend":
-        return number * 127 / TOP
+        return value_of(number)
     return value if kind in ("controller", "note_on", "poly_pressure") else number
 
 
@@ -108,6 +109,11 @@ class Player:
         if whole is not None and (whole[0] != "pair" or number >= FINE):
             motion = motion_at(compiled, self.out, whole[0], channel, whole[1])
             return [self.performance.move_at(self.out, motion, whole[2] >> 7, at, whole[2])]
+        if kind == "bend":
+            motion = motion_at(compiled, self.out, kind, channel, 0)
+            return [self.performance.move_at(self.out, motion, number >> 7, at, number)]
+        if kind == "pressure":
+            number, value = 0, number
         motion = motion_at(compiled, self.out, kind, channel, number)
         return [self.performance.move_at(self.out, motion, value, at)]
 

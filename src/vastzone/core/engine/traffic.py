@@ -1,8 +1,83 @@
-"""Messages on their cables: a DIN line carries one at a time, the others wait."""
+"""Messages on their cables: a DIN line carries one at a time, the others wait.
 
-from collections.abc import Sequence
+A line serves messages in the order in which they arrive there: what was struck later, but came by
+a quicker way, goes first.  Equal ones go in the order of striking.
+"""
 
-from vastzone.core.engine.tables import Course
+from collections.abc import Iterable, Sequence
+from heapq import heapify, heappop, heappush
+from typing import NamedTuple, Protocol
+
+from vastzone.core.engine.tables import Course, Line
+
+MOST_UNDER_WAY = 256
+"""Messages that can still be overtaken; behind so many the oldest have left for good."""
+
+
+class Timed(Protocol):
+    """What is told when a message arrives: a strike or a movement."""
+
+    times: Sequence[float]
+
+
+class UnderWay(NamedTuple):
+    """A message on its way: when it was sent, along what, and its times, which may still change."""
+
+    at: float
+    course: Course
+    status: int
+    times: list[float]
+
+
+class LineState:
+    """Until when each line is taken, the last status byte on it, and when the last one arrived."""
+
+    __slots__ = ("arrived", "busy", "status")
+
+    def __init__(self) -> None:
+        self.busy: dict[int, float] = {}
+        self.status: dict[int, int] = {}
+        self.arrived: dict[int, float] = {}
+
+    def copy(self) -> "LineState":
+        """The same again, to be changed."""
+        made = LineState()
+        made.busy, made.status = dict(self.busy), dict(self.status)
+        made.arrived = dict(self.arrived)
+        return made
+
+    def serve(self, step: Line, arrives: float, status: int) -> float:
+        """Serve a message on one step of its way; when it has passed it."""
+        line = step.line
+        if line < 0:
+            return arrives + step.ms
+        self.arrived[line] = arrives
+        start = max(arrives, self.busy.get(line, arrives))
+        if step.ms == step.short_ms:
+            end = start + step.ms
+        else:
+            end = start + (step.short_ms if self.status.get(line) == status else step.ms)
+            self.status[line] = status
+        self.busy[line] = end
+        return end
+
+
+def simulate(lines: LineState, messages: Iterable[UnderWay]) -> None:
+    """Let messages run over lines in the order of their arrival everywhere; sets their times."""
+    queue: list[tuple[float, int, int]] = []
+    held = list(messages)
+    for number, (at, course, _, times) in enumerate(held):
+        times[:] = [0.0] * len(course.lines)
+        roots = (n for n, step in enumerate(course.lines) if step.parent < 0)
+        queue.extend((at + course.lines[n].before_ms, number, n) for n in roots)
+    heapify(queue)
+    while queue:
+        arrives, number, place = heappop(queue)
+        at, course, status, times = held[number]
+        passed = lines.serve(course.lines[place], arrives, status)
+        times[place] = passed - at
+        for child in course.children[place]:
+            heappush(queue, (passed + course.lines[child].before_ms, number, child))
 
 
 class Traffic:
@@ -14,43 +89,66 @@ class Traffic:
 
     def __init__(self) -> None:
         self._quiet_at = 0.0
-        self._busy: dict[int, float] = {}
-        self._status: dict[int, int] = {}
-        self._last: tuple[float, Course] | None = None
+        self._before = LineState()
+        self._now = LineState()
+        self._under_way: list[UnderWay] = []
+        self._last: tuple[float, Course, int, Timed | None] | None = None
 
-    def send(self, course: Course, status: int, at: float) -> Sequence[float]:
-        """Send a message at a time; when it has arrived after each step, counted from then."""
+    def send(
+        self, course: Course, status: int, at: float, told: Timed | None = None
+    ) -> Sequence[float]:
+        """Send a message at a time; when it has arrived after each step, counted from then.
+
+        A later message that arrives earlier somewhere changes these times: those that ``told`` has
+        are kept right.
+        """
         if at >= self._quiet_at and course.calm:
-            self._last = (at, course)
+            self._last = (at, course, status, told)
             self._quiet_at = at + course.busy_ms
             return course.times
         return self._queue(course, status, at)
 
     def _queue(self, course: Course, status: int, at: float) -> list[float]:
-        if self._last is not None:
-            since, before = self._last
-            for line, ms in before.busy:
-                self._busy[line] = since + ms
+        if at >= self._quiet_at:
+            self._settle()
             self._last = None
-        busy, known = self._busy, self._status
-        times: list[float] = []
-        for line, parent, before_ms, ms, short_ms in course.lines:
-            start = (times[parent] if parent >= 0 else 0.0) + before_ms
-            if line >= 0:
-                free = busy.get(line, at) - at
-                if free > start:
-                    start = free
-                if ms == short_ms:
-                    start += ms
-                else:
-                    start += short_ms if known.get(line) == status else ms
-                    known[line] = status
-                busy[line] = start + at
-            else:
-                start += ms
-            times.append(start)
+        elif self._last is not None:
+            since, before, its_status, told = self._last
+            self._last = None
+            self._settle()
+            times = self._follow(before, its_status, since)
+            if told is not None:
+                told.times = times
+        elif len(self._under_way) >= MOST_UNDER_WAY:
+            self._settle()
+        return self._follow(course, status, at)
+
+    def _settle(self) -> None:
+        """What is under way can no longer be overtaken."""
+        self._under_way.clear()
+        self._before = self._now.copy()
+
+    def _follow(self, course: Course, status: int, at: float) -> list[float]:
+        """Follow a message line by line, at the end of each queue as long as it arrives last."""
+        now, times = self._now, [0.0] * len(course.lines)
+        self._under_way.append(UnderWay(at, course, status, times))
+        arrived = now.arrived
+        for place, step in enumerate(course.lines):
+            passed = at if step.parent < 0 else at + times[step.parent]
+            arrives = passed + step.before_ms
+            if step.line >= 0 and arrives < arrived.get(step.line, arrives):
+                self._overtake()
+                break
+            times[place] = now.serve(step, arrives, status) - at
         self._quiet_at = max(self._quiet_at, at + max(times, default=0.0))
         return times
+
+    def _overtake(self) -> None:
+        """The newest message comes before another somewhere: everything under way runs anew."""
+        self._now = self._before.copy()
+        simulate(self._now, self._under_way)
+        ends = [at + max(times, default=0.0) for at, _, _, times in self._under_way]
+        self._quiet_at = max(self._quiet_at, *ends)
 
     def clear(self) -> None:
         """Forget everything under way."""

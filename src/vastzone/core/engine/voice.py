@@ -10,21 +10,22 @@ class Strike:
     """One emission of one strike and the landings that still sound because of it.
 
     ``at`` is when the key was struck and ``times`` how much later the message had arrived after
-    each step of the emission's tree, in milliseconds.
+    each step of the emission's tree, in milliseconds.  A pad that is ``muted_by`` a group ends when
+    another pad mutes it.
     """
 
-    __slots__ = ("at", "emission", "key", "landings", "times", "velocity")
+    __slots__ = ("at", "emission", "key", "landings", "muted_by", "times", "velocity")
 
     def __init__(
-        self, key: KeyId, emission: Emission, velocity: int, at: float,
-        times: Sequence[float], landings: Sequence[Landing],
-    ) -> None:  # fmt: skip
+        self, key: KeyId, emission: Emission, velocity: int, at: float, muted_by: str | None = None
+    ) -> None:
         self.key = key
         self.emission = emission
         self.velocity = velocity
         self.at = at
-        self.times = times
-        self.landings = landings
+        self.times: Sequence[float] = ()
+        self.landings: Sequence[Landing] = emission.landings
+        self.muted_by = muted_by
 
     @property
     def voices(self) -> list["Voice"]:
@@ -52,6 +53,12 @@ class Voice(NamedTuple):
     def velocity(self) -> int:
         """How hard, 1–127."""
         return self.strike.velocity
+
+    @property
+    def arrives(self) -> float:
+        """When the message is at the part's device, in milliseconds."""
+        step = self.landing.step
+        return self.strike.at + (self.strike.times[step] if step >= 0 else 0.0)
 
     @property
     def delay_ms(self) -> float:

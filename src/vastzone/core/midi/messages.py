@@ -60,14 +60,15 @@ _WORDS: dict[Kind, str] = {
 
 
 def from_bytes(data: bytes | list[int]) -> Message | None:
-    """The channel voice message in ``data``; None for system messages and anything incomplete.
+    """The channel voice message in ``data``; None for system messages and anything incomplete or
+    with data bytes over 127.
 
     A note-on with velocity 0 is read as the note-off that it means.
     """
     if not data or data[0] < 0x80 or data[0] >= 0xF0:
         return None
     kind, channel = KINDS[data[0] & 0xF0], data[0] & 0x0F
-    if len(data) != STATUS[kind][1] + 1:
+    if len(data) != STATUS[kind][1] + 1 or max(data[1:]) > 127:
         return None
     first, second = data[1], data[2] if len(data) > 2 else 0
     if kind == "bend":

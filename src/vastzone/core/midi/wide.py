@@ -17,10 +17,32 @@ FINE_KINDS: frozenset[str] = frozenset(WIDE) - {"controller"}
 SHARED: frozenset[str] = frozenset(("controller", "pair"))
 """Kinds whose numbers come from the controllers that everyone shares."""
 TOP = 16383
+COARSE, LAST_STEP = 128, 126
+STRETCHED = TOP - COARSE * LAST_STEP
 ENTRY, FINE = 6, 32
 SELECT: dict[str, tuple[int, int]] = {"rpn": (101, 100), "nrpn": (99, 98)}
-BYTES = {"controller": 3, "bend": 3, "program": 2, "pressure": 2, "pair": 6, "rpn": 12, "nrpn": 12}
-"""Bytes on the wire for one movement, without running status."""
+PIECES: dict[str, tuple[int, int]] = {
+    "note": (1, 3), "controller": (1, 3), "bend": (1, 3), "program": (1, 2), "pressure": (1, 2),
+    "pair": (2, 3), "rpn": (4, 3), "nrpn": (4, 3),
+}  # fmt: skip
+"""How many messages one movement sends, and the bytes of each without running status."""
+
+
+def fine_of(value: float) -> int:
+    """A value 0–127 in 14 bits: 128 times as much, so that 64 is the centre 8192, and 127 is 16383.
+
+    Between 126 and 127 it runs up to the top; a value out of range goes to its end.
+    """
+    if value <= LAST_STEP:
+        return max(0, round(COARSE * value))
+    return min(TOP, round(COARSE * LAST_STEP + (value - LAST_STEP) * STRETCHED))
+
+
+def value_of(fine: int) -> float:
+    """The value 0–127 that a number of 14 bits stands for: what ``fine_of`` takes back to it."""
+    if fine <= COARSE * LAST_STEP:
+        return fine / COARSE
+    return LAST_STEP + (fine - COARSE * LAST_STEP) / STRETCHED
 
 
 def sent_numbers(kind: str, number: int) -> tuple[tuple[int, Reading], ...]:

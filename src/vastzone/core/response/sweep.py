@@ -4,7 +4,6 @@ import math
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
-from vastzone.core.midi.wide import TOP
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.velocity import curved
@@ -14,6 +13,8 @@ AUDIBLE: dict[str, float] = {"dB": 1.0, "st": 0.06, "ct": 6.0, "%": 3.0, "ms": 1
 (Zwicker and Fastl, «Psychoacoustics», just noticeable differences, rounded up)."""
 SETTLED = 0.01
 BEND_CENTRE, BEND_TOP = 8192, 8191
+CENTRE = 64
+"""Where a wheel rests, of 0–127: exactly 8192 in 14 bits."""
 
 
 class Steps(NamedTuple):
@@ -34,18 +35,28 @@ def worked(send: Send, x: float) -> float:
 
 
 def exact_value(send: Send, x: float) -> float:
-    """The value 0–127 that a control is at for travel 0–1, along its curve, low to high."""
+    """The value 0–127 that a control is at for travel 0–1, along its curve, low to high.
+
+    A bend runs from its centre to both ends: a wheel at rest is at the centre, whatever its ends.
+    """
+    if send.message == "bend" and min(send.low, send.high) < CENTRE < max(send.low, send.high):
+        return _bent(send, x)
     return send.low + (send.high - send.low) * curved(send, worked(send, x))
+
+
+def _bent(send: Send, x: float) -> float:
+    """A bend at travel 0–1: the curve begins at the wheel's rest and runs to each side."""
+    rest, place = worked(send, CENTRE / 127), worked(send, x)
+    off = place - rest
+    if abs(off) < 1e-9:
+        return CENTRE
+    end, whole = (send.high, 1 - rest) if off > 0 else (send.low, rest)
+    return CENTRE + (end - CENTRE) * curved(send, min(1.0, abs(off) / whole))
 
 
 def sent_value(send: Send, x: float) -> int:
     """The value 0–127 that a control sends at travel 0–1."""
     return round(exact_value(send, x))
-
-
-def fine_value(value: float) -> int:
-    """A value 0–127 in 14 bits, 0–16383: both ends of the range are kept."""
-    return min(TOP, max(0, round(value * TOP / 127)))
 
 
 def target_value(target: Target, value: float, top: int = 127) -> float:
@@ -74,8 +85,9 @@ def steps(send: Send, target: Target, bits: Literal[7, 14] = 7) -> Steps:
 
 
 def bend_semitones(value: int, reach: float) -> float:
-    """Pitch bend 0–16383 in semitones: reach · (v − 8192) / 8191 (MIDI 1.0; the bottom is 8192)."""
-    return reach * (value - BEND_CENTRE) / BEND_TOP
+    """Pitch bend 0–16383 in semitones: reach · (v − 8192), over 8191 above and 8192 below."""
+    off = value - BEND_CENTRE
+    return reach * off / (BEND_TOP if off > 0 else BEND_CENTRE)
 
 
 def slewed(

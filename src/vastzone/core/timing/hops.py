@@ -22,7 +22,7 @@ def din_ms(size: int, running_status: bool = False) -> float:
 
 
 def link_ms(link: Link, size: int = 3) -> float:
-    """Time of one lone message of ``size`` bytes over a link."""
+    """Time of ``size`` bytes over a link on which nothing else is under way."""
     if link == "din":
         return din_ms(size)
     return {"usb": USB_MS, "bluetooth": BLUETOOTH_MS, "internal": 0.0}[link]

@@ -233,7 +233,7 @@ class WalkPage(QWidget):
 
     def _struck(self, report: Report) -> None:
         walk = self.walk
-        if walk is None or not self.isVisible() or (report.key is None and report.velocity < 64):
+        if walk is None or not self.isVisible() or (report.key is None and report.velocity <= 0):
             return
         walk.hear(self._desk.plan, report, self._desk.verdict(report))
 

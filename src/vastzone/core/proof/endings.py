@@ -1,0 +1,103 @@
+"""Rules about what begins and never ends: notes without a release, pedals that hold at rest."""
+
+from collections.abc import Callable, Iterator
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.tables import Sending
+from vastzone.core.midi.controllers import SUSTAIN
+from vastzone.core.plan import lookup
+from vastzone.core.plan.edits import set_send
+from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.touch import Program, Send
+from vastzone.core.proof.finding import Finding
+
+ON = 64
+"""From this value on a pedal holds (MIDI 1.0)."""
+
+
+class Spot(NamedTuple):
+    """A setting as it is in one program: its device, what it sends, and in which scenes."""
+
+    owner: Device
+    program: Program
+    send: Send
+    sending: Sending
+    scenes: tuple[str, ...]
+
+    @property
+    def ref(self) -> str:
+        """The control as ``device:control``."""
+        return f"{self.owner.id}:{self.send.control}"
+
+    @property
+    def name(self) -> str:
+        """What the control is called."""
+        controls = self.owner.controls
+        return next((c.name for c in controls if c.id == self.send.control), self.send.control)
+
+
+def _spots(
+    plan: Plan, compiled: tuple[Compiled, ...], wanted: Callable[[Send], bool]
+) -> Iterator[Spot]:
+    """The settings that are wanted, in each program that a scene is on."""
+    by_scene = {scene.scene.id if scene.scene else "": scene for scene in compiled}
+    for owner in plan.devices:
+        for number, scenes in lookup.scenes_by_program(plan, owner).items():
+            program = lookup.program(owner, number)
+            here = by_scene[scenes[0] if scenes else ""]
+            some = () if len(scenes) == len(plan.scenes) else scenes
+            for send in filter(wanted, program.sends):
+                for sending in here.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
+                    if sending.send is send:
+                        yield Spot(owner, program, send, sending, some)
+
+
+def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Notes that are begun with nothing sent at release, in parts that wait for a release."""
+    for spot in _spots(plan, compiled, lambda s: s.message == "note" and s.mode == "trigger"):
+        heard = [landing.part for note in spot.sending.notes for landing in note.landings]
+        waiting = [part.name for part in heard if part.trigger == "gate"]
+        if not waiting:
+            continue
+        send, name = spot.send, spot.name
+        mend = set_send(
+            spot.owner.id, spot.program.number, send.control, send.bank,
+            f"Let {name} send a release", mode="momentary",
+        )  # fmt: skip
+        yield Finding(
+            "note without an end", "fault", (spot.ref, spot.owner.id),
+            f"{name} of {spot.owner.name} begins a note in {waiting[0]} and sends nothing at "
+            "release: the note never ends.", (mend,), spot.scenes,
+        )  # fmt: skip
+
+
+def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+    """Sustain that is on while the pedal is up, or that nothing takes off again."""
+    for spot in _spots(plan, compiled, lambda s: s.message == "controller" and bool(_held_by(s))):
+        hearings = [h for motion in spot.sending.motions for h in motion.hearings]
+        if not any(hearing.is_part for hearing in hearings):
+            continue
+        send, name = spot.send, spot.name
+        mend = set_send(
+            spot.owner.id, spot.program.number, send.control, send.bank,
+            f"Let {name} send 0 at rest and 127 pressed", low=0, high=127, mode="momentary",
+        )  # fmt: skip
+        yield Finding(
+            "pedal holds at rest", "fault", (spot.ref, spot.owner.id),
+            f"{name} of {spot.owner.name} {_held_by(send)}: what it reaches sounds on.", (mend,),
+            spot.scenes,
+        )  # fmt: skip
+
+
+def _held_by(send: Send) -> str:
+    """What keeps a sustain on, in words; nothing where it comes off, or is none."""
+    if send.number != SUSTAIN:
+        return ""
+    if send.mode == "trigger":
+        return "switches sustain on and never off" if send.high >= ON else ""
+    if send.mode == "toggle":
+        return "never sends a sustain below 64" if send.low >= ON else ""
+    if send.low >= ON > send.high:
+        return "sends its high value at rest: it holds while it is up, and lets go when pressed"
+    return "never sends a sustain below 64" if min(send.low, send.high) >= ON else ""
