@@ -1,55 +1,75 @@
 """``vastzone cards`` and ``vastzone diff``."""
 
 import argparse
+from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
 
-from vastzone.cli.output import console, print_json
+from vastzone.cli.output import Printer, print_json
+from vastzone.cli.places import read_plan, write_plan
 from vastzone.core.cards.card import Card, card, cards, effort, tick
 from vastzone.core.cards.diff import differences, undialled
 from vastzone.core.cards.tracks import to_csv, tracks
-from vastzone.core.errors import ReadError
-from vastzone.core.plan.model import Plan
+from vastzone.core.errors import ReadError, WriteError
+from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.wish import STATES
-from vastzone.files import native
-from vastzone.files.sheets import write_cards
+from vastzone.core.text import quoted
+from vastzone.files.sheets import card_files, write_cards
 from vastzone.files.tables import write_table
 
 
 def run(options: argparse.Namespace) -> int:
     """Write the cards into a folder, or print them; tick a device's steps first if asked."""
-    plan = native.read(options.file)
+    plan = read_plan(options.file)
     if options.mark:
         plan = _marked(plan, options.mark)
-        native.write(plan, options.file)
+        write_plan(plan, options.file, options)
     made = cards(plan, options.all)
     written: tuple[Path, ...] = ()
     if options.output:
-        written = write_cards(plan.name, made, options.output, date.today().isoformat())
+        today = date.today().isoformat()
+        _refuse_replacing(plan, options)
+        written = write_cards(plan.name, made, options.output, today)
         written += _track_lists(plan, options.output)
     if options.json:
         print_json({"plan": plan.name, "files": [str(p) for p in written],
                     "cards": [_as_json(one) for one in made]})  # fmt: skip
         return 0
-    out = console()
+    out = Printer()
     for one in made:
         _print(out, one)
     steps, presses = effort(made)
-    out.print(f"{len(made)} cards, {steps} steps, about {presses} presses.")
+    out.say(f"{len(made)} cards, {steps} steps, about {presses} presses.")
     for path in written:
-        out.print(f"Written: {path}")
+        out.say(f"Written: {path}")
     return 0
+
+
+def _refuse_replacing(plan: Plan, options: argparse.Namespace) -> None:
+    """Refuse to write over files that are there, before the first is written."""
+    folder: Path = options.output
+    wanted = [*card_files(folder), *(path for _, path in _track_files(plan, folder))]
+    there = [path.name for path in wanted if path.exists()]
+    if there and not options.force:
+        raise WriteError(
+            f"{', '.join(there)} in {quoted(folder)} would be replaced: choose another folder, or "
+            "say --force."
+        )
+
+
+def _track_files(plan: Plan, folder: Path) -> Iterator[tuple[Device, Path]]:
+    for owner in plan.devices:
+        if owner.inputs and owner.programs:
+            yield owner, folder / f"tracks-{owner.id}.csv"
 
 
 def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
     """A track list for a recorder for each drum module."""
     made = []
-    for owner in plan.devices:
-        if owner.inputs and owner.programs:
-            path = folder / f"tracks-{owner.id}.csv"
-            held = tracks(plan, owner, owner.programs[0])
-            write_table(to_csv(held), path, "The track list")
-            made.append(path)
+    for owner, path in _track_files(plan, folder):
+        held = tracks(plan, owner, owner.programs[0])
+        write_table(to_csv(held), path, "The track list")
+        made.append(path)
     return tuple(made)
 
 
@@ -60,7 +80,7 @@ def _marked(plan: Plan, wanted: str) -> Plan:
     if device is None or state not in STATES:
         known = ", ".join(d.id for d in plan.devices)
         raise ReadError(
-            f"“{wanted}” marks nothing: write DEVICE=STATE with one of the devices {known} "
+            f"“{quoted(wanted)}” marks nothing: write DEVICE=STATE with one of the devices {known} "
             f"and one of {', '.join(STATES)}."
         )
     refs = [ref for step in card(plan, device).steps for ref in step.refs]
@@ -78,32 +98,31 @@ def _as_json(one: Card) -> dict[str, object]:
     }  # fmt: skip
 
 
-def _print(out: object, one: Card) -> None:
-    say = out.print  # type: ignore[attr-defined]
-    say(f"\n[bold]{one.name}[/]  about {one.presses} presses")
+def _print(out: Printer, one: Card) -> None:
+    out.say("\n", ("bold", one.name), f"  about {one.presses} presses")
     for line in one.preparation:
-        say(f"  ☐ {line}")
+        out.say(f"  ☐ {line}")
     for section in one.sections:
-        say(f"  [bold]{section.title}[/]")
+        out.say("  ", ("bold", section.title))
         for step in section.steps:
             mark = "☑" if step.state in ("stored", "checked") else "☐"
             what = f"{step.thing}, {step.field.lower()}"
-            say(f"    {mark} {what}: {step.before} → [bold]{step.after}[/]")
+            out.say(f"    {mark} {what}: {step.before} → ", ("bold", step.after))
         for line in section.closing:
-            say(f"    ☐ {line}")
+            out.say(f"    ☐ {line}")
 
 
 def run_diff(options: argparse.Namespace) -> int:
     """Print what differs; 1 when anything does."""
-    old = native.read(options.file)
-    told = differences(old, native.read(options.new)) if options.new else undialled(old)
+    old = read_plan(options.file)
+    told = differences(old, read_plan(options.new)) if options.new else undialled(old)
     if options.json:
         print_json({"differences": told})
     else:
-        out = console()
+        out = Printer()
         for sentence in told:
-            out.print(sentence)
+            out.say(sentence)
         same = "The plans do not differ." if options.new else "The devices hold what is planned."
         count = f"{len(told)} difference{'' if len(told) == 1 else 's'}."
-        out.print(count if told else same)
+        out.say(count if told else same)
     return 1 if told else 0

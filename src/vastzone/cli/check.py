@@ -2,16 +2,16 @@
 
 import argparse
 
-from vastzone.cli.output import COLOURS, console, print_json
+from vastzone.cli.output import COLOURS, Printer, print_json
+from vastzone.cli.places import read_plan
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof.check import check, tally
 from vastzone.core.proof.finding import Finding
-from vastzone.files import native
 
 
 def run(options: argparse.Namespace) -> int:
     """Print the findings; 1 when there is a fault."""
-    plan = native.read(options.file)
+    plan = read_plan(options.file)
     findings = check(plan)
     if options.json:
         print_json({"plan": plan.name, "findings": [as_json(f) for f in findings]})
@@ -33,16 +33,17 @@ def as_json(finding: Finding) -> dict[str, object]:
 
 
 def _print(plan: Plan, findings: tuple[Finding, ...]) -> None:
-    out = console()
+    out = Printer()
     counts = tally(findings)
     names = {scene.id: scene.name for scene in plan.scenes}
     for finding in findings:
-        mark = f"[{COLOURS[finding.severity]}]{finding.severity:>7}[/]"
-        out.print(f"{mark}  {finding.sentence}")
+        mark = (COLOURS[finding.severity], f"{finding.severity:>7}")
+        out.say(mark, f"  {finding.sentence}")
         if finding.scenes and len(finding.scenes) < len(names):
-            out.print(f"         [dim]in {', '.join(names[s] for s in finding.scenes)}[/]")
+            where = ", ".join(names[s] for s in finding.scenes)
+            out.say("         ", ("dim", f"in {where}"))
         for fix in finding.fixes:
-            out.print(f"         [dim]can be mended:[/] {fix.label}")
+            out.say("         ", ("dim", "can be mended:"), f" {fix.label}")
     said = zip(counts, ("fault", "caution", "hint"), strict=True)
     words = ", ".join(f"{count} {word}{'' if count == 1 else 's'}" for count, word in said)
-    out.print(f"{plan.name}: {words}.")
+    out.say(f"{plan.name}: {words}.")

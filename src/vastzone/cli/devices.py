@@ -3,12 +3,12 @@
 import argparse
 from pathlib import Path
 
-from vastzone.cli.output import console, print_json, table
-from vastzone.cli.places import device_for
+from vastzone.cli.output import Printer, add_row, print_json, table
+from vastzone.cli.places import device_for, read_plan, write_plan
 from vastzone.core.errors import ReadError
 from vastzone.core.plan import edits
 from vastzone.core.plan.model import Device
-from vastzone.files import native
+from vastzone.core.text import quoted
 from vastzone.files.devices import SUFFIX, read_device, shipped, write_device
 
 
@@ -16,12 +16,14 @@ def run(options: argparse.Namespace) -> int:
     """List the library, or move a device between a plan and a file."""
     if options.file is None:
         return _list(options.json)
-    plan = native.read(options.file)
+    plan = read_plan(options.file)
     if options.add:
-        native.write(edits.add_device(_find(options.add))(plan), options.output or options.file)
+        made = edits.add_device(_find(options.add))(plan)
+        write_plan(made, options.output or options.file, options)
     if options.save:
         device = device_for(plan, options.save)
-        write_device(device, options.output or Path(f"{device.id}{SUFFIX}"))
+        place = options.output or Path(f"{device.id}{SUFFIX}")
+        write_device(device, place, replace=options.force)
     return 0
 
 
@@ -31,7 +33,7 @@ def _find(name: str) -> Device:
         return library[name]
     if Path(name).suffix == SUFFIX:
         return read_device(Path(name))
-    raise ReadError(f"The library has no “{name}”: it has {', '.join(library)}.")
+    raise ReadError(f"The library has no “{quoted(name)}”: it has {', '.join(library)}.")
 
 
 def _list(as_json: bool) -> int:
@@ -43,6 +45,6 @@ def _list(as_json: bool) -> int:
     for name, device in library.items():
         keys = sum(bed.keys for bed in device.keybeds)
         counts = (str(n) if n else "" for n in (keys, len(device.controls), len(device.parts)))
-        rows.add_row(name, device.name, device.kind, *counts)
-    console().print(rows)
+        add_row(rows, name, device.name, device.kind, *counts)
+    Printer().show(rows)
     return 0

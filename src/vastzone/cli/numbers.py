@@ -3,25 +3,25 @@
 import argparse
 from datetime import date
 
-from vastzone.cli.output import console, print_json, table
+from vastzone.cli.output import Printer, add_row, print_json, table
+from vastzone.cli.places import read_plan, write_plan
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.words import number_words
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
-from vastzone.files import native
 
 
 def run(options: argparse.Namespace) -> int:
     """Print what changes and why; 1 when the wishes cannot all hold."""
-    plan = native.read(options.file)
+    plan = read_plan(options.file)
     found = work_out(plan, today=date.today().isoformat())
     if isinstance(found, Refusal):
         _refused(found, options.json)
         return 1
     if options.output:
-        native.write(found.plan, options.output)
+        write_plan(found.plan, options.output, options)
     _solved(found, options.json)
     return 0
 
@@ -32,10 +32,10 @@ def _refused(found: Refusal, as_json: bool) -> None:
         print_json({"solved": False, "why": found.sentence, "wishes": list(found.intents),
                     "locks": list(found.locks), "mends": mends})  # fmt: skip
         return
-    out = console()
-    out.print(f"[red]Not possible:[/] {found.sentence}")
+    out = Printer()
+    out.say(("red", "Not possible:"), f" {found.sentence}")
     for mend in found.mends:
-        out.print(f"  [dim]would mend it:[/] {mend.label} ({mend.cost})")
+        out.say("  ", ("dim", "would mend it:"), f" {mend.label} ({mend.cost})")
 
 
 def _solved(found: Solution, as_json: bool) -> None:
@@ -47,15 +47,15 @@ def _solved(found: Solution, as_json: bool) -> None:
             "others": list(found.others),
         })  # fmt: skip
         return
-    out, rows = console(), table("Device", "Where", "What", ">From", ">To", "Why")
+    out, rows = Printer(), table("Device", "Where", "What", ">From", ">To", "Why")
     for number in found.numbers:
-        rows.add_row(*row_of(found.plan, number))
-    out.print(rows)
+        add_row(rows, *row_of(found.plan, number))
+    out.show(rows)
     for sentence in found.others:
-        out.print(sentence)
+        out.say(sentence)
     steps, presses = effort(cards(found.plan))
     best = "proved to be the fewest" if not found.gap else f"within {found.gap:.1%} of the best"
-    out.print(
+    out.say(
         f"{len(found.numbers)} numbers change ({best}); {steps} steps, about {presses} presses."
     )
 

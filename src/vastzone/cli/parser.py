@@ -5,6 +5,8 @@ from pathlib import Path
 
 from vastzone import __version__
 
+PLAN = "a .vastzone plan, or “demo” or “demo-ready” for those that ship with the program"
+FORCE = "replace files that are there already"
 COMMANDS = ("open", "demo", "check", "trace", "numbers", "prove", "cards", "diff", "devices", "why")
 
 
@@ -41,7 +43,7 @@ def _plan_command(
     commands: "argparse._SubParsersAction[argparse.ArgumentParser]", name: str, text: str
 ) -> argparse.ArgumentParser:
     command = commands.add_parser(name, help=text, description=text)
-    command.add_argument("file", type=Path, metavar="FILE", help="a .vastzone plan")
+    command.add_argument("file", type=Path, metavar="FILE", help=PLAN)
     command.add_argument("--json", action="store_true", help="print JSON for a program to read")
     return command
 
@@ -58,6 +60,7 @@ def _numbers(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
 
     command = _plan_command(commands, "numbers", "work out every number that the wishes need")
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help="save the result")
+    command.add_argument("--force", action="store_true", help=FORCE)
     command.set_defaults(run=numbers.run)
     _why(commands)
     command = _plan_command(commands, "prove", "simulate everything and compare with the wishes")
@@ -82,6 +85,7 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     command.add_argument(
         "-o", dest="output", type=Path, metavar="DIR", help="write CSV and PDF here"
     )
+    command.add_argument("--force", action="store_true", help=FORCE)
     command.add_argument("--all", action="store_true", help="every setting, not only what differs")
     states = "tick all steps of a device: planned, sent, stored or checked"
     command.add_argument("--mark", metavar="DEVICE=STATE", help=states)
@@ -101,6 +105,7 @@ def _devices(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command.add_argument("--add", metavar="NAME", help="add a library device or .vzdevice file")
     command.add_argument("--save", metavar="DEVICE", help="save a device of the plan for reuse")
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help="where to save")
+    command.add_argument("--force", action="store_true", help=FORCE)
     command.add_argument("--json", action="store_true", help="print JSON for a program to read")
     command.set_defaults(run=devices.run)
 

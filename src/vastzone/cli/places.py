@@ -1,7 +1,36 @@
 """Finding what a person names on the command line."""
 
-from vastzone.core.errors import ReadError
+import argparse
+from pathlib import Path
+
+from vastzone import demo
+from vastzone.core.errors import ReadError, WriteError
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.text import quoted
+from vastzone.files import native
+
+
+def read_plan(path: Path) -> Plan:
+    """The plan in a file, or a demo plan by its name where no such file is.
+
+    Raises ReadError, DamagedFile or NewerFile.
+    """
+    shipped = demo.PLANS.get(str(path))
+    return native.read(shipped if shipped is not None and not path.exists() else path)
+
+
+def write_plan(plan: Plan, path: Path, options: argparse.Namespace) -> None:
+    """Save a plan where it was read from, or elsewhere if nothing is there or --force is said.
+
+    Raises WriteError.
+    """
+    own = path == options.file
+    if own and str(path) in demo.PLANS and not path.exists():
+        raise WriteError(f"“{path}” ships with the program: copy it first, or save it elsewhere.")
+    may_replace = own or options.force
+    if path.exists() and not may_replace:
+        raise WriteError(f"{quoted(path)} would be replaced: choose another, or say --force.")
+    native.write(plan, path, replace=may_replace)
 
 
 def device_for(plan: Plan, name: str) -> Device:
@@ -10,4 +39,4 @@ def device_for(plan: Plan, name: str) -> Device:
         if device.id == name:
             return device
     known = ", ".join(d.id for d in plan.devices)
-    raise ReadError(f"The plan has no device “{name}”: it has {known}.")
+    raise ReadError(f"The plan has no device “{quoted(name)}”: it has {known}.")

@@ -2,20 +2,20 @@
 
 import argparse
 
-from vastzone.cli.output import console, print_json, table
+from vastzone.cli.output import Printer, add_row, print_json, table
+from vastzone.cli.places import read_plan
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof.causes import Cause, causes
 from vastzone.core.proof.intended import Proof, prove
 from vastzone.core.proof.verdict import VERDICTS, Mark
 from vastzone.core.proof.words import hits_words, many, mark_words
-from vastzone.files import native
 
 COLOURS = {"silent": "red", "wrong": "red", "extra": "yellow", "double": "yellow"}
 
 
 def run(options: argparse.Namespace) -> int:
     """Print what is not as meant; 1 when there is anything."""
-    plan = native.read(options.file)
+    plan = read_plan(options.file)
     proof = prove(plan)
     if options.json:
         print_json({
@@ -46,13 +46,14 @@ def _as_json(scene: str, mark: Mark) -> dict[str, object]:
 
 
 def _print(plan: Plan, proof: Proof) -> None:
-    out = console()
+    out = Printer()
     names = {s.id: s.name for s in plan.scenes}
     rows = table("Scene", "Struck", "Verdict", "Missing", "Too much")
     for scene, mark in proof.faults():
-        verdict = f"[{COLOURS[mark.verdict]}]{mark.verdict}[/]"
+        verdict = (COLOURS[mark.verdict], mark.verdict)
         missing = mark.remark or hits_words(plan, mark.missing)
-        rows.add_row(
+        add_row(
+            rows,
             names.get(scene, ""),
             mark_words(plan, mark),
             verdict,
@@ -60,13 +61,13 @@ def _print(plan: Plan, proof: Proof) -> None:
             hits_words(plan, mark.extra),
         )
     if not proof.good:
-        out.print(rows)
+        out.show(rows)
         behind = table("Behind it", "Spoilt", "")
         for cause in causes(plan):
             if cause.weight:
                 fixes = cause.finding.fixes
-                mend = f"[green]can be mended:[/] {fixes[0].label}" if fixes else ""
-                behind.add_row(cause.finding.sentence, many(cause.weight, "strike"), mend)
-        out.print(behind)
+                mend = f"can be mended: {fixes[0].label}" if fixes else ""
+                add_row(behind, cause.finding.sentence, many(cause.weight, "strike"), mend)
+        out.show(behind)
     counts = ", ".join(f"{proof.count(v)} {v}" for v in VERDICTS)
-    out.print(f"{plan.name}: {counts}.")
+    out.say(f"{plan.name}: {counts}.")

@@ -2,21 +2,21 @@
 
 import argparse
 
-from vastzone.cli.output import console, print_json, table
-from vastzone.cli.places import device_for
+from vastzone.cli.output import Printer, add_row, print_json, table
+from vastzone.cli.places import device_for, read_plan
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.trace import Entry, Trace, trace
 from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan, Scene
-from vastzone.files import native
+from vastzone.core.text import quoted
 from vastzone.files.midi_file import read_song
 
 
 def run(options: argparse.Namespace) -> int:
     """Print what each part sounded; 1 when an event reached nothing or a note hangs."""
-    plan = native.read(options.file)
+    plan = read_plan(options.file)
     song = read_song(options.midi)
     scene = scene_for(plan, options.scene)
     result = trace(compile_scene(plan, scene), song.events, entry_for(plan, options.at))
@@ -35,7 +35,7 @@ def scene_for(plan: Plan, wanted: str | None) -> Scene | None:
         if wanted.lower() in (scene.id, scene.name.lower()):
             return scene
     names = ", ".join(s.name for s in plan.scenes) or "none"
-    raise ReadError(f"The plan has no scene “{wanted}”: it has {names}.")
+    raise ReadError(f"The plan has no scene “{quoted(wanted)}”: it has {names}.")
 
 
 def entry_for(plan: Plan, wanted: str | None) -> Entry:
@@ -58,7 +58,7 @@ def entry_for(plan: Plan, wanted: str | None) -> Entry:
     places = ", ".join(
         [b.id for b in owner.keybeds] + [p.id for p in owner.ports if p.flow != "in"]
     )
-    raise ReadError(f"{owner.name} has no keys or output “{thing}”: it has {places}.")
+    raise ReadError(f"{owner.name} has no keys or output “{quoted(thing)}”: it has {places}.")
 
 
 def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object]:
@@ -78,18 +78,18 @@ def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object
 
 
 def _print(plan: Plan, scene: Scene | None, result: Trace) -> None:
-    out = console()
+    out = Printer()
     where = f", {scene.name}" if scene else ""
-    out.print(f"[bold]{plan.name}{where}[/]: {result.events} events")
+    out.say(("bold", f"{plan.name}{where}"), f": {result.events} events")
     rows = table("Part", ">Notes", "Range", ">Worst delay")
     for heard in result.heard:
         device, _, ident = heard.ref.partition(":")
         owner = lookup.device(plan, device)
         name = f"{lookup.part(owner, ident).name} in {owner.name}"
         keys = pitch.span(heard.low, heard.high, owner.octaves)
-        rows.add_row(name, str(heard.notes), keys, f"{heard.worst_ms:.2f} ms")
-    out.print(rows)
+        add_row(rows, name, str(heard.notes), keys, f"{heard.worst_ms:.2f} ms")
+    out.show(rows)
     for lost in result.lost:
-        out.print(f"[red]{lost.events} events reached nothing:[/] {lost.sentence}")
+        out.say(("red", f"{lost.events} events reached nothing:"), f" {lost.sentence}")
     if result.hanging:
-        out.print(f"[red]{result.hanging} notes still sound at the end.[/]")
+        out.say(("red", f"{result.hanging} notes still sound at the end."))

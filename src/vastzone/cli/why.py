@@ -2,35 +2,47 @@
 
 import argparse
 
-from vastzone.cli.output import console, print_json
-from vastzone.cli.places import device_for
+from vastzone.cli.output import Printer, print_json
+from vastzone.cli.places import device_for, read_plan
 from vastzone.cli.trace import scene_for
 from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.proof.silence import why_is_it_silent
-from vastzone.files import native
+from vastzone.core.text import quoted, whole_number
 
 
 def run(options: argparse.Namespace) -> int:
     """Print the first cause and what is left to look at; 1 when the plan shows a cause."""
-    plan = native.read(options.file)
+    plan = read_plan(options.file)
     scene = scene_for(plan, options.scene)
     owner, thing = _source(plan, options.source)
     is_bed = any(bed.id == thing for bed in owner.keybeds)
-    words = options.number or ("60" if is_bed else "1")
-    number = pitch.parse(words, owner.octaves) if is_bed else int(words) if words.isdigit() else 1
+    number = _key(owner, options.number) if is_bed else _bank(options.number)
+    if not 1 <= options.velocity <= 127:
+        raise ReadError("A velocity is 1–127: write one of these after --velocity.")
     found = why_is_it_silent(plan, scene, f"{owner.id}:{thing}", number, options.velocity)
     if options.json:
         cause = found.cause._asdict() if found.cause else None
         print_json({"cause": cause, "checklist": list(found.checklist)})
     else:
-        out = console()
+        out = Printer()
         said = found.cause.sentence if found.cause else "The plan shows no cause: it should sound."
-        out.print(f"[bold]{said}[/]")
+        out.say(("bold", said))
         for line in found.checklist:
-            out.print(f"  ☐ {line}")
+            out.say(f"  ☐ {line}")
     return 1 if found.cause else 0
+
+
+def _key(owner: Device, words: str | None) -> int:
+    return pitch.parse(words, owner.octaves) if words else pitch.MIDDLE_C
+
+
+def _bank(words: str | None) -> int:
+    number = whole_number(words) if words else 1
+    if number is None or number < 1:
+        raise ReadError(f"“{quoted(words)}” is no bank: write its number, from 1.")
+    return number
 
 
 def _source(plan: Plan, wanted: str) -> tuple[Device, str]:
@@ -40,5 +52,5 @@ def _source(plan: Plan, wanted: str) -> tuple[Device, str]:
     if not thing and things:
         return owner, things[0]
     if thing not in things:
-        raise ReadError(f"{owner.name} has no “{thing}”: it has {', '.join(things)}.")
+        raise ReadError(f"{owner.name} has no “{quoted(thing)}”: it has {', '.join(things)}.")
     return owner, thing

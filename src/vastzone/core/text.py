@@ -9,6 +9,7 @@ import unicodedata
 
 LONGEST = 200
 """Letters of a value that are quoted in a message; a longer one is cut."""
+MOST_DIGITS, LONGEST_DECIMAL, TOO_LARGE = 9, 40, 1e12
 PICTURES = 0x2400
 """Unicode's block of pictures for the control characters 0–31, at the same places."""
 DELETE, PICTURE_OF_DELETE = 0x7F, "␡"
@@ -47,6 +48,30 @@ def quoted(value: object, longest: int = LONGEST) -> str:
     return f"{text[:longest]}…" if len(text) > longest else text
 
 
+def whole_number(text: str) -> int | None:
+    """A whole number as people type it, with either minus; None for anything else.
+
+    More than nine digits are no number that is wanted anywhere here.
+    """
+    plain = text.strip().replace("−", "-")
+    digits = plain.removeprefix("-")
+    if not (digits.isascii() and digits.isdigit()) or len(digits) > MOST_DIGITS:
+        return None
+    return int(plain)
+
+
+def decimal(text: str) -> float | None:
+    """A finite number as people type it, with point or comma; None for anything else."""
+    plain = text.strip().replace("−", "-").replace(",", ".")
+    if not plain.isascii() or len(plain) > LONGEST_DECIMAL or "_" in plain:
+        return None
+    try:
+        value = float(plain)
+    except ValueError:
+        return None
+    return value if abs(value) < TOO_LARGE else None
+
+
 def table_cell(value: object) -> str:
     """A value for a cell of a spreadsheet: shown as text where it would be read as a formula."""
     text = str(value)
@@ -56,8 +81,4 @@ def table_cell(value: object) -> str:
 
 
 def _is_number(text: str) -> bool:
-    try:
-        float(text)
-    except ValueError:
-        return False
-    return True
+    return decimal(text) is not None

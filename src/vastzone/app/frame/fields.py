@@ -19,6 +19,7 @@ from vastzone.app.frame.sheet import Row
 from vastzone.app.frame.text import Label
 from vastzone.core.errors import PitchError
 from vastzone.core.midi import pitch
+from vastzone.core.text import quoted, whole_number
 
 Changed = Callable[[Any], None]
 Complain = Callable[[str], None]
@@ -103,11 +104,12 @@ class NumberField(QLineEdit):
         if not self.isModified():
             return
         self.setModified(False)
-        try:
-            self._give(int(self.text().replace("−", "-").strip()))
-        except ValueError:
+        number = whole_number(self.text())
+        if number is not None:
+            self._give(number)
+        else:
             mark_bad(self, True)
-            self._complain(f"“{self.text()}” is not a whole number: write one.")
+            self._complain(f"“{quoted(self.text())}” is not a whole number: write one.")
 
     def _give(self, value: int) -> None:
         row = self._row

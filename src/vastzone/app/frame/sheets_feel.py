@@ -9,6 +9,7 @@ from vastzone.core.plan import edits, layers
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import CURVES, DIVISIONS, mute_groups
 from vastzone.core.plan.touch import Repeat, Send
+from vastzone.core.text import quoted, whole_number
 from vastzone.core.timing.repeat import gap_ms
 
 GROUPS = 8
@@ -148,9 +149,12 @@ def read_points(words: str) -> tuple[tuple[int, int], ...]:
     found = []
     for piece in (p.strip() for p in words.split(",") if p.strip()):
         first, _, second = piece.partition(" ")
-        if not (first.isdigit() and second.strip().isdigit()):
-            raise EditError(f"“{piece}” is no point: write where and how much, such as “64 40”.")
-        found.append((int(first), int(second)))
-        if max(found[-1]) > 127:
-            raise EditError(f"“{piece}” goes beyond 127: both numbers are 0–127.")
+        x, y = whole_number(first), whole_number(second)
+        if x is None or y is None:
+            raise EditError(
+                f"“{quoted(piece)}” is no point: write where and how much, such as “64 40”."
+            )
+        if not (0 <= x <= 127 and 0 <= y <= 127):
+            raise EditError(f"“{quoted(piece)}” goes beyond 127: both numbers are 0–127.")
+        found.append((x, y))
     return tuple(sorted(found))

@@ -13,6 +13,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import Answers, CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model import Device
 from vastzone.core.proof.words import listed
+from vastzone.core.text import quoted, whole_number
 from vastzone.core.timing.hops import link_ms
 from vastzone.desk.session import Desk
 
@@ -86,10 +87,13 @@ def _scope(scope: str) -> str:
 
 
 def _numbers(text: str) -> tuple[int, ...]:
-    try:
-        return tuple(int(word) for word in text.replace(",", " ").split())
-    except ValueError:
-        raise EditError(f"“{text}” is not a list of numbers: write them with spaces.") from None
+    found = []
+    for word in text.replace(",", " ").split():
+        number = whole_number(word)
+        if number is None:
+            raise EditError(f"“{quoted(word)}” is no number: write them with spaces between.")
+        found.append(number)
+    return tuple(found)
 
 
 def _taken(device: str, index: int, text: str) -> Edit:

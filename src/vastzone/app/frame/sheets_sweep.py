@@ -13,6 +13,7 @@ from vastzone.core.plan.model import Device
 from vastzone.core.plan.settings import CURVES
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Drive, Send
+from vastzone.core.text import decimal, quoted, whole_number
 
 MESSAGE_WORDS = {
     "none": "nothing", "pair": "14-bit pair", "rpn": "registered parameter",
@@ -93,9 +94,12 @@ def read_values(words: str) -> tuple[int, ...]:
     """Values as they are typed.  Raises EditError where one is no number 0–127."""
     found = []
     for piece in (p.strip() for p in words.split(",") if p.strip()):
-        if not piece.isdigit() or int(piece) > 127:
-            raise EditError(f"“{piece}” is no value: write numbers 0–127 with commas between.")
-        found.append(int(piece))
+        value = whole_number(piece)
+        if value is None or not 0 <= value <= 127:
+            raise EditError(
+                f"“{quoted(piece)}” is no value: write numbers 0–127 with commas between."
+            )
+        found.append(value)
     if not 1 <= len(found) <= 32:
         raise EditError("A row of values has 1 to 32 of them.")
     return tuple(found)
@@ -111,12 +115,9 @@ def read_louder(words: str) -> tuple[tuple[int, float], ...]:
     found: dict[int, float] = {}
     for piece in (p.strip() for p in words.split(",") if p.strip()):
         first, _, second = piece.partition(" ")
-        try:
-            value, db = int(first), float(second.replace("−", "-"))
-        except ValueError:
-            value, db = -1, 0.0
-        if not (0 <= value <= 127 and abs(db) <= 60):
-            raise EditError(f"“{piece}” is no value with its dB: write such as “127 9”.")
+        value, db = whole_number(first), decimal(second)
+        if value is None or db is None or not 0 <= value <= 127 or abs(db) > 60:
+            raise EditError(f"“{quoted(piece)}” is no value with its dB: write such as “127 9”.")
         found[value] = db
     return tuple(sorted(found.items()))
 
@@ -125,7 +126,7 @@ def read_ceiling(words: str) -> float | None:
     """A ceiling as it is typed, None for none.  Raises EditError for anything else."""
     if not words.strip():
         return None
-    try:
-        return float(words.replace("−", "-").replace(",", "."))
-    except ValueError as error:
-        raise EditError(f"“{words}” is no number: write the highest value wanted.") from error
+    value = decimal(words)
+    if value is None:
+        raise EditError(f"“{quoted(words)}” is no number: write the highest value wanted.")
+    return value

@@ -8,6 +8,7 @@ import re
 from typing import Literal
 
 from vastzone.core.errors import PitchError
+from vastzone.core.text import quoted, whole_number
 
 Naming = Literal[3, 4, 5]
 NAMINGS: tuple[Naming, ...] = (3, 4, 5)
@@ -50,11 +51,14 @@ def parse(text: str, naming: Naming = 4) -> int:
     Raises PitchError with a sentence that says what would be read.
     """
     plain = text.strip()
-    if plain.isascii() and plain.isdigit():
-        return _within(int(plain), text)
+    number = whole_number(plain)
+    if number is not None:
+        return _within(number, text)
     match = _NAME.match(plain.replace("−", "-"))
     if match is None:
-        raise PitchError(f"“{text}” is not a note: write a name such as E♭3 or a number 0–127.")
+        raise PitchError(
+            f"“{quoted(text)}” is not a note: write a name such as E♭3 or a number 0–127."
+        )
     letter, accidental, octave = match.groups()
     steps = _LETTERS[letter.upper()] + _ACCIDENTALS[accidental]
     return _within((int(octave) + 5 - naming) * 12 + steps, text)
@@ -63,7 +67,7 @@ def parse(text: str, naming: Naming = 4) -> int:
 def _within(note: int, text: str) -> int:
     if LOWEST <= note <= HIGHEST:
         return note
-    raise PitchError(f"“{text}” is outside MIDI's notes 0–127: write another octave.")
+    raise PitchError(f"“{quoted(text)}” is outside MIDI's notes 0–127: write another octave.")
 
 
 def octave_and_index(note: int, naming: Naming = 4, first: int = 1) -> tuple[int, int]:

@@ -4,6 +4,7 @@ Every edit that comes out of here is checked, so a plan never holds a number out
 reference to nothing; what would break that raises EditError and changes nothing.
 """
 
+import math
 from collections.abc import Callable
 from typing import Any, NamedTuple, TypeVar
 
@@ -15,6 +16,7 @@ from vastzone.core.plan.consistency import problems
 from vastzone.core.plan.model import Cable, Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.plan.values import Value
+from vastzone.core.text import quoted
 
 V = TypeVar("V", bound=Value)
 
@@ -38,6 +40,8 @@ def changed(value: V, **changes: Any) -> V:
     """A copy with fields replaced and every limit checked.  Raises EditError."""
     if all(getattr(value, name) == new for name, new in changes.items()):
         return value
+    for new in changes.values():
+        _refuse_unwritable(new)
     copy = msgspec.structs.replace(value, **changes)
     if all(_whole(new) for new in changes.values()):
         return copy
@@ -45,8 +49,19 @@ def changed(value: V, **changes: Any) -> V:
         msgspec.convert(msgspec.to_builtins(copy), type(value))
     except msgspec.ValidationError as error:
         what = getattr(value, "name", type(value).__name__)
-        raise EditError(f"{what} cannot take that: {error}.") from None
+        raise EditError(f"{quoted(what)} cannot take that: {error}.") from None
     return copy
+
+
+def _refuse_unwritable(new: object) -> None:
+    """Refuse what no file could hold: numbers without end, and halves of characters."""
+    if isinstance(new, float) and not math.isfinite(new):
+        raise EditError("That number is too large: write a smaller one.")
+    if isinstance(new, str):
+        try:
+            new.encode()
+        except UnicodeEncodeError:
+            raise EditError("That text holds half a character: type it again.") from None
 
 
 def _whole(new: object) -> bool:

@@ -21,6 +21,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import consoles, edits
 from vastzone.core.plan.console import Item, Way
 from vastzone.core.plan.edits import Edit
+from vastzone.core.text import decimal, quoted
 
 COLUMNS = ("Way", "At once", "Hours", "Floor m²", "Skill", "Still missing", "Wired here",
            "Altogether", "Hours in all")  # fmt: skip
@@ -158,7 +159,7 @@ def changed_way(way: Way, column: int, words: str) -> Way:
 
 
 def _number(words: str) -> float:
-    try:
-        return float(words.replace(",", ""))
-    except ValueError as error:
-        raise EditError(f"“{words}” is no number: write digits.") from error
+    value = decimal(words.replace(",", ""))
+    if value is None:
+        raise EditError(f"“{quoted(words)}” is no number: write digits.")
+    return value

@@ -22,6 +22,7 @@ from vastzone.core.proof.check import scenes_compiled
 from vastzone.core.proof.words import listed
 from vastzone.core.response.loudness import ceilings, even
 from vastzone.core.solve.caps import keep_even, write_caps
+from vastzone.core.text import decimal, quoted
 from vastzone.desk.session import Desk
 
 CAPS = ("Part", "At most", "Level", "0–100", "0–10")
@@ -183,10 +184,7 @@ def number_pairs(words: str) -> list[tuple[float, float]]:
 
 
 def _number(words: str, piece: str) -> float:
-    try:
-        value = float(words)
-    except ValueError:
-        value = float("nan")
-    if not -200 <= value <= 200:
-        raise EditError(f"“{piece}” lacks a number: write for example “50 5”.")
+    value = decimal(words)
+    if value is None or not -200 <= value <= 200:
+        raise EditError(f"“{quoted(piece)}” lacks a number: write for example “50 5”.")
     return value
