@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import console, engine, heart, start, window
+from bench import console, engine, flood, heart, start, window
 from bench.table import Row, show
 
 
@@ -13,6 +13,7 @@ def main() -> int:
         *heart.rows(),
         *console.rows(),
         *window.rows(),
+        *flood.rows(),
     ]
     show(rows)
     return 0 if all(row.good for row in rows) else 1

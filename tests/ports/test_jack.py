@@ -47,9 +47,14 @@ def clear_dead_servers():
                 left.unlink(missing_ok=True)
 
 
-@pytest.fixture
-def jack(monkeypatch):
+@pytest.fixture(scope="module")
+def registry():
+    """Emptied once: this process goes on using the one that it found."""
     clear_dead_servers()
+
+
+@pytest.fixture
+def jack(monkeypatch, registry):
     name = "vastzone-test"
     monkeypatch.setenv("JACK_DEFAULT_SERVER", name)
     monkeypatch.setenv("JACK_NO_AUDIO_RESERVATION", "1")
@@ -89,4 +94,37 @@ def test_another_process_plays_into_the_input(jack):
     port.close()
     player.communicate()
     assert wait_for(lambda: found[0] in inputs.refresh().removed)
+    inputs.close()
+
+
+def handles():
+    """Open descriptors and threads of this process."""
+    return len(list(Path("/proc/self/fd").iterdir())), len(list(Path("/proc/self/task").iterdir()))
+
+
+@pytest.mark.parametrize("death", ["kill", "terminate"])
+def test_a_server_that_dies_is_noticed_and_found_again_without_leaks(jack, death):
+    inputs = Inputs(StandIn(), (RealSystem("UNIX_JACK"),))
+    servers = [jack]
+    before = None
+    for _ in range(3):
+        assert wait_for(lambda: not (inputs.refresh(), inputs.listing.missing)[1])
+        player = subprocess.Popen([sys.executable, "-c", PLAYER], stdin=subprocess.PIPE, text=True)
+        found = []
+        assert wait_for(lambda found=found: found.extend(inputs.refresh().added) or found)
+        port = inputs.open(found[0])
+        getattr(servers[-1], death)()
+        servers[-1].wait()
+        begun = time.monotonic()
+        assert wait_for(lambda name=found[0]: name in inputs.refresh().removed, 1.0)
+        assert time.monotonic() - begun < 1.0
+        assert len(inputs.listing.missing) == 1 and port.read() == []
+        player.kill()
+        player.communicate()
+        before = before or handles()
+        assert handles() == before, "every round leaves as much open as the first"
+        servers.append(subprocess.Popen(servers[-1].args, stdout=subprocess.DEVNULL,
+                                        stderr=subprocess.DEVNULL))  # fmt: skip
+    servers[-1].terminate()
+    servers[-1].wait()
     inputs.close()

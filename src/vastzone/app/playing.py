@@ -10,7 +10,8 @@ from PySide6.QtCore import QObject, QTimer
 from vastzone.app.clock import now_ms
 from vastzone.app.jobs import Aside, Tell
 from vastzone.app.typing_piano import chosen_bed
-from vastzone.core.engine.trace import Entry, Inlet, control_for
+from vastzone.core.engine.tables import KeyId
+from vastzone.core.engine.trace import Entry, Inlet, control_for, last_of_each
 from vastzone.core.errors import PlanError
 from vastzone.core.midi.messages import Message
 from vastzone.desk.session import Desk
@@ -22,7 +23,11 @@ from vastzone.ports.base import Input, PortName
 if TYPE_CHECKING:
     from vastzone.ports.watch import Inputs
 
-FRAME_MS, LOOK_MS = 12, 2000
+FRAME_MS, LOOK_MS = 12, 500
+CALM = 32
+"""Messages in a frame up to which each strike is told of and shown."""
+FLOOD_MS = 12.0
+"""Milliseconds of a frame that a flood may take."""
 
 
 class Playing(QObject):
@@ -34,6 +39,9 @@ class Playing(QObject):
         self._desk, self._complain = desk, complain
         self.input: Input | None = None
         self._inlet = Inlet()
+        self._wanted = ""
+        self._down: dict[tuple[int, int], tuple[str, int]] = {}
+        self._pressed: set[KeyId] = set()
         self.song: SongPlayer | None = None
         self._reader: SongReader | None = None
         self._reading = Aside(self)
@@ -54,29 +62,43 @@ class Playing(QObject):
         return all_inputs()
 
     def look(self) -> None:
-        """See what has been plugged in and unplugged."""
+        """See what has been plugged in and unplugged; what was listened to is found again."""
         self._look.start()
         change = self.inputs.refresh()
         if self.input is not None and self.input.name in change.removed:
             name = self.input.name.shown
-            self.listen(None)
-            self._complain(f"“{name}” was unplugged: plug it in again or choose another input.")
+            self._close_input()
+            self._desk.stage.stray(f"“{name}” is gone. It is listened to again when it is back.")
+        back = [name for name in change.added if name.shown == self._wanted]
+        if self.input is None and back:
+            self._open_input(back[0])
+            self._desk.stage.stray(f"“{back[0].shown}” is back.")
         if change.added or change.removed:
             self.inputs_changed.emit()
 
     def listen(self, name: PortName | None) -> None:
         """Listen to an input, or to none."""
+        self._wanted = name.shown if name is not None else ""
+        self._close_input()
+        if name is not None:
+            self._open_input(name)
+        self.inputs_changed.emit()
+
+    def _open_input(self, name: PortName) -> None:
+        try:
+            self.input = self.inputs.open(name)
+        except PlanError as error:
+            self._complain(str(error))
+        self._pace()
+
+    def _close_input(self) -> None:
+        """Close the input; what it held down is let go."""
         if self.input is not None:
             self.input.close()
             self.input = None
         self._inlet = Inlet()
-        if name is not None:
-            try:
-                self.input = self.inputs.open(name)
-            except PlanError as error:
-                self._complain(str(error))
+        self._let_go(now_ms())
         self._pace()
-        self.inputs_changed.emit()
 
     def load_song(self, path: Path) -> None:
         """Read a MIDI file beside the window; it is ready to start when ``song_changed`` comes."""
@@ -149,10 +171,34 @@ class Playing(QObject):
         now = now_ms()
         if self.input is not None:
             self.inputs.stand_in.keyboard.advance(now)
-        for message in self.input.read() if self.input else ():
-            self._strike(message, now)
+            self._read(self.input, now)
         if self.song is not None and self.song.playing:
             self._sing(self.song, now)
+
+    def _read(self, source: Input, now: float) -> None:
+        """Play what came in; in a flood only its last strike is shown, and the others counted."""
+        messages = source.read()
+        if source.lost:
+            self._let_go(now)
+        if len(messages) <= CALM:
+            for message in messages:
+                self._strike(message, now)
+            return
+        stage = self._desk.stage
+        unshown = stage.unshown + len(messages) - 1
+        with stage.together(unshown):
+            self._play_all(messages, now)
+
+    def _play_all(self, messages: list[Message], now: float) -> None:
+        """Play as many as there is time for; of the rest, what each control comes to."""
+        until, played = now_ms() + FLOOD_MS, 0
+        for message in messages:
+            if now_ms() > until:
+                break
+            self._strike(message, now, heard=played < CALM)
+            played += 1
+        for message in last_of_each(messages[played:]):
+            self._strike(message, now, heard=False)
 
     def _loaded(self, read: Song | PlanError | None) -> None:
         self._reader = None
@@ -165,20 +211,30 @@ class Playing(QObject):
         if isinstance(read, PlanError):
             self._complain(str(read))
 
-    def _strike(self, message: Message, now: float) -> None:
+    def _strike(self, message: Message, now: float, heard: bool = True) -> None:
         stage, entry = self._desk.stage, self.entry()
-        stage.heard.emit(message, now)
+        if heard:
+            stage.heard.emit(message, now)
         bed = f"{entry.device}:{entry.keybed}"
         if message.kind in ("note_on", "note_off") and self._strike_pad(message, now):
             return
         if message.kind == "note_on":
             stage.press(bed, message.first, message.second, now)
+            self._down[message.channel, message.first] = (bed, message.first)
         elif message.kind == "note_off":
-            stage.release(bed, message.first, now)
+            struck = self._down.pop((message.channel, message.first), (bed, message.first))
+            stage.release(*struck, now)
         else:
             moved = self._inlet.moved(stage.performance.compiled, entry.device, message)
             if moved is not None:
-                stage.move(*moved, now)
+                self._moved_to(*moved, now)
+
+    def _moved_to(self, control: KeyId, value: float, now: float) -> None:
+        self._desk.stage.move(control, value, now)
+        if value > 0:
+            self._pressed.add(control)
+        else:
+            self._pressed.discard(control)
 
     def _strike_pad(self, message: Message, now: float) -> bool:
         """Strike the control that sends a note, where the selected device has no keys."""
@@ -186,11 +242,20 @@ class Playing(QObject):
         played = next((d for d in self._desk.plan.devices if d.id == device), None)
         if played is None or played.keybeds:
             return False
-        stage = self._desk.stage
-        control = control_for(stage.performance.compiled, device, message)
+        compiled = self._desk.stage.performance.compiled
+        control = control_for(compiled, device, message)
         if control is not None:
-            stage.move(control, message.second if message.kind == "note_on" else 0, now)
+            self._moved_to(control, message.second if message.kind == "note_on" else 0, now)
         return control is not None
+
+    def _let_go(self, now: float) -> None:
+        """Let go all that an input holds: its releases may never come."""
+        for struck in list(self._down.values()):
+            self._desk.stage.release(*struck, now)
+        for control in list(self._pressed):
+            self._desk.stage.move(control, 0, now)
+        self._down.clear()
+        self._pressed.clear()
 
     def _sing(self, song: SongPlayer, now: float) -> None:
         due = song.advance(now)
@@ -206,8 +271,9 @@ class Playing(QObject):
         """Let everything go."""
         self._frame.stop()
         self._look.stop()
-        if self.input is not None:
-            self.input.close()
+        self._wanted = ""
+        self._close_input()
+        self._frame.stop()
         if "inputs" in vars(self):
             self.inputs.close()
         self.stop_loading()

@@ -1,5 +1,9 @@
 """Playing the current plan: strikes, pedals and what they sound, with a report of the last one."""
 
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from functools import partial
+
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.performance import Performance
@@ -26,8 +30,29 @@ class Stage:
         """A message came in, with the time in milliseconds, before it strikes anything."""
         self.performance = Performance(compiled)
         self.last: Report | None = None
+        self.unshown = 0
+        """Messages of a flood that were played without being shown."""
+        self._hushed = False
+        self._last_told: Callable[[], None] | None = None
         self.remark = ""
         """Why the last thing that came in struck nothing; empty when it struck something."""
+
+    @contextmanager
+    def together(self, unshown: int) -> Iterator[None]:
+        """A flood of strikes: all of them sound, and only the last one is told of and shown.
+
+        ``unshown`` is how many will not have been shown since the flood began.
+        """
+        self._hushed = True
+        try:
+            yield
+        finally:
+            self._hushed = False
+            told, self._last_told = self._last_told, None
+            if told is not None:
+                told()
+            self.unshown = unshown
+            self.sounding.emit()
 
     def load(self, compiled: Compiled) -> None:
         """Go on with another plan or scene; what is held stays as it was struck."""
@@ -41,31 +66,41 @@ class Stage:
         voices = self.performance.press((bed, key), velocity, at)
         device, _, keybed = bed.partition(":")
         compiled = self.performance.compiled
-        self._tell(report_key(compiled, device, keybed, key, velocity, voices))
-        self.sounding.emit()
+        self._report(partial(report_key, compiled, device, keybed, key, velocity, voices))
         return voices
 
     def release(self, bed: str, key: int, at: float) -> None:
         """Let a key go."""
         self.performance.release((bed, key), at)
-        self.sounding.emit()
+        self._show()
 
     def move(self, control: KeyId, value: float, at: float) -> list[Voice | Movement]:
         """Move a control to 0–127; one that is gone only lets go what it began."""
         done = self.performance.move(control, value, at)
         compiled = self.performance.compiled
         if not self._has_control(control[0]):
-            self.sounding.emit()
+            self._show()
             return done
-        self._tell(report_control(compiled, control[0], round(value), done, control[1]))
-        self.sounding.emit()
+        self._report(partial(report_control, compiled, control[0], round(value), done, control[1]))
         return done
+
+    def _report(self, report: Callable[[], Report]) -> None:
+        """Tell of a strike and show what sounds; in a flood only of the last one, at its end."""
+        if self._hushed:
+            self._last_told = lambda: self._tell(report())
+        else:
+            self._tell(report())
+            self.sounding.emit()
+
+    def _show(self) -> None:
+        if not self._hushed:
+            self.sounding.emit()
 
     def stray(self, remark: str) -> None:
         """Something came in that belongs to nothing here: remark on it, once."""
         if remark != self.remark:
             self.last, self.remark = None, remark
-            self.sounding.emit()
+            self._show()
 
     def _device(self, ref: str) -> Device | None:
         wanted = ref.partition(":")[0]
@@ -105,7 +140,7 @@ class Stage:
             return
 
     def _tell(self, report: Report) -> None:
-        self.last, self.remark = report, ""
+        self.last, self.remark, self.unshown = report, "", 0
         self.struck.emit(report)
 
     def lit_keys(self) -> set[KeyId]:

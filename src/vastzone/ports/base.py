@@ -19,9 +19,13 @@ class PortName(NamedTuple):
 
 
 class Input(Protocol):
-    """An open input."""
+    """An open input.
+
+    ``lost`` says that more came before the last read than could be kept.
+    """
 
     name: PortName
+    lost: bool
 
     def read(self) -> list[Message]:
         """The channel messages that came since the last read, oldest first."""

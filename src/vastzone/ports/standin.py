@@ -8,6 +8,8 @@ from vastzone.ports.base import Input, Listing, PortName
 
 NAME = PortName("stand-in", "simulated keyboard", "Simulated keyboard")
 
+WAITING = 1 << 16
+"""Messages that a cable keeps for whoever reads; of more the oldest are lost."""
 _STEP_MS = 240.0
 _FIGURE = (40, 52, 59, 64, 67, 71, 76, 67, 88, 84, 79, 71)
 
@@ -28,7 +30,7 @@ class SimulatedKeyboard:
 
     def attach(self) -> deque[Message]:
         """A new cable: the queue that its messages arrive in."""
-        cable: deque[Message] = deque()
+        cable: deque[Message] = deque(maxlen=WAITING)
         self._cables.append(cable)
         return cable
 
@@ -70,15 +72,15 @@ class StandInInput:
     """An input at the end of a cable from the simulated keyboard."""
 
     def __init__(self, keyboard: SimulatedKeyboard) -> None:
-        self.name = NAME
+        self.name, self.lost = NAME, False
         self._keyboard = keyboard
         self._cable = keyboard.attach()
 
     def read(self) -> list[Message]:
         """The messages that came since the last read."""
-        arrived = list(self._cable)
-        self._cable.clear()
-        return arrived
+        cable = self._cable
+        self.lost = len(cable) == cable.maxlen
+        return [cable.popleft() for _ in range(len(cable))]
 
     def close(self) -> None:
         """Pull the cable out."""

@@ -27,7 +27,8 @@ class Inputs:
         lists = [system.inputs() for system in systems]
         now = tuple(name for held in lists for name in held.inputs)
         before = self.listing.inputs
-        self.listing = Listing(now, tuple(m for held in lists for m in held.missing))
+        missing = [sentence for held in lists for sentence in held.missing]
+        self.listing = Listing(now, tuple(dict.fromkeys(missing)))
         return Change(
             tuple(n for n in now if n not in before), tuple(n for n in before if n not in now)
         )

@@ -89,6 +89,9 @@ class Simulator:
     def strike(self, origin, owner, notes, velocity, at, muted_by=None):
         """A key or pad goes down: each note is (ports, channel, number)."""
         self.let_go(origin, at)
+        for voice in [v for v in self.sustained if v.origin == origin]:
+            self.sustained.remove(voice)
+            self.end(voice)
         begun = []
         for ports, channel, number in notes:
             message = self.send(owner, ports, at)

@@ -45,7 +45,18 @@ class Told(QWidget):
         else:
             self._sent(painter, report)
             self._landings(painter, report)
+        self._unshown(painter)
         painter.end()
+
+    def _unshown(self, painter: QPainter) -> None:
+        """How much of a flood was played without being shown."""
+        count, c = self._desk.stage.unshown, THEME.colours
+        if count:
+            room = QRectF(self.width() - 300, 0, 290, self.height() / 3)
+            said = f"a flood: {count:,} messages played unseen"
+            painter.fillRect(room, QColor(c.panel))
+            self._text(painter, room, said, c.caution, bold(c.text_px - 1),
+                       Qt.AlignmentFlag.AlignRight)  # fmt: skip
 
     def _text(
         self, painter: QPainter, rect: QRectF, text: str, colour: str | QColor, face: QFont,
@@ -166,7 +177,7 @@ class Strip(QFrame):
 
     def _light(self) -> None:
         self._ruler.update()
-        if self._desk.stage.last is None:
+        if self._desk.stage.last is None or self._desk.stage.unshown:
             self._told.update()
 
     def _show(self, report: Report) -> None:

@@ -38,13 +38,13 @@ class Performance:
     """The running state of a rig; ``load`` swaps the plan or the scene under the player's hands.
 
     ``strike`` and ``let_go`` are what one message costs; ``press`` and ``release`` tell the same
-    part by part.
+    part by part.  A key that is struck again under a pedal takes the place of what it sounded.
     """
 
     def __init__(self, compiled: Compiled) -> None:
         self._strikes: set[Strike] = set()
         self._held: dict[KeyId, list[Strike]] = {}
-        self._sustained: dict[str, list[Voice]] = {}
+        self._sustained: dict[KeyId, list[Voice]] = {}
         self._pedals: dict[KeyId, Held] = {}
         self._latched: dict[tuple[str, int], Voice] = {}
         self._flipped: dict[KeyId, bool] = {}
@@ -96,6 +96,9 @@ class Performance:
     ) -> list[Strike]:  # fmt: skip
         if key in self._held:
             self.let_go(key, at)
+        if self._sustained:
+            for voice in self._sustained.pop(key, ()):
+                self._end(voice)
         begun: list[Strike] = []
         simple = True
         for emission in emissions:
@@ -191,7 +194,7 @@ class Performance:
             self._end(voice)
             return False
         if self._pedals and landing.part.sustains and self._pedalled(landing.ref):
-            self._sustained.setdefault(landing.ref, []).append(voice)
+            self._sustained.setdefault(voice.key, []).append(voice)
             return False
         return self._end(voice)
 
@@ -350,10 +353,16 @@ class Performance:
     def _lift(self, key: KeyId) -> None:
         """A pedal comes up: every part that it held is let go, whatever the scene says now."""
         held = self._pedals.pop(key, None)
-        for ref in held.parts if held is not None else ():
-            if not self._pedalled(ref):
-                for voice in self._sustained.pop(ref, ()):
+        if held is None:
+            return
+        free = {ref for ref in held.parts if not self._pedalled(ref)}
+        for struck, voices in list(self._sustained.items()):
+            for voice in voices:
+                if voice.landing.ref in free:
                     self._end(voice)
+            self._sustained[struck] = [v for v in voices if v.landing.ref not in free]
+            if not self._sustained[struck]:
+                del self._sustained[struck]
 
     def panic(self) -> list[Voice]:
         """Stop everything; the voices that were sounding."""

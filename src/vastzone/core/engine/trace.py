@@ -13,6 +13,11 @@ from vastzone.core.midi.assemble import CHOSEN, Assembler, Whole
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import FINE, value_of
 from vastzone.core.plan import lookup
+from vastzone.core.plan.cache import derived
+
+ANY = 0
+"""Stands for any channel where a sender is looked up."""
+UNNUMBERED = frozenset(("bend", "pressure"))
 
 
 class Entry(NamedTuple):
@@ -140,16 +145,26 @@ def control_for(
     With ``whole`` the one that sends the pair or parameter which the message belongs to.
     """
     kind = "note" if message.kind in ("note_on", "note_off") else message.kind
-    wanted = (kind, message.first) if whole is None else whole[:2]
-    found = None
+    wanted, number = (kind, message.first) if whole is None else whole[:2]
+    number = 0 if wanted in UNNUMBERED else number
+    known = senders(compiled)
+    for channel in (message.channel + 1, None):
+        key = known.get((device, wanted, number, channel))
+        if key is not None:
+            return key
+    return known.get((device, wanted, number, ANY))
+
+
+@derived(160)
+def senders(compiled: Compiled) -> dict[tuple[str, str, int, int | None], tuple[str, int]]:
+    """The first control of a device that sends a kind and number, by its channel and on any."""
+    found: dict[tuple[str, str, int, int | None], tuple[str, int]] = {}
     for key, sendings in compiled.controls.items():
-        for sending in sendings if key[0].startswith(f"{device}:") else ():
-            send = sending.send
-            plain = wanted[0] in ("bend", "pressure")
-            if send.message == wanted[0] and (plain or send.wide == wanted[1]):
-                if send.channel in (None, message.channel + 1):
-                    return key
-                found = found or key
+        device = key[0].partition(":")[0]
+        for send in (sending.send for sending in sendings):
+            number = 0 if send.message in UNNUMBERED else send.wide
+            for channel in (send.channel, ANY):
+                found.setdefault((device, send.message, number, channel), key)
     return found
 
 
@@ -161,6 +176,19 @@ def _chooses(compiled: Compiled, device: str, message: Message) -> bool:
         for key, sendings in compiled.controls.items() if key[0].startswith(f"{device}:")
         for s in sendings
     )  # fmt: skip
+
+
+def last_of_each(messages: list[Message]) -> list[Message]:
+    """What many messages come to: the last one of each key and control, in their order.
+
+    A note that ends struck is struck once, one that ends released is only let go.
+    """
+    last: dict[tuple[str, int, int], int] = {}
+    for place, message in enumerate(messages):
+        kind = "note" if message.kind in ("note_on", "note_off") else message.kind
+        number = 0 if kind in ("bend", "pressure", "program") else message.first
+        last[kind, message.channel, number] = place
+    return [messages[place] for place in sorted(last.values())]
 
 
 def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: Entry) -> Trace:
