@@ -73,12 +73,7 @@ def decimal(text: str) -> float | None:
 
 
 def table_cell(value: object) -> str:
-    """A value for a cell of a spreadsheet: shown as text where it would be read as a formula."""
+    """A value for a cell of a spreadsheet: words that would be read as a formula are quoted."""
     text = str(value)
-    if text.startswith(FORMULA) and not _is_number(text):
-        return f"'{text}"
-    return text
-
-
-def _is_number(text: str) -> bool:
-    return decimal(text) is not None
+    is_number = isinstance(value, int | float)
+    return f"'{text}" if text.startswith(FORMULA) and not is_number else text

@@ -130,7 +130,7 @@ class Facts(QFrame):
         for index, row in enumerate(sheet.rows):
             field = make_field(row, self._changer(index), self._complain)
             self._fields.append(field)
-            form.addRow(row.label, field)
+            form.addRow(Label(row.label), field)
         box.addLayout(form)
         if sheet.presses:
             box.addLayout(self._presses(sheet))

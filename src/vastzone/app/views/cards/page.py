@@ -16,6 +16,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QAbstractScrollArea
 
+from vastzone.app.frame.text import set_tip
 from vastzone.app.keys import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -282,7 +283,7 @@ class CardPage(QAbstractScrollArea):
             Qt.CursorShape.PointingHandCursor if can else Qt.CursorShape.ArrowCursor
         )
         why = self.rows[row].steps[0].why if can and self.rows[row].kind == "step" else ""
-        self.viewport().setToolTip(why)
+        set_tip(self.viewport(), why)
 
     def tick(self, row: int, back: bool = False) -> None:
         """Move a line on by one state, or back."""

@@ -154,7 +154,7 @@ class PedalsCanvas(Holding):
         painter.setPen(QPen(QColor(c.action if here else c.line), 2.4 if here else 1.2))
         painter.setBrush(QColor(c.raised))
         painter.drawRoundedRect(rect, 10, 10)
-        value = self.values.get(held.ref, 0)
+        value = self.value_of(held)
         face = QRectF(rect.left() + 9, rect.top() + 13, 32, 44)
         colour = QColor(c.action) if held.moves else mixed(c.muted, c.raised, 0.6)
         _paint_face(painter, face, held, value, colour)
@@ -182,10 +182,14 @@ class PedalsCanvas(Holding):
         """The tile under a point."""
         return next((t for t in self.tiles if t.rect.contains(point)), None)
 
+    def value_of(self, held: Worked) -> int:
+        """Where a control stands, 0–127."""
+        return self.values.get(held.ref, held.rest)
+
     def set_value(self, held: Worked, value: int) -> None:
         """Move a control to a value 0–127: it sends, and is selected everywhere."""
         value = max(0, min(127, value))
-        if self.values.get(held.ref, 0) != value:
+        if self.value_of(held) != value:
             self.values[held.ref] = value
             self._desk.stage.move((held.ref, 1), value, now_ms())
             self.moved.emit(held.ref, value)
@@ -201,7 +205,7 @@ class PedalsCanvas(Holding):
         if tile is None or event.button() is not Qt.MouseButton.LeftButton:
             return
         self._desk.select(tile.held.ref)
-        value = self.values.get(tile.held.ref, 0)
+        value = self.value_of(tile.held)
         self._drag = (tile.held.ref, event.position().y(), value)
         if tile.held.is_switch:
             self._press(tile.held)
@@ -231,7 +235,10 @@ class PedalsCanvas(Holding):
             self.set_value(held, value + round(y - event.position().y()))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Let a switch go, a carried pedal into the jack below it."""
+        """Let a switch or a sprung wheel go, a carried pedal into the jack below it."""
+        held = self.chosen
+        if self._drag is not None and held is not None and held.springs:
+            self.set_value(held, held.rest)
         self._drag = None
         pedal, self._carried = self._carried, None
         if pedal is not None:
@@ -256,7 +263,7 @@ class PedalsCanvas(Holding):
             event.ignore()
             return
         turn = event.angleDelta().y() / 120
-        self.set_value(tile.held, self.values.get(tile.held.ref, 0) + round(STEP * turn))
+        self.set_value(tile.held, self.value_of(tile.held) + round(STEP * turn))
 
     def event(self, event: QEvent) -> bool:
         """Keep Space from the window's shortcuts: it presses here."""
@@ -273,7 +280,7 @@ class PedalsCanvas(Holding):
             at = next((n for n, t in enumerate(self.tiles) if t.held == held), -1)
             self._desk.select(self.tiles[max(0, min(len(self.tiles) - 1, at + along))].held.ref)
         elif up and held is not None:
-            self.set_value(held, self.values.get(held.ref, 0) + up)
+            self.set_value(held, self.value_of(held) + up)
         elif key == Qt.Key.Key_Space and held is not None:
             if not event.isAutoRepeat():
                 self._press(held)

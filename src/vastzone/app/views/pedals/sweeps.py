@@ -10,6 +10,7 @@ from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Send
 from vastzone.core.plan.values import Mode
 from vastzone.core.proof.words import many
+from vastzone.core.response.sweep import CENTRE
 from vastzone.desk.session import Desk
 
 SWITCHES = ("switch", "button", "stop")
@@ -37,6 +38,17 @@ class Worked(NamedTuple):
     def is_switch(self) -> bool:
         """Whether it only has two ends."""
         return self.control.kind in SWITCHES
+
+    @property
+    def springs(self) -> bool:
+        """Whether it goes back to its middle by itself: a wheel or lever that bends."""
+        bends = any(moved.send.message == "bend" for moved in self.moves)
+        return bends and self.control.kind in ("wheel", "lever")
+
+    @property
+    def rest(self) -> int:
+        """Where it stands when nobody touches it, 0–127."""
+        return CENTRE if self.springs else 0
 
     @property
     def meets(self) -> Meeting | None:

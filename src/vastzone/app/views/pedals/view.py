@@ -114,7 +114,7 @@ class PedalsView(View):
             if tile is not None:
                 at = tile.rect.center().toPoint()
                 self._scroll.ensureVisible(at.x(), at.y(), 0, round(tile.rect.height()))
-        self.plot.show_control(held, self.canvas.values.get(ref, 0))
+        self.plot.show_control(held, self.canvas.value_of(held) if held else 0)
         slow = (
             [m.target for m in held.moves if m.target.rise_ms or m.target.fall_ms] if held else []
         )
