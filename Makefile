@@ -1,13 +1,19 @@
 # Two commands do everything:  make demo  and  make test
-PYTHON ?= $(shell command -v python3.11 || echo python3)
+# Any Python from 3.11 on will do: the one called python3, else the newest that is there.
+FITS   := import sys; sys.exit(sys.version_info < (3, 11))
+PYTHON ?= $(shell for p in python3 python3.13 python3.12 python3.11; do \
+            $$p -c "$(FITS)" 2>/dev/null && echo $$p && break; done)
 VENV   := .venv
 PY     := $(VENV)/bin/python
 PIP    := $(PY) -m pip --disable-pip-version-check -q
+SEEDS  ?= 1-20
+PLANS  ?= demo ready empty full
+TIMES  ?= 20
 
-.PHONY: demo test lint core-test screenshots schema bench clean
+.PHONY: demo test lint core-test screenshots schema bench monkey fuzz kills wheel-test clean
 
 demo: $(VENV)/.run
-	@$(PY) tools/system_check.py
+	@$(PY) tools/system_check.py window
 	@$(PY) -m vastzone demo
 
 test: $(VENV)/.dev
@@ -15,11 +21,12 @@ test: $(VENV)/.dev
 	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n 2 --dist loadfile
 
 $(VENV)/bin/python:
-	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is missing: install the Debian packages python3.11 and python3.11-venv, or run make PYTHON=/path/to/python3"; exit 1; }
-	$(PYTHON) -m venv $(VENV) || { rm -rf $(VENV); echo "venv is missing: install the Debian package python3.11-venv"; exit 1; }
+	@test -n "$(PYTHON)" || { echo "Python 3.11 or later is missing: install the Debian packages python3 and python3-venv, or run make PYTHON=/path/to/python3"; exit 1; }
+	$(PYTHON) -m venv $(VENV) || { rm -rf $(VENV); echo "venv is missing: install the Debian package python3-venv"; exit 1; }
 
-$(VENV)/.run: $(VENV)/bin/python requirements/run.lock pyproject.toml
+$(VENV)/.run: $(VENV)/bin/python requirements/run.lock requirements/ports.lock pyproject.toml
 	$(PIP) install --no-deps -r requirements/run.lock
+	@$(PIP) install --no-deps -r requirements/ports.lock >/dev/null 2>&1 || echo "python-rtmidi cannot be had for this Python: everything works but real MIDI ports. To have them too, install the Debian packages g++, libasound2-dev and libjack-jackd2-dev and run make again after “make clean”."
 	$(PIP) install --no-deps --no-build-isolation -e .
 	@touch $@
 
@@ -39,6 +46,7 @@ lint: $(VENV)/.dev
 	$(VENV)/bin/ruff format --check src tests bench tools
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
+	$(PY) tools/check_qt.py
 
 screenshots: $(VENV)/.run
 	QT_QPA_PLATFORM=offscreen $(PY) tools/screenshots.py
@@ -48,6 +56,27 @@ schema: $(VENV)/.run
 
 bench: $(VENV)/.dev
 	QT_QPA_PLATFORM=offscreen $(PY) -m bench
+
+# Wild hands in the real window: every seed and plan in a process of its own.
+monkey: $(VENV)/.dev
+	$(PY) -m tests.app.monkeys --seeds $(SEEDS) --plan $(PLANS)
+
+# The laws and the damaged files, many times as often as in the tests.
+fuzz: $(VENV)/.dev
+	VZ_FUZZ=$(TIMES) QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q --timeout 0 -n 2 tests/files/test_damage.py tests/core/engine/test_simulator.py tests/core/engine/test_traffic.py tests/core/engine/test_law.py
+
+# Programs killed while they save, copy and start.
+kills: $(VENV)/.dev
+	$(PY) -m tests.kills --times 300
+
+# The package as others install it: built, put into an environment of its own, and run.
+wheel-test: $(VENV)/.dev
+	rm -rf build/wheel build/wheel-venv
+	$(PIP) wheel --no-deps --no-build-isolation -w build/wheel .
+	$(PY) -m venv build/wheel-venv
+	build/wheel-venv/bin/pip --disable-pip-version-check -q install --no-deps -r requirements/run.lock build/wheel/*.whl
+	cd build && wheel-venv/bin/vastzone check demo-ready && wheel-venv/bin/vastzone devices >/dev/null
+	cd build && wheel-venv/bin/vastzone cards demo -o wheel/cards --force >/dev/null && test -s wheel/cards/cards.pdf
 
 clean:
 	rm -rf $(VENV) .venv-core build

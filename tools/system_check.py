@@ -24,6 +24,8 @@ PACKAGES = {
     "libxcb-util.so.1": "libxcb-util1", "libxcb-xfixes.so.0": "libxcb-xfixes0",
     "libxcb-xkb.so.1": "libxcb-xkb1", "libasound.so.2": "libasound2", "libz.so.1": "zlib1g",
     "libzstd.so.1": "libzstd1", "libwayland-client.so.0": "libwayland-client0",
+    "libcups.so.2": "libcups2", "libjack.so.0": "libjack-jackd2-0", "libstdc++.so.6": "libstdc++6",
+    "libgssapi_krb5.so.2": "libgssapi-krb5-2", "libSM.so.6": "libsm6", "libICE.so.6": "libice6",
 }  # fmt: skip
 
 
@@ -36,22 +38,36 @@ def missing(libraries: list[Path]) -> set[str]:
     return names
 
 
-def wanted() -> list[Path]:
-    """The libraries of Qt that the window uses, and the screen plugin in use."""
-    spec = importlib.util.find_spec("PySide6")
-    if spec is None or spec.origin is None:
-        return []
-    qt = Path(spec.origin).parent / "Qt"
-    libraries = [qt / "lib" / f"libQt6{name}.so.6" for name in ("Core", "Gui", "Widgets", "Svg")]
-    if os.environ.get("DISPLAY") and not os.environ.get("QT_QPA_PLATFORM"):
-        libraries.append(qt / "plugins" / "platforms" / "libqxcb.so")
-        libraries.append(qt / "lib" / "libQt6XcbQpa.so.6")
+def wanted(window: bool) -> list[Path]:
+    """The libraries that are loaded: those of Qt, the screens' plugins for a real window, MIDI's."""
+    qt = _folder("PySide6")
+    libraries = list(_folder("rtmidi").glob("*.so"))
+    names = ("Core", "Gui", "Widgets", "Svg", "PrintSupport", "DBus")
+    libraries += [qt / "Qt" / "lib" / f"libQt6{name}.so.6" for name in names]
+    if window:
+        plugins = qt / "Qt" / "plugins" / "platforms"
+        libraries += [plugins / "libqxcb.so", qt / "Qt" / "lib" / "libQt6XcbQpa.so.6"]
     return [library for library in libraries if library.exists()]
 
 
+def _folder(package: str) -> Path:
+    spec = importlib.util.find_spec(package)
+    if spec is None or spec.origin is None:
+        return Path("/nowhere")
+    return Path(spec.origin).parent
+
+
+def is_on_screen() -> bool:
+    """Whether the window will be shown by X, and not by another of Qt's platforms."""
+    platform = os.environ.get("QT_QPA_PLATFORM", "").partition(":")[0]
+    only_wayland = "WAYLAND_DISPLAY" in os.environ and "DISPLAY" not in os.environ
+    return platform == "xcb" or not (platform or only_wayland)
+
+
 def main() -> int:
-    """0 when nothing is missing."""
-    lost = {name for name in missing(wanted()) if not name.startswith("libQt6")}
+    """0 when nothing is missing.  With the word “window”, what a real window needs counts too."""
+    window = "window" in sys.argv[1:] and is_on_screen()
+    lost = {name for name in missing(wanted(window)) if not name.startswith("libQt6")}
     if not lost:
         return 0
     packages = sorted({PACKAGES.get(name, f"the package that holds {name}") for name in lost})

@@ -82,12 +82,12 @@ def play_one(seed: int, plan: str, actions: int, minutes: float) -> int:
     QApplication.setStyle("Fusion")
     app = QApplication([])
     with tempfile.TemporaryDirectory() as folder:
-        files = [demo.AS_FOUND, demo.READY, *_odd_files(Path(folder))]
+        files = [demo.AS_FOUND, demo.READY, *odd_files(Path(folder))]
         answer_dialogs(lambda name, run: setattr(dialogs, name, run), random.Random(seed), files)
         window = Window(Path(folder) / "state")
         window.fill()
         window.show()
-        _load(window, plan)
+        load(window, plan)
         window.desk.wake()
         monkey = Monkey(window, seed)
         monkey.errors = errors
@@ -134,14 +134,14 @@ def _told(raised) -> str:
     return "".join(traceback.format_exception(*raised))
 
 
-def _odd_files(folder: Path) -> list[Path]:
+def odd_files(folder: Path) -> list[Path]:
     damaged, empty = folder / "damaged.vastzone", folder / "empty.mid"
     damaged.write_text('{"format": "vastzone", "version": 1, "plan": {')
     empty.write_bytes(b"")
     return [damaged, empty, folder / "absent.vastzone"]
 
 
-def _load(window, plan: str) -> None:
+def load(window, plan: str) -> None:
     from vastzone import demo
 
     if plan in ("demo", "ready"):

@@ -2,7 +2,6 @@
 
 import random
 
-import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
@@ -16,48 +15,6 @@ KEYS = (
     Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Return,
     Qt.Key.Key_Space, Qt.Key.Key_Delete, Qt.Key.Key_Escape, Qt.Key.Key_PageDown, Qt.Key.Key_Tab,
 )  # fmt: skip
-SHIFTS = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier,
-          Qt.KeyboardModifier.ControlModifier)  # fmt: skip
-
-
-def surface(window, ident):
-    view = window.view(ident)
-    if ident == "rig":
-        return view.canvas
-    if ident == "plays":
-        return view.matrix.viewport()
-    if ident == "pads":
-        return view.canvas
-    if ident == "inputs":
-        return view.inputs
-    return view.page.viewport()
-
-
-@pytest.mark.parametrize(("ident", "seed"), [("rig", 1), ("plays", 2), ("pads", 3), ("cards", 4)])
-def test_every_view_survives_wild_hands(window, qtbot, told, ident, seed):
-    chance = random.Random(seed)
-    show(window, qtbot, ident)
-    target = surface(window, ident)
-    focus = window.view(ident).focusProxy()
-    for _ in range(45):
-        a, b = (
-            QPoint(
-                chance.randrange(max(1, target.width())), chance.randrange(max(1, target.height()))
-            )
-            for _ in range(2)
-        )
-        mods = chance.choice(SHIFTS)
-        qtbot.mousePress(target, LEFT, mods, a)
-        qtbot.mouseMove(target, b)
-        qtbot.mouseRelease(target, LEFT, mods, b)
-        qtbot.keyClick(focus, chance.choice(KEYS), chance.choice(SHIFTS[:2]))
-        if chance.random() < 0.15:
-            window.desk.step_scene(chance.choice([-1, 1]))
-        if chance.random() < 0.1:
-            window.desk.undo()
-    while window.desk.undo_label:
-        window.desk.undo()
-    assert not window.desk.changed
 
 
 def test_inputs_survive_wild_hands(window, qtbot, told):

@@ -1,3 +1,5 @@
+import sys
+
 import pytest
 
 from vastzone.core.errors import PortError
@@ -43,7 +45,7 @@ def test_names_stay_the_same_when_numbers_change():
 
 
 def test_without_a_midi_system_the_list_says_so(monkeypatch):
-    import rtmidi
+    rtmidi = pytest.importorskip("rtmidi")
 
     def absent(*args):
         raise rtmidi.SystemError("none")
@@ -63,3 +65,11 @@ def test_an_input_that_is_gone_is_told():
         StandIn().open_input(PortName("ALSA", "x", "Gone"))
     with pytest.raises(PortError, match="Gone"):
         RealSystem("UNIX_JACK").open_input(PortName("JACK", "x", "Gone"))
+
+
+def test_without_the_midi_library_one_sentence_says_how_to_get_it(monkeypatch):
+    monkeypatch.setitem(sys.modules, "rtmidi", None)
+    inputs = Inputs(StandIn(), (RealSystem("LINUX_ALSA"), RealSystem("UNIX_JACK")))
+    inputs.refresh()
+    (sentence,) = inputs.listing.missing
+    assert "python-rtmidi" in sentence and len(inputs.listing.inputs) == 1

@@ -1,0 +1,29 @@
+"""Wild hands in the real window: a little of what ``make monkey`` does for as long as one likes."""
+
+import random
+
+import pytest
+
+from tests.app.monkey import Monkey, answer_dialogs
+from tests.app.monkeys import load, odd_files
+from vastzone import demo
+from vastzone.app import dialogs
+
+
+@pytest.mark.parametrize(
+    ("plan", "seed", "actions"),
+    [("demo", 1, 150), ("ready", 2, 120), ("empty", 3, 150), ("full", 4, 60), ("a", 5, 100),
+     ("b", 6, 100), ("c", 7, 100), ("d", 8, 100)],
+)  # fmt: skip
+def test_the_window_survives_wild_hands(window, monkeypatch, tmp_path, plan, seed, actions):
+    files = [demo.AS_FOUND, demo.READY, *odd_files(tmp_path)]
+    answer_dialogs(
+        lambda name, run: monkeypatch.setattr(dialogs, name, run), random.Random(seed), files
+    )
+    window.desk.load(window.desk.plan, None)
+    load(window, plan)
+    window.desk.wake()
+    monkey = Monkey(window, seed)
+    monkey.play(actions)
+    assert sum(monkey.done.values()) == actions
+    monkey.close_dialogs()
