@@ -16,6 +16,8 @@ import traceback
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+from vastzone import demo
+
 MEMORY = 6 << 30
 """Bytes of memory that a monkey may make the window use."""
 PLANS = ("demo", "ready", "empty", "full", "a", "b", "c", "d")
@@ -72,7 +74,6 @@ def play_one(seed: int, plan: str, actions: int, minutes: float) -> int:
     from PySide6.QtWidgets import QApplication
 
     from tests.app.monkey import Monkey, answer_dialogs
-    from vastzone import demo
     from vastzone.app import dialogs
     from vastzone.app.window import Window
 
@@ -82,7 +83,7 @@ def play_one(seed: int, plan: str, actions: int, minutes: float) -> int:
     QApplication.setStyle("Fusion")
     app = QApplication([])
     with tempfile.TemporaryDirectory() as folder:
-        files = [demo.AS_FOUND, demo.READY, *odd_files(Path(folder))]
+        files = odd_files(Path(folder))
         answer_dialogs(lambda name, run: setattr(dialogs, name, run), random.Random(seed), files)
         window = Window(Path(folder) / "state")
         window.fill()
@@ -135,15 +136,18 @@ def _told(raised) -> str:
 
 
 def odd_files(folder: Path) -> list[Path]:
+    """Files to open and save: copies of the demos, a damaged one, an empty one, one not there."""
+    copies = [folder / "found.vastzone", folder / "ready.vastzone"]
+    for copy, plan in zip(copies, (demo.AS_FOUND, demo.READY), strict=True):
+        copy.write_bytes(plan.read_bytes())
     damaged, empty = folder / "damaged.vastzone", folder / "empty.mid"
     damaged.write_text('{"format": "vastzone", "version": 1, "plan": {')
     empty.write_bytes(b"")
-    return [damaged, empty, folder / "absent.vastzone"]
+    return [*copies, damaged, empty, folder / "absent.vastzone"]
 
 
 def load(window, plan: str) -> None:
-    from vastzone import demo
-
+    """Open the plan of that name."""
     if plan in ("demo", "ready"):
         path = demo.AS_FOUND if plan == "demo" else demo.READY
         window.documents.open_path(path, untitled=True)

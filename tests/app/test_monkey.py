@@ -6,7 +6,6 @@ import pytest
 
 from tests.app.monkey import Monkey, answer_dialogs
 from tests.app.monkeys import load, odd_files
-from vastzone import demo
 from vastzone.app import dialogs
 
 
@@ -16,7 +15,7 @@ from vastzone.app import dialogs
      ("b", 6, 100), ("c", 7, 100), ("d", 8, 100)],
 )  # fmt: skip
 def test_the_window_survives_wild_hands(window, monkeypatch, tmp_path, plan, seed, actions):
-    files = [demo.AS_FOUND, demo.READY, *odd_files(tmp_path)]
+    files = odd_files(tmp_path)
     answer_dialogs(
         lambda name, run: monkeypatch.setattr(dialogs, name, run), random.Random(seed), files
     )

@@ -38,7 +38,7 @@ def load(path: Path) -> tuple[Preferences, str]:
         held = msgspec.json.decode(read_whole(path, MEGA), type=Preferences)
         names = tuple(name for name in held.recent if name and "\0" not in name)
         return msgspec.structs.replace(held, recent=names[:LONGEST]), ""
-    except (PlanError, msgspec.DecodeError, RecursionError):
+    except (PlanError, msgspec.DecodeError, RecursionError, ValueError):
         aside = path.with_name(path.name + DAMAGED)
         with contextlib.suppress(OSError):
             path.replace(aside)

@@ -89,6 +89,10 @@ def parsed(data: bytes, name: str) -> Any:
         place = re.search(r"byte (\d+)", str(error))
         whole = text.encode()
         line = whole[: int(place[1]) if place else len(whole)].count(b"\n") + 1
+        if "out of range" in str(error):
+            raise DamagedFile(
+                f"{name} has a number at line {line} that is too large to read: correct it."
+            ) from None
         raise DamagedFile(
             f"{name} is damaged at line {line}: it is not whole JSON. Open a backup of it."
         ) from None

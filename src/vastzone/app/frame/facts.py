@@ -165,7 +165,11 @@ class Facts(QFrame):
         return new
 
     def _changer(self, index: int):  # type: ignore[no-untyped-def]
+        top = self._top
+
         def change(value: object) -> None:
+            if top is not self._top:  # a button of a sheet that is gone repeats once more
+                return
             row: Row | None = self._sheet.rows[index] if self._sheet else None
             make = row.make if row is not None and value != row.value else None
             if make is not None:
