@@ -2,6 +2,7 @@
 
 import subprocess
 import sys
+from pathlib import Path
 
 from vastzone.files import native
 
@@ -18,15 +19,19 @@ desk.watch_for_crashes()
 desk.perform(edits.set_plan("Rename plan", name=name))
 desk.autosave()
 print(desk._autosave.copy, flush=True)
+if len(sys.argv) > 4:
+    import faulthandler
+    faulthandler._sigsegv()
 os._exit(9)
 """
 
 
-def crashed(folder, plan, name="Changed"):
-    """The plan that a program had open and changed when it crashed; its copy is in ``folder``."""
-    command = [sys.executable, "-c", CRASH, str(folder), str(plan), name]
-    done = subprocess.run(command, capture_output=True, text=True, timeout=60)
-    assert done.returncode == 9, done.stderr
-    from pathlib import Path
+def crashed(folder, plan, name="Changed", hard=False):
+    """The plan that a program had open and changed when it crashed; its copy is in ``folder``.
 
+    A ``hard`` crash is one of the process itself.
+    """
+    command = [sys.executable, "-c", CRASH, str(folder), str(plan), name, *["hard"] * hard]
+    done = subprocess.run(command, capture_output=True, text=True, timeout=60)
+    assert done.returncode == (-11 if hard else 9), done.stderr
     return native.read(Path(done.stdout.strip()))

@@ -166,3 +166,29 @@ def test_prove_tells_the_causes_with_their_fixes(capsys):
     assert all(c["why"].endswith(".") for c in told["causes"])
     assert main(["prove", str(demo.READY), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["causes"] == []
+
+
+def test_a_defect_has_a_status_of_its_own_and_a_report(capsys, monkeypatch, tmp_path):
+    from vastzone.cli import check
+
+    def broken(*_):
+        raise RuntimeError("broken inside")
+
+    monkeypatch.setattr(check, "read_plan", broken)
+    status, out, err = run(capsys, "check", demo.READY)
+    assert status == 3 and not out and err.count("\n") == 1
+    (report,) = (tmp_path / "state").rglob("*.txt")
+    assert str(report) in err and "broken inside" in report.read_text()
+
+
+def test_nothing_is_replaced_unasked(capsys, tmp_path):
+    out = tmp_path / "out.vastzone"
+    assert run(capsys, "numbers", "demo", "-o", out)[0] == 0
+    kept = out.read_bytes()
+    status, _, err = run(capsys, "numbers", "demo-ready", "-o", out)
+    assert status == 2 and "--force" in err and out.read_bytes() == kept
+    assert run(capsys, "numbers", "demo-ready", "-o", out, "--force")[0] == 0
+    assert out.read_bytes() != kept
+    assert run(capsys, "cards", "demo", "-o", tmp_path)[0] == 0
+    assert run(capsys, "cards", "demo", "-o", tmp_path)[0] == 2
+    assert run(capsys, "cards", "demo", "--mark", "heron=sent")[0] == 2

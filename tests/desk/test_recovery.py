@@ -1,11 +1,13 @@
 """What a crash leaves behind is offered once, whole, and only by programs that may."""
 
 import os
+import random
 import stat
 
 import pytest
 
 from tests.crashes import crashed
+from tests.kills import kill_once
 from tests.rigs import simple
 from vastzone import demo
 from vastzone.core.errors import ChangedElsewhere, WriteError
@@ -52,6 +54,13 @@ def test_what_crashed_is_offered_once_by_one_program_and_newest_first(tmp_path):
     for left in found.offers:
         discard(left.copy)
     assert [path.name for path in folder.iterdir()] == ["set-aside"]
+
+
+def test_a_crash_of_the_process_leaves_the_work_and_where_it_happened(tmp_path):
+    plan = crashed(tmp_path / "state", demo.READY, hard=True)
+    (left,) = leftovers(tmp_path / "state").offers
+    assert left.plan == plan and "Segmentation fault" in left.crash
+    discard(left.copy)
 
 
 def test_damage_is_set_aside_and_litter_is_cleared(tmp_path):
@@ -121,3 +130,12 @@ def test_names_that_cannot_be_written_are_refused_in_one_sentence(desk, tmp_path
         desk.save(tmp_path / name)
     assert "\n" not in str(refused.value) and len(str(refused.value)) < 500
     assert desk.changed and native.read(only) == simple()
+
+
+def test_programs_killed_at_any_moment_leave_old_or_new_one_offer_and_no_litter(tmp_path):
+    """``make kills`` does it three hundred times."""
+    folder, plan = tmp_path / "state", tmp_path / "show.vastzone"
+    native.write(simple(), plan)
+    chance = random.Random(7)
+    for _ in range(5):
+        kill_once(folder, plan, chance)
