@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import console, engine, flood, heart, start, window
+from bench import console, engine, flood, heart, reading, start, window
 from bench.table import Row, show
 
 
@@ -14,6 +14,7 @@ def main() -> int:
         *console.rows(),
         *window.rows(),
         *flood.rows(),
+        *reading.rows(),
     ]
     show(rows)
     return 0 if all(row.good for row in rows) else 1
