@@ -5,10 +5,14 @@ writing, or what a spreadsheet takes for a formula.  They are kept as they are i
 medium asks here for a form that does no harm in it.
 """
 
+import re
 import unicodedata
 
 LONGEST = 200
 """Letters of a value that are quoted in a message; a longer one is cut."""
+LONG_WORD, BREAK = 22, "\u200b"
+"""Letters of a word that no narrow column can show, and the mark where it may be broken."""
+LONG_RUN = re.compile(r"\S{11}(?=\S)")
 MOST_DIGITS, LONGEST_DECIMAL, TOO_LARGE = 9, 40, 1e12
 PICTURES = 0x2400
 """Unicode's block of pictures for the control characters 0–31, at the same places."""
@@ -40,6 +44,20 @@ def _shown(char: str) -> str:
     if unicodedata.category(char) in ("Cc", "Cs", "Zl", "Zp"):
         return "�"
     return char
+
+
+def one_line(text: str) -> str:
+    """Words for a single line: breaks and tabs are spaces in it."""
+    if text.isprintable():
+        return printable(text)
+    return printable(" ".join(text.splitlines()).replace("\t", " "))
+
+
+def breakable(text: str) -> str:
+    """Words that can be broken at the end of a line, also inside those that are very long."""
+    if max(map(len, text.split(" ")), default=0) <= LONG_WORD:
+        return text
+    return LONG_RUN.sub(lambda run: f"{run[0]}{BREAK}", text)
 
 
 def quoted(value: object, longest: int = LONGEST) -> str:

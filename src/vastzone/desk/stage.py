@@ -99,7 +99,7 @@ class Stage:
     def stray(self, remark: str) -> None:
         """Something came in that belongs to nothing here: remark on it, once."""
         if remark != self.remark:
-            self.last, self.remark = None, remark
+            self.last, self.remark, self.unshown = None, remark, 0
             self._show()
 
     def _device(self, ref: str) -> Device | None:
@@ -117,7 +117,7 @@ class Stage:
 
     def forget(self) -> None:
         """Another plan is opened: nothing sounds, and no strike is told of."""
-        self.last, self.remark = None, ""
+        self.last, self.remark, self.unshown = None, "", 0
         self.panic()
 
     def panic(self) -> None:

@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from vastzone.app.frame.text import Label, set_tip
+from vastzone.core.text import one_line
 
 
 class Elided(Label):
@@ -34,7 +35,9 @@ class Elided(Label):
 
     def _cut(self) -> None:
         metrics = self.fontMetrics()
-        self.setText(metrics.elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width()))
+        self.setText(
+            metrics.elidedText(one_line(self._whole), Qt.TextElideMode.ElideRight, self.width())
+        )
 
 
 def quiet(text: str) -> Label:

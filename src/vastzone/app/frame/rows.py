@@ -14,6 +14,7 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QColor, QFont, QIcon
 
 from vastzone.app.frame.text import safe_tip
+from vastzone.core.text import printable
 
 Index = QModelIndex | QPersistentModelIndex
 Role = Qt.ItemDataRole
@@ -107,7 +108,7 @@ class Rows(QAbstractTableModel):
         if cell is None:
             return None
         if role in (Role.DisplayRole, Role.EditRole):
-            return cell.text
+            return cell.text if role == Role.EditRole else printable(cell.text, keep="\n")
         if role == Role.ToolTipRole:
             return safe_tip(cell.tip or cell.text)
         if role == Role.UserRole:

@@ -1,7 +1,7 @@
 """The strike strip: what was struck, what it sent, each hop, what sounded, after how long."""
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from vastzone.app.frame.ruler import Ruler
@@ -9,7 +9,7 @@ from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.colours import readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
-from vastzone.app.views.drawing import paint_tag
+from vastzone.app.views.drawing import paint_tag, text
 from vastzone.core.engine.report import Hop, Reached, Report
 from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
 from vastzone.desk.session import Desk
@@ -41,7 +41,7 @@ class Told(QWidget):
         if report is None:
             room = QRectF(14, 0, self.width() - 28, self.height())
             said = self._desk.stage.remark or EMPTY
-            self._text(painter, room, said, c.muted, font(c.text_px))
+            text(painter, room, said, c.muted, font(c.text_px))
         else:
             self._sent(painter, report)
             self._landings(painter, report)
@@ -55,31 +55,20 @@ class Told(QWidget):
             room = QRectF(self.width() - 300, 0, 290, self.height() / 3)
             said = f"a flood: {count:,} messages played unseen"
             painter.fillRect(room, QColor(c.panel))
-            self._text(painter, room, said, c.caution, bold(c.text_px - 1),
+            text(painter, room, said, c.caution, bold(c.text_px - 1),
                        Qt.AlignmentFlag.AlignRight)  # fmt: skip
-
-    def _text(
-        self, painter: QPainter, rect: QRectF, text: str, colour: str | QColor, face: QFont,
-        align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
-    ) -> float:  # fmt: skip
-        metrics = QFontMetricsF(face)
-        cut = metrics.elidedText(text, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
-        painter.setFont(face)
-        painter.setPen(QColor(colour))
-        painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
-        return metrics.horizontalAdvance(cut)
 
     def _sent(self, painter: QPainter, report: Report) -> None:
         c = THEME.colours
         line = self.height() / 3
         wide = self._verdict(painter, self.verdict, line) if self.verdict else 0.0
         head = QRectF(14, 0, LEFT - 24 - wide, line)
-        self._text(painter, head, report.struck, c.ink, bold(c.text_px))
+        text(painter, head, report.struck, c.ink, bold(c.text_px))
         for index, message in enumerate(report.messages[:2]):
             row = QRectF(14, line * (index + 1), LEFT - 20, line)
             more = len(report.messages) - 2 if index == 1 else 0
-            text = f"{message.text()}   {message.hex()}" + (f"  +{more}" if more > 0 else "")
-            self._text(painter, row, text, c.muted, font(c.text_px - 2))
+            said = f"{message.text()}   {message.hex()}" + (f"  +{more}" if more > 0 else "")
+            text(painter, row, said, c.muted, font(c.text_px - 2))
         painter.setPen(QColor(c.line))
         painter.drawLine(round(LEFT), 4, round(LEFT), self.height() - 4)
 
@@ -92,7 +81,7 @@ class Told(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour)
         painter.drawRoundedRect(chip, 5, 5)
-        self._text(painter, chip, verdict, readable_on(colour), face, Qt.AlignmentFlag.AlignHCenter)
+        text(painter, chip, verdict, readable_on(colour), face, Qt.AlignmentFlag.AlignHCenter)
         return wide + 8
 
     def _landings(self, painter: QPainter, report: Report) -> None:
@@ -103,13 +92,13 @@ class Told(QWidget):
         for index, row in enumerate(rows[:ROWS]):
             rect = QRectF(LEFT + 14, index * line, self.width() - LEFT - 24, line)
             if isinstance(row, str):
-                used = self._text(painter, rect, "Silent", c.fault, bold(c.text_px))
-                self._text(painter, rect.adjusted(used + 10, 0, 0, 0), row, c.ink, font(c.text_px))
+                used = text(painter, rect, "Silent", c.fault, bold(c.text_px))
+                text(painter, rect.adjusted(used + 10, 0, 0, 0), row, c.ink, font(c.text_px))
             else:
                 self._landing(painter, rect, row)
         if hidden > 0:
             rect = QRectF(LEFT - 60, self.height() - line, 54, line)
-            self._text(painter, rect, f"+{hidden} more", c.muted, font(c.text_px - 2),
+            text(painter, rect, f"+{hidden} more", c.muted, font(c.text_px - 2),
                        Qt.AlignmentFlag.AlignRight)  # fmt: skip
 
     def _landing(self, painter: QPainter, rect: QRectF, reached: Reached) -> None:
@@ -117,15 +106,15 @@ class Told(QWidget):
         chip = QRectF(rect.left(), rect.center().y() - 9, 28, 18)
         paint_tag(painter, chip, reached.tag.upper(), reached.colour)
         x = rect.left() + 38
-        x += self._text(painter, QRectF(x, rect.top(), 190, rect.height()), reached.name, c.ink,
+        x += text(painter, QRectF(x, rect.top(), 190, rect.height()), reached.name, c.ink,
                         bold(c.text_px)) + 10  # fmt: skip
-        x += self._text(painter, QRectF(x, rect.top(), 120, rect.height()), reached.what, c.ink,
+        x += text(painter, QRectF(x, rect.top(), 120, rect.height()), reached.what, c.ink,
                         font(c.text_px)) + 16  # fmt: skip
         total = QRectF(rect.right() - 70, rect.top(), 70, rect.height())
-        self._text(painter, total, f"{reached.delay_ms:.1f} ms", delay_colour(reached.delay_ms),
+        text(painter, total, f"{reached.delay_ms:.1f} ms", delay_colour(reached.delay_ms),
                    bold(c.text_px), Qt.AlignmentFlag.AlignRight)  # fmt: skip
         way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
-        self._text(painter, way, way_text(reached.hops), c.muted, font(c.text_px - 1))
+        text(painter, way, way_text(reached.hops), c.muted, font(c.text_px - 1))
 
 
 def delay_colour(ms: float) -> str:
@@ -134,17 +123,22 @@ def delay_colour(ms: float) -> str:
     return c.good if ms <= GOOD_MS else c.caution if ms <= PLAYABLE_MS else c.fault
 
 
+def ms_words(ms: float) -> str:
+    """Milliseconds with two digits, more where they are many."""
+    return f"{ms:.2g}" if ms < 99.5 else f"{ms:.0f}"
+
+
 def way_text(hops: tuple[Hop, ...]) -> str:
     """The hops in words with their milliseconds."""
     if not hops:
         return "inside the device"
     words = [hops[0].source]
     for hop in hops:
-        waited = f" + {hop.waited_ms:.2g} queued" if hop.waited_ms > 0.005 else ""
+        waited = f" + {ms_words(hop.waited_ms)} queued" if hop.waited_ms > 0.005 else ""
         if hop.link == "internal":
-            words.append(f"  +{hop.ms:.2g}")
+            words.append(f"  +{ms_words(hop.ms)}")
         else:
-            words.append(f"  →  {LINKS[hop.link]} {hop.ms:.2g}{waited}  →  {hop.dest}")
+            words.append(f"  →  {LINKS[hop.link]} {ms_words(hop.ms)}{waited}  →  {hop.dest}")
     return "".join(words)
 
 

@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 
-from vastzone.core.text import printable
+from vastzone.core.text import breakable, printable
 
 
 class Label(QLabel):
@@ -16,8 +16,20 @@ class Label(QLabel):
 
     def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._said = ""
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+    def setText(self, text: str) -> None:
+        """Say it as it is; words too long for the column are broken."""
+        self._said = text
+        if self.textFormat() is Qt.TextFormat.PlainText:
+            text = breakable(printable(text, keep="\n"))
+        super().setText(text)
+
+    def text(self) -> str:
+        """What it says."""
+        return self._said
 
 
 class Button(QPushButton):

@@ -6,18 +6,20 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
+from vastzone.core.text import one_line
 
 
 def text(
     painter: QPainter, rect: QRectF, words: str, colour: str | QColor, face: QFont,
     align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
-) -> None:  # fmt: skip
-    """One line, cut to its room."""
+) -> float:  # fmt: skip
+    """One line, cut to its room; the width that it takes."""
     metrics = QFontMetricsF(face)
     painter.setFont(face)
     painter.setPen(QColor(colour))
-    cut = metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
+    cut = metrics.elidedText(one_line(words), Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
     painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
+    return metrics.horizontalAdvance(cut)
 
 
 def tag_colour(index: int | None) -> QColor:

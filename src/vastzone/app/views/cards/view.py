@@ -26,6 +26,7 @@ from vastzone.core.cards.card import PENDING, Card, Left, Step, by_device, card,
 from vastzone.core.errors import PlanError
 from vastzone.core.plan import lookup
 from vastzone.core.proof.words import many
+from vastzone.core.text import one_line
 from vastzone.desk.session import Desk
 
 
@@ -137,7 +138,7 @@ class CardsView(View):
         colours = THEME.colours
         lines = []
         for ident, one in held.items():
-            name = lookup.device(self.desk.plan, ident).name
+            name = one_line(lookup.device(self.desk.plan, ident).name)
             words = (
                 f"{name}\n{many(one.steps, 'step')} left" if one.steps else f"{name}\nall dialled"
             )

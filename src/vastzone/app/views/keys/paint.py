@@ -13,6 +13,7 @@ from PySide6.QtGui import (
 
 from vastzone.app.theme.colours import Colours, mixed, readable_on
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views import drawing
 from vastzone.app.views.keys.geometry import Axis, BedPicture, PartBar, ZoneBar, key_rect
 from vastzone.core.midi import pitch
 from vastzone.core.midi.pitch import is_black
@@ -32,12 +33,7 @@ class Brush:
         align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
     ) -> float:  # fmt: skip
         """Text cut with an ellipsis to fit; returns the width used."""
-        metrics = QFontMetricsF(face)
-        cut = metrics.elidedText(text, Qt.TextElideMode.ElideRight, rect.width())
-        self.p.setFont(face)
-        self.p.setPen(QColor(colour))
-        self.p.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
-        return metrics.horizontalAdvance(cut)
+        return drawing.text(self.p, rect, text, colour, face, align)
 
     def round(self, rect: QRectF, fill: QColor | str, edge: QColor | str | None, r: float) -> None:
         """A rounded box."""
