@@ -60,3 +60,23 @@ def test_recent_plans_and_theme_are_remembered(window, tmp_path):
 
     held, _ = load(tmp_path / "state" / "preferences.json")
     assert held.recent == (str(path),) and held.theme == "stage"
+
+
+def test_damage_at_the_start_is_said_once_and_the_program_goes_on(qtbot, qapp, told, tmp_path):
+    from vastzone.app.window import Window
+
+    folder = tmp_path / "mine"
+    crashed(folder / "recovery", demo.READY)
+    (copy,) = (folder / "recovery").glob("*.vastzone")
+    copy.write_bytes(b"{")
+    (folder / "recovery" / "1-dead.lock").touch()
+    (folder / "preferences.json").write_bytes(b"\xff")
+    made = Window(folder)
+    made.fill()
+    made.documents.recover()
+    assert len(told) == 1 and "preferences.json.damaged" in told[0] and "set aside" in told[0]
+    assert not made.desk.plan.devices and made.documents.preferences.theme == "day"
+    made.documents.recover()
+    assert len(told) == 1
+    made.close()
+    made.deleteLater()

@@ -141,6 +141,7 @@ class Documents(QObject):
 
         found = recovery.leftovers(self._folder / "recovery")
         remarks = [remark for remark in (self._remark, *found.remarks) if remark]
+        self._remark = ""
         if remarks:
             dialogs.tell(self._window, " ".join(remarks))
         for left in found.offers:
