@@ -19,8 +19,9 @@ def rows() -> Iterator[Row]:
         _write(path)
         ours, theirs = best(lambda: read_song(path)), best(lambda: mido.MidiFile(path, clip=False))
     against = f"{theirs * 1e3:.0f} ms mido"
-    yield Row("Reading 100,000 MIDI events (ms)", f"{ours * 1e3:.0f} ms", against,
-              ours / theirs, 1.25)  # fmt: skip
+    yield Row(
+        "Reading 100,000 MIDI events (ms)", f"{ours * 1e3:.0f} ms", against, ours / theirs, 1.25
+    )
 
 
 def _write(path: Path) -> None:

@@ -17,13 +17,22 @@ PLAIN = APP / "frame" / "text.py"
 LAYOUT = ("itemAt", "takeAt", "replaceWidget")
 WORDS = {"setToolTip": "set_tip", "setWindowTitle": "set_title"}
 ITEMS = (
-    "QListWidget", "QListWidgetItem", "QTableWidget", "QTableWidgetItem", "QStandardItem",
-    "QStandardItemModel", "QGraphicsScene", "QGraphicsItem", "QLayoutItem", "QWidgetItem",
-)  # fmt: skip
+    "QListWidget",
+    "QListWidgetItem",
+    "QTableWidget",
+    "QTableWidgetItem",
+    "QStandardItem",
+    "QStandardItemModel",
+    "QGraphicsScene",
+    "QGraphicsItem",
+    "QLayoutItem",
+    "QWidgetItem",
+)
 PLAIN_CLASSES = {"QLabel": "Label", "QPushButton": "Button"}
 ONE_PLACE = {
-    "QFileDialog": APP / "dialogs.py", "QMessageBox": APP / "dialogs.py",
-}  # fmt: skip
+    "QFileDialog": APP / "dialogs.py",
+    "QMessageBox": APP / "dialogs.py",
+}
 
 
 def finds(path: Path) -> Iterator[tuple[int, str]]:

@@ -144,8 +144,11 @@ def ask_whose(parent: QWidget, name: str) -> str:
         "plan beside it under another name? Or keep only one of them?"
     )
     answers = {
-        "Keep both": "both", "Take theirs": "theirs", "Write over it": "mine", "Go back": "cancel",
-    }  # fmt: skip
+        "Keep both": "both",
+        "Take theirs": "theirs",
+        "Write over it": "mine",
+        "Go back": "cancel",
+    }
     return _ask(parent, "Changed by someone else", said, answers, "cancel")
 
 

@@ -66,8 +66,12 @@ class Window(QMainWindow):
         self._pump = QTimer(self)
         self._pump.setInterval(0)
         self._pump.timeout.connect(self._work)
-        for signal in (self.desk.plan_changed, self.desk.scene_changed, self.desk.saved,
-                       self.desk.proved):  # fmt: skip
+        for signal in (
+            self.desk.plan_changed,
+            self.desk.scene_changed,
+            self.desk.saved,
+            self.desk.proved,
+        ):
             signal.connect(self._refresh)
         self.documents.begun.connect(self.begin)
         self._refresh()
@@ -140,10 +144,21 @@ class Window(QMainWindow):
             Action("save", "Save", files.save, "Ctrl+S", "File"),
             Action("save-as", "Save as…", files.save_as, "Ctrl+Shift+S", "File"),
             Action("play-file", "Play a MIDI file…", self.keys.songs.choose, "Ctrl+M", "Play"),
-            Action("play", "Start or stop the MIDI file", self.playing.start_or_stop, "Space",
-                   "Play", late=True),
-            Action("play-alone", "Simulated keyboard plays by itself",
-                   self.playing.play_by_itself, "", "Play"),
+            Action(
+                "play",
+                "Start or stop the MIDI file",
+                self.playing.start_or_stop,
+                "Space",
+                "Play",
+                late=True,
+            ),
+            Action(
+                "play-alone",
+                "Simulated keyboard plays by itself",
+                self.playing.play_by_itself,
+                "",
+                "Play",
+            ),
             Action("panic", "Panic: stop all notes", desk.stage.panic, "Esc", "Play"),
             Action("undo", "Undo", desk.undo, "Ctrl+Z", "Edit"),
             Action("redo", "Redo", desk.redo, "Ctrl+Shift+Z", "Edit"),
@@ -155,11 +170,12 @@ class Window(QMainWindow):
             *self._show_actions(),
             Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
             Action("add-device", "Add device…", self._add_device, "Ctrl+D", "Edit"),
-            Action("save-device", "Save the selected device for reuse…", self._save_device, "",
-                   "Edit"),
+            Action(
+                "save-device", "Save the selected device for reuse…", self._save_device, "", "Edit"
+            ),
             Action("guide", "Show what to do next", self.guide.begin, "", "View"),
             Action("quit", "Quit", self.close, "Ctrl+Q", "Quit"),
-        )  # fmt: skip
+        )
         self.actions_table.add(*self.keys.commands.actions())
         self.header.set_menu(MainMenu(self, self.actions_table, files))
 
@@ -169,8 +185,13 @@ class Window(QMainWindow):
 
         for number, held in enumerate(PLACES, 1):
             ident, name = held.place.ident, held.place.name
-            yield Action(f"show-{ident}", f"Show {name}", partial(self.show_view, ident),
-                         f"Alt+{number}", "View")  # fmt: skip
+            yield Action(
+                f"show-{ident}",
+                f"Show {name}",
+                partial(self.show_view, ident),
+                f"Alt+{number}",
+                "View",
+            )
 
     def _new_scene(self) -> None:
         from vastzone.core.plan import edits

@@ -32,8 +32,13 @@ def run(options: argparse.Namespace) -> int:
         written = write_cards(plan.name, made, options.output, today)
         written += _track_lists(plan, options.output)
     if options.json:
-        print_json({"plan": plan.name, "files": [str(p) for p in written],
-                    "cards": [_as_json(one) for one in made]})  # fmt: skip
+        print_json(
+            {
+                "plan": plan.name,
+                "files": [str(p) for p in written],
+                "cards": [_as_json(one) for one in made],
+            }
+        )
         return 0
     out = Printer()
     for one in made:
@@ -89,13 +94,18 @@ def _marked(plan: Plan, wanted: str) -> Plan:
 
 def _as_json(one: Card) -> dict[str, object]:
     return {
-        "device": one.device, "preparation": list(one.preparation), "presses": one.presses,
+        "device": one.device,
+        "preparation": list(one.preparation),
+        "presses": one.presses,
         "sections": [
-            {"title": section.title, "steps": [step._asdict() for step in section.steps],
-             "closing": list(section.closing)}
+            {
+                "title": section.title,
+                "steps": [step._asdict() for step in section.steps],
+                "closing": list(section.closing),
+            }
             for section in one.sections
         ],
-    }  # fmt: skip
+    }
 
 
 def _print(out: Printer, one: Card) -> None:

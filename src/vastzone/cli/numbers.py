@@ -29,8 +29,15 @@ def run(options: argparse.Namespace) -> int:
 def _refused(found: Refusal, as_json: bool) -> None:
     mends = [{"mend": m.label, "cost": m.cost} for m in found.mends]
     if as_json:
-        print_json({"solved": False, "why": found.sentence, "wishes": list(found.intents),
-                    "locks": list(found.locks), "mends": mends})  # fmt: skip
+        print_json(
+            {
+                "solved": False,
+                "why": found.sentence,
+                "wishes": list(found.intents),
+                "locks": list(found.locks),
+                "mends": mends,
+            }
+        )
         return
     out = Printer()
     out.say(("red", "Not possible:"), f" {found.sentence}")
@@ -40,12 +47,17 @@ def _refused(found: Refusal, as_json: bool) -> None:
 
 def _solved(found: Solution, as_json: bool) -> None:
     if as_json:
-        print_json({
-            "solved": True, "gap": found.gap,
-            "numbers": [{"setting": n.ref, "from": n.before, "to": n.after, "why": n.reason}
-                        for n in found.numbers],
-            "others": list(found.others),
-        })  # fmt: skip
+        print_json(
+            {
+                "solved": True,
+                "gap": found.gap,
+                "numbers": [
+                    {"setting": n.ref, "from": n.before, "to": n.after, "why": n.reason}
+                    for n in found.numbers
+                ],
+                "others": list(found.others),
+            }
+        )
         return
     out, rows = Printer(), table("Device", "Where", "What", ">From", ">To", "Why")
     for number in found.numbers:

@@ -117,8 +117,9 @@ def _trace(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     command.add_argument("--midi", type=Path, required=True, metavar="IN.mid")
     command.add_argument("--scene", help="the scene to be in; the first one if not given")
     command.add_argument(
-        "--at", metavar="DEVICE[:PORT]",
+        "--at",
+        metavar="DEVICE[:PORT]",
         help="where the file enters: the keys of a device, or a port that its messages leave "
         "with their own channels; the first keyboard if not given",
-    )  # fmt: skip
+    )
     command.set_defaults(run=trace.run)

@@ -18,12 +18,15 @@ def run(options: argparse.Namespace) -> int:
     plan = read_plan(options.file)
     proof = prove(plan)
     if options.json:
-        print_json({
-            "plan": plan.name, "good": proof.good,
-            "counts": {verdict: proof.count(verdict) for verdict in VERDICTS},
-            "causes": [_cause_as_json(cause) for cause in causes(plan) if cause.weight],
-            "faults": [_as_json(scene, mark) for scene, mark in proof.faults()],
-        })  # fmt: skip
+        print_json(
+            {
+                "plan": plan.name,
+                "good": proof.good,
+                "counts": {verdict: proof.count(verdict) for verdict in VERDICTS},
+                "causes": [_cause_as_json(cause) for cause in causes(plan) if cause.weight],
+                "faults": [_as_json(scene, mark) for scene, mark in proof.faults()],
+            }
+        )
     else:
         _print(plan, proof)
     return 0 if proof.good else 1
@@ -32,10 +35,13 @@ def run(options: argparse.Namespace) -> int:
 def _cause_as_json(cause: Cause) -> dict[str, object]:
     finding = cause.finding
     return {
-        "rule": finding.rule, "why": finding.sentence, "keys": cause.keys,
-        "controls": cause.controls, "scenes": list(finding.scenes),
+        "rule": finding.rule,
+        "why": finding.sentence,
+        "keys": cause.keys,
+        "controls": cause.controls,
+        "scenes": list(finding.scenes),
         "fixes": [edit.label for edit in finding.fixes],
-    }  # fmt: skip
+    }
 
 
 def _as_json(scene: str, mark: Mark) -> dict[str, object]:

@@ -67,14 +67,19 @@ def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object
         "scene": scene.id if scene else None,
         "events": result.events,
         "parts": [
-            {"part": h.ref, "notes": h.notes, "lowest": h.low, "highest": h.high,
-             "worst_ms": round(h.worst_ms, 3)}
+            {
+                "part": h.ref,
+                "notes": h.notes,
+                "lowest": h.low,
+                "highest": h.high,
+                "worst_ms": round(h.worst_ms, 3),
+            }
             for h in result.heard
         ],
         "lost": [{"why": lost.sentence, "events": lost.events} for lost in result.lost],
         "worst_ms": round(result.worst_ms, 3),
         "hanging": result.hanging,
-    }  # fmt: skip
+    }
 
 
 def _print(plan: Plan, scene: Scene | None, result: Trace) -> None:

@@ -21,10 +21,12 @@ WHY = {
     errno.ENOTDIR: "its folder is not there",
 }
 BOMS = (
-    (codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF32_LE, "utf-32-le"),
-    (codecs.BOM_UTF32_BE, "utf-32-be"), (codecs.BOM_UTF16_LE, "utf-16-le"),
+    (codecs.BOM_UTF8, "utf-8"),
+    (codecs.BOM_UTF32_LE, "utf-32-le"),
+    (codecs.BOM_UTF32_BE, "utf-32-be"),
+    (codecs.BOM_UTF16_LE, "utf-16-le"),
     (codecs.BOM_UTF16_BE, "utf-16-be"),
-)  # fmt: skip
+)
 BARE = ((b"\0\0\0", "utf-32-be"), (b"\0", "utf-16-be"))
 """How text of ASCII characters begins that is wider than UTF-8 and has no mark before it."""
 

@@ -19,10 +19,15 @@ CAUTION = (
 
 def to_csv(cards: tuple[Card, ...]) -> str:
     """All cards as comma-separated values, a step a line."""
-    return csv_text(COLUMNS, (
-        (card.name, section.title, s.thing, s.field, s.before, s.after, s.state, s.why)
-        for card in cards for section in card.sections for s in section.steps
-    ))  # fmt: skip
+    return csv_text(
+        COLUMNS,
+        (
+            (card.name, section.title, s.thing, s.field, s.before, s.after, s.state, s.why)
+            for card in cards
+            for section in card.sections
+            for s in section.steps
+        ),
+    )
 
 
 def to_pdf(plan_name: str, cards: tuple[Card, ...], today: str) -> bytes:

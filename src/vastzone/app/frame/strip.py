@@ -55,8 +55,7 @@ class Told(QWidget):
             room = QRectF(self.width() - 300, 0, 290, self.height() / 3)
             said = f"a flood: {count:,} messages played unseen"
             painter.fillRect(room, QColor(c.panel))
-            text(painter, room, said, c.caution, bold(c.text_px - 1),
-                       Qt.AlignmentFlag.AlignRight)  # fmt: skip
+            text(painter, room, said, c.caution, bold(c.text_px - 1), Qt.AlignmentFlag.AlignRight)
 
     def _sent(self, painter: QPainter, report: Report) -> None:
         c = THEME.colours
@@ -98,21 +97,49 @@ class Told(QWidget):
                 self._landing(painter, rect, row)
         if hidden > 0:
             rect = QRectF(LEFT - 60, self.height() - line, 54, line)
-            text(painter, rect, f"+{hidden} more", c.muted, font(c.text_px - 2),
-                       Qt.AlignmentFlag.AlignRight)  # fmt: skip
+            text(
+                painter,
+                rect,
+                f"+{hidden} more",
+                c.muted,
+                font(c.text_px - 2),
+                Qt.AlignmentFlag.AlignRight,
+            )
 
     def _landing(self, painter: QPainter, rect: QRectF, reached: Reached) -> None:
         c = THEME.colours
         chip = QRectF(rect.left(), rect.center().y() - 9, 28, 18)
         paint_tag(painter, chip, reached.tag.upper(), reached.colour)
         x = rect.left() + 38
-        x += text(painter, QRectF(x, rect.top(), 190, rect.height()), reached.name, c.ink,
-                        bold(c.text_px)) + 10  # fmt: skip
-        x += text(painter, QRectF(x, rect.top(), 120, rect.height()), reached.what, c.ink,
-                        font(c.text_px)) + 16  # fmt: skip
+        x += (
+            text(
+                painter,
+                QRectF(x, rect.top(), 190, rect.height()),
+                reached.name,
+                c.ink,
+                bold(c.text_px),
+            )
+            + 10
+        )
+        x += (
+            text(
+                painter,
+                QRectF(x, rect.top(), 120, rect.height()),
+                reached.what,
+                c.ink,
+                font(c.text_px),
+            )
+            + 16
+        )
         total = QRectF(rect.right() - 70, rect.top(), 70, rect.height())
-        text(painter, total, f"{reached.delay_ms:.1f} ms", delay_colour(reached.delay_ms),
-                   bold(c.text_px), Qt.AlignmentFlag.AlignRight)  # fmt: skip
+        text(
+            painter,
+            total,
+            f"{reached.delay_ms:.1f} ms",
+            delay_colour(reached.delay_ms),
+            bold(c.text_px),
+            Qt.AlignmentFlag.AlignRight,
+        )
         way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
         text(painter, way, way_text(reached.hops), c.muted, font(c.text_px - 1))
 

@@ -10,9 +10,13 @@ from vastzone.core.text import one_line
 
 
 def text(
-    painter: QPainter, rect: QRectF, words: str, colour: str | QColor, face: QFont,
+    painter: QPainter,
+    rect: QRectF,
+    words: str,
+    colour: str | QColor,
+    face: QFont,
     align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
-) -> float:  # fmt: skip
+) -> float:
     """One line, cut to its room; the width that it takes."""
     metrics = QFontMetricsF(face)
     painter.setFont(face)

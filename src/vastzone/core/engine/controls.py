@@ -27,9 +27,7 @@ STRUCK = frozenset(("pad", "button", "switch", "stop"))
 
 
 @derived(4096)
-def control_table(
-    owner: Device, program: Program, world: World, strokes: Strokes = ()
-) -> Controls:  # fmt: skip
+def control_table(owner: Device, program: Program, world: World, strokes: Strokes = ()) -> Controls:
     """What each control of a device does in a program, some strokes taken for others."""
     if not program.sends:
         return NOTHING
@@ -39,9 +37,11 @@ def control_table(
         table = {
             (ref, bank): tuple(
                 s for other, _ in changed[ref, 0] for s in table.get((other, bank), ())
-            ) if (ref, 0) in changed else held
+            )
+            if (ref, 0) in changed
+            else held
             for (ref, bank), held in table.items()
-        }  # fmt: skip
+        }
     if not strokes:
         return table
     return {
@@ -62,9 +62,16 @@ def _own_table(owner: Device, program: Program, world: World) -> Controls:
     channels = tuple(sorted({z.channel for z in program.zones if z.on}))
     used = _used_channels(program.sends, channels)
     return _sends_table(
-        owner.id, owner.ports, owner.local, program.sends, channels, struck_among(owner.controls),
-        world.network, _hearing(world, used), world,
-    )  # fmt: skip
+        owner.id,
+        owner.ports,
+        owner.local,
+        program.sends,
+        channels,
+        struck_among(owner.controls),
+        world.network,
+        _hearing(world, used),
+        world,
+    )
 
 
 @derived(8192)
@@ -82,10 +89,16 @@ def _used_channels(sends: tuple[Send, ...], zones: tuple[int, ...]) -> tuple[int
 
 @derived(2048, hidden=1)
 def _sends_table(
-    owner: str, ports: tuple[Port, ...], local: bool, sends: tuple[Send, ...],
-    channels: tuple[int, ...], struck: frozenset[str], net: Network, heard: tuple[object, ...],
+    owner: str,
+    ports: tuple[Port, ...],
+    local: bool,
+    sends: tuple[Send, ...],
+    channels: tuple[int, ...],
+    struck: frozenset[str],
+    net: Network,
+    heard: tuple[object, ...],
     world: World,
-) -> Controls:  # fmt: skip
+) -> Controls:
     source, movers = Sources(owner, ports, local), heard[0]
     own = owner if local else ""
     table: dict[tuple[str, int], list[Sending]] = {}
@@ -101,24 +114,44 @@ def _sends_table(
 
 @derived(32768, hidden=2)
 def _sending(
-    send: Send, tree: Tree, channels: tuple[int, ...], struck: bool, heard: tuple[object, ...],
-    movers: object, own: str, source: Sources, world: World,
-) -> Sending:  # fmt: skip
+    send: Send,
+    tree: Tree,
+    channels: tuple[int, ...],
+    struck: bool,
+    heard: tuple[object, ...],
+    movers: object,
+    own: str,
+    source: Sources,
+    world: World,
+) -> Sending:
     """What a setting sends; kept while all that can hear it on these channels stays."""
     if send.message == "none":
         return Sending(send, (), (), struck)
     if send.message == "note":
         window, sent = (send.vel_low, send.vel_high), sent_velocities(send)
         notes = tuple(
-            emission_of(send.control, window, c - 1, send.number, tree,
-                      hearers(source, tree, c - 1, window, world, sent), sent)
+            emission_of(
+                send.control,
+                window,
+                c - 1,
+                send.number,
+                tree,
+                hearers(source, tree, c - 1, window, world, sent),
+                sent,
+            )
             for c in channels
-        )  # fmt: skip
+        )
         return Sending(send, notes, (), struck)
     course = course_of(tree, send.message)
     motions = tuple(
-        Motion(send.message, c - 1, send.wide, tree, course,
-               tuple(hearings(source, tree, send.message, c - 1, send.wide, world)))
+        Motion(
+            send.message,
+            c - 1,
+            send.wide,
+            tree,
+            course,
+            tuple(hearings(source, tree, send.message, c - 1, send.wide, world)),
+        )
         for c in channels
-    )  # fmt: skip
+    )
     return Sending(send, (), motions, struck)

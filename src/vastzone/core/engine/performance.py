@@ -5,12 +5,13 @@ because a held key remembers its voices and never looks anything up again.
 """
 
 import math
-from collections.abc import Callable, Sequence
-from typing import Literal, NamedTuple
+from collections.abc import Sequence
+from typing import Literal
 
 from vastzone.core.engine.compile import Compiled, emission_at
 from vastzone.core.engine.movement import Movement
-from vastzone.core.engine.tables import Emission, Hearing, KeyId, Landing, Motion, Sending
+from vastzone.core.engine.sounding import Held, Sounding
+from vastzone.core.engine.tables import Emission, Hearing, KeyId, Motion, Sending
 from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
@@ -22,16 +23,15 @@ MIDDLE = 64
 """From here on a travelling control is pressed, and a pedal holds (MIDI 1.0: 64–127 is on)."""
 Phase = Literal["press", "release", "travel"]
 STATUS_OF = {
-    "controller": 0xB0, "pair": 0xB0, "rpn": 0xB0, "nrpn": 0xB0, "program": 0xC0, "pressure": 0xD0,
-    "bend": 0xE0, "poly_pressure": 0xA0,
-}  # fmt: skip
-
-
-class Held(NamedTuple):
-    """Parts that a sustain pedal holds, and whether its hand lets them go by coming up."""
-
-    parts: set[str]
-    by_hand: bool
+    "controller": 0xB0,
+    "pair": 0xB0,
+    "rpn": 0xB0,
+    "nrpn": 0xB0,
+    "program": 0xC0,
+    "pressure": 0xD0,
+    "bend": 0xE0,
+    "poly_pressure": 0xA0,
+}
 
 
 class Performance:
@@ -42,11 +42,10 @@ class Performance:
     """
 
     def __init__(self, compiled: Compiled) -> None:
-        self._strikes: set[Strike] = set()
+        self._sounding = Sounding()
+        self._strikes = self._sounding.strikes
         self._held: dict[KeyId, list[Strike]] = {}
-        self._sustained: dict[KeyId, list[Voice]] = {}
-        self._pedals: dict[KeyId, Held] = {}
-        self._latched: dict[tuple[str, int], Voice] = {}
+        self._sustained, self._pedals = self._sounding.sustained, self._sounding.pedals
         self._flipped: dict[KeyId, bool] = {}
         self._down: dict[KeyId, list[KeyId]] = {}
         self._past_middle: set[KeyId] = set()
@@ -64,7 +63,7 @@ class Performance:
     @property
     def sounding(self) -> set[Voice]:
         """Everything that sounds now."""
-        return {voice for strike in self._strikes for voice in strike.voices}
+        return self._sounding.voices
 
     def press(self, key: KeyId, velocity: int, at: float = 0.0) -> list[Voice]:
         """Strike a key at velocity 1–127, ``at`` milliseconds; the voices that begin."""
@@ -91,14 +90,18 @@ class Performance:
         return self.release((ref, channel << 7 | note), at)
 
     def _sound(
-        self, key: KeyId, emissions: Sequence[Emission], velocity: int, at: float,
+        self,
+        key: KeyId,
+        emissions: Sequence[Emission],
+        velocity: int,
+        at: float,
         muted_by: str | None = None,
-    ) -> list[Strike]:  # fmt: skip
+    ) -> list[Strike]:
         if key in self._held:
             self.let_go(key, at)
         if self._sustained:
             for voice in self._sustained.pop(key, ()):
-                self._end(voice)
+                self._sounding.end(voice)
         begun: list[Strike] = []
         simple = True
         for emission in emissions:
@@ -111,61 +114,9 @@ class Performance:
         if simple:
             self._strikes.update(begun)
         else:
-            self._arrive(begun)
+            self._sounding.arrive(begun)
         self._held[key] = begun
         return begun
-
-    def _arrive(self, begun: list[Strike]) -> None:
-        """Let what was struck arrive, the earliest first: it decides what mono parts end on."""
-        voices: list[Voice] = []
-        for strike in begun:
-            voices += (Voice(strike, la) for la in strike.landings if _answers(la, strike))
-            strike.landings = []
-        voices.sort(key=_arrival)
-        for voice in voices:
-            strike, landing = voice
-            if landing.plain or self._starts(voice):
-                strike.landings = [*strike.landings, landing]
-                self._strikes.add(strike)
-
-    def _starts(self, voice: Voice) -> bool:
-        """Whether a voice begins to stay; False where it stops a loop, or is cut off already."""
-        part, ref = voice.landing.part, voice.landing.ref
-        loop = (ref, voice.landing.note)
-        if part.trigger == "toggle":
-            running = self._latched.pop(loop, None)
-            if running is not None:
-                self._end(running)
-                return False
-            self._latched[loop] = voice
-        if part.mono or part.mute_group is not None:
-            rivals = [other for other in self.sounding if _excludes(voice, other)]
-            if any(other.arrives > voice.arrives for other in rivals):
-                self._latched.pop(loop, None)
-                return False
-            for other in rivals:
-                self._cut(other)
-        return True
-
-    def _cut(self, voice: Voice) -> None:
-        """End a voice, and the loop that it was."""
-        self._end(voice)
-        self._latched.pop((voice.landing.ref, voice.landing.note), None)
-
-    def _end(self, voice: Voice) -> bool:
-        """Take one voice out of its strike; whether it was still sounding."""
-        strike, landing = voice
-        if strike not in self._strikes or landing not in strike.landings:
-            return False
-        strike.landings = [la for la in strike.landings if la is not landing]
-        if not strike.landings:
-            self._strikes.discard(strike)
-        return True
-
-    def _silence(self, which: Callable[[Landing], bool]) -> None:
-        for voice in self.sounding:
-            if which(voice.landing):
-                self._cut(voice)
 
     def let_go(self, key: KeyId, at: float, ended: list[Voice] | None = None) -> None:
         """Let a key go; the voices that end are added to ``ended``."""
@@ -178,28 +129,8 @@ class Performance:
                 self._strikes.discard(strike)
                 continue
             for voice in strike.voices:
-                if self._ends(voice) and ended is not None:
+                if self._sounding.key_up(voice) and ended is not None:
                     ended.append(voice)
-
-    def _ends(self, voice: Voice) -> bool:
-        """Whether a voice ends as its key is let go.
-
-        A loop goes on, and a one-shot runs to its own end: neither is ended by the release, though
-        a one-shot counts as sounding no longer, since nobody here knows how long it lasts.
-        """
-        landing = voice.landing
-        if landing.part.trigger == "toggle":
-            return False
-        if landing.part.trigger == "one-shot":
-            self._end(voice)
-            return False
-        if self._pedals and landing.part.sustains and self._pedalled(landing.ref):
-            self._sustained.setdefault(voice.key, []).append(voice)
-            return False
-        return self._end(voice)
-
-    def _pedalled(self, ref: str) -> bool:
-        return any(ref in held.parts for held in self._pedals.values())
 
     def move(self, key: KeyId, value: float, at: float = 0.0) -> list[Voice | Movement]:
         """Press, release or move a control: 127 is pressed or full travel, 0 released or rest.
@@ -240,7 +171,7 @@ class Performance:
             self.release(own, at)
         for own in [own for own, held in self._pedals.items() if held.by_hand]:
             if own not in sent_now and (own[0].rpartition("#")[0], own[1]) == key:
-                self._lift(own)
+                self._sounding.lift(own)
 
     def _choke(self, key: KeyId, sendings: Sequence[Sending], value: float) -> None:
         """A pad that mutes a group stops what other pads of that group on its device began."""
@@ -253,7 +184,7 @@ class Performance:
             ref = voice.key[0]
             own = (ref.rpartition("#")[0], voice.key[1]) == key
             if voice.strike.muted_by in groups and not own and ref.partition(":")[0] == device:
-                self._cut(voice)
+                self._sounding.cut(voice)
 
     def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> int | None:
         """The value that a sender in its mode sends; None for nothing."""
@@ -311,8 +242,9 @@ class Performance:
     ) -> Movement:
         """Send a movement; targets with pick-up wait until it meets the value that stands."""
         moved = Movement(key, motion, value, at, fine)
-        moved.times = self._traffic.send(motion.course, STATUS_OF[motion.message] | motion.channel,
-                                         at, moved)  # fmt: skip
+        moved.times = self._traffic.send(
+            motion.course, STATUS_OF[motion.message] | motion.channel, at, moved
+        )
         for hearing in motion.hearings:
             if hearing.target is not None and hearing.target.takeover == "pick-up":
                 share = moved.reaches(hearing.reads)
@@ -346,30 +278,22 @@ class Performance:
             if value >= MIDDLE:
                 self._pedals.setdefault(key, Held(set(), by_hand)).parts.update(parts)
             else:
-                self._lift(key)
+                self._sounding.lift(key)
         elif motion.number in (ALL_NOTES_OFF, ALL_SOUND_OFF):
-            self._silence(lambda landing: landing.ref in parts)
-
-    def _lift(self, key: KeyId) -> None:
-        """A pedal comes up: every part that it held is let go, whatever the scene says now."""
-        held = self._pedals.pop(key, None)
-        if held is None:
-            return
-        free = {ref for ref in held.parts if not self._pedalled(ref)}
-        for struck, voices in list(self._sustained.items()):
-            for voice in voices:
-                if voice.landing.ref in free:
-                    self._end(voice)
-            self._sustained[struck] = [v for v in voices if v.landing.ref not in free]
-            if not self._sustained[struck]:
-                del self._sustained[struck]
+            self._sounding.silence(lambda landing: landing.ref in parts)
 
     def panic(self) -> list[Voice]:
         """Stop everything; the voices that were sounding."""
         stopped = list(self.sounding)
-        for state in (self._strikes, self._held, self._sustained, self._pedals, self._latched,
-                      self._flipped, self._down, self._stands, self._before,
-                      self._past_middle):  # fmt: skip
+        for state in (
+            self._sounding,
+            self._held,
+            self._flipped,
+            self._down,
+            self._stands,
+            self._before,
+            self._past_middle,
+        ):
             state.clear()
         self._traffic.clear()
         return stopped
@@ -386,21 +310,3 @@ def _velocity(value: float) -> int:
 
 def _within(send: Send, velocity: int) -> bool:
     return send.vel_low <= velocity <= send.vel_high
-
-
-def _answers(landing: Landing, strike: Strike) -> bool:
-    return landing.low <= strike.velocity <= landing.high
-
-
-def _arrival(voice: Voice) -> float:
-    return voice.arrives
-
-
-def _excludes(voice: Voice, other: Voice) -> bool:
-    """Whether one voice takes the place of another: of its mono part, or of its mute group."""
-    one, two = voice.landing, other.landing
-    if one.ref == two.ref and one.part.mono:
-        return True
-    same_device = one.ref.partition(":")[0] == two.ref.partition(":")[0]
-    group = one.part.mute_group
-    return group is not None and group == two.part.mute_group and same_device

@@ -173,9 +173,10 @@ def _chooses(compiled: Compiled, device: str, message: Message) -> bool:
     kind = CHOSEN.get(message.first, ("", 0))[0] if message.kind == "controller" else ""
     return bool(kind) and any(
         s.send.message == kind
-        for key, sendings in compiled.controls.items() if key[0].startswith(f"{device}:")
+        for key, sendings in compiled.controls.items()
+        if key[0].startswith(f"{device}:")
         for s in sendings
-    )  # fmt: skip
+    )
 
 
 def last_of_each(messages: list[Message]) -> list[Message]:
@@ -210,10 +211,15 @@ def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: En
         elif player.astray:
             lost[_no_control(compiled, entry, message)] += 1
     rows = tuple(
-        Heard(ref, len(hits), min(n for n, _ in hits), max(n for n, _ in hits),
-              max(ms for _, ms in hits))
+        Heard(
+            ref,
+            len(hits),
+            min(n for n, _ in hits),
+            max(n for n, _ in hits),
+            max(ms for _, ms in hits),
+        )
         for ref, hits in sorted(heard.items())
-    )  # fmt: skip
+    )
     worst = max((row.worst_ms for row in rows), default=0.0)
     missed = tuple(Lost(sentence, n) for sentence, n in lost.most_common())
     return Trace(count, rows, missed, worst, len(player.performance.sounding))

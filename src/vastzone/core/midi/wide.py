@@ -22,9 +22,15 @@ STRETCHED = TOP - COARSE * LAST_STEP
 ENTRY, FINE = 6, 32
 SELECT: dict[str, tuple[int, int]] = {"rpn": (101, 100), "nrpn": (99, 98)}
 PIECES: dict[str, tuple[int, int]] = {
-    "note": (1, 3), "controller": (1, 3), "bend": (1, 3), "program": (1, 2), "pressure": (1, 2),
-    "pair": (2, 3), "rpn": (4, 3), "nrpn": (4, 3),
-}  # fmt: skip
+    "note": (1, 3),
+    "controller": (1, 3),
+    "bend": (1, 3),
+    "program": (1, 2),
+    "pressure": (1, 2),
+    "pair": (2, 3),
+    "rpn": (4, 3),
+    "nrpn": (4, 3),
+}
 """How many messages one movement sends, and the bytes of each without running status."""
 
 

@@ -62,14 +62,22 @@ def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
             continue
         send, name = spot.send, spot.name
         mend = set_send(
-            spot.owner.id, spot.program.number, send.control, send.bank,
-            f"Let {name} send a release", mode="momentary",
-        )  # fmt: skip
+            spot.owner.id,
+            spot.program.number,
+            send.control,
+            send.bank,
+            f"Let {name} send a release",
+            mode="momentary",
+        )
         yield Finding(
-            "note without an end", "fault", (spot.ref, spot.owner.id),
+            "note without an end",
+            "fault",
+            (spot.ref, spot.owner.id),
             f"{name} of {spot.owner.name} begins a note in {waiting[0]} and sends nothing at "
-            "release: the note never ends.", (mend,), spot.scenes,
-        )  # fmt: skip
+            "release: the note never ends.",
+            (mend,),
+            spot.scenes,
+        )
 
 
 def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -80,14 +88,23 @@ def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
             continue
         send, name = spot.send, spot.name
         mend = set_send(
-            spot.owner.id, spot.program.number, send.control, send.bank,
-            f"Let {name} send 0 at rest and 127 pressed", low=0, high=127, mode="momentary",
-        )  # fmt: skip
+            spot.owner.id,
+            spot.program.number,
+            send.control,
+            send.bank,
+            f"Let {name} send 0 at rest and 127 pressed",
+            low=0,
+            high=127,
+            mode="momentary",
+        )
         yield Finding(
-            "pedal holds at rest", "fault", (spot.ref, spot.owner.id),
-            f"{name} of {spot.owner.name} {_held_by(send)}: what it reaches sounds on.", (mend,),
+            "pedal holds at rest",
+            "fault",
+            (spot.ref, spot.owner.id),
+            f"{name} of {spot.owner.name} {_held_by(send)}: what it reaches sounds on.",
+            (mend,),
             spot.scenes,
-        )  # fmt: skip
+        )
 
 
 def _held_by(send: Send) -> str:

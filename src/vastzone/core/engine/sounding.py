@@ -1,0 +1,143 @@
+"""What sounds: voices that begin, exclude each other, are held by pedals, and end."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from vastzone.core.engine.tables import KeyId, Landing
+from vastzone.core.engine.voice import Strike, Voice
+
+
+class Held(NamedTuple):
+    """Parts that a sustain pedal holds, and whether its hand lets them go by coming up."""
+
+    parts: set[str]
+    by_hand: bool
+
+
+class Sounding:
+    """Everything that sounds now, and why it still does.
+
+    ``strikes`` have voices in them; ``sustained`` are those whose key is up, by their key, and
+    ``pedals`` what holds them.
+    """
+
+    def __init__(self) -> None:
+        self.strikes: set[Strike] = set()
+        self.sustained: dict[KeyId, list[Voice]] = {}
+        self.pedals: dict[KeyId, Held] = {}
+        self._latched: dict[tuple[str, int], Voice] = {}
+
+    @property
+    def voices(self) -> set[Voice]:
+        """Every voice."""
+        return {voice for strike in self.strikes for voice in strike.voices}
+
+    def clear(self) -> None:
+        """Silence."""
+        for state in (self.strikes, self.sustained, self.pedals, self._latched):
+            state.clear()
+
+    def arrive(self, begun: list[Strike]) -> None:
+        """Let what was struck arrive, the earliest first: it decides what mono parts end on."""
+        voices: list[Voice] = []
+        for strike in begun:
+            voices += (Voice(strike, la) for la in strike.landings if _answers(la, strike))
+            strike.landings = []
+        voices.sort(key=_arrival)
+        for voice in voices:
+            strike, landing = voice
+            if landing.plain or self._starts(voice):
+                strike.landings = [*strike.landings, landing]
+                self.strikes.add(strike)
+
+    def _starts(self, voice: Voice) -> bool:
+        """Whether a voice begins to stay; False where it stops a loop, or is cut off already."""
+        part, ref = voice.landing.part, voice.landing.ref
+        loop = (ref, voice.landing.note)
+        if part.trigger == "toggle":
+            running = self._latched.pop(loop, None)
+            if running is not None:
+                self.end(running)
+                return False
+            self._latched[loop] = voice
+        if part.mono or part.mute_group is not None:
+            rivals = [other for other in self.voices if _excludes(voice, other)]
+            if any(other.arrives > voice.arrives for other in rivals):
+                self._latched.pop(loop, None)
+                return False
+            for other in rivals:
+                self.cut(other)
+        return True
+
+    def cut(self, voice: Voice) -> None:
+        """End a voice, and the loop that it was."""
+        self.end(voice)
+        self._latched.pop((voice.landing.ref, voice.landing.note), None)
+
+    def end(self, voice: Voice) -> bool:
+        """Take one voice out of its strike; whether it was still sounding."""
+        strike, landing = voice
+        if strike not in self.strikes or landing not in strike.landings:
+            return False
+        strike.landings = [la for la in strike.landings if la is not landing]
+        if not strike.landings:
+            self.strikes.discard(strike)
+        return True
+
+    def silence(self, which: Callable[[Landing], bool]) -> None:
+        """End every voice that is meant."""
+        for voice in self.voices:
+            if which(voice.landing):
+                self.cut(voice)
+
+    def key_up(self, voice: Voice) -> bool:
+        """Whether a voice ends as its key is let go.
+
+        A loop goes on, and a one-shot runs to its own end: neither is ended by the release, though
+        a one-shot counts as sounding no longer, since nobody here knows how long it lasts.
+        """
+        landing = voice.landing
+        if landing.part.trigger == "toggle":
+            return False
+        if landing.part.trigger == "one-shot":
+            self.end(voice)
+            return False
+        if self.pedals and landing.part.sustains and self._pedalled(landing.ref):
+            self.sustained.setdefault(voice.key, []).append(voice)
+            return False
+        return self.end(voice)
+
+    def _pedalled(self, ref: str) -> bool:
+        return any(ref in held.parts for held in self.pedals.values())
+
+    def lift(self, key: KeyId) -> None:
+        """A pedal comes up: every part that it held is let go, whatever the scene says now."""
+        held = self.pedals.pop(key, None)
+        if held is None:
+            return
+        free = {ref for ref in held.parts if not self._pedalled(ref)}
+        for struck, voices in list(self.sustained.items()):
+            for voice in voices:
+                if voice.landing.ref in free:
+                    self.end(voice)
+            self.sustained[struck] = [v for v in voices if v.landing.ref not in free]
+            if not self.sustained[struck]:
+                del self.sustained[struck]
+
+
+def _answers(landing: Landing, strike: Strike) -> bool:
+    return landing.low <= strike.velocity <= landing.high
+
+
+def _arrival(voice: Voice) -> float:
+    return voice.arrives
+
+
+def _excludes(voice: Voice, other: Voice) -> bool:
+    """Whether one voice takes the place of another: of its mono part, or of its mute group."""
+    one, two = voice.landing, other.landing
+    if one.ref == two.ref and one.part.mono:
+        return True
+    same_device = one.ref.partition(":")[0] == two.ref.partition(":")[0]
+    group = one.part.mute_group
+    return group is not None and group == two.part.mute_group and same_device
