@@ -8,7 +8,7 @@ import msgspec
 
 from vastzone.core.errors import PlanError
 from vastzone.files.reading import MEGA, read_whole
-from vastzone.files.whole import write_whole
+from vastzone.files.whole import clean, write_whole
 
 LONGEST = 8
 DAMAGED = ".damaged"
@@ -32,6 +32,7 @@ def load(path: Path) -> tuple[Preferences, str]:
 
     The defaults where it is absent, damaged or cannot be read.
     """
+    clean(path.parent)
     if not path.exists():
         return Preferences(), ""
     try:

@@ -147,6 +147,20 @@ def clean(folder: Path) -> None:
 
 
 def _remove_unheld(left: Path) -> None:
+    """Remove an unfinished file whose writer is gone: it neither runs nor holds the lock."""
+    if _runs(left.name.lstrip(".").partition("-")[0]):
+        return
     with contextlib.suppress(OSError), left.open("rb") as file:
         fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         left.unlink()
+
+
+def _runs(number: str) -> bool:
+    """Whether a process of that number runs."""
+    try:
+        os.kill(int(number), 0)
+    except (ValueError, ProcessLookupError, OverflowError):
+        return False
+    except PermissionError:
+        return True
+    return True
