@@ -59,7 +59,9 @@ def test_what_crashed_is_offered_once_by_one_program_and_newest_first(tmp_path):
 def test_a_crash_of_the_process_leaves_the_work_and_where_it_happened(tmp_path):
     plan = crashed(tmp_path / "state", demo.READY, hard=True)
     (left,) = leftovers(tmp_path / "state").offers
-    assert left.plan == plan and "Segmentation fault" in left.crash
+    (report,) = (tmp_path / "state" / "vastzone" / "reports").iterdir()
+    assert left.plan == plan and str(report) in left.crash
+    assert "Segmentation fault" in report.read_text()
     discard(left.copy)
 
 

@@ -55,6 +55,14 @@ def test_arguments_of_any_kind_are_one_sentence(name, capsys, tmp_path):
         assert told.count("\n") == 1 and printable(told[:-1]) == told[:-1] and len(told) < 2000
 
 
+def test_words_that_the_command_does_not_know_do_not_act_in_the_terminal(capsys):
+    for name in NAMES:
+        with pytest.raises(SystemExit) as left:
+            main(["check", str(demo.READY), f"--x{name}"])
+        told = capsys.readouterr().err
+        assert left.value.code == 2 and printable(told[:-1]) == told[:-1] and len(told) < 900
+
+
 def test_numbers_of_any_length_are_answered(capsys):
     for words in ("9" * 5000, "²", "-1", "1e999", "٣"):
         for thing in ("heron:keys", "dipper:pad-1"):

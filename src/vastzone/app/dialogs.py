@@ -129,10 +129,10 @@ def ask_unsaved(parent: QWidget, name: str) -> str:
     return _ask(parent, "Unsaved changes", said, answers, "cancel")
 
 
-def ask_recover(parent: QWidget, name: str, crashed: bool = False) -> bool:
-    """Whether to open what a crash left behind."""
-    why = "when the program crashed" if crashed else "when the program last stopped"
-    said = f"“{name}” was not saved {why}. Open it as it was?"
+def ask_recover(parent: QWidget, name: str, crash: str = "") -> bool:
+    """Whether to open what a crash left behind; ``crash`` says where its report is."""
+    why = "when the program crashed" if crash else "when the program last stopped"
+    said = f"“{name}” was not saved {why}. {crash} Open it as it was?".replace(".  ", ". ")
     answers = {"Open it": "open", "Throw it away": "discard"}
     return _ask(parent, "Recover", said, answers, "open") == "open"
 

@@ -145,7 +145,7 @@ class Documents(QObject):
         if remarks:
             dialogs.tell(self._window, " ".join(remarks))
         for left in found.offers:
-            if dialogs.ask_recover(self._window, left.plan.name, bool(left.crash)):
+            if dialogs.ask_recover(self._window, left.plan.name, left.crash):
                 self._desk.load(left.plan, left.path, clean=False)
                 self._desk.autosave()
                 recovery.discard(left.copy)

@@ -40,7 +40,7 @@ class Playing(QObject):
         self.input: Input | None = None
         self._inlet = Inlet()
         self._wanted = ""
-        self._down: dict[tuple[int, int], tuple[str, int]] = {}
+        self._down: dict[tuple[int, int], KeyId] = {}
         self._pressed: set[KeyId] = set()
         self.song: SongPlayer | None = None
         self._reader: SongReader | None = None
@@ -212,22 +212,38 @@ class Playing(QObject):
             self._complain(str(read))
 
     def _strike(self, message: Message, now: float, heard: bool = True) -> None:
+        """Let a message strike what it belongs to; a release lets go what its strike struck."""
         stage, entry = self._desk.stage, self.entry()
         if heard:
             stage.heard.emit(message, now)
-        bed = f"{entry.device}:{entry.keybed}"
-        if message.kind in ("note_on", "note_off") and self._strike_pad(message, now):
-            return
+        if message.kind in ("note_on", "note_off"):
+            self._release(message, now)
         if message.kind == "note_on":
-            stage.press(bed, message.first, message.second, now)
-            self._down[message.channel, message.first] = (bed, message.first)
-        elif message.kind == "note_off":
-            struck = self._down.pop((message.channel, message.first), (bed, message.first))
-            stage.release(*struck, now)
-        else:
+            self._press(message, entry, now)
+        elif message.kind != "note_off":
             moved = self._inlet.moved(stage.performance.compiled, entry.device, message)
             if moved is not None:
                 self._moved_to(*moved, now)
+
+    def _press(self, message: Message, entry: Entry, now: float) -> None:
+        """Strike a pad where pads are selected, else a key."""
+        place = (message.channel, message.first)
+        pad = self._pad_for(message)
+        if pad is not None:
+            self._moved_to(pad, message.second, now)
+            self._down[place] = pad
+        else:
+            bed = f"{entry.device}:{entry.keybed}"
+            self._desk.stage.press(bed, message.first, message.second, now)
+            self._down[place] = (bed, message.first)
+
+    def _release(self, message: Message, now: float) -> None:
+        """Let go what a note of this number struck, whatever is selected by now."""
+        struck = self._down.pop((message.channel, message.first), None)
+        if struck in self._pressed:
+            self._moved_to(struck, 0, now)
+        elif struck is not None:
+            self._desk.stage.release(*struck, now)
 
     def _moved_to(self, control: KeyId, value: float, now: float) -> None:
         self._desk.stage.move(control, value, now)
@@ -236,26 +252,21 @@ class Playing(QObject):
         else:
             self._pressed.discard(control)
 
-    def _strike_pad(self, message: Message, now: float) -> bool:
-        """Strike the control that sends a note, where the selected device has no keys."""
+    def _pad_for(self, message: Message) -> KeyId | None:
+        """The control that sends a note, where the selected device has no keys."""
         device = self._desk.selection.partition(":")[0]
         played = next((d for d in self._desk.plan.devices if d.id == device), None)
         if played is None or played.keybeds:
-            return False
-        compiled = self._desk.stage.performance.compiled
-        control = control_for(compiled, device, message)
-        if control is not None:
-            self._moved_to(control, message.second if message.kind == "note_on" else 0, now)
-        return control is not None
+            return None
+        return control_for(self._desk.stage.performance.compiled, device, message)
 
     def _let_go(self, now: float) -> None:
         """Let go all that an input holds: its releases may never come."""
+        for control in list(self._pressed):
+            self._moved_to(control, 0, now)
         for struck in list(self._down.values()):
             self._desk.stage.release(*struck, now)
-        for control in list(self._pressed):
-            self._desk.stage.move(control, 0, now)
         self._down.clear()
-        self._pressed.clear()
 
     def _sing(self, song: SongPlayer, now: float) -> None:
         due = song.advance(now)

@@ -2,17 +2,28 @@
 
 import argparse
 from pathlib import Path
+from typing import NoReturn
 
 from vastzone import __version__
+from vastzone.core.text import quoted
 
 PLAN = "a .vastzone plan, or “demo” or “demo-ready” for those that ship with the program"
 FORCE = "replace files that are there already"
 COMMANDS = ("open", "demo", "check", "trace", "numbers", "prove", "cards", "diff", "devices", "why")
 
 
+class Parser(argparse.ArgumentParser):
+    """A parser whose complaints quote what was typed without letting it act in the terminal."""
+
+    def error(self, message: str) -> NoReturn:
+        """One sentence on standard error, and status 2."""
+        said = f"vastzone: {quoted(message)}. See “{self.prog} --help”.\n"
+        self.exit(2, said)
+
+
 def parser() -> argparse.ArgumentParser:
     """The parser; each command sets ``run`` to what carries it out."""
-    top = argparse.ArgumentParser(
+    top: argparse.ArgumentParser = Parser(
         prog="vastzone",
         description="Says what every control of a MIDI rig must send, and proves it.",
         epilog="vastzone FILE opens the window with a plan; without a FILE, a new one.",

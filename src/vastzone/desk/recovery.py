@@ -17,6 +17,7 @@ from filelock import FileLock, Timeout
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model import Plan
 from vastzone.files import native
+from vastzone.files.state import keep_report
 from vastzone.files.whole import clean, write_whole
 
 OWNER_ONLY, FOLDER_ONLY = 0o600, 0o700
@@ -26,7 +27,8 @@ ENDINGS = (native.SUFFIX, ORIGIN, FAULT, LOCK)
 
 
 class Leftover(NamedTuple):
-    """A plan that a crash left behind, the file it had been opened from, and where it crashed.
+    """A plan that a crash left behind, the file it had been opened from, its copy, and where the
+    report of the crash is; nothing where the process was only stopped.
 
     It is this program's to offer until it is discarded or kept.
     """
@@ -127,10 +129,12 @@ def leftovers(folder: Path) -> Found:
     offers: list[Leftover] = []
     remarks: list[str] = []
     for copy in _unheld(folder):
-        crash = _text(copy.with_suffix(FAULT))
+        crash = _kept(copy.with_suffix(FAULT))
         if not copy.exists():
             if crash:
-                remarks.append("The program crashed when it last ran; no work was left unsaved.")
+                remarks.append(
+                    f"The program crashed when it last ran; no work was left unsaved. {crash}"
+                )
             discard(copy)
             continue
         try:
@@ -199,6 +203,13 @@ def _text(path: Path) -> str:
         return path.read_text(encoding="utf-8", errors="replace").strip()
     except OSError:
         return ""
+
+
+def _kept(fault: Path) -> str:
+    """Where what is known of a crash is kept, as a sentence; nothing where there was none."""
+    text = _text(fault)
+    place = keep_report(text) if text else None
+    return f"Where it crashed is written in {place}." if place is not None else ""
 
 
 def _origin(copy: Path) -> Path | None:

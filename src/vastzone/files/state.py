@@ -28,11 +28,16 @@ def details(error: BaseException) -> str:
 
 def write_report(error: BaseException) -> Path | None:
     """Write down what went wrong in the program; None where that cannot be written either."""
+    return keep_report(details(error))
+
+
+def keep_report(text: str) -> Path | None:
+    """Keep a report; None where it cannot be written."""
     folder = data_folder() / "reports"
     place = folder / f"{datetime.now():%Y-%m-%d %H.%M.%S %f}.txt"
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        write_whole(details(error).encode(errors="replace"), place, "The report", mode=0o600)
+        write_whole(text.encode(errors="replace"), place, "The report", mode=0o600)
         for old in sorted(folder.glob("*.txt"))[:-REPORTS]:
             old.unlink(missing_ok=True)
     except (OSError, PlanError):

@@ -189,19 +189,23 @@ class Performance:
     def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> int | None:
         """The value that a sender in its mode sends; None for nothing."""
         send = sending.send
-        if sending.notes:
-            if phase != "press" or not _within(send, _velocity(value)):
-                return None
-            return _velocity(value) if send.mode != "toggle" or self._flips(own) else 0
-        if send.message == "program":
-            return send.high if phase == "press" else None
-        if send.mode == "momentary":
+        moves = not sending.notes and send.message != "program"
+        if moves and send.mode == "momentary":
             return sent_value(send, value / 127)
         if phase != "press":
             return None
-        if send.mode == "trigger":
+        if sending.notes:
+            return self._struck(own, send, _velocity(value))
+        if send.message == "program" or send.mode == "trigger":
             return send.high
         return send.high if self._flips(own) else send.low
+
+    def _struck(self, own: KeyId, send: Send, velocity: int) -> int | None:
+        """How hard a note is struck; 0 where a toggle lets it go, None where it is not meant."""
+        if not _within(send, velocity):
+            return None
+        lets_go = send.mode == "toggle" and not self._flips(own)
+        return 0 if lets_go else velocity
 
     def _flips(self, key: KeyId) -> bool:
         self._flipped[key] = not self._flipped.get(key, False)

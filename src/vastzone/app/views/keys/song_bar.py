@@ -18,6 +18,7 @@ from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.playing import Playing
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
+from vastzone.desk.song import SongPlayer
 from vastzone.ports.base import PortName
 
 NO_INPUT = "No MIDI input"
@@ -96,17 +97,27 @@ class SongBar(QFrame):
         self._show_song()
 
     def _show_song(self) -> None:
-        song, loading = self._playing.song, self._playing.loading
-        running = song is not None and song.playing
-        sign = "x" if loading else "square" if running else "play"
-        self.start.setIcon(icon(sign, THEME.colours.ink, 18))
-        set_tip(self.start, "Stop reading" if loading else "Stop" if running else "Start")
-        self.start.setVisible(song is not None or loading)
-        self.position.setVisible(song is not None and not loading)
-        if song is None or loading:
-            share = f"Reading {self._playing.loaded_share:.0%}" if loading else ""
-            self.time.setText(share)
-            return
+        song = self._playing.song
+        self.start.setVisible(song is not None or self._playing.loading)
+        self.position.setVisible(song is not None and not self._playing.loading)
+        if self._playing.loading:
+            self._sign("x", "Stop reading")
+            self.time.setText(f"Reading {self._playing.loaded_share:.0%}")
+        elif song is None:
+            self.time.setText("")
+        else:
+            self._show_position(song)
+
+    def _sign(self, name: str, words: str) -> None:
+        """What the button beside the file does."""
+        self.start.setIcon(icon(name, THEME.colours.ink, 18))
+        set_tip(self.start, words)
+
+    def _show_position(self, song: SongPlayer) -> None:
+        if song.playing:
+            self._sign("square", "Stop")
+        else:
+            self._sign("play", "Start")
         name = song.song.name
         self.file.setText(name if len(name) < 28 else name[:26] + "…")
         whole = max(1.0, song.song.length_ms)
