@@ -119,13 +119,24 @@ def test_saving_follows_a_link_and_keeps_what_the_file_had(desk, tmp_path):
 
 
 @pytest.mark.parametrize(
-    "name", ["x" * 300 + ".vastzone", "nul\0.vastzone", "folder", "only.vastzone"]
+    "name",
+    [
+        "x" * 300 + ".vastzone",
+        "nul\0.vastzone",
+        "folder",
+        "only.vastzone",
+        "round.vastzone",
+        "no/such.vastzone",
+        "pipe",
+    ],
 )
 def test_names_that_cannot_be_written_are_refused_in_one_sentence(desk, tmp_path, name):
     (tmp_path / "folder").mkdir()
     only = tmp_path / "only.vastzone"
     only.write_bytes(native.to_json(simple()))
     only.chmod(0o444)
+    (tmp_path / "round.vastzone").symlink_to(tmp_path / "round.vastzone")
+    os.mkfifo(tmp_path / "pipe")
     desk.load(simple(), None)
     desk.perform(MOVE)
     with pytest.raises(WriteError) as refused:

@@ -46,7 +46,10 @@ def test_every_command_prints_names_as_they_are(path, capsys, command):
 
 @pytest.mark.parametrize("name", NAMES)
 def test_arguments_of_any_kind_are_one_sentence(name, capsys, tmp_path):
-    for words in (["check", str(tmp_path) + "/" + name], ["why", str(demo.READY), f"x{name}"],
+    long = f"{tmp_path}/{name}{'x' * 300}"
+    for words in (["check", str(tmp_path) + "/" + name], ["numbers", "demo", "-o", long],
+                  ["cards", "demo", "-o", long], ["devices", "demo", "--add", name, "-o", long],
+                  ["diff", "demo", long], ["why", str(demo.READY), f"x{name}"],
                   ["why", str(demo.READY), "heron:keys", f"x{name}"],
                   ["trace", str(demo.READY), "--midi", str(demo.TUNE), "--scene", name],
                   ["devices", str(demo.READY), "--add", name]):  # fmt: skip

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from vastzone.core.text import printable
 from vastzone.files.devices import SUFFIX as DEVICE
 from vastzone.files.native import SUFFIX
+from vastzone.files.reading import is_there
 
 if TYPE_CHECKING:
     from PySide6.QtPrintSupport import QPrinter
@@ -40,7 +41,7 @@ def _ask_save(parent: QWidget, title: str, suggestion: str, kinds: str, suffix: 
     if path.suffix:
         return path
     path = path.with_suffix(suffix)
-    if path.exists() and not ask_replace(parent, f"{path.name} is"):
+    if is_there(path) and not ask_replace(parent, f"{path.name} is"):
         return None
     return path
 

@@ -10,6 +10,7 @@ from vastzone.desk import preferences, recovery
 from vastzone.desk.session import EMPTY, Desk
 from vastzone.desk.signal import Signal
 from vastzone.files.native import SUFFIX
+from vastzone.files.reading import is_there
 
 AUTOSAVE_MS = 1500
 
@@ -156,6 +157,6 @@ class Documents(QObject):
 def _beside(path: Path) -> Path:
     """A name that is free beside a file: «show (2).vastzone»."""
     number = 2
-    while (free := path.with_name(f"{path.stem} ({number}){path.suffix}")).exists():
+    while is_there(free := path.with_name(f"{path.stem} ({number}){path.suffix}")):
         number += 1
     return free

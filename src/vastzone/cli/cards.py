@@ -14,6 +14,7 @@ from vastzone.core.errors import ReadError, WriteError
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.wish import STATES
 from vastzone.core.text import quoted
+from vastzone.files.reading import is_there
 from vastzone.files.sheets import card_files, write_cards
 from vastzone.files.tables import write_table
 
@@ -54,7 +55,7 @@ def _refuse_replacing(plan: Plan, options: argparse.Namespace) -> None:
     """Refuse to write over files that are there, before the first is written."""
     folder: Path = options.output
     wanted = [*card_files(folder), *(path for _, path in _track_files(plan, folder))]
-    there = [path.name for path in wanted if path.exists()]
+    there = [path.name for path in wanted if is_there(path)]
     if there and not options.force:
         raise WriteError(
             f"{', '.join(there)} in {quoted(folder)} would be replaced: choose another folder, or "

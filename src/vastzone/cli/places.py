@@ -8,6 +8,7 @@ from vastzone.core.errors import ReadError, WriteError
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.text import quoted
 from vastzone.files import native
+from vastzone.files.reading import is_there
 
 
 def read_plan(path: Path) -> Plan:
@@ -16,7 +17,7 @@ def read_plan(path: Path) -> Plan:
     Raises ReadError, DamagedFile or NewerFile.
     """
     shipped = demo.PLANS.get(str(path))
-    return native.read(shipped if shipped is not None and not path.exists() else path)
+    return native.read(shipped if shipped is not None and not is_there(path) else path)
 
 
 def write_plan(plan: Plan, path: Path, options: argparse.Namespace) -> None:
@@ -25,10 +26,10 @@ def write_plan(plan: Plan, path: Path, options: argparse.Namespace) -> None:
     Raises WriteError.
     """
     own = path == options.file
-    if own and str(path) in demo.PLANS and not path.exists():
+    if own and str(path) in demo.PLANS and not is_there(path):
         raise WriteError(f"“{path}” ships with the program: copy it first, or save it elsewhere.")
     may_replace = own or options.force
-    if path.exists() and not may_replace:
+    if is_there(path) and not may_replace:
         raise WriteError(f"{quoted(path)} would be replaced: choose another, or say --force.")
     native.write(plan, path, replace=may_replace)
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 import msgspec
 
 from vastzone.core.errors import PlanError
-from vastzone.files.reading import MEGA, read_whole
+from vastzone.files.reading import MEGA, is_there, read_whole
 from vastzone.files.whole import clean, write_whole
 
 LONGEST = 8
@@ -22,7 +22,7 @@ class Preferences(msgspec.Struct, frozen=True):
 
     def opened(self, path: Path) -> "Preferences":
         """With a plan at the head of the recent ones."""
-        name = str(path.resolve())
+        name = str(path.absolute())
         rest = tuple(held for held in self.recent if held != name)
         return msgspec.structs.replace(self, recent=(name, *rest)[:LONGEST])
 
@@ -33,7 +33,7 @@ def load(path: Path) -> tuple[Preferences, str]:
     The defaults where it is absent, damaged or cannot be read.
     """
     clean(path.parent)
-    if not path.exists():
+    if not is_there(path):
         return Preferences(), ""
     try:
         held = msgspec.json.decode(read_whole(path, MEGA), type=Preferences)

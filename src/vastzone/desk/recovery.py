@@ -17,6 +17,7 @@ from filelock import FileLock, Timeout
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model import Plan
 from vastzone.files import native
+from vastzone.files.reading import is_there
 from vastzone.files.state import keep_report
 from vastzone.files.whole import clean, write_whole
 
@@ -130,7 +131,7 @@ def leftovers(folder: Path) -> Found:
     remarks: list[str] = []
     for copy in _unheld(folder):
         crash = _kept(copy.with_suffix(FAULT))
-        if not copy.exists():
+        if not is_there(copy):
             if crash:
                 remarks.append(
                     f"The program crashed when it last ran; no work was left unsaved. {crash}"

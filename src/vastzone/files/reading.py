@@ -31,6 +31,11 @@ BARE = ((b"\0\0\0", "utf-32-be"), (b"\0", "utf-16-be"))
 """How text of ASCII characters begins that is wider than UTF-8 and has no mark before it."""
 
 
+def is_there(path: Path) -> bool:
+    """Whether something of that name is there; no for names that no file can have."""
+    return os.path.exists(path)
+
+
 def read_whole(path: Path, limit: int) -> bytes:
     """The bytes of an ordinary file of at most ``limit`` bytes.  Raises ReadError."""
     try:

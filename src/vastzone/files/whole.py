@@ -56,7 +56,10 @@ def _unwritten(what: str, path: Path, error: OSError) -> WriteError:
 
 def _target(path: Path) -> Path:
     """The file that a chain of links leads to, there or not."""
-    return path.resolve(strict=False) if path.is_symlink() else path.absolute()
+    try:
+        return path.resolve(strict=False) if path.is_symlink() else path.absolute()
+    except RuntimeError:  # links that lead round in a circle, before Python 3.13
+        raise OSError(errno.ELOOP, "a circle of links") from None
 
 
 def _refuse_odd(target: Path, path: Path) -> None:

@@ -28,6 +28,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.proof.words import many
 from vastzone.core.text import one_line
 from vastzone.desk.session import Desk
+from vastzone.files.reading import is_there
 
 
 class CardsView(View):
@@ -215,7 +216,7 @@ class CardsView(View):
         """Whether cards that were written there before may be replaced."""
         from vastzone.files.sheets import card_files
 
-        held = [path.name for path in card_files(folder) if path.exists()]
+        held = [path.name for path in card_files(folder) if is_there(path)]
         return not held or dialogs.ask_replace(self, f"{' and '.join(held)} are")
 
     def show_device(self, device: str) -> None:
