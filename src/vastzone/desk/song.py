@@ -9,6 +9,9 @@ from vastzone.core.engine.voice import Voice
 from vastzone.core.midi.messages import Message
 from vastzone.files.midi_file import Song
 
+MOST_AT_ONCE = 1000
+"""Messages that one call plays at most: a file may hold any number at one moment."""
+
 
 class SongPlayer:
     """Start, stop and position of one song.  ``advance`` is told the time and catches up."""
@@ -61,12 +64,12 @@ class SongPlayer:
         self._started_ms = now_ms - self._position_ms
 
     def advance(self, now_ms: float) -> list[tuple[Message, list[Voice | Movement]]]:
-        """Play what is due; each message with what it began."""
+        """Play what is due, each message with what it began; of very many the first."""
         if not self.playing:
             return []
         self._position_ms = min(now_ms - self._started_ms, self.song.length_ms)
-        due = []
-        while self._next < len(self._times) and self._times[self._next] <= self._position_ms:
+        due: list[tuple[Message, list[Voice | Movement]]] = []
+        while self._is_due() and len(due) < MOST_AT_ONCE:
             at, message = self.song.events[self._next]
             self._note(message)
             due.append((message, self._player.play(message, self._started_ms + at)))
@@ -74,6 +77,9 @@ class SongPlayer:
         if self.ended and self._position_ms >= self.song.length_ms:
             self.stop(now_ms)
         return due
+
+    def _is_due(self) -> bool:
+        return not self.ended and self._times[self._next] <= self._position_ms
 
     def _note(self, message: Message) -> None:
         if message.kind == "note_on":
