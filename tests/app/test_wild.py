@@ -72,7 +72,7 @@ def test_the_collector_waits_for_calm(window, qtbot, monkeypatch):
 
     collected = []
     monkeypatch.setattr(gc, "collect", lambda generation=2: collected.append(generation))
-    monkeypatch.setattr(gc, "get_count", lambda: (900, 20, 20))
+    monkeypatch.setattr(gc, "get_count", lambda: (9000, 20, 20))
     monkeypatch.setattr(gc, "freeze", lambda: None)
     window._garbage._touched = garbage.now_ms()
     window._garbage.collect()

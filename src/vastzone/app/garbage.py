@@ -17,6 +17,8 @@ from vastzone.app.clock import now_ms
 
 EVERY_MS = 120
 CALM_MS = 1500.0
+OLD = 10
+"""Collections of the middle generation before the old one is full; Python 3.13 itself says 0."""
 WHOLE = 20
 """Every so many deep collections everything is looked at, also what had been set aside."""
 
@@ -45,7 +47,8 @@ class Collector(QObject):
             self._pointer = pointer
             self.note()
         counts, limits = gc.get_count(), gc.get_threshold()
-        if self._is_calm() and (counts[1] > limits[1] or counts[2] > limits[2]):
+        full = counts[1] > limits[1] or counts[2] > max(limits[2], OLD)
+        if full and self._is_calm():
             self._collect_deep()
         elif counts[0] > limits[0]:
             gc.collect(0)

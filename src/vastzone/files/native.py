@@ -3,6 +3,7 @@
 A file that is damaged or newer than the program is never overwritten.
 """
 
+import inspect
 import json
 import re
 from pathlib import Path
@@ -40,7 +41,18 @@ def to_json(plan: Plan) -> bytes:
 
 def schema() -> dict[str, Any]:
     """The JSON Schema of the native file."""
-    return msgspec.json.schema(Document)
+    made: dict[str, Any] = _dedented(msgspec.json.schema(Document))
+    return made
+
+
+def _dedented(value: Any) -> Any:
+    """Descriptions come from docstrings, of which Python 3.13 takes the indentation off itself."""
+    if isinstance(value, dict):
+        return {
+            name: inspect.cleandoc(held) if name == "description" else _dedented(held)
+            for name, held in value.items()
+        }
+    return [_dedented(item) for item in value] if isinstance(value, list) else value
 
 
 def from_json(data: bytes, name: str) -> Plan:
