@@ -49,10 +49,14 @@ def _dedented(value: Any) -> Any:
     """Descriptions come from docstrings, of which Python 3.13 takes the indentation off itself."""
     if isinstance(value, dict):
         return {
-            name: inspect.cleandoc(held) if name == "description" else _dedented(held)
+            name: inspect.cleandoc(held) if _is_words(name, held) else _dedented(held)
             for name, held in value.items()
         }
     return [_dedented(item) for item in value] if isinstance(value, list) else value
+
+
+def _is_words(name: str, held: Any) -> bool:
+    return name == "description" and isinstance(held, str)
 
 
 def from_json(data: bytes, name: str) -> Plan:
