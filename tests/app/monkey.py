@@ -38,7 +38,8 @@ KEYS = (
     Qt.Key.Key_PageUp, Qt.Key.Key_Tab, Qt.Key.Key_Backtab, Qt.Key.Key_Home, Qt.Key.Key_End,
     Qt.Key.Key_Z, Qt.Key.Key_Q, Qt.Key.Key_M, Qt.Key.Key_5,
 )  # fmt: skip
-WEDGE_S = 1.0
+WEDGE_S, WAITED_S = 1.0, 3.0
+"""Seconds of work, and of waiting on a busy machine, after which a gesture counts as a wedge."""
 CHECK_EVERY = 100
 
 
@@ -73,12 +74,14 @@ class Monkey:
         for number in range(actions):
             gesture = self.chance.choice(self._weighted)
             self.trail.append(gesture.__name__)
-            begun = time.thread_time()
+            begun, at = time.thread_time(), time.monotonic()
             self._nested = True
             gesture()
             QApplication.processEvents()
             self._nested = False
             took = time.thread_time() - begun
+            waited = time.monotonic() - at - took
+            assert waited < WAITED_S, f"{gesture.__name__} waited {waited:.2f} s"
             self.longest = max(self.longest, took)
             assert took < WEDGE_S, f"{gesture.__name__} took {took:.2f} s: {self.trail[-5:]}"
             self.done[gesture.__name__] += 1

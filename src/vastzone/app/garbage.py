@@ -14,6 +14,7 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtGui import QCursor
 
 from vastzone.app.clock import now_ms
+from vastzone.app.jobs import wind_up
 
 EVERY_MS = 120
 CALM_MS = 1500.0
@@ -70,8 +71,9 @@ class Collector(QObject):
         gc.freeze()
 
     def close(self) -> None:
-        """Leave it to Python again."""
+        """Leave it to Python again, unless a worker still runs in which it would collect."""
         self._timer.stop()
         gc.unfreeze()
         gc.collect()
-        gc.enable()
+        if wind_up(0.0):
+            gc.enable()

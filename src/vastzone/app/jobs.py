@@ -1,6 +1,7 @@
 """Long work while the window goes on answering: in slices, or in a thread beside it."""
 
 import threading
+import weakref
 from collections.abc import Callable, Generator
 from time import perf_counter
 from typing import Any
@@ -53,6 +54,20 @@ class Job(QObject):
             self._done(stop.value)
 
 
+_threads: weakref.WeakSet[threading.Thread] = weakref.WeakSet()
+
+
+def wind_up(seconds: float) -> bool:
+    """Wait so long at most for work that was given up; whether all of it has ended.
+
+    For the very end of the program, when there is no window left that could be held up.
+    """
+    until = perf_counter() + seconds
+    for thread in list(_threads):
+        thread.join(max(0.0, until - perf_counter()))
+    return not any(thread.is_alive() for thread in _threads)
+
+
 class _Run:
     """One piece of work in a thread of its own."""
 
@@ -61,6 +76,7 @@ class _Run:
         self.result: Any = None
         self.error: Exception | None = None
         self.thread = threading.Thread(target=self._run, args=(work,), daemon=True)
+        _threads.add(self.thread)
         self.thread.start()
 
     def _run(self, work: Callable[[Tell], Any]) -> None:
@@ -96,14 +112,12 @@ class Aside(QObject):
         self._run, self._done = _Run(work), done
         self._timer.start()
 
-    def cancel(self, wait: bool = False) -> None:
-        """Give the work up; it stops when it next tells how far it is."""
+    def cancel(self) -> None:
+        """Give the work up; it stops when it next tells how far it is, and nobody waits for it."""
         self._timer.stop()
         run, self._run = self._run, None
         if run is not None:
             run.stopped = True
-            if wait:
-                run.thread.join()
 
     @property
     def busy(self) -> bool:

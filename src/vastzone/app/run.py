@@ -13,6 +13,7 @@ NO_DISPLAY = (
     "“xvfb-run -a”, or use “vastzone check FILE”, which needs none."
 )
 DEFECT = 3
+WIND_UP_S = 5.0
 
 
 def has_display() -> bool:
@@ -34,6 +35,7 @@ def run(path: Path | None, untitled: bool) -> int:
     from PySide6.QtWidgets import QApplication
 
     from vastzone.app.crash import CrashHook
+    from vastzone.app.jobs import wind_up
     from vastzone.app.window import Window
     from vastzone.files.state import data_folder
 
@@ -47,7 +49,12 @@ def run(path: Path | None, untitled: bool) -> int:
     window.once_painted = lambda: _fill(window, path, untitled)
     window.show()
     status = app.exec()
-    return DEFECT if hook.seen else status
+    if hook.seen:
+        status = DEFECT
+    if not wind_up(WIND_UP_S):
+        sys.stdout.flush()
+        os._exit(status)  # work in native code that does not stop must not outlive the program
+    return status
 
 
 def _fill(window: "Window", path: Path | None, untitled: bool) -> None:

@@ -169,12 +169,12 @@ class WorkOut(QDialog):
 
     def reject(self) -> None:
         """Give up: nothing has been changed."""
-        self.work.cancel(wait=True)
+        self.work.cancel()
         super().reject()
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """The same as giving up."""
-        self.work.cancel(wait=True)
+        self.work.cancel()
         super().closeEvent(event)
 
 

@@ -58,7 +58,10 @@ def derived(
                 if len(kept) > size:
                     kept.popitem(last=False)
             else:
-                kept.move_to_end(key)
+                try:
+                    kept.move_to_end(key)
+                except KeyError:  # a solver beside the window has pushed it out meanwhile
+                    kept[key] = found
             return found[1]
 
         return lookup
