@@ -56,7 +56,6 @@ class Monkey:
         self._waiter = QTimer()
         self._waiter.setInterval(20)
         self._waiter.timeout.connect(self._answer)
-        self._waiter.start()
         self._weighted = [
             gesture for gesture, weight in (
                 (self.click, 30), (self.drag, 14), (self.key, 22), (self.wheel, 6),
@@ -71,6 +70,7 @@ class Monkey:
 
     def play(self, actions):
         """So many gestures, with the laws checked on the way and at the end."""
+        self._waiter.start()
         for number in range(actions):
             gesture = self.chance.choice(self._weighted)
             self.trail.append(gesture.__name__)
