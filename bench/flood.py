@@ -2,12 +2,12 @@
 
 import os
 import random
-import tempfile
 import time
 from collections.abc import Iterator
-from pathlib import Path
 
+from bench.shown import demo_window
 from bench.table import Row
+from vastzone import demo
 from vastzone.core.midi.messages import Message
 
 A_SECOND, LIMIT_MS = 50_000, 100.0
@@ -16,20 +16,7 @@ VIEWS = ("rig", "plays", "keys", "pads", "pedals", "console", "prove", "cards")
 
 
 def rows() -> Iterator[Row]:
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from PySide6.QtWidgets import QApplication
-
-    from vastzone import demo
-    from vastzone.app.window import Window
-
-    app = QApplication.instance() or QApplication([])
-    QApplication.setStyle("Fusion")
-    with tempfile.TemporaryDirectory() as folder:
-        window = Window(Path(folder))
-        window.fill()
-        window.show()
-        window.documents.open_path(demo.READY, untitled=True)
-        window.desk.wake()
+    with demo_window(demo.READY) as (app, window):
         playing = window.playing
         playing.listen(playing.inputs.stand_in.inputs().inputs[0])
         for view in VIEWS:
@@ -39,8 +26,6 @@ def rows() -> Iterator[Row]:
             ms = _flood(app, playing.inputs.stand_in.keyboard)
             what = f"Flood of 50,000 a second, window away in {view} (ms)"
             yield Row(what, f"{ms:.0f} ms", "", ms, LIMIT_MS)
-        window.desk.load(window.desk.plan, None)
-        window.close()
 
 
 def _flood(app, keyboard) -> float:

@@ -1,14 +1,13 @@
 """How long the window is away while a person works in the full house, in milliseconds."""
 
 import gc
-import os
-import tempfile
 import time
 from collections.abc import Callable, Iterator
-from pathlib import Path
 
 from bench.full_house import full_house
+from bench.shown import demo_window
 from bench.table import Row
+from vastzone import demo
 from vastzone.core.plan import edits
 from vastzone.core.solve.clash import work_out
 from vastzone.files import native
@@ -19,20 +18,7 @@ VIEWS = ("rig", "plays", "keys", "pads", "pedals", "prove", "cards")
 
 
 def rows() -> Iterator[Row]:
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from PySide6.QtWidgets import QApplication
-
-    from vastzone import demo
-    from vastzone.app.window import Window
-
-    app = QApplication.instance() or QApplication([])
-    QApplication.setStyle("Fusion")
-    with tempfile.TemporaryDirectory() as folder:
-        window = Window(Path(folder))
-        window.fill()
-        window.show()
-        window.documents.open_path(demo.AS_FOUND, untitled=True)
-        window.desk.wake()
+    with demo_window(demo.AS_FOUND) as (app, window):
         for view in VIEWS:  # the program itself is loaded by now
             window.show_view(view)
             _calm(app)
@@ -42,8 +28,6 @@ def rows() -> Iterator[Row]:
         gc.collect()
         yield from _opening(window, app, packed)
         yield from _working(window, app)
-        window.desk.load(window.desk.plan, None)
-        window.close()
 
 
 def _demo(window: object, app: object) -> Iterator[Row]:

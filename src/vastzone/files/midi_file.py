@@ -1,9 +1,6 @@
 """Standard MIDI Files as timed messages."""
 
-import gc
 from bisect import bisect_right
-from collections.abc import Iterator
-from contextlib import contextmanager
 from io import BytesIO
 from operator import itemgetter
 from pathlib import Path
@@ -11,6 +8,7 @@ from typing import Any, NamedTuple
 
 from vastzone.core.errors import DamagedFile
 from vastzone.core.midi.messages import BEND_CENTRE, Kind, Message
+from vastzone.core.plan.cache import no_collecting
 from vastzone.core.text import quoted
 from vastzone.files.reading import MIDI_LIMIT, read_whole
 
@@ -75,7 +73,7 @@ class SongReader:
         if self._stopped:
             raise CancelledError
         try:
-            with _uncollected():
+            with no_collecting():
                 return _song(name, mido.MidiFile(file=self._stream, clip=False))
         except DamagedFile:
             raise
@@ -85,18 +83,6 @@ class SongReader:
             if self._stopped:
                 raise CancelledError from None
             raise DamagedFile(f"{name} is cut short or damaged: export it again.") from None
-
-
-@contextmanager
-def _uncollected() -> Iterator[None]:
-    """Hundreds of thousands of events hold no cycles: looking through them again only costs."""
-    was_on = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if was_on:
-            gc.enable()
 
 
 def read_song(path: Path) -> Song:

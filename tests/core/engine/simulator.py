@@ -189,6 +189,10 @@ class Simulator:
                 addressed.add(own)
                 self.sustain(own, owner, send, sent, at)
         if release:
+            for voice in list(self.voices):
+                own = str(voice.origin[0]).startswith(f"{name}#")
+                if own and voice.part.trigger == "one-shot":
+                    self.end(voice)
             for own in self.down.pop(name, []):
                 self.let_go(own, at)
             for own in [o for o, (_, by_hand) in self.pedals.items() if by_hand]:

@@ -48,6 +48,7 @@ class Performance:
         self._sustained, self._pedals = self._sounding.sustained, self._sounding.pedals
         self._flipped: dict[KeyId, bool] = {}
         self._down: dict[KeyId, list[KeyId]] = {}
+        self._struck_by: dict[KeyId, set[KeyId]] = {}
         self._past_middle: set[KeyId] = set()
         self._stands: dict[str, tuple[float, KeyId]] = {}
         self._before: dict[tuple[str, KeyId], float] = {}
@@ -169,6 +170,8 @@ class Performance:
         """A hand lets go: what it held down ends, whatever the scene says now."""
         for own in self._down.pop(key, ()):
             self.release(own, at)
+        for own in self._struck_by.pop(key, ()):
+            self._sounding.shots_over(self._held.get(own, ()))
         for own in [own for own, held in self._pedals.items() if held.by_hand]:
             if own not in sent_now and (own[0].rpartition("#")[0], own[1]) == key:
                 self._sounding.lift(own)
@@ -235,6 +238,7 @@ class Performance:
             self.release(own, at)
             return []
         begun = self._sound(own, sending.notes, velocity, at, sending.send.muted_by)
+        self._struck_by.setdefault(key, set()).add(own)
         if sending.send.mode == "momentary":
             down = self._down.setdefault(key, [])
             if own not in down:
@@ -294,6 +298,7 @@ class Performance:
             self._held,
             self._flipped,
             self._down,
+            self._struck_by,
             self._stands,
             self._before,
             self._past_middle,

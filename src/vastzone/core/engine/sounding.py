@@ -1,6 +1,6 @@
 """What sounds: voices that begin, exclude each other, are held by pedals, and end."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
 from vastzone.core.engine.tables import KeyId, Landing
@@ -106,6 +106,13 @@ class Sounding:
             self.sustained.setdefault(voice.key, []).append(voice)
             return False
         return self.end(voice)
+
+    def shots_over(self, strikes: Iterable[Strike]) -> None:
+        """The hand is up: one-shots count as sounding no longer, whether or not that is sent."""
+        for strike in strikes:
+            for voice in strike.voices:
+                if voice.landing.part.trigger == "one-shot":
+                    self.end(voice)
 
     def _pedalled(self, ref: str) -> bool:
         return any(ref in held.parts for held in self.pedals.values())

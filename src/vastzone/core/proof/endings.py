@@ -1,13 +1,13 @@
 """Rules about what begins and never ends: notes without a release, pedals that hold at rest."""
 
 from collections.abc import Callable, Iterator
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Sending
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan import lookup
-from vastzone.core.plan.edits import set_send
+from vastzone.core.plan.edits import Edit, set_send
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Finding
@@ -36,6 +36,11 @@ class Spot(NamedTuple):
         controls = self.owner.controls
         return next((c.name for c in controls if c.id == self.send.control), self.send.control)
 
+    def mend(self, label: str, **changes: Any) -> Edit:
+        """What the control sends here, changed."""
+        send, number = self.send, self.program.number
+        return set_send(self.owner.id, number, send.control, send.bank, label, **changes)
+
 
 def _spots(
     plan: Plan, compiled: tuple[Compiled, ...], wanted: Callable[[Send], bool]
@@ -60,20 +65,12 @@ def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
         waiting = [part.name for part in heard if part.trigger == "gate"]
         if not waiting:
             continue
-        send, name = spot.send, spot.name
-        mend = set_send(
-            spot.owner.id,
-            spot.program.number,
-            send.control,
-            send.bank,
-            f"Let {name} send a release",
-            mode="momentary",
-        )
+        mend = spot.mend(f"Let {spot.name} send a release", mode="momentary")
         yield Finding(
             "note without an end",
             "fault",
             (spot.ref, spot.owner.id),
-            f"{name} of {spot.owner.name} begins a note in {waiting[0]} and sends nothing at "
+            f"{spot.name} of {spot.owner.name} begins a note in {waiting[0]} and sends nothing at "
             "release: the note never ends.",
             (mend,),
             spot.scenes,
@@ -86,22 +83,13 @@ def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
         hearings = [h for motion in spot.sending.motions for h in motion.hearings]
         if not any(hearing.is_part for hearing in hearings):
             continue
-        send, name = spot.send, spot.name
-        mend = set_send(
-            spot.owner.id,
-            spot.program.number,
-            send.control,
-            send.bank,
-            f"Let {name} send 0 at rest and 127 pressed",
-            low=0,
-            high=127,
-            mode="momentary",
-        )
+        label = f"Let {spot.name} send 0 at rest and 127 pressed"
+        mend = spot.mend(label, low=0, high=127, mode="momentary")
         yield Finding(
             "pedal holds at rest",
             "fault",
             (spot.ref, spot.owner.id),
-            f"{name} of {spot.owner.name} {_held_by(send)}: what it reaches sounds on.",
+            f"{spot.name} of {spot.owner.name} {_held_by(spot.send)}: what it reaches sounds on.",
             (mend,),
             spot.scenes,
         )
