@@ -8,10 +8,10 @@ from tests.rigs import keyboard, module, rig, scene, zone
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.report import report_control
-from vastzone.core.engine.trace import Entry, Player, trace
+from vastzone.core.engine.trace import Entry, Inlet, Player, trace
 from vastzone.core.midi.assemble import Assembler
 from vastzone.core.midi.messages import Message
-from vastzone.core.midi.wide import TOP, heard_as, messages_of
+from vastzone.core.midi.wide import TOP, fine_of, heard_as, messages_of, value_of
 from vastzone.core.plan import edits
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.sound import Part, Target
@@ -19,8 +19,10 @@ from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.plan.wish import Intent
 from vastzone.core.proof.check import check
 from vastzone.core.proof.intended import prove
+from vastzone.core.response.sweep import bend_semitones
 from vastzone.core.solve.clash import work_out
 
+CURVES = ("linear", "easy", "hard", "s-shaped")
 KNOBS = (Control(id="a", name="A", kind="knob"), Control(id="b", name="B", kind="knob"))
 
 
@@ -234,3 +236,37 @@ def test_a_pedal_held_across_a_scene():
                scenes=(scene("one", board=0), scene("two", board=1)))  # fmt: skip
     found = [f for f in check(made) if f.rule == "held across a scene"]
     assert [f.subjects for f in found] == [("board:sustain", "box:p0")]
+
+
+def bent(position, **limits):
+    """The 14 bits that a wheel sends at a position 0–127."""
+    wheel = Send(control="a", message="bend", channel=1, **limits)
+    compiled = compile_scene(plan((wheel,), ()), None)
+    done = Performance(compiled).move(("board:a", 1), position)
+    return report_control(compiled, "board:a", round(position), done).messages[0].first
+
+
+@given(st.integers(0, 63), st.integers(65, 127), st.booleans(), st.sampled_from(CURVES))
+def test_a_wheel_at_rest_sends_its_centre_exactly_whatever_its_ends_and_curve(
+    low, high, reversed_, curve
+):
+    ends = {"low": high, "high": low} if reversed_ else {"low": low, "high": high}
+    assert bent(64, curve=curve, **ends) == 8192
+    assert bent(0, curve=curve, **ends) == fine_of(ends["low"])
+    assert bent(127, curve=curve, **ends) == fine_of(ends["high"])
+
+
+def test_a_lever_for_two_semitones_of_twelve_never_goes_beyond_them():
+    assert [bent(at, low=54, high=74) for at in (0, 64, 127)] == [6912, 8192, 9472]
+    assert bend_semitones(6912, 12) == pytest.approx(-1.875, abs=0.01)
+    assert bend_semitones(9472, 12) == pytest.approx(1.875, abs=0.01)
+
+
+@given(st.integers(0, TOP))
+def test_what_comes_in_with_14_bits_goes_out_with_the_same(value):
+    wheel = Send(control="a", message="bend", channel=1)
+    compiled = compile_scene(plan((wheel,), ()), None)
+    _, position = Inlet().moved(compiled, "board", Message("bend", 0, value))
+    assert bent(position) == value and fine_of(value_of(value)) == value
+    player = Player(Performance(compiled), Entry("board", port="out"))
+    assert player.play(Message("bend", 0, value), 0.0)[0].fine == value

@@ -43,3 +43,9 @@ def test_the_undefined_controllers_are_those_of_the_standard():
 )  # fmt: skip
 def test_the_four_classes(number, expected):
     assert classify(number, reserved={102}, in_use={21, 102}) == expected
+
+
+def test_data_bytes_over_127_are_no_message():
+    for status in range(0x80, 0xF0, 0x10):
+        for data in ((200,), (1, 200), (200, 1), (255, 255)):
+            assert from_bytes([status, *data]) is None

@@ -111,35 +111,13 @@ class Told(QWidget):
         chip = QRectF(rect.left(), rect.center().y() - 9, 28, 18)
         paint_tag(painter, chip, reached.tag.upper(), reached.colour)
         x = rect.left() + 38
-        x += (
-            text(
-                painter,
-                QRectF(x, rect.top(), 190, rect.height()),
-                reached.name,
-                c.ink,
-                bold(c.text_px),
-            )
-            + 10
-        )
-        x += (
-            text(
-                painter,
-                QRectF(x, rect.top(), 120, rect.height()),
-                reached.what,
-                c.ink,
-                font(c.text_px),
-            )
-            + 16
-        )
+        room = QRectF(x, rect.top(), 190, rect.height())
+        x += text(painter, room, reached.name, c.ink, bold(c.text_px)) + 10
+        room = QRectF(x, rect.top(), 120, rect.height())
+        x += text(painter, room, reached.what, c.ink, font(c.text_px)) + 16
         total = QRectF(rect.right() - 70, rect.top(), 70, rect.height())
-        text(
-            painter,
-            total,
-            f"{reached.delay_ms:.1f} ms",
-            delay_colour(reached.delay_ms),
-            bold(c.text_px),
-            Qt.AlignmentFlag.AlignRight,
-        )
+        shade, right = delay_colour(reached.delay_ms), Qt.AlignmentFlag.AlignRight
+        text(painter, total, f"{reached.delay_ms:.1f} ms", shade, bold(c.text_px), right)
         way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
         text(painter, way, way_text(reached.hops), c.muted, font(c.text_px - 1))
 
