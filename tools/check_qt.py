@@ -28,7 +28,11 @@ ITEMS = (
     "QLayoutItem",
     "QWidgetItem",
 )
-PLAIN_CLASSES = {"QLabel": "Label", "QPushButton": "Button"}
+OWN_CLASSES = {
+    "QLabel": "Label (frame/text.py): it reads no markup",
+    "QPushButton": "Button (frame/text.py): it reads no shortcuts",
+    "QDialog": "Dialog (frame/dialog.py): it is deleted once it is closed",
+}
 ONE_PLACE = {
     "QFileDialog": APP / "dialogs.py",
     "QMessageBox": APP / "dialogs.py",
@@ -48,8 +52,8 @@ def finds(path: Path) -> Iterator[tuple[int, str]]:
 def _imported(path: Path, line: int, name: str) -> Iterator[tuple[int, str]]:
     if name in ITEMS:
         yield line, f"{name}: Qt owns its items; use a model (frame/rows.py)"
-    if name in PLAIN_CLASSES and path != PLAIN:
-        yield line, f"{name} reads words as markup; use {PLAIN_CLASSES[name]} (frame/text.py)"
+    if name in OWN_CLASSES and path.parent != APP / "frame":
+        yield line, f"{name}: use {OWN_CLASSES[name]}"
     if name in ONE_PLACE and path != ONE_PLACE[name]:
         yield line, f"{name} belongs into {ONE_PLACE[name]}"
 

@@ -38,7 +38,7 @@ KEYS = (
     Qt.Key.Key_PageUp, Qt.Key.Key_Tab, Qt.Key.Key_Backtab, Qt.Key.Key_Home, Qt.Key.Key_End,
     Qt.Key.Key_Z, Qt.Key.Key_Q, Qt.Key.Key_M, Qt.Key.Key_5,
 )  # fmt: skip
-WEDGE_S, WAITED_S = 1.0, 3.0
+WEDGE_S, WAITED_S = 1.0, 10.0
 """Seconds of work, and of waiting on a busy machine, after which a gesture counts as a wedge."""
 CHECK_EVERY = 100
 

@@ -5,8 +5,9 @@ from types import TracebackType
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
 
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.window import Window
 from vastzone.files.state import details, write_report
@@ -19,11 +20,11 @@ MOST = 20
 """Different defects told of; one that comes with every frame has only one place."""
 
 
-class CrashDialog(QDialog):
+class CrashDialog(Dialog):
     """One sentence, and the details to copy."""
 
     def __init__(self, parent: QWidget, place: str) -> None:
-        super().__init__(parent)
+        super().__init__(parent, kept=True)
         set_title(self, "A defect of the program")
         self.resize(620, 420)
         box = QVBoxLayout(self)

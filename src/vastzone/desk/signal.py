@@ -25,6 +25,10 @@ class Signal:
         else:
             self._receivers.append(lambda: receiver)
 
+    def disconnect(self, receiver: Receiver) -> None:
+        """Tell this one no longer."""
+        self._receivers = [held for held in self._receivers if held() not in (None, receiver)]
+
     def disconnect_all(self) -> None:
         """Tell nobody any more."""
         self._receivers.clear()

@@ -6,9 +6,10 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QDialog, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from vastzone.app.actions import Actions
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import set_title
 from vastzone.core.midi import pitch
@@ -57,7 +58,7 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
         yield Goal("Finding", finding.sentence, partial(show, finding))
 
 
-class GoTo(QDialog):
+class GoTo(Dialog):
     """A line to type in and the places that fit."""
 
     def __init__(

@@ -6,7 +6,6 @@ from functools import partial
 
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QHeaderView,
     QProgressBar,
@@ -14,6 +13,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import Table, reading_table
@@ -43,7 +43,7 @@ def _worked_out(plan: Plan, tell: Tell) -> Solution | Refusal | None:
         return None
 
 
-class WorkOut(QDialog):
+class WorkOut(Dialog):
     """The preview of what would change, or why it cannot be done."""
 
     def __init__(self, parent: QWidget, desk: Desk, perform: Perform) -> None:

@@ -6,7 +6,6 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPixmap
 from PySide6.QtPrintSupport import QPrinter
 from PySide6.QtWidgets import (
-    QDialog,
     QFrame,
     QHBoxLayout,
     QScrollArea,
@@ -15,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app import dialogs
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.text import Button, Label, set_title
 
 SCREEN_DPI, PRINT_DPI = 96, 300
@@ -63,7 +63,7 @@ def print_pages(pdf: bytes, printer: QPrinter) -> int:
     return count
 
 
-class Preview(QDialog):
+class Preview(Dialog):
     """The pages below each other, and a button that prints them."""
 
     def __init__(self, parent: QWidget, title: str, pdf: bytes) -> None:

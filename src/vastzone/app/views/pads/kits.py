@@ -1,13 +1,13 @@
 """How many kits the wished sounds need, which sound goes where, and what each school costs."""
 
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QHeaderView,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
@@ -39,7 +39,7 @@ def sound_name(plan: Plan, ref: str) -> str:
     return named or end_name(plan, part_ref)
 
 
-class KitsNeeded(QDialog):
+class KitsNeeded(Dialog):
     """The proposal as a table, with what both schools cost."""
 
     def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:

@@ -1,13 +1,13 @@
 """Learn what pads send: strike them in order, see what went wrong, use it as one step."""
 
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QHeaderView,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
@@ -28,7 +28,7 @@ from vastzone.desk.session import Desk
 COLUMNS = ("Pad", "Sends", "Remark")
 
 
-class LearnPads(QDialog):
+class LearnPads(Dialog):
     """Listens to the MIDI input while it is open."""
 
     def __init__(
@@ -70,8 +70,13 @@ class LearnPads(QDialog):
         row.addWidget(close)
         row.addWidget(self.use)
         box.addLayout(row)
-        desk.stage.heard.connect(self._hear)
+        self._desk.stage.heard.connect(self._hear)
         self._show()
+
+    def done(self, result: int) -> None:
+        """Listen no longer: a dialog that is closed is gone."""
+        self._desk.stage.heard.disconnect(self._hear)
+        super().done(result)
 
     def start_over(self) -> None:
         """Forget what was struck."""

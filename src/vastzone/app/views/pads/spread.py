@@ -2,7 +2,6 @@
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QTreeWidget,
     QTreeWidgetItem,
@@ -10,6 +9,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.perform import Performer
@@ -22,7 +22,7 @@ from vastzone.core.proof.words import many
 ROLE = Qt.ItemDataRole.UserRole
 
 
-class SpreadKit(QDialog):
+class SpreadKit(Dialog):
     """Programs to tick; below each, its pads that differ: ticked ones become as in the template."""
 
     def __init__(

@@ -3,7 +3,6 @@
 from pathlib import Path
 
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QHeaderView,
     QVBoxLayout,
@@ -11,6 +10,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app import dialogs
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
@@ -25,7 +25,7 @@ from vastzone.files.tables import write_table
 COLUMNS = ("Track", "Name", "Channel", "Notes")
 
 
-class TrackList(QDialog):
+class TrackList(Dialog):
     """One line a drum."""
 
     def __init__(self, parent: QWidget, plan: Plan, owner: Device, program: Program) -> None:

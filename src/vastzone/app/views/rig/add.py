@@ -5,7 +5,6 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QLineEdit,
     QVBoxLayout,
@@ -13,6 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app import dialogs
+from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, Label, set_title
@@ -43,7 +43,7 @@ def grouped(devices: list[Device]) -> list[tuple[str, list[Device]]]:
     return held
 
 
-class AddDevice(QDialog):
+class AddDevice(Dialog):
     """Choose a device to add; Enter or a double click adds it."""
 
     def __init__(self, parent: QWidget, add: Callable[[Device], object]) -> None:
