@@ -126,3 +126,22 @@ def test_a_recorded_walk_is_undone_like_any_edit(window, qtbot, view):
     assert window.desk.plan.log and window.desk.undo_label == "Record walk-through"
     window.desk.undo()
     assert not window.desk.plan.log
+
+
+def test_a_walk_follows_what_is_taken_out_and_ends_with_its_plan(window, qtbot):
+    view = show(window, qtbot, "prove")
+    view.show_page(1)
+    view.walk.scope.setCurrentIndex(1)
+    view.walk.begin()
+    walk = view.walk.walk
+    many, second = len(walk.asks), walk.asks[1]
+    walk.go(1)
+    window.perform(edits.remove_device("wren"))
+    assert 0 < len(walk.asks) < many and walk.ask == second
+    assert view.walk.list.count == len(walk.asks)
+    for device in list(window.desk.plan.devices):
+        window.perform(edits.remove_device(device.id))
+    assert walk.ask is None and not walk.asks
+    window.desk.undo()
+    window.desk.load(window.desk.plan, None)
+    assert view.walk.walk is None

@@ -40,6 +40,7 @@ class Desk:
 
     def __init__(self, autosave: Autosave | None = None) -> None:
         self.plan_changed = Signal("plan changed")
+        self.opened = Signal("another plan opened")
         self.scene_changed = Signal("scene changed")
         self.selected = Signal("selected")
         self.saved = Signal("saved")
@@ -165,6 +166,7 @@ class Desk:
         self.unseen, self._on_disk = frozenset(), ""
         self.ledger.forget()
         self.stage.forget()
+        self.opened.emit()
         self._follow()
         self.selected.emit()
 

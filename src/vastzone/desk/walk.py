@@ -76,6 +76,17 @@ class Walk:
         self.at = max(0, min(len(self.asks), self.at + steps))
         self.changed.emit()
 
+    def follow(self, plan: Plan) -> None:
+        """Ask no more for what has been taken out of the plan; what came of the rest stays."""
+        here = [number for number, ask in enumerate(self.asks) if _is_there(plan, ask)]
+        if len(here) == len(self.asks):
+            return
+        self.at = sum(number < self.at for number in here)
+        self.asks = tuple(self.asks[number] for number in here)
+        self.answers = [self.answers[number] for number in here]
+        self.waiting = ""
+        self.changed.emit()
+
     def count(self, result: Result) -> int:
         """How many answers are of a kind."""
         return sum(a.result == result for a in self.answers)
@@ -92,6 +103,16 @@ class Walk:
     def edit(self, when: str) -> Edit:
         """The record as one step."""
         return record(self.entries(when))
+
+
+def _is_there(plan: Plan, ask: Ask) -> bool:
+    """Whether the plan still has the keys or control that is asked for, and the scene."""
+    device, _, thing = ask.place.source.partition(":")
+    owner = next((held for held in plan.devices if held.id == device), None)
+    if owner is None or (ask.scene and all(scene.id != ask.scene for scene in plan.scenes)):
+        return False
+    keybeds, controls = (bed.id for bed in owner.keybeds), (c.id for c in owner.controls)
+    return thing in keybeds or thing in controls
 
 
 def _is_asked(ask: Ask, report: Report) -> bool:

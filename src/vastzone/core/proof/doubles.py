@@ -100,6 +100,8 @@ def together(parts: list[Part]) -> str:
     names = [p.name for p in parts]
     if len(names) > 4:
         names = [*names[:3], f"{len(names) - 3} more"]
+    if len(names) == 1:
+        return f"{names[0]} listens on {where}"
     both = "both" if len(parts) == 2 else "all"
     return f"{', '.join(names[:-1])} and {names[-1]} {both} listen on {where}"
 

@@ -26,6 +26,8 @@ def _shared(plan: Plan, group: Group) -> Finding:
     hits = {h.ref for _, m in group.marks for h in (*m.meant, *m.extra)}
     parts = [(f"{d.id}:{p.id}", p) for d, p in lookup.parts(plan)]
     held = [(r, p) for r, p in parts if r in hits and p.channel in (None, channel)]
+    if not held:  # what shares the channel is no part
+        return _unclear(plan, group)
     return Finding(
         "parts on one channel", "fault", (*(r for r, _ in held), owner.id),
         f"{together([p for _, p in held])}: they sound together where only one is meant.",
@@ -49,11 +51,11 @@ def _wiring(plan: Plan, group: Group) -> Finding:
 
 
 def _unclear(plan: Plan, group: Group) -> Finding:
-    source, verdict = group.about
-    words = place_words(plan, place_of(group.marks[0][1]))
+    mark = group.marks[0][1]
+    words = place_words(plan, place_of(mark))
     return Finding(
-        "falls short", "fault", (source,),
-        f"{words} is {verdict}: strike it and read the strip, or work the numbers out.",
+        "falls short", "fault", (mark.source,),
+        f"{words} is {mark.verdict}: strike it and read the strip, or work the numbers out.",
     )  # fmt: skip
 
 

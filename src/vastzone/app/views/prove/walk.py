@@ -42,12 +42,13 @@ class WalkPage(QWidget):
         super().__init__()
         self._desk, self._perform, self._done = desk, perform, done
         self.walk: Walk | None = None
-        self._lines: list[str] = []
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._stack = QStackedLayout(self)
         self._stack.addWidget(self._start_page())
         self._stack.addWidget(self._asking_page())
         desk.stage.struck.connect(self._struck)
+        desk.plan_changed.connect(self._follow)
+        desk.opened.connect(self._give_up)
 
     def _start_page(self) -> QWidget:
         page = QWidget()
@@ -142,6 +143,16 @@ class WalkPage(QWidget):
         row.addWidget(self.finish)
         return row
 
+    def _follow(self) -> None:
+        """What is asked for may have been taken out of the plan."""
+        if self.walk is not None:
+            self.walk.follow(self._desk.plan)
+
+    def _give_up(self) -> None:
+        """What is asked belongs to the plan that was open before."""
+        self.walk = None
+        self.show_start()
+
     def show_start(self) -> None:
         """The page from which a walk-through begins."""
         self._stack.setCurrentIndex(0)
@@ -156,7 +167,6 @@ class WalkPage(QWidget):
         self.walk = Walk(asks(self._desk.plan, proof, only), self.by_ear.isChecked())
         self.walk.changed.connect(self.show_walk)
         self._stack.setCurrentIndex(1)
-        self._lines = [self._line(ask) for ask in self.walk.asks]
         self.show_walk()
         self.setFocus()
 
@@ -227,8 +237,8 @@ class WalkPage(QWidget):
         shades = {"pass": c.good, "fail": c.fault, "untested": c.muted}
         signs = {result: icon(SIGNS[result], shades[result], 16) for result in SIGNS}
         lines = []
-        for said, answer in zip(self._lines, walk.answers, strict=True):
-            lines.append((Cell(said, icon=signs[answer.result], colour=c.ink), None))
+        for ask, answer in zip(walk.asks, walk.answers, strict=True):
+            lines.append((Cell(self._line(ask), icon=signs[answer.result], colour=c.ink), None))
         self.list.show_lines(lines, at=min(walk.at, len(lines) - 1))
 
     def _struck(self, report: Report) -> None:
