@@ -46,7 +46,8 @@ CHECK_EVERY = 100
 class Monkey:
     """Plays one window; what goes wrong raises AssertionError with the gestures that led there."""
 
-    def __init__(self, window, seed):
+    def __init__(self, window, seed, wedge_s=WEDGE_S):
+        self.wedge_s = wedge_s
         self.window, self.chance = window, random.Random(seed)
         self.done = Counter()
         self.trail = []
@@ -83,7 +84,7 @@ class Monkey:
             waited = time.monotonic() - at - took
             assert waited < WAITED_S, f"{gesture.__name__} waited {waited:.2f} s"
             self.longest = max(self.longest, took)
-            assert took < WEDGE_S, f"{gesture.__name__} took {took:.2f} s: {self.trail[-5:]}"
+            assert took < self.wedge_s, f"{gesture.__name__} took {took:.2f} s: {self.trail[-5:]}"
             self.done[gesture.__name__] += 1
             if self.errors:
                 return

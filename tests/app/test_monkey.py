@@ -22,7 +22,7 @@ def test_the_window_survives_wild_hands(window, monkeypatch, tmp_path, plan, see
     window.desk.load(window.desk.plan, None)
     load(window, plan)
     window.desk.wake()
-    monkey = Monkey(window, seed)
+    monkey = Monkey(window, seed, wedge_s=10.0)
     monkey.play(actions)
     assert sum(monkey.done.values()) == actions
     monkey.close_dialogs()
