@@ -68,7 +68,7 @@ class Autosave:
             origin = json.dumps(str(path) if path else None).encode()
             write_whole(origin, self._copy.with_suffix(ORIGIN), "The copy", mode=OWNER_ONLY)
             write_whole(native.to_json(plan), self._copy, "The copy", mode=OWNER_ONLY)
-        except (OSError, PlanError):
+        except (OSError, PlanError, NotImplementedError):
             return False
         return True
 
@@ -82,7 +82,7 @@ class Autosave:
 
     def watch(self) -> None:
         """Write down where the process crashes, if it does."""
-        with contextlib.suppress(OSError, Timeout):
+        with contextlib.suppress(OSError, Timeout, NotImplementedError):
             self._begin()
             place = self._copy.with_suffix(FAULT)
             self._fault = place.open("w", encoding="utf-8")
@@ -163,7 +163,7 @@ def _take(copy: Path) -> bool:
     lock = FileLock(copy.with_suffix(LOCK), mode=OWNER_ONLY)
     try:
         lock.acquire(timeout=0)
-    except (Timeout, OSError):
+    except (Timeout, OSError, NotImplementedError):
         return False
     _offered[copy] = lock
     return True

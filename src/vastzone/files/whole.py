@@ -84,7 +84,8 @@ def _write(data: bytes, target: Path, replace: bool, mode: int | None) -> None:
     handle = os.open(temporary, flags, 0o600)
     try:
         with os.fdopen(handle, "wb") as file:
-            fcntl.flock(file, fcntl.LOCK_EX)
+            with contextlib.suppress(OSError):  # some network folders know no locks
+                fcntl.flock(file, fcntl.LOCK_EX)
             file.write(data)
             file.flush()
             _like(file.fileno(), target, mode)
