@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
     QScrollBar,
     QWidget,
 )
+from shiboken6 import isValid
 
 from tests.nasty import NAMES
 from vastzone.app.theme.current import THEME
@@ -152,9 +153,13 @@ class Monkey:
         left = Qt.MouseButton.LeftButton
         QTest.mousePress(widget, left, mods, self.point(widget))
         for _ in range(self.chance.randrange(1, 5)):
+            if not isValid(widget):  # what was pressed has been deleted meanwhile
+                return
             QTest.mouseMove(widget, self.point(widget))
             if self.chance.random() < 0.2:
                 QApplication.processEvents()
+        if not isValid(widget):
+            return
         where = QPoint(-50, -50) if self.chance.random() < 0.1 else self.point(widget)
         QTest.mouseRelease(widget, left, mods, where)
 
