@@ -8,7 +8,7 @@ import time
 from collections import Counter
 from collections.abc import Callable
 
-from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
@@ -79,7 +79,7 @@ class Monkey:
             begun, at = time.thread_time(), time.monotonic()
             self._nested = True
             gesture()
-            QApplication.processEvents()
+            _let_run()
             self._nested = False
             took = time.thread_time() - begun
             waited = time.monotonic() - at - took
@@ -276,6 +276,12 @@ class Monkey:
                 menu.close()
         elif QApplication.activeModalWidget() is not None and self.chance.random() < 0.3:
             QApplication.activeModalWidget().close()
+
+
+def _let_run():
+    """Events, and what was deleted for later: as the loop of the running program does."""
+    QApplication.processEvents()
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 def _deactivated():

@@ -26,7 +26,7 @@ PLANS = ("demo", "ready", "empty", "full", "a", "b", "c", "d")
 def main() -> int:
     options = _parser().parse_args()
     if options.one is not None:
-        return play_one(options.one, options.plan[0], options.actions, options.minutes)
+        return play_one(options.one, options.plan[0], options)
     first, _, last = options.seeds.partition("-")
     seeds = range(int(first), int(last or first) + 1)
     runs = [(seed, plan) for plan in options.plan for seed in seeds]
@@ -42,6 +42,7 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--seeds", default="1-4", help="for example 1-20")
     parser.add_argument("--actions", type=int, default=1500)
     parser.add_argument("--minutes", type=float, default=0.0, help="go on for so long instead")
+    parser.add_argument("--wedge", type=float, default=1.0, help="seconds; more on a busy machine")
     parser.add_argument("--plan", nargs="+", choices=PLANS, default=["demo"])
     parser.add_argument("--jobs", type=int, default=2)
     parser.add_argument("--one", type=int, help=argparse.SUPPRESS)
@@ -52,7 +53,7 @@ def _one(seed: int, plan: str, options: argparse.Namespace) -> bool:
     """One monkey in a process of its own; whether it went home unharmed."""
     command = [sys.executable, "-X", "faulthandler", "-m", "tests.app.monkeys", "--one", str(seed),
                "--plan", plan, "--actions", str(options.actions),
-               "--minutes", str(options.minutes)]  # fmt: skip
+               "--minutes", str(options.minutes), "--wedge", str(options.wedge)]  # fmt: skip
     environment = dict(os.environ)
     if not environment.get("DISPLAY"):
         environment.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -66,7 +67,7 @@ def _one(seed: int, plan: str, options: argparse.Namespace) -> bool:
     return good
 
 
-def play_one(seed: int, plan: str, actions: int, minutes: float) -> int:
+def play_one(seed: int, plan: str, options: argparse.Namespace) -> int:
     """Play one seed here; every error, Qt warning and wedge ends it."""
     faulthandler.enable()
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
@@ -90,12 +91,12 @@ def play_one(seed: int, plan: str, actions: int, minutes: float) -> int:
         window.show()
         load(window, plan)
         window.desk.wake()
-        monkey = Monkey(window, seed)
+        monkey = Monkey(window, seed, options.wedge)
         monkey.errors = errors
-        until = time.monotonic() + 60 * minutes
+        until = time.monotonic() + 60 * options.minutes
         rounds = 0
         while rounds == 0 or time.monotonic() < until:
-            _round(monkey, 100 if minutes else actions, errors)
+            _round(monkey, 100 if options.minutes else options.actions, errors)
             rounds += 1
         done = sum(monkey.done.values())
         print(f"{done} actions, longest {monkey.longest * 1e3:.0f} ms", flush=True)
