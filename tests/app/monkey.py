@@ -3,6 +3,7 @@
 ``tests.app.monkeys`` lets many of them play, each in a process of its own.
 """
 
+import faulthandler
 import random
 import time
 from collections import Counter
@@ -78,8 +79,10 @@ class Monkey:
             self.trail.append(gesture.__name__)
             begun, at = time.thread_time(), time.monotonic()
             self._nested = True
+            faulthandler.dump_traceback_later(WAITED_S)  # tells where it waits so long
             gesture()
             _let_run()
+            faulthandler.cancel_dump_traceback_later()
             self._nested = False
             took = time.thread_time() - begun
             waited = time.monotonic() - at - took

@@ -63,7 +63,7 @@ def _one(seed: int, plan: str, options: argparse.Namespace) -> bool:
     print(f"{plan} {seed}: {'good' if good else f'FAILED ({done.returncode})'}"
           f"  {said[-1] if said else ''}", flush=True)  # fmt: skip
     if not good:
-        print("\n".join(done.stderr.strip().splitlines()[-40:]), flush=True)
+        print("\n".join(done.stderr.strip().splitlines()[-80:]), flush=True)
     return good
 
 
