@@ -48,17 +48,18 @@ class LineState:
 
     def serve(self, step: Line, arrives: float, status: int) -> float:
         """Serve a message on one step of its way; when it has passed it."""
-        line = step.line
+        line, _, _, takes, short = step
         if line < 0:
-            return arrives + step.ms
+            return arrives + takes
         self.arrived[line] = arrives
-        start = max(arrives, self.busy.get(line, arrives))
-        if step.ms == step.short_ms:
-            end = start + step.ms
-        else:
-            end = start + (step.short_ms if self.status.get(line) == status else step.ms)
-            self.status[line] = status
-        self.busy[line] = end
+        free = self.busy.get(line, arrives)
+        start = free if free > arrives else arrives
+        if takes != short:
+            if self.status.get(line) == status:
+                takes = short
+            else:
+                self.status[line] = status
+        self.busy[line] = end = start + takes
         return end
 
 
@@ -130,17 +131,24 @@ class Traffic:
 
     def _follow(self, course: Course, status: int, at: float) -> list[float]:
         """Follow a message line by line, at the end of each queue as long as it arrives last."""
-        now, times = self._now, [0.0] * len(course.lines)
+        times = [0.0] * len(course.lines)
         self._under_way.append(UnderWay(at, course, status, times))
-        arrived = now.arrived
+        arrived, serve = self._now.arrived, self._now.serve
+        latest = 0.0
         for place, step in enumerate(course.lines):
-            passed = at if step.parent < 0 else at + times[step.parent]
-            arrives = passed + step.before_ms
-            if step.line >= 0 and arrives < arrived.get(step.line, arrives):
+            line, parent, before_ms, _, _ = step
+            arrives = at + before_ms
+            if parent >= 0:
+                arrives += times[parent]
+            if arrives < arrived.get(line, arrives):
                 self._overtake()
-                break
-            times[place] = now.serve(step, arrives, status) - at
-        self._quiet_at = max(self._quiet_at, at + max(times, default=0.0))
+                return times
+            took = serve(step, arrives, status) - at
+            times[place] = took
+            if took > latest:
+                latest = took
+        if at + latest > self._quiet_at:
+            self._quiet_at = at + latest
         return times
 
     def _overtake(self) -> None:
