@@ -288,8 +288,6 @@ def _let_run():
 
 
 def _deactivated():
-    from PySide6.QtCore import QEvent
-
     return QEvent(QEvent.Type.WindowDeactivate)
 
 

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator
 from typing import Any, NamedTuple
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.performance import MIDDLE
 from vastzone.core.engine.tables import Sending
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan import lookup
@@ -12,11 +13,8 @@ from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Finding
 
-ON = 64
-"""From this value on a pedal holds (MIDI 1.0)."""
 
-
-class Spot(NamedTuple):
+class Setting(NamedTuple):
     """A setting as it is in one program: its device, what it sends, and in which scenes."""
 
     owner: Device
@@ -42,9 +40,9 @@ class Spot(NamedTuple):
         return set_send(self.owner.id, number, send.control, send.bank, label, **changes)
 
 
-def _spots(
+def _settings(
     plan: Plan, compiled: tuple[Compiled, ...], wanted: Callable[[Send], bool]
-) -> Iterator[Spot]:
+) -> Iterator[Setting]:
     """The settings that are wanted, in each program that a scene is on."""
     by_scene = {scene.scene.id if scene.scene else "": scene for scene in compiled}
     for owner in plan.devices:
@@ -55,12 +53,12 @@ def _spots(
             for send in filter(wanted, program.sends):
                 for sending in here.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
                     if sending.send is send:
-                        yield Spot(owner, program, send, sending, some)
+                        yield Setting(owner, program, send, sending, some)
 
 
 def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Notes that are begun with nothing sent at release, in parts that wait for a release."""
-    for spot in _spots(plan, compiled, lambda s: s.message == "note" and s.mode == "trigger"):
+    for spot in _settings(plan, compiled, lambda s: s.message == "note" and s.mode == "trigger"):
         heard = [landing.part for note in spot.sending.notes for landing in note.landings]
         waiting = [part.name for part in heard if part.trigger == "gate"]
         if not waiting:
@@ -79,7 +77,9 @@ def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
 
 def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Sustain that is on while the pedal is up, or that nothing takes off again."""
-    for spot in _spots(plan, compiled, lambda s: s.message == "controller" and bool(_held_by(s))):
+    for spot in _settings(
+        plan, compiled, lambda s: s.message == "controller" and bool(_held_by(s))
+    ):
         hearings = [h for motion in spot.sending.motions for h in motion.hearings]
         if not any(hearing.is_part for hearing in hearings):
             continue
@@ -100,9 +100,9 @@ def _held_by(send: Send) -> str:
     if send.number != SUSTAIN:
         return ""
     if send.mode == "trigger":
-        return "switches sustain on and never off" if send.high >= ON else ""
+        return "switches sustain on and never off" if send.high >= MIDDLE else ""
     if send.mode == "toggle":
-        return "never sends a sustain below 64" if send.low >= ON else ""
-    if send.low >= ON > send.high:
+        return "never sends a sustain below 64" if send.low >= MIDDLE else ""
+    if send.low >= MIDDLE > send.high:
         return "sends its high value at rest: it holds while it is up, and lets go when pressed"
-    return "never sends a sustain below 64" if min(send.low, send.high) >= ON else ""
+    return "never sends a sustain below 64" if min(send.low, send.high) >= MIDDLE else ""
