@@ -11,7 +11,7 @@ from vastzone.core.engine.tables import (
     Landing,
     Line,
 )
-from vastzone.core.engine.traffic import LineState, UnderWay, simulate
+from vastzone.core.engine.traffic import Lines, simulate
 from vastzone.core.engine.world import Sources, World
 from vastzone.core.midi.controllers import HEARD_BY_PARTS
 from vastzone.core.midi.wide import PIECES, sent_numbers
@@ -73,10 +73,11 @@ def course_of(tree: Tree, sent: str = "note") -> Course:
             children[step.parent].append(place)
     calm = not any(step.arc.running_status for step in tree.steps)
     idle = Course(lines, tuple(map(tuple, children)), (), 0.0, calm)
-    alone, state = UnderWay(0.0, idle, 0, []), LineState()
-    simulate(state, (alone,))
-    busy = max(state.busy.values(), default=0.0)
-    return idle._replace(times=tuple(alone.times), busy_ms=busy)
+    used: Lines = {}
+    times: list[float] = []
+    simulate(used, [(0.0, idle, 0, times)])
+    busy = max((line.busy for line in used.values()), default=0.0)
+    return idle._replace(times=tuple(times), busy_ms=busy)
 
 
 def _line(step: Step, messages: int, size: int) -> Line:

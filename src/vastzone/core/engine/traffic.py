@@ -6,7 +6,8 @@ a quicker way, goes first.  Equal ones go in the order of striking.
 
 from collections.abc import Iterable, Sequence
 from heapq import heapify, heappop, heappush
-from typing import NamedTuple, Protocol
+from math import inf
+from typing import Protocol
 
 from vastzone.core.engine.tables import Course, Line
 
@@ -20,50 +21,44 @@ class Timed(Protocol):
     times: Sequence[float]
 
 
-class UnderWay(NamedTuple):
-    """A message on its way: when it was sent, along what, and its times, which may still change."""
-
-    at: float
-    course: Course
-    status: int
-    times: list[float]
+UnderWay = tuple[float, Course, int, list[float]]
+"""A message on its way: when it was sent, along what, its status byte, and its times so far."""
 
 
 class LineState:
-    """Until when each line is taken, the last status byte on it, and when the last one arrived."""
+    """When the last message arrived at a line, until when it is taken, and its last status byte."""
 
     __slots__ = ("arrived", "busy", "status")
 
     def __init__(self) -> None:
-        self.busy: dict[int, float] = {}
-        self.status: dict[int, int] = {}
-        self.arrived: dict[int, float] = {}
+        self.arrived = self.busy = -inf
+        self.status = 0
 
     def copy(self) -> "LineState":
         """The same again, to be changed."""
         made = LineState()
-        made.busy, made.status = dict(self.busy), dict(self.status)
-        made.arrived = dict(self.arrived)
+        made.arrived, made.busy, made.status = self.arrived, self.busy, self.status
         return made
 
     def serve(self, step: Line, arrives: float, status: int) -> float:
-        """Serve a message on one step of its way; when it has passed it."""
-        line, _, _, takes, short = step
-        if line < 0:
-            return arrives + takes
-        self.arrived[line] = arrives
-        free = self.busy.get(line, arrives)
-        start = free if free > arrives else arrives
+        """Serve a message that arrives now; when it has passed."""
+        takes, short = step[3], step[4]
         if takes != short:
-            if self.status.get(line) == status:
+            if self.status == status:
                 takes = short
             else:
-                self.status[line] = status
-        self.busy[line] = end = start + takes
+                self.status = status
+        self.arrived = arrives
+        end = (self.busy if self.busy > arrives else arrives) + takes
+        self.busy = end
         return end
 
 
-def simulate(lines: LineState, messages: Iterable[UnderWay]) -> None:
+Lines = dict[int, LineState]
+"""The state of every line that carried something; −1 is where nothing queues, and is not in it."""
+
+
+def simulate(lines: Lines, messages: Iterable[UnderWay]) -> None:
     """Let messages run over lines in the order of their arrival everywhere; sets their times."""
     queue: list[tuple[float, int, int]] = []
     held = list(messages)
@@ -75,7 +70,11 @@ def simulate(lines: LineState, messages: Iterable[UnderWay]) -> None:
     while queue:
         arrives, number, place = heappop(queue)
         at, course, status, times = held[number]
-        passed = lines.serve(course.lines[place], arrives, status)
+        step = course.lines[place]
+        if step.line < 0:
+            passed = arrives + step.ms
+        else:
+            passed = lines.setdefault(step.line, LineState()).serve(step, arrives, status)
         times[place] = passed - at
         for child in course.children[place]:
             heappush(queue, (passed + course.lines[child].before_ms, number, child))
@@ -90,8 +89,8 @@ class Traffic:
 
     def __init__(self) -> None:
         self._quiet_at = 0.0
-        self._before = LineState()
-        self._now = LineState()
+        self._before: Lines = {}
+        self._now: Lines = {}
         self._under_way: list[UnderWay] = []
         self._last: tuple[float, Course, int, Timed | None] | None = None
 
@@ -107,53 +106,56 @@ class Traffic:
             self._last = (at, course, status, told)
             self._quiet_at = at + course.busy_ms
             return course.times
-        return self._queue(course, status, at)
-
-    def _queue(self, course: Course, status: int, at: float) -> list[float]:
-        if at >= self._quiet_at:
-            self._settle()
-            self._last = None
-        elif self._last is not None:
-            since, before, its_status, told = self._last
-            self._last = None
-            self._settle()
-            times = self._follow(before, its_status, since)
-            if told is not None:
-                told.times = times
-        elif len(self._under_way) >= MOST_UNDER_WAY:
-            self._settle()
+        if at >= self._quiet_at or self._last or len(self._under_way) >= MOST_UNDER_WAY:
+            self._make_ready(at)
         return self._follow(course, status, at)
+
+    def _make_ready(self, at: float) -> None:
+        """Settle what is old; follow the one that went alone, now that another meets it."""
+        last, self._last = self._last, None
+        self._settle()
+        if last is None or at >= self._quiet_at:
+            return
+        since, course, status, told = last
+        times = self._follow(course, status, since)
+        if told is not None:
+            told.times = times
 
     def _settle(self) -> None:
         """What is under way can no longer be overtaken."""
         self._under_way.clear()
-        self._before = self._now.copy()
+        self._before = _copied(self._now)
 
     def _follow(self, course: Course, status: int, at: float) -> list[float]:
         """Follow a message line by line, at the end of each queue as long as it arrives last."""
-        times = [0.0] * len(course.lines)
-        self._under_way.append(UnderWay(at, course, status, times))
-        arrived, serve = self._now.arrived, self._now.serve
-        latest = 0.0
-        for place, step in enumerate(course.lines):
-            line, parent, before_ms, _, _ = step
-            arrives = at + before_ms
+        times: list[float] = []
+        self._under_way.append((at, course, status, times))
+        lines, last = self._now, at
+        for step in course.lines:
+            line, parent, before_ms, takes, _ = step
+            passed = at + before_ms
             if parent >= 0:
-                arrives += times[parent]
-            if arrives < arrived.get(line, arrives):
-                self._overtake()
-                return times
-            took = serve(step, arrives, status) - at
-            times[place] = took
-            if took > latest:
-                latest = took
-        if at + latest > self._quiet_at:
-            self._quiet_at = at + latest
+                passed += times[parent]
+            if line < 0:
+                passed += takes
+            else:
+                state = lines.get(line)
+                if state is None:
+                    state = lines[line] = LineState()
+                if passed < state.arrived:
+                    self._overtake()
+                    return times
+                passed = state.serve(step, passed, status)
+            times.append(passed - at)
+            if passed > last:
+                last = passed
+        if last > self._quiet_at:
+            self._quiet_at = last
         return times
 
     def _overtake(self) -> None:
         """The newest message comes before another somewhere: everything under way runs anew."""
-        self._now = self._before.copy()
+        self._now = _copied(self._before)
         simulate(self._now, self._under_way)
         ends = [at + max(times, default=0.0) for at, _, _, times in self._under_way]
         self._quiet_at = max(self._quiet_at, *ends)
@@ -161,3 +163,7 @@ class Traffic:
     def clear(self) -> None:
         """Forget everything under way."""
         self.__init__()  # type: ignore[misc]
+
+
+def _copied(lines: Lines) -> Lines:
+    return {line: state.copy() for line, state in lines.items()}
