@@ -205,6 +205,7 @@ def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qt
     pads = show(window, qtbot, "pads")
     next(a for a in pads.more.menu().actions() if "Kits" in a.text()).trigger()
     dialog = pads.findChildren(KitsNeeded)[-1]
+    qtbot.waitUntil(lambda: not dialog.work.busy, timeout=10_000)
     assert dialog.table.held.rowCount() == 1 and dialog.table.words(0, 1) == "12"
     assert "Gulls on " in dialog.table.words(0, 2)
     dialog.reject()
@@ -213,6 +214,7 @@ def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qt
     limit = (CountLimit(what="memory-slots", most=1),)
     small = edits.changed(owner, controls=few, limits=limit, programs=())
     refused = KitsNeeded(pads, window.desk.plan, small)
+    qtbot.waitUntil(lambda: not refused.work.busy, timeout=10_000)
     assert "12 sounds" in refused.title.text() or refused.table.held.rowCount() == 1
 
 

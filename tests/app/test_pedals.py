@@ -120,7 +120,8 @@ def test_a_recorded_sweep_tells_the_sense_and_turns_the_control_round(window, qt
     qtbot.mouseClick(view.travel.use, LEFT)
     sends = [s for p in window.desk.plan.devices[0].programs for s in p.sends]
     mine = [s for s in sends if s.control == "expression"]
-    assert {(s.low, s.high) for s in mine} == {(127, 0)} and mine[0].starts < 10 < mine[0].ends
+    assert {(s.low, s.high) for s in mine} == {(127, 0)}
+    assert mine[0].starts < 40 and mine[0].ends > 90, "a slow machine sweeps unevenly"
     awake(window, qtbot)
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
     assert window.desk.undo_label is None

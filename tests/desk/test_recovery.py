@@ -3,6 +3,7 @@
 import os
 import random
 import stat
+import threading
 
 import pytest
 
@@ -38,6 +39,28 @@ def test_work_of_a_program_that_runs_is_not_offered_and_only_its_owner_may_read_
     desk.save(tmp_path / "a.vastzone")
     desk.close()
     assert not desk.changed and not list((tmp_path / "state").iterdir())
+
+
+def test_a_copy_written_beside_the_window_is_neither_older_than_another_nor_left_of_saved_work(
+    desk, tmp_path
+):
+    folder = tmp_path / "state"
+    desk.load(simple(), None)
+    desk.perform(MOVE)
+    late = desk.autosaving()
+    desk.perform(edits.set_zone("board", 0, "all", "Move", channel=3))
+    assert desk.autosave() and not late()
+    (copy,) = folder.glob("*.vastzone")
+    assert native.read(copy) == desk.plan
+    later = desk.autosaving()
+    desk.save(tmp_path / "a.vastzone")
+    assert not later() and not list(folder.glob("*.vastzone"))
+    desk.perform(MOVE)
+    slow = threading.Thread(target=desk.autosaving())
+    slow.start()
+    desk.close()
+    slow.join()
+    assert not list(folder.iterdir())
 
 
 def test_what_crashed_is_offered_once_by_one_program_and_newest_first(tmp_path):

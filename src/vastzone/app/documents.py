@@ -5,6 +5,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QWidget
 
+from vastzone.app.jobs import Aside
 from vastzone.core.errors import ChangedElsewhere, PlanError
 from vastzone.desk import preferences, recovery
 from vastzone.desk.session import EMPTY, Desk
@@ -27,13 +28,23 @@ class Documents(QObject):
         self._timer = QTimer(self)
         self._timer.setInterval(AUTOSAVE_MS)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(desk.autosave)
+        self._timer.timeout.connect(self._keep)
+        self._keeping = Aside(self)
         desk.plan_changed.connect(self._keep_soon)
 
     def _keep_soon(self) -> None:
         """Copy unsaved work soon after the first change, however many more follow."""
         if not self._timer.isActive():
             self._timer.start()
+
+    def _keep(self) -> None:
+        """Copy unsaved work beside the window: a busy disk holds nobody up."""
+        if self._keeping.busy:
+            self._timer.start()
+            return
+        write = self._desk.autosaving()
+        if write is not None:
+            self._keeping.start(lambda tell: write(), lambda written: None)
 
     def remember(self, **changes: object) -> None:
         """Change the preferences."""

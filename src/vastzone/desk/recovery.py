@@ -8,6 +8,9 @@ import contextlib
 import faulthandler
 import json
 import os
+import threading
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from secrets import token_hex
 from typing import IO, NamedTuple
@@ -55,6 +58,8 @@ class Autosave:
         self._copy = folder / f"{os.getpid()}-{token_hex(4)}{native.SUFFIX}"
         self._lock: FileLock | None = None
         self._fault: IO[str] | None = None
+        self._writing = threading.Lock()
+        self._asked = self._settled = 0
 
     @property
     def copy(self) -> Path:
@@ -63,20 +68,38 @@ class Autosave:
 
     def keep(self, plan: Plan, path: Path | None) -> bool:
         """Write the copy; False when the folder cannot be written (nothing is lost by that)."""
-        try:
-            self._begin()
-            origin = json.dumps(str(path) if path else None).encode()
-            write_whole(origin, self._copy.with_suffix(ORIGIN), "The copy", mode=OWNER_ONLY)
-            write_whole(native.to_json(plan), self._copy, "The copy", mode=OWNER_ONLY)
-        except (OSError, PlanError, NotImplementedError):
-            return False
-        return True
+        return self.keeping(plan, path)()
+
+    def keeping(self, plan: Plan, path: Path | None) -> Callable[[], bool]:
+        """What writes the copy, in any thread: a slow disk then holds nobody up.
+
+        A newer copy is not written over, and one that was dropped in the meantime does not stay.
+        """
+        self._asked += 1
+        return partial(self._keep, plan, path, self._asked)
+
+    def _keep(self, plan: Plan, path: Path | None, number: int) -> bool:
+        with self._writing:
+            if number < self._settled:
+                return False
+            try:
+                self._begin()
+                origin = json.dumps(str(path) if path else None).encode()
+                write_whole(origin, self._copy.with_suffix(ORIGIN), "The copy", mode=OWNER_ONLY)
+                write_whole(native.to_json(plan), self._copy, "The copy", mode=OWNER_ONLY)
+            except (OSError, PlanError, NotImplementedError):
+                return False
+            if number < self._settled:
+                self._remove()
+                return False
+            self._settled = number
+            return True
 
     def _begin(self) -> None:
         """Take the lock: from now on what is here belongs to this program."""
         self._folder.mkdir(parents=True, exist_ok=True, mode=FOLDER_ONLY)
         if self._lock is None:
-            lock = FileLock(self._copy.with_suffix(LOCK), mode=OWNER_ONLY)
+            lock = FileLock(self._copy.with_suffix(LOCK), mode=OWNER_ONLY, thread_local=False)
             lock.acquire(timeout=0)
             self._lock = lock
 
@@ -90,12 +113,28 @@ class Autosave:
             faulthandler.enable(self._fault)
 
     def drop(self) -> None:
-        """Remove the copy: the plan is saved or given up."""
+        """Remove the copy: the plan is saved or given up.
+
+        A copy that is being written is not waited for; its writer removes it.
+        """
+        self._settle_all()
+        self._remove()
+
+    def _settle_all(self) -> None:
+        """What was asked for until now is not wanted any more."""
+        self._settled = self._asked = self._asked + 1
+
+    def _remove(self) -> None:
         for ending in (native.SUFFIX, ORIGIN):
             _unlink(self._copy.with_suffix(ending))
 
     def close(self) -> None:
         """The program ends as it should: nothing of it is left."""
+        self._settle_all()
+        with self._writing:
+            self._close()
+
+    def _close(self) -> None:
         if self._fault is not None:
             faulthandler.disable()
             self._fault.close()
@@ -160,7 +199,7 @@ def _unheld(folder: Path) -> list[Path]:
 def _take(copy: Path) -> bool:
     if copy in _offered:
         return False
-    lock = FileLock(copy.with_suffix(LOCK), mode=OWNER_ONLY)
+    lock = FileLock(copy.with_suffix(LOCK), mode=OWNER_ONLY, thread_local=False)
     try:
         lock.acquire(timeout=0)
     except (Timeout, OSError, NotImplementedError):

@@ -1,7 +1,7 @@
 """The desk: one open plan, its scene, what is selected, and everything derived from it."""
 
 import hashlib
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -217,9 +217,14 @@ class Desk:
 
     def autosave(self) -> bool:
         """Keep a copy of unsaved work; True when one was written."""
+        write = self.autosaving()
+        return write is not None and write()
+
+    def autosaving(self) -> Callable[[], bool] | None:
+        """What writes a copy of the work as it is now, in any thread; None where none is due."""
         if self._autosave is None or not self.changed:
-            return False
-        return self._autosave.keep(self.plan, self.path)
+            return None
+        return self._autosave.keeping(self.plan, self.path)
 
     def drop_autosave(self) -> None:
         """Forget the copy: the work is saved or given up."""

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vastzone.core.errors import EditError
+from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.kits import Layout, plan_kits, presses
 
 
@@ -87,3 +88,8 @@ def test_risky_sounds_leave_the_middle_and_the_others_stay_where_they_are():
     assert sorted(found.pads.values()) == list(range(8))
     assert sum(found.pads[s] != now[s] for s in sounds) == 4
     assert plan_kits(wants(dusk="abc"), 8, 1, Layout(now)).pads == {"a": 0, "b": 1, "c": 2}
+
+
+def test_a_search_for_kits_that_is_given_up_stops():
+    with pytest.raises(Cancelled):
+        plan_kits(wants(dusk="abc"), 2, 2, progress=lambda what, share: False)

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
+from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.plugging import Jack, fit, value, weigh
 
 MUST, ZONE, SPLIT = 10**10, 10**6, 1000
@@ -177,3 +178,14 @@ def test_what_is_plugged_is_worth_what_the_fit_says(made):
     )  # fmt: skip
     again = weigh(pads, kinds, best.plugs, now)
     assert (again.worth, again.kept, again.left_out) == (best.worth, best.kept, best.left_out)
+
+
+def test_a_fit_that_is_given_up_stops_where_it_is():
+    pads = (pad("snare", "dual"), pad("tom", "dual"), pad("left", "single"))
+    jacks = (jack("one", "dual"), jack("two", "dual"))
+    whole: list[str] = []
+    fit(pads, jacks, progress=lambda what, share: whole.append(what) or True)
+    for most in range(len(whole)):
+        left = iter([True] * most)
+        with pytest.raises(Cancelled):
+            fit(pads, jacks, progress=lambda what, share, left=left: next(left, False))

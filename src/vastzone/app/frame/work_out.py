@@ -25,8 +25,8 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.words import number_words
 from vastzone.core.solve.clash import Refusal, work_out
+from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.numbers import Number, Solution
-from vastzone.core.solve.search import Cancelled
 from vastzone.desk.session import Desk
 
 WIDE, TALL = 0.92, 0.8

@@ -13,7 +13,8 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import no_collecting
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
-from vastzone.core.solve.numbers import Attempt, Progress, Solution, attempt, lock, solution
+from vastzone.core.solve.constraints import Cancelled, Progress
+from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
 from vastzone.core.solve.reasons import in_words
 
 MOST_ROUNDS = 400
@@ -103,8 +104,6 @@ def smallest(
     plan: Plan, progress: Progress | None = None
 ) -> tuple[list[Item], list[frozenset[Item]]]:
     """The smallest set of wishes and locks that cannot all hold, and ways out that were met."""
-    from vastzone.core.solve.search import Cancelled
-
     items = _shrunk(plan, _items(plan))
     ways_out: list[frozenset[Item]] = []
     for number in range(MOST_ROUNDS):

@@ -7,13 +7,14 @@ sound that several kits need stands in each of them, on the same pad.
 
 from collections import Counter
 from collections.abc import Iterable
-from itertools import pairwise
+from itertools import pairwise, product
 from typing import Any, NamedTuple
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.model import Plan
+from vastzone.core.solve.constraints import Found, Progress, search
 
 APART, COPY = 1000, 10
 TAKEN, CROSSED, MOVED = 1e6, 1e3, 1.0
@@ -24,13 +25,15 @@ class Kits(NamedTuple):
     """Which sounds stand in each kit on which pad, and in which kit each scene is played.
 
     ``pads`` maps a sound to its pad (0-based, in the order of the pads) in every kit that has it;
-    ``split`` are scenes that need more than one kit.
+    ``split`` are scenes that need more than one kit; ``gap`` is how far from the best the kits may
+    still be, as a share, where the search was stopped by its time limit.
     """
 
     kits: tuple[frozenset[str], ...]
     pads: dict[str, int]
     scenes: dict[str, int]
     split: tuple[str, ...]
+    gap: float = 0.0
 
     @property
     def edits(self) -> int:
@@ -50,13 +53,18 @@ class Layout(NamedTuple):
 
 
 def plan_kits(
-    wanted: dict[str, frozenset[str]], pads: int, most: int, layout: Layout = Layout()
+    wanted: dict[str, frozenset[str]],
+    pads: int,
+    most: int,
+    layout: Layout = Layout(),
+    progress: Progress | None = None,
 ) -> Kits:
     """Spread the sounds that scenes want over at most ``most`` kits of ``pads`` pads.
 
     First as few scenes as can be are split over kits, then as few copies of sounds are made; loud
     and risky sounds go where hands do not cross, and the others stay where they are.
-    Raises EditError when the sounds do not fit at all.
+    Raises EditError when the sounds do not fit at all, or when no kits were found in the time that
+    a search may take, and Cancelled.
     """
     sounds = sorted(set().union(*wanted.values())) if wanted else []
     least = kits_needed(len(sounds), pads)
@@ -68,44 +76,73 @@ def plan_kits(
     if not sounds:
         return Kits((), {}, {}, ())
     count = min(most, max(least, len(wanted)))
-    return _solved(wanted, sounds, pads, count, layout)
+    spread = _Spread(wanted, sounds, pads, count)
+    found = search(spread.model, SECONDS, progress, "Spreading sounds over kits", 0.2)
+    if found is None:
+        raise EditError(
+            f"No kits were found for {len(sounds)} sounds in {SECONDS:.0f} seconds: wish fewer "
+            "sounds, or play them in fewer scenes."
+        )
+    return spread.read(found, layout)
 
 
-def _solved(
-    wanted: dict[str, frozenset[str]], sounds: list[str], pads: int, count: int, layout: Layout
-) -> Kits:
-    from ortools.sat.python import cp_model
+class _Spread:
+    """The Booleans: a kit holds a sound; a scene is played whole in a kit; a kit is used."""
 
-    cp = cp_model.CpModel()
-    holds = {(s, k): cp.new_bool_var("") for s in sounds for k in range(count)}
-    plays = {(c, k): cp.new_bool_var("") for c in wanted for k in range(count)}
-    used = [cp.new_bool_var("") for _ in range(count)]
-    for k in range(count):
-        cp.add(sum(holds[s, k] for s in sounds) <= pads * used[k])
-        if k:
-            cp.add_implication(used[k], used[k - 1])
-    for s in sounds:
-        cp.add_bool_or(holds[s, k] for k in range(count))
-    whole: list[Any] = []
-    for scene, held in wanted.items():
-        cp.add_at_most_one(plays[scene, k] for k in range(count))
-        whole += [plays[scene, k] for k in range(count)]
-        for k in range(count):
-            for s in held:
-                cp.add_implication(plays[scene, k], holds[s, k])
-    cp.maximize(APART * sum(whole) - COPY * sum(holds.values()) - sum(used))
-    solver = cp_model.CpSolver()
-    solver.parameters.num_workers = 1
-    solver.parameters.random_seed = 1
-    solver.parameters.linearization_level = 2
-    solver.parameters.max_time_in_seconds = SECONDS
-    solver.solve(cp)
-    kits = tuple(
-        frozenset(s for s in sounds if solver.boolean_value(holds[s, k])) for k in range(count)
-    )
-    scenes = {c: k for c in wanted for k in range(count) if solver.boolean_value(plays[c, k])}
-    split = tuple(c for c in wanted if c not in scenes)
-    return Kits(tuple(k for k in kits if k), _places(kits, pads, layout), scenes, split)
+    def __init__(
+        self, wanted: dict[str, frozenset[str]], sounds: list[str], pads: int, count: int
+    ) -> None:
+        from ortools.sat.python import cp_model
+
+        self.wanted, self.sounds, self.pads, self.count = wanted, sounds, pads, count
+        self.model = cp_model.CpModel()
+        self.holds = self._booleans(sounds)
+        self.plays = self._booleans(wanted)
+        self.used = [self.model.new_bool_var("") for _ in range(count)]
+        self._limit_kits()
+        self._play_scenes()
+        self.model.maximize(
+            APART * sum(self.plays.values()) - COPY * sum(self.holds.values()) - sum(self.used)
+        )
+
+    def _booleans(self, names: Iterable[str]) -> dict[tuple[str, int], Any]:
+        """One Boolean for each name and kit."""
+        pairs = product(names, range(self.count))
+        return {pair: self.model.new_bool_var("") for pair in pairs}
+
+    def _limit_kits(self) -> None:
+        """No kit holds more sounds than pads; every sound is in a kit; the first ones are used."""
+        for kit in range(self.count):
+            held = sum(self.holds[sound, kit] for sound in self.sounds)
+            self.model.add(held <= self.pads * self.used[kit])
+        for earlier, later in pairwise(self.used):
+            self.model.add_implication(later, earlier)
+        for sound in self.sounds:
+            self.model.add_bool_or(self.holds[sound, kit] for kit in range(self.count))
+
+    def _play_scenes(self) -> None:
+        """A scene is played in one kit at most, which holds all its sounds."""
+        for scene in self.wanted:
+            self.model.add_at_most_one(self.plays[scene, kit] for kit in range(self.count))
+        for (scene, kit), plays in self.plays.items():
+            for sound in self.wanted[scene]:
+                self.model.add_implication(plays, self.holds[sound, kit])
+
+    def read(self, found: Found, layout: Layout) -> Kits:
+        """The kits that were found, each sound on its pad."""
+        kits: list[set[str]] = [set() for _ in range(self.count)]
+        for (sound, kit), holds in self.holds.items():
+            if found.true(holds):
+                kits[kit].add(sound)
+        held = tuple(frozenset(kit) for kit in kits if kit)
+        filled = [kit for kit in range(self.count) if kits[kit]]
+        scenes = {
+            scene: filled.index(kit)
+            for (scene, kit), plays in self.plays.items()
+            if found.true(plays)
+        }
+        split = tuple(scene for scene in self.wanted if scene not in scenes)
+        return Kits(held, _places(held, self.pads, layout), scenes, split, found.gap)
 
 
 def _places(kits: Iterable[frozenset[str]], pads: int, layout: Layout) -> dict[str, int]:

@@ -1,6 +1,5 @@
 """All numbers worked out together: what comes out, and how it is put into the plan."""
 
-from collections.abc import Callable
 from typing import NamedTuple
 
 import msgspec
@@ -11,14 +10,13 @@ from vastzone.core.plan.model import Plan
 from vastzone.core.plan.settings import MISSING, Dial, dials, held_value, records, set_numbers
 from vastzone.core.plan.wish import Setting
 from vastzone.core.solve.build import Builder, wide_range
+from vastzone.core.solve.constraints import Progress
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
 from vastzone.core.solve.reasons import Why
 from vastzone.core.solve.search import Answer, solve
 from vastzone.core.solve.shape import Obstacle, Shaped, shape
 from vastzone.core.solve.ways import choose_ways
-
-Progress = Callable[[str, float], bool]
 
 
 class Number(NamedTuple):

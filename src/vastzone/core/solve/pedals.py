@@ -53,43 +53,86 @@ def sockets_of(plan: Plan) -> tuple[Socket, ...]:
 
 
 def fit_pedals(
-    pedals: tuple[Pedal, ...], sockets: tuple[Socket, ...], now: tuple[PedalPlug, ...] = (),
-    barred: tuple[tuple[str, str], ...] = (),
-) -> PedalFit:  # fmt: skip
-    """The best plugging; ``barred`` are pairs of pedal and jack that are not wanted."""
-    import numpy as np
-    from scipy.optimize import linear_sum_assignment
-
-    here = {(g.pedal, g.jack) for g in now}
-    gain = np.zeros((len(pedals), len(sockets) + len(pedals)))
-    met: dict[tuple[int, int], Meeting] = {}
-    for row, pedal in enumerate(pedals):
-        for column, socket in enumerate(sockets):
-            found = served(pedal, suited(pedal, socket.jack))
-            if found.works in ("works", "half") and (pedal.id, socket.ref) not in barred:
-                met[row, column] = found
-                value = WORKS if found.works == "works" else HALF
-                stays = (pedal.id, socket.ref) in here
-                gain[row, column] = CARE[pedal.importance] * value + MOVE * stays
-    rows, columns = linear_sum_assignment(gain, maximize=True)
-    pairs = [(r, c) for r, c in zip(rows, columns, strict=True) if (r, c) in met]
-    plugs = tuple(PedalPlug(pedal=pedals[r].id, jack=sockets[c].ref) for r, c in pairs)
-    placed = {pedals[r].id: met[r, c] for r, c in pairs}
-    return PedalFit(
-        plugs, placed, tuple(p.id for p in pedals if p.id not in placed),
-        float(sum(gain[r, c] - MOVE * ((pedals[r].id, sockets[c].ref) in here) for r, c in pairs)),
-        sum((g.pedal, g.jack) not in here for g in plugs),
-    )  # fmt: skip
+    pedals: tuple[Pedal, ...], sockets: tuple[Socket, ...], now: tuple[PedalPlug, ...] = ()
+) -> PedalFit:
+    """The best plugging of pedals into jacks, starting from how they are plugged now."""
+    return _Table(pedals, sockets, now).fit()
 
 
 def next_best(
-    pedals: tuple[Pedal, ...], sockets: tuple[Socket, ...], best: PedalFit,
+    pedals: tuple[Pedal, ...],
+    sockets: tuple[Socket, ...],
+    best: PedalFit,
     now: tuple[PedalPlug, ...] = (),
-) -> PedalFit | None:  # fmt: skip
+) -> PedalFit | None:
     """The best plugging that differs; None where there is none."""
-    tried = [fit_pedals(pedals, sockets, now, ((g.pedal, g.jack),)) for g in best.plugs]
-    others = [t for t in tried if {*t.plugs} != {*best.plugs}]
-    return max(others, key=lambda t: (t.worth, -t.moves), default=None)
+    table = _Table(pedals, sockets, now)
+    tried = [table.fit(without=plug) for plug in best.plugs]
+    others = [other for other in tried if {*other.plugs} != {*best.plugs}]
+    return max(others, key=lambda other: (other.worth, -other.moves), default=None)
+
+
+class _Table:
+    """How every pedal meets every jack, and what that is worth."""
+
+    def __init__(
+        self, pedals: tuple[Pedal, ...], sockets: tuple[Socket, ...], now: tuple[PedalPlug, ...]
+    ) -> None:
+        import numpy as np
+
+        self.pedals, self.sockets = pedals, sockets
+        self.now = {(plug.pedal, plug.jack) for plug in now}
+        self.meetings: dict[tuple[int, int], Meeting] = {}
+        self.worth = np.zeros((len(pedals), len(sockets)))
+        self.stays = np.zeros_like(self.worth)
+        for row, pedal in enumerate(pedals):
+            for column, socket in enumerate(sockets):
+                self._meet(row, pedal, column, socket)
+
+    def _meet(self, row: int, pedal: Pedal, column: int, socket: Socket) -> None:
+        meeting = served(pedal, suited(pedal, socket.jack))
+        if meeting.works not in ("works", "half"):
+            return
+        self.meetings[row, column] = meeting
+        value = WORKS if meeting.works == "works" else HALF
+        self.worth[row, column] = CARE[pedal.importance] * value
+        self.stays[row, column] = (pedal.id, socket.ref) in self.now
+
+    def fit(self, without: PedalPlug | None = None) -> PedalFit:
+        """The best plugging, ``without`` one plug that is not wanted (the assignment problem)."""
+        import numpy as np
+        from scipy.optimize import linear_sum_assignment
+
+        gain = self.worth + MOVE * self.stays
+        barred = self._place_of(without)
+        if barred is not None:
+            gain[barred] = 0.0
+        nowhere = np.zeros((len(self.pedals), len(self.pedals)))
+        rows, columns = linear_sum_assignment(np.hstack((gain, nowhere)), maximize=True)
+        pairs = [
+            (int(row), int(column))
+            for row, column in zip(rows, columns, strict=True)
+            if (row, column) in self.meetings and (row, column) != barred
+        ]
+        return self._fit_of(pairs)
+
+    def _place_of(self, plug: PedalPlug | None) -> tuple[int, int] | None:
+        if plug is None:
+            return None
+        row = next(n for n, pedal in enumerate(self.pedals) if pedal.id == plug.pedal)
+        column = next(n for n, socket in enumerate(self.sockets) if socket.ref == plug.jack)
+        return row, column
+
+    def _fit_of(self, pairs: list[tuple[int, int]]) -> PedalFit:
+        plugs = tuple(
+            PedalPlug(pedal=self.pedals[row].id, jack=self.sockets[column].ref)
+            for row, column in pairs
+        )
+        placed = {self.pedals[row].id: self.meetings[row, column] for row, column in pairs}
+        left_out = tuple(pedal.id for pedal in self.pedals if pedal.id not in placed)
+        worth = sum(float(self.worth[pair]) for pair in pairs)
+        moves = sum((plug.pedal, plug.jack) not in self.now for plug in plugs)
+        return PedalFit(plugs, placed, left_out, worth, moves)
 
 
 def by_floorboard(pedals: tuple[Pedal, ...]) -> Floorboard:

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from typing import Any, NamedTuple
 
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
+from vastzone.core.solve.constraints import Found, Progress, search
 
 SPLIT = 1000
 """A splitter is more trouble than any number of moved plugs."""
@@ -31,7 +32,8 @@ class Jack(NamedTuple):
 class Plugging(NamedTuple):
     """Plugs, the type of each input in use, the zones that survive, and what it is worth.
 
-    ``worth`` counts weighted zones; ``left_out`` are pads that found no input.
+    ``worth`` counts weighted zones; ``left_out`` are pads that found no input; ``gap`` is how far
+    from the best it may still be, as a share, where the search was stopped by its time limit.
     """
 
     plugs: tuple[Plug, ...]
@@ -41,6 +43,7 @@ class Plugging(NamedTuple):
     worth: int
     splitters: int
     moves: int
+    gap: float = 0.0
 
     def lost(self, pads: Iterable[TriggerPad]) -> dict[str, tuple[str, ...]]:
         """The zones of each pad that do not survive."""
@@ -70,29 +73,24 @@ class Fit(NamedTuple):
 
 
 def fit(
-    pads: tuple[TriggerPad, ...], jacks: tuple[Jack, ...], now: tuple[Plug, ...] = (),
-    splitters: bool = True, next_best: bool = True,
-) -> Fit:  # fmt: skip
-    """The best plugging of pads into inputs, starting from how they are plugged now."""
-    best = _solve(pads, jacks, now, splitters, None)
+    pads: tuple[TriggerPad, ...],
+    jacks: tuple[Jack, ...],
+    now: tuple[Plug, ...] = (),
+    splitters: bool = True,
+    next_best: bool = True,
+    progress: Progress | None = None,
+) -> Fit:
+    """The best plugging of pads into inputs, starting from how they are plugged now.
+
+    Raises Cancelled.
+    """
+    task = _Task(pads, jacks, now, splitters, progress)
+    best = task.solve("The best plugging", 0.1)
     wanted = next_best and bool(best.plugs)
-    following = _solve(pads, jacks, now, splitters, best) if wanted else None
+    following = task.solve("The next best", 0.4, other_than=best) if wanted else None
     musts = {p.id for p in pads if p.importance == "must"}
-    choices = _choices(pads, jacks, now, splitters, best) if next_best else ()
+    choices = task.choices(best) if next_best else ()
     return Fit(best, following, len(musts & set(best.left_out)), choices)
-
-
-def _choices(
-    pads: tuple[TriggerPad, ...], jacks: tuple[Jack, ...], now: tuple[Plug, ...],
-    splitters: bool, best: Plugging,
-) -> tuple[Choice, ...]:  # fmt: skip
-    """For the first few pads left out: the best plugging that has them in."""
-    made = []
-    for ident in best.left_out[:MOST_CHOICES]:
-        found = _solve(pads, jacks, now, splitters, None, ident)
-        if ident in found.kept:
-            made.append(Choice(ident, found, best.worth - found.worth))
-    return tuple(made)
 
 
 def weigh(
@@ -191,39 +189,56 @@ class _Model:
         trouble += [-1 * one for (j, t), one in self.set.items() if t != self.jacks[j].input.type]
         return sum(must), sum(zones), sum(trouble)
 
+    def begin_from(self, found: Found) -> None:
+        """Let the next search begin with what this one found."""
+        self.cp.clear_hints()  # type: ignore[no-untyped-call]
+        for one in (*self.x.values(), *self.set.values(), *self.split.values()):
+            self.cp.add_hint(one, found.true(one))
 
-def _solve(
-    pads: tuple[TriggerPad, ...], jacks: tuple[Jack, ...], now: tuple[Plug, ...],
-    splitters: bool, other_than: Plugging | None, with_pad: str = "",
-) -> Plugging:  # fmt: skip
-    """One aim after the other: each is proved in a moment, and all weighed into one are not."""
-    from ortools.sat.python import cp_model
 
-    model = _Model(pads, jacks, splitters)
-    if other_than is not None:
-        _forbid(model, other_than)
-    if with_pad:
-        inside = [one for (p, _, _), one in model.x.items() if pads[p].id == with_pad]
-        model.cp.add(sum(inside) >= 1)
-    chosen: list[tuple[int, int, str]] = []
-    for aim in model.aims({g.pad: g.input for g in now}):
-        if isinstance(aim, int):
-            continue
-        model.cp.clear_objective()  # type: ignore[no-untyped-call]
-        model.cp.maximize(aim)
-        solver = cp_model.CpSolver()
-        solver.parameters.num_workers = 1
-        solver.parameters.random_seed = 1
-        solver.parameters.linearization_level = 2
-        solver.parameters.max_time_in_seconds = SECONDS
-        if solver.solve(model.cp) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-            break
-        chosen = [key for key, one in model.x.items() if solver.boolean_value(one)]
-        model.cp.add(aim >= round(solver.objective_value))
-        model.cp.clear_hints()  # type: ignore[no-untyped-call]
-        for one in (*model.x.values(), *model.set.values(), *model.split.values()):
-            model.cp.add_hint(one, solver.boolean_value(one))
-    return _read(model, chosen, now)
+class _Task(NamedTuple):
+    """What is to be plugged, from where, and who hears how far it is."""
+
+    pads: tuple[TriggerPad, ...]
+    jacks: tuple[Jack, ...]
+    now: tuple[Plug, ...]
+    splitters: bool
+    progress: Progress | None
+
+    def choices(self, best: Plugging) -> tuple[Choice, ...]:
+        """For the first few pads left out: the best plugging that has them in."""
+        made = []
+        for ident in best.left_out[:MOST_CHOICES]:
+            found = self.solve("What else could be chosen", 0.7, with_pad=ident)
+            if ident in found.kept:
+                made.append(Choice(ident, found, best.worth - found.worth))
+        return tuple(made)
+
+    def solve(
+        self, what: str, share: float, other_than: Plugging | None = None, with_pad: str = ""
+    ) -> Plugging:
+        """One aim after the other: each is proved in a moment, and all weighed into one are not."""
+        model = _Model(self.pads, self.jacks, self.splitters)
+        if other_than is not None:
+            _forbid(model, other_than)
+        if with_pad:
+            inside = [one for (p, _, _), one in model.x.items() if self.pads[p].id == with_pad]
+            model.cp.add(sum(inside) >= 1)
+        chosen: list[tuple[int, int, str]] = []
+        gap = 0.0
+        for aim in model.aims({g.pad: g.input for g in self.now}):
+            if isinstance(aim, int):  # a sum of nothing
+                continue
+            model.cp.clear_objective()  # type: ignore[no-untyped-call]
+            model.cp.maximize(aim)
+            found = search(model.cp, SECONDS, self.progress, what, share)
+            if found is None:
+                break
+            gap = max(gap, found.gap)
+            chosen = [key for key, one in model.x.items() if found.true(one)]
+            model.cp.add(aim >= found.aim)
+            model.begin_from(found)
+        return _read(model, chosen, self.now)._replace(gap=gap)
 
 
 def _forbid(model: _Model, known: Plugging) -> None:

@@ -7,22 +7,19 @@ every time.  (HiGHS solves the same programme, but «at least one of these must 
 linear bound: seventeen sounds that share sixteen channels took it 25 s.)
 """
 
-import threading
 from collections import Counter, defaultdict
-from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan.wish import Schools
+from vastzone.core.solve.constraints import Found, Progress, search
 from vastzone.core.solve.problem import Apart, Groups, Problem
 
 DIALLED = 1_000
 """A number that the device holds weighs more than one that was only planned."""
 SCHOOL, RHYTHM = 10_000_000, 50_000
 SECONDS = 60.0
-LOOK_SECONDS = 0.05
 
-Progress = Callable[[str, float], bool]
 Costs = dict[Any, int]
 
 
@@ -33,10 +30,6 @@ class Answer(NamedTuple):
     tight: frozenset[str]
     changes: int
     gap: float
-
-
-class Cancelled(Exception):
-    """The person gave up waiting."""
 
 
 class Model:
@@ -284,67 +277,22 @@ def _weighed(costs: Costs) -> Any:
     return cp_model.LinearExpr.weighted_sum(list(costs), list(costs.values()))
 
 
-class _Run(NamedTuple):
-    solver: Any
-    gap: float
-
-    def true(self, literal: Any) -> bool:
-        return bool(self.solver.boolean_value(literal))
-
-
 def _run(
     model: Model, costs: Costs, progress: Progress | None, what: str, share: float
-) -> _Run | None:
+) -> Found | None:
     from ortools.sat.python import cp_model
 
     model.cp.clear_objective()  # type: ignore[no-untyped-call]
     if costs:
         model.cp.minimize(_weighed(costs))
-    solver = cp_model.CpSolver()
-    solver.parameters.num_workers = 1
-    solver.parameters.random_seed = 1
-    solver.parameters.linearization_level = 2
-    solver.parameters.search_branching = cp_model.LP_SEARCH
-    solver.parameters.symmetry_level = 0
-    solver.parameters.cp_model_probing_level = 0
-    solver.parameters.max_presolve_iterations = 1
-    solver.parameters.max_time_in_seconds = SECONDS
-    with _Watch(solver, progress, what, share) as watch:
-        status = solver.solve(model.cp)
-    if watch.stopped:
-        raise Cancelled
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return None
-    short = abs(solver.objective_value - solver.best_objective_bound) if costs else 0.0
-    return _Run(
-        solver, 0.0 if status == cp_model.OPTIMAL else short / max(1.0, abs(solver.objective_value))
+    return search(
+        model.cp,
+        SECONDS,
+        progress,
+        what,
+        share,
+        search_branching=cp_model.LP_SEARCH,
+        symmetry_level=0,
+        cp_model_probing_level=0,
+        max_presolve_iterations=1,
     )
-
-
-class _Watch:
-    """Asks beside a search whether to go on, and stops it if not."""
-
-    def __init__(self, solver: Any, progress: Progress | None, what: str, share: float) -> None:
-        self._solver, self._progress, self._what, self._share = solver, progress, what, share
-        self._done = threading.Event()
-        self._thread: threading.Thread | None = None
-        self.stopped = False
-
-    def __enter__(self) -> "_Watch":
-        if self._progress is not None:
-            if not self._progress(self._what, self._share):
-                raise Cancelled
-            self._thread = threading.Thread(target=self._look, daemon=True)
-            self._thread.start()
-        return self
-
-    def _look(self) -> None:
-        while not self._done.wait(LOOK_SECONDS):
-            if self._progress is not None and not self._progress(self._what, self._share):
-                self.stopped = True
-                self._solver.stop_search()
-
-    def __exit__(self, *error: object) -> None:
-        self._done.set()
-        if self._thread is not None:
-            self._thread.join()

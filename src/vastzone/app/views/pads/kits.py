@@ -1,5 +1,8 @@
 """How many kits the wished sounds need, which sound goes where, and what each school costs."""
 
+from functools import partial
+from typing import NamedTuple
+
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
@@ -12,12 +15,14 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.jobs import Aside, Tell
 from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.proof.words import end_name, listed, many
+from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.kits import Kits, Layout, layout_of, plan_kits, presses, wished_sounds
 
 COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
@@ -39,11 +44,34 @@ def sound_name(plan: Plan, ref: str) -> str:
     return named or end_name(plan, part_ref)
 
 
+class Proposal(NamedTuple):
+    """The kits proposed for so many wished sounds, and how the pads lie."""
+
+    kits: Kits
+    sounds: int
+    layout: Layout
+
+
+def _worked_out(plan: Plan, owner: Device, tell: Tell) -> Proposal | str | None:
+    """The proposal, the sentence that says why there is none, or nothing when it was given up."""
+    wanted = wished_sounds(plan, owner.id)
+    layout = layout_of(plan, owner.id)
+    sounds = set().union(*wanted.values()) if wanted else set()
+    try:
+        kits = plan_kits(wanted, len(pads_of(owner)), room_of(owner), layout, tell)
+    except EditError as error:
+        return str(error)
+    except Cancelled:
+        return None
+    return Proposal(kits, len(sounds), layout)
+
+
 class KitsNeeded(Dialog):
-    """The proposal as a table, with what both schools cost."""
+    """The proposal as a table, with what both schools cost; worked out beside the window."""
 
     def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:
         super().__init__(parent)
+        self._plan, self._owner = plan, owner
         set_title(self, "Kits needed")
         self.resize(860, 420)
         box = QVBoxLayout(self)
@@ -52,32 +80,45 @@ class KitsNeeded(Dialog):
         self.title, self.table = Label(), reading_table(COLUMNS, "Kits with their sounds")
         self.title.setProperty("role", "title")
         self.title.setWordWrap(True)
+        self.schools = quiet("")
         box.addWidget(self.title)
-        wanted = wished_sounds(plan, owner.id)
-        pads = pads_of(owner)
-        sounds = set().union(*wanted.values()) if wanted else set()
-        try:
-            layout = layout_of(plan, owner.id)
-            found = plan_kits(wanted, len(pads), room_of(owner), layout)
-        except EditError as error:
-            self.title.setText(str(error))
-        else:
-            self._show(plan, owner, found, len(sounds))
-            box.addWidget(quiet(schools_words(plan, owner, found, layout)))
-            box.addWidget(self.table, 1)
+        box.addWidget(self.schools)
+        box.addWidget(self.table, 1)
         row = QHBoxLayout()
         row.addStretch()
         close = Button("Close")
         close.clicked.connect(self.reject)
         row.addWidget(close)
         box.addLayout(row)
+        self.work = Aside(self)
+        self._begin()
+
+    def _begin(self) -> None:
+        self.title.setText("Spreading the wished sounds over kits …")
+        self.table.hide()
+        plan, owner = self._plan, self._owner
+        self.work.start(partial(_worked_out, plan, owner), self._take)
+
+    def _take(self, found: "Proposal | str | None") -> None:
+        """Show what was found, or why there is nothing."""
+        if isinstance(found, str):
+            self.title.setText(found)
+        elif found is not None:
+            self._show(self._plan, self._owner, found.kits, found.sounds)
+            self.schools.setText(schools_words(self._plan, self._owner, found.kits, found.layout))
+            self.table.show()
+
+    def done(self, result: int) -> None:
+        """Closed: what is still worked out is given up."""
+        self.work.cancel()
+        super().done(result)
 
     def _show(self, plan: Plan, owner: Device, found: Kits, sounds: int) -> None:
         pads = pads_of(owner)
         least = kits_needed(sounds, len(pads))
         self.title.setText(
             f"{many(sounds, 'sound')} on {many(len(pads), 'pad')}: at least {many(least, 'kit')}; "
-            f"proposed {len(found.kits)}."
+            f"proposed {len(found.kits)}{within_words(found.gap)}."
         )
         names = {s.id: s.name for s in plan.scenes}
         rows = []
@@ -95,6 +136,11 @@ class KitsNeeded(Dialog):
             self.table.setColumnWidth(column, wide)
         self.table.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.table.setWordWrap(True)
+
+
+def within_words(gap: float) -> str:
+    """How far from the best something may be that was not proved; nothing where it is the best."""
+    return f", within {gap:.1%} of the best" if gap else ""
 
 
 def schools_words(plan: Plan, owner: Device, found: Kits, layout: Layout) -> str:
