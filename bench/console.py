@@ -33,8 +33,18 @@ def rows() -> Iterator[Row]:
     )
     held = [made.contact(n % 7, 5 * n % 61) for n in range(20)]
     took = best(lambda: scan(made, state, held)) * 1000
-    yield Row("Console of 7 × 61 keys: a scan with 20 keys held", f"{took:.2f} ms",
-              f"{FRAME_MS:.1f} ms frame", took / FRAME_MS, 1 / 10)  # fmt: skip
+    yield Row(
+        "Console of 7 × 61 keys: a scan with 20 keys held",
+        f"{took:.2f} ms",
+        f"{FRAME_MS:.1f} ms frame",
+        took / FRAME_MS,
+        1 / 10,
+    )
     counts, right = finder.sample(SAMPLE)
-    yield Row(f"Fault finder: worst trials of {SAMPLE} single faults, {right} found",
-              f"{max(counts)}", "", max(counts) if right == SAMPLE else 99, MOST)  # fmt: skip
+    yield Row(
+        f"Fault finder: worst trials of {SAMPLE} single faults, {right} found",
+        f"{max(counts)}",
+        "",
+        max(counts) if right == SAMPLE else 99,
+        MOST,
+    )

@@ -42,8 +42,10 @@ def sample(count: int) -> tuple[list[int], int]:
 def told(name: str, found: list[tuple[int, bool]]) -> None:
     """A line of figures."""
     counts, right = [c for c, _ in found], sum(r for _, r in found)
-    print(f"{name}: {right} of {len(found)} found; trials after the symptom: median "
-          f"{statistics.median(counts):g}, worst {max(counts)}")  # fmt: skip
+    print(
+        f"{name}: {right} of {len(found)} found; trials after the symptom: median "
+        f"{statistics.median(counts):g}, worst {max(counts)}"
+    )
 
 
 def main() -> None:

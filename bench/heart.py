@@ -48,5 +48,10 @@ def _proof(plan: Plan) -> Iterator[Row]:
         ("part that 128 scenes can reach", part, None),
     ):
         after = best(edit)
-        yield Row(f"Full house: proof after one edit of a {what}", f"{after * 1e3:.0f} ms",
-                  f"{whole * 1e3:.0f} ms whole", after / whole, limit)  # fmt: skip
+        yield Row(
+            f"Full house: proof after one edit of a {what}",
+            f"{after * 1e3:.0f} ms",
+            f"{whole * 1e3:.0f} ms whole",
+            after / whole,
+            limit,
+        )

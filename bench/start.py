@@ -45,8 +45,13 @@ def _seconds(code: str) -> float:
     timed = f"import time\n{code}"
     begun = time.time()
     with tempfile.TemporaryDirectory() as state:
-        told = subprocess.run([sys.executable, "-c", timed], capture_output=True, text=True,
-                              check=True, env={**_env(), "XDG_STATE_HOME": state})  # fmt: skip
+        told = subprocess.run(
+            [sys.executable, "-c", timed],
+            capture_output=True,
+            text=True,
+            check=True,
+            env={**_env(), "XDG_STATE_HOME": state},
+        )
     return float(told.stdout.split()[0]) - begun
 
 

@@ -43,8 +43,13 @@ def _demo(window: object, app: object) -> Iterator[Row]:
             took.append((time.perf_counter() - begun) * 1e3)
             _calm(app, 5)
         ms = min(took)
-        yield Row(f"Demo: an edit until all of it is seen in {view} (ms)", f"{ms:.0f} ms",
-                  f"{ms / FRAME_MS:.1f} frames", ms, None)  # fmt: skip
+        yield Row(
+            f"Demo: an edit until all of it is seen in {view} (ms)",
+            f"{ms:.0f} ms",
+            f"{ms / FRAME_MS:.1f} frames",
+            ms,
+            None,
+        )
 
 
 def _calm(app: object, times: int = 30) -> None:

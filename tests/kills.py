@@ -44,8 +44,11 @@ for number in range(100000):
 def kill_once(folder: Path, plan: Path, chance: random.Random) -> None:
     """Start the program and kill it at any moment; what is left must be whole."""
     before = native.read(plan)
-    program = subprocess.Popen([sys.executable, "-c", PROGRAM, str(folder), str(plan)],
-                               stdout=subprocess.PIPE, stderr=subprocess.PIPE)  # fmt: skip
+    program = subprocess.Popen(
+        [sys.executable, "-c", PROGRAM, str(folder), str(plan)],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+    )
     if chance.random() < 0.8:
         assert program.stdout is not None
         program.stdout.readline()
@@ -61,8 +64,10 @@ def kill_once(folder: Path, plan: Path, chance: random.Random) -> None:
     for left in found.offers:
         assert left.plan.devices == before.devices and left.path in (plan, None)
         discard(left.copy)
-    again = subprocess.run([sys.executable, "-c", PROGRAM.split("for number")[0],
-                            str(folder), str(plan)], capture_output=True)  # fmt: skip
+    again = subprocess.run(
+        [sys.executable, "-c", PROGRAM.split("for number")[0], str(folder), str(plan)],
+        capture_output=True,
+    )
     assert again.returncode == 0, again.stderr.decode()
     litter = [*folder.rglob(f"*{UNFINISHED}"), *plan.parent.glob(f".*{UNFINISHED}")]
     assert not litter, "litter is cleared by the next start"

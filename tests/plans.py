@@ -12,9 +12,14 @@ NOTES = st.integers(36, 96)
 def zones(draw, ident):
     low = draw(NOTES)
     return zone(
-        ident, low, draw(st.integers(low, 96)), draw(st.integers(1, 3)),
-        transpose=draw(st.integers(-12, 12)), octave=draw(st.integers(-2, 2)), layer=True,
-    )  # fmt: skip
+        ident,
+        low,
+        draw(st.integers(low, 96)),
+        draw(st.integers(1, 3)),
+        transpose=draw(st.integers(-12, 12)),
+        octave=draw(st.integers(-2, 2)),
+        layer=True,
+    )
 
 
 @st.composite
@@ -26,10 +31,15 @@ def plans(draw):
         for n in range(2)
     )
     parts = tuple(
-        part(f"p{n}", draw(st.integers(1, 3)), mono=draw(st.booleans()),
-             trigger=draw(st.sampled_from(["gate", "one-shot"])),
-             mute_group=draw(st.sampled_from([None, "hats"])), sustains=draw(st.booleans()))
+        part(
+            f"p{n}",
+            draw(st.integers(1, 3)),
+            mono=draw(st.booleans()),
+            trigger=draw(st.sampled_from(["gate", "one-shot"])),
+            mute_group=draw(st.sampled_from([None, "hats"])),
+            sustains=draw(st.booleans()),
+        )
         for n in range(3)
-    )  # fmt: skip
+    )
     board = keyboard(programs=programs)
     return rig(board, module(*parts), scenes=(scene("one", board=0), scene("two", board=1)))

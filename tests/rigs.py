@@ -20,12 +20,15 @@ def part(ident="piano", channel=1, **more):
 def keyboard(*zones, ident="board", link="din", programs=None, **more):
     programs = programs or (Program(number=0, name="First", zones=zones, sends=(SUSTAIN,)),)
     return Device(
-        id=ident, name=ident.title(), kind="keyboard", programs=programs,
+        id=ident,
+        name=ident.title(),
+        kind="keyboard",
+        programs=programs,
         ports=more.pop("ports", (Port(id="out", name="out", flow="out", link=link),)),
         keybeds=(Keybed(id="keys", name="Keys", low=36, keys=61),),
         controls=(Control(id="sustain", name="Sustain", kind="switch"), *more.pop("controls", ())),
         **more,
-    )  # fmt: skip
+    )
 
 
 def module(*parts, ident="box", link="din", **more):

@@ -106,8 +106,11 @@ def test_wishes_that_clash_are_named_with_mends(capsys, tmp_path):
     from tests.rigs import keyboard, module, part, zone
     from vastzone.core.solve.numbers import lock
 
-    plan = joined(keyboard(zone("a", 36, 64), zone("b", 60, 96)), module(part("one", 1), part("two", 1)),
-                  intents=(wish("a", "box:one", 36, 64), wish("b", "box:two", 60, 96)))  # fmt: skip
+    plan = joined(
+        keyboard(zone("a", 36, 64), zone("b", 60, 96)),
+        module(part("one", 1), part("two", 1)),
+        intents=(wish("a", "box:one", 36, 64), wish("b", "box:two", 60, 96)),
+    )
     for ref in ("box/part.one/channel", "box/part.two/channel"):
         plan = lock(ref)(plan)
     native.write(plan, tmp_path / "clash.vastzone")

@@ -34,22 +34,53 @@ WHEELS = (
 
 SWITCHED = ("sustain", "sostenuto", "soft", "hold", "program up", "program down", "any")
 HERON_JACKS = (
-    PedalJack(id="sustain-jack", name="Sustain", accepts=("switch",), functions=SWITCHED,
-              control="sustain", sense="open", senses=("open", "closed")),
-    PedalJack(id="expression-jack", name="Expression", accepts=("continuous",),
-              functions=("swell", "morph", "any"), control="expression", wiper="ring"),
-    PedalJack(id="dual-jack", name="Dual switch", accepts=("dual switch", "switch"),
-              functions=("step", "hold", "tap tempo", "any"), control="dual-left", sense="open"),
-)  # fmt: skip
+    PedalJack(
+        id="sustain-jack",
+        name="Sustain",
+        accepts=("switch",),
+        functions=SWITCHED,
+        control="sustain",
+        sense="open",
+        senses=("open", "closed"),
+    ),
+    PedalJack(
+        id="expression-jack",
+        name="Expression",
+        accepts=("continuous",),
+        functions=("swell", "morph", "any"),
+        control="expression",
+        wiper="ring",
+    ),
+    PedalJack(
+        id="dual-jack",
+        name="Dual switch",
+        accepts=("dual switch", "switch"),
+        functions=("step", "hold", "tap tempo", "any"),
+        control="dual-left",
+        sense="open",
+    ),
+)
 PEDALS = (
-    Pedal(id="damper", name="Damper", kind="switch", function="sustain", importance="must",
-          contact="closed"),
-    Pedal(id="old-swell", name="Old swell pedal", kind="continuous", function="swell",
-          importance="spare", wiper="tip"),
+    Pedal(
+        id="damper",
+        name="Damper",
+        kind="switch",
+        function="sustain",
+        importance="must",
+        contact="closed",
+    ),
+    Pedal(
+        id="old-swell",
+        name="Old swell pedal",
+        kind="continuous",
+        function="swell",
+        importance="spare",
+        wiper="tip",
+    ),
     Pedal(id="swell", name="Swell pedal", kind="continuous", function="swell", wiper="ring"),
     Pedal(id="footswitch", name="Dual footswitch", kind="dual switch", function="any"),
     Pedal(id="small-damper", name="Small damper", kind="switch", function="sustain"),
-)  # fmt: skip
+)
 PEDALS_PLUGGED = (
     PedalPlug(pedal="damper", jack="heron:sustain-jack"),
     PedalPlug(pedal="old-swell", jack="heron:expression-jack"),
@@ -61,24 +92,38 @@ PEDALS_PLUGGED = (
 def heron():
     programs = (
         ("Dusk", (zone("Viol", 28, 47, 1), zone("Celesta", 48, 100, 2))),
-        ("The Keeper's Stair", (zone("Viol", 28, 47, 1), zone("Strings", 48, 71, 3, layer=True),
-                                zone("Sea organ", 48, 71, 5, layer=True),
-                                zone("Celesta", 72, 100, 2))),
+        (
+            "The Keeper's Stair",
+            (
+                zone("Viol", 28, 47, 1),
+                zone("Strings", 48, 71, 3, layer=True),
+                zone("Sea organ", 48, 71, 5, layer=True),
+                zone("Celesta", 72, 100, 2),
+            ),
+        ),
         ("Herring Market", (zone("Brass", 28, 64, 4), zone("Strings", 60, 100, 3))),
         ("Squall", (zone("Sea organ", 28, 55, 5), zone("Brass", 68, 100, 4))),
         ("Wreck Bell", (zone("Strings", 28, 59, 3), zone("Bells", 60, 100, 9))),
-        ("First Light", (zone("Viol", 28, 47, 1), zone("Strings", 48, 76, 3),
-                         zone("Celesta", 77, 100, 2))),
-    )  # fmt: skip
+        (
+            "First Light",
+            (zone("Viol", 28, 47, 1), zone("Strings", 48, 76, 3), zone("Celesta", 77, 100, 2)),
+        ),
+    )
     pedals = (
         Send(control="expression", message="controller", number=11),
         Send(control="dual-left", message="controller", number=102, channel=16),
         Send(control="dual-right", message="controller", number=21, channel=16),
     )
     return Device(
-        id="heron", name="Heron 73", kind="keyboard", octaves=4, first_program=1,
-        ports=(Port(id="din-out", name="MIDI out", flow="out"),
-               Port(id="usb", name="USB", flow="both", link="usb")),
+        id="heron",
+        name="Heron 73",
+        kind="keyboard",
+        octaves=4,
+        first_program=1,
+        ports=(
+            Port(id="din-out", name="MIDI out", flow="out"),
+            Port(id="usb", name="USB", flow="both", link="usb"),
+        ),
         keybeds=(Keybed(id="keys", name="Keys", low=28, keys=73),),
         controls=(
             Control(id="bend", name="Pitch wheel", kind="wheel"),
@@ -99,25 +144,47 @@ def heron():
             ScopeLimit(setting="zone-channel", scope="control", source=MANUAL),
         ),
         preparation=("Nobody stands on the pedals while it is switched on.",),
-    )  # fmt: skip
+    )
 
 
 def wren():
     return Device(
-        id="wren", name="Wren 32", kind="keyboard", octaves=3, first_program=1,
+        id="wren",
+        name="Wren 32",
+        kind="keyboard",
+        octaves=3,
+        first_program=1,
         ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
         keybeds=(Keybed(id="keys", name="Keys", low=65, keys=32),),
         controls=(Control(id="sustain", name="Sustain", kind="switch"),),
-        jacks=(PedalJack(id="sustain-jack", name="Sustain", accepts=("switch",), functions=("sustain",),
-                         control="sustain", sense="at power-up"),),
-        programs=(Program(number=0, name="Panel", zones=(zone("Swell manual", 65, 96, 12),),
-                          sends=(WHEELS[2],)),),
+        jacks=(
+            PedalJack(
+                id="sustain-jack",
+                name="Sustain",
+                accepts=("switch",),
+                functions=("sustain",),
+                control="sustain",
+                sense="at power-up",
+            ),
+        ),
+        programs=(
+            Program(
+                number=0,
+                name="Panel",
+                zones=(zone("Swell manual", 65, 96, 12),),
+                sends=(WHEELS[2],),
+            ),
+        ),
         limits=(
             CountLimit(what="zones", most=1, source=MANUAL),
-            ScopeLimit(setting="zone-channel", scope="global", source=MANUAL,
-                       verified="tried at the rehearsal"),
+            ScopeLimit(
+                setting="zone-channel",
+                scope="global",
+                source=MANUAL,
+                verified="tried at the rehearsal",
+            ),
         ),
-    )  # fmt: skip
+    )
 
 
 def dipper():
@@ -142,26 +209,39 @@ def dipper():
         Send(control="button-1", message="controller", number=23, channel=16, mode="toggle"),
     )
     return Device(
-        id="dipper", name="Dipper 12", kind="pads", octaves=5, first_program=1,
+        id="dipper",
+        name="Dipper 12",
+        kind="pads",
+        octaves=5,
+        first_program=1,
         ports=(Port(id="din-out", name="MIDI out", flow="out"),),
         controls=(*pads, *knobs, *buttons),
         programs=(Program(number=0, name="Factory", sends=(*sends, *moves)),),
         limits=(CountLimit(what="memory-slots", most=8, source=MANUAL),),
         preparation=("Close its editor on the laptop.", "Set its USB mode to MIDI."),
-    )  # fmt: skip
+    )
 
 
 CURLEW = (
-    ("Kick", ("kick",), 36), ("Snare", ("dual",), 38), ("Tom 1", ("dual",), 48),
-    ("Tom 2", ("dual",), 45), ("Tom 3", ("dual", "piezo-switch"), 43),
-    ("Aux", ("dual", "piezo-switch"), 54), ("Hat", ("piezo-switch",), 42),
-    ("Crash", ("piezo-switch",), 49), ("Ride", ("three-way",), 51), ("Hat pedal", ("hi-hat",), 44),
-)  # fmt: skip
+    ("Kick", ("kick",), 36),
+    ("Snare", ("dual",), 38),
+    ("Tom 1", ("dual",), 48),
+    ("Tom 2", ("dual",), 45),
+    ("Tom 3", ("dual", "piezo-switch"), 43),
+    ("Aux", ("dual", "piezo-switch"), 54),
+    ("Hat", ("piezo-switch",), 42),
+    ("Crash", ("piezo-switch",), 49),
+    ("Ride", ("three-way",), 51),
+    ("Hat pedal", ("hi-hat",), 44),
+)
 MAIN_ZONES = {"Hat": "closed", "Crash": "bow", "Ride": "bow", "Hat pedal": "foot splash"}
 STROKES = (
-    ("Snare rim", 2, "rim", 40), ("Hat half", 7, "half", 41), ("Hat open", 7, "open", 46),
-    ("Ride edge", 9, "edge", 59), ("Ride bell", 9, "bell", 53),
-)  # fmt: skip
+    ("Snare rim", 2, "rim", 40),
+    ("Hat half", 7, "half", 41),
+    ("Hat open", 7, "open", 46),
+    ("Ride edge", 9, "edge", 59),
+    ("Ride bell", 9, "bell", 53),
+)
 
 
 def curlew():
@@ -170,15 +250,29 @@ def curlew():
         for n, (name, types, _) in enumerate(CURLEW, 1)
     )
     controls = tuple(
-        Control(id=f"trigger-{n}", name=f"{name} trigger", kind="pad", row=(n - 1) // 5,
-                column=(n - 1) % 5, input=f"in-{n}", zone=MAIN_ZONES.get(name, "head"))
+        Control(
+            id=f"trigger-{n}",
+            name=f"{name} trigger",
+            kind="pad",
+            row=(n - 1) // 5,
+            column=(n - 1) % 5,
+            input=f"in-{n}",
+            zone=MAIN_ZONES.get(name, "head"),
+        )
         for n, (name, _, _) in enumerate(CURLEW, 1)
-    )  # fmt: skip
+    )
     controls += tuple(
-        Control(id=name.lower().replace(" ", "-"), name=name, kind="pad", row=2, column=n,
-                input=f"in-{jack}", zone=zone)
+        Control(
+            id=name.lower().replace(" ", "-"),
+            name=name,
+            kind="pad",
+            row=2,
+            column=n,
+            input=f"in-{jack}",
+            zone=zone,
+        )
         for n, (name, jack, zone, _) in enumerate(STROKES)
-    )  # fmt: skip
+    )
     sends = tuple(
         Send(control=f"trigger-{n}", message="note", number=note, channel=10)
         for n, (_, _, note) in enumerate(CURLEW, 1)
@@ -188,54 +282,93 @@ def curlew():
         for name, _, _, note in STROKES
     )
     return Device(
-        id="curlew", name="Curlew", kind="module", octaves=3,
+        id="curlew",
+        name="Curlew",
+        kind="module",
+        octaves=3,
         ports=(Port(id="din-out", name="MIDI out", flow="out"),),
-        controls=controls, inputs=inputs,
+        controls=controls,
+        inputs=inputs,
         programs=(Program(number=0, name="Kit 1", sends=sends),),
         limits=(ScopeLimit(setting="send-channel", scope="program", source=MANUAL),),
         preparation=("Turn the amplifier down before the first strike.",),
-    )  # fmt: skip
+    )
 
 
 PADS = (
-    ("Kick", "kick", "must", ""), ("Snare", "dual", "must", ""), ("Tom, high", "dual", "wanted", ""),
-    ("Tom, middle", "dual", "wanted", ""), ("Tom, low", "dual", "wanted", ""),
-    ("Hat pedal", "hi-hat", "must", ""), ("Hat", "switch", "must", ""),
-    ("Ride", "two switches", "wanted", ""), ("Crash, left", "switch", "wanted", ""),
-    ("Crash, right", "switch", "wanted", ""), ("Practice pad 1", "single", "spare", "practice"),
-    ("Practice pad 2", "single", "spare", "practice"), ("Thunder sheet", "single", "wanted", "sheet"),
-)  # fmt: skip
-AS_PLUGGED = {"kick": 1, "snare": 2, "tom-high": 3, "tom-middle": 4, "tom-low": 5, "ride": 6, "hat": 7,
-              "crash-left": 8, "crash-right": 9, "hat-pedal": 10}  # fmt: skip
+    ("Kick", "kick", "must", ""),
+    ("Snare", "dual", "must", ""),
+    ("Tom, high", "dual", "wanted", ""),
+    ("Tom, middle", "dual", "wanted", ""),
+    ("Tom, low", "dual", "wanted", ""),
+    ("Hat pedal", "hi-hat", "must", ""),
+    ("Hat", "switch", "must", ""),
+    ("Ride", "two switches", "wanted", ""),
+    ("Crash, left", "switch", "wanted", ""),
+    ("Crash, right", "switch", "wanted", ""),
+    ("Practice pad 1", "single", "spare", "practice"),
+    ("Practice pad 2", "single", "spare", "practice"),
+    ("Thunder sheet", "single", "wanted", "sheet"),
+)
+AS_PLUGGED = {
+    "kick": 1,
+    "snare": 2,
+    "tom-high": 3,
+    "tom-middle": 4,
+    "tom-low": 5,
+    "ride": 6,
+    "hat": 7,
+    "crash-left": 8,
+    "crash-right": 9,
+    "hat-pedal": 10,
+}
 
 
 def pads():
     """The thirteen sources to plug, and how they were plugged: the ride's bell is lost."""
     made = tuple(
-        TriggerPad(id=name.lower().replace(", ", "-").replace(" ", "-"), name=name, sensor=sensor,
-                   importance=importance, model=model)
+        TriggerPad(
+            id=name.lower().replace(", ", "-").replace(" ", "-"),
+            name=name,
+            sensor=sensor,
+            importance=importance,
+            model=model,
+        )
         for name, sensor, importance, model in PADS
-    )  # fmt: skip
+    )
     plugs = tuple(Plug(pad=pad, input=f"curlew:in-{n}") for pad, n in AS_PLUGGED.items())
     return made, plugs
 
 
 def part(ident, name, tag, colour, channel, low=0, high=127, **more):
-    return Part(id=ident, name=name, tag=tag, colour=colour, channel=channel, low=low, high=high,
-                **more)  # fmt: skip
+    return Part(
+        id=ident, name=name, tag=tag, colour=colour, channel=channel, low=low, high=high, **more
+    )
 
 
-DRUMS = (("kick", "Kick", 36), ("snare", "Snare", 38), ("low-tom", "Low tom", 45),
-         ("mid-tom", "Mid tom", 47), ("ride", "Ride", 51), ("crash", "Crash", 49))  # fmt: skip
+DRUMS = (
+    ("kick", "Kick", 36),
+    ("snare", "Snare", 38),
+    ("low-tom", "Low tom", 45),
+    ("mid-tom", "Mid tom", 47),
+    ("ride", "Ride", 51),
+    ("crash", "Crash", 49),
+)
 CELLS = ("Gulls", "Chain", "Fog horn", "Bell buoy", "Rain", "Oars")
 
 
 def dovecote():
     sounds = tuple(Sound(id=i, name=name, note=note) for i, name, note in DRUMS)
     return Device(
-        id="dovecote", name="Dovecote", kind="module", octaves=3, delay_ms=1.5,
-        ports=(Port(id="din-in", name="MIDI in", flow="in"),
-               Port(id="din-thru", name="MIDI thru", flow="out")),
+        id="dovecote",
+        name="Dovecote",
+        kind="module",
+        octaves=3,
+        delay_ms=1.5,
+        ports=(
+            Port(id="din-in", name="MIDI in", flow="in"),
+            Port(id="din-thru", name="MIDI thru", flow="out"),
+        ),
         thrus=(Thru(source="din-in", dest="din-thru"),),
         kits=(Kit(id="pit", name="Pit kit", sounds=sounds),),
         parts=(
@@ -248,32 +381,51 @@ def dovecote():
             part("drums", "Drums", "DR", 6, 10, kit="pit", rhythm=True, output="4"),
         ),
         limits=(CountLimit(what="channels", most=16, source=MANUAL),),
-    )  # fmt: skip
+    )
 
 
 def mudlark():
     triggers = ("one-shot", "one-shot", "gate", "one-shot", "toggle", "gate")
     return Device(
-        id="mudlark", name="Mudlark", kind="sampler", octaves=4, delay_ms=2.0,
-        ports=(Port(id="din-in", name="MIDI in", flow="in"),
-               Port(id="din-thru", name="MIDI thru", flow="out")),
+        id="mudlark",
+        name="Mudlark",
+        kind="sampler",
+        octaves=4,
+        delay_ms=2.0,
+        ports=(
+            Port(id="din-in", name="MIDI in", flow="in"),
+            Port(id="din-thru", name="MIDI thru", flow="out"),
+        ),
         thrus=(Thru(source="din-in", dest="din-thru"),),
         parts=tuple(
-            part(name.lower().replace(" ", "-"), name, "".join(w[0] for w in name.split()).upper()
-                 if " " in name else name[:2].upper(), n % 8, n + 11, trigger=triggers[n], output="5")
+            part(
+                name.lower().replace(" ", "-"),
+                name,
+                "".join(w[0] for w in name.split()).upper() if " " in name else name[:2].upper(),
+                n % 8,
+                n + 11,
+                trigger=triggers[n],
+                output="5",
+            )
             for n, name in enumerate(CELLS)
         ),
         preparation=("Switch its own keys off: they play cells too.",),
-    )  # fmt: skip
+    )
 
 
 def rookery():
     return Device(
-        id="rookery", name="Rookery", kind="computer", octaves=4, delay_ms=5.3,
-        ports=(Port(id="usb-1", name="USB 1", flow="both", link="usb"),
-               Port(id="usb-2", name="USB 2", flow="both", link="usb"),
-               Port(id="usb-3", name="USB 3", flow="both", link="usb"),
-               Port(id="din-out", name="MIDI out", flow="out")),
+        id="rookery",
+        name="Rookery",
+        kind="computer",
+        octaves=4,
+        delay_ms=5.3,
+        ports=(
+            Port(id="usb-1", name="USB 1", flow="both", link="usb"),
+            Port(id="usb-2", name="USB 2", flow="both", link="usb"),
+            Port(id="usb-3", name="USB 3", flow="both", link="usb"),
+            Port(id="din-out", name="MIDI out", flow="out"),
+        ),
         thrus=(Thru(source="usb-1", dest="din-out"), Thru(source="usb-2", dest="din-out")),
         parts=(
             part("great", "Organ, great", "OG", 6, 11, 36, 91, ports=("usb-1", "usb-3")),
@@ -282,32 +434,78 @@ def rookery():
             part("toys", "Toy rank", "TY", 3, 14, 53, 77, ports=("usb-3",)),
         ),
         targets=(
-            *(Target(id=ident, name=name, channel=15, controller=number, mode="momentary")
-              for (ident, name), number in zip(STOPS, STOP_NUMBERS, strict=True)),
-            Target(id="swell-box", name="Swell box", channel=15, controller=112, unit="dB", low=-30.0, high=0.0),
-            Target(id="crescendo", name="Crescendo", channel=15, controller=113, unit="%", high=100.0),
+            *(
+                Target(id=ident, name=name, channel=15, controller=number, mode="momentary")
+                for (ident, name), number in zip(STOPS, STOP_NUMBERS, strict=True)
+            ),
+            Target(
+                id="swell-box",
+                name="Swell box",
+                channel=15,
+                controller=112,
+                unit="dB",
+                low=-30.0,
+                high=0.0,
+            ),
+            Target(
+                id="crescendo", name="Crescendo", channel=15, controller=113, unit="%", high=100.0
+            ),
         ),
         notes="The organ engine runs on the laptop.",
-    )  # fmt: skip
+    )
 
 
-STOPS = tuple((name.lower().replace(" ", "-"), name) for name in (
-    "Open diapason 8", "Stopped diapason 8", "Principal 4", "Flute 4", "Fifteenth 2", "Mixture", "Trumpet 8",
-    "Clarion 4", "Salicional 8", "Celeste 8", "Gedackt 8", "Gemshorn 4", "Piccolo 2", "Cornopean 8", "Oboe 8",
-    "Bourdon 16", "Open wood 16", "Octave 8", "Bass flute 8", "Trombone 16", "Storm drum", "Bird whistle",
-))  # fmt: skip
+STOPS = tuple(
+    (name.lower().replace(" ", "-"), name)
+    for name in (
+        "Open diapason 8",
+        "Stopped diapason 8",
+        "Principal 4",
+        "Flute 4",
+        "Fifteenth 2",
+        "Mixture",
+        "Trumpet 8",
+        "Clarion 4",
+        "Salicional 8",
+        "Celeste 8",
+        "Gedackt 8",
+        "Gemshorn 4",
+        "Piccolo 2",
+        "Cornopean 8",
+        "Oboe 8",
+        "Bourdon 16",
+        "Open wood 16",
+        "Octave 8",
+        "Bass flute 8",
+        "Trombone 16",
+        "Storm drum",
+        "Bird whistle",
+    )
+)
 STOP_NUMBERS = (*range(24, 32), *range(85, 91), *range(104, 112))
-MANUALS = (("great", "Great", 36, 56, 11), ("swell", "Swell", 36, 56, 12), ("pedal", "Pedalboard", 36, 27, 13),
-           ("counter", "Counter-manual", 53, 25, 14))  # fmt: skip
+MANUALS = (
+    ("great", "Great", 36, 56, 11),
+    ("swell", "Swell", 36, 56, 12),
+    ("pedal", "Pedalboard", 36, 27, 13),
+    ("counter", "Counter-manual", 53, 25, 14),
+)
 
 
 def bittern():
     """The console as it came: a wire off in Great, two lines bridged, the counter-manual told from C."""
     beds = tuple(Keybed(id=i, name=n, low=low, keys=keys) for i, n, low, keys, _ in MANUALS)
     zones = tuple(
-        Zone(id=i, name=n, keybed=i, low=low, high=low + keys - 1, channel=c, transpose=-5 if i == "counter" else 0)
+        Zone(
+            id=i,
+            name=n,
+            keybed=i,
+            low=low,
+            high=low + keys - 1,
+            channel=c,
+            transpose=-5 if i == "counter" else 0,
+        )
         for i, n, low, keys, c in MANUALS
-    )  # fmt: skip
+    )
     pistons = tuple((f"piston-{n}", f"Piston {n}") for n in range(1, 5))
     shoes = (("swell-shoe", "Swell shoe"), ("crescendo-shoe", "Crescendo shoe"))
     controls = (
@@ -319,33 +517,61 @@ def bittern():
         *(Control(id=i, name=n, kind="shoe") for i, n in shoes),
     )
     sends = (
-        *(Send(control=i, message="controller", number=k, channel=15)
-          for (i, _), k in zip(STOPS, STOP_NUMBERS, strict=True)),
-        *(Send(control=i, message="program", number=n, channel=11) for n, (i, _) in enumerate(pistons)),
+        *(
+            Send(control=i, message="controller", number=k, channel=15)
+            for (i, _), k in zip(STOPS, STOP_NUMBERS, strict=True)
+        ),
+        *(
+            Send(control=i, message="program", number=n, channel=11)
+            for n, (i, _) in enumerate(pistons)
+        ),
         Send(control="swell-shoe", message="controller", number=112, channel=15),
         Send(control="crescendo-shoe", message="controller", number=113, channel=15),
-    )  # fmt: skip
+    )
     blocks = (
-        *(Block(id=i, name=n, keybed=i, distance=d, pitch=0.014)
-          for (i, n, *_), d in zip(MANUALS, (1.2, 1.4, 2.2, 1.0), strict=True)),
-        Block(id="stops", name="Stops", controls=tuple(i for i, _ in STOPS), distance=1.8, pitch=0.06),
-        Block(id="pistons", name="Pistons", controls=tuple(i for i, _ in pistons), distance=1.3, pitch=0.05),
-    )  # fmt: skip
+        *(
+            Block(id=i, name=n, keybed=i, distance=d, pitch=0.014)
+            for (i, n, *_), d in zip(MANUALS, (1.2, 1.4, 2.2, 1.0), strict=True)
+        ),
+        Block(
+            id="stops", name="Stops", controls=tuple(i for i, _ in STOPS), distance=1.8, pitch=0.06
+        ),
+        Block(
+            id="pistons",
+            name="Pistons",
+            controls=tuple(i for i, _ in pistons),
+            distance=1.3,
+            pitch=0.05,
+        ),
+    )
     console = Console(
-        encoder=Encoder(lines=12, commons=24, analogue=4, keyboards=5), blocks=blocks, room=0, ways=WAYS,
-        shoes=(Shoe(control="swell-shoe", input=1, heel=0.4, toe=4.6, noise=0.6),
-               Shoe(control="crescendo-shoe", input=2, heel=4.7, toe=0.3, noise=1.6)),
+        encoder=Encoder(lines=12, commons=24, analogue=4, keyboards=5),
+        blocks=blocks,
+        room=0,
+        ways=WAYS,
+        shoes=(
+            Shoe(control="swell-shoe", input=1, heel=0.4, toe=4.6, noise=0.6),
+            Shoe(control="crescendo-shoe", input=2, heel=4.7, toe=0.3, noise=1.6),
+        ),
         hidden=(Fault(kind="open wire", block="great", at=1002), Fault(kind="short", at=4, to=5)),
-    )  # fmt: skip
+    )
     made = Device(
-        id="bittern", name="Bittern", kind="encoder", octaves=5, first_program=1,
+        id="bittern",
+        name="Bittern",
+        kind="encoder",
+        octaves=5,
+        first_program=1,
         ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
-        keybeds=beds, controls=controls, programs=(Program(number=0, name="Console", zones=zones, sends=sends),),
+        keybeds=beds,
+        controls=controls,
+        programs=(Program(number=0, name="Console", zones=zones, sends=sends),),
         console=console,
-        preparation=("Write down or save every setting: setting the encoder up erases all of them.",
-                     "Unplug the console from the mains and wait before you open it.",
-                     "Close the encoder's settings program on the laptop."),
-    )  # fmt: skip
+        preparation=(
+            "Write down or save every setting: setting the encoder up erases all of them.",
+            "Unplug the console from the mains and wait before you open it.",
+            "Close the encoder's settings program on the laptop.",
+        ),
+    )
     pins = pin_out(made, console).pins
     wired = tuple(edits.changed(b, commons=pins[b.id], soldered=True) for b in blocks)
     whole = edits.changed(console, blocks=wired)
@@ -363,26 +589,46 @@ SEEN = (struck(26), struck(4, 4, 5))
 
 WAYS = (
     Way(name="Ready made", price=7800.0, floor=2.4, skill="none"),
-    Way(name="Built new", price=900.0, hours=220.0, floor=2.0, skill="joinery, soldering", wired=True,
-        missing=(Item(name="two keyboards", price=640.0), Item(name="pedalboard", price=780.0))),
-    Way(name="Converted, as Bittern", price=350.0, hours=60.0, floor=2.6, skill="soldering", wired=True,
-        missing=(Item(name="bench", price=90.0),)),
+    Way(
+        name="Built new",
+        price=900.0,
+        hours=220.0,
+        floor=2.0,
+        skill="joinery, soldering",
+        wired=True,
+        missing=(Item(name="two keyboards", price=640.0), Item(name="pedalboard", price=780.0)),
+    ),
+    Way(
+        name="Converted, as Bittern",
+        price=350.0,
+        hours=60.0,
+        floor=2.6,
+        skill="soldering",
+        wired=True,
+        missing=(Item(name="bench", price=90.0),),
+    ),
     Way(name="Converted, bought", price=3200.0, hours=8.0, floor=2.6, skill="carrying"),
-)  # fmt: skip
+)
 
 
 def weir():
     inputs = tuple(Port(id=f"in-{n}", name=f"In {n}", flow="in") for n in range(1, 5))
     return Device(
-        id="weir", name="Weir", kind="merger", delay_ms=0.5,
+        id="weir",
+        name="Weir",
+        kind="merger",
+        delay_ms=0.5,
         ports=(*inputs, Port(id="out", name="Out", flow="out")),
         thrus=tuple(Thru(source=p.id, dest="out") for p in inputs),
-    )  # fmt: skip
+    )
 
 
 def echo_pool():
     return Device(
-        id="echo-pool", name="Echo Pool", kind="looper", octaves=4,
+        id="echo-pool",
+        name="Echo Pool",
+        kind="looper",
+        octaves=4,
         ports=(Port(id="din-in", name="MIDI in", flow="in"),),
         targets=(
             Target(id="mix", name="Mix", channel=16, controller=20, unit="%", high=100.0),
@@ -394,69 +640,140 @@ def echo_pool():
             Reserved(purpose="patch up and down", controllers=(102, 103), source=MANUAL),
             CountLimit(what="assign-slots", most=6, taken=(1, 2), source=MANUAL),
         ),
-    )  # fmt: skip
+    )
 
 
 def wish(name, plays, scene, low=None, high=None, sources=("heron:keys",), **more):
     scenes = (scene,) if scene else ()
     ident = f"{scene}-{name}" if scene else name
-    return Intent(id=ident.lower().replace(" ", "-"), name=name, scenes=scenes, sources=sources,
-                  plays=plays, low=low, high=high, **more)  # fmt: skip
+    return Intent(
+        id=ident.lower().replace(" ", "-"),
+        name=name,
+        scenes=scenes,
+        sources=sources,
+        plays=plays,
+        low=low,
+        high=high,
+        **more,
+    )
 
 
 def wishes():
     split = {
         "dusk": (("Viol", "viol", 28, 47), ("Celesta", "celesta", 48, 100)),
-        "the-keepers-stair": (("Viol", "viol", 28, 47), ("Strings", "strings", 48, 71),
-                              ("Sea organ", "sea-organ", 48, 71), ("Celesta", "celesta", 72, 100)),
+        "the-keepers-stair": (
+            ("Viol", "viol", 28, 47),
+            ("Strings", "strings", 48, 71),
+            ("Sea organ", "sea-organ", 48, 71),
+            ("Celesta", "celesta", 72, 100),
+        ),
         "herring-market": (("Brass", "brass", 28, 59), ("Strings", "strings", 60, 100)),
         "squall": (("Sea organ", "sea-organ", 28, 67), ("Brass", "brass", 68, 100)),
         "wreck-bell": (("Strings", "strings", 28, 59), ("Bells", "bells", 60, 100)),
-        "first-light": (("Viol", "viol", 28, 47), ("Strings", "strings", 48, 76),
-                        ("Celesta", "celesta", 77, 100)),
-    }  # fmt: skip
-    made = [wish(name, f"dovecote:{part}", scene, low, high)
-            for scene, rows in split.items() for name, part, low, high in rows]  # fmt: skip
+        "first-light": (
+            ("Viol", "viol", 28, 47),
+            ("Strings", "strings", 48, 76),
+            ("Celesta", "celesta", 77, 100),
+        ),
+    }
+    made = [
+        wish(name, f"dovecote:{part}", scene, low, high)
+        for scene, rows in split.items()
+        for name, part, low, high in rows
+    ]
     made.append(wish("Swell manual", "rookery:swell", "", 65, 91, ("wren:keys",)))
-    made.append(wish("Beat", "dovecote:drums", "", sources=tuple(f"dipper:pad-{n}" for n in range(1, 7)),
-                     sounds=tuple(d[0] for d in DRUMS)))  # fmt: skip
-    made += [wish(name, f"mudlark:{name.lower().replace(' ', '-')}", "", sources=(f"dipper:pad-{7 + n}",),
-                  note=60) for n, name in enumerate(CELLS)]  # fmt: skip
+    made.append(
+        wish(
+            "Beat",
+            "dovecote:drums",
+            "",
+            sources=tuple(f"dipper:pad-{n}" for n in range(1, 7)),
+            sounds=tuple(d[0] for d in DRUMS),
+        )
+    )
+    made += [
+        wish(
+            name,
+            f"mudlark:{name.lower().replace(' ', '-')}",
+            "",
+            sources=(f"dipper:pad-{7 + n}",),
+            note=60,
+        )
+        for n, name in enumerate(CELLS)
+    ]
     hits = (("kick", 1), ("snare", 2), ("mid-tom", 3), ("low-tom", 4), ("ride", 9), ("crash", 8))
-    made.append(wish("Drum kit", "dovecote:drums", "", sources=tuple(f"curlew:trigger-{n}" for _, n in hits),
-                     sounds=tuple(sound for sound, _ in hits)))  # fmt: skip
-    moves = (("Mix", "dipper:knob-1", "mix"), ("Feedback", "dipper:knob-2", "feedback"),
-             ("Overdub", "heron:dual-left", "overdub"), ("Hold", "dipper:button-1", "hold"))  # fmt: skip
-    made += [Intent(id=name.lower(), name=name, sources=(source,), moves=f"echo-pool:{target}")
-             for name, source, target in moves]  # fmt: skip
-    keyed = (("Great manual", "great", "great"), ("Swell keys", "swell", "swell"), ("Pedal", "pedal", "pedal"),
-             ("Toys", "counter", "toys"))  # fmt: skip
+    made.append(
+        wish(
+            "Drum kit",
+            "dovecote:drums",
+            "",
+            sources=tuple(f"curlew:trigger-{n}" for _, n in hits),
+            sounds=tuple(sound for sound, _ in hits),
+        )
+    )
+    moves = (
+        ("Mix", "dipper:knob-1", "mix"),
+        ("Feedback", "dipper:knob-2", "feedback"),
+        ("Overdub", "heron:dual-left", "overdub"),
+        ("Hold", "dipper:button-1", "hold"),
+    )
+    made += [
+        Intent(id=name.lower(), name=name, sources=(source,), moves=f"echo-pool:{target}")
+        for name, source, target in moves
+    ]
+    keyed = (
+        ("Great manual", "great", "great"),
+        ("Swell keys", "swell", "swell"),
+        ("Pedal", "pedal", "pedal"),
+        ("Toys", "counter", "toys"),
+    )
     ends = {bed: (low, low + keys - 1) for bed, _, low, keys, _ in MANUALS}
     made += [
         wish(name, f"rookery:{part}", "", *ends[bed], (f"bittern:{bed}",))
         for name, bed, part in keyed
     ]
-    drawn = (*((name, ident, ident) for ident, name in STOPS), ("Swell box", "swell-shoe", "swell-box"),
-             ("Crescendo", "crescendo-shoe", "crescendo"))  # fmt: skip
-    made += [Intent(id=f"draw-{ident}", name=name, sources=(f"bittern:{ident}",), moves=f"rookery:{target}")
-             for name, ident, target in drawn]  # fmt: skip
+    drawn = (
+        *((name, ident, ident) for ident, name in STOPS),
+        ("Swell box", "swell-shoe", "swell-box"),
+        ("Crescendo", "crescendo-shoe", "crescendo"),
+    )
+    made += [
+        Intent(
+            id=f"draw-{ident}", name=name, sources=(f"bittern:{ident}",), moves=f"rookery:{target}"
+        )
+        for name, ident, target in drawn
+    ]
     return tuple(made)
 
 
 def scenes():
     names = ("Dusk", "The Keeper's Stair", "Herring Market", "Squall", "Wreck Bell", "First Light")
     return tuple(
-        Scene(id=name.lower().replace(" ", "-").replace("'", ""), name=name,
-              programs=(ProgramChoice(device="heron", program=n),))
+        Scene(
+            id=name.lower().replace(" ", "-").replace("'", ""),
+            name=name,
+            programs=(ProgramChoice(device="heron", program=n),),
+        )
         for n, name in enumerate(names)
-    )  # fmt: skip
+    )
 
 
 def as_found():
     """The gear out of its boxes, with the honest mistakes that come with it."""
     return Plan(
         name="The Paper Lighthouse, as found",
-        devices=(heron(), wren(), dipper(), curlew(), weir(), dovecote(), mudlark(), echo_pool(), rookery(), bittern()),
+        devices=(
+            heron(),
+            wren(),
+            dipper(),
+            curlew(),
+            weir(),
+            dovecote(),
+            mudlark(),
+            echo_pool(),
+            rookery(),
+            bittern(),
+        ),
         cables=(
             Cable(source="heron:din-out", dest="weir:in-1"),
             Cable(source="heron:usb", dest="rookery:usb-1"),
@@ -475,10 +792,15 @@ def as_found():
         plugs=pads()[1],
         pedals=PEDALS,
         pedal_plugs=PEDALS_PLUGGED,
-        settings=(Setting(ref="dovecote/part.drums/channel", hold="locked",
-                          why="The drum kits are on channel 10."),),
+        settings=(
+            Setting(
+                ref="dovecote/part.drums/channel",
+                hold="locked",
+                why="The drum kits are on channel 10.",
+            ),
+        ),
         notes="A touring shadow-puppet company, three players in the pit.",
-    )  # fmt: skip
+    )
 
 
 def whole(plan):

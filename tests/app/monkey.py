@@ -31,15 +31,30 @@ from vastzone.files import native
 
 BUTTONS = (Qt.MouseButton.LeftButton,) * 6 + (Qt.MouseButton.RightButton,)
 MODIFIERS = (Qt.KeyboardModifier.NoModifier,) * 6 + (
-    Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier,
+    Qt.KeyboardModifier.ShiftModifier,
+    Qt.KeyboardModifier.ControlModifier,
     Qt.KeyboardModifier.AltModifier,
-)  # fmt: skip
+)
 KEYS = (
-    Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Return,
-    Qt.Key.Key_Space, Qt.Key.Key_Delete, Qt.Key.Key_Escape, Qt.Key.Key_PageDown,
-    Qt.Key.Key_PageUp, Qt.Key.Key_Tab, Qt.Key.Key_Backtab, Qt.Key.Key_Home, Qt.Key.Key_End,
-    Qt.Key.Key_Z, Qt.Key.Key_Q, Qt.Key.Key_M, Qt.Key.Key_5,
-)  # fmt: skip
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Space,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_PageDown,
+    Qt.Key.Key_PageUp,
+    Qt.Key.Key_Tab,
+    Qt.Key.Key_Backtab,
+    Qt.Key.Key_Home,
+    Qt.Key.Key_End,
+    Qt.Key.Key_Z,
+    Qt.Key.Key_Q,
+    Qt.Key.Key_M,
+    Qt.Key.Key_5,
+)
 WEDGE_S, WAITED_S = 1.0, 10.0
 """Seconds of work, and of waiting on a busy machine, after which a gesture counts as a wedge."""
 CHECK_EVERY = 100
@@ -60,16 +75,29 @@ class Monkey:
         self._waiter.setInterval(20)
         self._waiter.timeout.connect(self._answer)
         self._weighted = [
-            gesture for gesture, weight in (
-                (self.click, 30), (self.drag, 14), (self.key, 22), (self.wheel, 6),
-                (self.press_button, 16), (self.type_odd_text, 6), (self.choose, 6),
-                (self.go_to_view, 8), (self.step_scene, 3), (self.undo_or_redo, 6),
-                (self.menu_action, 5), (self.midi, 4), (self.resize, 1), (self.theme, 1),
-                (self.close_dialogs, 3), (self.select, 6), (self.let_events_run, 6),
+            gesture
+            for gesture, weight in (
+                (self.click, 30),
+                (self.drag, 14),
+                (self.key, 22),
+                (self.wheel, 6),
+                (self.press_button, 16),
+                (self.type_odd_text, 6),
+                (self.choose, 6),
+                (self.go_to_view, 8),
+                (self.step_scene, 3),
+                (self.undo_or_redo, 6),
+                (self.menu_action, 5),
+                (self.midi, 4),
+                (self.resize, 1),
+                (self.theme, 1),
+                (self.close_dialogs, 3),
+                (self.select, 6),
+                (self.let_events_run, 6),
                 (self.leave_window, 1),
             )
             for _ in range(weight)
-        ]  # fmt: skip
+        ]
 
     def play(self, actions):
         """So many gestures, with the laws checked on the way and at the end."""
@@ -176,10 +204,19 @@ class Monkey:
             return
         at = QPointF(self.point(widget))
         turned = QPoint(0, self.chance.choice((-120, 120)))
-        QApplication.sendEvent(widget, QWheelEvent(
-            at, widget.mapToGlobal(at), QPoint(), turned, Qt.MouseButton.NoButton,
-            Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-        ))  # fmt: skip
+        QApplication.sendEvent(
+            widget,
+            QWheelEvent(
+                at,
+                widget.mapToGlobal(at),
+                QPoint(),
+                turned,
+                Qt.MouseButton.NoButton,
+                Qt.KeyboardModifier.NoModifier,
+                Qt.ScrollPhase.NoScrollPhase,
+                False,
+            ),
+        )
 
     def press_button(self):
         button = self.somewhere(QAbstractButton)
@@ -229,8 +266,17 @@ class Monkey:
         if playing.input is None:
             playing.listen(playing.inputs.stand_in.inputs().inputs[0])
         for _ in range(self.chance.randrange(1, 8)):
-            kind = self.chance.choice(("note_on", "note_off", "controller", "program", "bend",
-                                       "pressure", "poly_pressure"))  # fmt: skip
+            kind = self.chance.choice(
+                (
+                    "note_on",
+                    "note_off",
+                    "controller",
+                    "program",
+                    "bend",
+                    "pressure",
+                    "poly_pressure",
+                )
+            )
             top = 16383 if kind == "bend" else 127
             second = 0 if kind in ("program", "bend", "pressure") else self.chance.randint(1, 127)
             playing.inputs.stand_in.keyboard.play(

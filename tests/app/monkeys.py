@@ -51,17 +51,34 @@ def _parser() -> argparse.ArgumentParser:
 
 def _one(seed: int, plan: str, options: argparse.Namespace) -> bool:
     """One monkey in a process of its own; whether it went home unharmed."""
-    command = [sys.executable, "-X", "faulthandler", "-m", "tests.app.monkeys", "--one", str(seed),
-               "--plan", plan, "--actions", str(options.actions),
-               "--minutes", str(options.minutes), "--wedge", str(options.wedge)]  # fmt: skip
+    command = [
+        sys.executable,
+        "-X",
+        "faulthandler",
+        "-m",
+        "tests.app.monkeys",
+        "--one",
+        str(seed),
+        "--plan",
+        plan,
+        "--actions",
+        str(options.actions),
+        "--minutes",
+        str(options.minutes),
+        "--wedge",
+        str(options.wedge),
+    ]
     environment = dict(os.environ)
     if not environment.get("DISPLAY"):
         environment.setdefault("QT_QPA_PLATFORM", "offscreen")
     done = subprocess.run(command, capture_output=True, text=True, env=environment)
     said = done.stdout.strip().splitlines()
     good = done.returncode == 0
-    print(f"{plan} {seed}: {'good' if good else f'FAILED ({done.returncode})'}"
-          f"  {said[-1] if said else ''}", flush=True)  # fmt: skip
+    print(
+        f"{plan} {seed}: {'good' if good else f'FAILED ({done.returncode})'}"
+        f"  {said[-1] if said else ''}",
+        flush=True,
+    )
     if not good:
         print("\n".join(done.stderr.strip().splitlines()[-80:]), flush=True)
     return good

@@ -148,7 +148,14 @@ def test_the_guide_leads_from_nothing_to_the_cards(window, qtbot):
     ):
         window.perform(edit())
         seen.append(following())
-    assert seen == ["Add what you play", "Add what sounds", "Connect them", "Say what plays what",
-                    "Work out numbers", "Dial the cards", ""]  # fmt: skip
+    assert seen == [
+        "Add what you play",
+        "Add what sounds",
+        "Connect them",
+        "Say what plays what",
+        "Work out numbers",
+        "Dial the cards",
+        "",
+    ]
     qtbot.mouseClick(window.guide.close_button, LEFT)
     assert not window.guide.isVisible()

@@ -271,11 +271,18 @@ def test_a_console_is_begun_behind_a_new_encoder(window, qtbot):
     from vastzone.core.plan.touch import Keybed, Program, Zone
 
     zone = Zone(id="one", name="One", keybed="keys", low=36, high=84)
-    window.perform(edits.add_device(Device(
-        id="box", name="Box", kind="encoder", ports=(Port(id="out", name="Out", flow="out"),),
-        keybeds=(Keybed(id="keys", name="Keys", low=36, keys=49),),
-        programs=(Program(number=0, name="P", zones=(zone,)),),
-    )))  # fmt: skip
+    window.perform(
+        edits.add_device(
+            Device(
+                id="box",
+                name="Box",
+                kind="encoder",
+                ports=(Port(id="out", name="Out", flow="out"),),
+                keybeds=(Keybed(id="keys", name="Keys", low=36, keys=49),),
+                programs=(Program(number=0, name="P", zones=(zone,)),),
+            )
+        )
+    )
     qtbot.mouseClick(view.empty.button, LEFT)
     assert view.canvas.isVisible() and len(view.bench.circuit.contacts) == 49
     view.show_page(1)

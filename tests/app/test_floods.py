@@ -105,8 +105,9 @@ def test_a_song_goes_on_when_its_keyboard_is_taken_away(window, qtbot, told):
 def test_a_release_lets_go_what_its_strike_struck_whatever_is_selected_by_then(window, keyboard):
     stage = window.desk.stage
     window.desk.select("dipper:pad-1")
-    pads = next(s for key, s in stage.performance.compiled.controls.items()
-                if key == ("dipper:pad-1", 1))  # fmt: skip
+    pads = next(
+        s for key, s in stage.performance.compiled.controls.items() if key == ("dipper:pad-1", 1)
+    )
     keyboard.play(Message("note_on", 0, pads[0].send.number, 90))
     window.playing.step()
     held = stage.performance.held()

@@ -35,8 +35,9 @@ def test_delete_removes_only_what_is_seen_and_has_the_focus(window, qtbot, told)
         show(window, qtbot, view)
         window.desk.select("heron:viol")
         qtbot.keyClick(QApplication.focusWidget() or window, Qt.Key.Key_Delete)
-        qtbot.keyClick(QApplication.focusWidget() or window, Qt.Key.Key_Up,
-                       Qt.KeyboardModifier.ControlModifier)  # fmt: skip
+        qtbot.keyClick(
+            QApplication.focusWidget() or window, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier
+        )
         assert zones(window) == before, view
     window.show_view("keys")
     window.facts.setFocus()
@@ -128,8 +129,9 @@ def test_learning_takes_whatever_comes(window, qtbot, told):
     dialog.open()
     kinds = ("note_on", "note_off", "controller", "program", "bend", "pressure", "poly_pressure")
     for at in range(250):
-        message = Message(chance.choice(kinds), chance.randrange(16), chance.randrange(128),
-                          chance.randrange(128))  # fmt: skip
+        message = Message(
+            chance.choice(kinds), chance.randrange(16), chance.randrange(128), chance.randrange(128)
+        )
         window.desk.stage.heard.emit(message, at * chance.choice((0.0, 20.0, 400.0)))
     window.desk.load(EMPTY, None)
     window.desk.stage.heard.emit(Message("note_on", 0, 60, 1), 0.0)

@@ -11,9 +11,17 @@ from vastzone.app import dialogs
 
 @pytest.mark.parametrize(
     ("plan", "seed", "actions"),
-    [("demo", 1, 150), ("ready", 2, 120), ("empty", 3, 150), ("full", 4, 60), ("a", 5, 100),
-     ("b", 6, 100), ("c", 7, 100), ("d", 8, 100)],
-)  # fmt: skip
+    [
+        ("demo", 1, 150),
+        ("ready", 2, 120),
+        ("empty", 3, 150),
+        ("full", 4, 60),
+        ("a", 5, 100),
+        ("b", 6, 100),
+        ("c", 7, 100),
+        ("d", 8, 100),
+    ],
+)
 def test_the_window_survives_wild_hands(window, monkeypatch, tmp_path, plan, seed, actions):
     files = odd_files(tmp_path)
     answer_dialogs(

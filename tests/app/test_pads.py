@@ -227,8 +227,9 @@ def with_second_program(window):
     def change(owner):
         first = owner.programs[0]
         sends = tuple(s for s in first.sends if s.control != "pad-2")
-        return edits.changed(owner, programs=(first, edits.changed(first, number=1, name="Two",
-                                                                   sends=sends)))  # fmt: skip
+        return edits.changed(
+            owner, programs=(first, edits.changed(first, number=1, name="Two", sends=sends))
+        )
 
     window.perform(edits.edit_device("dipper", "Add program", change))
 

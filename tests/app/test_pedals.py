@@ -26,9 +26,16 @@ def test_a_knob_is_dragged_turned_and_moved_by_keys(window, qtbot):
     assert window.desk.stage.last.subject == "dipper:knob-2"
     qtbot.keyClick(view.canvas, Qt.Key.Key_Up)
     assert view.canvas.values["dipper:knob-2"] == 44 and view.plot.value == 44
-    wheel = QWheelEvent(QPointF(at), view.canvas.mapToGlobal(QPointF(at)), QPoint(), QPoint(0, -120),
-                        Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
-                        Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    wheel = QWheelEvent(
+        QPointF(at),
+        view.canvas.mapToGlobal(QPointF(at)),
+        QPoint(),
+        QPoint(0, -120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     view.canvas.wheelEvent(wheel)
     assert view.canvas.values["dipper:knob-2"] == 40
     assert [v for _, v in view.strip.samples][-2:] == [44, 40]
@@ -95,8 +102,11 @@ def test_a_pedal_is_plugged_in_and_pulled_out_from_the_facts(window):
     assert rows()["It works"].value == "as wanted" and "How it feels" not in rows()
     window.perform(rows()["Pedal in it"].make(None))
     assert "It works" not in rows()
-    window.perform({r.label: r for r in sheet_for(window.desk, "heron:sustain").rows}
-                   ["Expects at rest"].make("closed"))  # fmt: skip
+    window.perform(
+        {r.label: r for r in sheet_for(window.desk, "heron:sustain").rows}["Expects at rest"].make(
+            "closed"
+        )
+    )
     assert not [f for f in window.desk.findings if "Damper" in f.sentence]
 
 
@@ -139,8 +149,12 @@ def test_every_simulated_pedal_is_told_apart(window, qtbot):
     for _ in range(4):
         qtbot.mouseClick(view.travel.simulate, LEFT)
         told.append((view.travel.found.sense, view.travel.found.wiper))
-    assert told == [("forward", "right"), ("reversed", "right"), ("forward", "right"),
-                    ("forward", "mismatched")]  # fmt: skip
+    assert told == [
+        ("forward", "right"),
+        ("reversed", "right"),
+        ("forward", "right"),
+        ("forward", "mismatched"),
+    ]
 
 
 def test_a_players_strikes_are_fitted_used_and_saved(window, qtbot, tmp_path):
@@ -199,8 +213,10 @@ def test_a_pedal_is_added_described_and_plugged_in(window, qtbot):
 def test_the_table_names_slots_and_a_target_follows_slowly(window, qtbot):
     view = show(window, qtbot, "pedals")
     view.show_page(6)
-    lines = [[view.table.rows.words(n, c) for c in range(8)]
-             for n in range(view.table.rows.held.rowCount())]  # fmt: skip
+    lines = [
+        [view.table.rows.words(n, c) for c in range(8)]
+        for n in range(view.table.rows.held.rowCount())
+    ]
     feedback = next(line for line in lines if line[0].startswith("Knob 2"))
     assert feedback[3:7] == ["Feedback, Echo Pool", "4", "0 %", "100 %"]
     view.table.rows.selectRow(lines.index(feedback))
@@ -286,9 +302,12 @@ def test_loudness_is_kept_even_and_caps_are_written(window, qtbot):
     view.levels.order.setText("Feedback 6, Owl 3")
     qtbot.mouseClick(view.levels.write, LEFT)
     knob = next(
-        s for d in window.desk.plan.devices if d.id == "dipper" for s in d.programs[0].sends
+        s
+        for d in window.desk.plan.devices
+        if d.id == "dipper"
+        for s in d.programs[0].sends
         if s.control == "knob-2" and s.number != 7
-    )  # fmt: skip
+    )
     assert knob.high < 127 and "Owl" in view.levels.cap_words.text()
     view.levels.where.setCurrentIndex(1)
     qtbot.mouseClick(view.levels.write, LEFT)

@@ -19,8 +19,12 @@ def view(window, qtbot):
 
 
 def weighed(qtbot, view):
-    qtbot.waitUntil(lambda: bool(view.causes.best) and view.causes.best.isVisible()
-                    and not view.causes.weighing, timeout=10_000)  # fmt: skip
+    qtbot.waitUntil(
+        lambda: (
+            bool(view.causes.best) and view.causes.best.isVisible() and not view.causes.weighing
+        ),
+        timeout=10_000,
+    )
     return view.causes.cards[view.causes.at]
 
 

@@ -132,8 +132,16 @@ def test_nothing_in_the_facts_is_wider_than_they_are(window, qtbot):
             ),
         )
     )
-    for ref in ("", "heron", "heron:keys", "wish beat", "dipper:pad-1", "pad ride", "weir",
-                "cable weir:out dovecote:din-in"):  # fmt: skip
+    for ref in (
+        "",
+        "heron",
+        "heron:keys",
+        "wish beat",
+        "dipper:pad-1",
+        "pad ride",
+        "weir",
+        "cable weir:out dovecote:din-in",
+    ):
         window.desk.select(ref)
         qtbot.wait(5)
         wide = window.facts.width()

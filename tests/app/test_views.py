@@ -99,8 +99,11 @@ def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch)
     cards = show(window, qtbot, "cards")
     page = cards.page
     while any(s.state not in ("stored", "checked") for s in desk.plan.settings if s.state):
-        row = next(n for n, r in enumerate(page.rows) if r.kind == "step"
-                   and r.steps[0].state not in ("stored", "checked"))  # fmt: skip
+        row = next(
+            n
+            for n, r in enumerate(page.rows)
+            if r.kind == "step" and r.steps[0].state not in ("stored", "checked")
+        )
         page.at = row
         page.setFocus()
         qtbot.keyClick(page, Qt.Key.Key_Space)
@@ -147,8 +150,9 @@ def test_as_found_is_mended_from_prove_alone(window, qtbot):
 
 def test_a_cause_goes_to_its_place(window, qtbot):
     view = show(window, qtbot, "prove")
-    wrong = next(n for n, c in enumerate(view.causes.cards)
-                 if c.cause.finding.rule == "unheard zone")  # fmt: skip
+    wrong = next(
+        n for n, c in enumerate(view.causes.cards) if c.cause.finding.rule == "unheard zone"
+    )
     qtbot.mouseClick(view.causes.cards[wrong], LEFT)
     assert view.causes.at == wrong
     window.go_to_finding(view.causes.cards[wrong].cause.finding)

@@ -12,9 +12,17 @@ from .test_views import show
 
 LEFT = Qt.MouseButton.LeftButton
 KEYS = (
-    Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Return,
-    Qt.Key.Key_Space, Qt.Key.Key_Delete, Qt.Key.Key_Escape, Qt.Key.Key_PageDown, Qt.Key.Key_Tab,
-)  # fmt: skip
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Space,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_PageDown,
+    Qt.Key.Key_Tab,
+)
 
 
 def test_inputs_survive_wild_hands(window, qtbot, told):
@@ -23,8 +31,10 @@ def test_inputs_survive_wild_hands(window, qtbot, told):
     view.show_page(1)
     canvas = view.inputs
     for _ in range(60):
-        a, b = (QPoint(chance.randrange(canvas.width()), chance.randrange(canvas.height()))
-                for _ in range(2))  # fmt: skip
+        a, b = (
+            QPoint(chance.randrange(canvas.width()), chance.randrange(canvas.height()))
+            for _ in range(2)
+        )
         qtbot.mousePress(canvas, LEFT, pos=a)
         qtbot.mouseMove(canvas, b)
         qtbot.mouseRelease(canvas, LEFT, pos=b)

@@ -101,8 +101,9 @@ def test_preferences_survive_and_a_damaged_file_does_not_matter(tmp_path):
 def test_a_song_of_any_number_of_notes_at_once_is_played_a_piece_at_a_time():
     desk = opened()
     struck = [(0.0, Message("note_on", 0, 36 + n % 60, 1 + n % 127)) for n in range(5000)]
-    player = SongPlayer(Song("dense", tuple(struck), 10.0), desk.stage.performance,
-                        Entry("board", "keys"))  # fmt: skip
+    player = SongPlayer(
+        Song("dense", tuple(struck), 10.0), desk.stage.performance, Entry("board", "keys")
+    )
     player.start(0.0)
     played = [len(player.advance(20.0 + n)) for n in range(8)]
     assert max(played) < 5000 and sum(played) == 5000

@@ -35,24 +35,50 @@ PREFERENCES = b'{"theme":"stage","recent":["/a/b.vastzone","/c"]}'
 DEVICE = next(iter(sorted(SHIPPED.glob("*.vzdevice")))).read_bytes()
 SMALL = native.to_json(RIGS["c"]())
 READERS = {
-    "plan.vastzone": (SMALL, native.read), "demo.vastzone": (demo.READY.read_bytes(), native.read),
-    "device.vzdevice": (DEVICE, read_device), "song.mid": (demo.TUNE.read_bytes(), read_song),
-    "strikes.csv": (STRIKES, read_strikes), "sweep.csv": (SWEEP, read_sweep),
+    "plan.vastzone": (SMALL, native.read),
+    "demo.vastzone": (demo.READY.read_bytes(), native.read),
+    "device.vzdevice": (DEVICE, read_device),
+    "song.mid": (demo.TUNE.read_bytes(), read_song),
+    "strikes.csv": (STRIKES, read_strikes),
+    "sweep.csv": (SWEEP, read_sweep),
     "preferences.json": (PREFERENCES, load),
-}  # fmt: skip
+}
 PIECES = (
-    b"", b"\0", b"\xff\xfe", b"\xef\xbb\xbf", b"[" * 5000, b"{" * 300, b"9" * 5000, b"1e999",
-    b"-1", b"NaN", b"null", b'"', b"\\ud800", b'"id":"x","id":"y",', b"\x80" * 40, b"MTrk",
-    b"\xff\x59\x02\x7f\x7f", b"\xff\x51\x03\0\0\0", b"x" * 140_000, b"=1+1", b"\r\n\t,;",
-    "ﷺ🎹".encode(), b"\x7f\xff\xff\xff",
-)  # fmt: skip
+    b"",
+    b"\0",
+    b"\xff\xfe",
+    b"\xef\xbb\xbf",
+    b"[" * 5000,
+    b"{" * 300,
+    b"9" * 5000,
+    b"1e999",
+    b"-1",
+    b"NaN",
+    b"null",
+    b'"',
+    b"\\ud800",
+    b'"id":"x","id":"y",',
+    b"\x80" * 40,
+    b"MTrk",
+    b"\xff\x59\x02\x7f\x7f",
+    b"\xff\x51\x03\0\0\0",
+    b"x" * 140_000,
+    b"=1+1",
+    b"\r\n\t,;",
+    "ﷺ🎹".encode(),
+    b"\x7f\xff\xff\xff",
+)
 WOUNDS = st.lists(
     st.tuples(
         st.sampled_from(["cut", "flip", "insert", "remove", "twice", "replace"]),
-        st.floats(0, 1), st.floats(0, 1), st.sampled_from(PIECES), st.integers(0, 255),
+        st.floats(0, 1),
+        st.floats(0, 1),
+        st.sampled_from(PIECES),
+        st.integers(0, 255),
     ),
-    min_size=1, max_size=4,
-)  # fmt: skip
+    min_size=1,
+    max_size=4,
+)
 
 
 def wounded(data, wounds):
@@ -88,9 +114,10 @@ def survives(read, path):
 
 @pytest.mark.parametrize("name", READERS)
 @settings(
-    max_examples=scaled(60), deadline=None,
+    max_examples=scaled(60),
+    deadline=None,
     suppress_health_check=[HealthCheck.function_scoped_fixture],
-)  # fmt: skip
+)
 @given(wounds=WOUNDS)
 def test_damaged_files_of_every_kind_are_a_value_or_one_sentence(name, wounds, tmp_path):
     data, read = READERS[name]
@@ -174,11 +201,15 @@ def test_text_is_read_in_any_of_its_encodings(tmp_path, coding):
 @pytest.mark.parametrize(
     ("data", "said"),
     [
-        (b"\xff" * 9, "no text"), (b"[" * 3_000_000, "nested"), (b'{"a":1,"a":2}', "twice"),
-        (b"9" * 9000, "too large"), (b"[1e999]", "too large"), (b"", "whole JSON"),
+        (b"\xff" * 9, "no text"),
+        (b"[" * 3_000_000, "nested"),
+        (b'{"a":1,"a":2}', "twice"),
+        (b"9" * 9000, "too large"),
+        (b"[1e999]", "too large"),
+        (b"", "whole JSON"),
         (b" " * (49 << 20), "48 MB"),
     ],
-)  # fmt: skip
+)
 def test_what_is_wrong_with_a_file_is_said(tmp_path, data, said):
     path = tmp_path / "a.vastzone"
     path.write_bytes(data)
@@ -202,8 +233,13 @@ def test_pipes_devices_and_folders_are_refused_at_once(tmp_path, read):
 
 
 @settings(max_examples=scaled(200), deadline=None)
-@given(st.one_of(st.text(max_size=40), st.sampled_from(NAMES),
-                 st.from_regex(r"[LC]?\d{0,5000}-?[LC]\d{1,9}", fullmatch=True)))  # fmt: skip
+@given(
+    st.one_of(
+        st.text(max_size=40),
+        st.sampled_from(NAMES),
+        st.from_regex(r"[LC]?\d{0,5000}-?[LC]\d{1,9}", fullmatch=True),
+    )
+)
 def test_a_pin_report_of_any_kind_is_read_or_refused(words):
     owner = RIGS["d"]().devices[0]
     try:

@@ -25,8 +25,10 @@ def test_tempo_changes_are_worked_in(tmp_path):
 WHOLE = demo.TUNE.read_bytes()
 
 
-@pytest.mark.parametrize("data", [b"", b"MThd", WHOLE[:10], WHOLE[:40], WHOLE[:-3], b"RIFF" + WHOLE,
-                                  WHOLE[:22] + b"\xff" * 40])  # fmt: skip
+@pytest.mark.parametrize(
+    "data",
+    [b"", b"MThd", WHOLE[:10], WHOLE[:40], WHOLE[:-3], b"RIFF" + WHOLE, WHOLE[:22] + b"\xff" * 40],
+)
 def test_a_cut_or_foreign_file_gets_one_sentence(tmp_path, data):
     path = tmp_path / "cut.mid"
     path.write_bytes(data)

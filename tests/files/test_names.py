@@ -47,12 +47,17 @@ def test_every_command_prints_names_as_they_are(path, capsys, command):
 @pytest.mark.parametrize("name", NAMES)
 def test_arguments_of_any_kind_are_one_sentence(name, capsys, tmp_path):
     long = f"{tmp_path}/{name}{'x' * 300}"
-    for words in (["check", str(tmp_path) + "/" + name], ["numbers", "demo", "-o", long],
-                  ["cards", "demo", "-o", long], ["devices", "demo", "--add", name, "-o", long],
-                  ["diff", "demo", long], ["why", str(demo.READY), f"x{name}"],
-                  ["why", str(demo.READY), "heron:keys", f"x{name}"],
-                  ["trace", str(demo.READY), "--midi", str(demo.TUNE), "--scene", name],
-                  ["devices", str(demo.READY), "--add", name]):  # fmt: skip
+    for words in (
+        ["check", str(tmp_path) + "/" + name],
+        ["numbers", "demo", "-o", long],
+        ["cards", "demo", "-o", long],
+        ["devices", "demo", "--add", name, "-o", long],
+        ["diff", "demo", long],
+        ["why", str(demo.READY), f"x{name}"],
+        ["why", str(demo.READY), "heron:keys", f"x{name}"],
+        ["trace", str(demo.READY), "--midi", str(demo.TUNE), "--scene", name],
+        ["devices", str(demo.READY), "--add", name],
+    ):
         assert main(words) == 2
         told = capsys.readouterr().err
         assert told.count("\n") == 1 and printable(told[:-1]) == told[:-1] and len(told) < 2000
@@ -79,8 +84,12 @@ def test_output_that_a_terminal_cannot_say_is_replaced_and_a_closed_pipe_is_quie
     env = {"PYTHONIOENCODING": "ascii", "PATH": "/usr/bin:/bin", "HOME": "/tmp"}
     told = subprocess.run(command, capture_output=True, env=env, timeout=60)
     assert told.returncode == 1 and not told.stderr and told.stdout.isascii()
-    cut = subprocess.run(f"'{command[0]}' -m vastzone check '{path}' | head -1", shell=True,
-                         capture_output=True, timeout=60)  # fmt: skip
+    cut = subprocess.run(
+        f"'{command[0]}' -m vastzone check '{path}' | head -1",
+        shell=True,
+        capture_output=True,
+        timeout=60,
+    )
     assert cut.stdout.count(b"\n") == 1 and not cut.stderr
 
 
@@ -99,6 +108,11 @@ def test_sheets_hold_every_name_and_no_formula(plan):
 
 def test_cells_that_begin_like_a_formula_are_text():
     rows = list(csv.reader(io.StringIO(csv_text(("a",), [(name,) for name in FORMULAS]))))
-    assert [row[0] for row in rows[1:]] == ["'=1+1", "'+SUM(A1)", "'-2", "'@cmd",
-                                            "'=HYPERLINK(\"file:///\")"]  # fmt: skip
+    assert [row[0] for row in rows[1:]] == [
+        "'=1+1",
+        "'+SUM(A1)",
+        "'-2",
+        "'@cmd",
+        '\'=HYPERLINK("file:///")',
+    ]
     assert quoted("x" * 500).endswith("x…") and len(quoted("x" * 500)) == 201

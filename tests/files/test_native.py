@@ -44,14 +44,17 @@ def broken(change):
         (b"[1, 2]", DamagedFile, "not a Vast Zone plan"),
         (b'{"format": "other"}', DamagedFile, "not a Vast Zone plan"),
         (broken(lambda r: r.update(version=99)), NewerFile, "later version"),
-        (broken(lambda r: r["plan"]["devices"][1]["parts"][0].update(channel=17)), DamagedFile,
-         "Box › Piano › channel"),
+        (
+            broken(lambda r: r["plan"]["devices"][1]["parts"][0].update(channel=17)),
+            DamagedFile,
+            "Box › Piano › channel",
+        ),
         (broken(lambda r: r["plan"]["devices"][0].update(colour=1)), DamagedFile, "Board"),
         (broken(lambda r: r["plan"]["cables"][0].update(dest="box:gone")), DamagedFile, "box:gone"),
         (broken(lambda r: r["plan"].update(devices=3)), DamagedFile, "devices"),
         (b"\xff\xfe\x00", DamagedFile, "damaged"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_gets_one_sentence(data, kind, says):
     with pytest.raises(kind) as caught:
         native.from_json(data, "tour.vastzone")

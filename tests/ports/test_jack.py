@@ -62,8 +62,9 @@ def jack(monkeypatch, registry):
     monkeypatch.setenv("JACK_NO_AUDIO_RESERVATION", "1")
     server = subprocess.Popen(
         ["jackd", "-r", "-t", "5000", "-n", name, "-d", "dummy", "-r", "48000", "-p", "1024"],
-        stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-    )  # fmt: skip
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
     yield server
     server.terminate()  # a killed server would stay in the registry of servers, which has few places
     try:
@@ -125,8 +126,9 @@ def test_a_server_that_dies_is_noticed_and_found_again_without_leaks(jack, death
         player.communicate()
         before = before or handles()
         assert handles() == before, "every round leaves as much open as the first"
-        servers.append(subprocess.Popen(servers[-1].args, stdout=subprocess.DEVNULL,
-                                        stderr=subprocess.DEVNULL))  # fmt: skip
+        servers.append(
+            subprocess.Popen(servers[-1].args, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        )
     servers[-1].terminate()
     servers[-1].wait()
     inputs.close()

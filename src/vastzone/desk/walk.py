@@ -94,11 +94,19 @@ class Walk:
     def entries(self, when: str) -> tuple[LogEntry, ...]:
         """All of it as entries for the log."""
         return tuple(
-            LogEntry(on=when, scene=ask.scene, source=ask.place.source, bank=ask.place.bank,
-                     low=ask.place.low, high=ask.place.high, result=answer.result,
-                     expected=ask.expected, got=answer.got)
+            LogEntry(
+                on=when,
+                scene=ask.scene,
+                source=ask.place.source,
+                bank=ask.place.bank,
+                low=ask.place.low,
+                high=ask.place.high,
+                result=answer.result,
+                expected=ask.expected,
+                got=answer.got,
+            )
             for ask, answer in zip(self.asks, self.answers, strict=True)
-        )  # fmt: skip
+        )
 
     def edit(self, when: str) -> Edit:
         """The record as one step."""

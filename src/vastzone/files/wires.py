@@ -25,11 +25,23 @@ ROW, WIDTH = 27.0, 88
 def to_csv(owner: Device, console: Console) -> str:
     """A line a wire, with its ticks."""
     ticks = {True: "yes", False: ""}
-    return csv_text(COLUMNS, (
-        (w.id, w.group, w.source, w.dest, w.colour, w.number, f"{w.metres:.2f}",
-         ticks[w.id in console.soldered], ticks[w.id in console.tested])
-        for w in wire_list(owner, console)
-    ))  # fmt: skip
+    return csv_text(
+        COLUMNS,
+        (
+            (
+                w.id,
+                w.group,
+                w.source,
+                w.dest,
+                w.colour,
+                w.number,
+                f"{w.metres:.2f}",
+                ticks[w.id in console.soldered],
+                ticks[w.id in console.tested],
+            )
+            for w in wire_list(owner, console)
+        ),
+    )
 
 
 def to_pdf(

@@ -10,9 +10,14 @@ from vastzone.core.solve.clash import work_out
 
 def solved():
     board = keyboard(zone("low", 36, 59, 9), zone("high", 60, 96, 2), octaves=3, first_program=0)
-    plan = joined(board, module(part("one", 1), part("two", 2)), intents=(
-        wish("low", "box:one", 36, 59), wish("high", "box:two", 60, 96),
-    ))  # fmt: skip
+    plan = joined(
+        board,
+        module(part("one", 1), part("two", 2)),
+        intents=(
+            wish("low", "box:one", 36, 59),
+            wish("high", "box:two", 60, 96),
+        ),
+    )
     return plan, work_out(plan, "2026-11-24").plan
 
 
@@ -43,9 +48,18 @@ def test_ticks_walk_through_the_states_with_their_date_and_undo_as_edits():
 
 def test_numbers_that_are_one_in_the_device_are_dialled_once():
     limits = (ScopeLimit(setting="send-channel", scope="program"),)
-    plan = joined(pads(4, limits=limits), module(*(part(f"p{n}", 5, high=60, low=60) for n in range(1))), intents=(
-        wish("hit", "box:p0", sources=("pads:pad-1", "pads:pad-2", "pads:pad-3", "pads:pad-4"), note=60),
-    ))  # fmt: skip
+    plan = joined(
+        pads(4, limits=limits),
+        module(*(part(f"p{n}", 5, high=60, low=60) for n in range(1))),
+        intents=(
+            wish(
+                "hit",
+                "box:p0",
+                sources=("pads:pad-1", "pads:pad-2", "pads:pad-3", "pads:pad-4"),
+                note=60,
+            ),
+        ),
+    )
     (made,) = (c for c in cards(work_out(plan).plan) if c.device == "pads")
     channels = [s for s in made.steps if s.field == "Channel"]
     assert len(channels) <= 1 and all(len(s.refs) == 4 for s in channels)

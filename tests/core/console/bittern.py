@@ -23,18 +23,32 @@ def device(beds=BEDS, stops=26, first=1, **how):
     for bed in keybeds:
         schools = ("lowest key", "note names")
         wanted = max(commons_needed(bed.keys, bed.low, s) for s in schools)
-        blocks.append(Block(id=bed.id, name=bed.name, keybed=bed.id, **how,
-                            commons=tuple(range(pin, pin + wanted))))  # fmt: skip
+        blocks.append(
+            Block(
+                id=bed.id,
+                name=bed.name,
+                keybed=bed.id,
+                **how,
+                commons=tuple(range(pin, pin + wanted)),
+            )
+        )
         pin += wanted
     if stops:
-        blocks.append(Block(id="stops", name="Stops", controls=tuple(c.id for c in controls),
-                            commons=tuple(range(pin, pin + -(-stops // 12)))))  # fmt: skip
+        blocks.append(
+            Block(
+                id="stops",
+                name="Stops",
+                controls=tuple(c.id for c in controls),
+                commons=tuple(range(pin, pin + -(-stops // 12))),
+            )
+        )
     console = Console(blocks=tuple(blocks))
     console = Console(
         blocks=console.blocks, encoder=type(console.encoder)(commons=max(24, pin + 4))
     )
-    return Device(id="c", name="C", kind="encoder", keybeds=keybeds, controls=controls,
-                  console=console)  # fmt: skip
+    return Device(
+        id="c", name="C", kind="encoder", keybeds=keybeds, controls=controls, console=console
+    )
 
 
 def circuit(**more):

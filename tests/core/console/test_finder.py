@@ -58,9 +58,12 @@ def test_most_double_faults_are_found():
 
 @pytest.mark.parametrize(
     "fault",
-    [Fault(kind="open wire", block="great", at=COMMON + 2), Fault(kind="short", at=4, to=5),
-     Fault(kind="wrong lowest note", block="counter", at=-5)],
-)  # fmt: skip
+    [
+        Fault(kind="open wire", block="great", at=COMMON + 2),
+        Fault(kind="short", at=4, to=5),
+        Fault(kind="wrong lowest note", block="counter", at=-5),
+    ],
+)
 def test_the_faults_of_the_demo_are_reached_from_their_symptoms(fault):
     plan = native.read(demo.AS_FOUND)
     owner = next(d for d in plan.devices if d.id == "bittern")
@@ -74,8 +77,9 @@ def test_nothing_odd_has_no_cause_and_a_proposal_tells_what_each_answer_means():
     fine = Evidence(Strike((3,)), predict(MADE, whole, Strike((3,))))
     assert rank(MADE, [fine]) == ()
     dead = Evidence(Strike((3,)), frozenset())
-    causes = rank(MADE, [fine._replace(trial=Strike((8,)), result=predict(MADE, whole, Strike((8,)))),
-                         dead])  # fmt: skip
+    causes = rank(
+        MADE, [fine._replace(trial=Strike((8,)), result=predict(MADE, whole, Strike((8,)))), dead]
+    )
     found = propose(MADE, causes, [dead.trial])
     assert found is not None and found.bits > 0.3 and len(found.answers) > 1
     assert sum(share for _, share, _ in found.answers) == pytest.approx(1)
@@ -95,10 +99,11 @@ def test_wires_joints_and_ways_by_hand():
     owner = device(beds=(("k", 36, 25),), stops=0)
     console = Console(
         blocks=owner.console.blocks,
-        rates=Rates(joint_minutes=3, test_minutes=1, hour=20, diode=0.1, connector=2, metre=0,
-                    encoder=100),
+        rates=Rates(
+            joint_minutes=3, test_minutes=1, hour=20, diode=0.1, connector=2, metre=0, encoder=100
+        ),
         ways=(Way(name="bought", price=500, hours=1), Way(name="own", wired=True)),
-    )  # fmt: skip
+    )
     rows = wire_list(owner, console)
     assert len(rows) == 12 + 3 + 25 and len({r.id for r in rows}) == 40
     assert rows[0].colour == "black" and rows[11].colour == "turquoise"
@@ -121,8 +126,9 @@ def test_shoes_from_volts_to_values():
     assert steps_of(Shoe(control="s", heel=1.0, toe=1.5), Encoder()) == 13
     jitter = [2.5 + 0.02 * (-1) ** n for n in range(20)]
     assert len(set(calibrated_values(shoe, jitter))) == 1
-    assert len(set(calibrated_values(Shoe(control="s", heel=4.5, toe=0.5, hysteresis=0),
-                                     jitter))) == 2  # fmt: skip
+    assert (
+        len(set(calibrated_values(Shoe(control="s", heel=4.5, toe=0.5, hysteresis=0), jitter))) == 2
+    )
 
 
 def test_worn_and_reversed_shoes_are_told_by_a_sweep():
@@ -145,10 +151,14 @@ def test_worn_and_reversed_shoes_are_told_by_a_sweep():
         {"blocks": (Block(id="a", name="A", keybed="gone"),)},
         {"blocks": (Block(id="a", name="A"),)},
         {"blocks": (Block(id="a", name="A", controls=("gone",)),)},
-        {"blocks": (Block(id="a", name="A", keybed="great"), Block(id="a", name="B",
-                                                                  keybed="great"))},
+        {
+            "blocks": (
+                Block(id="a", name="A", keybed="great"),
+                Block(id="a", name="B", keybed="great"),
+            )
+        },
     ],
-)  # fmt: skip
+)
 def test_what_does_not_hang_together_is_refused_in_a_sentence(change):
     plan = native.read(demo.READY)
     with pytest.raises(EditError, match=r"[:.]"):

@@ -22,11 +22,26 @@ C, F, G = 36, 53, 43
 @pytest.mark.parametrize(
     ("low", "keys", "by_key", "by_name"),
     [
-        (C, 25, 3, 3), (C, 27, 3, 3), (C, 32, 3, 3), (C, 49, 5, 5), (C, 56, 5, 5), (C, 61, 6, 6),
-        (F, 25, 3, 3), (F, 27, 3, 3), (F, 32, 3, 4), (F, 49, 5, 5), (F, 56, 5, 6), (F, 61, 6, 6),
-        (G, 25, 3, 3), (G, 27, 3, 3), (G, 32, 3, 4), (G, 49, 5, 5), (G, 56, 5, 6), (G, 61, 6, 6),
+        (C, 25, 3, 3),
+        (C, 27, 3, 3),
+        (C, 32, 3, 3),
+        (C, 49, 5, 5),
+        (C, 56, 5, 5),
+        (C, 61, 6, 6),
+        (F, 25, 3, 3),
+        (F, 27, 3, 3),
+        (F, 32, 3, 4),
+        (F, 49, 5, 5),
+        (F, 56, 5, 6),
+        (F, 61, 6, 6),
+        (G, 25, 3, 3),
+        (G, 27, 3, 3),
+        (G, 32, 3, 4),
+        (G, 49, 5, 5),
+        (G, 56, 5, 6),
+        (G, 61, 6, 6),
     ],
-)  # fmt: skip
+)
 def test_commons_of_both_schools(low, keys, by_key, by_name):
     assert commons_needed(keys, low, "lowest key") == by_key
     assert commons_needed(keys, low, "note names") == by_name
@@ -35,12 +50,18 @@ def test_commons_of_both_schools(low, keys, by_key, by_name):
 @pytest.mark.parametrize(
     ("low", "number", "by_key", "by_name"),
     [
-        (C, 0, (0, 0), (0, 0)), (C, 13, (1, 1), (1, 1)), (C, 55, (7, 4), (7, 4)),
-        (F, 0, (0, 0), (5, 0)), (F, 6, (6, 0), (11, 0)), (F, 7, (7, 0), (0, 1)),
-        (F, 24, (0, 2), (5, 2)), (G, 4, (4, 0), (11, 0)), (G, 5, (5, 0), (0, 1)),
+        (C, 0, (0, 0), (0, 0)),
+        (C, 13, (1, 1), (1, 1)),
+        (C, 55, (7, 4), (7, 4)),
+        (F, 0, (0, 0), (5, 0)),
+        (F, 6, (6, 0), (11, 0)),
+        (F, 7, (7, 0), (0, 1)),
+        (F, 24, (0, 2), (5, 2)),
+        (G, 4, (4, 0), (11, 0)),
+        (G, 5, (5, 0), (0, 1)),
         (G, 48, (0, 4), (7, 4)),
     ],
-)  # fmt: skip
+)
 def test_line_and_common_of_named_keys(low, number, by_key, by_name):
     assert place_of(number, low, "lowest key") == by_key
     assert place_of(number, low, "note names") == by_name
@@ -50,8 +71,13 @@ def test_line_and_common_of_named_keys(low, number, by_key, by_name):
 @pytest.mark.parametrize("facing", ["common to line", "line to common"])
 @pytest.mark.parametrize("low", [C, F, G])
 def test_whole_wiring_reports_each_chord_as_it_is_held(school, facing, low):
-    made = circuit(beds=(("one", low, 25), ("two", 36, 32)), stops=7, school=school,
-                   facing=facing, declared=facing)  # fmt: skip
+    made = circuit(
+        beds=(("one", low, 25), ("two", 36, 32)),
+        stops=7,
+        school=school,
+        facing=facing,
+        declared=facing,
+    )
     state = state_of(made, ())
     every = range(len(made.contacts))
     for held in [*((n,) for n in every), (0, 1, 12, 13), tuple(every)]:
@@ -83,7 +109,7 @@ def held(made, faults, *numbers, block=0):
         (Fault(kind="shorted diode", block="great", at=13), (1, 13, 12), {0, 1, 12, 13}),
         (Fault(kind="shorted diode", block="great", at=13), (0, 1, 12), {0, 1, 12}),
     ],
-)  # fmt: skip
+)
 def test_the_signature_of_each_fault(fault, keys, heard):
     assert held(circuit(), (fault,), *keys) == heard
 
@@ -120,8 +146,9 @@ def test_scanning_agrees_with_the_node_voltages(contacts, bridges, out):
     owner = device(beds=(("k", 36, 16),), stops=0)
     encoder = Encoder(lines=4, commons=4)
     way = "common to line" if out else "line to common"
-    block = Block(id="k", name="K", keybed="k", commons=(1, 2, 3, 4), declared=way,
-                  facing="common to line")  # fmt: skip
+    block = Block(
+        id="k", name="K", keybed="k", commons=(1, 2, 3, 4), declared=way, facing="common to line"
+    )
     made = built(owner, Console(encoder=encoder, blocks=(block,)))
     faults = [
         Fault(kind=kinds[w], block="k", at=4 * c + line) for c, line, w in contacts if w != "out"
@@ -146,15 +173,29 @@ def test_a_scan_takes_its_time_common_by_common():
 def test_pins_are_given_in_order_and_soldered_ones_are_kept():
     owner = device()
     console = owner.console
-    bare = edits.changed(console, blocks=tuple(
-        edits.changed(b, commons=(), soldered=False) for b in console.blocks), room=1,
-        encoder=Encoder())  # fmt: skip
+    bare = edits.changed(
+        console,
+        blocks=tuple(edits.changed(b, commons=(), soldered=False) for b in console.blocks),
+        room=1,
+        encoder=Encoder(),
+    )
     found = pin_out(owner, bare)
     assert [found.pins[b.id] for b in bare.blocks] == [
-        (1, 2, 3, 4, 5), (7, 8, 9, 10, 11), (13, 14, 15), (17, 18, 19), (21, 22, 23),
-    ]  # fmt: skip
-    kept = edits.changed(bare, room=0, blocks=(bare.blocks[0], edits.changed(
-        bare.blocks[1], commons=(2, 4, 6, 8, 10), soldered=True), *bare.blocks[2:]))  # fmt: skip
+        (1, 2, 3, 4, 5),
+        (7, 8, 9, 10, 11),
+        (13, 14, 15),
+        (17, 18, 19),
+        (21, 22, 23),
+    ]
+    kept = edits.changed(
+        bare,
+        room=0,
+        blocks=(
+            bare.blocks[0],
+            edits.changed(bare.blocks[1], commons=(2, 4, 6, 8, 10), soldered=True),
+            *bare.blocks[2:],
+        ),
+    )
     pins = pin_out(owner, kept).pins
     assert pins["swell"] == (2, 4, 6, 8, 10)
     assert all(set(a).isdisjoint(b) for a, b in combinations(pins.values(), 2))
@@ -166,9 +207,11 @@ def test_pins_are_given_in_order_and_soldered_ones_are_kept():
 def test_pins_are_never_shared_and_a_shortage_is_told_exactly(commons, room):
     owner = device()
     bare = edits.changed(
-        owner.console, encoder=Encoder(commons=commons), room=room,
+        owner.console,
+        encoder=Encoder(commons=commons),
+        room=room,
         blocks=tuple(edits.changed(b, commons=()) for b in owner.console.blocks),
-    )  # fmt: skip
+    )
     found = pin_out(owner, bare)
     pins = [p for held in found.pins.values() for p in held]
     assert len(pins) == len(set(pins)) and all(1 <= p <= commons for p in pins)

@@ -38,8 +38,15 @@ def beyond(plan, at, out, channel, note, velocity, taken):
                 continue
             found += heard(at, owner, port.id, channel, note, velocity)
             for thru in (t for t in owner.thrus if t.source == port.id):
-                found += beyond(plan, at, f"{owner.id}:{thru.dest}", channel, note, velocity,
-                                taken | {(source, dest)})  # fmt: skip
+                found += beyond(
+                    plan,
+                    at,
+                    f"{owner.id}:{thru.dest}",
+                    channel,
+                    note,
+                    velocity,
+                    taken | {(source, dest)},
+                )
     return found
 
 

@@ -68,8 +68,9 @@ class Simulator:
         waiting = [
             (at + step[4], number, place)
             for number, (steps, at) in enumerate(self.sent)
-            for place, step in enumerate(steps) if step[3] < 0
-        ]  # fmt: skip
+            for place, step in enumerate(steps)
+            if step[3] < 0
+        ]
         while waiting:
             arrives, number, place = min(waiting)
             waiting.remove((arrives, number, place))
@@ -127,11 +128,15 @@ class Simulator:
                 self.end(running)
                 return False
         rivals = [
-            other for other in self.voices
+            other
+            for other in self.voices
             if (part.mono and other.ref == voice.ref)
-            or (part.mute_group is not None and other.owner == voice.owner
-                and other.part.mute_group == part.mute_group)
-        ]  # fmt: skip
+            or (
+                part.mute_group is not None
+                and other.owner == voice.owner
+                and other.part.mute_group == part.mute_group
+            )
+        ]
         if any(when(other) > when(voice) for other in rivals):
             return False
         for other in rivals:
@@ -167,10 +172,14 @@ class Simulator:
     def key(self, owner, bed, key, velocity, at):
         program = lookup.program_in(self.scene, owner)
         notes = [
-            (z.ports, z.channel, key + z.shift) for z in (program.zones if program else ())
-            if z.on and z.keybed == bed and z.low <= key <= z.high
-            and z.vel_low <= velocity <= z.vel_high and 0 <= key + z.shift <= 127
-        ]  # fmt: skip
+            (z.ports, z.channel, key + z.shift)
+            for z in (program.zones if program else ())
+            if z.on
+            and z.keybed == bed
+            and z.low <= key <= z.high
+            and z.vel_low <= velocity <= z.vel_high
+            and 0 <= key + z.shift <= 127
+        ]
         self.strike((f"{owner.id}:{bed}", key), owner, notes, velocity, at)
 
     def control(self, owner, control, value, at):

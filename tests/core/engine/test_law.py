@@ -14,13 +14,14 @@ KEYS, PEDAL = "board:keys", ("board:sustain", 1)
 
 EVENTS = st.lists(
     st.one_of(
-        st.tuples(st.just("on"), NOTES), st.tuples(st.just("off"), NOTES),
+        st.tuples(st.just("on"), NOTES),
+        st.tuples(st.just("off"), NOTES),
         st.tuples(st.just("pedal"), st.sampled_from([0, 127])),
         st.tuples(st.just("scene"), st.integers(0, 1)),
         st.tuples(st.just("plan"), st.integers(0, 2)),
     ),
     max_size=40,
-)  # fmt: skip
+)
 
 
 @settings(max_examples=150, deadline=None)

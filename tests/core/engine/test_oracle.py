@@ -37,10 +37,18 @@ def zones(draw, ident):
     low, high = draw(spans(36, 96))
     vel_low, vel_high = draw(spans(1, 127))
     return zone(
-        ident, low, high, draw(CHANNEL), transpose=draw(st.integers(-24, 24)), layer=True,
-        octave=draw(st.integers(-3, 3)), vel_low=vel_low, vel_high=vel_high,
-        on=draw(st.integers(0, 4)) > 0, ports=draw(st.sampled_from([(), ("a",), ("b",)])),
-    )  # fmt: skip
+        ident,
+        low,
+        high,
+        draw(CHANNEL),
+        transpose=draw(st.integers(-24, 24)),
+        layer=True,
+        octave=draw(st.integers(-3, 3)),
+        vel_low=vel_low,
+        vel_high=vel_high,
+        on=draw(st.integers(0, 4)) > 0,
+        ports=draw(st.sampled_from([(), ("a",), ("b",)])),
+    )
 
 
 @st.composite
@@ -48,20 +56,31 @@ def parts(draw, ident, ports):
     low, high = draw(spans())
     vel_low, vel_high = draw(spans(1, 127))
     return part(
-        ident, draw(st.one_of(st.none(), CHANNEL)), low=low, high=high, vel_low=vel_low,
-        vel_high=vel_high, transpose=draw(st.integers(-24, 24)),
+        ident,
+        draw(st.one_of(st.none(), CHANNEL)),
+        low=low,
+        high=high,
+        vel_low=vel_low,
+        vel_high=vel_high,
+        transpose=draw(st.integers(-24, 24)),
         kit=draw(st.sampled_from([None, "pit", "attic"])),
         ports=draw(st.sampled_from([(), *((p,) for p in ports)])),
-    )  # fmt: skip
+    )
 
 
 @st.composite
 def kits(draw):
     return tuple(
-        Kit(id=ident, name=ident, sounds=tuple(
-            Sound(id=f"s{n}", name=f"S{n}", note=n) for n in sorted(draw(st.sets(NOTE, max_size=9)))
-        )) for ident in ("pit", "attic")
-    )  # fmt: skip
+        Kit(
+            id=ident,
+            name=ident,
+            sounds=tuple(
+                Sound(id=f"s{n}", name=f"S{n}", note=n)
+                for n in sorted(draw(st.sets(NOTE, max_size=9)))
+            ),
+        )
+        for ident in ("pit", "attic")
+    )
 
 
 @st.composite
@@ -70,35 +89,60 @@ def webs(draw):
     programs = tuple(
         Program(number=n, name=f"P{n}", zones=tuple(draw(zones(z)) for z in "xyz")) for n in (0, 1)
     )
-    board = keyboard(programs=programs, ports=JACKS, local=draw(st.booleans()),
-                     parts=(draw(parts("own", ())),), kits=draw(kits()))  # fmt: skip
+    board = keyboard(
+        programs=programs,
+        ports=JACKS,
+        local=draw(st.booleans()),
+        parts=(draw(parts("own", ())),),
+        kits=draw(kits()),
+    )
     weir = Device(
-        id="weir", name="Weir", kind="merger", ports=(*map(port, "pq"), port("o", "out")),
+        id="weir",
+        name="Weir",
+        kind="merger",
+        ports=(*map(port, "pq"), port("o", "out")),
         thrus=tuple(Thru(source=p, dest="o") for p in "pq"),
-    )  # fmt: skip
+    )
     boxes = [
-        module(*(draw(parts(f"p{k}", "mn")) for k in range(3)), ident=ident, kits=draw(kits()),
-               ports=(*map(port, "mn"), port("t", "out")),
-               thrus=(Thru(source="m", dest="t"),) * draw(st.integers(0, 1)))
+        module(
+            *(draw(parts(f"p{k}", "mn")) for k in range(3)),
+            ident=ident,
+            kits=draw(kits()),
+            ports=(*map(port, "mn"), port("t", "out")),
+            thrus=(Thru(source="m", dest="t"),) * draw(st.integers(0, 1)),
+        )
         for ident in ("one", "two")
-    ]  # fmt: skip
+    ]
     choice = KitChoice(part="p0", kit=draw(st.sampled_from(["pit", "attic"])))
-    boxes[0] = changed(boxes[0], programs=(
-        Program(number=0, name="K", kits=(choice,)), Program(number=1, name="L")))  # fmt: skip
-    joins = draw(st.sets(st.tuples(
-        st.sampled_from(["board:a", "board:b", "weir:o", "one:t", "two:t"]),
-        st.sampled_from(["weir:p", "weir:q", "one:m", "one:n", "two:m", "two:n"]),
-    ), max_size=7))  # fmt: skip
-    return rig(board, weir, *boxes, cables=sorted(joins),
-               scenes=(scene("s", board=0, one=0), scene("t", board=1, one=1)))  # fmt: skip
+    boxes[0] = changed(
+        boxes[0],
+        programs=(Program(number=0, name="K", kits=(choice,)), Program(number=1, name="L")),
+    )
+    joins = draw(
+        st.sets(
+            st.tuples(
+                st.sampled_from(["board:a", "board:b", "weir:o", "one:t", "two:t"]),
+                st.sampled_from(["weir:p", "weir:q", "one:m", "one:n", "two:m", "two:n"]),
+            ),
+            max_size=7,
+        )
+    )
+    return rig(
+        board,
+        weir,
+        *boxes,
+        cables=sorted(joins),
+        scenes=(scene("s", board=0, one=0), scene("t", board=1, one=1)),
+    )
 
 
 def landed(compiled, ref, key, velocity):
     return Counter(
         (la.ref, la.note)
-        for e in compiled.keys.get((ref, key), ()) for la in e.landings
+        for e in compiled.keys.get((ref, key), ())
+        for la in e.landings
         if la.low <= velocity <= la.high
-    )  # fmt: skip
+    )
 
 
 @settings(max_examples=80, deadline=None)
@@ -118,16 +162,25 @@ def test_a_plan_is_as_meant_just_where_a_walk_finds_what_was_wished(plan, data):
     low, high = data.draw(spans(36, 96))
     end = data.draw(st.sampled_from(["board:own", "one:p0", "one:p1", "two:p2"]))
     shift = data.draw(st.sampled_from([0, 0, 12, -5]))
-    wish = Intent(id="w", name="W", sources=("board:keys",), plays=end, low=low, high=high,
-                  shift=shift, scenes=("s",))  # fmt: skip
+    wish = Intent(
+        id="w",
+        name="W",
+        sources=("board:keys",),
+        plays=end,
+        low=low,
+        high=high,
+        shift=shift,
+        scenes=("s",),
+    )
     plan = changed(plan, intents=(wish,))
     marks = [m for m in prove(plan).marks("s") if m.source == "board:keys"]
     for key in range(36, 97):
         for velocity in (1, 64, 127):
             heard = sounds(plan, plan.scenes[0], plan.devices[0], "keys", key, velocity)
             meant = Counter({(end, key + shift): 1}) if low <= key <= high else Counter()
-            here = [m for m in marks
-                    if m.low <= key <= m.high and m.vel_low <= velocity <= m.vel_high]  # fmt: skip
+            here = [
+                m for m in marks if m.low <= key <= m.high and m.vel_low <= velocity <= m.vel_high
+            ]
             assert len(here) == bool(heard or meant), (key, velocity)
             if here:
                 assert (here[0].verdict == "as meant") is (heard == meant), (key, velocity)

@@ -22,10 +22,13 @@ def press(plan, key=60, velocity=80, at=0.0):
 def merger(*sources):
     inputs = tuple(Port(id=f"in{n}", name=f"in {n}", flow="in") for n in range(2))
     return Device(
-        id="merge", name="Merge", kind="merger", delay_ms=0.5,
+        id="merge",
+        name="Merge",
+        kind="merger",
+        delay_ms=0.5,
         ports=(*inputs, Port(id="out", name="out", flow="out")),
         thrus=tuple(Thru(source=p.id, dest="out") for p in inputs),
-    )  # fmt: skip
+    )
 
 
 @pytest.mark.parametrize(("link", "ms"), [("din", 0.96), ("usb", 1.0), ("bluetooth", 15.0)])
@@ -42,8 +45,10 @@ def test_a_merger_adds_its_delay_and_a_second_cable():
     compiled = compile_scene(plan, None)
     hops = report_key(compiled, "board", "keys", 60, 80, [voice]).reached[0].hops
     assert [(h.source, h.dest, h.link) for h in hops] == [
-        ("Board", "Merge", "din"), ("Merge", "Box", "din"), ("Box", "Piano", "internal"),
-    ]  # fmt: skip
+        ("Board", "Merge", "din"),
+        ("Merge", "Box", "din"),
+        ("Box", "Piano", "internal"),
+    ]
     assert sum(h.ms + h.waited_ms for h in hops) + 0.5 == pytest.approx(voice.delay_ms)
 
 

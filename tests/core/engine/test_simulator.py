@@ -20,27 +20,42 @@ LINKS = st.sampled_from(["din", "usb", "bluetooth"])
 ENDS = st.sampled_from([(0, 127), (127, 0), (0, 63), (64, 100), (30, 90)])
 VALUES = st.sampled_from([0, 1, 40, 63, 64, 65, 100, 127])
 CONTROLS = (
-    Control(id="p", name="P", kind="pad"), Control(id="q", name="Q", kind="pad"),
-    Control(id="b", name="B", kind="button"), Control(id="f", name="F", kind="pedal"),
-)  # fmt: skip
+    Control(id="p", name="P", kind="pad"),
+    Control(id="q", name="Q", kind="pad"),
+    Control(id="b", name="B", kind="button"),
+    Control(id="f", name="F", kind="pedal"),
+)
 
 
 @st.composite
 def pad_sends(draw, control, number):
     low = draw(st.sampled_from([1, 1, 41, 100]))
     return Send(
-        control=control, message="note", number=number, channel=draw(st.integers(1, 2)),
-        mode=draw(MODES), vel_low=low, vel_high=draw(st.integers(low, 127)),
+        control=control,
+        message="note",
+        number=number,
+        channel=draw(st.integers(1, 2)),
+        mode=draw(MODES),
+        vel_low=low,
+        vel_high=draw(st.integers(low, 127)),
         ports=draw(st.sampled_from([(), ("o",), ("x",)])),
-        mutes=draw(st.sampled_from([None, "hat"])), muted_by=draw(st.sampled_from([None, "hat"])),
-    )  # fmt: skip
+        mutes=draw(st.sampled_from([None, "hat"])),
+        muted_by=draw(st.sampled_from([None, "hat"])),
+    )
 
 
 @st.composite
 def sustains(draw, control):
     low, high = draw(ENDS)
-    return Send(control=control, message="controller", number=64, low=low, high=high,
-                channel=draw(st.integers(1, 2)), mode=draw(MODES))  # fmt: skip
+    return Send(
+        control=control,
+        message="controller",
+        number=64,
+        low=low,
+        high=high,
+        channel=draw(st.integers(1, 2)),
+        mode=draw(MODES),
+    )
 
 
 @st.composite
@@ -55,34 +70,66 @@ def programs(draw, number):
 def rigs(draw):
     """A keyboard and a pad controller into a merger and a module; a second cable perhaps."""
     parts = tuple(
-        part(f"t{n}", draw(st.sampled_from([None, 1, 2])), mono=draw(st.booleans()),
-             trigger=draw(st.sampled_from(["gate", "one-shot", "toggle"])),
-             mute_group=draw(st.sampled_from([None, None, "m"])), sustains=draw(st.booleans()))
+        part(
+            f"t{n}",
+            draw(st.sampled_from([None, 1, 2])),
+            mono=draw(st.booleans()),
+            trigger=draw(st.sampled_from(["gate", "one-shot", "toggle"])),
+            mute_group=draw(st.sampled_from([None, None, "m"])),
+            sustains=draw(st.booleans()),
+        )
         for n in range(3)
-    )  # fmt: skip
+    )
     boards = tuple(
-        Program(number=n, name=f"B{n}", zones=tuple(
-            zone(z, 48, 52, draw(st.integers(1, 2)), transpose=draw(st.sampled_from([0, 0, 2])))
-            for z in "yz"
-        )) for n in (0, 1)
-    )  # fmt: skip
-    outs = (Port(id="o", name="o", flow="out", link=draw(LINKS)),
-            Port(id="x", name="x", flow="out", link="usb"))  # fmt: skip
-    pads = Device(id="pads", name="Pads", kind="pads", controls=CONTROLS, ports=outs,
-                  programs=(draw(programs(0)), draw(programs(1))))  # fmt: skip
+        Program(
+            number=n,
+            name=f"B{n}",
+            zones=tuple(
+                zone(z, 48, 52, draw(st.integers(1, 2)), transpose=draw(st.sampled_from([0, 0, 2])))
+                for z in "yz"
+            ),
+        )
+        for n in (0, 1)
+    )
+    outs = (
+        Port(id="o", name="o", flow="out", link=draw(LINKS)),
+        Port(id="x", name="x", flow="out", link="usb"),
+    )
+    pads = Device(
+        id="pads",
+        name="Pads",
+        kind="pads",
+        controls=CONTROLS,
+        ports=outs,
+        programs=(draw(programs(0)), draw(programs(1))),
+    )
     weir = Device(
-        id="weir", name="Weir", kind="merger", delay_ms=draw(st.sampled_from([0.0, 0.5])),
-        ports=(Port(id="p", name="p", flow="in"), Port(id="q", name="q", flow="in"),
-               Port(id="o", name="o", flow="out", link="din")),
+        id="weir",
+        name="Weir",
+        kind="merger",
+        delay_ms=draw(st.sampled_from([0.0, 0.5])),
+        ports=(
+            Port(id="p", name="p", flow="in"),
+            Port(id="q", name="q", flow="in"),
+            Port(id="o", name="o", flow="out", link="din"),
+        ),
         thrus=(Thru(source="p", dest="o"), Thru(source="q", dest="o")),
-    )  # fmt: skip
-    box = module(*parts, ports=(Port(id="in", name="in", flow="in"),
-                                Port(id="u", name="u", flow="in", link="usb")))  # fmt: skip
+    )
+    box = module(
+        *parts,
+        ports=(Port(id="in", name="in", flow="in"), Port(id="u", name="u", flow="in", link="usb")),
+    )
     board = keyboard(programs=boards, link=draw(LINKS), local=False)
     cables = [("board:out", "weir:p"), ("pads:o", "weir:q"), ("weir:o", "box:in")]
     cables += [("pads:x", "box:u")] * draw(st.booleans())
-    return rig(board, pads, weir, box, cables=cables,
-               scenes=(scene("s", board=0, pads=0), scene("t", board=1, pads=1)))  # fmt: skip
+    return rig(
+        board,
+        pads,
+        weir,
+        box,
+        cables=cables,
+        scenes=(scene("s", board=0, pads=0), scene("t", board=1, pads=1)),
+    )
 
 
 GESTURES = st.lists(
@@ -167,9 +214,14 @@ def test_nothing_sounds_on_after_all_is_let_go_except_where_a_finding_says_so(pl
 
 def pads_plan(**more):
     send = Send(control="p", message="note", number=48, channel=1, **more)
-    pads = Device(id="pads", name="Pads", kind="pads", controls=CONTROLS,
-                  ports=(Port(id="o", name="o", flow="out"),),
-                  programs=(Program(number=0, name="P", sends=(send,)),))  # fmt: skip
+    pads = Device(
+        id="pads",
+        name="Pads",
+        kind="pads",
+        controls=CONTROLS,
+        ports=(Port(id="o", name="o", flow="out"),),
+        programs=(Program(number=0, name="P", sends=(send,)),),
+    )
     return rig(pads, module(part()), cables=[("pads:o", "box:in")])
 
 

@@ -31,8 +31,9 @@ def reference(sent):
     waiting = [
         (at + step.before_ms, number, place)
         for number, (tree, _, at) in enumerate(sent)
-        for place, step in enumerate(tree.steps) if step.parent < 0
-    ]  # fmt: skip
+        for place, step in enumerate(tree.steps)
+        if step.parent < 0
+    ]
     while waiting:
         arrives, number, place = min(waiting)
         waiting.remove((arrives, number, place))
@@ -100,9 +101,14 @@ def test_running_status_shortens_a_message_of_the_same_kind_and_counts_inside_pa
     tree = Tree((Step(line(0, running=True), -1, 0.0),), ())
     traffic, times = Traffic(), count(0, 50.0)
     for kind, status, ms in (
-        ("note", 0x90, 0.96), ("note", 0x90, 0.64), ("note", 0x80, 0.96), ("pair", 0xB0, 1.6),
-        ("pair", 0xB0, 1.28), ("rpn", 0xB0, 2.56), ("rpn", 0xB1, 2.88),
-    ):  # fmt: skip
+        ("note", 0x90, 0.96),
+        ("note", 0x90, 0.64),
+        ("note", 0x80, 0.96),
+        ("pair", 0xB0, 1.6),
+        ("pair", 0xB0, 1.28),
+        ("rpn", 0xB0, 2.56),
+        ("rpn", 0xB1, 2.88),
+    ):
         took = traffic.send(course_of(tree, kind), status, next(times))
         assert list(took) == pytest.approx([ms]), (kind, status)
 

@@ -86,8 +86,9 @@ def test_a_real_controller_that_sends_wide_values_moves_its_target(kind, number,
         last = [m for piece in messages_of(kind, 0, number, value) for m in player.play(piece, 0.0)]
         reached = [(h.ref, last[-1].reaches(h.reads)) for h in last[-1].motion.hearings]
         assert reached == [("box:cut", pytest.approx(value / TOP, abs=1e-4))]
-    told = trace(compile_scene(made, None),
-                 [(0.0, m) for m in messages_of(kind, 0, number, 700)], entry)  # fmt: skip
+    told = trace(
+        compile_scene(made, None), [(0.0, m) for m in messages_of(kind, 0, number, 700)], entry
+    )
     assert not told.lost
 
 
@@ -128,8 +129,9 @@ def test_a_pair_moves_in_14_bits_and_a_plain_listener_in_7():
 
 
 def test_a_parameter_costs_four_messages_on_the_cable():
-    made = plan((send(message="nrpn", number=44, page=2),),
-                (target(controller=44, page=2, answers="nrpn"),))  # fmt: skip
+    made = plan(
+        (send(message="nrpn", number=44, page=2),), (target(controller=44, page=2, answers="nrpn"),)
+    )
     report = moved(made, "a", 127)
     assert len(report.messages) == 4 and report.reached[0].what == "100 %"
     assert report.reached[0].delay_ms == pytest.approx(12 * 0.32)
@@ -161,8 +163,11 @@ def test_pick_up_waits_until_the_value_that_stands_is_met():
 
 
 def test_jumping_targets_fight_and_pick_up_mends_it():
-    other = keyboard(ident="second", controls=KNOBS, programs=(
-        Program(number=0, name="P", sends=(send("b", number=21),)),))  # fmt: skip
+    other = keyboard(
+        ident="second",
+        controls=KNOBS,
+        programs=(Program(number=0, name="P", sends=(send("b", number=21),)),),
+    )
     made = plan((send("a", number=21),), (target(controller=21),))
     made = rig(*made.devices, other, cables=(("board:out", "box:in"), ("second:out", "box:in")))
     found = next(f for f in check(made) if f.rule == "controls fight")
@@ -188,8 +193,11 @@ def test_numbers_are_worked_out_for_wide_targets(wished):
     )
     parts = (Part(id="piano", name="Piano", tag="PI"),)
     board = keyboard(zone(), controls=KNOBS)
-    made = rig(board, module(*parts, targets=(wished, plain)), intents=(
-        *wishes, Intent(id="p", name="p", sources=("board:keys",), plays="box:piano")))  # fmt: skip
+    made = rig(
+        board,
+        module(*parts, targets=(wished, plain)),
+        intents=(*wishes, Intent(id="p", name="p", sources=("board:keys",), plays="box:piano")),
+    )
     solved = work_out(made).plan
     assert prove(solved).good
     sends = {s.control: s for s in solved.devices[0].programs[0].sends}
@@ -218,9 +226,10 @@ def test_either_way_round_both_mends_keep_a_ceiling(low, high, rest, full):
 
 def test_more_targets_than_slots():
     made = plan(
-        (send(),), (target(controller=20), target("wet", controller=21)),
+        (send(),),
+        (target(controller=20), target("wet", controller=21)),
         limits=(CountLimit(what="assign-slots", most=3, taken=(1, 2)),),
-    )  # fmt: skip
+    )
     found = next(f for f in check(made) if f.rule == "more targets than slots")
     assert "Wet" in found.sentence
 
@@ -232,8 +241,11 @@ def test_a_pedal_held_across_a_scene():
         for n in range(2)
     )
     parts = tuple(Part(id=f"p{n}", name=f"P{n}", tag="P", channel=n + 1) for n in range(2))
-    made = rig(keyboard(programs=programs), module(*parts),
-               scenes=(scene("one", board=0), scene("two", board=1)))  # fmt: skip
+    made = rig(
+        keyboard(programs=programs),
+        module(*parts),
+        scenes=(scene("one", board=0), scene("two", board=1)),
+    )
     found = [f for f in check(made) if f.rule == "held across a scene"]
     assert [f.subjects for f in found] == [("board:sustain", "box:p0")]
 

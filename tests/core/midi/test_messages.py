@@ -12,7 +12,7 @@ HEX = {
     "E3 7F 7F": Message("bend", 3, 16383),
     "D2 11": Message("pressure", 2, 17),
     "A2 3C 11": Message("poly_pressure", 2, 60, 17),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("text", HEX)
@@ -38,9 +38,15 @@ def test_the_undefined_controllers_are_those_of_the_standard():
 
 @pytest.mark.parametrize(
     ("number", "expected"),
-    [(20, "free"), (74, "standard"), (33, "standard"), (123, "reserved"), (102, "reserved"),
-     (21, "in use")],
-)  # fmt: skip
+    [
+        (20, "free"),
+        (74, "standard"),
+        (33, "standard"),
+        (123, "reserved"),
+        (102, "reserved"),
+        (21, "in use"),
+    ],
+)
 def test_the_four_classes(number, expected):
     assert classify(number, reserved={102}, in_use={21, 102}) == expected
 

@@ -69,11 +69,13 @@ def test_a_scene_can_get_a_program_of_its_own():
         rig(keyboard(zone(low=10)), module(part())),
         rig(keyboard(zone()), module(part(kit="none"))),
         rig(keyboard(zone()), module(part()), scenes=(scene("one", board=7),)),
-        rig(keyboard(programs=(Program(number=0, name="A"), Program(number=0, name="B"))),
-            module(part())),
+        rig(
+            keyboard(programs=(Program(number=0, name="A"), Program(number=0, name="B"))),
+            module(part()),
+        ),
         rig(keyboard(zone(ports=("gone",))), module(part())),
     ],
-)  # fmt: skip
+)
 def test_contradictions_are_told(plan):
     assert any(sentence.endswith((".", ":")) for sentence in problems(plan))
 

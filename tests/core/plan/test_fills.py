@@ -18,8 +18,9 @@ from vastzone.files import native
 def face(rows=3, columns=4):
     return tuple(
         Control(id=f"p{r}{c}", name=f"P{r}{c}", kind="pad", row=r, column=c)
-        for r in range(rows) for c in range(columns)
-    )  # fmt: skip
+        for r in range(rows)
+        for c in range(columns)
+    )
 
 
 @pytest.mark.parametrize(

@@ -55,8 +55,9 @@ def with_send(plan, control="pad-1", layer=0, **changes):
 def test_a_layer_splits_the_velocities_and_gives_them_back(ready):
     split = layers.add_layer("dipper", 0, "pad-1", 1)(ready)
     assert [(s.vel_low, s.vel_high) for s in (pad(split), pad(split, layer=1))] == [
-        (1, 64), (65, 127),
-    ]  # fmt: skip
+        (1, 64),
+        (65, 127),
+    ]
     other = with_send(split, layer=1, number=49)
     assert sounding(other, 64) == [36] and sounding(other, 65) == [49]
     whole = layers.remove_layer("dipper", 0, "pad-1", 1, 1)(other)
@@ -93,9 +94,11 @@ def test_two_wishes_on_one_pad_are_worked_out_as_layers(ready):
 
 
 @given(
-    curve=st.sampled_from(("linear", "easy", "hard", "s-shaped")), low=st.integers(0, 127),
-    high=st.integers(0, 127), wanted=st.tuples(st.integers(1, 127), st.integers(1, 127)),
-)  # fmt: skip
+    curve=st.sampled_from(("linear", "easy", "hard", "s-shaped")),
+    low=st.integers(0, 127),
+    high=st.integers(0, 127),
+    wanted=st.tuples(st.integers(1, 127), st.integers(1, 127)),
+)
 def test_curves_are_monotone_and_windows_are_found_exactly(curve, low, high, wanted):
     send = Send(control="a", message="note", curve=curve, low=low, high=high)
     sent = sent_velocities(send) or bytes(range(128))
@@ -132,13 +135,18 @@ def test_a_pad_that_mutes_a_group_stops_the_pads_of_that_group(ready):
 @pytest.mark.parametrize(
     ("sensor", "kind", "stroke", "heard"),
     [
-        ("dual", "dual", "rim", "rim"), ("dual", "dual", "cross-stick", "rim"),
-        ("dual", "mono", "rim", "head"), ("single", "dual", "rim", ""),
-        ("switch", "piezo-switch", "edge", "edge"), ("two switches", "piezo-switch", "bell", "bow"),
-        ("two switches", "three-way", "bell", "bell"), ("switch", "piezo-switch", "open", "bow"),
-        ("hi-hat", "hi-hat", "foot splash", "pedal"), ("hi-hat", "dual", "foot splash", ""),
+        ("dual", "dual", "rim", "rim"),
+        ("dual", "dual", "cross-stick", "rim"),
+        ("dual", "mono", "rim", "head"),
+        ("single", "dual", "rim", ""),
+        ("switch", "piezo-switch", "edge", "edge"),
+        ("two switches", "piezo-switch", "bell", "bow"),
+        ("two switches", "three-way", "bell", "bell"),
+        ("switch", "piezo-switch", "open", "bow"),
+        ("hi-hat", "hi-hat", "foot splash", "pedal"),
+        ("hi-hat", "dual", "foot splash", ""),
     ],
-)  # fmt: skip
+)
 def test_what_an_input_hears_of_a_stroke(sensor, kind, stroke, heard):
     jack = TriggerInput(id="j", name="J", types=(kind,), type=kind)
     assert heard_zone(TriggerPad(id="p", name="P", sensor=sensor), jack, stroke) == heard
@@ -160,8 +168,13 @@ def test_a_lost_zone_sounds_as_the_main_one_and_an_empty_input_not_at_all(ready)
 def test_hi_hat_thresholds_and_the_school_without_a_pedal(ready):
     jack = lookup.by_id(lookup.device(ready, "curlew").inputs, "in-10", "input")
     assert [hat_sound(jack, p) for p in (0, 39, 40, 95, 96, 127)] == [
-        "open", "open", "half", "half", "closed", "closed",
-    ]  # fmt: skip
+        "open",
+        "open",
+        "half",
+        "half",
+        "closed",
+        "closed",
+    ]
     crossed = drums.change_input("curlew:in-10", "x", half=90, closed=60)(ready)
     assert "hi-hat thresholds" in rules(crossed)
     named = {s.field: s.after for s in card(crossed, lookup.device(crossed, "curlew"), True).steps}
@@ -209,10 +222,13 @@ def test_one_kit_is_spread_over_others_with_exceptions(ready):
 def test_a_kit_is_copied_to_another_bank_and_a_pad_with_its_zones(ready):
     source, dest = Spot(0, "pad-5", 1), Spot(0, "pad-1", 2)
     plan = copies.copy(ready, "dipper", source, dest, "message", "kit")(ready)
-    assert all(pad(plan, control=f"pad-{n}", bank=2).number
-               == pad(plan, control=f"pad-{n}").number for n in range(1, 13))  # fmt: skip
-    hats = copies.copy(ready, "curlew", Spot(0, "trigger-9", 1), Spot(0, "trigger-8", 1),
-                       "message", "pad")(ready)  # fmt: skip
+    assert all(
+        pad(plan, control=f"pad-{n}", bank=2).number == pad(plan, control=f"pad-{n}").number
+        for n in range(1, 13)
+    )
+    hats = copies.copy(
+        ready, "curlew", Spot(0, "trigger-9", 1), Spot(0, "trigger-8", 1), "message", "pad"
+    )(ready)
     assert pad(hats, "curlew", "trigger-8").number == pad(hats, "curlew", "trigger-9").number
 
 

@@ -69,8 +69,10 @@ def test_a_jack_that_can_be_told_is_set_to_its_pedal():
     closed = pedal(contact="closed")
     assert suited(closed, jack("switch", senses=("open", "closed"))).sense == "closed"
     assert suited(closed, jack("switch")).sense == "open"
-    assert suited(pedal("continuous"), jack("continuous", wiper="ring", wipers=("ring", "tip"))
-                  ).wiper == "tip"  # fmt: skip
+    assert (
+        suited(pedal("continuous"), jack("continuous", wiper="ring", wipers=("ring", "tip"))).wiper
+        == "tip"
+    )
 
 
 kinds = st.sampled_from(("switch", "latching switch", "continuous", "dual switch", "voltage"))
@@ -78,8 +80,11 @@ functions = st.sampled_from(("sustain", "swell", "any"))
 worth = st.sampled_from(("must", "wanted", "spare"))
 some_pedals = st.lists(st.tuples(kinds, functions, worth), min_size=1, max_size=4)
 some_jacks = st.lists(
-    st.sampled_from((("switch",), ("continuous",), ("switch", "continuous"), ("dual switch",),
-                     ("voltage",))), max_size=4)  # fmt: skip
+    st.sampled_from(
+        (("switch",), ("continuous",), ("switch", "continuous"), ("dual switch",), ("voltage",))
+    ),
+    max_size=4,
+)
 
 
 @settings(max_examples=60, deadline=None)
@@ -140,8 +145,9 @@ def test_a_voltage_beyond_the_rating_is_never_plugged_in_and_priced_in_resistors
     plan = pedals.add_pedal(source)(found)
     with pytest.raises(EditError, match="must not"):
         pedals.plug_in(plan, "lfo", "heron:expression-jack")
-    forced = edits.set_plan("x", pedal_plugs=(
-        pedals.PedalPlug(pedal="lfo", jack="heron:expression-jack"),))(plan)  # fmt: skip
+    forced = edits.set_plan(
+        "x", pedal_plugs=(pedals.PedalPlug(pedal="lfo", jack="heron:expression-jack"),)
+    )(plan)
     (over,) = said(forced, "over-range voltage")
     assert over.severity == "fault" and "in series" in over.sentence
     assert not said(over.fixes[0](forced), "over-range voltage")
@@ -168,8 +174,9 @@ def test_a_wheel_that_bends_parts_apart_and_a_slot_in_vain_are_told(found):
 
 def test_controls_that_fight_and_standard_numbers_misused_are_told(found):
     ready = native.read(demo.READY)
-    foot = edits.set_send("heron", 0, "dual-right", 1, "x", message="controller", number=20,
-                          channel=16)(ready)  # fmt: skip
+    foot = edits.set_send(
+        "heron", 0, "dual-right", 1, "x", message="controller", number=20, channel=16
+    )(ready)
     (both,) = said(foot, "controls fight")
     assert "Mix" in both.sentence and len(both.subjects) == 2
     volume = edits.set_send("dipper", 0, "knob-2", 1, "x", number=7)(ready)

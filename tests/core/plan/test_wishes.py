@@ -43,8 +43,12 @@ def wished(draw):
             sources = draw(st.sampled_from((("board:a",), ("board:a", "board:b"))))
             made.append(wish(f"w{n}", end, sources=sources, scenes=scenes, note=40))
     controls = tuple(Control(id=i, name=i, kind="pad") for i in "ab")
-    return rig(keyboard(zone(), controls=controls), module(part(), part("bass", 2)),
-               scenes=tuple(scene(s) for s in SCENES), intents=tuple(made))  # fmt: skip
+    return rig(
+        keyboard(zone(), controls=controls),
+        module(part(), part("bass", 2)),
+        scenes=tuple(scene(s) for s in SCENES),
+        intents=tuple(made),
+    )
 
 
 @st.composite
@@ -88,13 +92,21 @@ def test_cables_are_refused_with_a_reason_and_run_from_output_to_input():
         Port(id="usb", name="USB", flow="both", link="usb"),
     )
     board = keyboard(zone(), ports=(out, both))
-    host = module(part(), ident="host", ports=(Port(id="usb", name="USB", flow="both", link="usb"),
-                                               Port(id="out", name="out", flow="out")))  # fmt: skip
+    host = module(
+        part(),
+        ident="host",
+        ports=(
+            Port(id="usb", name="USB", flow="both", link="usb"),
+            Port(id="out", name="out", flow="out"),
+        ),
+    )
     plan = rig(board, module(part()), host, cables=())
     for one, other, word in (
-        ("board:out", "host:out", "both outputs"), ("board:usb", "box:in", "different kinds"),
-        ("board:out", "board:usb", "two devices"), ("board:usb", "host:usb", "computer"),
-    ):  # fmt: skip
+        ("board:out", "host:out", "both outputs"),
+        ("board:usb", "box:in", "different kinds"),
+        ("board:out", "board:usb", "two devices"),
+        ("board:usb", "host:usb", "computer"),
+    ):
         assert word in connect.refusal(plan, one, other)
     joined = connect.connect(plan, "box:in", "board:out")(plan)
     assert [(c.source, c.dest) for c in joined.cables] == [("board:out", "box:in")]

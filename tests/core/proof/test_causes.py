@@ -36,7 +36,7 @@ def played(*zones, parts=None, intents=(PIANO,), **more):
         (played(zone(), parts=(part(), part("two", 1))), 61, "Move Two to channel 2"),
         (played(zone(), intents=(wish("low", "box:piano", 36, 59),)), 37, "End All on B3"),
     ],
-)  # fmt: skip
+)
 def test_one_wrong_number_is_one_line_and_its_best_fix_mends_all_of_it(plan, keys, fix):
     lines = [c for c in causes(plan) if c.weight]
     assert [c.keys for c in lines] == [keys] and spoilt(prove(plan)) == keys
@@ -48,8 +48,10 @@ def test_one_wrong_number_is_one_line_and_its_best_fix_mends_all_of_it(plan, key
 
 def drum_rig(number, channel, mode="momentary", trigger="one-shot"):
     send = Send(control="pad", message="note", number=number, channel=channel, mode=mode)
-    board = keyboard(controls=(Control(id="pad", name="Pad", kind="pad"),),
-                     programs=(Program(number=0, name="P", sends=(send,)),))  # fmt: skip
+    board = keyboard(
+        controls=(Control(id="pad", name="Pad", kind="pad"),),
+        programs=(Program(number=0, name="P", sends=(send,)),),
+    )
     kit = Kit(id="kit", name="Kit", sounds=(Sound(id="kick", name="Kick", note=36),))
     drums = module(part("drums", 10, kit="kit", trigger=trigger), kits=(kit,))
     kick = Intent(
@@ -77,8 +79,10 @@ def test_what_a_pad_sends_wrongly_is_told_and_mended(plan, rules):
 
 def test_a_controller_is_mended_at_either_end():
     send = Send(control="knob", message="controller", number=20, channel=1)
-    board = keyboard(controls=(Control(id="knob", name="Knob", kind="knob"),),
-                     programs=(Program(number=0, name="P", sends=(send,)),))  # fmt: skip
+    board = keyboard(
+        controls=(Control(id="knob", name="Knob", kind="knob"),),
+        programs=(Program(number=0, name="P", sends=(send,)),),
+    )
     mix = Target(id="mix", name="Mix", part="piano", controller=21)
     moves = Intent(id="mix", name="Mix", sources=("board:knob",), moves="box:mix")
     plan = rig(board, module(part(), targets=(mix,)), intents=(moves,))
@@ -124,8 +128,13 @@ def test_a_fix_does_what_its_weight_says(plan, data):
 
 
 def spoilt_places(plan):
-    return len({(s, m.source, m.bank, k) for s, m in prove(plan).faults()
-                for k in range(m.low, m.high + 1)})  # fmt: skip
+    return len(
+        {
+            (s, m.source, m.bank, k)
+            for s, m in prove(plan).faults()
+            for k in range(m.low, m.high + 1)
+        }
+    )
 
 
 def test_in_steps_comes_the_same_as_at_once():

@@ -23,12 +23,18 @@ def plan(stops=4, sends=(), shoes=(), zones=None, **encoder):
         Zone(id=i, name=i, keybed=i, low=36, high=60, channel=n + 1)
         for n, i in enumerate(("great", "swell"))
     )
-    controls = (*owner.controls, *(Control(id=s.control, name=s.control, kind="shoe")
-                                   for s in shoes))  # fmt: skip
-    console = edits.changed(owner.console, shoes=shoes,
-                            encoder=Encoder(commons=24, **encoder))  # fmt: skip
-    owner = edits.changed(owner, ports=(OUT,), controls=controls, console=console, programs=(
-        Program(number=0, name="P", zones=zones, sends=sends),))  # fmt: skip
+    controls = (
+        *owner.controls,
+        *(Control(id=s.control, name=s.control, kind="shoe") for s in shoes),
+    )
+    console = edits.changed(owner.console, shoes=shoes, encoder=Encoder(commons=24, **encoder))
+    owner = edits.changed(
+        owner,
+        ports=(OUT,),
+        controls=controls,
+        console=console,
+        programs=(Program(number=0, name="P", zones=zones, sends=sends),),
+    )
     wishes = tuple(
         Intent(id=i, name=i, sources=(f"c:{i}",), plays=f"box:{i}") for i in ("great", "swell")
     )

@@ -20,24 +20,32 @@ def plan_of(*zones):
 
 def cells(plan, scene=""):
     found = grid(plan, prove(plan), scene)
-    return {(found.rows[r].low, found.rows[r].high, found.columns[c]): cell.verdict
-            for (r, c), cell in found.cells.items()}  # fmt: skip
+    return {
+        (found.rows[r].low, found.rows[r].high, found.columns[c]): cell.verdict
+        for (r, c), cell in found.cells.items()
+    }
 
 
 def test_rows_are_cut_where_verdicts_change():
     assert cells(plan_of(zone())) == {
-        (36, 59, "box:piano"): "as meant", (36, 59, "box:bass"): "silent",
-        (60, 89, "box:piano"): "as meant", (90, 96, "box:piano"): "as meant",
+        (36, 59, "box:piano"): "as meant",
+        (36, 59, "box:bass"): "silent",
+        (60, 89, "box:piano"): "as meant",
+        (90, 96, "box:piano"): "as meant",
         (90, 96, "box:two"): "extra",
-    }  # fmt: skip
+    }
 
 
 def test_over_all_scenes_the_worst_counts_and_the_scenes_are_told():
     programs = tuple(
         Program(number=n, name=f"P{n}", zones=(zone(channel=1 + 2 * n),)) for n in range(2)
     )
-    plan = rig(keyboard(programs=programs), module(part()), intents=(wish("piano", "box:piano"),),
-               scenes=(scene("one", board=0), scene("two", board=1)))  # fmt: skip
+    plan = rig(
+        keyboard(programs=programs),
+        module(part()),
+        intents=(wish("piano", "box:piano"),),
+        scenes=(scene("one", board=0), scene("two", board=1)),
+    )
     (cell,) = grid(plan, prove(plan), None).cells.values()
     assert cell.verdict == "silent" and cell.scenes == ("one", "two")
     (here,) = grid(plan, prove(plan), "one").cells.values()
@@ -58,8 +66,12 @@ def test_a_range_of_ones_own_is_a_row_with_what_it_meets():
 def test_every_control_of_every_bank_has_a_row():
     plan = native.read(demo.READY)
     found = grid(plan, prove(plan), None)
-    wanted = {(f"{d.id}:{c.id}", bank) for d in plan.devices for c in d.controls
-              for bank in range(1, c.banks + 1)}  # fmt: skip
+    wanted = {
+        (f"{d.id}:{c.id}", bank)
+        for d in plan.devices
+        for c in d.controls
+        for bank in range(1, c.banks + 1)
+    }
     assert wanted <= {(r.source, r.bank) for r in found.rows}
 
 

@@ -24,15 +24,22 @@ PIANO = wish("piano", "box:piano")
     ("plan", "expected"),
     [
         (rig(keyboard(zone()), module(part()), intents=(PIANO,)), [("as meant", 36, 96)]),
-        (rig(keyboard(zone(high=59)), module(part()), intents=(PIANO,)), [("as meant", 36, 59), ("silent", 60, 96)]),
+        (
+            rig(keyboard(zone(high=59)), module(part()), intents=(PIANO,)),
+            [("as meant", 36, 59), ("silent", 60, 96)],
+        ),
         (rig(keyboard(zone(transpose=1)), module(part()), intents=(PIANO,)), [("wrong", 36, 96)]),
-        (rig(keyboard(zone()), module(part(), part("two", 1, low=90)), intents=(PIANO,)),
-         [("as meant", 36, 89), ("extra", 90, 96)]),
-        (rig(keyboard(zone("a"), zone("b", 40, 50)), module(part()), intents=(PIANO,)),
-         [("as meant", 36, 39), ("double", 40, 50), ("as meant", 51, 96)]),
+        (
+            rig(keyboard(zone()), module(part(), part("two", 1, low=90)), intents=(PIANO,)),
+            [("as meant", 36, 89), ("extra", 90, 96)],
+        ),
+        (
+            rig(keyboard(zone("a"), zone("b", 40, 50)), module(part()), intents=(PIANO,)),
+            [("as meant", 36, 39), ("double", 40, 50), ("as meant", 51, 96)],
+        ),
         (rig(keyboard(zone()), module(part())), [("extra", 36, 96)]),
     ],
-)  # fmt: skip
+)
 def test_each_verdict(plan, expected):
     assert verdicts(plan) == expected
 
@@ -45,13 +52,21 @@ def test_velocities_are_proved_band_by_band():
 
 @pytest.mark.parametrize(
     ("sender", "receiver", "good"),
-    [("momentary", "toggle", True), ("toggle", "momentary", True), ("toggle", "toggle", False),
-     ("toggle", "trigger", False), ("trigger", "momentary", False), ("trigger", "trigger", True)],
-)  # fmt: skip
+    [
+        ("momentary", "toggle", True),
+        ("toggle", "momentary", True),
+        ("toggle", "toggle", False),
+        ("toggle", "trigger", False),
+        ("trigger", "momentary", False),
+        ("trigger", "trigger", True),
+    ],
+)
 def test_sender_and_receiver_modes_are_proved_in_pairs(sender, receiver, good):
     send = Send(control="knob", message="controller", number=20, channel=1, mode=sender)
-    board = keyboard(controls=(Control(id="knob", name="Knob", kind="button"),),
-                     programs=(Program(number=0, name="P", sends=(send,)),))  # fmt: skip
+    board = keyboard(
+        controls=(Control(id="knob", name="Knob", kind="button"),),
+        programs=(Program(number=0, name="P", sends=(send,)),),
+    )
     hold = Target(id="hold", name="Hold", part="piano", controller=20, mode=receiver)
     moves = Intent(id="hold", name="Hold", sources=("board:knob",), moves="box:hold")
     assert prove(rig(board, module(part(), targets=(hold,)), intents=(moves,))).good is good
@@ -67,8 +82,12 @@ def test_after_an_edit_only_what_it_touched_is_proved_again(monkeypatch):
     prove(plan)
     whole = len(judged)
     moved = edits.set_zone("board", 3, "all", "Move", channel=2)(plan)
-    assert [bool(list(m)) for m in ([x for x in prove(moved).marks(f"s{n}") if x.verdict != "as meant"]
-                                    for n in range(5))] == [False, False, False, True, False]  # fmt: skip
+    assert [
+        bool(list(m))
+        for m in (
+            [x for x in prove(moved).marks(f"s{n}") if x.verdict != "as meant"] for n in range(5)
+        )
+    ] == [False, False, False, True, False]
     assert 0 < len(judged) - whole <= whole
 
 

@@ -27,19 +27,33 @@ def zone(draw, plan):
     owner = some(draw, [d for d in plan.devices if any(p.zones for p in d.programs)])
     program = some(draw, [p for p in owner.programs if p.zones])
     ident = some(draw, program.zones).id
-    changes = draw(st.sampled_from([
-        {"channel": draw(CHANNEL)}, {"transpose": draw(SHIFT)}, {"on": draw(st.booleans())},
-        {"vel_high": draw(st.integers(1, 127))}, {"low": 40},
-    ]))  # fmt: skip
+    changes = draw(
+        st.sampled_from(
+            [
+                {"channel": draw(CHANNEL)},
+                {"transpose": draw(SHIFT)},
+                {"on": draw(st.booleans())},
+                {"vel_high": draw(st.integers(1, 127))},
+                {"low": 40},
+            ]
+        )
+    )
     return edits.set_zone(owner.id, program.number, ident, "Z", **changes)
 
 
 def part(draw, plan):
     owner = some(draw, [d for d in plan.devices if d.parts])
-    changes = draw(st.sampled_from([
-        {"channel": draw(CHANNEL)}, {"transpose": draw(SHIFT)}, {"high": 70},
-        {"vel_low": draw(st.integers(1, 127))}, {"trigger": "toggle"},
-    ]))  # fmt: skip
+    changes = draw(
+        st.sampled_from(
+            [
+                {"channel": draw(CHANNEL)},
+                {"transpose": draw(SHIFT)},
+                {"high": 70},
+                {"vel_low": draw(st.integers(1, 127))},
+                {"trigger": "toggle"},
+            ]
+        )
+    )
     return edits.set_part(owner.id, some(draw, owner.parts).id, "P", **changes)
 
 
@@ -47,8 +61,9 @@ def send(draw, plan):
     owner = some(draw, [d for d in plan.devices if any(p.sends for p in d.programs)])
     program = some(draw, [p for p in owner.programs if p.sends])
     one = some(draw, program.sends)
-    return edits.set_send(owner.id, program.number, one.control, one.bank, "S",
-                          number=draw(st.integers(0, 127)))  # fmt: skip
+    return edits.set_send(
+        owner.id, program.number, one.control, one.bank, "S", number=draw(st.integers(0, 127))
+    )
 
 
 def wish(draw, plan):
@@ -66,12 +81,16 @@ def scene(draw, plan):
 
 def console(draw, plan):
     owner = lookup.device(plan, "bittern")
-    return some(draw, [
-        consoles.found("bittern", (OPEN,)), mended(owner, OPEN, "Mend"),
-        consoles.saw("bittern", Seen(kind="strike", at=(draw(st.integers(0, 50)),))),
-        consoles.set_block("bittern", "swell", "Turn", facing="line to common"),
-        consoles.set_block("bittern", "pedal", "Pins", commons=()),
-    ])  # fmt: skip
+    return some(
+        draw,
+        [
+            consoles.found("bittern", (OPEN,)),
+            mended(owner, OPEN, "Mend"),
+            consoles.saw("bittern", Seen(kind="strike", at=(draw(st.integers(0, 50)),))),
+            consoles.set_block("bittern", "swell", "Turn", facing="line to common"),
+            consoles.set_block("bittern", "pedal", "Pins", commons=()),
+        ],
+    )
 
 
 def pedal(draw, plan):
@@ -100,9 +119,11 @@ def in_words(result):
     return (
         [f._replace(fixes=tuple(x.label for x in f.fixes)) for f in findings],
         proof and proof.scenes,
-        [(c.finding.sentence, c.finding.severity, [x.label for x in c.finding.fixes], c.weight)
-         for c in causes],
-    )  # fmt: skip
+        [
+            (c.finding.sentence, c.finding.severity, [x.label for x in c.finding.fixes], c.weight)
+            for c in causes
+        ],
+    )
 
 
 @settings(max_examples=25, deadline=None)

@@ -27,9 +27,14 @@ def pads(*notes, channel=10, bank=1, programs=None):
         Send(control=f"pad-{n}", message="note", number=note, channel=channel, bank=bank)
         for n, note in enumerate(notes)
     )
-    return Device(id="pads", name="Pads", kind="pads", controls=controls,
-                  ports=(Port(id="out", name="out", flow="out"),),
-                  programs=programs or (Program(number=0, name="P", sends=sends),))  # fmt: skip
+    return Device(
+        id="pads",
+        name="Pads",
+        kind="pads",
+        controls=controls,
+        ports=(Port(id="out", name="out", flow="out"),),
+        programs=programs or (Program(number=0, name="P", sends=sends),),
+    )
 
 
 def drums(*notes, parts=None, **more):
@@ -75,9 +80,16 @@ def test_pads_on_no_kits_channel_are_no_matter_of_the_kit():
 def test_pads_that_play_what_keys_play_are_told():
     board = keyboard(zone())
     merge = module(ident="merge", ports=(Port(id="a", name="a", flow="in"),))
-    plan = rig(board, pads(40, channel=1), module(part(), ports=(
-        Port(id="in", name="in", flow="in"), Port(id="in2", name="in 2", flow="in"))), merge,
-        cables=(("board:out", "box:in"), ("pads:out", "box:in2")))  # fmt: skip
+    plan = rig(
+        board,
+        pads(40, channel=1),
+        module(
+            part(),
+            ports=(Port(id="in", name="in", flow="in"), Port(id="in2", name="in 2", flow="in")),
+        ),
+        merge,
+        cables=(("board:out", "box:in"), ("pads:out", "box:in2")),
+    )
     (one,) = found(plan, "pads double keys")
     assert "Board" in one.sentence and one.subjects[0] == "pads:pad-0"
 
@@ -94,8 +106,11 @@ def test_a_mute_group_of_one_is_told_and_left():
     ("channel", "liked", "count"), [(9, True, 1), (10, True, 0), (9, False, 0)]
 )
 def test_rhythm_by_custom_is_on_ten(channel, liked, count):
-    plan = rig(keyboard(zone()), module(part("drums", channel, rhythm=True)),
-               schools=Schools(rhythm_on_10=liked))  # fmt: skip
+    plan = rig(
+        keyboard(zone()),
+        module(part("drums", channel, rhythm=True)),
+        schools=Schools(rhythm_on_10=liked),
+    )
     held = found(plan, "rhythm not on 10")
     assert len(held) == count
     if held:
@@ -107,8 +122,12 @@ def test_what_holds_in_every_scene_names_none_and_what_holds_in_one_names_it():
     device = pads(
         36, programs=tuple(Program(number=n, name=f"P{n}", sends=s) for n, s in enumerate(sends))
     )
-    plan = rig(device, module(part("drums", 10, kit="kit"), kits=(KIT,)), cables=(("pads:out", "box:in"),),
-               scenes=(scene("one", pads=0), scene("two", pads=1)))  # fmt: skip
+    plan = rig(
+        device,
+        module(part("drums", 10, kit="kit"), kits=(KIT,)),
+        cables=(("pads:out", "box:in"),),
+        scenes=(scene("one", pads=0), scene("two", pads=1)),
+    )
     (one,) = found(plan, "pad outside the kit")
     assert one.scenes == ("two",)
 
@@ -136,8 +155,11 @@ def test_a_toggle_that_needs_two_presses_is_found_behind_the_pad():
     toggled = msgspec.structs.replace(send, mode="toggle")
     program = msgspec.structs.replace(plan.devices[0].programs[0], sends=(toggled,))
     device = msgspec.structs.replace(plan.devices[0], programs=(program,))
-    plan = msgspec.structs.replace(plan, devices=(device, plan.devices[1]),
-                                   intents=(wish("kick", "box:drums", sources=("pads:pad-0",), sounds=("kick",)),))  # fmt: skip
+    plan = msgspec.structs.replace(
+        plan,
+        devices=(device, plan.devices[1]),
+        intents=(wish("kick", "box:drums", sources=("pads:pad-0",), sounds=("kick",)),),
+    )
     (cause,) = [c for c in causes(plan) if c.weight]
     assert cause.finding.rule == "modes that do not fit"
     assert {e.label for e in cause.finding.fixes} == {

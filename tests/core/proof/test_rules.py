@@ -26,9 +26,10 @@ def twice():
         Port(id="usb", name="USB", flow="both", link="usb"),
     )
     return rig(
-        keyboard(zone(), ports=(OUT, USB)), module(part(), ports=ports),
+        keyboard(zone(), ports=(OUT, USB)),
+        module(part(), ports=ports),
         cables=(("board:out", "box:in"), ("board:usb", "box:usb")),
-    )  # fmt: skip
+    )
 
 
 def local_loop():
@@ -41,10 +42,11 @@ def ring():
     ports = (Port(id="in", name="in", flow="in"), OUT)
     thru = (Thru(source="in", dest="out"),)
     return rig(
-        keyboard(zone()), module(part(), ident="a", ports=ports, thrus=thru),
+        keyboard(zone()),
+        module(part(), ident="a", ports=ports, thrus=thru),
         module(ident="b", ports=ports, thrus=thru),
         cables=(("board:out", "a:in"), ("a:out", "b:in"), ("b:out", "a:in")),
-    )  # fmt: skip
+    )
 
 
 CASES = {
@@ -55,14 +57,16 @@ CASES = {
     "parts on one channel": rig(keyboard(zone()), module(part(), part("two", 1))),
     "unheard zone": rig(keyboard(zone(channel=3)), module(part())),
     "outside part": rig(keyboard(zone()), module(part(high=90))),
-    "octave naming": rig(keyboard(zone("a", 36, 47), zone("b", 48, 96, 2)),
-                         module(part(low=48, high=59), part("two", 2))),
+    "octave naming": rig(
+        keyboard(zone("a", 36, 47), zone("b", 48, 96, 2)),
+        module(part(low=48, high=59), part("two", 2)),
+    ),
     "outside 0–127": rig(keyboard(zone(octave=4)), module(part())),
     "local control": local_loop(),
     "connected twice": twice(),
     "thru ring": ring(),
     "reserved controller": rig(sending(123), module(part())),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("rule", CASES)

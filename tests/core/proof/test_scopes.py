@@ -48,10 +48,14 @@ def test_a_channel_set_once_for_a_program_cannot_differ_within_it(ready):
 
 
 def test_a_global_setting_that_one_scene_needs_otherwise_is_told_with_the_scene(ready):
-    wide = edits.edit_device("curlew", "x", lambda d: edits.changed(
-        d, limits=(ScopeLimit(setting="send-channel", scope="global"),)))(ready)  # fmt: skip
-    sends = tuple(edits.changed(s, channel=9) for s in
-                  lookup.device(wide, "curlew").programs[0].sends)  # fmt: skip
+    wide = edits.edit_device(
+        "curlew",
+        "x",
+        lambda d: edits.changed(d, limits=(ScopeLimit(setting="send-channel", scope="global"),)),
+    )(ready)
+    sends = tuple(
+        edits.changed(s, channel=9) for s in lookup.device(wide, "curlew").programs[0].sends
+    )
     plan = second_program("curlew", 1, ("squall",), sends=sends)(wide)
     (one,) = found(plan, "one for all")
     assert "whole device" in one.sentence and one.scenes == ("squall",)

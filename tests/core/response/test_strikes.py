@@ -7,8 +7,14 @@ from vastzone.core.response.strikes import Hit, Settings, analyse, count, keep, 
 
 
 def test_a_double_and_a_crosstalk_by_hand():
-    hits = (Hit(0, "snare", 100), Hit(2, "tom", 12), Hit(25, "snare", 40), Hit(500, "snare", 90),
-            Hit(500, "kick", 95), Hit(620, "snare", 60))  # fmt: skip
+    hits = (
+        Hit(0, "snare", 100),
+        Hit(2, "tom", 12),
+        Hit(25, "snare", 40),
+        Hit(500, "snare", 90),
+        Hit(500, "kick", 95),
+        Hit(620, "snare", 60),
+    )
     found = analyse(hits)
     assert found.kinds == ("true", "crosstalk", "double", "true", "true", "true")
     assert 25 < found.proposed.mask_ms < 120 and 0.12 < found.proposed.ratio < 0.9

@@ -59,8 +59,11 @@ def test_sources_stay_in_range_and_come_the_same_again(kind, seed):
 
 def test_steps_follow_strike_by_strike():
     assert driven(Drive(kind="steps", values=(1, 2, 3)), [0, 10, 20, 30], [5, 15, 25, 35]) == [
-        1, 2, 3, 1,
-    ]  # fmt: skip
+        1,
+        2,
+        3,
+        1,
+    ]
 
 
 def test_the_nearest_of_a_device_s_own_curves():

@@ -38,8 +38,9 @@ def rigs(draw):
     )
     board = keyboard(
         zone("low", 36, split, draw(st.sampled_from(CHANNELS))),
-        zone("high", split + 1, 96, draw(st.sampled_from(CHANNELS))), limits=FIXED,
-    )  # fmt: skip
+        zone("high", split + 1, 96, draw(st.sampled_from(CHANNELS))),
+        limits=FIXED,
+    )
     wishes = [
         wish("low", f"box:p{draw(st.integers(0, 2))}", 36, split),
         wish("high", f"box:p{draw(st.integers(0, 2))}", split + 1, 96),

@@ -14,8 +14,9 @@ MUST, ZONE, SPLIT = 10**10, 10**6, 1000
 
 
 def pad(ident, sensor="single", importance="wanted", model="", weights=()):
-    return TriggerPad(id=ident, name=ident, sensor=sensor, importance=importance, model=model,
-                      weights=weights)  # fmt: skip
+    return TriggerPad(
+        id=ident, name=ident, sensor=sensor, importance=importance, model=model, weights=weights
+    )
 
 
 def jack(ident, *types):
@@ -25,18 +26,32 @@ def jack(ident, *types):
 @pytest.mark.parametrize(
     ("sensor", "kind", "zones"),
     [
-        ("single", "mono", "head"), ("single", "dual", "head"), ("single", "piezo-switch", "head"),
-        ("single", "three-way", "head"), ("single", "kick", "head"), ("single", "hi-hat", ""),
-        ("dual", "dual", "head rim"), ("dual", "mono", "head"), ("dual", "piezo-switch", "head"),
-        ("dual", "three-way", "head"), ("dual", "kick", "head"),
-        ("switch", "piezo-switch", "bow edge"), ("switch", "three-way", "bow edge"),
-        ("switch", "dual", "bow"), ("switch", "mono", "bow"),
-        ("two switches", "three-way", "bow edge bell"), ("two switches", "piezo-switch", "bow edge"),
-        ("two switches", "dual", "bow"), ("two switches", "mono", "bow"),
-        ("hi-hat", "hi-hat", "pedal"), ("hi-hat", "mono", ""), ("kick", "kick", "head"),
-        ("kick", "mono", "head"), ("kick", "hi-hat", ""),
+        ("single", "mono", "head"),
+        ("single", "dual", "head"),
+        ("single", "piezo-switch", "head"),
+        ("single", "three-way", "head"),
+        ("single", "kick", "head"),
+        ("single", "hi-hat", ""),
+        ("dual", "dual", "head rim"),
+        ("dual", "mono", "head"),
+        ("dual", "piezo-switch", "head"),
+        ("dual", "three-way", "head"),
+        ("dual", "kick", "head"),
+        ("switch", "piezo-switch", "bow edge"),
+        ("switch", "three-way", "bow edge"),
+        ("switch", "dual", "bow"),
+        ("switch", "mono", "bow"),
+        ("two switches", "three-way", "bow edge bell"),
+        ("two switches", "piezo-switch", "bow edge"),
+        ("two switches", "dual", "bow"),
+        ("two switches", "mono", "bow"),
+        ("hi-hat", "hi-hat", "pedal"),
+        ("hi-hat", "mono", ""),
+        ("kick", "kick", "head"),
+        ("kick", "mono", "head"),
+        ("kick", "hi-hat", ""),
     ],
-)  # fmt: skip
+)
 def test_what_survives(sensor, kind, zones):
     assert surviving(pad("p", sensor), kind) == tuple(zones.split())
 
@@ -132,8 +147,13 @@ def priced(plugging, pads, jacks):
     known = {p.id: p for p in pads}
     settings_ = sum(plugging.types.get(j.ref, j.input.type) != j.input.type for j in jacks)
     musts = sum(known[g.pad].importance == "must" for g in plugging.plugs)
-    return (MUST * musts + ZONE * plugging.worth - SPLIT * plugging.splitters - plugging.moves
-            - settings_)  # fmt: skip
+    return (
+        MUST * musts
+        + ZONE * plugging.worth
+        - SPLIT * plugging.splitters
+        - plugging.moves
+        - settings_
+    )
 
 
 SENSORS = ("single", "dual", "switch", "two switches", "hi-hat", "kick")
@@ -143,10 +163,15 @@ KINDS = ("mono", "dual", "piezo-switch", "three-way", "kick", "hi-hat")
 @st.composite
 def modules(draw):
     pads = tuple(
-        pad(f"p{n}", draw(st.sampled_from(SENSORS)), draw(st.sampled_from(("must", "wanted", "spare"))),
-            draw(st.sampled_from("xy")), tuple(draw(st.lists(st.integers(0, 4), max_size=3))))
+        pad(
+            f"p{n}",
+            draw(st.sampled_from(SENSORS)),
+            draw(st.sampled_from(("must", "wanted", "spare"))),
+            draw(st.sampled_from("xy")),
+            tuple(draw(st.lists(st.integers(0, 4), max_size=3))),
+        )
         for n in range(draw(st.integers(1, 4)))
-    )  # fmt: skip
+    )
     jacks = tuple(
         jack(f"j{n}", *draw(st.lists(st.sampled_from(KINDS), min_size=1, max_size=2, unique=True)))
         for n in range(draw(st.integers(1, 3)))
@@ -172,10 +197,17 @@ def test_what_is_plugged_is_worth_what_the_fit_says(made):
     pads, jacks, now, splitters = made
     best = fit(pads, jacks, now, splitters).best
     kinds = tuple(
-        Jack(j.device, TriggerInput(id=j.input.id, name=j.input.name, types=j.input.types,
-                                    type=best.types.get(j.ref, j.input.type)))
+        Jack(
+            j.device,
+            TriggerInput(
+                id=j.input.id,
+                name=j.input.name,
+                types=j.input.types,
+                type=best.types.get(j.ref, j.input.type),
+            ),
+        )
         for j in jacks
-    )  # fmt: skip
+    )
     again = weigh(pads, kinds, best.plugs, now)
     assert (again.worth, again.kept, again.left_out) == (best.worth, best.kept, best.left_out)
 

@@ -25,12 +25,16 @@ SHIFTS = st.sampled_from([-12, -5, 0, 0, 0, 7, 12])
 @st.composite
 def boards(draw):
     programs = tuple(
-        Program(number=n, name=f"P{n}", zones=(
-            zone("a", 36, draw(st.integers(40, 90)), draw(CHANNELS)),
-            zone("b", draw(st.integers(40, 90)), 96, draw(CHANNELS), on=draw(st.booleans())),
-        ))
+        Program(
+            number=n,
+            name=f"P{n}",
+            zones=(
+                zone("a", 36, draw(st.integers(40, 90)), draw(CHANNELS)),
+                zone("b", draw(st.integers(40, 90)), 96, draw(CHANNELS), on=draw(st.booleans())),
+            ),
+        )
         for n in range(2)
-    )  # fmt: skip
+    )
     return keyboard(programs=programs)
 
 
@@ -38,11 +42,14 @@ def boards(draw):
 def small_boards(draw):
     limits = (CountLimit(what="zones", most=1), ScopeLimit(setting="zone-channel", scope="global"))
     return Device(
-        id="small", name="Small", kind="keyboard", ports=(OUT,),
+        id="small",
+        name="Small",
+        kind="keyboard",
+        ports=(OUT,),
         keybeds=(Keybed(id="keys", name="Keys", low=48, keys=25),),
         programs=(Program(number=0, name="Panel", zones=(zone("whole", 48, 72, draw(CHANNELS)),)),),
         limits=limits,
-    )  # fmt: skip
+    )
 
 
 @st.composite
@@ -50,25 +57,43 @@ def controllers(draw):
     pads = tuple(Control(id=f"pad-{n}", name=f"Pad {n}", kind="pad") for n in range(4))
     knobs = tuple(Control(id=f"knob-{n}", name=f"Knob {n}", kind="knob") for n in range(2))
     sends = tuple(
-        Send(control=f"pad-{n}", message="note", number=draw(st.integers(30, 100)), channel=draw(CHANNELS))
+        Send(
+            control=f"pad-{n}",
+            message="note",
+            number=draw(st.integers(30, 100)),
+            channel=draw(CHANNELS),
+        )
         for n in range(4)
     ) + tuple(
-        Send(control=f"knob-{n}", message="controller", number=draw(st.integers(12, 119)), channel=draw(CHANNELS))
+        Send(
+            control=f"knob-{n}",
+            message="controller",
+            number=draw(st.integers(12, 119)),
+            channel=draw(CHANNELS),
+        )
         for n in range(2)
-    )  # fmt: skip
+    )
     scope = draw(st.sampled_from(["control", "program"]))
     return Device(
-        id="pads", name="Pads", kind="pads", ports=(OUT,), controls=(*pads, *knobs),
+        id="pads",
+        name="Pads",
+        kind="pads",
+        ports=(OUT,),
+        controls=(*pads, *knobs),
         programs=(Program(number=0, name="One", sends=sends),),
         limits=(ScopeLimit(setting="send-channel", scope=scope),),
-    )  # fmt: skip
+    )
 
 
 @st.composite
 def boxes(draw):
     notes = draw(st.lists(st.integers(35, 80), min_size=4, max_size=4, unique=True))
-    kit = Kit(id="kit", name="Kit", fixed=draw(st.booleans()),
-              sounds=tuple(Sound(id=f"d{n}", name=f"Drum {n}", note=k) for n, k in enumerate(notes)))  # fmt: skip
+    kit = Kit(
+        id="kit",
+        name="Kit",
+        fixed=draw(st.booleans()),
+        sounds=tuple(Sound(id=f"d{n}", name=f"Drum {n}", note=k) for n, k in enumerate(notes)),
+    )
     parts = tuple(
         part(
             f"p{n}",
@@ -127,10 +152,14 @@ def plans(draw):
         controllers=draw(st.sampled_from(["standard", "undefined", "run"])),
     )
     return joined(
-        draw(boards()), draw(small_boards()), draw(controllers()), draw(boxes()),
+        draw(boards()),
+        draw(small_boards()),
+        draw(controllers()),
+        draw(boxes()),
         scenes=(scene("dusk", board=0), scene("dawn", board=draw(st.integers(0, 1)))),
-        intents=draw(wishes()), schools=schools,
-    )  # fmt: skip
+        intents=draw(wishes()),
+        schools=schools,
+    )
 
 
 @settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
@@ -143,7 +172,10 @@ def test_whatever_is_returned_is_as_meant_and_stays(plan):
         return
     faults = list(prove(found.plan).faults())
     assert not faults, faults[:2]
-    assert not any(d.value != dials(found.plan)[r].value for r, d in dials(plan).items()
-                   if r in dials(found.plan) and r not in {n.ref for n in found.numbers})  # fmt: skip
+    assert not any(
+        d.value != dials(found.plan)[r].value
+        for r, d in dials(plan).items()
+        if r in dials(found.plan) and r not in {n.ref for n in found.numbers}
+    )
     again = work_out(found.plan)
     assert again.numbers == () and again.plan.devices == found.plan.devices

@@ -45,21 +45,28 @@ def pads(count=4, ident="pads", **more):
         for n in range(1, count + 1)
     )
     return Device(
-        id=ident, name=ident.title(), kind="pads",
+        id=ident,
+        name=ident.title(),
+        kind="pads",
         ports=(Port(id="out", name="out", flow="out"),),
-        controls=tuple(Control(id=f"pad-{n}", name=f"Pad {n}", kind="pad") for n in range(1, count + 1)),
-        programs=(Program(number=0, name="One", sends=sends),), **more,
-    )  # fmt: skip
+        controls=tuple(
+            Control(id=f"pad-{n}", name=f"Pad {n}", kind="pad") for n in range(1, count + 1)
+        ),
+        programs=(Program(number=0, name="One", sends=sends),),
+        **more,
+    )
 
 
 def joined(*devices, **more):
     """Keyboards and pads through a merger into one module."""
     inputs = tuple(Port(id=f"in{n}", name=f"in {n}", flow="in") for n in range(4))
     merge = Device(
-        id="merge", name="Merge", kind="merger",
+        id="merge",
+        name="Merge",
+        kind="merger",
         ports=(*inputs, Port(id="out", name="out", flow="out")),
         thrus=tuple(Thru(source=p.id, dest="out") for p in inputs),
-    )  # fmt: skip
+    )
     senders = [d for d in devices if d.kind != "module"]
     cables = [(f"{d.id}:out", f"merge:in{n}") for n, d in enumerate(senders)] + [
         ("merge:out", "box:in")
@@ -69,10 +76,16 @@ def joined(*devices, **more):
 
 def test_a_three_way_split_with_a_layer_over_a_merger():
     parts = (part("bass", 1), part("strings", 1), part("organ", 1), part("bells", 1))
-    plan = joined(keyboard(zone()), module(*parts), intents=(
-        wish("bass", "box:bass", 36, 51), wish("strings", "box:strings", 52, 75),
-        wish("organ", "box:organ", 52, 75), wish("bells", "box:bells", 76, 96),
-    ))  # fmt: skip
+    plan = joined(
+        keyboard(zone()),
+        module(*parts),
+        intents=(
+            wish("bass", "box:bass", 36, 51),
+            wish("strings", "box:strings", 52, 75),
+            wish("organ", "box:organ", 52, 75),
+            wish("bells", "box:bells", 76, 96),
+        ),
+    )
     found = solved(plan)
     zones = {z.id: z for z in found.plan.devices[0].programs[0].zones}
     assert sorted((z.low, z.high) for z in zones.values()) == [
@@ -88,15 +101,28 @@ def test_a_three_way_split_with_a_layer_over_a_merger():
 def test_one_channel_for_the_whole_device_shares_the_module_by_notes():
     """The small board has one zone; its two wishes share a channel, and ranges tell them apart."""
     small = Device(
-        id="small", name="Small", kind="keyboard", ports=(Port(id="out", name="out", flow="out"),),
+        id="small",
+        name="Small",
+        kind="keyboard",
+        ports=(Port(id="out", name="out", flow="out"),),
         keybeds=(Keybed(id="keys", name="Keys", low=48, keys=24),),
         programs=(Program(number=0, name="Panel", zones=(zone(low=48, high=71),)),),
-        limits=(CountLimit(what="zones", most=1), ScopeLimit(setting="zone-channel", scope="global")),
-    )  # fmt: skip
+        limits=(
+            CountLimit(what="zones", most=1),
+            ScopeLimit(setting="zone-channel", scope="global"),
+        ),
+    )
     keys = ("small:keys",)
-    plan = joined(keyboard(zone()), small, module(part("piano", 1), part("low", 1), part("high", 1)), intents=(
-        wish("piano", "box:piano"), wish("low", "box:low", 48, 59, keys), wish("high", "box:high", 60, 71, keys),
-    ))  # fmt: skip
+    plan = joined(
+        keyboard(zone()),
+        small,
+        module(part("piano", 1), part("low", 1), part("high", 1)),
+        intents=(
+            wish("piano", "box:piano"),
+            wish("low", "box:low", 48, 59, keys),
+            wish("high", "box:high", 60, 71, keys),
+        ),
+    )
     found = solved(plan)
     assert value(found, "small/0/zone.all/channel") == value(found, "box/part.low/channel")
     assert value(found, "box/part.low/channel") == value(found, "box/part.high/channel")
@@ -128,9 +154,15 @@ def test_seventeen_sounds_on_channels_of_their_own_are_one_too_many(count):
 
 
 def test_two_locks_on_one_channel_with_overlapping_ranges_are_named():
-    plan = joined(keyboard(zone("a", 36, 64), zone("b", 60, 96)), module(part("one", 1), part("two", 1)), intents=(
-        wish("a", "box:one", 36, 64), wish("b", "box:two", 60, 96), wish("c", "box:two", 60, 96, vel_low=1),
-    )[:2])  # fmt: skip
+    plan = joined(
+        keyboard(zone("a", 36, 64), zone("b", 60, 96)),
+        module(part("one", 1), part("two", 1)),
+        intents=(
+            wish("a", "box:one", 36, 64),
+            wish("b", "box:two", 60, 96),
+            wish("c", "box:two", 60, 96, vel_low=1),
+        )[:2],
+    )
     for ref in ("box/part.one/channel", "box/part.two/channel"):
         plan = lock(ref)(plan)
     refused = work_out(plan)
@@ -142,16 +174,27 @@ def test_two_locks_on_one_channel_with_overlapping_ranges_are_named():
 
 
 def test_a_pad_bank_that_doubles_low_keys_moves_off_their_channel():
-    kit = Kit(id="kit", name="Kit", sounds=tuple(
-        Sound(id=f"d{n}", name=f"Drum {n}", note=35 + n) for n in range(1, 5)
-    ))  # fmt: skip
+    kit = Kit(
+        id="kit",
+        name="Kit",
+        sounds=tuple(Sound(id=f"d{n}", name=f"Drum {n}", note=35 + n) for n in range(1, 5)),
+    )
     drums = part("drums", 10, kit="kit", rhythm=True)
     one_channel = (ScopeLimit(setting="send-channel", scope="program"),)
-    plan = joined(keyboard(zone()), pads(limits=one_channel), module(part("bass", 1), drums, kits=(kit,)), intents=(
-        wish("bass", "box:bass"),
-        wish("beat", "box:drums", sources=tuple(f"pads:pad-{n}" for n in range(1, 5)),
-             sounds=("d1", "d2", "d3", "d4")),
-    ))  # fmt: skip
+    plan = joined(
+        keyboard(zone()),
+        pads(limits=one_channel),
+        module(part("bass", 1), drums, kits=(kit,)),
+        intents=(
+            wish("bass", "box:bass"),
+            wish(
+                "beat",
+                "box:drums",
+                sources=tuple(f"pads:pad-{n}" for n in range(1, 5)),
+                sounds=("d1", "d2", "d3", "d4"),
+            ),
+        ),
+    )
     before = {m.verdict for _, m in prove(plan).faults()}
     assert "wrong" in before
     found = solved(plan)
@@ -172,9 +215,15 @@ def test_a_receiver_that_reserves_two_controllers_gets_others():
     )
     board = keyboard(zone(), controls=knobs, programs=(Program(number=0, name="P", sends=sends),))
     kept = Reserved(purpose="patch up and down", controllers=(20, 21))
-    plan = rig(board, module(part("loop", 3), targets=targets, limits=(kept,)), intents=tuple(
-        Intent(id=f"i{n}", name=f"Level {n}", sources=(f"board:k{n}",), moves=f"box:t{n}") for n in (1, 2)
-    ), schools=Schools(controllers="run", run_from=22))  # fmt: skip
+    plan = rig(
+        board,
+        module(part("loop", 3), targets=targets, limits=(kept,)),
+        intents=tuple(
+            Intent(id=f"i{n}", name=f"Level {n}", sources=(f"board:k{n}",), moves=f"box:t{n}")
+            for n in (1, 2)
+        ),
+        schools=Schools(controllers="run", run_from=22),
+    )
     found = solved(plan)
     assert [value(found, f"box/target.t{n}/controller") for n in (1, 2)] == [22, 23]
     assert [value(found, f"board/0/k{n}.1/number") for n in (1, 2)] == [22, 23]
@@ -185,8 +234,12 @@ def test_a_kit_whose_notes_are_fixed_moves_the_pads_a_movable_one_itself(fixed):
     sounds = tuple(Sound(id=f"d{n}", name=f"Drum {n}", note=59 + n) for n in range(1, 5))
     kit = Kit(id="kit", name="Kit", sounds=sounds, fixed=fixed)
     box = module(part("drums", 1, kit="kit"), kits=(kit,))
-    beat = wish("beat", "box:drums", sources=tuple(f"pads:pad-{n}" for n in range(1, 5)),
-                sounds=("d1", "d2", "d3", "d4"))  # fmt: skip
+    beat = wish(
+        "beat",
+        "box:drums",
+        sources=tuple(f"pads:pad-{n}" for n in range(1, 5)),
+        sounds=("d1", "d2", "d3", "d4"),
+    )
     plan = rig(pads(), box, cables=(("pads:out", "box:in"),), intents=(beat,))
     found = solved(plan)
     assert len(found.numbers) == 4
@@ -216,9 +269,15 @@ def test_an_octave_misnamed_is_mended_where_it_is_cheapest():
 
 
 def test_scenes_that_want_different_things_get_programs_of_their_own():
-    plan = rig(keyboard(zone()), module(part("one", 1), part("two", 2)), scenes=(scene("dusk"), scene("dawn")), intents=(
-        wish("one", "box:one", scenes=("dusk",)), wish("two", "box:two", scenes=("dawn",)),
-    ))  # fmt: skip
+    plan = rig(
+        keyboard(zone()),
+        module(part("one", 1), part("two", 2)),
+        scenes=(scene("dusk"), scene("dawn")),
+        intents=(
+            wish("one", "box:one", scenes=("dusk",)),
+            wish("two", "box:two", scenes=("dawn",)),
+        ),
+    )
     found = solved(plan)
     assert [c.program for s in found.plan.scenes for c in s.programs] == [1]
     assert [p.zones[0].channel for p in found.plan.devices[0].programs] == [1, 2]
@@ -234,19 +293,33 @@ def test_what_arrives_twice_is_sent_by_one_output():
         Port(id="out", name="out", flow="out"),
         Port(id="usb", name="USB", flow="both", link="usb"),
     )
-    box = module(part("piano", 1), ports=(Port(id="in", name="in", flow="in"),
-                                          Port(id="usb", name="USB", flow="both", link="usb")))  # fmt: skip
-    plan = rig(keyboard(zone(), ports=ports), box, intents=(wish("piano", "box:piano"),),
-               cables=(("board:out", "box:in"), ("board:usb", "box:usb")))  # fmt: skip
+    box = module(
+        part("piano", 1),
+        ports=(
+            Port(id="in", name="in", flow="in"),
+            Port(id="usb", name="USB", flow="both", link="usb"),
+        ),
+    )
+    plan = rig(
+        keyboard(zone(), ports=ports),
+        box,
+        intents=(wish("piano", "box:piano"),),
+        cables=(("board:out", "box:in"), ("board:usb", "box:usb")),
+    )
     assert [m.verdict for _, m in prove(plan).faults()] == ["double"]
     found = solved(plan)
     assert found.plan.devices[0].programs[0].zones[0].ports == ("out",), "0.96 ms beats 1 ms"
 
 
 def test_velocity_splits_and_layers_are_kept():
-    plan = rig(keyboard(zone()), module(part("soft", 1), part("loud", 2)), intents=(
-        wish("soft", "box:soft", vel_high=79), wish("loud", "box:loud", vel_low=80),
-    ))  # fmt: skip
+    plan = rig(
+        keyboard(zone()),
+        module(part("soft", 1), part("loud", 2)),
+        intents=(
+            wish("soft", "box:soft", vel_high=79),
+            wish("loud", "box:loud", vel_low=80),
+        ),
+    )
     found = solved(plan)
     windows = {(z.vel_low, z.vel_high) for z in found.plan.devices[0].programs[0].zones}
     assert windows == {(1, 79), (80, 127)}
@@ -303,9 +376,14 @@ def test_more_targets_than_assign_slots_are_refused():
     knobs = tuple(Control(id=f"k{n}", name=f"Knob {n}", kind="knob") for n in (1, 2))
     board = keyboard(zone(), controls=knobs)
     slots = CountLimit(what="assign-slots", most=3, taken=(1, 2))
-    plan = rig(board, module(part("loop", 1), targets=targets, limits=(slots,)), intents=tuple(
-        Intent(id=f"i{n}", name=f"I{n}", sources=(f"board:k{n}",), moves=f"box:t{n}") for n in (1, 2)
-    ))  # fmt: skip
+    plan = rig(
+        board,
+        module(part("loop", 1), targets=targets, limits=(slots,)),
+        intents=tuple(
+            Intent(id=f"i{n}", name=f"I{n}", sources=(f"board:k{n}",), moves=f"box:t{n}")
+            for n in (1, 2)
+        ),
+    )
     refused = work_out(plan)
     assert isinstance(refused, Refusal) and set(refused.intents) == {"i1", "i2"}
     assert "assign slots" in refused.sentence and len(refused.mends) == 2

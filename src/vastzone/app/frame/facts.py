@@ -97,8 +97,13 @@ class Facts(QFrame):
         if not self.isVisible():
             return
         sheet = sheet_for(self._desk, self._desk.selection)
-        shape = (sheet.ref, sheet.kind, [r.label for r in sheet.rows],
-                 [p.label for p in sheet.presses], sheet.remark)  # fmt: skip
+        shape = (
+            sheet.ref,
+            sheet.kind,
+            [r.label for r in sheet.rows],
+            [p.label for p in sheet.presses],
+            sheet.remark,
+        )
         self._sheet = sheet
         self._complain("")
         if shape != self._shape:
@@ -220,10 +225,13 @@ class Facts(QFrame):
         self._nothing.setText("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
         self._nothing.setVisible(not count)
         cards = lay_cards(
-            self._findings, 2, self._cards, wanted,
+            self._findings,
+            2,
+            self._cards,
+            wanted,
             lambda: FindingCard(self._perform, self.go_to),
             lambda card, finding: card.show_finding(desk.plan, finding),
-        )  # fmt: skip
+        )
         for card, finding in zip(cards, wanted.values(), strict=True):
             card.finding = finding
 

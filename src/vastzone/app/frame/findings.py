@@ -112,9 +112,7 @@ def dress(widget: QWidget, name: str, value: object) -> None:
         widget.style().polish(widget)
 
 
-def matched(
-    cards: list[Card], wanted: Sequence[object], make: Callable[[], Card]
-) -> list[Card]:  # fmt: skip
+def matched(cards: list[Card], wanted: Sequence[object], make: Callable[[], Card]) -> list[Card]:
     """A card for each key: the one that shows it already, else any that is free, else a new one.
 
     Cards are never destroyed one by one: those left over stay hidden at the end of ``cards``.
@@ -137,9 +135,13 @@ def matched(
 
 
 def lay_cards(
-    box: QVBoxLayout, first: int, cards: list[Card], wanted: Mapping[Any, Shown],
-    make: Callable[[], Card], fill: Callable[[Card, Shown], object],
-) -> list[Card]:  # fmt: skip
+    box: QVBoxLayout,
+    first: int,
+    cards: list[Card],
+    wanted: Mapping[Any, Shown],
+    make: Callable[[], Card],
+    fill: Callable[[Card, Shown], object],
+) -> list[Card]:
     """Lay a card for each key into a box, from place ``first`` on; only others are filled anew."""
     found = matched(cards, tuple(wanted), make)
     for place, (card, key) in enumerate(zip(found, wanted, strict=True), first):

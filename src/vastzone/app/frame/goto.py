@@ -45,15 +45,24 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
         program = lookup.program_in(desk.scene, owner)
         for zone in program.zones if program else ():
             keys = pitch.span(zone.low, zone.high, owner.octaves)
-            yield Goal("Zone", f"{zone.name} on {owner.name}, {keys}, channel {zone.channel}",
-                       partial(desk.select, f"{owner.id}:{zone.id}"))  # fmt: skip
+            yield Goal(
+                "Zone",
+                f"{zone.name} on {owner.name}, {keys}, channel {zone.channel}",
+                partial(desk.select, f"{owner.id}:{zone.id}"),
+            )
         for part in owner.parts:
             channel = "omni" if part.channel is None else f"channel {part.channel}"
-            yield Goal("Part", f"{part.name} in {owner.name}, {channel}",
-                       partial(desk.select, f"{owner.id}:{part.id}"))  # fmt: skip
+            yield Goal(
+                "Part",
+                f"{part.name} in {owner.name}, {channel}",
+                partial(desk.select, f"{owner.id}:{part.id}"),
+            )
         for control in owner.controls:
-            yield Goal("Control", f"{control.name} of {owner.name}",
-                       partial(desk.select, f"{owner.id}:{control.id}"))  # fmt: skip
+            yield Goal(
+                "Control",
+                f"{control.name} of {owner.name}",
+                partial(desk.select, f"{owner.id}:{control.id}"),
+            )
     for finding in desk.findings:
         yield Goal("Finding", finding.sentence, partial(show, finding))
 

@@ -47,10 +47,13 @@ def _dialled(desk: Desk) -> bool:
 
 
 HINTS = (
-    Hint("Add what you play", "rig", _plays), Hint("Add what sounds", "rig", _sounds),
-    Hint("Connect them", "rig", _joined), Hint("Say what plays what", "plays", _wished),
-    Hint("Work out numbers", "numbers", _worked_out), Hint("Dial the cards", "cards", _dialled),
-)  # fmt: skip
+    Hint("Add what you play", "rig", _plays),
+    Hint("Add what sounds", "rig", _sounds),
+    Hint("Connect them", "rig", _joined),
+    Hint("Say what plays what", "plays", _wished),
+    Hint("Work out numbers", "numbers", _worked_out),
+    Hint("Dial the cards", "cards", _dialled),
+)
 
 
 class Guide(QFrame):

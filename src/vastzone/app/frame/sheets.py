@@ -78,8 +78,7 @@ def _plan(desk: Desk) -> Sheet:
     rows = (*rows, *_taste(plan))
     scene = desk.scene
     if scene is not None:
-        rename = Row("This scene", "text", scene.name,
-                     lambda v: edits.rename_scene(scene.id, v))  # fmt: skip
+        rename = Row("This scene", "text", scene.name, lambda v: edits.rename_scene(scene.id, v))
         rows = (*rows, rename)
     return Sheet("", plan.name, "Plan", rows, remark=plan.notes)
 
@@ -94,15 +93,32 @@ def _taste(plan: Plan) -> tuple[Row, ...]:
 
     held = plan.schools
     return (
-        Row("Channels", "choice", held.channels, set_("channels"), choices=(
-            ("one a device", "device"), ("one a sound", "sound"), ("one a program", "program"),
-            ("as few as possible", "shared"))),
-        Row("Controllers", "choice", held.controllers, set_("controllers"), choices=(
-            ("standard roles", "standard"), ("undefined numbers", "undefined"),
-            ("a memorable run", "run"))),
+        Row(
+            "Channels",
+            "choice",
+            held.channels,
+            set_("channels"),
+            choices=(
+                ("one a device", "device"),
+                ("one a sound", "sound"),
+                ("one a program", "program"),
+                ("as few as possible", "shared"),
+            ),
+        ),
+        Row(
+            "Controllers",
+            "choice",
+            held.controllers,
+            set_("controllers"),
+            choices=(
+                ("standard roles", "standard"),
+                ("undefined numbers", "undefined"),
+                ("a memorable run", "run"),
+            ),
+        ),
         Row("Run from", "number", held.run_from, set_("run_from"), 1, 119),
         Row("Rhythm on 10", "check", held.rhythm_on_10, set_("rhythm_on_10")),
-    )  # fmt: skip
+    )
 
 
 def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
@@ -115,10 +131,24 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
     naming = owner.octaves
     rows = (
         Row("Name", "text", zone.name, setter("Rename zone", "name")),
-        Row("Lowest key", "note", zone.low, setter("Move zone end", "low"), bed.low, bed.high,
-            naming=naming),
-        Row("Highest key", "note", zone.high, setter("Move zone end", "high"), bed.low, bed.high,
-            naming=naming),
+        Row(
+            "Lowest key",
+            "note",
+            zone.low,
+            setter("Move zone end", "low"),
+            bed.low,
+            bed.high,
+            naming=naming,
+        ),
+        Row(
+            "Highest key",
+            "note",
+            zone.high,
+            setter("Move zone end", "high"),
+            bed.low,
+            bed.high,
+            naming=naming,
+        ),
         Row("Channel", "number", zone.channel, setter("Change zone channel", "channel"), 1, 16),
         Row("Transpose", "number", zone.transpose, setter("Transpose zone", "transpose"), -60, 60),
         Row("Octave shift", "number", zone.octave, setter("Shift zone", "octave"), -5, 5),
@@ -126,18 +156,26 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
         Row("Loudest", "number", zone.vel_high, setter("Change zone velocity", "vel_high"), 1, 127),
         Row("On", "check", zone.on, setter("Switch zone", "on")),
         Row("Part of a layer", "check", zone.layer, setter("Mark zone as layer", "layer")),
-    )  # fmt: skip
+    )
     return Sheet(
-        f"{owner.id}:{zone.id}", zone.name, f"Zone of {owner.name}", rows,
+        f"{owner.id}:{zone.id}",
+        zone.name,
+        f"Zone of {owner.name}",
+        rows,
         (
-            Press("Split", "scissors", lambda: edits.split_zone(
-                owner.id, number, zone.id, split_key(desk, owner, zone))),
+            Press(
+                "Split",
+                "scissors",
+                lambda: edits.split_zone(owner.id, number, zone.id, split_key(desk, owner, zone)),
+            ),
             Press("Layer", "layers", lambda: edits.layer_zone(owner.id, number, zone.id)),
             Press("Remove", "trash-2", lambda: edits.remove_zone(owner.id, number, zone.id)),
         ),
-        join(_shared(desk, owner, number),
-             why(desk, f"{owner.id}/{number}/zone.{zone.id}/channel", zone.channel)),
-    )  # fmt: skip
+        join(
+            _shared(desk, owner, number),
+            why(desk, f"{owner.id}/{number}/zone.{zone.id}/channel", zone.channel),
+        ),
+    )
 
 
 def join(*sentences: str) -> str:
@@ -174,28 +212,35 @@ def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
 
     naming = owner.octaves
     channels: tuple[tuple[str, Any], ...] = (
-        ("all (omni)", None), *((str(c), c) for c in range(1, 17)),
-    )  # fmt: skip
+        ("all (omni)", None),
+        *((str(c), c) for c in range(1, 17)),
+    )
     triggers = tuple((t, t) for t in ("gate", "one-shot", "toggle"))
     rows = (
         Row("Name", "text", part.name, setter("Rename part", "name")),
         Row("Tag", "text", part.tag, setter("Change tag", "tag")),
-        Row("Channel", "choice", part.channel, setter("Change part channel", "channel"),
-            choices=channels),
+        Row(
+            "Channel",
+            "choice",
+            part.channel,
+            setter("Change part channel", "channel"),
+            choices=channels,
+        ),
         Row("Lowest note", "note", part.low, setter("Change part range", "low"), naming=naming),
         Row("Highest note", "note", part.high, setter("Change part range", "high"), naming=naming),
         Row("Softest", "number", part.vel_low, setter("Change part velocity", "vel_low"), 1, 127),
         Row("Loudest", "number", part.vel_high, setter("Change part velocity", "vel_high"), 1, 127),
         Row("Transpose", "number", part.transpose, setter("Transpose part", "transpose"), -60, 60),
         Row("Root key", "note", part.root, setter("Change root key", "root"), naming=naming),
-        Row("Trigger", "choice", part.trigger, setter("Change trigger", "trigger"),
-            choices=triggers),
+        Row(
+            "Trigger", "choice", part.trigger, setter("Change trigger", "trigger"), choices=triggers
+        ),
         Row("Mono", "check", part.mono, setter("Switch mono", "mono")),
         Row("Part of a layer", "check", part.layer, setter("Mark part as layer", "layer")),
         Row("Bends by, semitones", "number", part.bend, setter("Change bend range", "bend"), 0, 48),
         Row("Loud or risky", "check", part.loud, setter("Mark part as loud", "loud")),
         Row("Output", "text", part.output, setter("Change output", "output")),
-    )  # fmt: skip
+    )
     reason = why(desk, f"{owner.id}/part.{part.id}/channel", part.channel)
     return Sheet(f"{owner.id}:{part.id}", part.name, f"Part of {owner.name}", rows, remark=reason)
 
@@ -207,11 +252,21 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
     rows = [
         Row("Name", "text", owner.name, setter("Rename device", "name")),
         Row("Kind", "fixed", owner.kind),
-        Row("Middle C is", "choice", owner.octaves, setter("Change octave naming", "octaves"),
-            choices=tuple((f"C{n}", n) for n in pitch.NAMINGS)),
-        Row("Programs from", "choice", owner.first_program,
-            setter("Change program numbering", "first_program"), choices=(("0", 0), ("1", 1))),
-    ]  # fmt: skip
+        Row(
+            "Middle C is",
+            "choice",
+            owner.octaves,
+            setter("Change octave naming", "octaves"),
+            choices=tuple((f"C{n}", n) for n in pitch.NAMINGS),
+        ),
+        Row(
+            "Programs from",
+            "choice",
+            owner.first_program,
+            setter("Change program numbering", "first_program"),
+            choices=(("0", 0), ("1", 1)),
+        ),
+    ]
     if owner.parts and owner.keybeds:
         rows.append(Row("Local control", "check", owner.local, setter("Local control", "local")))
     presses: list[Press] = []
@@ -220,12 +275,23 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
         choices = tuple(
             (f"{p.number + owner.first_program} {p.name}", p.number) for p in owner.programs
         )
-        rows.append(Row("Program here", "choice", number,
-                        lambda v: edits.choose_program(scene.id, owner.id, v),
-                        choices=choices))  # fmt: skip
+        rows.append(
+            Row(
+                "Program here",
+                "choice",
+                number,
+                lambda v: edits.choose_program(scene.id, owner.id, v),
+                choices=choices,
+            )
+        )
         if len(lookup.scenes_with(desk.plan, owner, number)) > 1:
-            presses.append(Press("Own program for this scene", "plus",
-                                 lambda: edits.own_program(scene.id, owner.id)))  # fmt: skip
+            presses.append(
+                Press(
+                    "Own program for this scene",
+                    "plus",
+                    lambda: edits.own_program(scene.id, owner.id),
+                )
+            )
     if bed is not None:
         keys = pitch.span(bed.low, bed.high, owner.octaves)
         rows.append(Row("Keys", "fixed", f"{bed.keys}, {keys}"))

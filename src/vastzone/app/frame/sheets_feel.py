@@ -13,8 +13,12 @@ from vastzone.core.text import quoted, whole_number
 from vastzone.core.timing.repeat import gap_ms
 
 GROUPS = 8
-CURVE_WORDS = {"linear": "straight", "easy": "easy, loud early", "hard": "hard, loud late",
-               "s-shaped": "S-shaped"}  # fmt: skip
+CURVE_WORDS = {
+    "linear": "straight",
+    "easy": "easy, loud early",
+    "hard": "hard, loud late",
+    "s-shaped": "S-shaped",
+}
 REPEATS = (("off", None), *((d.replace("t", " triplet"), d) for d in DIVISIONS))
 
 
@@ -38,8 +42,9 @@ def feel_presses(owner: Device, program: int, sends: list[Send]) -> list[Press]:
     presses = [Press("Add layer", "plus", partial(layers.add_layer, *ref))]
     if len(sends) > 1:
         last = sends[-1].layer
-        presses.append(Press(f"Remove layer {len(sends)}", "trash-2",
-                             partial(layers.remove_layer, *ref, last)))  # fmt: skip
+        presses.append(
+            Press(f"Remove layer {len(sends)}", "trash-2", partial(layers.remove_layer, *ref, last))
+        )
     return presses
 
 
@@ -52,8 +57,9 @@ def _setter(owner: Device, program: int, send: Send, words: str, field: str) -> 
 def _velocity(owner: Device, program: int, send: Send) -> list[Row]:
     make = partial(_setter, owner, program, send)
     choices = (("as struck", None), ("always the same", send.fixed or 100))
-    rows = [Row("Velocity", "choice", send.fixed, make("Change velocity", "fixed"),
-                choices=choices)]  # fmt: skip
+    rows = [
+        Row("Velocity", "choice", send.fixed, make("Change velocity", "fixed"), choices=choices)
+    ]
     if send.fixed is not None:
         return [
             *rows,
@@ -61,13 +67,22 @@ def _velocity(owner: Device, program: int, send: Send) -> list[Row]:
         ]
     return [
         *rows,
-        Row("Curve", "choice", send.curve, make("Change velocity curve", "curve"),
-            choices=tuple((CURVE_WORDS[c], c) for c in CURVES)),
-        Row("Drawn through", "text", points_words(send),
-            lambda v: make("Draw curve", "points")(read_points(v))),
+        Row(
+            "Curve",
+            "choice",
+            send.curve,
+            make("Change velocity curve", "curve"),
+            choices=tuple((CURVE_WORDS[c], c) for c in CURVES),
+        ),
+        Row(
+            "Drawn through",
+            "text",
+            points_words(send),
+            lambda v: make("Draw curve", "points")(read_points(v)),
+        ),
         Row("Softest sends", "number", send.low, make("Change softest", "low"), 0, 127),
         Row("Hardest sends", "number", send.high, make("Change hardest", "high"), 0, 127),
-    ]  # fmt: skip
+    ]
 
 
 def _window(owner: Device, program: int, send: Send, before: str) -> list[Row]:
@@ -89,14 +104,21 @@ def _mutes(owner: Device, program: int, send: Send) -> list[Row]:
     make = partial(_setter, owner, program, send)
     known = dict.fromkeys((*mute_groups(owner), *(f"group-{n + 1}" for n in range(GROUPS))))
     choices: tuple[tuple[str, Any], ...] = (
-        ("none", None), *((g.replace("group-", ""), g) for g in known),
-    )  # fmt: skip
+        ("none", None),
+        *((g.replace("group-", ""), g) for g in known),
+    )
     return [
-        Row("Mutes group", "choice", send.mutes, make("Change mute group", "mutes"),
-            choices=choices),
-        Row("Muted by group", "choice", send.muted_by, make("Change mute group", "muted_by"),
-            choices=choices),
-    ]  # fmt: skip
+        Row(
+            "Mutes group", "choice", send.mutes, make("Change mute group", "mutes"), choices=choices
+        ),
+        Row(
+            "Muted by group",
+            "choice",
+            send.muted_by,
+            make("Change mute group", "muted_by"),
+            choices=choices,
+        ),
+    ]
 
 
 def _repeat(plan: Plan, owner: Device, program: int, send: Send) -> list[Row]:
@@ -110,9 +132,15 @@ def _repeat(plan: Plan, owner: Device, program: int, send: Send) -> list[Row]:
 
         return edit
 
-    rows = [Row("Note repeat", "choice", held.division if held else None,
-                make("Change note repeat", "division"),
-                choices=REPEATS)]  # fmt: skip
+    rows = [
+        Row(
+            "Note repeat",
+            "choice",
+            held.division if held else None,
+            make("Change note repeat", "division"),
+            choices=REPEATS,
+        )
+    ]
     if held is None:
         return rows
     on, off = (gap_ms(held, plan.tempo, n) for n in (0, 1))
@@ -120,23 +148,35 @@ def _repeat(plan: Plan, owner: Device, program: int, send: Send) -> list[Row]:
     return [
         *rows,
         Row("Swing %", "number", held.swing, make("Change swing", "swing"), 50, 80),
-        Row("Tempo, bpm", "number", round(plan.tempo),
-            lambda v: edits.set_plan("Change tempo", tempo=float(v)), 30, 300),
+        Row(
+            "Tempo, bpm",
+            "number",
+            round(plan.tempo),
+            lambda v: edits.set_plan("Change tempo", tempo=float(v)),
+            30,
+            300,
+        ),
         Row("Strikes every", "fixed", every),
-    ]  # fmt: skip
+    ]
 
 
 def _layer(owner: Device, program: int, send: Send) -> list[Row]:
     make = partial(_setter, owner, program, send)
     name = f"Layer {send.layer + 1}: "
     return [
-        Row(f"{name}note", "note", send.number, make("Change note", "number"),
-            naming=owner.octaves),
-        Row(f"{name}channel", "choice", send.channel, make("Change channel", "channel"),
-            choices=tuple((str(c), c) for c in range(1, 17))),
+        Row(
+            f"{name}note", "note", send.number, make("Change note", "number"), naming=owner.octaves
+        ),
+        Row(
+            f"{name}channel",
+            "choice",
+            send.channel,
+            make("Change channel", "channel"),
+            choices=tuple((str(c), c) for c in range(1, 17)),
+        ),
         *_window(owner, program, send, f"{name[:-2]}, "),
         Row(f"{name}blends", "check", send.fade, make("Blend layer", "fade")),
-    ]  # fmt: skip
+    ]
 
 
 def points_words(send: Send) -> str:

@@ -12,9 +12,13 @@ from vastzone.desk.session import Desk
 
 PAD = "pad "
 SENSORS: dict[Sensor, str] = {
-    "single": "single piezo", "dual": "dual piezo", "switch": "piezo and switch",
-    "two switches": "piezo and two switches", "hi-hat": "hi-hat pedal", "kick": "kick",
-}  # fmt: skip
+    "single": "single piezo",
+    "dual": "dual piezo",
+    "switch": "piezo and switch",
+    "two switches": "piezo and two switches",
+    "hi-hat": "hi-hat pedal",
+    "kick": "kick",
+}
 
 
 def pad_sheet(desk: Desk, ref: str) -> Sheet:
@@ -36,19 +40,30 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         lost = [z for z in pad.zones if z not in kept]
         remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
         if held.linked and len(pad.zones) > 1:
-            remark += (f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
-                       "of their own is kept.")  # fmt: skip
+            remark += (
+                f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
+                "of their own is kept."
+            )
     rows = (
         Row("Name", "text", pad.name, setter("Rename pad", "name")),
-        Row("Sensor", "choice", pad.sensor, setter("Change sensor", "sensor"),
-            choices=tuple((words, s) for s, words in SENSORS.items())),
+        Row(
+            "Sensor",
+            "choice",
+            pad.sensor,
+            setter("Change sensor", "sensor"),
+            choices=tuple((words, s) for s, words in SENSORS.items()),
+        ),
         Row("Make and model", "text", pad.model, setter("Change model", "model")),
-        Row("How much it matters", "choice", pad.importance,
+        Row(
+            "How much it matters",
+            "choice",
+            pad.importance,
             setter("Change importance", "importance"),
-            choices=tuple((i, i) for i in ("must", "wanted", "spare"))),
+            choices=tuple((i, i) for i in ("must", "wanted", "spare")),
+        ),
         *_weights(pad, setter),
         Row("Plugged into", "fixed", where),
-    )  # fmt: skip
+    )
     presses = [Press("Remove", "trash-2", partial(drums.remove_pad, ident))]
     if plug is not None:
         presses.insert(0, Press("Pull plug", "plug", partial(drums.pull_out, ident)))
@@ -100,11 +115,18 @@ def _positions(jack: TriggerInput, word: str) -> str:
 def input_sheet(desk: Desk, owner: Device, held: TriggerInput) -> Sheet:
     """An input: the type it is set to, and what is in it."""
     ref = f"{owner.id}:{held.id}"
-    names = [p.name for p in desk.plan.pads for g in desk.plan.plugs
-             if g.pad == p.id and g.input == ref]  # fmt: skip
+    names = [
+        p.name for p in desk.plan.pads for g in desk.plan.plugs if g.pad == p.id and g.input == ref
+    ]
     rows = (
-        Row("Type", "choice", held.type, partial(drums.set_input, ref),
-            choices=tuple((t, t) for t in held.types)),
-        Row("In it", "fixed", listed(names) or "nothing"), *_more(ref, held),
-    )  # fmt: skip
+        Row(
+            "Type",
+            "choice",
+            held.type,
+            partial(drums.set_input, ref),
+            choices=tuple((t, t) for t in held.types),
+        ),
+        Row("In it", "fixed", listed(names) or "nothing"),
+        *_more(ref, held),
+    )
     return Sheet(ref, held.name, f"Input of {owner.name}", rows)

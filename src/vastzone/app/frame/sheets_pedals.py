@@ -35,9 +35,14 @@ def jack_rows(plan: Plan, owner: Device, control: str) -> list[Row]:
     choices: list[tuple[str, Any]] = [("nothing", None), *((p.name, p.id) for p in plan.pedals)]
     rows = [
         Row("Jack takes", "fixed", listed(jack.accepts)),
-        Row("Pedal in it", "choice", plug.pedal if plug else None, _plugger(plan, ref),
-            choices=tuple(choices)),
-    ]  # fmt: skip
+        Row(
+            "Pedal in it",
+            "choice",
+            plug.pedal if plug else None,
+            _plugger(plan, ref),
+            choices=tuple(choices),
+        ),
+    ]
     pedal = next((p for p in plan.pedals if plug and p.id == plug.pedal), None)
     return rows + _set(ref, jack) + (_pedal_rows(pedal, jack) if pedal else [])
 
@@ -56,18 +61,32 @@ def _set(ref: str, jack: PedalJack) -> list[Row]:
     """What the jack can be told."""
     rows = []
     if len(jack.senses) > 1:
-        rows.append(Row("Expects at rest", "choice", jack.sense,
-                        lambda v: pedals.set_jack(ref, "Change sense", sense=v),
-                        choices=tuple((s, s) for s in jack.senses)))  # fmt: skip
+        rows.append(
+            Row(
+                "Expects at rest",
+                "choice",
+                jack.sense,
+                lambda v: pedals.set_jack(ref, "Change sense", sense=v),
+                choices=tuple((s, s) for s in jack.senses),
+            )
+        )
     if len(jack.wipers) > 1:
-        rows.append(Row("Wiper on", "choice", jack.wiper,
-                        lambda v: pedals.set_jack(ref, "Change wiper", wiper=v),
-                        choices=tuple((w, w) for w in jack.wipers)))  # fmt: skip
+        rows.append(
+            Row(
+                "Wiper on",
+                "choice",
+                jack.wiper,
+                lambda v: pedals.set_jack(ref, "Change wiper", wiper=v),
+                choices=tuple((w, w) for w in jack.wipers),
+            )
+        )
     if jack.calibrated:
-        for words, field in (("Value at the heel", "heel"), ("Value at the toe", "toe"),
-                             ("Ignores moves up to", "hysteresis")):  # fmt: skip
-            rows.append(Row(words, "number", getattr(jack, field),
-                            _calibrate(ref, field), 0, 127))  # fmt: skip
+        for words, field in (
+            ("Value at the heel", "heel"),
+            ("Value at the toe", "toe"),
+            ("Ignores moves up to", "hysteresis"),
+        ):
+            rows.append(Row(words, "number", getattr(jack, field), _calibrate(ref, field), 0, 127))
     return rows
 
 
@@ -111,34 +130,74 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
 
     rows = [
         Row("Name", "text", pedal.name, setter("Rename pedal", "name")),
-        Row("Kind", "choice", pedal.kind, setter("Change kind", "kind"),
-            choices=tuple((k, k) for k in KINDS)),
-        Row("Wanted for", "choice", pedal.function, setter("Change function", "function"),
-            choices=tuple((f, f) for f in FUNCTIONS)),
-        Row("How much it matters", "choice", pedal.importance,
+        Row(
+            "Kind",
+            "choice",
+            pedal.kind,
+            setter("Change kind", "kind"),
+            choices=tuple((k, k) for k in KINDS),
+        ),
+        Row(
+            "Wanted for",
+            "choice",
+            pedal.function,
+            setter("Change function", "function"),
+            choices=tuple((f, f) for f in FUNCTIONS),
+        ),
+        Row(
+            "How much it matters",
+            "choice",
+            pedal.importance,
             setter("Change importance", "importance"),
-            choices=tuple((i, i) for i in ("must", "wanted", "spare"))),
-    ]  # fmt: skip
+            choices=tuple((i, i) for i in ("must", "wanted", "spare")),
+        ),
+    ]
     if pedal.kind in ("switch", "latching switch", "dual switch", "triple"):
-        rows.append(Row("At rest", "choice", pedal.contact, setter("Change contact", "contact"),
-                        choices=(("open", "open"), ("closed", "closed"))))  # fmt: skip
+        rows.append(
+            Row(
+                "At rest",
+                "choice",
+                pedal.contact,
+                setter("Change contact", "contact"),
+                choices=(("open", "open"), ("closed", "closed")),
+            )
+        )
     elif pedal.kind == "continuous":
-        rows.append(Row("Wiper on", "choice", pedal.wiper, setter("Change wiper", "wiper"),
-                        choices=(("tip", "tip"), ("ring", "ring"))))  # fmt: skip
+        rows.append(
+            Row(
+                "Wiper on",
+                "choice",
+                pedal.wiper,
+                setter("Change wiper", "wiper"),
+                choices=(("tip", "tip"), ("ring", "ring")),
+            )
+        )
         rows.append(
             Row("Ohms", "number", pedal.ohms, setter("Change ohms", "ohms"), 100, 1_000_000)
         )
     elif pedal.kind == "voltage":
         rows += [
             Row("Lowest volts", "number", round(pedal.low), setter("Change volts", "low"), -48, 48),
-            Row("Highest volts", "number", round(pedal.high), setter("Change volts", "high"), -48,
-                48),
-        ]  # fmt: skip
+            Row(
+                "Highest volts",
+                "number",
+                round(pedal.high),
+                setter("Change volts", "high"),
+                -48,
+                48,
+            ),
+        ]
     plug = next((g for g in plan.pedal_plugs if g.pedal == ident), None)
     jacks = [(f"{j.name} of {d.name}", f"{d.id}:{j.id}") for d in plan.devices for j in d.jacks]
-    rows.append(Row("Plugged into", "choice", plug.jack if plug else None,
-                    lambda v: pedals.plug_in(plan, ident, v) if v else pedals.pull_out(ident),
-                    choices=(("no jack", None), *jacks)))  # fmt: skip
+    rows.append(
+        Row(
+            "Plugged into",
+            "choice",
+            plug.jack if plug else None,
+            lambda v: pedals.plug_in(plan, ident, v) if v else pedals.pull_out(ident),
+            choices=(("no jack", None), *jacks),
+        )
+    )
     if plug is not None:
         _, jack = pedals.pedal_jack(plan, plug.jack)
         rows += [r for r in _pedal_rows(pedal, jack) if r.label in ("It works", "How it feels")]
@@ -156,31 +215,70 @@ def target_sheet(owner: Device, target: Target) -> Sheet:
 
     rows = (
         Row("Name", "text", target.name, setter("Rename target", "name")),
-        Row("Goes by", "choice", target.answers, setter("Change number", "answers"),
-            choices=tuple((MESSAGE_WORDS.get(k, k), k) for k in WIDE)),
-        *number_rows(target.answers, target.controller, target.page, str.capitalize, setter,
-                     "controller"),
+        Row(
+            "Goes by",
+            "choice",
+            target.answers,
+            setter("Change number", "answers"),
+            choices=tuple((MESSAGE_WORDS.get(k, k), k) for k in WIDE),
+        ),
+        *number_rows(
+            target.answers, target.controller, target.page, str.capitalize, setter, "controller"
+        ),
         Row("Unit", "text", target.unit, setter("Change unit", "unit")),
         Row("Lowest", "number", round(target.low), setter("Change range", "low"), -20_000, 20_000),
-        Row("Highest", "number", round(target.high), setter("Change range", "high"), -20_000,
-            20_000),
-        Row("Answers as", "choice", target.mode, setter("Change mode", "mode"),
-            choices=tuple((m, m) for m in ("continuous", "momentary", "toggle", "trigger"))),
-        Row("Rises in, ms", "number", round(target.rise_ms), setter("Change rise", "rise_ms"), 0,
-            10_000),
-        Row("Falls in, ms", "number", round(target.fall_ms), setter("Change fall", "fall_ms"), 0,
-            10_000),
-        Row("When met elsewhere", "choice", target.takeover, setter("Change take-over", "takeover"),
-            choices=(("jumps", "jump"), ("waits for pick-up", "pick-up"))),
-        Row("Ceiling", "text", "" if target.ceiling is None else f"{target.ceiling:g}",
-            lambda v: setter("Change ceiling", "ceiling")(read_ceiling(v))),
-        Row("Louder by dB at", "text", louder_words(target),
-            lambda v: setter("Change loudness", "louder")(read_louder(v))),
-    )  # fmt: skip
+        Row(
+            "Highest", "number", round(target.high), setter("Change range", "high"), -20_000, 20_000
+        ),
+        Row(
+            "Answers as",
+            "choice",
+            target.mode,
+            setter("Change mode", "mode"),
+            choices=tuple((m, m) for m in ("continuous", "momentary", "toggle", "trigger")),
+        ),
+        Row(
+            "Rises in, ms",
+            "number",
+            round(target.rise_ms),
+            setter("Change rise", "rise_ms"),
+            0,
+            10_000,
+        ),
+        Row(
+            "Falls in, ms",
+            "number",
+            round(target.fall_ms),
+            setter("Change fall", "fall_ms"),
+            0,
+            10_000,
+        ),
+        Row(
+            "When met elsewhere",
+            "choice",
+            target.takeover,
+            setter("Change take-over", "takeover"),
+            choices=(("jumps", "jump"), ("waits for pick-up", "pick-up")),
+        ),
+        Row(
+            "Ceiling",
+            "text",
+            "" if target.ceiling is None else f"{target.ceiling:g}",
+            lambda v: setter("Change ceiling", "ceiling")(read_ceiling(v)),
+        ),
+        Row(
+            "Louder by dB at",
+            "text",
+            louder_words(target),
+            lambda v: setter("Change loudness", "louder")(read_louder(v)),
+        ),
+    )
     remark = ""
     if target.rise_ms or target.fall_ms:
-        remark = (f"It has settled {settle_ms(target.rise_ms):.0f} ms after a rise and "
-                  f"{settle_ms(target.fall_ms):.0f} ms after a fall.")  # fmt: skip
+        remark = (
+            f"It has settled {settle_ms(target.rise_ms):.0f} ms after a rise and "
+            f"{settle_ms(target.fall_ms):.0f} ms after a fall."
+        )
     return Sheet(
         f"{owner.id}:{target.id}", target.name, f"Target of {owner.name}", rows, (), remark
     )

@@ -78,8 +78,13 @@ def _limit(owner: Device, index: int, limit: object) -> Iterator[Row]:
         yield Row("Answers to", "note", limit.high, setter("high"), naming=owner.octaves)
     elif isinstance(limit, ScopeLimit):
         word = limit.setting.replace("-", " ")
-        yield Row(f"{word[0].upper()}{word[1:]}", "choice", limit.scope, setter("scope"),
-                  choices=tuple((_scope(s), s) for s in SCOPES))  # fmt: skip
+        yield Row(
+            f"{word[0].upper()}{word[1:]}",
+            "choice",
+            limit.scope,
+            setter("scope"),
+            choices=tuple((_scope(s), s) for s in SCOPES),
+        )
 
 
 def _scope(scope: str) -> str:

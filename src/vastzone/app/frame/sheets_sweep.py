@@ -16,23 +16,26 @@ from vastzone.core.plan.touch import Control, Drive, Send
 from vastzone.core.text import decimal, quoted, whole_number
 
 MESSAGE_WORDS = {
-    "none": "nothing", "pair": "14-bit pair", "rpn": "registered parameter",
+    "none": "nothing",
+    "pair": "14-bit pair",
+    "rpn": "registered parameter",
     "nrpn": "unregistered parameter",
-}  # fmt: skip
+}
 DRIVES = (("playing speed", "speed"), ("chance", "random"), ("a row of values", "steps"))
 Named = Callable[[str], str]
 Setter = Callable[[str, str], Make]
 
 
-def number_rows(kind: str, number: int | None, page: int, named: Named, set_: Setter,
-                field: str) -> list[Row]:  # fmt: skip
+def number_rows(
+    kind: str, number: int | None, page: int, named: Named, set_: Setter, field: str
+) -> list[Row]:
     """The number of a controller, of a pair, or of a parameter in its two parts."""
     words = "Change number"
     if kind in ("rpn", "nrpn"):
         return [
             Row(named("number, high part"), "number", page, set_(words, "page"), 0, 127),
             Row(named("number, low part"), "number", number or 0, set_(words, field), 0, 127),
-        ]  # fmt: skip
+        ]
     if kind == "pair":
         choices: tuple[tuple[str, Any], ...] = tuple(
             (f"{label(n)}, with {n + FINE}", n) for n in range(FINE)
@@ -49,15 +52,30 @@ def range_rows(send: Send, named: Named, set_: Setter) -> list[Row]:
     return [
         Row(named("rest sends"), "number", send.low, set_("Change lowest", "low"), 0, 127),
         Row(named("full sends"), "number", send.high, set_("Change highest", "high"), 0, 127),
-        Row(named("curve"), "choice", send.curve, set_("Change curve", "curve"),
-            choices=tuple((CURVE_WORDS[c], c) for c in CURVES)),
-        Row(named("drawn through"), "text", points_words(send),
-            lambda v: set_("Draw curve", "points")(read_points(v))),
+        Row(
+            named("curve"),
+            "choice",
+            send.curve,
+            set_("Change curve", "curve"),
+            choices=tuple((CURVE_WORDS[c], c) for c in CURVES),
+        ),
+        Row(
+            named("drawn through"),
+            "text",
+            points_words(send),
+            lambda v: set_("Draw curve", "points")(read_points(v)),
+        ),
         Row(named("travel from"), "number", send.starts, set_("Change travel", "starts"), 0, 126),
         Row(named("travel to"), "number", send.ends, set_("Change travel", "ends"), 1, 127),
-        Row(named("at rest below"), "number", send.threshold,
-            set_("Change threshold", "threshold"), 0, 127),
-    ]  # fmt: skip
+        Row(
+            named("at rest below"),
+            "number",
+            send.threshold,
+            set_("Change threshold", "threshold"),
+            0,
+            127,
+        ),
+    ]
 
 
 def drive_rows(owner: Device, control: Control) -> list[Row]:
@@ -68,25 +86,53 @@ def drive_rows(owner: Device, control: Control) -> list[Row]:
 
     def set_(field: str) -> Make:
         return lambda v: edits.set_thing(
-            owner.id, "controls", control.id, "control", "Change source",
+            owner.id,
+            "controls",
+            control.id,
+            "control",
+            "Change source",
             drive=edits.changed(drive, **{field: v}),
-        )  # fmt: skip
+        )
 
     rows = [Row("Moved by", "choice", drive.kind, set_("kind"), choices=DRIVES)]
     if drive.kind == "speed":
         rows += [
-            Row("Begins at, strikes/s", "number", round(drive.slow),
-                lambda v: set_("slow")(float(max(1, v))), 1, 60),
-            Row("Full at, strikes/s", "number", round(drive.fast),
-                lambda v: set_("fast")(float(max(1, v))), 1, 60),
-            Row("Smoothed over, ms", "number", round(drive.smooth_ms),
-                lambda v: set_("smooth_ms")(float(v)), 1, 10_000),
-        ]  # fmt: skip
+            Row(
+                "Begins at, strikes/s",
+                "number",
+                round(drive.slow),
+                lambda v: set_("slow")(float(max(1, v))),
+                1,
+                60,
+            ),
+            Row(
+                "Full at, strikes/s",
+                "number",
+                round(drive.fast),
+                lambda v: set_("fast")(float(max(1, v))),
+                1,
+                60,
+            ),
+            Row(
+                "Smoothed over, ms",
+                "number",
+                round(drive.smooth_ms),
+                lambda v: set_("smooth_ms")(float(v)),
+                1,
+                10_000,
+            ),
+        ]
     elif drive.kind == "random":
         rows.append(Row("Throw", "number", drive.seed, set_("seed"), 0, 9999))
     else:
-        rows.append(Row("Values", "text", ", ".join(map(str, drive.values)),
-                        lambda v: set_("values")(read_values(v))))  # fmt: skip
+        rows.append(
+            Row(
+                "Values",
+                "text",
+                ", ".join(map(str, drive.values)),
+                lambda v: set_("values")(read_values(v)),
+            )
+        )
     return rows
 
 

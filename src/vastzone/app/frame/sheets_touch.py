@@ -82,13 +82,21 @@ def _pad_sheet(desk: Desk, owner: Device, held: Program, control: Control) -> Sh
     more = f", {control.zone}" if control.zone else ""
     more += f", bank {bank}" if control.banks > 1 else ""
     kind = f"Pad of {owner.name}{more}"
-    rows.append(Row("Shape", "choice", control.shape,
-                    lambda v: edits.set_thing(
-                        owner.id, "controls", control.id, "control", "Change shape", shape=v),
-                    choices=tuple((s, s) for s in ("square", "round", "bar"))))  # fmt: skip
+    rows.append(
+        Row(
+            "Shape",
+            "choice",
+            control.shape,
+            lambda v: edits.set_thing(
+                owner.id, "controls", control.id, "control", "Change shape", shape=v
+            ),
+            choices=tuple((s, s) for s in ("square", "round", "bar")),
+        )
+    )
     ref = f"{owner.id}:{control.id}"
-    return Sheet(ref, control.name, kind, tuple(rows), tuple(presses),
-                 _shared(desk, owner, held.number))  # fmt: skip
+    return Sheet(
+        ref, control.name, kind, tuple(rows), tuple(presses), _shared(desk, owner, held.number)
+    )
 
 
 def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list[Row]:
@@ -103,28 +111,58 @@ def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list
     def named(word: str) -> str:
         return f"{bank}{word}" if bank else f"{word[0].upper()}{word[1:]}"
 
-    rows = [Row(named("sends"), "choice", send.message, setter("Change message", "message"),
-                choices=tuple((MESSAGE_WORDS.get(m, m), m) for m in MESSAGES))]  # fmt: skip
+    rows = [
+        Row(
+            named("sends"),
+            "choice",
+            send.message,
+            setter("Change message", "message"),
+            choices=tuple((MESSAGE_WORDS.get(m, m), m) for m in MESSAGES),
+        )
+    ]
     if send.message == "none":
         return rows
     channels: tuple[tuple[str, Any], ...] = (
-        ("as the zones", None), *((str(c), c) for c in range(1, 17)),
-    )  # fmt: skip
-    rows.append(Row(named("channel"), "choice", send.channel,
-                    setter("Change channel", "channel"), choices=channels))  # fmt: skip
+        ("as the zones", None),
+        *((str(c), c) for c in range(1, 17)),
+    )
+    rows.append(
+        Row(
+            named("channel"),
+            "choice",
+            send.channel,
+            setter("Change channel", "channel"),
+            choices=channels,
+        )
+    )
     if send.message == "note":
-        rows.append(Row(named("note"), "note", send.number, setter("Change note", "number"),
-                        naming=owner.octaves))  # fmt: skip
+        rows.append(
+            Row(
+                named("note"),
+                "note",
+                send.number,
+                setter("Change note", "number"),
+                naming=owner.octaves,
+            )
+        )
     elif send.message in WIDE:
         rows += number_rows(send.message, send.number, send.page, named, setter, "number")
     elif send.message == "program":
-        rows.append(Row(named("program"), "number", send.number,
-                        setter("Change program", "number"), 0, 127))  # fmt: skip
+        rows.append(
+            Row(named("program"), "number", send.number, setter("Change program", "number"), 0, 127)
+        )
     if send.message in WIDE:
         rows += range_rows(send, named, setter)
     if send.message != "program":
-        rows.append(Row(named("mode"), "choice", send.mode, setter("Change mode", "mode"),
-                        choices=tuple((m, m) for m in MODES)))  # fmt: skip
+        rows.append(
+            Row(
+                named("mode"),
+                "choice",
+                send.mode,
+                setter("Change mode", "mode"),
+                choices=tuple((m, m) for m in MODES),
+            )
+        )
     return rows
 
 
@@ -138,13 +176,19 @@ def wish_sheet(desk: Desk, ref: str) -> Sheet:
     there = lookup.device(desk.plan, end.partition(":")[0])
     rows = [
         Row("Name", "text", intent.name, _setter(intent, "Rename wish", "name")),
-        Row("Moves" if intent.moves else "Plays", "fixed",
-            f"{end_name(desk.plan, end)} in {there.name}"),
-        *_from(desk, intent), *_how(desk, intent, there), _when(desk, intent),
-    ]  # fmt: skip
+        Row(
+            "Moves" if intent.moves else "Plays",
+            "fixed",
+            f"{end_name(desk.plan, end)} in {there.name}",
+        ),
+        *_from(desk, intent),
+        *_how(desk, intent, there),
+        _when(desk, intent),
+    ]
     if intent.plays:
-        rows.append(Row("Own channel", "check", intent.alone,
-                        _setter(intent, "Wish own channel", "alone")))  # fmt: skip
+        rows.append(
+            Row("Own channel", "check", intent.alone, _setter(intent, "Wish own channel", "alone"))
+        )
     press = Press("Take back", "trash-2", lambda: remove(intent.id))
     return Sheet(ref, intent.name, "Wish", tuple(rows), (press,), _scenes(desk, intent))
 
@@ -167,17 +211,49 @@ def _from(desk: Desk, intent: Intent) -> list[Row]:
     high = bed.high if intent.high is None else intent.high
     return [
         Row("From", "fixed", owner.name),
-        Row("Lowest key", "note", low, _setter(intent, "Move wish end", "low"), bed.low, bed.high,
-            naming=owner.octaves),
-        Row("Highest key", "note", high, _setter(intent, "Move wish end", "high"), bed.low,
-            bed.high, naming=owner.octaves),
-        Row("Sounds shifted by", "number", intent.shift, _setter(intent, "Shift wish", "shift"),
-            -60, 60),
-        Row("Softest", "number", intent.vel_low,
-            _setter(intent, "Change wish velocity", "vel_low"), 1, 127),
-        Row("Loudest", "number", intent.vel_high,
-            _setter(intent, "Change wish velocity", "vel_high"), 1, 127),
-    ]  # fmt: skip
+        Row(
+            "Lowest key",
+            "note",
+            low,
+            _setter(intent, "Move wish end", "low"),
+            bed.low,
+            bed.high,
+            naming=owner.octaves,
+        ),
+        Row(
+            "Highest key",
+            "note",
+            high,
+            _setter(intent, "Move wish end", "high"),
+            bed.low,
+            bed.high,
+            naming=owner.octaves,
+        ),
+        Row(
+            "Sounds shifted by",
+            "number",
+            intent.shift,
+            _setter(intent, "Shift wish", "shift"),
+            -60,
+            60,
+        ),
+        Row(
+            "Softest",
+            "number",
+            intent.vel_low,
+            _setter(intent, "Change wish velocity", "vel_low"),
+            1,
+            127,
+        ),
+        Row(
+            "Loudest",
+            "number",
+            intent.vel_high,
+            _setter(intent, "Change wish velocity", "vel_high"),
+            1,
+            127,
+        ),
+    ]
 
 
 def _how(desk: Desk, intent: Intent, there: Device) -> list[Row]:
@@ -188,8 +264,15 @@ def _how(desk: Desk, intent: Intent, there: Device) -> list[Row]:
     kit = next((k for k in there.kits if part and k.id == part.kit), None)
     if kit is None:
         note = 60 if intent.note is None else intent.note
-        return [Row("Sounds", "note", note, _setter(intent, "Change wished note", "note"),
-                    naming=there.octaves)]  # fmt: skip
+        return [
+            Row(
+                "Sounds",
+                "note",
+                note,
+                _setter(intent, "Change wished note", "note"),
+                naming=there.octaves,
+            )
+        ]
     choices = tuple((s.name, s.id) for s in kit.sounds)
     rows = []
     for n, source in enumerate(intent.sources):
@@ -214,8 +297,13 @@ def _when(desk: Desk, intent: Intent) -> Row:
         choices.append((f"only {scene.name}", (scene.id,)))
     if intent.scenes and intent.scenes not in [c for _, c in choices]:
         choices.append((f"{len(intent.scenes)} scenes", intent.scenes))
-    return Row("In", "choice", intent.scenes, _setter(intent, "Change scenes of wish", "scenes"),
-               choices=tuple(choices))  # fmt: skip
+    return Row(
+        "In",
+        "choice",
+        intent.scenes,
+        _setter(intent, "Change scenes of wish", "scenes"),
+        choices=tuple(choices),
+    )
 
 
 def _scenes(desk: Desk, intent: Intent) -> str:

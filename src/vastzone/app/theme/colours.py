@@ -49,22 +49,50 @@ class Colours(NamedTuple):
 
 
 DAY = Colours(
-    paper="#f5efe3", panel="#fbf7ee", raised="#fffdf7", sunken="#ebe3d3", line="#d8ccb6",
-    ink="#2a241c", muted="#665b4b", action="#0d5f6b", on_action="#ffffff", action_soft="#d6e7e6",
-    fault="#a61b29", fault_soft="#f6dcd7", caution="#7d5100", caution_soft="#f6e6c2",
-    good="#2c6b3f", white_key="#fffdf8", black_key="#332c24", key_line="#b9ad97",
+    paper="#f5efe3",
+    panel="#fbf7ee",
+    raised="#fffdf7",
+    sunken="#ebe3d3",
+    line="#d8ccb6",
+    ink="#2a241c",
+    muted="#665b4b",
+    action="#0d5f6b",
+    on_action="#ffffff",
+    action_soft="#d6e7e6",
+    fault="#a61b29",
+    fault_soft="#f6dcd7",
+    caution="#7d5100",
+    caution_soft="#f6e6c2",
+    good="#2c6b3f",
+    white_key="#fffdf8",
+    black_key="#332c24",
+    key_line="#b9ad97",
     parts=("#33629e", "#d08a1c", "#237f68", "#8a5636", "#7d5ba6", "#5aa7cc", "#c9789d", "#6f7a26"),
     text_px=14,
-)  # fmt: skip
+)
 
 STAGE = Colours(
-    paper="#15171b", panel="#1d2025", raised="#262a31", sunken="#101216", line="#3a3f48",
-    ink="#f2ebdd", muted="#b3aa9a", action="#5cc3c9", on_action="#0b1416", action_soft="#1f3d42",
-    fault="#ff8d85", fault_soft="#4a2226", caution="#f0bf62", caution_soft="#43351a",
-    good="#86cf95", white_key="#d9d2c4", black_key="#0c0d10", key_line="#6b675f",
+    paper="#15171b",
+    panel="#1d2025",
+    raised="#262a31",
+    sunken="#101216",
+    line="#3a3f48",
+    ink="#f2ebdd",
+    muted="#b3aa9a",
+    action="#5cc3c9",
+    on_action="#0b1416",
+    action_soft="#1f3d42",
+    fault="#ff8d85",
+    fault_soft="#4a2226",
+    caution="#f0bf62",
+    caution_soft="#43351a",
+    good="#86cf95",
+    white_key="#d9d2c4",
+    black_key="#0c0d10",
+    key_line="#6b675f",
     parts=("#7fa9de", "#f0b04a", "#5cc4a7", "#c98d68", "#b397dc", "#8fd0ee", "#eaa0c1", "#b9c565"),
     text_px=16,
-)  # fmt: skip
+)
 
 
 def mixed(one: str | QColor, other: str | QColor, share: float) -> QColor:

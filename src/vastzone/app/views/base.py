@@ -14,8 +14,13 @@ class View(QWidget):
         super().__init__()
         self.desk = desk
         self._stale = True
-        for signal in (desk.plan_changed, desk.scene_changed, desk.selected, desk.proved,
-                       THEME.changed):  # fmt: skip
+        for signal in (
+            desk.plan_changed,
+            desk.scene_changed,
+            desk.selected,
+            desk.proved,
+            THEME.changed,
+        ):
             signal.connect(self._follow)
 
     def _follow(self) -> None:

@@ -13,48 +13,125 @@ from vastzone.core.proof.finding import Finding
 from vastzone.desk.session import Desk
 
 RIG_RULES = frozenset(("connected twice", "local control", "thru ring", "no way there"))
-KEY_RULES = frozenset((
-    "dead keys", "keys that double", "parts on one channel", "unheard zone", "part nobody reaches",
-    "outside part", "octave naming", "outside 0–127", "reserved controller",
-))  # fmt: skip
-PAD_RULES = frozenset((
-    "more pads than inputs", "pad in no input", "zone lost", "splitter broken",
-    "modes that do not fit", "sound not in kit", "two pads on one note", "pad outside the kit",
-    "pads double keys", "mute group alone", "rhythm not on 10", "channel 10 not rhythm",
-    "layer hole", "layers together", "mute group one-sided", "zones linked", "hi-hat thresholds",
-    "stroke not heard", "kit moves sounds", "more sounds than pads", "note without an end",
-))  # fmt: skip
-PEDAL_RULES = frozenset((
-    "pedal half works", "wrong jack", "over-range voltage", "pedal in no jack",
-    "two controls on one number", "step too coarse", "switch on a sweep", "sweep on a switch",
-    "controller", "controller channel", "controls fight", "standard meaning misused",
-    "bend ranges disagree", "dead slot", "half of a pair", "low bits used elsewhere",
-    "above its ceiling", "more targets than slots", "held across a scene",
-    "pedal holds at rest",
-))  # fmt: skip
-CONSOLE_RULES = frozenset((
-    "too few pins", "too many keyboards", "pin used twice", "pins not assigned", "no diodes",
-    "mixed diode sense", "wrong diode sense", "lowest note outside",
-    "declared from the wrong note", "keyboards on one channel", "shoe range narrow",
-    "shoe chatters", "shoe track", "shoe without input", "scan slow", "toggle from a held tab",
-    "console fault", "seen otherwise",
-))  # fmt: skip
+KEY_RULES = frozenset(
+    (
+        "dead keys",
+        "keys that double",
+        "parts on one channel",
+        "unheard zone",
+        "part nobody reaches",
+        "outside part",
+        "octave naming",
+        "outside 0–127",
+        "reserved controller",
+    )
+)
+PAD_RULES = frozenset(
+    (
+        "more pads than inputs",
+        "pad in no input",
+        "zone lost",
+        "splitter broken",
+        "modes that do not fit",
+        "sound not in kit",
+        "two pads on one note",
+        "pad outside the kit",
+        "pads double keys",
+        "mute group alone",
+        "rhythm not on 10",
+        "channel 10 not rhythm",
+        "layer hole",
+        "layers together",
+        "mute group one-sided",
+        "zones linked",
+        "hi-hat thresholds",
+        "stroke not heard",
+        "kit moves sounds",
+        "more sounds than pads",
+        "note without an end",
+    )
+)
+PEDAL_RULES = frozenset(
+    (
+        "pedal half works",
+        "wrong jack",
+        "over-range voltage",
+        "pedal in no jack",
+        "two controls on one number",
+        "step too coarse",
+        "switch on a sweep",
+        "sweep on a switch",
+        "controller",
+        "controller channel",
+        "controls fight",
+        "standard meaning misused",
+        "bend ranges disagree",
+        "dead slot",
+        "half of a pair",
+        "low bits used elsewhere",
+        "above its ceiling",
+        "more targets than slots",
+        "held across a scene",
+        "pedal holds at rest",
+    )
+)
+CONSOLE_RULES = frozenset(
+    (
+        "too few pins",
+        "too many keyboards",
+        "pin used twice",
+        "pins not assigned",
+        "no diodes",
+        "mixed diode sense",
+        "wrong diode sense",
+        "lowest note outside",
+        "declared from the wrong note",
+        "keyboards on one channel",
+        "shoe range narrow",
+        "shoe chatters",
+        "shoe track",
+        "shoe without input",
+        "scan slow",
+        "toggle from a held tab",
+        "console fault",
+        "seen otherwise",
+    )
+)
 ON_PAGE: dict[tuple[str, int], frozenset[str]] = {
-    ("pads", 1): frozenset((
-        "more pads than inputs", "pad in no input", "zone lost", "splitter broken",
-        "modes that do not fit", "stroke not heard", "zones linked", "hi-hat thresholds",
-    )),
-    ("pedals", 1): frozenset((
-        "pedal half works", "wrong jack", "over-range voltage", "pedal in no jack",
-    )),
+    ("pads", 1): frozenset(
+        (
+            "more pads than inputs",
+            "pad in no input",
+            "zone lost",
+            "splitter broken",
+            "modes that do not fit",
+            "stroke not heard",
+            "zones linked",
+            "hi-hat thresholds",
+        )
+    ),
+    ("pedals", 1): frozenset(
+        (
+            "pedal half works",
+            "wrong jack",
+            "over-range voltage",
+            "pedal in no jack",
+        )
+    ),
     ("pedals", 5): frozenset(("above its ceiling",)),
     ("pedals", 6): frozenset(("two controls on one number", "more targets than slots")),
-    ("console", 1): frozenset((
-        "too few pins", "too many keyboards", "pin used twice", "pins not assigned",
-        "lowest note outside", "declared from the wrong note",
-    )),
+    ("console", 1): frozenset(
+        (
+            "too few pins",
+            "too many keyboards",
+            "pin used twice",
+            "pins not assigned",
+            "lowest note outside",
+            "declared from the wrong note",
+        )
+    ),
     ("console", 3): frozenset(("seen otherwise",)),
-}  # fmt: skip
+}
 """Findings that are seen best on another page of their view than its first."""
 Go = Callable[[Finding], object]
 Count = tuple[int, bool]
@@ -145,16 +222,26 @@ def _cards_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
 
 
 BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
-    "rig": _rig, "plays": _plays_view, "pads": _pads_view, "pedals": _pedals_view,
-    "console": _console_view, "prove": _prove_view,
+    "rig": _rig,
+    "plays": _plays_view,
+    "pads": _pads_view,
+    "pedals": _pedals_view,
+    "console": _console_view,
+    "prove": _prove_view,
     "cards": _cards_view,
-}  # fmt: skip
+}
 
 
 def page_of(view: str, finding: Finding) -> int:
     """The page of a view on which a finding is seen best; 0 is the first."""
-    return next((page for (place, page), rules in ON_PAGE.items()
-                 if place == view and finding.rule in rules), 0)  # fmt: skip
+    return next(
+        (
+            page
+            for (place, page), rules in ON_PAGE.items()
+            if place == view and finding.rule in rules
+        ),
+        0,
+    )
 
 
 def view_of(plan: Plan, finding: Finding) -> str:

@@ -162,10 +162,16 @@ def _step(
     waiting = setting.state in PENDING or ref in also
     before = setting.held if waiting else now
     return Step(
-        tuple(d.ref for d in held), thing_words(device, ref), field_words(ref, device),
-        value_words(device, ref, before), value_words(device, ref, now),
-        setting.state, setting.on, setting.why, _presses(now, before),
-    )  # fmt: skip
+        tuple(d.ref for d in held),
+        thing_words(device, ref),
+        field_words(ref, device),
+        value_words(device, ref, before),
+        value_words(device, ref, now),
+        setting.state,
+        setting.on,
+        setting.why,
+        _presses(now, before),
+    )
 
 
 def tick(refs: Iterable[str], state: State, today: str) -> Edit:

@@ -68,10 +68,13 @@ def _sentence(plan: Plan, ident: str, dial: Dial, before: int | None) -> str:
 def _rest(old: Plan, new: Plan, ident: str) -> Iterator[str]:
     was, now = lookup.device(old, ident), lookup.device(new, ident)
     for what, before, after in (
-        ("program", [(str(p.number), p.name) for p in was.programs],
-         [(str(p.number), p.name) for p in now.programs]),
+        (
+            "program",
+            [(str(p.number), p.name) for p in was.programs],
+            [(str(p.number), p.name) for p in now.programs],
+        ),
         ("part", [(p.id, p.name) for p in was.parts], [(p.id, p.name) for p in now.parts]),
-    ):  # fmt: skip
+    ):
         yield from (
             f"{now.name}: the {what} {n} is gone." for i, n in before if i not in dict(after)
         )

@@ -75,9 +75,10 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
     def change(old: Program, _: Device) -> Program:
         sends = tuple(
             edits.changed(s, channel=channel[s.control])
-            if s.control in channel and s.message == "note" else s
+            if s.control in channel and s.message == "note"
+            else s
             for s in old.sends
-        )  # fmt: skip
+        )
         return edits.changed(old, sends=sends)
 
     return edits.edit_program(device, program, "A channel for each drum", change)

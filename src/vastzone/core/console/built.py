@@ -140,8 +140,9 @@ def built(owner: Device, console: Console) -> Built:
         count, low = size_of(owner, block)
         wanted = needed(owner, block, lines)
         pins = tuple(p - 1 for p in block.commons[:wanted] if p <= commons)
-        parts.append(Part(block, count, low, pins, block.declared == "common to line",
-                          len(contacts)))  # fmt: skip
+        parts.append(
+            Part(block, count, low, pins, block.declared == "common to line", len(contacts))
+        )
         line_bus, common_bus = nodes, nodes + lines
         nodes += lines + wanted
         if pins:
@@ -151,6 +152,9 @@ def built(owner: Device, console: Console) -> Built:
             owner_of.setdefault(pin, (index, k))
         for n in range(count):
             line, common = place_of(n, low, block.counts, lines)
-            contacts.append(Contact(index, n, common_bus + common, line_bus + line,
-                                    block.facing == "common to line"))  # fmt: skip
+            contacts.append(
+                Contact(
+                    index, n, common_bus + common, line_bus + line, block.facing == "common to line"
+                )
+            )
     return Built(lines, commons, tuple(parts), tuple(wires), tuple(contacts), nodes, owner_of)

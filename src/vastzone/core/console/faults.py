@@ -11,10 +11,17 @@ from vastzone.core.plan.model import Device
 
 SHIFTS = tuple(n for n in range(-12, 13) if n)
 WEIGHTS = {
-    "open wire": 4.0, "open pin": 2.0, "open contact": 1.0, "reversed diode": 0.8,
-    "shorted diode": 0.8, "stuck contact": 0.8, "swapped wires": 0.5, "wrong sense": 3.0,
-    "wrong lowest note": 0.6, "short": 0.5,
-}  # fmt: skip
+    "open wire": 4.0,
+    "open pin": 2.0,
+    "open contact": 1.0,
+    "reversed diode": 0.8,
+    "shorted diode": 0.8,
+    "stuck contact": 0.8,
+    "swapped wires": 0.5,
+    "wrong sense": 3.0,
+    "wrong lowest note": 0.6,
+    "short": 0.5,
+}
 """How often each kind is met beside the others: loose wires first, settings, then solder."""
 NEIGHBOURS = 3.0
 """Neighbouring pins are shorted or swapped more often, by this factor."""
@@ -83,8 +90,10 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     if fault.kind == "open pin":
         return f"Pin {pin_name(fault.at)} of the encoder has no contact"
     if fault.kind == "short":
-        return (f"Pins {pin_name(fault.at)} and {pin_name(fault.to)} of the "
-                "encoder, or wires on them, are bridged")  # fmt: skip
+        return (
+            f"Pins {pin_name(fault.at)} and {pin_name(fault.to)} of the "
+            "encoder, or wires on them, are bridged"
+        )
     if fault.kind == "swapped wires":
         one = wire_words(console, fault.block or "", fault.at)
         other = wire_words(console, fault.block or "", fault.to)

@@ -141,9 +141,14 @@ def propose(made: Built, causes: Sequence[Cause], done: Iterable[Trial] = ()) ->
         if bits * effort > worth:
             worth = bits * effort
             told = sorted(zip(answers.items(), shares, strict=True), key=lambda a: -a[1])
-            best = Proposal(trial, bits, tuple(
-                (result, share, tuple(c.faults for c in group)) for (result, group), share in told
-            ))  # fmt: skip
+            best = Proposal(
+                trial,
+                bits,
+                tuple(
+                    (result, share, tuple(c.faults for c in group))
+                    for (result, group), share in told
+                ),
+            )
     return best
 
 

@@ -52,9 +52,10 @@ def pin_out(owner: Device, console: Console) -> Pinning:
 def _placed(owner: Device, console: Console, room: int) -> Pinning:
     encoder = console.encoder
     held = {
-        b.id: b.commons for b in console.blocks
+        b.id: b.commons
+        for b in console.blocks
         if b.soldered and b.commons and max(b.commons) <= encoder.commons
-    }  # fmt: skip
+    }
     free = [p for p in range(1, encoder.commons + 1) if all(p not in h for h in held.values())]
     pins: dict[str, tuple[int, ...]] = {}
     left_out: list[str] = []
@@ -94,8 +95,13 @@ def _mends(owner: Device, console: Console, found: Pinning) -> list[Mend]:
         turned = edits.changed(block, school=other)
         gain = needed(owner, block, encoder.lines) - needed(owner, turned, encoder.lines)
         if block.keybed and gain > 0 and not block.soldered:
-            mends.append(Mend(f"Wire {block.name} by {_school(turned)}: it then needs "
-                              f"{needed(owner, turned, encoder.lines)} commons", gain))  # fmt: skip
+            mends.append(
+                Mend(
+                    f"Wire {block.name} by {_school(turned)}: it then needs "
+                    f"{needed(owner, turned, encoder.lines)} commons",
+                    gain,
+                )
+            )
     loose = [b for b in console.blocks if not b.keybed]
     together = sum(size_of(owner, b)[0] for b in loose)
     apart = sum(needed(owner, b, encoder.lines) for b in loose)
@@ -114,6 +120,10 @@ def _school(block: Block) -> str:
 
 def take_pins(owner: Device, found: Pinning) -> Edit:
     """The pins as worked out, as one step."""
-    return edit_console(owner.id, "Assign pins", lambda c: edits.changed(c, blocks=tuple(
-        edits.changed(b, commons=found.pins.get(b.id, ())) for b in c.blocks
-    )))  # fmt: skip
+    return edit_console(
+        owner.id,
+        "Assign pins",
+        lambda c: edits.changed(
+            c, blocks=tuple(edits.changed(b, commons=found.pins.get(b.id, ())) for b in c.blocks)
+        ),
+    )

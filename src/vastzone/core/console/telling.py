@@ -14,8 +14,13 @@ from vastzone.core.plan.cache import derived
 from vastzone.core.plan.console import COMMON, Console, Seen
 from vastzone.core.plan.model import Device
 
-PROBED = {"one way": "conducts one way, as built", "other way": "conducts the other way",
-          "both ways": "conducts both ways", "open": "open", "closed": "closed"}  # fmt: skip
+PROBED = {
+    "one way": "conducts one way, as built",
+    "other way": "conducts the other way",
+    "both ways": "conducts both ways",
+    "open": "open",
+    "closed": "closed",
+}
 
 
 def trial_words(owner: Device, console: Console, made: Built, trial: Trial) -> str:
@@ -35,8 +40,10 @@ def trial_words(owner: Device, console: Console, made: Built, trial: Trial) -> s
         wire = wire_words(console, part.block.id, trial.b)
         common = trial.b >= COMMON
         pin = pin_name(COMMON + part.commons[trial.b - COMMON] if common else trial.b)
-        return (f"Meter, unplugged: {wire[0].lower()}{wire[1:]}, from pin {pin} to its far end in "
-                f"{part.block.name}.")  # fmt: skip
+        return (
+            f"Meter, unplugged: {wire[0].lower()}{wire[1:]}, from pin {pin} to its far end in "
+            f"{part.block.name}."
+        )
     held = "while it is held" if trial.kind == "diode" else "while nothing touches it"
     name = _named(owner, console, made, trial.a)
     return f"Meter, diode range: across the contact and diode of {name}, {held}."
@@ -47,9 +54,7 @@ def _named(owner: Device, console: Console, made: Built, index: int) -> str:
     return contact_name(owner, console, made.parts[contact.block].block.id, contact.number)
 
 
-def answer_words(
-    owner: Device, console: Console, made: Built, trial: Trial, result: Result
-) -> str:  # fmt: skip
+def answer_words(owner: Device, console: Console, made: Built, trial: Trial, result: Result) -> str:
     """What came of a trial: a reading, joined pins, what was heard."""
     if isinstance(result, str):
         return PROBED[result]
@@ -113,8 +118,11 @@ def _hit(owner: Device, console: Console, made: Built, piece: str, block: int) -
                 return n, k
     key, _, where = piece.partition(" of ")
     if where:
-        chosen = [n for n, p in enumerate(made.parts)
-                  if p.block.name.casefold() == where.strip().casefold()]  # fmt: skip
+        chosen = [
+            n
+            for n, p in enumerate(made.parts)
+            if p.block.name.casefold() == where.strip().casefold()
+        ]
         if not chosen:
             raise EditError(f"“{where}” is no keyboard of this console: write its name as here.")
         block = chosen[0]

@@ -42,18 +42,35 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
         across = block.pitch * max(0, count - 1) * SLACK
         for n in range(console.encoder.lines):
             colour, number = colour_of(console, n)
-            rows.append(WireRow(
-                f"{block.id}/line/{n + 1}", f"{block.name}: lines", f"encoder L{n + 1}",
-                f"{block.name} line {n + 1}", colour, number, long + across, block.id, n,
-            ))  # fmt: skip
+            rows.append(
+                WireRow(
+                    f"{block.id}/line/{n + 1}",
+                    f"{block.name}: lines",
+                    f"encoder L{n + 1}",
+                    f"{block.name} line {n + 1}",
+                    colour,
+                    number,
+                    long + across,
+                    block.id,
+                    n,
+                )
+            )
         for k in range(needed(owner, block, console.encoder.lines)):
             pin = f"encoder C{block.commons[k]}" if k < len(block.commons) else "no pin yet"
             colour, number = colour_of(console, k)
-            rows.append(WireRow(
-                f"{block.id}/common/{k + 1}", f"{block.name}: commons", pin,
-                f"{block.name} common {k + 1}", colour, number,
-                long + block.pitch * console.encoder.lines * SLACK, block.id, COMMON + k,
-            ))  # fmt: skip
+            rows.append(
+                WireRow(
+                    f"{block.id}/common/{k + 1}",
+                    f"{block.name}: commons",
+                    pin,
+                    f"{block.name} common {k + 1}",
+                    colour,
+                    number,
+                    long + block.pitch * console.encoder.lines * SLACK,
+                    block.id,
+                    COMMON + k,
+                )
+            )
         rows += _contacts(owner, console, block)
     return tuple(rows)
 
@@ -64,12 +81,20 @@ def _contacts(owner: Device, console: Console, block: Block) -> list[WireRow]:
     for n in range(count):
         line, common = place_of(n, low, block.counts, console.encoder.lines)
         colour, number = colour_of(console, line)
-        rows.append(WireRow(
-            f"{block.id}/key/{n + 1}", f"{block.name}: contacts",
-            contact_name(owner, console, block.id, n),
-            f"line {line + 1}, common {common + 1}, diode {facing_words(block.facing)}", colour,
-            number, TAIL, block.id, -1, n,
-        ))  # fmt: skip
+        rows.append(
+            WireRow(
+                f"{block.id}/key/{n + 1}",
+                f"{block.name}: contacts",
+                contact_name(owner, console, block.id, n),
+                f"line {line + 1}, common {common + 1}, diode {facing_words(block.facing)}",
+                colour,
+                number,
+                TAIL,
+                block.id,
+                -1,
+                n,
+            )
+        )
     return rows
 
 
@@ -133,8 +158,9 @@ def materials(owner: Device, console: Console) -> tuple[Material, ...]:
     return (
         Material("encoder", 1, "", rates.encoder),
         Material("diodes", diodes, "", round(diodes * rates.diode, 2)),
-        Material("connectors, 12 poles", plugs, "", round(plugs * rates.connector, 2)), *wire,
-    )  # fmt: skip
+        Material("connectors, 12 poles", plugs, "", round(plugs * rates.connector, 2)),
+        *wire,
+    )
 
 
 def labour(owner: Device, console: Console) -> Labour:
@@ -201,7 +227,15 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
         low = bed.low + zone.shift
         octave, index = pitch.octave_and_index(low, owner.octaves, console.encoder.first_index)
         pins = ", ".join(map(str, block.commons)) or "none"
-        found.append(Setup(block.name, zone.channel, octave, index,
-                           pitch.label(low, owner.octaves) if 0 <= low <= 127 else str(low),
-                           block.declared, pins))  # fmt: skip
+        found.append(
+            Setup(
+                block.name,
+                zone.channel,
+                octave,
+                index,
+                pitch.label(low, owner.octaves) if 0 <= low <= 127 else str(low),
+                block.declared,
+                pins,
+            )
+        )
     return tuple(found)

@@ -45,9 +45,7 @@ class Compiled:
 
     __slots__ = ("_keys", "controls", "plan", "scene", "world")
 
-    def __init__(
-        self, plan: Plan, scene: Scene | None, controls: Controls, world: World
-    ) -> None:  # fmt: skip
+    def __init__(self, plan: Plan, scene: Scene | None, controls: Controls, world: World) -> None:
         self.plan, self.scene, self.controls, self.world = plan, scene, controls, world
         self._keys: Keys | None = None
 
@@ -76,9 +74,11 @@ def playing(plan: Plan, scene: Scene | None) -> Iterator[tuple[Device, Program]]
 
 @derived(512, hidden=2)
 def _keys(
-    surroundings: tuple[object, ...], programs: tuple[Program | None, ...], plan: Plan,
+    surroundings: tuple[object, ...],
+    programs: tuple[Program | None, ...],
+    plan: Plan,
     scene: Scene | None,
-) -> Keys:  # fmt: skip
+) -> Keys:
     """The keys of a scene, the same while its surroundings and programs are."""
     world, keys = world_of(plan, scene), {}
     for owner, program in playing(plan, scene):
@@ -89,9 +89,11 @@ def _keys(
 
 @derived(512, hidden=2)
 def _controls(
-    surroundings: tuple[object, ...], programs: tuple[Program | None, ...], plan: Plan,
+    surroundings: tuple[object, ...],
+    programs: tuple[Program | None, ...],
+    plan: Plan,
     scene: Scene | None,
-) -> Controls:  # fmt: skip
+) -> Controls:
     """The controls of a scene, likewise."""
     world, controls = world_of(plan, scene), {}
     for owner, program in playing(plan, scene):
@@ -104,11 +106,10 @@ def played(compiled: Compiled) -> dict[str, frozenset[str]]:
     """The parts that each keybed ``device:keybed`` sounds in a scene, by any of its keys."""
     return {
         f"{owner.id}:{bed.id}": _parts_of(runs)
-        for owner, program in playing(compiled.plan, compiled.scene) if owner.keybeds
-        for bed, runs in zip(
-            owner.keybeds, runs_of(owner, program, compiled.world), strict=True
-        )
-    }  # fmt: skip
+        for owner, program in playing(compiled.plan, compiled.scene)
+        if owner.keybeds
+        for bed, runs in zip(owner.keybeds, runs_of(owner, program, compiled.world), strict=True)
+    }
 
 
 @derived(4096, whole=True)
@@ -151,8 +152,9 @@ def _rewired(
             run.moved(key, source)
             for key in sorted(odd)
             for bed, source in changed[ref, key]
-            for run in by_ref.get(bed, ()) if run.low <= source <= run.high
-        ]  # fmt: skip
+            for run in by_ref.get(bed, ())
+            if run.low <= source <= run.high
+        ]
         found.append((*kept, *moved))
     return tuple(found)
 
@@ -176,22 +178,35 @@ def bed_runs(owner: Device, zones: tuple[Zone, ...], world: World) -> Runs:
 
 @derived(16384, hidden=1)
 def _bed_in(
-    owner: str, ports: tuple[Port, ...], local: bool, zones: tuple[Zone, ...],
-    net: Network, heard: tuple[object, ...], world: World,
-) -> Runs:  # fmt: skip
-    held = [_zone_in(owner, ports, local, zone, net, here, world)
-            for zone, here in zip(zones, heard, strict=True)]  # fmt: skip
+    owner: str,
+    ports: tuple[Port, ...],
+    local: bool,
+    zones: tuple[Zone, ...],
+    net: Network,
+    heard: tuple[object, ...],
+    world: World,
+) -> Runs:
+    held = [
+        _zone_in(owner, ports, local, zone, net, here, world)
+        for zone, here in zip(zones, heard, strict=True)
+    ]
     return held[0] if len(held) == 1 else alike(tuple(run for runs in held for run in runs))
 
 
 @derived(32768, hidden=1, whole=True)
 def _zone_in(
-    owner: str, ports: tuple[Port, ...], local: bool, zone: Zone, net: Network, heard: object,
+    owner: str,
+    ports: tuple[Port, ...],
+    local: bool,
+    zone: Zone,
+    net: Network,
+    heard: object,
     world: World,
-) -> Runs:  # fmt: skip
+) -> Runs:
     tree = joined_tree(Sources(owner, ports, local), zone.ports, net)
-    return _zone_runs(zone, tree, _heard(owner if local else "", tree, zone.channel - 1, heard,
-                                         world))  # fmt: skip
+    return _zone_runs(
+        zone, tree, _heard(owner if local else "", tree, zone.channel - 1, heard, world)
+    )
 
 
 @derived(8192)
@@ -234,10 +249,22 @@ def _zone_runs(zone: Zone, tree: Tree, heard: Hearers) -> Runs:
     runs = []
     for first, after in pairwise(sorted(e for e in edges if low <= e <= high + 1)):
         held = [s for s in spans if s[0] <= first <= s[1]]
-        runs.append(Run(first, after - 1, Emission(
-            zone.id, *window, zone.channel - 1, shift, tree, course,
-            tuple([s[2] for s in held]), all(s[3] for s in held),
-        )))  # fmt: skip
+        runs.append(
+            Run(
+                first,
+                after - 1,
+                Emission(
+                    zone.id,
+                    *window,
+                    zone.channel - 1,
+                    shift,
+                    tree,
+                    course,
+                    tuple([s[2] for s in held]),
+                    all(s[3] for s in held),
+                ),
+            )
+        )
     return tuple(runs)
 
 

@@ -96,17 +96,23 @@ def _line(step: Step, messages: int, size: int) -> Line:
 
 
 def emission_of(
-    origin: str, window: tuple[int, int], channel: int, note: int, tree: Tree,
-    awake: Awake, sent: bytes = b"",
-) -> Emission:  # fmt: skip
+    origin: str,
+    window: tuple[int, int],
+    channel: int,
+    note: int,
+    tree: Tree,
+    awake: Awake,
+    sent: bytes = b"",
+) -> Emission:
     held, simple = [], True
     for listener, rest, is_simple in awake:
         sounding = listener.sounds(note)
         if sounding is not None:
             held.append(Landing(listener.ref, listener.part, sounding, *rest))
             simple = simple and is_simple
-    return Emission(origin, *window, channel, note, tree, course_of(tree), tuple(held), simple,
-                    sent)  # fmt: skip
+    return Emission(
+        origin, *window, channel, note, tree, course_of(tree), tuple(held), simple, sent
+    )
 
 
 def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
@@ -126,9 +132,13 @@ def reached_from(owner: Device, net: Network) -> tuple[str, ...]:
 
 
 def hearers(
-    source: Sources, tree: Tree, channel: int, window: tuple[int, int], world: World,
+    source: Sources,
+    tree: Tree,
+    channel: int,
+    window: tuple[int, int],
+    world: World,
     sent: bytes = b"",
-) -> Awake:  # fmt: skip
+) -> Awake:
     here = [
         (listener, step, world.of(device).delay_ms)
         for step, device, port in arrivals(source, tree)

@@ -91,9 +91,15 @@ def report_control(
             reached.extend(_moved(compiled.plan, one))
     silent = () if reached else (Reason("channel", ref, _unmoved(named, owner.name, messages)),)
     return Report(
-        f"{owner.name} · {named} · {value}", ref, tuple(dict.fromkeys(messages)), tuple(reached),
-        silent, None, value, bank,
-    )  # fmt: skip
+        f"{owner.name} · {named} · {value}",
+        ref,
+        tuple(dict.fromkeys(messages)),
+        tuple(reached),
+        silent,
+        None,
+        value,
+        bank,
+    )
 
 
 def _unmoved(control: str, owner: str, messages: list[Message]) -> str:
@@ -158,9 +164,14 @@ def _hops(
         took = times[index] - start
         own = min(took, line.ms)
         hops.append(
-            Hop(_name(plan, held.arc.source), _name(plan, held.arc.dest), held.arc.link, own,
-                max(0.0, took - own))
-        )  # fmt: skip
+            Hop(
+                _name(plan, held.arc.source),
+                _name(plan, held.arc.dest),
+                held.arc.link,
+                own,
+                max(0.0, took - own),
+            )
+        )
     return tuple(hops)
 
 

@@ -101,8 +101,18 @@ class Run(NamedTuple):
                 for la in one.landings
             ]
         )
-        return Emission(one.origin, one.low, one.high, one.channel, key + one.note, one.tree,
-                        one.course, landings, one.simple, one.sent)  # fmt: skip
+        return Emission(
+            one.origin,
+            one.low,
+            one.high,
+            one.channel,
+            key + one.note,
+            one.tree,
+            one.course,
+            landings,
+            one.simple,
+            one.sent,
+        )
 
     def moved(self, key: int, source: int) -> "Run":
         """What ``source``, a key of it, does, done by another key."""

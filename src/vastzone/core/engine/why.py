@@ -15,9 +15,18 @@ from vastzone.core.plan.model import Device
 from vastzone.core.plan.touch import Keybed, Zone
 
 Cause = Literal[
-    "not a key", "dead key", "zone off", "zone velocity", "outside 0–127", "no cable",
-    "channel", "note range", "kit", "part velocity", "wiring",
-]  # fmt: skip
+    "not a key",
+    "dead key",
+    "zone off",
+    "zone velocity",
+    "outside 0–127",
+    "no cable",
+    "channel",
+    "note range",
+    "kit",
+    "part velocity",
+    "wiring",
+]
 
 
 class Reason(NamedTuple):
@@ -84,9 +93,14 @@ def _zone(compiled: Compiled, owner: Device, zone: Zone, key: int, velocity: int
 
 
 def why_unheard(
-    compiled: Compiled, owner: Device, tree: Tree, channel: int, note: int, velocity: int,
+    compiled: Compiled,
+    owner: Device,
+    tree: Tree,
+    channel: int,
+    note: int,
+    velocity: int,
     subject: str,
-) -> Reason | None:  # fmt: skip
+) -> Reason | None:
     """Why a note that leaves a device sounds nothing; None when it does sound."""
     source = Sources(owner.id, owner.ports, owner.local)
     reached = list(arrivals(source, tree))
@@ -120,7 +134,7 @@ def _deaf(compiled: Compiled, found: Listener, note: int, velocity: int) -> Reas
         hint = octave_hint(part.low, part.high, note)
         return Reason(
             "note range", found.ref, f"{part.name} answers {keys}; {arrived} arrives.{hint}"
-        )  # fmt: skip
+        )
     if not part.vel_low <= velocity <= part.vel_high:
         window = f"{part.vel_low}–{part.vel_high}"
         return Reason(

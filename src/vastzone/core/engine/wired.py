@@ -27,15 +27,21 @@ def reports(owner: Device) -> Reports:
     held = owner.console
     if held is None:
         return STRAIGHT
-    return _reports(owner.keybeds, owner.controls, held.encoder, held.blocks, held.faults, owner,
-                    held)  # fmt: skip
+    return _reports(
+        owner.keybeds, owner.controls, held.encoder, held.blocks, held.faults, owner, held
+    )
 
 
 @derived(64, hidden=2)
 def _reports(
-    keybeds: tuple[Keybed, ...], controls: tuple[Control, ...], encoder: Encoder,
-    blocks: tuple[Block, ...], faults: tuple[Fault, ...], owner: Device, console: Console,
-) -> Reports:  # fmt: skip
+    keybeds: tuple[Keybed, ...],
+    controls: tuple[Control, ...],
+    encoder: Encoder,
+    blocks: tuple[Block, ...],
+    faults: tuple[Fault, ...],
+    owner: Device,
+    console: Console,
+) -> Reports:
     if not faults and all(b.facing == b.declared for b in blocks):
         return STRAIGHT
     made = built(owner, console)
@@ -71,8 +77,9 @@ def blame(owner: Device) -> dict[KeyId, int]:
 
 def _with_only(owner: Device, console: Console, fault: Fault) -> Reports:
     alone = replace(console, faults=(fault,))
-    return _reports(owner.keybeds, owner.controls, alone.encoder, alone.blocks, alone.faults,
-                    owner, alone)  # fmt: skip
+    return _reports(
+        owner.keybeds, owner.controls, alone.encoder, alone.blocks, alone.faults, owner, alone
+    )
 
 
 def _must(owner: Device, block: Block, number: int) -> KeyId:

@@ -62,11 +62,13 @@ def outsides(plan: Plan) -> tuple[object, ...]:
 def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
     """The program that each device is on in a scene."""
     chosen = {c.device: c.program for c in scene.programs} if scene else {}
-    return tuple([
-        held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
-        for ident, first, held in _by_number(plan)
-        for number in (chosen.get(ident, first),)
-    ])  # fmt: skip
+    return tuple(
+        [
+            held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
+            for ident, first, held in _by_number(plan)
+            for number in (chosen.get(ident, first),)
+        ]
+    )
 
 
 @derived(16)
@@ -86,9 +88,11 @@ def world_of(plan: Plan, scene: Scene | None) -> World:
 
 @derived(512, hidden=2)
 def _world_with(
-    surroundings: tuple[object, ...], kits: tuple[tuple[KitChoice, ...], ...], plan: Plan,
+    surroundings: tuple[object, ...],
+    kits: tuple[tuple[KitChoice, ...], ...],
+    plan: Plan,
     programs: tuple[Program | None, ...],
-) -> World:  # fmt: skip
+) -> World:
     """A program tells its listeners nothing but the kits."""
     held = zip(plan.devices, programs, strict=True)
     return _world(network(plan), tuple(ears(device, program) for device, program in held))
@@ -97,8 +101,14 @@ def _world_with(
 @derived(256)
 def _world(net: Network, every: tuple[Ears, ...]) -> World:
     heard = tuple(
-        alike(tuple(item for e in every if e.by_channel[channel]
-                    for item in (e.delay_ms, e.by_channel[channel])))
+        alike(
+            tuple(
+                item
+                for e in every
+                if e.by_channel[channel]
+                for item in (e.delay_ms, e.by_channel[channel])
+            )
+        )
         for channel in range(16)
-    )  # fmt: skip
+    )
     return World(net, {e.device: e for e in every}, heard)

@@ -18,32 +18,82 @@ class Controller(NamedTuple):
 
 
 _NAMED = {
-    0: "bank select", 1: "modulation", 2: "breath", 4: "foot", 5: "portamento time",
-    6: "data entry", 7: "channel volume", 8: "balance", 10: "pan", 11: "expression",
-    12: "effect control 1", 13: "effect control 2", 16: "general purpose 1",
-    17: "general purpose 2", 18: "general purpose 3", 19: "general purpose 4",
-    64: "sustain", 65: "portamento on/off", 66: "sostenuto", 67: "soft", 68: "legato",
-    69: "hold 2", 70: "sound variation", 71: "timbre", 72: "release time", 73: "attack time",
-    74: "brightness", 75: "decay time", 76: "vibrato rate", 77: "vibrato depth",
-    78: "vibrato delay", 79: "sound controller 10", 80: "general purpose switch 5",
-    81: "general purpose switch 6", 82: "general purpose switch 7",
-    83: "general purpose switch 8", 84: "portamento control",
-    88: "high-resolution velocity prefix", 91: "reverb depth", 92: "tremolo depth",
-    93: "chorus depth", 94: "detune depth", 95: "phaser depth", 96: "increment",
-    97: "decrement", 98: "NRPN low", 99: "NRPN high", 100: "RPN low", 101: "RPN high",
-}  # fmt: skip
+    0: "bank select",
+    1: "modulation",
+    2: "breath",
+    4: "foot",
+    5: "portamento time",
+    6: "data entry",
+    7: "channel volume",
+    8: "balance",
+    10: "pan",
+    11: "expression",
+    12: "effect control 1",
+    13: "effect control 2",
+    16: "general purpose 1",
+    17: "general purpose 2",
+    18: "general purpose 3",
+    19: "general purpose 4",
+    64: "sustain",
+    65: "portamento on/off",
+    66: "sostenuto",
+    67: "soft",
+    68: "legato",
+    69: "hold 2",
+    70: "sound variation",
+    71: "timbre",
+    72: "release time",
+    73: "attack time",
+    74: "brightness",
+    75: "decay time",
+    76: "vibrato rate",
+    77: "vibrato depth",
+    78: "vibrato delay",
+    79: "sound controller 10",
+    80: "general purpose switch 5",
+    81: "general purpose switch 6",
+    82: "general purpose switch 7",
+    83: "general purpose switch 8",
+    84: "portamento control",
+    88: "high-resolution velocity prefix",
+    91: "reverb depth",
+    92: "tremolo depth",
+    93: "chorus depth",
+    94: "detune depth",
+    95: "phaser depth",
+    96: "increment",
+    97: "decrement",
+    98: "NRPN low",
+    99: "NRPN high",
+    100: "RPN low",
+    101: "RPN high",
+}
 _MODES = {
-    120: "all sound off", 121: "reset all controllers", 122: "local control",
-    123: "all notes off", 124: "omni off", 125: "omni on", 126: "mono on", 127: "poly on",
-}  # fmt: skip
+    120: "all sound off",
+    121: "reset all controllers",
+    122: "local control",
+    123: "all notes off",
+    124: "omni off",
+    125: "omni on",
+    126: "mono on",
+    127: "poly on",
+}
 
 SUSTAIN, SOSTENUTO, VOLUME, EXPRESSION, MODULATION = 64, 66, 7, 11, 1
 ALL_SOUND_OFF, ALL_NOTES_OFF, FIRST_MODE = 120, 123, 120
 BOUND_NUMBERS = frozenset((0, 6, 32, 38, *range(96, 102)))
 """Controllers that are halves of other messages: bank select, data entry, (N)RPN."""
-HEARD_BY_PARTS = frozenset((
-    MODULATION, VOLUME, EXPRESSION, SUSTAIN, SOSTENUTO, ALL_SOUND_OFF, ALL_NOTES_OFF,
-))  # fmt: skip
+HEARD_BY_PARTS = frozenset(
+    (
+        MODULATION,
+        VOLUME,
+        EXPRESSION,
+        SUSTAIN,
+        SOSTENUTO,
+        ALL_SOUND_OFF,
+        ALL_NOTES_OFF,
+    )
+)
 """Controllers that parts answer by themselves."""
 LOUD = (VOLUME, EXPRESSION)
 

@@ -61,10 +61,15 @@ def device_problems(device: Device) -> tuple[str, ...]:
 
 def _device(device: Device) -> Iterator[str]:
     for items, what in (
-        (device.ports, "port"), (device.keybeds, "keybed"), (device.controls, "control"),
-        (device.parts, "part"), (device.kits, "kit"), (device.targets, "target"),
-        (device.inputs, "input"), (device.jacks, "jack"),
-    ):  # fmt: skip
+        (device.ports, "port"),
+        (device.keybeds, "keybed"),
+        (device.controls, "control"),
+        (device.parts, "part"),
+        (device.kits, "kit"),
+        (device.targets, "target"),
+        (device.inputs, "input"),
+        (device.jacks, "jack"),
+    ):
         yield from _twice((item.id for item in items), what, device.name)
     yield from _twice((str(p.number) for p in device.programs), "program number", device.name)
     for bed in device.keybeds:

@@ -15,9 +15,17 @@ Reading = Literal["open", "closed", "one way", "other way", "both ways"]
 School = Literal["lowest key", "note names"]
 Facing = Literal["common to line", "line to common"]
 FaultKind = Literal[
-    "open wire", "open pin", "short", "open contact", "reversed diode", "shorted diode",
-    "stuck contact", "swapped wires", "wrong sense", "wrong lowest note",
-]  # fmt: skip
+    "open wire",
+    "open pin",
+    "short",
+    "open contact",
+    "reversed diode",
+    "shorted diode",
+    "stuck contact",
+    "swapped wires",
+    "wrong sense",
+    "wrong lowest note",
+]
 Pin = Annotated[int, Meta(ge=1, le=256)]
 Metres = Annotated[float, Meta(ge=0, le=100)]
 Count = Annotated[int, Meta(ge=0, le=256)]
@@ -25,12 +33,29 @@ Amount = Annotated[float, Meta(ge=0, le=1_000_000)]
 
 COMMON = 1000
 """Places from here on are commons, those below are lines (``Fault.at``)."""
-CONTACTS: frozenset[FaultKind] = frozenset((
-    "open contact", "reversed diode", "shorted diode", "stuck contact",
-))  # fmt: skip
+CONTACTS: frozenset[FaultKind] = frozenset(
+    (
+        "open contact",
+        "reversed diode",
+        "shorted diode",
+        "stuck contact",
+    )
+)
 """Faults of a single contact."""
-COLOURS = ("black", "brown", "red", "orange", "yellow", "green", "blue", "violet", "grey", "white",
-           "pink", "turquoise")  # fmt: skip
+COLOURS = (
+    "black",
+    "brown",
+    "red",
+    "orange",
+    "yellow",
+    "green",
+    "blue",
+    "violet",
+    "grey",
+    "white",
+    "pink",
+    "turquoise",
+)
 """The ten colours of IEC 60062 in their order, and two more of IEC 60757, for twelve lines."""
 
 

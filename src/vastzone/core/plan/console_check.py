@@ -44,9 +44,7 @@ def _block(where: str, block: Block, beds: dict[str, int], controls: set[str]) -
             yield f"{where} wires the control “{control}”, which is not there: remove it."
 
 
-def _fault(
-    where: str, console: Console, fault: Fault, sizes: dict[str, int]
-) -> Iterator[str]:  # fmt: skip
+def _fault(where: str, console: Console, fault: Fault, sizes: dict[str, int]) -> Iterator[str]:
     if fault.kind in PLACED:
         lines, commons = console.encoder.lines, console.encoder.commons
         places = (fault.at,) if fault.kind == "open pin" else (fault.at, fault.to)

@@ -35,16 +35,27 @@ def set_encoder(device: str, label: str, **changes: Any) -> Edit:
 
 def set_block(device: str, block: str, label: str, **changes: Any) -> Edit:
     """Change how a keyboard or the stops are wired."""
-    return edit_console(device, label, lambda c: edits.changed(c, blocks=tuple(
-        edits.changed(b, **changes) if b.id == block else b for b in c.blocks
-    )))  # fmt: skip
+    return edit_console(
+        device,
+        label,
+        lambda c: edits.changed(
+            c, blocks=tuple(edits.changed(b, **changes) if b.id == block else b for b in c.blocks)
+        ),
+    )
 
 
 def set_shoe(device: str, control: str, label: str, **changes: Any) -> Edit:
     """Change what is known of a shoe."""
-    return edit_console(device, label, lambda c: edits.changed(c, shoes=tuple(
-        edits.changed(s, **changes) if s.control == control else s for s in c.shoes
-    )))  # fmt: skip
+    return edit_console(
+        device,
+        label,
+        lambda c: edits.changed(
+            c,
+            shoes=tuple(
+                edits.changed(s, **changes) if s.control == control else s for s in c.shoes
+            ),
+        ),
+    )
 
 
 def begin(owner: Device) -> Edit:
@@ -124,14 +135,21 @@ def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
         for one in old.devices:
             devices += [stays, goes] if one.id == device else [one]
         wishes = tuple(
-            edits.changed(i, sources=tuple(_moved_ref(s, device, ident, beds | controls)
-                                           for s in i.sources)) for i in old.intents
-        )  # fmt: skip
+            edits.changed(
+                i, sources=tuple(_moved_ref(s, device, ident, beds | controls) for s in i.sources)
+            )
+            for i in old.intents
+        )
         scenes = tuple(
-            edits.changed(s, programs=(*s.programs, *(
-                edits.changed(c, device=ident) for c in s.programs if c.device == device
-            ))) for s in old.scenes
-        )  # fmt: skip
+            edits.changed(
+                s,
+                programs=(
+                    *s.programs,
+                    *(edits.changed(c, device=ident) for c in s.programs if c.device == device),
+                ),
+            )
+            for s in old.scenes
+        )
         return edits.changed(old, devices=tuple(devices), intents=wishes, scenes=scenes)
 
     return Edit(f"Move {', '.join(b.name for b in moved)} to a second encoder", apply)
@@ -150,30 +168,40 @@ def _part_of(owner: Device, beds: set[str], controls: set[str], rest: bool) -> D
         return (thing in moving) is not rest
 
     programs = tuple(
-        edits.changed(p, zones=tuple(z for z in p.zones if keeps(z.keybed, beds)),
-                      sends=tuple(s for s in p.sends if keeps(s.control, controls)))
+        edits.changed(
+            p,
+            zones=tuple(z for z in p.zones if keeps(z.keybed, beds)),
+            sends=tuple(s for s in p.sends if keeps(s.control, controls)),
+        )
         for p in owner.programs
-    )  # fmt: skip
+    )
     blocks = tuple(
         b if rest else edits.changed(b, commons=(), soldered=False)
-        for b in console.blocks if keeps(b.keybed or b.controls[0], beds | controls)
-    )  # fmt: skip
+        for b in console.blocks
+        if keeps(b.keybed or b.controls[0], beds | controls)
+    )
     ids = {b.id for b in blocks}
 
     def stays(fault: Fault) -> bool:
         return fault.block in ids or (rest and fault.block is None)
 
     kept = edits.changed(
-        console, blocks=blocks, shoes=console.shoes if rest else (), seen=(),
+        console,
+        blocks=blocks,
+        shoes=console.shoes if rest else (),
+        seen=(),
         ways=console.ways if rest else (),
         faults=tuple(f for f in console.faults if stays(f)),
         hidden=tuple(f for f in console.hidden if stays(f)),
         soldered=tuple(w for w in console.soldered if rest and w.partition("/")[0] in ids),
         tested=tuple(w for w in console.tested if rest and w.partition("/")[0] in ids),
-    )  # fmt: skip
+    )
     return edits.changed(
-        owner, console=kept, programs=programs,
+        owner,
+        console=kept,
+        programs=programs,
         keybeds=tuple(b for b in owner.keybeds if keeps(b.id, beds)),
         controls=tuple(c for c in owner.controls if keeps(c.id, controls)),
-        parts=owner.parts if rest else (), targets=owner.targets if rest else (),
-    )  # fmt: skip
+        parts=owner.parts if rest else (),
+        targets=owner.targets if rest else (),
+    )

@@ -35,9 +35,9 @@ def copy(plan: Plan, device: str, source: Spot, dest: Spot, what: What, whole: W
     owner = lookup.device(plan, device)
     pairs = list(_pairs(owner, source, dest, whole))
     names = {c.id: c.name for c in owner.controls}
-    label = "Copy kit" if whole == "kit" else (
-        f"Copy {names[source.control]} to {names[dest.control]}"
-    )  # fmt: skip
+    label = (
+        "Copy kit" if whole == "kit" else (f"Copy {names[source.control]} to {names[dest.control]}")
+    )
 
     def apply(old: Plan) -> Plan:
         if what in ("message", "both"):
@@ -50,9 +50,7 @@ def copy(plan: Plan, device: str, source: Spot, dest: Spot, what: What, whole: W
     return Edit(label, apply)
 
 
-def _pairs(
-    owner: Device, source: Spot, dest: Spot, whole: Whole
-) -> Iterable[tuple[Spot, Spot]]:  # fmt: skip
+def _pairs(owner: Device, source: Spot, dest: Spot, whole: Whole) -> Iterable[tuple[Spot, Spot]]:
     known = {c.id: c for c in owner.controls}
     one, other = known[source.control], known[dest.control]
     if whole == "kit":
@@ -108,8 +106,16 @@ def _copy_sound(plan: Plan, device: str, source: Spot, dest: Spot) -> Plan:
         sounds = intent.sounds[at : at + 1] or intent.sounds[-1:]
         ident = lookup.free_id(taken, f"{intent.id}-copy")
         taken.add(ident)
-        new.append(edits.changed(intent, id=ident, sources=(there,), bank=dest.bank, sounds=sounds,
-                                 scenes=scenes if moved else intent.scenes))  # fmt: skip
+        new.append(
+            edits.changed(
+                intent,
+                id=ident,
+                sources=(there,),
+                bank=dest.bank,
+                sounds=sounds,
+                scenes=scenes if moved else intent.scenes,
+            )
+        )
     return msgspec.structs.replace(plan, intents=(*plan.intents, *new))
 
 
@@ -132,15 +138,20 @@ def _bank(program: Program, bank: int) -> dict[str, list[Send]]:
 
 
 def spread(
-    owner: Device, template: int, bank: int, programs: Collection[int],
+    owner: Device,
+    template: int,
+    bank: int,
+    programs: Collection[int],
     kept: Collection[tuple[int, str]] = (),
-) -> Edit:  # fmt: skip
+) -> Edit:
     """Give many programs the pads of one, except those to be ``kept``, as one step."""
     pairs = [
         (Spot(template, pad.id, bank), Spot(program, pad.id, bank))
-        for program in programs if program != template
-        for pad in pads_of(owner) if bank <= pad.banks and (program, pad.id) not in kept
-    ]  # fmt: skip
+        for program in programs
+        if program != template
+        for pad in pads_of(owner)
+        if bank <= pad.banks and (program, pad.id) not in kept
+    ]
     return Edit("Spread kit", _copy_messages(owner.id, pairs).change)
 
 
@@ -152,9 +163,12 @@ class Saving(NamedTuple):
 
 
 def saving(
-    owner: Device, template: int, bank: int, programs: Collection[int],
+    owner: Device,
+    template: int,
+    bank: int,
+    programs: Collection[int],
     kept: Collection[tuple[int, str]] = (),
-) -> Saving:  # fmt: skip
+) -> Saving:
     """What spreading saves: every differing number by hand, against a copy and its exceptions."""
     hand = by_copy = 0
     for program in (p for p in programs if p != template):
@@ -177,7 +191,20 @@ def _numbers(one: list[Send], other: list[Send]) -> int:
     for n in range(max(len(one), len(other))):
         a = one[n] if n < len(one) else None
         b = other[n] if n < len(other) else None
-        fields = ("message", "channel", "number", "low", "high", "mode", "fixed", "curve", "mutes",
-                  "muted_by", "repeat", "vel_low", "vel_high")  # fmt: skip
+        fields = (
+            "message",
+            "channel",
+            "number",
+            "low",
+            "high",
+            "mode",
+            "fixed",
+            "curve",
+            "mutes",
+            "muted_by",
+            "repeat",
+            "vel_low",
+            "vel_high",
+        )
         count += sum(getattr(a, f, None) != getattr(b, f, None) for f in fields)
     return count

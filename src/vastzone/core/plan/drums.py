@@ -35,8 +35,12 @@ def refusal(plan: Plan, pad: TriggerPad, ref: str) -> str:
     if not surviving(pad, held.type):
         what = "a hi-hat pedal" if held.type == "hi-hat" else f"no {pad.sensor} pedal"
         return f"{pad.name} cannot go into {there}: that input is for {what}."
-    others = [p for p in plan.pads for g in plan.plugs
-              if g.pad == p.id and g.input == ref and p.id != pad.id]  # fmt: skip
+    others = [
+        p
+        for p in plan.pads
+        for g in plan.plugs
+        if g.pad == p.id and g.input == ref and p.id != pad.id
+    ]
     if len(others) > 1:
         return f"{there} holds two pads already: pull one out first."
     if others and not can_split(pad, others[0], held.type):
@@ -63,9 +67,10 @@ def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
         side = "" if not there else "tip" if there[0].side == "ring" else "ring"
         kept = [
             msgspec.structs.replace(g, side="tip" if g.side == "" else g.side)
-            if side and g.input == ref else g
+            if side and g.input == ref
+            else g
             for g in kept
-        ]  # fmt: skip
+        ]
         new = Plug(pad=pad, input=ref, side=side)  # type: ignore[arg-type]
         return msgspec.structs.replace(old, plugs=_sided((*kept, new)))
 
@@ -134,10 +139,11 @@ def remove_pad(pad: str) -> Edit:
     return Edit(
         "Remove pad",
         lambda plan: msgspec.structs.replace(
-            plan, pads=tuple(p for p in plan.pads if p.id != pad),
+            plan,
+            pads=tuple(p for p in plan.pads if p.id != pad),
             plugs=_sided(g for g in plan.plugs if g.pad != pad),
         ),
-    )  # fmt: skip
+    )
 
 
 Strokes = tuple[tuple[str, str], ...]
@@ -153,9 +159,12 @@ def strokes_as(plan: Plan, owner: Device) -> Strokes:
 
 @derived(64)
 def _strokes_as(
-    owner: str, controls: tuple[Control, ...], inputs: tuple[TriggerInput, ...],
-    pads: tuple[TriggerPad, ...], plugs: tuple[Plug, ...],
-) -> Strokes:  # fmt: skip
+    owner: str,
+    controls: tuple[Control, ...],
+    inputs: tuple[TriggerInput, ...],
+    pads: tuple[TriggerPad, ...],
+    plugs: tuple[Plug, ...],
+) -> Strokes:
     known, jacks = {p.id: p for p in pads}, {i.id: i for i in inputs}
     found = []
     for control in controls:

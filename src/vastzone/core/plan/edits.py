@@ -140,9 +140,11 @@ def split_zone(device: str, program: int, zone: str, key: int) -> Edit:
         if not old.low < key <= old.high:
             raise EditError(f"{old.name} cannot be split there: choose a key inside it.")
         upper = changed(
-            old, id=lookup.free_id((z.id for z in held.zones), f"{old.id}-upper"),
-            name=f"{old.name} upper"[:80], low=key,
-        )  # fmt: skip
+            old,
+            id=lookup.free_id((z.id for z in held.zones), f"{old.id}-upper"),
+            name=f"{old.name} upper"[:80],
+            low=key,
+        )
         return changed(held, zones=swapped(held.zones, old, changed(old, high=key - 1), upper))
 
     return edit_program(device, program, "Split zone", change)
@@ -156,9 +158,12 @@ def layer_zone(device: str, program: int, zone: str) -> Edit:
         used = {z.channel for z in held.zones}
         channel = next((c for c in range(1, 17) if c not in used), old.channel)
         copy = changed(
-            old, id=lookup.free_id((z.id for z in held.zones), f"{old.id}-layer"),
-            name=f"{old.name} layer"[:80], channel=channel, layer=True,
-        )  # fmt: skip
+            old,
+            id=lookup.free_id((z.id for z in held.zones), f"{old.id}-layer"),
+            name=f"{old.name} layer"[:80],
+            channel=channel,
+            layer=True,
+        )
         return changed(held, zones=swapped(held.zones, old, changed(old, layer=True), copy))
 
     return edit_program(device, program, "Layer zone", change)
@@ -226,12 +231,14 @@ def remove_device(ident: str) -> Edit:
                 continue
             if len(kept) < len(intent.sources):
                 intent = msgspec.structs.replace(
-                    intent, sources=tuple(intent.sources[n] for n in kept),
+                    intent,
+                    sources=tuple(intent.sources[n] for n in kept),
                     sounds=tuple(intent.sounds[n] for n in kept if n < len(intent.sounds)),
-                )  # fmt: skip
+                )
             intents.append(intent)
         return msgspec.structs.replace(
-            plan, devices=tuple(d for d in plan.devices if d.id != ident),
+            plan,
+            devices=tuple(d for d in plan.devices if d.id != ident),
             cables=tuple(c for c in plan.cables if not (mine(c.source) or mine(c.dest))),
             intents=tuple(intents),
             scenes=tuple(
@@ -242,7 +249,7 @@ def remove_device(ident: str) -> Edit:
             plugs=tuple(g for g in plan.plugs if not mine(g.input)),
             pedal_plugs=tuple(g for g in plan.pedal_plugs if not mine(g.jack)),
             log=tuple(e for e in plan.log if not mine(e.source)),
-        )  # fmt: skip
+        )
 
     return Edit("Remove device", apply)
 
@@ -333,9 +340,10 @@ def set_item(held: str, ident: str, what: str, label: str, **changes: Any) -> Ed
 def set_thing(device: str, held: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
     """Change fields of one item of a device’s list ``held``.  Raises EditError for none such."""
     return edit_device(
-        device, label,
+        device,
+        label,
         lambda owner: _with_item(owner, held, ident, f"{what} of {owner.name} called", changes),
-    )  # fmt: skip
+    )
 
 
 def _with_item(value: V, held: str, ident: str, what: str, changes: dict[str, Any]) -> V:
@@ -357,9 +365,14 @@ def edit_sends(device: str, label: str, change: Callable[[Send], Send]) -> Edit:
 
 
 def set_send(
-    device: str, program: int, control: str, bank: int, label: str, layer: int = 0,
+    device: str,
+    program: int,
+    control: str,
+    bank: int,
+    label: str,
+    layer: int = 0,
     **changes: Any,
-) -> Edit:  # fmt: skip
+) -> Edit:
     """Change fields of what a control sends in a program; it begins to send where it did not."""
 
     def change(held: Program, owner: Device) -> Program:
@@ -379,8 +392,9 @@ def add_scene(name: str) -> Edit:
 
     def apply(plan: Plan) -> Plan:
         programs = plan.scenes[-1].programs if plan.scenes else ()
-        new = Scene(id=lookup.free_id((s.id for s in plan.scenes), name), name=name,
-                    programs=programs)  # fmt: skip
+        new = Scene(
+            id=lookup.free_id((s.id for s in plan.scenes), name), name=name, programs=programs
+        )
         return msgspec.structs.replace(plan, scenes=(*plan.scenes, new))
 
     return Edit("Add scene", apply)

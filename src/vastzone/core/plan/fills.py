@@ -47,8 +47,10 @@ def _checked(notes: dict[str, int]) -> Fill:
         over = sum(not 0 <= n <= 127 for n in notes.values())
         raise EditError(
             f"{over} of {len(notes)} pads would lie outside MIDI’s notes 0–127 (up to {top}): "
-            f"begin {top - 127} lower." if top > 127 else "Begin on note 0 or higher."
-        )  # fmt: skip
+            f"begin {top - 127} lower."
+            if top > 127
+            else "Begin on note 0 or higher."
+        )
     return Fill(notes, top + 1)
 
 

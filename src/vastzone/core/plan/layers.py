@@ -52,8 +52,11 @@ def remove_layer(device: str, program: int, control: str, bank: int, layer: int)
             raise EditError("A pad keeps its last layer: let it send nothing instead.")
         below = [s for s in others if s.vel_low <= gone.vel_low]
         heir = max(below or others, key=lambda s: (s.vel_high, -s.vel_low))
-        wide = edits.changed(heir, vel_low=min(heir.vel_low, gone.vel_low),
-                             vel_high=max(heir.vel_high, gone.vel_high))  # fmt: skip
+        wide = edits.changed(
+            heir,
+            vel_low=min(heir.vel_low, gone.vel_low),
+            vel_high=max(heir.vel_high, gone.vel_high),
+        )
         if all(s.layer for s in others):
             wide = edits.changed(wide, layer=0)
         kept = tuple(wide if s is heir else s for s in held.sends if s is not gone)

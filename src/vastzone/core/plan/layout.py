@@ -99,9 +99,9 @@ def _ranks(
     rank = {}
     for device in devices:
         alone = device.id not in joined
-        rank[device.id] = (1 if alone else depth[device.id]) if _handy(device) < 2 else (
-            depth[device.id]
-        )  # fmt: skip
+        rank[device.id] = (
+            (1 if alone else depth[device.id]) if _handy(device) < 2 else (depth[device.id])
+        )
     middle = max((rank[d.id] for d in devices if _handy(d)), default=-1)
     for device in devices:
         if _handy(device) == 0:
@@ -123,9 +123,12 @@ def _acyclic(devices: tuple[Device, ...], ways: list[tuple[str, str]]) -> list[t
 
 
 def _follow(
-    at: str, out: dict[str, list[str]], done: set[str], path: set[str],
+    at: str,
+    out: dict[str, list[str]],
+    done: set[str],
+    path: set[str],
     kept: list[tuple[str, str]],
-) -> None:  # fmt: skip
+) -> None:
     if at in done:
         return
     done.add(at)

@@ -6,9 +6,18 @@ from vastzone.core.plan.values import Byte, Channel, Text, Value
 
 Scope = Literal["fixed", "global", "program", "bank", "control"]
 Setting = Literal[
-    "zone-channel", "zone-range", "zone-shift", "send-channel", "send-number", "send-mode",
-    "part-channel", "part-range", "part-shift", "kit-notes", "target-controller",
-]  # fmt: skip
+    "zone-channel",
+    "zone-range",
+    "zone-shift",
+    "send-channel",
+    "send-number",
+    "send-mode",
+    "part-channel",
+    "part-range",
+    "part-shift",
+    "kit-notes",
+    "target-controller",
+]
 Count = Literal["zones", "memory-slots", "assign-slots", "channels"]
 
 

@@ -12,30 +12,65 @@ from vastzone.core.plan.trigger import Importance
 from vastzone.core.plan.values import Byte, Id, Name, Ref, Value
 
 PedalKind = Literal[
-    "switch", "latching switch", "continuous", "dual switch", "triple", "hi-hat", "voltage",
+    "switch",
+    "latching switch",
+    "continuous",
+    "dual switch",
+    "triple",
+    "hi-hat",
+    "voltage",
     "breath",
-]  # fmt: skip
+]
 Accepts = Literal["switch", "continuous", "dual switch", "triple", "hi-hat", "voltage", "breath"]
 Contact = Literal["open", "closed"]
 Sense = Literal["open", "closed", "at power-up"]
 Wiper = Literal["tip", "ring"]
 Function = Literal[
-    "sustain", "sostenuto", "soft", "hold", "tap tempo", "step", "program up", "program down",
-    "speed", "swell", "morph", "hi-hat", "any",
-]  # fmt: skip
+    "sustain",
+    "sostenuto",
+    "soft",
+    "hold",
+    "tap tempo",
+    "step",
+    "program up",
+    "program down",
+    "speed",
+    "swell",
+    "morph",
+    "hi-hat",
+    "any",
+]
 Volts = Annotated[float, Meta(ge=-48, le=48)]
 Ohms = Annotated[int, Meta(ge=100, le=1_000_000)]
 
 SWEPT: frozenset[Function] = frozenset(("swell", "morph", "hi-hat", "any"))
 """Functions for which a place between both ends means something."""
-PRESSED: frozenset[Function] = frozenset((
-    "sustain", "sostenuto", "soft", "hold", "tap tempo", "step", "program up", "program down",
-    "speed", "any",
-))  # fmt: skip
+PRESSED: frozenset[Function] = frozenset(
+    (
+        "sustain",
+        "sostenuto",
+        "soft",
+        "hold",
+        "tap tempo",
+        "step",
+        "program up",
+        "program down",
+        "speed",
+        "any",
+    )
+)
 """Functions that a switch serves."""
-SPRUNG_ONLY: frozenset[Function] = frozenset((
-    "sustain", "sostenuto", "soft", "tap tempo", "step", "program up", "program down",
-))  # fmt: skip
+SPRUNG_ONLY: frozenset[Function] = frozenset(
+    (
+        "sustain",
+        "sostenuto",
+        "soft",
+        "tap tempo",
+        "step",
+        "program up",
+        "program down",
+    )
+)
 """Functions that need a pedal which comes back by itself."""
 
 

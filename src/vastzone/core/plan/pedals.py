@@ -74,10 +74,11 @@ def remove_pedal(pedal: str) -> Edit:
     return Edit(
         "Remove pedal",
         lambda plan: msgspec.structs.replace(
-            plan, pedals=tuple(p for p in plan.pedals if p.id != pedal),
+            plan,
+            pedals=tuple(p for p in plan.pedals if p.id != pedal),
             pedal_plugs=tuple(g for g in plan.pedal_plugs if g.pedal != pedal),
         ),
-    )  # fmt: skip
+    )
 
 
 def take_over(plugs: tuple[PedalPlug, ...]) -> Edit:

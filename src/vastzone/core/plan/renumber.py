@@ -40,9 +40,11 @@ def run_of(plan: Plan, first: int) -> dict[int, int]:
 def _moving(plan: Plan) -> list[int]:
     """The numbers that may move, as the controls lie."""
     wanted = {
-        t.controller for d in plan.devices for t in d.targets
+        t.controller
+        for d in plan.devices
+        for t in d.targets
         if t.controller is not None and t.answers == "controller" and t.role != t.controller
-    }  # fmt: skip
+    }
     fixed = {n for n in wanted if n in KEPT} | _locked(plan)
     order = (
         s.number
@@ -89,11 +91,17 @@ def renumber(plan: Plan, first: int) -> Edit:
 
     def inside(device: Device) -> Device:
         programs = tuple(
-            edits.changed(p, sends=tuple(
-                edits.changed(s, number=run.get(s.number, s.number))
-                if s.message == "controller" else s for s in p.sends
-            )) for p in device.programs
-        )  # fmt: skip
+            edits.changed(
+                p,
+                sends=tuple(
+                    edits.changed(s, number=run.get(s.number, s.number))
+                    if s.message == "controller"
+                    else s
+                    for s in p.sends
+                ),
+            )
+            for p in device.programs
+        )
         targets = tuple(
             edits.changed(t, controller=run.get(t.controller, t.controller))
             if t.answers == "controller" and t.controller is not None and t.role != t.controller

@@ -26,10 +26,15 @@ from vastzone.core.plan.values import Value
 from vastzone.core.plan.wish import Setting
 
 ZONE_FIELDS: dict[str, Kind] = {
-    "channel": "zone-channel", "low": "zone-range", "high": "zone-range",
-    "vel_low": "zone-range", "vel_high": "zone-range",
-    "transpose": "zone-shift", "octave": "zone-shift", "on": "zone-range",
-}  # fmt: skip
+    "channel": "zone-channel",
+    "low": "zone-range",
+    "high": "zone-range",
+    "vel_low": "zone-range",
+    "vel_high": "zone-range",
+    "transpose": "zone-shift",
+    "octave": "zone-shift",
+    "on": "zone-range",
+}
 SEND_FIELDS: dict[str, Kind] = {
     "channel": "send-channel",
     "number": "send-number",
@@ -37,9 +42,11 @@ SEND_FIELDS: dict[str, Kind] = {
     "high": "send-mode",
 }
 PART_FIELDS: dict[str, Kind] = {
-    "channel": "part-channel", "low": "part-range", "high": "part-range",
+    "channel": "part-channel",
+    "low": "part-range",
+    "high": "part-range",
     "transpose": "part-shift",
-}  # fmt: skip
+}
 MODES = ("momentary", "toggle", "trigger")
 CURVES: tuple[Curve, ...] = get_args(Curve)
 SENSES: tuple[Sense, ...] = get_args(Sense)
@@ -93,10 +100,16 @@ def scope_of(device: Device, kind: Kind) -> str:
 
 
 def _of(device: Device) -> Iterator[Dial]:
-    scopes = {kind: scope_of(device, kind) for kind in (
-        *ZONE_FIELDS.values(), *SEND_FIELDS.values(), *PART_FIELDS.values(),
-        "kit-notes", "target-controller",
-    )}  # fmt: skip
+    scopes = {
+        kind: scope_of(device, kind)
+        for kind in (
+            *ZONE_FIELDS.values(),
+            *SEND_FIELDS.values(),
+            *PART_FIELDS.values(),
+            "kit-notes",
+            "target-controller",
+        )
+    }
     if device.keybeds and device.parts:
         ref = f"{device.id}/device.panel/local"
         yield Dial(ref, "zone-range", int(device.local), (ref,), "global")

@@ -25,9 +25,18 @@ Curve = Literal["linear", "easy", "hard", "s-shaped"]
 Point = tuple[Byte, Byte]
 Division = Literal["1/4", "1/4t", "1/8", "1/8t", "1/16", "1/16t", "1/32", "1/32t"]
 Zoned = Literal[
-    "head", "rim", "bow", "edge", "bell", "cross-stick", "brush", "open", "half", "closed",
+    "head",
+    "rim",
+    "bow",
+    "edge",
+    "bell",
+    "cross-stick",
+    "brush",
+    "open",
+    "half",
+    "closed",
     "foot splash",
-]  # fmt: skip
+]
 
 
 class Keybed(Value, frozen=True, kw_only=True):

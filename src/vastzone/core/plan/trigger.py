@@ -18,9 +18,13 @@ Side = Literal["", "tip", "ring"]
 Weight = Annotated[int, Meta(ge=0, le=9)]
 
 ZONES: dict[str, tuple[str, ...]] = {
-    "single": ("head",), "kick": ("head",), "dual": ("head", "rim"), "switch": ("bow", "edge"),
-    "two switches": ("bow", "edge", "bell"), "hi-hat": ("pedal",),
-}  # fmt: skip
+    "single": ("head",),
+    "kick": ("head",),
+    "dual": ("head", "rim"),
+    "switch": ("bow", "edge"),
+    "two switches": ("bow", "edge", "bell"),
+    "hi-hat": ("pedal",),
+}
 """The zones of each sensor, the main one first."""
 
 FULL: dict[str, dict[str, int]] = {
@@ -32,9 +36,18 @@ FULL: dict[str, dict[str, int]] = {
 
 
 SENSED: dict[Zoned, str] = {
-    "head": "head", "brush": "head", "bow": "bow", "open": "bow", "half": "bow", "closed": "bow",
-    "rim": "rim", "cross-stick": "rim", "edge": "edge", "bell": "bell", "foot splash": "pedal",
-}  # fmt: skip
+    "head": "head",
+    "brush": "head",
+    "bow": "bow",
+    "open": "bow",
+    "half": "bow",
+    "closed": "bow",
+    "rim": "rim",
+    "cross-stick": "rim",
+    "edge": "edge",
+    "bell": "bell",
+    "foot splash": "pedal",
+}
 """The zone of a sensor that tells of each way to strike; strokes on one zone differ by how."""
 
 

@@ -28,13 +28,31 @@ Tag = Annotated[str, Meta(min_length=1, max_length=2)]
 Ref = Annotated[str, Meta(pattern=r"^[a-z0-9-]+:[a-z0-9-]+$")]
 
 DeviceKind = Literal[
-    "keyboard", "pads", "module", "sampler", "computer", "merger", "looper", "floorboard",
-    "encoder", "interface",
-]  # fmt: skip
+    "keyboard",
+    "pads",
+    "module",
+    "sampler",
+    "computer",
+    "merger",
+    "looper",
+    "floorboard",
+    "encoder",
+    "interface",
+]
 ControlKind = Literal[
-    "wheel", "lever", "switch", "pedal", "knob", "fader", "button", "pad", "shoe", "stop",
-    "breath", "source",
-]  # fmt: skip
+    "wheel",
+    "lever",
+    "switch",
+    "pedal",
+    "knob",
+    "fader",
+    "button",
+    "pad",
+    "shoe",
+    "stop",
+    "breath",
+    "source",
+]
 Mode = Literal["momentary", "toggle", "trigger"]
 Sending = Literal[
     "none", "note", "controller", "program", "bend", "pressure", "pair", "rpn", "nrpn"

@@ -30,11 +30,13 @@ def held_at(plan: Plan, place: Place, end: str, scenes: tuple[str, ...]) -> tupl
     """The wishes that tie a place to a part or target in any of some scenes (all when empty)."""
     bed = is_bed(plan, place.source)
     return tuple(
-        i for i in plan.intents
-        if place.source in i.sources and end in (i.plays, i.moves)
+        i
+        for i in plan.intents
+        if place.source in i.sources
+        and end in (i.plays, i.moves)
         and (_meets(i, place) if bed else i.bank == place.bank)
         and (not scenes or not i.scenes or set(scenes) & set(i.scenes))
-    )  # fmt: skip
+    )
 
 
 def _meets(intent: Intent, place: Place) -> bool:
@@ -70,9 +72,11 @@ def make(plan: Plan, place: Place, end: str, scenes: tuple[str, ...]) -> Edit:
         fields |= _pitch(plan, end, scenes)
     intent = Intent(
         id=lookup.free_id((i.id for i in plan.intents), f"{thing}-{place.source}"),
-        name=named, sources=(place.source,), scenes=scenes,
+        name=named,
+        sources=(place.source,),
+        scenes=scenes,
         **({"plays": end} | fields if "moves" not in fields else fields),
-    )  # fmt: skip
+    )
     return Edit(
         f"Wish {named}",
         lambda plan: msgspec.structs.replace(plan, intents=(*plan.intents, intent)),
@@ -155,9 +159,11 @@ def _rest(plan: Plan, intent: Intent, place: Place, scenes: tuple[str, ...]) -> 
     others = [n for n, s in enumerate(intent.sources) if s != place.source]
     if others:
         yield msgspec.structs.replace(
-            intent, scenes=here, sources=tuple(intent.sources[n] for n in others),
+            intent,
+            scenes=here,
+            sources=tuple(intent.sources[n] for n in others),
             sounds=tuple(intent.sounds[n] for n in others if n < len(intent.sounds)),
-        )  # fmt: skip
+        )
     if is_bed(plan, place.source):
         alone = msgspec.structs.replace(intent, scenes=here, sources=(place.source,))
         if _low(intent) < place.low:

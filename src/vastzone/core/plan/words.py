@@ -17,17 +17,40 @@ from vastzone.core.plan.settings import (
 )
 
 FIELDS = {
-    "channel": "Channel", "low": "Lowest", "high": "Highest", "vel_low": "Softest velocity",
-    "vel_high": "Loudest velocity", "transpose": "Transpose", "octave": "Octave shift",
-    "on": "Zone", "number": "Number", "mode": "Mode", "outputs": "Outputs",
-    "velocity": "Fixed velocity", "curve": "Velocity curve", "fade": "Crossfade",
-    "mutes": "Mutes the group", "muted_by": "Muted by the group", "repeat": "Note repeat",
-    "swing": "Swing", "type": "Input type", "linked": "Zones linked", "half": "Half open from",
-    "closed": "Closed from", "sense": "Pedal at rest", "wiper": "Wiper on",
-    "heel": "Value at the heel", "toe": "Value at the toe", "hysteresis": "Moves ignored up to",
-    "starts": "Travel begins at", "ends": "Travel ends at", "threshold": "At rest below",
-    "page": "Number, high part", "local": "Local control", "controller": "Controller",
-}  # fmt: skip
+    "channel": "Channel",
+    "low": "Lowest",
+    "high": "Highest",
+    "vel_low": "Softest velocity",
+    "vel_high": "Loudest velocity",
+    "transpose": "Transpose",
+    "octave": "Octave shift",
+    "on": "Zone",
+    "number": "Number",
+    "mode": "Mode",
+    "outputs": "Outputs",
+    "velocity": "Fixed velocity",
+    "curve": "Velocity curve",
+    "fade": "Crossfade",
+    "mutes": "Mutes the group",
+    "muted_by": "Muted by the group",
+    "repeat": "Note repeat",
+    "swing": "Swing",
+    "type": "Input type",
+    "linked": "Zones linked",
+    "half": "Half open from",
+    "closed": "Closed from",
+    "sense": "Pedal at rest",
+    "wiper": "Wiper on",
+    "heel": "Value at the heel",
+    "toe": "Value at the toe",
+    "hysteresis": "Moves ignored up to",
+    "starts": "Travel begins at",
+    "ends": "Travel ends at",
+    "threshold": "At rest below",
+    "page": "Number, high part",
+    "local": "Local control",
+    "controller": "Controller",
+}
 
 
 def value_words(device: Device, ref: str, value: int | None) -> str:
@@ -154,6 +177,9 @@ def number_words(
     number = ref.split("/")[1]
     program = str(int(number) + device.first_program) if number.isdigit() else ""
     return (
-        program, thing_words(device, ref), field_words(ref, device),
-        value_words(device, ref, before), value_words(device, ref, after),
-    )  # fmt: skip
+        program,
+        thing_words(device, ref),
+        field_words(ref, device),
+        value_words(device, ref, before),
+        value_words(device, ref, after),
+    )

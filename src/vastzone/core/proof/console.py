@@ -36,19 +36,23 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         if found.left_out:
             names = listed(b.name for b in console.blocks if b.id in found.left_out)
             yield Finding(
-                "too few pins", "fault", (owner.id,),
+                "too few pins",
+                "fault",
+                (owner.id,),
                 f"{owner.name} has {console.encoder.commons} common pins and is "
                 f"{found.short} short: there are none for {names}. "
                 + " ".join(f"{m.sentence}." for m in found.mends),
-            )  # fmt: skip
+            )
         yield from _pins_of(owner, console)
         beds = [b for b in console.blocks if b.keybed]
         if len(beds) > console.encoder.keyboards:
             yield Finding(
-                "too many keyboards", "fault", (owner.id,),
+                "too many keyboards",
+                "fault",
+                (owner.id,),
                 f"{owner.name} knows {many(console.encoder.keyboards, 'keyboard')} and "
                 f"{len(beds)} are wired to it: a second encoder is needed.",
-            )  # fmt: skip
+            )
 
 
 def _pins_of(owner: Device, console: Console) -> Iterator[Finding]:
@@ -62,15 +66,22 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Finding]:
     for pin, names in held.items():
         if len(names) > 1 or pin > console.encoder.commons:
             what = f"is used by {listed(names)}" if len(names) > 1 else "is not there"
-            yield Finding("pin used twice", "fault", (owner.id,),
-                          f"Pin C{pin} of {owner.name} {what}.",
-                          (take_pins(owner, pin_out(owner, console)),))  # fmt: skip
+            yield Finding(
+                "pin used twice",
+                "fault",
+                (owner.id,),
+                f"Pin C{pin} of {owner.name} {what}.",
+                (take_pins(owner, pin_out(owner, console)),),
+            )
     if wanting:
         yield Finding(
-            "pins not assigned", "caution", (owner.id,),
+            "pins not assigned",
+            "caution",
+            (owner.id,),
             f"{listed(wanting)} of {owner.name} {'has' if len(wanting) == 1 else 'have'} not the "
-            "pins needed.", (take_pins(owner, pin_out(owner, console)),),
-        )  # fmt: skip
+            "pins needed.",
+            (take_pins(owner, pin_out(owner, console)),),
+        )
 
 
 def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -80,23 +91,30 @@ def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         for index, block in enumerate(console.blocks):
             ref = f"{owner.id}:{block.keybed or block.controls[0]}"
             if not block.diodes:
-                yield Finding("no diodes", "fault", (ref, owner.id),
-                              _ghost(owner, console, made, index))  # fmt: skip
-            turned = [f for f in console.faults
-                      if f.kind == "reversed diode" and f.block == block.id]  # fmt: skip
+                yield Finding(
+                    "no diodes", "fault", (ref, owner.id), _ghost(owner, console, made, index)
+                )
+            turned = [
+                f for f in console.faults if f.kind == "reversed diode" and f.block == block.id
+            ]
             if turned and len(turned) < made.parts[index].size:
                 names = listed(contact_name(owner, console, block.id, f.at) for f in turned)
                 yield Finding(
-                    "mixed diode sense", "fault", (ref, owner.id),
+                    "mixed diode sense",
+                    "fault",
+                    (ref, owner.id),
                     f"In {block.name} the diodes of {names} face the other way.",
-                )  # fmt: skip
+                )
             if block.facing != block.declared:
                 way = block.facing.replace(" to ", " to the ")
                 yield Finding(
-                    "wrong diode sense", "fault", (ref, owner.id),
+                    "wrong diode sense",
+                    "fault",
+                    (ref, owner.id),
                     f"The diodes of {block.name} face from {way}, and {owner.name} is told the "
-                    "other way: all of it is dead.", (tell_sense(owner, block),),
-                )  # fmt: skip
+                    "other way: all of it is dead.",
+                    (tell_sense(owner, block),),
+                )
 
 
 def tell_sense(owner: Device, block: Block) -> Edit:
@@ -121,26 +139,34 @@ def _ghost(owner: Device, console: Console, made: Built, index: int) -> str:
 def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Declared lowest notes: outside 0–127, or not those that the keyboards begin with."""
     for owner, console in consoles_of(plan):
-        wished = {s: {i.shift for i in plan.intents if s in i.sources}
-                  for s in (f"{owner.id}:{b.id}" for b in owner.keybeds)}  # fmt: skip
+        wished = {
+            s: {i.shift for i in plan.intents if s in i.sources}
+            for s in (f"{owner.id}:{b.id}" for b in owner.keybeds)
+        }
         for program, block, zone in _zones(owner, console):
             bed = lookup.keybed(owner, block.keybed or "")
             ref = f"{owner.id}:{bed.id}"
             low, high = bed.low + zone.shift, bed.high + zone.shift
             if low < 0 or high > 127:
-                yield Finding("lowest note outside", "fault", (ref, owner.id),
-                              f"{block.name} would reach from {low} to {high}: MIDI has 0–127.",
-                              (_tell_low(owner, program, zone, 0, block.name),))  # fmt: skip
+                yield Finding(
+                    "lowest note outside",
+                    "fault",
+                    (ref, owner.id),
+                    f"{block.name} would reach from {low} to {high}: MIDI has 0–127.",
+                    (_tell_low(owner, program, zone, 0, block.name),),
+                )
             elif zone.shift not in (wished[ref] or {0}):
                 said = pitch.label(low, owner.octaves)
                 true = pitch.label(bed.low, owner.octaves)
                 yield Finding(
-                    "declared from the wrong note", "fault", (ref, owner.id),
+                    "declared from the wrong note",
+                    "fault",
+                    (ref, owner.id),
                     f"{block.name} begins on {true} and {owner.name} is told {said}: every key of "
                     f"it sounds {abs(zone.shift)} semitones "
                     f"{'higher' if zone.shift > 0 else 'lower'}.",
                     (_tell_low(owner, program, zone, min(wished[ref], default=0), block.name),),
-                )  # fmt: skip
+                )
 
 
 def _zones(owner: Device, console: Console) -> Iterator[tuple[Program, Block, Zone]]:
@@ -152,8 +178,14 @@ def _zones(owner: Device, console: Console) -> Iterator[tuple[Program, Block, Zo
 
 
 def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str) -> Edit:
-    return edits.set_zone(owner.id, program.number, zone.id, f"Tell the lowest note of {name}",
-                          transpose=shift, octave=0)  # fmt: skip
+    return edits.set_zone(
+        owner.id,
+        program.number,
+        zone.id,
+        f"Tell the lowest note of {name}",
+        transpose=shift,
+        octave=0,
+    )
 
 
 def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -167,16 +199,28 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
                 same = program is other_program and zone.channel == beside.channel
                 if same and block is not other and low <= high:
                     free = channel_free(plan, owner)
-                    fixes = () if free is None else (edits.set_zone(
-                        owner.id, program.number, zone.id, f"Send {block.name} on channel {free}",
-                        channel=free),)  # fmt: skip
+                    fixes = (
+                        ()
+                        if free is None
+                        else (
+                            edits.set_zone(
+                                owner.id,
+                                program.number,
+                                zone.id,
+                                f"Send {block.name} on channel {free}",
+                                channel=free,
+                            ),
+                        )
+                    )
                     yield Finding(
-                        "keyboards on one channel", "caution",
+                        "keyboards on one channel",
+                        "caution",
                         (f"{owner.id}:{block.keybed}", f"{owner.id}:{other.keybed}"),
                         f"{other.name} and {block.name} both send "
                         f"{pitch.span(low, high, owner.octaves)} on channel {zone.channel}: a note "
-                        "held on one is ended by the other.", fixes,
-                    )  # fmt: skip
+                        "held on one is ended by the other.",
+                        fixes,
+                    )
 
 
 def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -193,15 +237,21 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                 parts = f" {ohms_words(made.series)} in series" if made else ""
                 parts += f" and {ohms_words(made.shunt)} to ground" if made and made.shunt else ""
                 yield Finding(
-                    "over-range voltage", "fault", ref,
+                    "over-range voltage",
+                    "fault",
+                    ref,
                     f"{name} gives {low:g} to {high:g} V, and the inputs of {owner.name} stand "
                     f"{encoder.low:g} to {encoder.high:g} V: do not connect it."
                     + (f" With{parts} it would be within." if parts else ""),
-                )  # fmt: skip
+                )
             elif steps_of(shoe, encoder) < FEW_STEPS:
-                yield Finding("shoe range narrow", "caution", ref,
-                              f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
-                              "calibrate it, or turn its track further.")  # fmt: skip
+                yield Finding(
+                    "shoe range narrow",
+                    "caution",
+                    ref,
+                    f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
+                    "calibrate it, or turn its track further.",
+                )
             if shoe.track != "whole":
                 how = (
                     "runs backwards: change its two ends over, or its calibration"
@@ -212,16 +262,28 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             if shoe.noise > shoe.hysteresis:
                 wanted = min(127, int(shoe.noise) + 1)
                 yield Finding(
-                    "shoe chatters", "caution", ref,
+                    "shoe chatters",
+                    "caution",
+                    ref,
                     f"{name} jitters by {shoe.noise:g} steps and {shoe.hysteresis} are ignored: "
                     "it sends without end.",
-                    (set_shoe(owner.id, shoe.control, f"Ignore {wanted} steps of {name}",
-                              hysteresis=wanted),),
-                )  # fmt: skip
+                    (
+                        set_shoe(
+                            owner.id,
+                            shoe.control,
+                            f"Ignore {wanted} steps of {name}",
+                            hysteresis=wanted,
+                        ),
+                    ),
+                )
             if shoe.input is None or shoe.input > encoder.analogue or shoe.input in used:
-                yield Finding("shoe without input", "caution", ref,
-                              f"{name} has no analogue input of its own: {owner.name} has "
-                              f"{encoder.analogue}.")  # fmt: skip
+                yield Finding(
+                    "shoe without input",
+                    "caution",
+                    ref,
+                    f"{name} has no analogue input of its own: {owner.name} has "
+                    f"{encoder.analogue}.",
+                )
             used.add(shoe.input or 0)
 
 
@@ -231,31 +293,39 @@ def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         delay = worst_delay_ms(built(owner, console), console.encoder)
         if delay > SLOW_MS:
             yield Finding(
-                "scan slow", "caution", (owner.id,),
+                "scan slow",
+                "caution",
+                (owner.id,),
                 f"{owner.name} needs up to {delay:.1f} ms to notice a key: shorten its settling "
                 "or debouncing, or share the keyboards between two encoders.",
-            )  # fmt: skip
+            )
 
 
 def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Stop tabs that stay where they are put, sent as toggles: they go out of step."""
     for owner, _ in consoles_of(plan):
         tabs = {c.id: c.name for c in owner.controls if c.kind == "stop"}
-        told = [(p, s) for p in owner.programs for s in p.sends
-                if s.control in tabs and s.mode == "toggle"]  # fmt: skip
+        told = [
+            (p, s)
+            for p in owner.programs
+            for s in p.sends
+            if s.control in tabs and s.mode == "toggle"
+        ]
         if told:
             names = listed(dict.fromkeys(tabs[s.control] for _, s in told))
             yield Finding(
-                "toggle from a held tab", "caution",
+                "toggle from a held tab",
+                "caution",
                 (f"{owner.id}:{told[0][1].control}", owner.id),
                 f"{names} of {owner.name} hold by themselves and send toggles: each needs two "
                 "moves, and they go out of step.",
                 (_on_and_off(owner, frozenset(tabs)),),
-            )  # fmt: skip
+            )
 
 
 def _on_and_off(owner: Device, tabs: frozenset[str]) -> Edit:
     return edits.edit_sends(
-        owner.id, "Let held tabs send on and off",
+        owner.id,
+        "Let held tabs send on and off",
         lambda s: edits.changed(s, mode="momentary") if s.control in tabs else s,
-    )  # fmt: skip
+    )

@@ -31,11 +31,14 @@ def dead_keys(spot: Spot) -> Iterator[Finding]:
         if not spot.zones and spot.owner.parts and spot.owner.local:
             continue
         yield Finding(
-            "dead keys", "fault" if below and above else "hint", (spot.ref,),
+            "dead keys",
+            "fault" if below and above else "hint",
+            (spot.ref,),
             f"{dead}: no zone covers {keys}.",
-            tuple(_extend(spot, below, above, low, high)), spot.scenes,
+            tuple(_extend(spot, below, above, low, high)),
+            spot.scenes,
             (Span(spot.ref, low, high),),
-        )  # fmt: skip
+        )
 
 
 def _extend(
@@ -58,14 +61,17 @@ def outside_midi(spot: Spot) -> Iterator[Finding]:
         gone = [k for k in range(zone.low, zone.high + 1) if not 0 <= k + zone.shift <= 127]
         for low, high in runs(gone):
             yield Finding(
-                "outside 0–127", "fault", (f"{spot.owner.id}:{zone.id}", spot.ref),
+                "outside 0–127",
+                "fault",
+                (f"{spot.owner.id}:{zone.id}", spot.ref),
                 f"{zone.name} of {spot.owner.name} shifts {_keys(low, high)} by {zone.shift:+} "
                 "semitones, outside MIDI’s notes 0–127.",
                 (_set(spot, zone, f"Undo the octave shift of {zone.name}", octave=0),)
                 if zone.octave
                 else (_set(spot, zone, f"Undo the transposition of {zone.name}", transpose=0),),
-                spot.scenes, (Span(spot.ref, low, high),),
-            )  # fmt: skip
+                spot.scenes,
+                (Span(spot.ref, low, high),),
+            )
 
 
 def _keys(low: int, high: int) -> str:
@@ -114,10 +120,14 @@ def _unheard(spot: Spot, zone: Zone, reason: Reason) -> Finding:
         for channel, name in _idle_parts(spot, zone)
     ]
     return Finding(
-        "unheard zone", "fault", (f"{spot.owner.id}:{zone.id}", spot.ref),
+        "unheard zone",
+        "fault",
+        (f"{spot.owner.id}:{zone.id}", spot.ref),
         f"{zone.name} of {spot.owner.name} plays nothing: {_lower(reason.sentence)}",
-        tuple(fixes[:3]), spot.scenes, (Span(spot.ref, zone.low, zone.high),),
-    )  # fmt: skip
+        tuple(fixes[:3]),
+        spot.scenes,
+        (Span(spot.ref, zone.low, zone.high),),
+    )
 
 
 def _lower(sentence: str) -> str:
@@ -169,13 +179,18 @@ def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Finding:
     count = "one octave" if abs(octaves) == 1 else "two octaves"
     way = "up" if octaves > 0 else "down"
     return Finding(
-        "octave naming", "fault", (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
+        "octave naming",
+        "fault",
+        (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
         f"{zone.name} of {spot.owner.name} misses by exactly {count}: {reason.sentence} "
         "Two devices that name octaves differently are the usual cause.",
-        (_set(spot, zone, f"Shift {zone.name} {count} {way}", octave=zone.octave + octaves),
-         *_move_range(spot, reason, octaves)),
-        spot.scenes, (Span(spot.ref, zone.low, zone.high),),
-    )  # fmt: skip
+        (
+            _set(spot, zone, f"Shift {zone.name} {count} {way}", octave=zone.octave + octaves),
+            *_move_range(spot, reason, octaves),
+        ),
+        spot.scenes,
+        (Span(spot.ref, zone.low, zone.high),),
+    )
 
 
 def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
@@ -191,13 +206,15 @@ def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
 def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> Iterator[Finding]:
     for low, high in runs(silent):
         yield Finding(
-            "outside part", "fault" if reason.cause == "kit" else "caution",
+            "outside part",
+            "fault" if reason.cause == "kit" else "caution",
             (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
             f"{pitch.span(low, high, spot.owner.octaves)} of {zone.name} on {spot.owner.name} "
             f"stay silent: {reason.sentence}",
-            tuple(_range_fixes(spot, zone, reason, low, high)), spot.scenes,
+            tuple(_range_fixes(spot, zone, reason, low, high)),
+            spot.scenes,
             (Span(spot.ref, low, high),),
-        )  # fmt: skip
+        )
 
 
 def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) -> Iterator[Edit]:

@@ -77,8 +77,9 @@ Found = tuple[str, tuple[str, ...]]
 
 def _key_clues(case: Case) -> Iterator[Found]:
     mark, device = case.mark, case.owner.id
-    zones = [z for z in case.program.zones if z.keybed == case.thing
-             and z.low <= mark.low <= z.high]  # fmt: skip
+    zones = [
+        z for z in case.program.zones if z.keybed == case.thing and z.low <= mark.low <= z.high
+    ]
     emissions = case.compiled.keys.get((mark.source, mark.low), ())
     sounding = {hit.ref: _origins(emissions, hit.ref) for hit in (*mark.meant, *mark.extra)}
     busy = {z for hit in mark.meant if hit not in mark.missing for z in sounding[hit.ref]}
@@ -124,9 +125,7 @@ def _hindrance(case: Case, zone: Zone, hit: Hit) -> str:
     return "range"
 
 
-def _key_extra(
-    case: Case, hit: Hit, origins: list[str], astray: set[str]
-) -> Iterator[Found]:  # fmt: skip
+def _key_extra(case: Case, hit: Hit, origins: list[str], astray: set[str]) -> Iterator[Found]:
     mark, device = case.mark, case.owner.id
     if hit in mark.meant:
         yield "twice", (device, hit.ref)
@@ -137,8 +136,11 @@ def _key_extra(
     for zone in dict.fromkeys(origins):
         if zone in astray:
             continue
-        sharing = [ref for ref in wanted if zone in _origins(
-            case.compiled.keys.get((mark.source, mark.low), ()), ref)]  # fmt: skip
+        sharing = [
+            ref
+            for ref in wanted
+            if zone in _origins(case.compiled.keys.get((mark.source, mark.low), ()), ref)
+        ]
         if sharing:
             yield "shared", _shared(case, hit.ref)
         elif _wished_elsewhere(case, hit.ref):

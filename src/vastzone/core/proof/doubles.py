@@ -28,13 +28,15 @@ def overlapping_zones(spot: Spot) -> Iterator[Finding]:
             continue
         keys = pitch.span(low, high, spot.owner.octaves)
         yield Finding(
-            "keys that double", "fault",
+            "keys that double",
+            "fault",
             (f"{spot.owner.id}:{one.id}", f"{spot.owner.id}:{other.id}", spot.ref),
             f"{keys} of {spot.owner.name} double: {one.name} and {other.name} overlap there and "
             "are not marked as a layer.",
-            tuple(_part_zones(spot, one, other)), spot.scenes,
+            tuple(_part_zones(spot, one, other)),
+            spot.scenes,
             tuple(Span(spot.ref, a, b) for a, b in runs(both)),
-        )  # fmt: skip
+        )
 
 
 def _sounding(spot: Spot, zone: Zone) -> set[int]:
@@ -78,10 +80,14 @@ def shared_channel(spot: Spot) -> Iterator[Finding]:
         spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(held))))
         said = ", ".join(pitch.span(s.low, s.high, spot.owner.octaves) for s in spans)
         yield Finding(
-            "parts on one channel", "fault", (*reversed(refs), spot.ref),
+            "parts on one channel",
+            "fault",
+            (*reversed(refs), spot.ref),
             f"{said} of {spot.owner.name} double: {together([parts[r] for r in refs])}.",
-            tuple(separate(spot.plan, refs)), spot.scenes, spans,
-        )  # fmt: skip
+            tuple(separate(spot.plan, refs)),
+            spot.scenes,
+            spans,
+        )
 
 
 def _clashing(emission: Emission) -> tuple[str, ...]:
@@ -151,10 +157,15 @@ def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> F
     if -1 in (one.step, other.step):
         fix = edits.set_device(device.id, f"Switch local control of {device.name} off", local=False)
         return Finding(
-            "local control", "fault", (device.id, spot.ref),
+            "local control",
+            "fault",
+            (device.id, spot.ref),
             f"{one.part.name} sounds twice: local control of {device.name} is on and the same "
-            "notes come back by cable.", (fix,), spot.scenes, (bed,),
-        )  # fmt: skip
+            "notes come back by cable.",
+            (fix,),
+            spot.scenes,
+            (bed,),
+        )
     arcs = _differing(emission, one.step, other.step)
     cables = [c for c in spot.plan.cables if frozenset((c.source, c.dest)) in arcs]
     names = " and ".join(dict.fromkeys(_link(spot.plan, c) for c in cables))
@@ -164,10 +175,14 @@ def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> F
         for c in cables
     ]
     return Finding(
-        "connected twice", "fault", (spot.ref, device.id, spot.owner.id),
+        "connected twice",
+        "fault",
+        (spot.ref, device.id, spot.owner.id),
         f"{spot.owner.name} reaches {device.name} twice, by {names}: every note doubles.",
-        tuple(fixes[:4]), spot.scenes, (bed,),
-    )  # fmt: skip
+        tuple(fixes[:4]),
+        spot.scenes,
+        (bed,),
+    )
 
 
 def _differing(emission: Emission, one: int, other: int) -> set[frozenset[str]]:
@@ -212,10 +227,12 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             devices = [lookup.device(plan, ref.partition(":")[0]) for ref in ring]
             names = " → ".join(d.name for d in (*devices, devices[0]))
             yield Finding(
-                "thru ring", "fault", (devices[0].id, *(d.id for d in devices[1:])),
+                "thru ring",
+                "fault",
+                (devices[0].id, *(d.id for d in devices[1:])),
                 f"Thru connections form a ring, {names}: every note comes round again and again.",
                 tuple(_break_ring(d, ring) for d in devices if d.thrus),
-            )  # fmt: skip
+            )
 
 
 def _break_ring(device: Device, ring: tuple[str, ...]) -> Edit:

@@ -47,11 +47,14 @@ def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
                 first = sends[0]
                 near = nearest_layer(sends, first.control, first.bank, low) or first
                 yield Finding(
-                    "layer hole", "caution", (f"{owner.id}:{first.control}", owner.id),
+                    "layer hole",
+                    "caution",
+                    (f"{owner.id}:{first.control}", owner.id),
                     f"{names[first.control]} of {owner.name} sends nothing when struck at "
                     f"{low}–{high}: none of its layers is for these velocities.",
-                    (widened(owner, program.number, near, low, high),), scenes,
-                )  # fmt: skip
+                    (widened(owner, program.number, near, low, high),),
+                    scenes,
+                )
 
 
 def nearest_layer(sends: Iterable[Send], control: str, bank: int, velocity: int) -> Send | None:
@@ -66,9 +69,15 @@ def widened(owner: Device, program: int, layer: Send, low: int, high: int) -> Ed
     """Let a layer sound at these velocities too."""
     label = f"Let layer {layer.layer + 1} sound at {low}–{high} too"
     return edits.set_send(
-        owner.id, program, layer.control, layer.bank, label, layer.layer,
-        vel_low=min(layer.vel_low, low), vel_high=max(layer.vel_high, high),
-    )  # fmt: skip
+        owner.id,
+        program,
+        layer.control,
+        layer.bank,
+        label,
+        layer.layer,
+        vel_low=min(layer.vel_low, low),
+        vel_high=max(layer.vel_high, high),
+    )
 
 
 def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -84,14 +93,18 @@ def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
                 fixes = [edits.set_send(*ref, "Blend them there", other.layer, fade=True)]
                 if other.vel_low > one.vel_low:
                     label = f"End the softer one at {other.vel_low - 1}"
-                    fixes.insert(0, edits.set_send(*ref, label, one.layer,
-                                                   vel_high=other.vel_low - 1))  # fmt: skip
+                    fixes.insert(
+                        0, edits.set_send(*ref, label, one.layer, vel_high=other.vel_low - 1)
+                    )
                 yield Finding(
-                    "layers together", "hint", (f"{owner.id}:{one.control}", owner.id),
+                    "layers together",
+                    "hint",
+                    (f"{owner.id}:{one.control}", owner.id),
                     f"Two layers of {names[one.control]} of {owner.name} both sound at "
                     f"{other.vel_low}–{min(one.vel_high, other.vel_high)}.",
-                    tuple(fixes), scenes,
-                )  # fmt: skip
+                    tuple(fixes),
+                    scenes,
+                )
 
 
 def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -111,13 +124,23 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
             for group, held in groups.items():
                 pads = listed(dict.fromkeys(names[s.control] for s in held))
                 first = held[0]
-                fix = edits.set_send(owner.id, program.number, first.control, first.bank,
-                                     f"Take {names[first.control]} out of the group", first.layer,
-                                     **{side: None})  # fmt: skip
+                fix = edits.set_send(
+                    owner.id,
+                    program.number,
+                    first.control,
+                    first.bank,
+                    f"Take {names[first.control]} out of the group",
+                    first.layer,
+                    **{side: None},
+                )
                 yield Finding(
-                    "mute group one-sided", "caution", (f"{owner.id}:{first.control}", owner.id),
-                    f"The mute group “{group}” of {pads} of {owner.name} {says}.", (fix,), scenes,
-                )  # fmt: skip
+                    "mute group one-sided",
+                    "caution",
+                    (f"{owner.id}:{first.control}", owner.id),
+                    f"The mute group “{group}” of {pads} of {owner.name} {says}.",
+                    (fix,),
+                    scenes,
+                )
 
 
 def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -128,11 +151,14 @@ def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
         if not jack.linked or len(pad.zones) < 2:
             continue
         yield Finding(
-            "zones linked", "hint", (plug.input, owner.id),
+            "zones linked",
+            "hint",
+            (plug.input, owner.id),
             f"{jack.name} of {owner.name} is linked: {listed(pad.zones[1:])} of {pad.name} sound "
             f"as its {pad.zones[0]}. What they had of their own is kept for when the link is "
-            "undone.", (change_input(plug.input, "Unlink the zones", linked=False),),
-        )  # fmt: skip
+            "undone.",
+            (change_input(plug.input, "Unlink the zones", linked=False),),
+        )
 
 
 def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -143,8 +169,10 @@ def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Findi
                 continue
             lost, ref = "half open" if jack.half else "open", f"{owner.id}:{jack.id}"
             yield Finding(
-                "hi-hat thresholds", "caution", (ref, owner.id),
+                "hi-hat thresholds",
+                "caution",
+                (ref, owner.id),
                 f"{jack.name} of {owner.name} is never {lost}: half begins at {jack.half} and "
                 f"closed at {jack.closed}.",
                 (change_input(ref, "Use 40 and 96", half=40, closed=96),),
-            )  # fmt: skip
+            )

@@ -48,9 +48,7 @@ def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[Place, ...] 
     names = tuple(proof.scenes) if scene is None else (scene,)
     marks = _marks(proof, names)
     rows = tuple(row for owner in plan.devices for row in _rows(owner, marks, ranges))
-    columns = tuple(
-        f"{d.id}:{x.id}" for d in plan.devices for x in lookup.ends(d)
-    )  # fmt: skip
+    columns = tuple(f"{d.id}:{x.id}" for d in plan.devices for x in lookup.ends(d))
     at = {ref: n for n, ref in enumerate(columns)}
     lines: dict[tuple[str, int], list[int]] = {}
     for n, row in enumerate(rows):

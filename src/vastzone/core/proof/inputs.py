@@ -25,9 +25,10 @@ def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Findi
     why = f": {many(len(plan.pads), 'pad')} want {many(count, 'input')}" if short else ""
     yield Finding(
         "more pads than inputs" if short else "pad in no input",
-        "fault" if must else "hint" if spare else "caution", (owner.id,),
+        "fault" if must else "hint" if spare else "caution",
+        (owner.id,),
         f"{listed(p.name for p in out)} {'is' if len(out) == 1 else 'are'} in no input{why}.",
-    )  # fmt: skip
+    )
 
 
 def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -43,10 +44,13 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         better = [t for t in held.types if len(surviving(pad, t)) > len(kept)]
         what = listed(lost) if kept else "everything"
         yield Finding(
-            "zone lost", "caution" if kept else "fault", (plug.input, owner.id),
+            "zone lost",
+            "caution" if kept else "fault",
+            (plug.input, owner.id),
             f"{pad.name} loses its {what} in {held.name} of {owner.name}, which is set to "
-            f"{held.type}.", tuple(drums.set_input(plug.input, t) for t in better[:2]),
-        )  # fmt: skip
+            f"{held.type}.",
+            tuple(drums.set_input(plug.input, t) for t in better[:2]),
+        )
 
 
 def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -59,8 +63,10 @@ def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
         owner, held = drums.trigger_input(plan, ref)
         if len(pads) > 2 or any(not can_split(a, b, held.type) for a, b in combinations(pads, 2)):
             yield Finding(
-                "splitter broken", "fault", (ref, owner.id),
+                "splitter broken",
+                "fault",
+                (ref, owner.id),
                 f"{listed(p.name for p in pads)} cannot share {held.name} of {owner.name}: a "
                 "splitter takes two single-zone pads of one make and model on a dual input.",
                 tuple(drums.pull_out(p.id) for p in pads[1:]),
-            )  # fmt: skip
+            )

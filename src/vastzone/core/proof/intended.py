@@ -114,9 +114,12 @@ def _by_place(intents: tuple[Intent, ...]) -> Wishes:
 
 @derived(1024, hidden=2)
 def _scene(
-    surroundings: tuple[object, ...], programs: tuple[Program | None, ...], wishes: Wishes,
-    plan: Plan, scene: Scene | None,
-) -> tuple[Marks, ...]:  # fmt: skip
+    surroundings: tuple[object, ...],
+    programs: tuple[Program | None, ...],
+    wishes: Wishes,
+    plan: Plan,
+    scene: Scene | None,
+) -> tuple[Marks, ...]:
     world = world_of(plan, scene)
     groups = []
     for owner, program in zip(plan.devices, programs, strict=True):
@@ -157,8 +160,19 @@ def _prove_keys(ref: str, wishes: list[Intent], landings: list[Landing]) -> Iter
         heard = [Hit(la.ref, la.note) for la in landings if la.low <= low <= la.high]
         if meant or heard:
             verdict, missing, extra = judge(meant, heard)
-            yield Mark(ref, 1, 0, 0, low, after - 1, verdict, tuple(meant), missing, extra,
-                       tuple(i.id for i in here))  # fmt: skip
+            yield Mark(
+                ref,
+                1,
+                0,
+                0,
+                low,
+                after - 1,
+                verdict,
+                tuple(meant),
+                missing,
+                extra,
+                tuple(i.id for i in here),
+            )
 
 
 def _bands(wishes: Sequence[Intent], landings: list[Landing]) -> Iterator[tuple[int, int]]:
@@ -183,9 +197,13 @@ def _join(runs: list[list[Any]], mark: Mark, low: int, high: int) -> None:
 
 @derived(4096, hidden=1)
 def _controls(
-    owner: Device, program: Program, world: World, here: tuple[Intent, ...], strokes: Strokes,
+    owner: Device,
+    program: Program,
+    world: World,
+    here: tuple[Intent, ...],
+    strokes: Strokes,
     plan: Plan,
-) -> Marks:  # fmt: skip
+) -> Marks:
     parties = _parties(here)
     listening = tuple(lookup.device(plan, d) for d in parties)
     kits = tuple(_kits_of(world.of(d)) for d in parties)
@@ -207,10 +225,14 @@ def _kits_of(heard: Ears) -> tuple[Listener, ...]:
 
 @derived(16384, hidden=1)
 def _prove_controls(
-    owner: str, controls: tuple[Control, ...], table: Controls, wishes: tuple[Intent, ...],
-    targets: tuple[tuple[Target, ...], ...], kits: tuple[tuple[Listener, ...], ...],
+    owner: str,
+    controls: tuple[Control, ...],
+    table: Controls,
+    wishes: tuple[Intent, ...],
+    targets: tuple[tuple[Target, ...], ...],
+    kits: tuple[tuple[Listener, ...], ...],
     listening: tuple[Device, ...],
-) -> Marks:  # fmt: skip
+) -> Marks:
     marks: list[Mark] = []
     listeners = tuple(li for held in kits for li in held)
     wished = _by_control(wishes)
@@ -235,10 +257,13 @@ def _by_control(wishes: tuple[Intent, ...]) -> dict[tuple[str, int], tuple[Inten
 
 @derived(65536, hidden=1)
 def _prove_control(
-    key: tuple[str, int], here: tuple[Intent, ...], sendings: tuple[Sending, ...],
-    targets: tuple[tuple[Target, ...], ...], listeners: tuple[Listener, ...],
+    key: tuple[str, int],
+    here: tuple[Intent, ...],
+    sendings: tuple[Sending, ...],
+    targets: tuple[tuple[Target, ...], ...],
+    listeners: tuple[Listener, ...],
     listening: tuple[Device, ...],
-) -> Marks:  # fmt: skip
+) -> Marks:
     marks: list[Mark] = []
     notes = [(s.send, e) for s in sendings for e in s.notes]
     if any(i.plays for i in here) or any(e.landings for _, e in notes):
@@ -249,9 +274,11 @@ def _prove_control(
 
 
 def _prove_pad(
-    key: tuple[str, int], wishes: tuple[Intent, ...], notes: list[tuple[Send, Emission]],
+    key: tuple[str, int],
+    wishes: tuple[Intent, ...],
+    notes: list[tuple[Send, Emission]],
     kits: tuple[Listener, ...],
-) -> Iterator[Mark]:  # fmt: skip
+) -> Iterator[Mark]:
     played = [i for i in wishes if i.plays]
     landings = [la for _, e in notes for la in e.landings]
     for low, after in _bands(played, landings):
@@ -266,8 +293,20 @@ def _prove_pad(
         if verdict == "as meant":
             remark = pair_remark(notes[0][0].mode, sounding[0].part.trigger)
             verdict = "wrong" if remark else verdict
-        yield Mark(key[0], key[1], 0, 0, low, after - 1, verdict, tuple(meant), missing, extra,
-                   tuple(i.id for i in here), remark)  # fmt: skip
+        yield Mark(
+            key[0],
+            key[1],
+            0,
+            0,
+            low,
+            after - 1,
+            verdict,
+            tuple(meant),
+            missing,
+            extra,
+            tuple(i.id for i in here),
+            remark,
+        )
 
 
 def wished_note(intent: Intent, source: str, kits: tuple[Listener, ...]) -> int:
@@ -282,9 +321,11 @@ def wished_note(intent: Intent, source: str, kits: tuple[Listener, ...]) -> int:
 
 
 def _prove_moves(
-    key: tuple[str, int], wishes: tuple[Intent, ...],
-    motions: list[tuple[Send, Motion]], listening: tuple[Device, ...],
-) -> Iterator[Mark]:  # fmt: skip
+    key: tuple[str, int],
+    wishes: tuple[Intent, ...],
+    motions: list[tuple[Send, Motion]],
+    listening: tuple[Device, ...],
+) -> Iterator[Mark]:
     meant = [Hit(i.moves or "", 0) for i in wishes if i.moves]
     heard = [
         Hit(h.ref, int(h.reads == "fine")) for _, m in motions for h in m.hearings if not h.is_part
@@ -297,8 +338,20 @@ def _prove_moves(
         for intent in (i for i in wishes if i.moves):
             remark = remark or _range_remark(intent, motions, listening)
         verdict = "wrong" if remark else verdict
-    yield Mark(key[0], key[1], 0, 0, 1, 127, verdict, tuple(meant), missing, extra,
-               tuple(i.id for i in wishes if i.moves), remark)  # fmt: skip
+    yield Mark(
+        key[0],
+        key[1],
+        0,
+        0,
+        1,
+        127,
+        verdict,
+        tuple(meant),
+        missing,
+        extra,
+        tuple(i.id for i in wishes if i.moves),
+        remark,
+    )
 
 
 def _range_remark(

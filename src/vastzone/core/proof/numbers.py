@@ -25,9 +25,11 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
         if ref not in reached:
             channel = "any channel" if part.channel is None else f"channel {part.channel}"
             yield Finding(
-                "part nobody reaches", "hint", (ref,),
+                "part nobody reaches",
+                "hint",
+                (ref,),
                 f"Nothing plays {part.name} in {owner.name}, which listens on {channel}.",
-            )  # fmt: skip
+            )
 
 
 @derived(512)
@@ -56,10 +58,13 @@ def _reserved(
     subjects = (f"{owner.id}:{send.control}", *((keeper.id,) if keeper else ()))
     scenes = tuple(s.id for s in lookup.scenes_with(plan, owner, program.number))
     yield Finding(
-        "reserved controller", "fault", subjects,
+        "reserved controller",
+        "fault",
+        subjects,
         f"{named} of {owner.name} sends controller {label(send.number)}, which {why}.",
-        tuple(_renumber(plan, owner, send)), scenes,
-    )  # fmt: skip
+        tuple(_renumber(plan, owner, send)),
+        scenes,
+    )
 
 
 def _keeper(

@@ -58,18 +58,23 @@ def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
             if len(pads) > 1:
                 said = pitch.label(note, owner.octaves)
                 yield Finding(
-                    "two pads on one note", "caution",
+                    "two pads on one note",
+                    "caution",
                     tuple(f"{owner.id}:{p}" for p in (*pads[1:], pads[0])),
                     f"{listed(names[p] for p in pads)} of {owner.name} all send {said} on channel "
                     f"{channel + 1}: they sound the same.",
-                    tuple(_other_note(owner, program, bank, p, held) for p in pads[1:2]), scenes,
-                )  # fmt: skip
+                    tuple(_other_note(owner, program, bank, p, held) for p in pads[1:2]),
+                    scenes,
+                )
 
 
 def _other_note(
-    owner: Device, program: Program, bank: int, pad: str,
+    owner: Device,
+    program: Program,
+    bank: int,
+    pad: str,
     held: dict[tuple[int, int, int], list[str]],
-) -> Edit:  # fmt: skip
+) -> Edit:
     used = {note for _, _, note in held}
     free = next((n for n in range(36, 128) if n not in used), 36)
     label = f"Send {pitch.label(free, owner.octaves)} from it"
@@ -102,9 +107,11 @@ def _kit_there(scene: Compiled, emission: Emission) -> tuple[Kit, Device, Part] 
 
 
 def _silent(
-    owner: Device, program: Program, held: list[tuple[Send, Kit, Device, Part]],
+    owner: Device,
+    program: Program,
+    held: list[tuple[Send, Kit, Device, Part]],
     scenes: tuple[str, ...],
-) -> Finding:  # fmt: skip
+) -> Finding:
     names = {c.id: c.name for c in owner.controls}
     send, kit, receiver, part = held[0]
     near = min(kit.sounds, key=lambda s: (abs(s.note - send.number), s.note), default=None)
@@ -114,16 +121,22 @@ def _silent(
         where = pitch.label(near.note, receiver.octaves)
         nearest = f" The nearest to {names[send.control]} is {near.name} on {where}."
         label = f"Let {names[send.control]} play {near.name}"
-        fixes = (edits.set_send(owner.id, program.number, send.control, send.bank, label,
-                                number=near.note),)  # fmt: skip
+        fixes = (
+            edits.set_send(
+                owner.id, program.number, send.control, send.bank, label, number=near.note
+            ),
+        )
     pads = listed(names[s.control] for s, _, _, _ in held)
     count = "sends a note" if len(held) == 1 else "send notes"
     return Finding(
-        "pad outside the kit", "caution",
+        "pad outside the kit",
+        "caution",
         (f"{owner.id}:{send.control}", f"{receiver.id}:{part.id}", owner.id),
         f"{pads} of {owner.name} {count} on which {kit.name} of {receiver.name} has nothing."
-        f"{nearest}", fixes, scenes,
-    )  # fmt: skip
+        f"{nearest}",
+        fixes,
+        scenes,
+    )
 
 
 def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -150,10 +163,14 @@ def _doubled(
     board = lookup.device(plan, bed.partition(":")[0])
     count = many(len(dict.fromkeys(pads)), "pad")
     return Finding(
-        "pads double keys", "caution", (f"{owner.id}:{pads[0]}", owner.id, part_ref),
+        "pads double keys",
+        "caution",
+        (f"{owner.id}:{pads[0]}", owner.id, part_ref),
         f"{count} of {owner.name} play {part.name}, which the keys of {board.name} play too: both "
-        f"send on channel {part.channel or 'any'}.", (), scenes,
-    )  # fmt: skip
+        f"send on channel {part.channel or 'any'}.",
+        (),
+        scenes,
+    )
 
 
 def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -167,11 +184,13 @@ def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[F
             if len(parts) == 1 and parts[0].kit is None:
                 label = f"Take {parts[0].name} out of the group"
                 yield Finding(
-                    "mute group alone", "caution", (f"{owner.id}:{parts[0].id}",),
+                    "mute group alone",
+                    "caution",
+                    (f"{owner.id}:{parts[0].id}",),
                     f"{parts[0].name} in {owner.name} is alone in the mute group “{group}”: it "
                     "silences nothing, and nothing silences it.",
                     (edits.set_part(owner.id, parts[0].id, label, mute_group=None),),
-                )  # fmt: skip
+                )
 
 
 def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -182,11 +201,13 @@ def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
         if part.rhythm and part.channel not in (None, 10):
             label = f"Put {part.name} on channel 10"
             yield Finding(
-                "rhythm not on 10", "hint", (f"{owner.id}:{part.id}",),
+                "rhythm not on 10",
+                "hint",
+                (f"{owner.id}:{part.id}",),
                 f"{part.name} in {owner.name} is rhythm and listens on channel {part.channel}; by "
                 "custom it is on 10.",
                 (edits.set_part(owner.id, part.id, label, channel=10),),
-            )  # fmt: skip
+            )
 
 
 def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -198,18 +219,18 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
             free = channel_free(plan, owner)
             label = f"Put {part.name} on channel {free}"
             yield Finding(
-                "channel 10 not rhythm", "hint", (f"{owner.id}:{part.id}",),
+                "channel 10 not rhythm",
+                "hint",
+                (f"{owner.id}:{part.id}",),
                 f"{part.name} in {owner.name} listens on channel 10, which by custom is the "
                 "rhythm’s.",
                 (edits.set_part(owner.id, part.id, label, channel=free),) if free else (),
-            )  # fmt: skip
+            )
 
 
 def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Scenes that want more sounds of a device than it has pads in all its banks."""
-    pads = {
-        f"{d.id}:{c.id}": d.id for d in plan.devices for c in d.controls if c.kind == "pad"
-    }  # fmt: skip
+    pads = {f"{d.id}:{c.id}": d.id for d in plan.devices for c in d.controls if c.kind == "pad"}
     wanted: dict[tuple[str, str], set[object]] = {}
     everywhere = tuple(s.id for s in plan.scenes) or ("",)
     for intent in (i for i in plan.intents if i.plays and not pads.keys().isdisjoint(i.sources)):
@@ -225,8 +246,12 @@ def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
             sounds = wanted.get((owner.id, scene), set())
             if len(sounds) > room:
                 yield Finding(
-                    "more sounds than pads", "caution", (owner.id,),
+                    "more sounds than pads",
+                    "caution",
+                    (owner.id,),
                     f"{names.get(scene, plan.name)} wants {len(sounds)} sounds of {owner.name}, "
                     f"which has {many(room, 'pad')} in all its banks: {-(-len(sounds) // room)} "
-                    "kits hold them.", (), (scene,) if scene else (),
-                )  # fmt: skip
+                    "kits hold them.",
+                    (),
+                    (scene,) if scene else (),
+                )

@@ -32,18 +32,28 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
         subjects = (f"{owner.id}:{jack.control}" if jack.control else owner.id, owner.id)
         if found.works == "never":
             yield Finding(
-                "over-range voltage", "fault", subjects,
+                "over-range voltage",
+                "fault",
+                subjects,
                 f"{there} must be pulled out: {found.feel}. {_resistors(pedal, jack)}",
                 (pull_out(pedal.id),),
-            )  # fmt: skip
+            )
         elif found.works == "not":
-            yield Finding("wrong jack", "fault", subjects, f"{there} does nothing: {found.feel}.",
-                          (pull_out(pedal.id),))  # fmt: skip
+            yield Finding(
+                "wrong jack",
+                "fault",
+                subjects,
+                f"{there} does nothing: {found.feel}.",
+                (pull_out(pedal.id),),
+            )
         elif found.works == "half":
             yield Finding(
-                "pedal half works", "fault" if pedal.importance == "must" else "caution",
-                subjects, f"{there}: {found.feel}.", tuple(_settings(pedal, jack, plug.jack)),
-            )  # fmt: skip
+                "pedal half works",
+                "fault" if pedal.importance == "must" else "caution",
+                subjects,
+                f"{there}: {found.feel}.",
+                tuple(_settings(pedal, jack, plug.jack)),
+            )
 
 
 def _settings(pedal: Pedal, jack: PedalJack, ref: str) -> Iterator[Edit]:
@@ -79,9 +89,11 @@ def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
     if out and owner is not None:
         must = any(p.importance == "must" for p in out)
         yield Finding(
-            "pedal in no jack", "fault" if must else "caution", (owner.id,),
+            "pedal in no jack",
+            "fault" if must else "caution",
+            (owner.id,),
             f"{listed(p.name for p in out)} {'is' if len(out) == 1 else 'are'} in no jack.",
-        )  # fmt: skip
+        )
 
 
 def _in_use(plan: Plan) -> Iterator[tuple[Device, Program]]:
@@ -109,13 +121,22 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
             where = "the channel of the zones" if channel is None else f"channel {channel}"
             last = sends[-1]
             yield Finding(
-                "two controls on one number", "caution",
+                "two controls on one number",
+                "caution",
                 tuple(f"{owner.id}:{c}" for c in (*controls[1:], controls[0])),
                 f"{listed(names[c] for c in controls)} of {owner.name} send controller {number} on "
                 f"{where}: they fight, and the last one moved wins with a jump.",
-                (set_send(owner.id, program.number, last.control, last.bank,
-                          f"Let {names[last.control]} send nothing", message="none"),),
-            )  # fmt: skip
+                (
+                    set_send(
+                        owner.id,
+                        program.number,
+                        last.control,
+                        last.bank,
+                        f"Let {names[last.control]} send nothing",
+                        message="none",
+                    ),
+                ),
+            )
 
 
 Moved = tuple[Device, Send, Target, Reading]
@@ -154,10 +175,12 @@ def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
         if target.mode == "continuous" and found.heard:
             name = lookup.by_id(owner.controls, send.control, "control").name
             yield Finding(
-                "step too coarse", "hint", (f"{owner.id}:{send.control}", owner.id),
+                "step too coarse",
+                "hint",
+                (f"{owner.id}:{send.control}", owner.id),
                 f"{name} of {owner.name} moves {target.name} in {found.values} steps of "
                 f"{found.size:.3g} {target.unit}, which are heard one by one: narrow its range.",
-            )  # fmt: skip
+            )
 
 
 def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -167,16 +190,20 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         where = (f"{owner.id}:{control.id}", owner.id)
         if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
             yield Finding(
-                "switch on a sweep", "hint", where,
+                "switch on a sweep",
+                "hint",
+                where,
                 f"{control.name} of {owner.name} is a switch and {target.name} can be swept: it "
                 "only goes to its two ends.",
-            )  # fmt: skip
+            )
         elif control.kind not in (*SWITCHES, "pad") and target.mode != "continuous":
             yield Finding(
-                "sweep on a switch", "hint", where,
+                "sweep on a switch",
+                "hint",
+                where,
                 f"{control.name} of {owner.name} is swept and {target.name} only switches: it "
                 "acts at one point of the travel.",
-            )  # fmt: skip
+            )
 
 
 def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -201,13 +228,23 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             unit = f" {target.unit}" if target.unit else ""
             owner = next(d for d in plan.devices if any(t is target for t in d.targets))
             yield Finding(
-                "controls fight", "caution", tuple(ref for ref, _ in held),
+                "controls fight",
+                "caution",
+                tuple(ref for ref, _ in held),
                 f"{listed(name for _, name in held)} move {target.name}: the last one moved wins, "
                 f"with a jump of up to {reach:.4g}{unit}. Endless knobs, or pick-up in the "
                 "receiver, avoid it.",
-                (edits.set_thing(owner.id, "targets", target.id, "target",
-                                 f"Let {target.name} wait for pick-up", takeover="pick-up"),),
-            )  # fmt: skip
+                (
+                    edits.set_thing(
+                        owner.id,
+                        "targets",
+                        target.id,
+                        "target",
+                        f"Let {target.name} wait for pick-up",
+                        takeover="pick-up",
+                    ),
+                ),
+            )
 
 
 def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -219,10 +256,12 @@ def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
             continue
         name = lookup.by_id(owner.controls, send.control, "control").name
         yield Finding(
-            "standard meaning misused", "hint", (f"{owner.id}:{send.control}", owner.id),
+            "standard meaning misused",
+            "hint",
+            (f"{owner.id}:{send.control}", owner.id),
             f"{name} of {owner.name} moves {target.name} by controller {send.number}, which "
             f"everywhere else means {known.meaning}.",
-        )  # fmt: skip
+        )
 
 
 def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -245,15 +284,23 @@ def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
             by = listed(f"{p.name} by {p.bend}" for p in parts)
             first, *others = zip(refs, parts, strict=True)
             fixes = tuple(
-                set_part(r.partition(":")[0], p.id, f"Let {p.name} bend by {first[1].bend}",
-                         bend=first[1].bend)
-                for r, p in others if p.bend != first[1].bend
-            )  # fmt: skip
+                set_part(
+                    r.partition(":")[0],
+                    p.id,
+                    f"Let {p.name} bend by {first[1].bend}",
+                    bend=first[1].bend,
+                )
+                for r, p in others
+                if p.bend != first[1].bend
+            )
             yield Finding(
-                "bend ranges disagree", "caution", (ref, *refs),
-                f"{name} of {owner.name} bends {by} semitones: they come apart.", fixes[:2],
+                "bend ranges disagree",
+                "caution",
+                (ref, *refs),
+                f"{name} of {owner.name} bends {by} semitones: they come apart.",
+                fixes[:2],
                 (scene.scene.id,) if scene.scene else (),
-            )  # fmt: skip
+            )
 
 
 def _part(plan: Plan, ref: str) -> Part:
@@ -269,7 +316,9 @@ def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             ref = f"{owner.id}:{target.id}"
             if target.controller is not None and id(target) not in used and ref not in wished:
                 yield Finding(
-                    "dead slot", "hint", (ref, owner.id),
+                    "dead slot",
+                    "hint",
+                    (ref, owner.id),
                     f"Nothing moves {target.name} in {owner.name}, which waits for controller "
                     f"{target.controller}.",
-                )  # fmt: skip
+                )

@@ -23,16 +23,20 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
     for owner in plan.devices:
         used = lookup.scenes_by_program(plan, owner)
         for held in _torn(owner):
-            here = [d for d in held if not d.ref.split("/")[1].isdigit()
-                    or int(d.ref.split("/")[1]) in used]  # fmt: skip
+            here = [
+                d
+                for d in held
+                if not d.ref.split("/")[1].isdigit() or int(d.ref.split("/")[1]) in used
+            ]
             values = list(dict.fromkeys(d.value for d in here))
             if len(values) < 2:
                 continue
             told = []
             for value in values[:3]:
                 dial = next(d for d in here if d.value == value)
-                told.append(f"{thing_words(owner, dial.ref)} wants "
-                            f"{value_words(owner, dial.ref, value)}")  # fmt: skip
+                told.append(
+                    f"{thing_words(owner, dial.ref)} wants {value_words(owner, dial.ref, value)}"
+                )
             fixes = tuple(
                 _all_to(held, v, f"Use {value_words(owner, here[0].ref, v)} for all of them")
                 for v in values[:2]
@@ -40,11 +44,14 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
             ref = here[0].ref.split("/")[2].partition(".")[0]
             thing = ref if any(c.id == ref for c in owner.controls) else ""
             yield Finding(
-                "one for all", "fault", (f"{owner.id}:{thing}" if thing else owner.id, owner.id),
+                "one for all",
+                "fault",
+                (f"{owner.id}:{thing}" if thing else owner.id, owner.id),
                 f"{owner.name} has one {field_words(here[0].ref).lower()} for "
-                f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.", fixes,
+                f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
+                fixes,
                 _scenes_of(plan, owner, here, values[0]),
-            )  # fmt: skip
+            )
 
 
 @derived(512)
@@ -65,8 +72,9 @@ def _all_to(held: tuple[Dial, ...], value: int, label: str) -> Edit:
 
 def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: int) -> tuple[str, ...]:
     """The scenes that need another value than the first."""
-    other = {int(d.ref.split("/")[1]) for d in held
-             if d.value != usual and d.ref.split("/")[1].isdigit()}  # fmt: skip
+    other = {
+        int(d.ref.split("/")[1]) for d in held if d.value != usual and d.ref.split("/")[1].isdigit()
+    }
     return tuple(s.id for s in plan.scenes if lookup.program_number(s, owner) in other)
 
 
@@ -111,8 +119,9 @@ def _moved(
     for key, sendings in one.controls.items():
         if key in wished:
             continue
-        before = {e.note for s in sendings for e in s.notes
-                  if any(la.ref == ref for la in e.landings)}  # fmt: skip
+        before = {
+            e.note for s in sendings for e in s.notes if any(la.ref == ref for la in e.landings)
+        }
         after = {e.note for s in other.controls.get(key, ()) for e in s.notes}
         for note in sorted(before & after):
             was, now = names[0].get(note, ""), names[1].get(note, "")
@@ -122,20 +131,27 @@ def _moved(
 
 
 def _kit_change(
-    plan: Plan, owner: Device, part: Part, scene: Compiled, kits: tuple[Kit, Kit],
+    plan: Plan,
+    owner: Device,
+    part: Part,
+    scene: Compiled,
+    kits: tuple[Kit, Kit],
     moved: list[tuple[str, str, str]],
-) -> Finding:  # fmt: skip
+) -> Finding:
     ref, was, now = moved[0]
     device = lookup.device(plan, ref.partition(":")[0])
     pad = lookup.by_id(device.controls, ref.partition(":")[2], "control").name
     more = f", and {many(len(moved) - 1, 'more pad')} change" if len(moved) > 1 else ""
     where = scene.scene.name if scene.scene else plan.name
     return Finding(
-        "kit moves sounds", "caution", (ref, f"{owner.id}:{part.id}", owner.id),
+        "kit moves sounds",
+        "caution",
+        (ref, f"{owner.id}:{part.id}", owner.id),
         f"In {where} {part.name} in {owner.name} is on {kits[1].name} instead of {kits[0].name}: "
-        f"{pad} of {device.name} then plays {now} instead of {was}{more}.", (),
+        f"{pad} of {device.name} then plays {now} instead of {was}{more}.",
+        (),
         (scene.scene.id,) if scene.scene else (),
-    )  # fmt: skip
+    )
 
 
 def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -148,7 +164,9 @@ def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
             held = [parts[ref] for ref in parts if ref in alone and parts[ref].ports == port]
             if len(held) > 16:
                 yield Finding(
-                    "more than 16 channels", "fault", (f"{owner.id}:{held[16].id}", owner.id),
+                    "more than 16 channels",
+                    "fault",
+                    (f"{owner.id}:{held[16].id}", owner.id),
                     f"{len(held)} parts of {owner.name} are wished on channels of their own, and "
                     f"one port has 16: let {len(held) - 16} share, or use a second port.",
-                )  # fmt: skip
+                )

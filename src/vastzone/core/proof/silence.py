@@ -17,9 +17,18 @@ from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.proof.words import listed
 
 ORDER: tuple[Cause, ...] = (
-    "wiring", "no cable", "dead key", "not a key", "zone off", "channel", "outside 0–127",
-    "note range", "kit", "zone velocity", "part velocity",
-)  # fmt: skip
+    "wiring",
+    "no cable",
+    "dead key",
+    "not a key",
+    "zone off",
+    "channel",
+    "outside 0–127",
+    "note range",
+    "kit",
+    "zone velocity",
+    "part velocity",
+)
 
 
 class Silence(NamedTuple):
@@ -58,9 +67,10 @@ def _other_program(
         if program.number != here and covered:
             shown = program.number + owner.first_program
             return Reason(
-                "dead key", f"{owner.id}:{bed}",
+                "dead key",
+                f"{owner.id}:{bed}",
                 f"This key plays in program {shown}, {program.name}; {owner.name} is on another.",
-            )  # fmt: skip
+            )
     return None
 
 
@@ -94,13 +104,19 @@ def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
     names = listed((d.name for d in sounding), 5) or "the sound module"
     powered = listed(dict.fromkeys((owner.name, *(d.name for d in sounding))), 6)
     return (
-        *((f"The wires of {owner.name}: what was seen on it otherwise is found and mended.",)
-          if owner.console is not None and unexplained(owner, owner.console) else ()),
+        *(
+            (f"The wires of {owner.name}: what was seen on it otherwise is found and mended.",)
+            if owner.console is not None and unexplained(owner, owner.console)
+            else ()
+        ),
         f"{powered} {'have' if sounding else 'has'} power.",
         "Every cable is pushed home, from an output to an input.",
-        *(f"{d.name}: its USB mode and its port are the ones planned." for d in plan.devices
-          if d.id in (owner.id, *reached) and any(p.link == "usb" for p in d.ports)),
+        *(
+            f"{d.name}: its USB mode and its port are the ones planned."
+            for d in plan.devices
+            if d.id in (owner.id, *reached) and any(p.link == "usb" for p in d.ports)
+        ),
         f"{names}: the program of this scene is selected, armed and not muted.",
         f"{names}: volume (controller 7) and expression (11) are up.",
         "The output goes to the desk, and the desk’s channel is open.",
-    )  # fmt: skip
+    )

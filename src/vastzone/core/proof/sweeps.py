@@ -30,18 +30,22 @@ def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
         heard = name(target.answers, target.wide or 0)
         if reads == "coarse":
             yield Finding(
-                "half of a pair", "hint", (f"{owner.id}:{send.control}", owner.id),
+                "half of a pair",
+                "hint",
+                (f"{owner.id}:{send.control}", owner.id),
                 f"{control} of {owner.name} sends {sent} and {target.name} listens to {heard}: "
                 "only 7 of 14 bits arrive, so it moves in 128 steps.",
-            )  # fmt: skip
+            )
         else:
             used = ", ".join(str(n) for n, _ in sent_numbers(send.message, send.wide))
             yield Finding(
-                "low bits used elsewhere", "fault", (f"{owner.id}:{send.control}", owner.id),
+                "low bits used elsewhere",
+                "fault",
+                (f"{owner.id}:{send.control}", owner.id),
                 f"{control} of {owner.name} sends {sent} (controllers {used}), and {target.name} "
                 f"on {heard} takes the low bits of it for a value: give one of them another "
                 "number.",
-            )  # fmt: skip
+            )
 
 
 def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -55,11 +59,13 @@ def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Findin
             control = lookup.by_id(owner.controls, send.control, "control").name
             unit = f" {target.unit}" if target.unit else ""
             yield Finding(
-                "above its ceiling", "caution", (f"{owner.id}:{send.control}", owner.id),
+                "above its ceiling",
+                "caution",
+                (f"{owner.id}:{send.control}", owner.id),
                 f"{control} of {owner.name} takes {target.name} to {top:.4g}{unit}, above its "
                 f"ceiling of {target.ceiling:.4g}{unit}.",
                 tuple(_caps(plan, owner, send, target)),
-            )  # fmt: skip
+            )
 
 
 def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edit]:
@@ -72,7 +78,11 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
 
     def less(one: Send) -> Send:
         same = (one.control, one.bank, one.message, one.wide) == (
-            send.control, send.bank, send.message, send.wide)  # fmt: skip
+            send.control,
+            send.bank,
+            send.message,
+            send.wide,
+        )
         ends = {"low": held_to(value, one.low), "high": held_to(value, one.high)}
         return edits.changed(one, **ends) if same else one
 
@@ -80,19 +90,20 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
     holder = next(d for d in plan.devices if any(t is target for t in d.targets))
     end = "high" if rises else "low"
     yield edits.set_thing(
-        holder.id, "targets", target.id, "target", f"Let {target.name} end at its ceiling",
+        holder.id,
+        "targets",
+        target.id,
+        "target",
+        f"Let {target.name} end at its ceiling",
         **{end: target.ceiling},
-    )  # fmt: skip
+    )
 
 
 def value_below(target: Target, limit: float | None) -> int | None:
     """The value 0–127 nearest to a limit in the target’s unit that is not above it."""
     if limit is None:
         return None
-    allowed = [
-        v for v in range(128)
-        if target_value(target, v) <= limit + 1e-9
-    ]  # fmt: skip
+    allowed = [v for v in range(128) if target_value(target, v) <= limit + 1e-9]
     if not allowed:
         return None
     return max(allowed) if target.high >= target.low else min(allowed)
@@ -108,10 +119,12 @@ def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
                 if len(held) > free:
                     out = listed(t.name for t in held[free:])
                     yield Finding(
-                        "more targets than slots", "fault", (owner.id,),
+                        "more targets than slots",
+                        "fault",
+                        (owner.id,),
                         f"{owner.name} has {many(free, 'assign slot')} free and {len(held)} "
                         f"targets that are moved: there is no room for {out}.",
-                    )  # fmt: skip
+                    )
 
 
 def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
@@ -128,16 +141,20 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
     for (ref, left), changes in told.items():
         owner = lookup.device(plan, ref.partition(":")[0])
         control = lookup.by_id(owner.controls, ref.partition(":")[2], "control").name
-        parts = listed(lookup.part(lookup.device(plan, r.partition(":")[0]),
-                                   r.partition(":")[2]).name for r in left)  # fmt: skip
+        parts = listed(
+            lookup.part(lookup.device(plan, r.partition(":")[0]), r.partition(":")[2]).name
+            for r in left
+        )
         first, then = (lookup.scene(plan, s).name for s in changes[0])
         more = f", and at {many(len(changes) - 1, 'other change')}" if len(changes) > 1 else ""
         yield Finding(
-            "held across a scene", "hint", (ref, *left),
+            "held across a scene",
+            "hint",
+            (ref, *left),
             f"Held while {first} becomes {then}{more}, {control} of {owner.name} no longer "
             f"reaches {parts}, which may sound on: lift the pedal first.",
             scenes=tuple(dict.fromkeys(s for s, _ in changes)),
-        )  # fmt: skip
+        )
 
 
 def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
@@ -155,7 +172,10 @@ def _pedals_of(program: Program) -> tuple[tuple[str, int], ...]:
 def _sustained(sendings: tuple[Sending, ...]) -> frozenset[str]:
     """The parts that hear a sustain pedal."""
     return frozenset(
-        h.ref for s in sendings for m in s.motions
+        h.ref
+        for s in sendings
+        for m in s.motions
         if m.message == "controller" and m.number == SUSTAIN
-        for h in m.hearings if h.is_part
-    )  # fmt: skip
+        for h in m.hearings
+        if h.is_part
+    )

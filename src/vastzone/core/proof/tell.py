@@ -15,9 +15,11 @@ from vastzone.core.proof.words import place_of, place_words
 def _path(plan: Plan, group: Group) -> Finding:
     one, other = (lookup.device(plan, ident) for ident in group.about)
     return Finding(
-        "no way there", "fault", (one.id, other.id),
+        "no way there",
+        "fault",
+        (one.id, other.id),
         f"No cable leads from {one.name} to {other.name}: connect them.",
-    )  # fmt: skip
+    )
 
 
 def _shared(plan: Plan, group: Group) -> Finding:
@@ -29,10 +31,12 @@ def _shared(plan: Plan, group: Group) -> Finding:
     if not held:  # what shares the channel is no part
         return _unclear(plan, group)
     return Finding(
-        "parts on one channel", "fault", (*(r for r, _ in held), owner.id),
+        "parts on one channel",
+        "fault",
+        (*(r for r, _ in held), owner.id),
         f"{together([p for _, p in held])}: they sound together where only one is meant.",
         tuple(separate(plan, tuple(r for r, _ in held))),
-    )  # fmt: skip
+    )
 
 
 def _twice(plan: Plan, group: Group) -> Finding:
@@ -41,9 +45,11 @@ def _twice(plan: Plan, group: Group) -> Finding:
     there = lookup.device(plan, ref.partition(":")[0])
     beds = tuple(f"{device}:{bed.id}" for bed in owner.keybeds)
     return Finding(
-        "connected twice", "fault", (*beds, device, there.id),
+        "connected twice",
+        "fault",
+        (*beds, device, there.id),
         f"What {owner.name} sends reaches {there.name} by two ways: it sounds twice.",
-    )  # fmt: skip
+    )
 
 
 def _wiring(plan: Plan, group: Group) -> Finding:
@@ -54,9 +60,11 @@ def _unclear(plan: Plan, group: Group) -> Finding:
     mark = group.marks[0][1]
     words = place_words(plan, place_of(mark))
     return Finding(
-        "falls short", "fault", (mark.source,),
+        "falls short",
+        "fault",
+        (mark.source,),
         f"{words} is {mark.verdict}: strike it and read the strip, or work the numbers out.",
-    )  # fmt: skip
+    )
 
 
 TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {

@@ -61,10 +61,13 @@ def _send_channel(plan: Plan, group: Group) -> Finding:
     verb, listen = ("sends", "listens") if len(names) == 1 else ("send", "listen")
     listen = "listens" if len({p.id for _, _, p, _ in held}) == 1 else listen
     return Finding(
-        "wrong channel", "fault", (f"{owner.id}:{_first(group)}", owner.id, there.id),
+        "wrong channel",
+        "fault",
+        (f"{owner.id}:{_first(group)}", owner.id, there.id),
         f"{listed(names)} of {owner.name} {verb} on channel {channels}; in {there.name} {parts} "
-        f"{listen}.", (numbers_edit(plan, values, f"Send {_these(names)} {ends}"),),
-    )  # fmt: skip
+        f"{listen}.",
+        (numbers_edit(plan, values, f"Send {_these(names)} {ends}"),),
+    )
 
 
 def _these(names: list[str]) -> str:
@@ -83,11 +86,13 @@ def _send_note(plan: Plan, group: Group) -> Finding:
     verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
     values = {f"{base}/number": note for base, _, _, note in held}
     return Finding(
-        "wrong note", "fault", (f"{owner.id}:{_first(group)}", owner.id, there.id),
+        "wrong note",
+        "fault",
+        (f"{owner.id}:{_first(group)}", owner.id, there.id),
         f"{listed(names)} of {owner.name} {verb} {what} than {parts} in {there.name} "
         f"answer: {first}{', and so on' if len(names) > 1 else ''}.",
         (numbers_edit(plan, values, f"Send the notes that {parts} answer"),),
-    )  # fmt: skip
+    )
 
 
 def _first(group: Group) -> str:
@@ -101,10 +106,12 @@ def _control_strays(plan: Plan, group: Group) -> Finding:
     held = list(_sends(plan, group))
     silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, held))
     return Finding(
-        "plays unwished", "fault", (f"{owner.id}:{_first(group)}", owner.id, ref),
+        "plays unwished",
+        "fault",
+        (f"{owner.id}:{_first(group)}", owner.id, ref),
         f"{listed(names)} of {owner.name} {verb} {end_name(plan, ref)}, which no wish asks for.",
         (silent,),
-    )  # fmt: skip
+    )
 
 
 def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], Plan]:
@@ -112,12 +119,15 @@ def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], 
 
     def change(owner: Device) -> Device:
         programs = tuple(
-            edits.changed(p, sends=tuple(
-                edits.changed(s, message="none") if (s.control, s.bank) in gone else s
-                for s in p.sends
-            ))
+            edits.changed(
+                p,
+                sends=tuple(
+                    edits.changed(s, message="none") if (s.control, s.bank) in gone else s
+                    for s in p.sends
+                ),
+            )
             for p in owner.programs
-        )  # fmt: skip
+        )
         return edits.changed(owner, programs=programs)
 
     return edits.edit_device(device, "", change).change
@@ -128,20 +138,24 @@ def _sends_nothing(plan: Plan, group: Group) -> Finding:
     owner = lookup.device(plan, device)
     named = lookup.by_id(owner.controls, control, "control").name
     return Finding(
-        "sends nothing", "fault", (f"{device}:{control}", device, ref),
+        "sends nothing",
+        "fault",
+        (f"{device}:{control}", device, ref),
         f"{named} of {owner.name} sends nothing that {end_name(plan, ref)} could hear: work the "
         "numbers out, or set what it sends.",
-    )  # fmt: skip
+    )
 
 
 def _no_sound(plan: Plan, group: Group) -> Finding:
     ref = group.about[0]
     owner, part = part_of(plan, ref)
     return Finding(
-        "sound not in kit", "fault", (ref,),
+        "sound not in kit",
+        "fault",
+        (ref,),
         f"{part.name} in {owner.name} has no such sound in the kit it is on: choose another sound "
         "or kit.",
-    )  # fmt: skip
+    )
 
 
 def _part_range(plan: Plan, group: Group) -> Finding:
@@ -151,11 +165,13 @@ def _part_range(plan: Plan, group: Group) -> Finding:
     low, high = min(part.low, *notes), max(part.high, *notes)
     label = f"Let {part.name} answer {pitch.span(low, high, owner.octaves)}"
     return Finding(
-        "outside part", "fault", (ref,),
+        "outside part",
+        "fault",
+        (ref,),
         f"{part.name} in {owner.name} answers {pitch.span(part.low, part.high, owner.octaves)}; "
         f"{listed(pitch.label(n, owner.octaves) for n in sorted(notes))} is wished of it.",
         (edits.set_part(owner.id, part.id, label, low=low, high=high),),
-    )  # fmt: skip
+    )
 
 
 def _ends(plan: Plan, group: Group) -> tuple[Device, str, Device, Target]:
@@ -175,12 +191,19 @@ def _controller(plan: Plan, group: Group) -> Finding:
     kept = {n for lim in receiver.limits for n in getattr(lim, "controllers", ())}
     fixes = []
     if target.controller is not None and target.answers != send.message:
-        fixes.append(edits.edit_sends(
-            owner.id, f"Send {listens} from {named}",
-            lambda s: edits.changed(s, message=target.answers, number=target.controller,
-                                    page=target.page)
-            if (s.control, s.bank) == (send.control, send.bank) else s,
-        ))  # fmt: skip
+        fixes.append(
+            edits.edit_sends(
+                owner.id,
+                f"Send {listens} from {named}",
+                lambda s: (
+                    edits.changed(
+                        s, message=target.answers, number=target.controller, page=target.page
+                    )
+                    if (s.control, s.bank) == (send.control, send.bank)
+                    else s
+                ),
+            )
+        )
     elif target.controller is not None:
         values = {f"{base}/number": target.controller for base, _, _ in held}
         fixes.append(
@@ -193,11 +216,14 @@ def _controller(plan: Plan, group: Group) -> Finding:
             numbers_edit(plan, {f"{receiver.id}/target.{target.id}/controller": number}, label)
         )
     return Finding(
-        "wrong controller", "fault", (f"{owner.id}:{group.about[1]}", group.about[3]),
+        "wrong controller",
+        "fault",
+        (f"{owner.id}:{group.about[1]}", group.about[3]),
         f"{named} of {owner.name} sends {wide.name(send.message, send.wide)}; {target.name} in "
         f"{receiver.name} "
-        f"listens to {listens}.", tuple(fixes),
-    )  # fmt: skip
+        f"listens to {listens}.",
+        tuple(fixes),
+    )
 
 
 def _controller_channel(plan: Plan, group: Group) -> Finding:
@@ -206,11 +232,13 @@ def _controller_channel(plan: Plan, group: Group) -> Finding:
     channel = part.channel if part else target.channel
     values = {f"{base}/channel": channel or 1 for base, _, _ in _sends(plan, group)}
     return Finding(
-        "wrong channel", "fault", (f"{owner.id}:{group.about[1]}", group.about[3]),
+        "wrong channel",
+        "fault",
+        (f"{owner.id}:{group.about[1]}", group.about[3]),
         f"{named} of {owner.name} does not send on channel {channel}, where {target.name} in "
         f"{receiver.name} listens.",
         (numbers_edit(plan, values, f"Send {named} on channel {channel}"),) if channel else (),
-    )  # fmt: skip
+    )
 
 
 def _mode(plan: Plan, group: Group) -> Finding:
@@ -227,9 +255,12 @@ def _mode(plan: Plan, group: Group) -> Finding:
             fixes.append(_modes(plan, values, f"Set {named} to {mode}"))
     where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
     return Finding(
-        "modes that do not fit", "fault", (f"{device}:{control}", mark.meant[0].ref),
-        f"{named} of {owner.name}{where}: {remark[0].lower()}{remark[1:]}", tuple(fixes),
-    )  # fmt: skip
+        "modes that do not fit",
+        "fault",
+        (f"{device}:{control}", mark.meant[0].ref),
+        f"{named} of {owner.name}{where}: {remark[0].lower()}{remark[1:]}",
+        tuple(fixes),
+    )
 
 
 def _receiver_mode(plan: Plan, ref: str) -> str:
@@ -249,13 +280,15 @@ def _modes(plan: Plan, values: dict[str, int], label: str) -> Edit:
 
     def change(owner: Device) -> Device:
         programs = tuple(
-            edits.changed(p, sends=tuple(
-                edits.changed(s, mode=wanted.get(
-                    (device, str(p.number), s.thing), s.mode))
-                for s in p.sends
-            ))
+            edits.changed(
+                p,
+                sends=tuple(
+                    edits.changed(s, mode=wanted.get((device, str(p.number), s.thing), s.mode))
+                    for s in p.sends
+                ),
+            )
             for p in owner.programs
-        )  # fmt: skip
+        )
         return edits.changed(owner, programs=programs)
 
     return edits.edit_device(device, label, change)
@@ -268,13 +301,17 @@ def _layer_hole(plan: Plan, group: Group) -> Finding:
     _, mark = group.marks[0]
     program = lookup.program(owner, group.programs[0])
     near = nearest_layer(program.sends, control, bank, mark.vel_low)
-    fixes = () if near is None else (widened(owner, program.number, near, mark.vel_low,
-                                             mark.vel_high),)  # fmt: skip
+    fixes = (
+        () if near is None else (widened(owner, program.number, near, mark.vel_low, mark.vel_high),)
+    )
     return Finding(
-        "layer hole", "fault", (f"{owner.id}:{control}", owner.id),
+        "layer hole",
+        "fault",
+        (f"{owner.id}:{control}", owner.id),
         f"{name} of {owner.name} sends nothing when struck at {mark.vel_low}–{mark.vel_high}: "
-        "none of its layers is for these velocities.", fixes,
-    )  # fmt: skip
+        "none of its layers is for these velocities.",
+        fixes,
+    )
 
 
 def _stroke(plan: Plan, group: Group) -> Finding:
@@ -290,14 +327,18 @@ def _stroke(plan: Plan, group: Group) -> Finding:
         why = f"{jack.name} is linked, so that all zones of {pad.name} sound as one"
         fixes = (change_input(ref, "Unlink the zones", linked=False),)
     else:
-        better = [t for t in jack.types if control.zone
-                  and SENSED[control.zone] in surviving(pad, t)]  # fmt: skip
+        better = [
+            t for t in jack.types if control.zone and SENSED[control.zone] in surviving(pad, t)
+        ]
         why = f"{pad.name} in {jack.name}, set to {jack.type}, does not tell it apart"
         fixes = tuple(set_input(ref, t) for t in better[:1])
     return Finding(
-        "stroke not heard", "fault", (f"{owner.id}:{ident}", ref, owner.id),
-        f"{control.name} of {owner.name} is not heard by itself: {why}.", fixes,
-    )  # fmt: skip
+        "stroke not heard",
+        "fault",
+        (f"{owner.id}:{ident}", ref, owner.id),
+        f"{control.name} of {owner.name} is not heard by itself: {why}.",
+        fixes,
+    )
 
 
 TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {

@@ -36,9 +36,12 @@ def _dead(plan: Plan, group: Group) -> Finding:
                 label = f"Extend {zone.name} over {keys}"
                 fixes.append(edits.set_zone(device, number, zone.id, label, **ends))
     return Finding(
-        "dead keys", "fault", (ref, device),
-        f"No zone of {owner.name} covers {keys}, where {wanted} is wished.", tuple(fixes),
-    )  # fmt: skip
+        "dead keys",
+        "fault",
+        (ref, device),
+        f"No zone of {owner.name} covers {keys}, where {wanted} is wished.",
+        tuple(fixes),
+    )
 
 
 def _off(plan: Plan, group: Group) -> Finding:
@@ -48,10 +51,12 @@ def _off(plan: Plan, group: Group) -> Finding:
     label = f"Switch {held[0][1].name} on"
     values = {f"{device}/{n}/zone.{ident}/on": 1 for n, _ in held}
     return Finding(
-        "zone off", "fault", (f"{device}:{ident}", ref),
+        "zone off",
+        "fault",
+        (f"{device}:{ident}", ref),
         f"{held[0][1].name} of {owner.name} is off, and {end_name(plan, ref)} is wished there.",
         (numbers_edit(plan, values, label),),
-    )  # fmt: skip
+    )
 
 
 def _channel(plan: Plan, group: Group) -> Finding:
@@ -101,10 +106,12 @@ def _shift(plan: Plan, group: Group) -> Finding:
         values[f"{device}/{number}/zone.{ident}/transpose"] = transpose
     label = f"Shift {zone.name} {much} {'down' if off > 0 else 'up'}"
     return Finding(
-        rule, "fault", (f"{device}:{ident}", ref),
+        rule,
+        "fault",
+        (f"{device}:{ident}", ref),
         f"{part.name} sounds {much} too {way} where {zone.name} of {owner.name} plays it.",
         (numbers_edit(plan, values, label),) if off else (),
-    )  # fmt: skip
+    )
 
 
 def _split(zone: Zone, more: int) -> tuple[int, int]:
@@ -126,10 +133,13 @@ def _range(plan: Plan, group: Group) -> Finding:
         label = f"Let {part.name} answer {pitch.span(first, last, there.octaves)}"
         fixes = (edits.set_part(there.id, part.id, label, low=first, high=last),)
     return Finding(
-        "outside part", "fault", (f"{device}:{ident}", ref),
+        "outside part",
+        "fault",
+        (f"{device}:{ident}", ref),
         f"{pitch.span(low, high, owner.octaves)} of {zone.name} on {owner.name} lie outside what "
-        f"{part.name} answers, {pitch.span(part.low, part.high, there.octaves)}.", fixes,
-    )  # fmt: skip
+        f"{part.name} answers, {pitch.span(part.low, part.high, there.octaves)}.",
+        fixes,
+    )
 
 
 def _velocity(plan: Plan, group: Group) -> Finding:
@@ -137,15 +147,23 @@ def _velocity(plan: Plan, group: Group) -> Finding:
     owner, zone = lookup.device(plan, device), next(_zones(plan, group, ident))[1]
     mark = group.marks[0][1]
     return Finding(
-        "velocity hole", "fault", (f"{device}:{ident}", ref),
+        "velocity hole",
+        "fault",
+        (f"{device}:{ident}", ref),
         f"{zone.name} of {owner.name} does not play {end_name(plan, ref)} at velocities "
         f"{mark.vel_low}–{mark.vel_high}.",
         tuple(
-            edits.set_zone(device, number, ident, f"Let {zone.name} send every velocity",
-                           vel_low=1, vel_high=127)
+            edits.set_zone(
+                device,
+                number,
+                ident,
+                f"Let {zone.name} send every velocity",
+                vel_low=1,
+                vel_high=127,
+            )
             for number, _ in list(_zones(plan, group, ident))[:1]
         ),
-    )  # fmt: skip
+    )
 
 
 def _reach(plan: Plan, group: Group) -> Finding:
@@ -162,10 +180,13 @@ def _reach(plan: Plan, group: Group) -> Finding:
             label = f"Begin {here.name} on {pitch.name(high + 1, owner.octaves)}"
             fixes.append(edits.set_zone(device, number, ident, label, low=high + 1))
     return Finding(
-        "zone too wide", "fault", (f"{device}:{ident}", ref),
+        "zone too wide",
+        "fault",
+        (f"{device}:{ident}", ref),
         f"{zone.name} of {owner.name} plays {end_name(plan, ref)} on "
-        f"{pitch.span(low, high, owner.octaves)} too, where it is not wished.", tuple(fixes),
-    )  # fmt: skip
+        f"{pitch.span(low, high, owner.octaves)} too, where it is not wished.",
+        tuple(fixes),
+    )
 
 
 def _stray(plan: Plan, group: Group) -> Finding:
@@ -174,10 +195,12 @@ def _stray(plan: Plan, group: Group) -> Finding:
     zone = held[0][1]
     values = {f"{device}/{n}/zone.{ident}/on": 0 for n, _ in held}
     return Finding(
-        "plays unwished", "fault", (f"{device}:{ident}", ref),
+        "plays unwished",
+        "fault",
+        (f"{device}:{ident}", ref),
         f"{zone.name} of {owner.name} plays {end_name(plan, ref)}, which no wish asks for.",
         (numbers_edit(plan, values, f"Switch {zone.name} off"),),
-    )  # fmt: skip
+    )
 
 
 TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {

@@ -51,9 +51,10 @@ def _joined(marks: list[Mark]) -> list[Mark]:
 def _follows(old: Mark, new: Mark) -> bool:
     same = (old.source, old.bank, old.vel_low, old.vel_high, old.meant)
     return (
-        bool(new.high) and old.high == new.low - 1
+        bool(new.high)
+        and old.high == new.low - 1
         and same == (new.source, new.bank, new.vel_low, new.vel_high, new.meant)
-    )  # fmt: skip
+    )
 
 
 def meant_words(plan: Plan, mark: Mark) -> str:

@@ -28,11 +28,13 @@ def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Findi
         odd = unexplained(owner, console)
         if odd:
             yield Finding(
-                "seen otherwise", "fault", (_place_of(owner, console, odd), owner.id),
+                "seen otherwise",
+                "fault",
+                (_place_of(owner, console, odd), owner.id),
                 f"{_odd_words(owner, console, odd)}, and no known fault of {owner.name} explains "
                 "it. Console, Faults finds the wire.",
                 (forget(owner.id, "It is mended: forget what was seen"),),
-            )  # fmt: skip
+            )
 
 
 def _odd_words(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str:
@@ -71,10 +73,12 @@ def fault_finding(owner: Device, console: Console, fault: Fault) -> Finding:
     block = next((b for b in console.blocks if b.id == fault.block), None)
     ref = f"{owner.id}:{block.keybed or block.controls[0]}" if block else owner.id
     return Finding(
-        "console fault", "fault", (ref, owner.id),
+        "console fault",
+        "fault",
+        (ref, owner.id),
         f"{fault_words(owner, console, fault)}. {mend_words(fault)}",
         (mended(owner, fault, "Mark as mended"),),
-    )  # fmt: skip
+    )
 
 
 def wiring_finding(owner: Device, about: int) -> Finding:
@@ -85,7 +89,9 @@ def wiring_finding(owner: Device, about: int) -> Finding:
     wrong = [b for b in console.blocks if b.facing != b.declared]
     names = listed(b.name for b in wrong) or owner.name
     return Finding(
-        "wrong diode sense", "fault", (owner.id,),
+        "wrong diode sense",
+        "fault",
+        (owner.id,),
         f"{owner.name} is told the wrong diode sense for {names}: all of it is dead.",
         tuple(tell_sense(owner, b) for b in wrong),
-    )  # fmt: skip
+    )

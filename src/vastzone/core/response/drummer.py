@@ -23,9 +23,12 @@ class Take(NamedTuple):
 
 
 def play(
-    seed: int, bars: int = 8, retrigger: float = 0.25, crosstalk: float = 0.35,
+    seed: int,
+    bars: int = 8,
+    retrigger: float = 0.25,
+    crosstalk: float = 0.35,
     hardness: float = 80.0,
-) -> Take:  # fmt: skip
+) -> Take:
     """A take of so many bars; ``retrigger`` and ``crosstalk`` are chances for a hard stroke."""
     rng = np.random.default_rng(seed)
     events: list[tuple[Hit, bool]] = []
@@ -49,8 +52,10 @@ def _strokes(
                 made.append((at, pad, _force(rng, hardness * accent)))
         if bar % 4 == 3:
             start = (bar * 16 + 13) * STEP_MS
-            made += [(start + n * 78 + rng.normal(0, 3), "snare", _force(rng, hardness * 0.75))
-                     for n in range(5)]  # fmt: skip
+            made += [
+                (start + n * 78 + rng.normal(0, 3), "snare", _force(rng, hardness * 0.75))
+                for n in range(5)
+            ]
     return [(round(max(0.0, at), 2), pad, force) for at, pad, force in made]
 
 

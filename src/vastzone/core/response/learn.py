@@ -88,6 +88,4 @@ def _skipped(taught: list[Taught]) -> list[Mistake]:
     steps = [b.number - a.number for a, b in pairwise(taught)]
     if len(steps) < 3 or steps.count(1) < 0.6 * len(steps):
         return []
-    return [
-        Mistake("skipped", taught[n + 1].place) for n, step in enumerate(steps) if step == 2
-    ]  # fmt: skip
+    return [Mistake("skipped", taught[n + 1].place) for n, step in enumerate(steps) if step == 2]

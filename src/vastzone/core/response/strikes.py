@@ -187,8 +187,9 @@ def count(hits: tuple[Hit, ...], true: tuple[bool, ...], settings: Settings) -> 
     return Kept(
         sum(k and t for k, t in zip(kept, true, strict=True)),
         sum(k and not t for k, t in zip(kept, true, strict=True)),
-        sum(true), len(true) - sum(true),
-    )  # fmt: skip
+        sum(true),
+        len(true) - sum(true),
+    )
 
 
 def sweep(

@@ -67,10 +67,16 @@ def evening(send: Send, target: Target, volume: Target, within_db: float) -> Sen
     found = even(rises, within_db, count)
     low, high = found.volumes[0], found.volumes[-1]
     return Send(
-        control=send.control, bank=send.bank, message=volume.answers, number=volume.controller,
-        page=volume.page, channel=send.channel, low=low, high=high,
+        control=send.control,
+        bank=send.bank,
+        message=volume.answers,
+        number=volume.controller,
+        page=volume.page,
+        channel=send.channel,
+        low=low,
+        high=high,
         points=_drawn(found.volumes, low, high),
-    )  # fmt: skip
+    )
 
 
 def _drawn(volumes: tuple[int, ...], low: int, high: int) -> tuple[tuple[int, int], ...]:

@@ -30,9 +30,10 @@ class Fitted(NamedTuple):
 
 
 def fit_velocity(
-    strikes: Sequence[int], wanted: Sequence[float] = (20, 50, 75, 98, 120),
+    strikes: Sequence[int],
+    wanted: Sequence[float] = (20, 50, 75, 98, 120),
     offered: Mapping[str, bytes] | None = None,
-) -> Fitted:  # fmt: skip
+) -> Fitted:
     """The monotone curve that gives recorded strikes the wanted quantiles (5, 25, 50, 75, 95 %).
 
     ``offered`` are the curves that a device has by name, the program’s own when there are none.

@@ -72,9 +72,16 @@ def examine(samples: Sequence[Sweep]) -> Travel:
     return Travel(
         "forward" if toe >= heel else "reversed",
         "mismatched" if span < STUB or leaps else "right",
-        round(heel), round(toe), round(begin, 3), round(1 - end, 3), noise, leaps,
-        min(127, low + edge), max(0, high - edge), hysteresis,
-    )  # fmt: skip
+        round(heel),
+        round(toe),
+        round(begin, 3),
+        round(1 - end, 3),
+        noise,
+        leaps,
+        min(127, low + edge),
+        max(0, high - edge),
+        hysteresis,
+    )
 
 
 def _line(x: Any, heel: float, toe: float, begin: float, end: float) -> Any:
@@ -95,9 +102,13 @@ def _clamped_line(x: Any, v: Any) -> tuple[float, float, float, float]:
     ends = max(3, len(v) // 25)
     first = (float(np.median(v[:ends])), float(np.median(v[-ends:])), 0.02, 0.98)
     found = least_squares(
-        lambda p: _line(x, *p) - v, first, loss="huber", f_scale=4.0, x_scale=(10, 10, 0.1, 0.1),
+        lambda p: _line(x, *p) - v,
+        first,
+        loss="huber",
+        f_scale=4.0,
+        x_scale=(10, 10, 0.1, 0.1),
         bounds=((-20, -20, -0.05, 0.3), (147, 147, 0.7, 1.05)),
-    )  # fmt: skip
+    )
     heel, toe, begin, end = (float(p) for p in found.x)
     slope = (toe - heel) / max(1e-6, end - begin)
     if begin < 0:

@@ -4,8 +4,32 @@ import math
 from itertools import product
 from typing import NamedTuple
 
-E24 = (1.0, 1.1, 1.2, 1.3, 1.5, 1.6, 1.8, 2.0, 2.2, 2.4, 2.7, 3.0, 3.3, 3.6, 3.9, 4.3, 4.7, 5.1,
-       5.6, 6.2, 6.8, 7.5, 8.2, 9.1)  # fmt: skip
+E24 = (
+    1.0,
+    1.1,
+    1.2,
+    1.3,
+    1.5,
+    1.6,
+    1.8,
+    2.0,
+    2.2,
+    2.4,
+    2.7,
+    3.0,
+    3.3,
+    3.6,
+    3.9,
+    4.3,
+    4.7,
+    5.1,
+    5.6,
+    6.2,
+    6.8,
+    7.5,
+    8.2,
+    9.1,
+)
 """The preferred numbers of the E24 series (IEC 60063)."""
 
 LOAD_OHM = 10_000.0
@@ -78,9 +102,14 @@ def _made(source: Level, rating: Level, series: float, shunt: float, lift: float
     if not fits(result, Level(rating.low - 1e-9, rating.high + 1e-9)):
         return None
     return Divider(
-        gain, offset, series, 0.0 if math.isinf(shunt) else shunt,
-        0.0 if math.isinf(lift) else lift, rating.high, result,
-    )  # fmt: skip
+        gain,
+        offset,
+        series,
+        0.0 if math.isinf(shunt) else shunt,
+        0.0 if math.isinf(lift) else lift,
+        rating.high,
+        result,
+    )
 
 
 def nearest(ohms: float) -> float:

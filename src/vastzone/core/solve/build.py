@@ -27,11 +27,16 @@ class Builder(Demands):
         self._keep_controllers_apart()
         self._keep_alone()
         return Problem(
-            tuple(self._variables), tuple(self._same), tuple(self._apart), self._tight_costs(),
-            tuple(self._tastes()), frozenset(self._rhythm), self._roles,
+            tuple(self._variables),
+            tuple(self._same),
+            tuple(self._apart),
+            self._tight_costs(),
+            tuple(self._tastes()),
+            frozenset(self._rhythm),
+            self._roles,
             self.plan.schools.run_from,
             tuple(self._alone),
-        )  # fmt: skip
+        )
 
     # what must not meet
 
@@ -42,8 +47,15 @@ class Builder(Demands):
         channel = self._channel(sender)
         if channel is None:
             return
-        like = (sender.reach, tied.get(channel, -1 - channel), meant, sender.notes, sender.window,
-                self._wish_windows(sender), self._tied_note(sender, tied))  # fmt: skip
+        like = (
+            sender.reach,
+            tied.get(channel, -1 - channel),
+            meant,
+            sender.notes,
+            sender.window,
+            self._wish_windows(sender),
+            self._tied_note(sender, tied),
+        )
         if like in self._judged:
             return
         self._judged.add(like)
@@ -57,9 +69,9 @@ class Builder(Demands):
 
     def _tied(self) -> dict[int, int]:
         """The group of each variable so far; senders of one group are judged once."""
-        groups = contract(Problem(
-            tuple(self._variables), tuple(self._same), (), {}, (), frozenset(), {}, 0, ()
-        ))  # fmt: skip
+        groups = contract(
+            Problem(tuple(self._variables), tuple(self._same), (), {}, (), frozenset(), {}, 0, ())
+        )
         return dict(enumerate(groups.of))
 
     def _within_reach(self, reach: frozenset[tuple[str, str]]) -> list[Ear]:

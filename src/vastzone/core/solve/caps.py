@@ -81,11 +81,18 @@ def _in_senders(plan: Plan, sends: dict[Key, str], tops: dict[str, Capped]) -> P
         top = tops[name].top
         return edits.changed(send, low=min(send.low, top), high=min(send.high, top))
 
-    return edits.changed(plan, devices=tuple(
-        edits.changed(d, programs=tuple(
-            edits.changed(p, sends=tuple(capped(d, s) for s in p.sends)) for p in d.programs
-        )) for d in plan.devices
-    ))  # fmt: skip
+    return edits.changed(
+        plan,
+        devices=tuple(
+            edits.changed(
+                d,
+                programs=tuple(
+                    edits.changed(p, sends=tuple(capped(d, s) for s in p.sends)) for p in d.programs
+                ),
+            )
+            for d in plan.devices
+        ),
+    )
 
 
 def _in_receivers(plan: Plan, held: list[tuple[Device, Target]], tops: dict[str, Capped]) -> Plan:
@@ -97,9 +104,12 @@ def _in_receivers(plan: Plan, held: list[tuple[Device, Target]], tops: dict[str,
         top = tops[target.name.casefold()].top
         return edits.changed(target, high=target_value(target, top))
 
-    return edits.changed(plan, devices=tuple(
-        edits.changed(d, targets=tuple(capped(d, t) for t in d.targets)) for d in plan.devices
-    ))  # fmt: skip
+    return edits.changed(
+        plan,
+        devices=tuple(
+            edits.changed(d, targets=tuple(capped(d, t) for t in d.targets)) for d in plan.devices
+        ),
+    )
 
 
 def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edit:
@@ -119,19 +129,31 @@ def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edi
     send, hearing = first
     owner = next(d for d in plan.devices if d.id == hearing.ref.partition(":")[0])
     volume = next(
-        (t for t in owner.targets if t.controller is not None and t is not hearing.target
-         and (t.role in LOUD or t.controller in LOUD)), None,
-    )  # fmt: skip
+        (
+            t
+            for t in owner.targets
+            if t.controller is not None
+            and t is not hearing.target
+            and (t.role in LOUD or t.controller in LOUD)
+        ),
+        None,
+    )
     if volume is None or hearing.target is None:
         raise EditError(f"{owner.name} has no volume target that a controller moves: name one.")
     extra = evening(send, hearing.target, volume, within_db)
 
     def inside(giver: Device) -> Device:
-        return edits.changed(giver, programs=tuple(
-            edits.changed(p, sends=(*p.sends, edits.changed(extra, layer=_layer(p.sends, extra))))
-            if any(s == send for s in p.sends) else p
-            for p in giver.programs
-        ))  # fmt: skip
+        return edits.changed(
+            giver,
+            programs=tuple(
+                edits.changed(
+                    p, sends=(*p.sends, edits.changed(extra, layer=_layer(p.sends, extra)))
+                )
+                if any(s == send for s in p.sends)
+                else p
+                for p in giver.programs
+            ),
+        )
 
     return edits.edit_device(device, f"Keep {hearing.target.name} even by {volume.name}", inside)
 

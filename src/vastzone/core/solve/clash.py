@@ -88,9 +88,10 @@ def _restricted(plan: Plan, kept: frozenset[Item] | list[Item]) -> Plan:
     held = set(kept)
     settings = tuple(
         msgspec.structs.replace(s, hold="free")
-        if s.hold == "locked" and ("lock", s.ref) not in held else s
+        if s.hold == "locked" and ("lock", s.ref) not in held
+        else s
         for s in plan.settings
-    )  # fmt: skip
+    )
     intents = tuple(i for i in plan.intents if ("wish", i.id) in held)
     return msgspec.structs.replace(plan, intents=intents, settings=settings)
 
@@ -162,8 +163,12 @@ def _hitting(items: list[Item], ways_out: list[frozenset[Item]]) -> frozenset[It
     members = sorted(set().union(*ways_out))
     rows = np.array([[m in way for m in members] for way in ways_out], dtype=float)
     cost = np.array([1.0 + 1e-6 * n for n in range(len(members))])
-    found = milp(cost, integrality=np.ones(len(members)), bounds=Bounds(0, 1),
-                 constraints=LinearConstraint(rows, 1, np.inf))  # fmt: skip
+    found = milp(
+        cost,
+        integrality=np.ones(len(members)),
+        bounds=Bounds(0, 1),
+        constraints=LinearConstraint(rows, 1, np.inf),
+    )
     return frozenset(m for m, x in zip(members, found.x, strict=True) if x > 0.5)
 
 

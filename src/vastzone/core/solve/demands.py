@@ -36,10 +36,14 @@ class Demands(Variables):
                 (intent.vel_low, intent.vel_high) if sender.zone is not None else sender.window
             )
             if soft < ear.part.vel_low or loud > ear.part.vel_high:
-                self.obstacles.append(Obstacle(
-                    (intent.id,), (), f"{ear.part.name} answers velocities {ear.part.vel_low}–"
-                    f"{ear.part.vel_high} only, and {intent.name} is wished at {soft}–{loud}.",
-                ))  # fmt: skip
+                self.obstacles.append(
+                    Obstacle(
+                        (intent.id,),
+                        (),
+                        f"{ear.part.name} answers velocities {ear.part.vel_low}–"
+                        f"{ear.part.vel_high} only, and {intent.name} is wished at {soft}–{loud}.",
+                    )
+                )
             self._tie_channels(sender, ear)
             if sender.zone is not None:
                 low, high = sender.notes
@@ -61,10 +65,14 @@ class Demands(Variables):
             sound = intent.sound(intent.sources.index(source))
             found = [self._sound(ear, kit, sound) for kit in ear.kits]
             if not found or None in found:
-                self.obstacles.append(Obstacle(
-                    (ident,), (), f"{ear.part.name} in {ear.device.name} is on a kit without the "
-                    f"sound “{sound}”: choose another kit or another sound.",
-                ))  # fmt: skip
+                self.obstacles.append(
+                    Obstacle(
+                        (ident,),
+                        (),
+                        f"{ear.part.name} in {ear.device.name} is on a kit without the "
+                        f"sound “{sound}”: choose another kit or another sound.",
+                    )
+                )
             for index in found:
                 if index is not None:
                     self._same[note, index] = None
@@ -89,10 +97,14 @@ class Demands(Variables):
                 if isinstance(limit, CountLimit) and limit.what == "assign-slots":
                     free = limit.most - len(limit.taken)
                     if len(moved) > free:
-                        self.obstacles.append(Obstacle(
-                            tuple(moved.values()), (), f"{device.name} has {free} assign slots "
-                            f"free and {len(moved)} targets are wished.",
-                        ))  # fmt: skip
+                        self.obstacles.append(
+                            Obstacle(
+                                tuple(moved.values()),
+                                (),
+                                f"{device.name} has {free} assign slots "
+                                f"free and {len(moved)} targets are wished.",
+                            )
+                        )
 
     def _within(self, ear: Ear, sound: int) -> None:
         """A sound lies where its part answers; a fixed one makes the part answer there."""
@@ -139,10 +151,11 @@ class Demands(Variables):
     def _zone_plays(self, sender: Sender, ref: str) -> bool:
         """Whether a zone of the same program plays a part, so that its channel is followed."""
         return any(
-            s.zone is not None and (s.device, s.program) == (sender.device, sender.program)
+            s.zone is not None
+            and (s.device, s.program) == (sender.device, sender.program)
             and any(b.intent.plays == ref for b in s.bindings)
             for s in self._senders
-        )  # fmt: skip
+        )
 
     def _kits(self, ear: Ear) -> None:
         """Every sound of a kit on a note of its own."""

@@ -162,9 +162,12 @@ def _places(kits: Iterable[frozenset[str]], pads: int, layout: Layout) -> dict[s
 
 
 def _assign(
-    group: list[str], kits: tuple[frozenset[str], ...], pads: int, layout: Layout,
+    group: list[str],
+    kits: tuple[frozenset[str], ...],
+    pads: int,
+    layout: Layout,
     places: dict[str, int],
-) -> None:  # fmt: skip
+) -> None:
     """The cheapest different pads for some sounds (the assignment problem, solved exactly)."""
     import numpy as np
     from scipy.optimize import linear_sum_assignment

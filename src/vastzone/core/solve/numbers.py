@@ -57,9 +57,11 @@ class Attempt(NamedTuple):
 
 
 def attempt(
-    plan: Plan, progress: Progress | None = None, only_feasible: bool = False,
+    plan: Plan,
+    progress: Progress | None = None,
+    only_feasible: bool = False,
     exempt: frozenset[str] = frozenset(),
-) -> Attempt:  # fmt: skip
+) -> Attempt:
     """Try to work the numbers out.  Raises Cancelled when ``progress`` says so."""
     shaped = choose_shifts(choose_ways(shape(plan, exempt)))
     if shaped.obstacles:

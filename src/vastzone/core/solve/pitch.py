@@ -137,13 +137,15 @@ def answers(plan: Plan, ref: str) -> tuple[int, int]:
 def _obstacle(plan: Plan, bindings: list[Binding]) -> Obstacle:
     names = " and ".join(dict.fromkeys(b.intent.name for b in bindings[:4]))
     locks = [
-        s.ref for s in plan.settings
+        s.ref
+        for s in plan.settings
         if s.hold == "locked" and s.ref.rsplit("/", 1)[1] in ("transpose", "octave", "low", "high")
-    ]  # fmt: skip
+    ]
     return Obstacle(
-        tuple(dict.fromkeys(b.intent.id for b in bindings)), tuple(locks),
+        tuple(dict.fromkeys(b.intent.id for b in bindings)),
+        tuple(locks),
         f"No transposition lets {names} sound at the pitch that was wished.",
-    )  # fmt: skip
+    )
 
 
 def _set(plan: Plan, node: Node, value: int) -> Plan:

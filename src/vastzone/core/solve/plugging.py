@@ -94,16 +94,19 @@ def fit(
 
 
 def weigh(
-    pads: tuple[TriggerPad, ...], jacks: tuple[Jack, ...], plugs: tuple[Plug, ...],
+    pads: tuple[TriggerPad, ...],
+    jacks: tuple[Jack, ...],
+    plugs: tuple[Plug, ...],
     now: tuple[Plug, ...],
-) -> Plugging:  # fmt: skip
+) -> Plugging:
     """What a plugging keeps and costs, each input at the type it is set to."""
     known, held = {p.id: p for p in pads}, {j.ref: j.input for j in jacks}
     shared = _shared(plugs)
     kept = {
         g.pad: surviving(known[g.pad], held[g.input].type, g.input in shared)
-        for g in plugs if g.pad in known and g.input in held
-    }  # fmt: skip
+        for g in plugs
+        if g.pad in known and g.input in held
+    }
     worth = sum(value(known[ident], zones) for ident, zones in kept.items())
     left_out = tuple(p.id for p in pads if not kept.get(p.id))
     types: dict[str, str] = {r: held[r].type for r in {g.input for g in plugs} & held.keys()}
@@ -142,8 +145,9 @@ class _Model:
         self.cp = cp_model.CpModel()
         self.set: dict[tuple[int, str], Any] = {
             (j, t): self.cp.new_bool_var("")
-            for j, jack in enumerate(jacks) for t in jack.input.types
-        }  # fmt: skip
+            for j, jack in enumerate(jacks)
+            for t in jack.input.types
+        }
         self.x: dict[tuple[int, int, str], Any] = {}
         self.split: dict[tuple[int, str], Any] = {}
         for j, jack in enumerate(jacks):
@@ -155,8 +159,7 @@ class _Model:
 
     def _hold(self, j: int, t: str, splitters: bool) -> None:
         """What a jack holds while it is set to a type: one pad, or two by a splitter."""
-        here = {p: self.cp.new_bool_var("") for p, pad in enumerate(self.pads)
-                if surviving(pad, t)}  # fmt: skip
+        here = {p: self.cp.new_bool_var("") for p, pad in enumerate(self.pads) if surviving(pad, t)}
         self.x |= {(p, j, t): one for p, one in here.items()}
         models: dict[str, list[int]] = {}
         for p in here if splitters else ():
@@ -169,8 +172,9 @@ class _Model:
         for model, held in models.items():
             mine = [here[p] for p in held]
             self.cp.add(sum(mine) >= 2 * splits[model])
-            self.cp.add(sum(here.values()) - sum(mine) + 2 * splits[model]
-                        <= self.set[j, t] + all_splits)  # fmt: skip
+            self.cp.add(
+                sum(here.values()) - sum(mine) + 2 * splits[model] <= self.set[j, t] + all_splits
+            )
         self.cp.add(sum(here.values()) <= self.set[j, t] + all_splits)
 
     def aims(self, now: dict[str, str]) -> tuple[Any, Any, Any]:
@@ -246,9 +250,10 @@ def _forbid(model: _Model, known: Plugging) -> None:
     literals = []
     for p, pad in enumerate(model.pads):
         same = [
-            one for (q, _, t), one in model.x.items()
+            one
+            for (q, _, t), one in model.x.items()
             if q == p and surviving(pad, t) == known.kept.get(pad.id, ())
-        ]  # fmt: skip
+        ]
         anywhere = [one for (q, _, _), one in model.x.items() if q == p]
         literals.append(sum(same) if known.kept.get(pad.id) else 1 - sum(anywhere))
     model.cp.add(sum(literals) <= len(model.pads) - 1)

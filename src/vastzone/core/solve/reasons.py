@@ -66,9 +66,11 @@ def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: b
         return "By custom the rhythm section is on channel 10."
     if own.family == "controller":
         meaning = CONTROLLERS[dial.value].meaning
-        return f"Controller {dial.value} ({meaning}) is free here." if meaning == "undefined" else (
-            f"Controller {dial.value} is the standard one for {meaning}."
-        )  # fmt: skip
+        return (
+            f"Controller {dial.value} ({meaning}) is free here."
+            if meaning == "undefined"
+            else (f"Controller {dial.value} is the standard one for {meaning}.")
+        )
     if own.family == "note" and len(own.domain) == 1:
         return "This is the pitch that was wished."
     if own.family == "note":
@@ -100,8 +102,15 @@ def name_of(plan: Plan, ref: str) -> str:
 def field_of(ref: str) -> str:
     """What a setting is, in words: ``channel``, ``lowest key``."""
     field = ref.rsplit("/", 1)[1]
-    words = {"low": "lowest", "high": "highest", "vel_low": "softest", "vel_high": "loudest",
-             "number": "number", "on": "on or off", "octave": "octave shift"}  # fmt: skip
+    words = {
+        "low": "lowest",
+        "high": "highest",
+        "vel_low": "softest",
+        "vel_high": "loudest",
+        "number": "number",
+        "on": "on or off",
+        "octave": "octave shift",
+    }
     return "note" if "/kit." in ref else words.get(field, field)
 
 

@@ -59,9 +59,14 @@ class Model:
         done: set[object] = set()
         for apart in self.problem.apart:
             a, b = sorted((of[apart.one], of[apart.other]))
-            like = (a, b, apart.hard, apart.tight,
-                    tuple((of[v], f) for v, f in apart.outside),
-                    tuple((of[v], of[w]) for v, w in apart.unlike))  # fmt: skip
+            like = (
+                a,
+                b,
+                apart.hard,
+                apart.tight,
+                tuple((of[v], f) for v, f in apart.outside),
+                tuple((of[v], of[w]) for v, w in apart.unlike),
+            )
             if like in done:
                 continue
             done.add(like)
@@ -106,10 +111,15 @@ class Model:
         refs = sorted({ref for _, ref in self._hits})
         group_of = {ref: g for g, held in self._parts_of.items() for ref in held}
         near = {
-            ref: {o for o in refs if o != ref and (group_of[o], ref) in self._hits
-                  and (group_of[ref], o) in self._hits}
+            ref: {
+                o
+                for o in refs
+                if o != ref
+                and (group_of[o], ref) in self._hits
+                and (group_of[ref], o) in self._hits
+            }
             for ref in refs
-        }  # fmt: skip
+        }
         left = set(refs)
         while left:
             clique = [min(left)]
@@ -244,9 +254,12 @@ class Model:
 
 
 def solve(
-    problem: Problem, groups: Groups, schools: Schools,
-    progress: Progress | None = None, only_feasible: bool = False,
-) -> Answer | None:  # fmt: skip
+    problem: Problem,
+    groups: Groups,
+    schools: Schools,
+    progress: Progress | None = None,
+    only_feasible: bool = False,
+) -> Answer | None:
     """The best values, or None when there are none.  Raises Cancelled.
 
     ``progress`` is told what is done and how far, 0–1; it returns False to stop.

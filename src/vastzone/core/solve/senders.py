@@ -80,9 +80,11 @@ def programs_in_use(plan: Plan, owner: Device) -> list[Program]:
 
 
 def _of(
-    plan: Plan, owner: Device, program: Program,
+    plan: Plan,
+    owner: Device,
+    program: Program,
     bound: dict[tuple[str, int, str, bool], list[Binding]],
-) -> list[Sender]:  # fmt: skip
+) -> list[Sender]:
     source = Sources(owner.id, owner.ports, owner.local)
     made = []
     for zone in program.zones:

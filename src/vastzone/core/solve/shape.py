@@ -96,11 +96,14 @@ def _programs(
         if free is None:
             mixed = {i.id for i in (*wishes, *wanted[number])}
             common = {i.id for i in wishes} & {i.id for i in wanted[number]}
-            obstacles.append(Obstacle(
-                tuple(sorted(mixed - common)), (),
-                f"{owner.name} has no free program for {scene.name}, which wants something else "
-                f"of it than the other scenes on program {number + owner.first_program}.",
-            ))  # fmt: skip
+            obstacles.append(
+                Obstacle(
+                    tuple(sorted(mixed - common)),
+                    (),
+                    f"{owner.name} has no free program for {scene.name}, which wants something "
+                    f"else of it than the other scenes on program {number + owner.first_program}.",
+                )
+            )
             continue
         if same is None:
             plan, owner = _copy_program(plan, owner, number, free, scene)
@@ -169,11 +172,14 @@ def _zones(
         most = _most_zones(owner)
         groups = _grouped(here, bed, most)
         if most is not None and len(groups) > most:
-            obstacles.append(Obstacle(
-                tuple(sorted(i.id for i in here)), (),
-                f"{bed.name} of {owner.name} needs {len(groups)} zones in {program.name} and has "
-                f"{most}.",
-            ))  # fmt: skip
+            obstacles.append(
+                Obstacle(
+                    tuple(sorted(i.id for i in here)),
+                    (),
+                    f"{bed.name} of {owner.name} needs {len(groups)} zones in {program.name} and "
+                    f"has {most}.",
+                )
+            )
             continue
         new, bound = _match(owner, program, bed, held, groups)
         zones = [z for z in zones if z.keybed != bed.id] + new
@@ -224,10 +230,14 @@ def _match(
     taken: dict[str, Zone] = {}
     bindings: list[Binding] = []
     order = sorted(
-        ((_likeness(zone, group, bed), -n, -k, zone, group)
-         for n, group in enumerate(groups) for k, zone in enumerate(held)),
-        key=lambda row: row[:3], reverse=True,
-    )  # fmt: skip
+        (
+            (_likeness(zone, group, bed), -n, -k, zone, group)
+            for n, group in enumerate(groups)
+            for k, zone in enumerate(held)
+        ),
+        key=lambda row: row[:3],
+        reverse=True,
+    )
     chosen: dict[int, Zone] = {}
     for likeness, _, _, zone, group in order:
         if likeness > 0 and id(group) not in chosen and zone.id not in taken:
@@ -299,10 +309,11 @@ def _suited(plan: Plan, send: Send, intent: Intent) -> Send:
     mode = "momentary" if pair_remark(send.mode, target.mode) else send.mode
     span = target.high - target.low
     ends = [
-        send_end if wanted is None or not span
+        send_end
+        if wanted is None or not span
         else max(0, min(127, round((wanted - target.low) / span * 127)))
         for wanted, send_end in ((intent.from_value, send.low), (intent.to_value, send.high))
-    ]  # fmt: skip
+    ]
     return edits.changed(send, mode=mode, low=ends[0], high=ends[1])
 
 
@@ -341,9 +352,11 @@ def _carrying(
     control, bank, layer = key
     send = old or Send(control=control, bank=bank, layer=layer, message=message)
     send = edits.changed(
-        send, message=message, channel=send.channel or channel,
+        send,
+        message=message,
+        channel=send.channel or channel,
         page=send.page if target is None else target.page,
-    )  # fmt: skip
+    )
     soft, loud = group[0].vel_low, group[0].vel_high
     if group[0].plays and (several or (soft, loud) != (1, 127)):
         send = edits.changed(send, vel_low=soft, vel_high=loud)

@@ -5,9 +5,15 @@ from collections.abc import Sequence
 from vastzone.core.plan.touch import Division, Repeat
 
 QUARTERS: dict[Division, float] = {
-    "1/4": 1.0, "1/4t": 2 / 3, "1/8": 1 / 2, "1/8t": 1 / 3, "1/16": 1 / 4, "1/16t": 1 / 6,
-    "1/32": 1 / 8, "1/32t": 1 / 12,
-}  # fmt: skip
+    "1/4": 1.0,
+    "1/4t": 2 / 3,
+    "1/8": 1 / 2,
+    "1/8t": 1 / 3,
+    "1/16": 1 / 4,
+    "1/16t": 1 / 6,
+    "1/32": 1 / 8,
+    "1/32t": 1 / 12,
+}
 """How many quarter notes a division lasts; «t» is a triplet."""
 
 LATEST_TAP = 2000.0

@@ -134,8 +134,9 @@ class CardPage(QAbstractScrollArea):
     def row_rect(self, row: int) -> QRectF:
         """Where a line lies in the viewport."""
         sheet = self._sheet()
-        return QRectF(sheet.left(), sheet.top() + self._tops[row], sheet.width(),
-                      self._height(self.rows[row]))  # fmt: skip
+        return QRectF(
+            sheet.left(), sheet.top() + self._tops[row], sheet.width(), self._height(self.rows[row])
+        )
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The sheet and the lines that can be seen."""
@@ -161,9 +162,14 @@ class CardPage(QAbstractScrollArea):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(mixed(THEME.colours.action, THEME.colours.raised, 0.11))
             painter.drawRoundedRect(rect.adjusted(8, 1, -8, -1), 6, 6)
-        {"title": self._title, "prepare": self._line, "closing": self._line,
-         "section": self._section, "step": self._step, "gap": lambda *_: None,
-         }[row.kind](painter, row, rect)  # fmt: skip
+        {
+            "title": self._title,
+            "prepare": self._line,
+            "closing": self._line,
+            "section": self._section,
+            "step": self._step,
+            "gap": lambda *_: None,
+        }[row.kind](painter, row, rect)
 
     def _title(self, painter: QPainter, row: Row, rect: QRectF) -> None:
         c = THEME.colours
@@ -180,8 +186,14 @@ class CardPage(QAbstractScrollArea):
         y = rect.bottom() - 2
         painter.drawLine(QPointF(rect.left() + EDGE, y), QPointF(rect.right() - EDGE, y))
         right = QRectF(rect.right() - EDGE - DOTS - 130, rect.top() + 18, DOTS + 130, 26)
-        text(painter, right, f"all {least(row.steps)}", c.muted, font(c.text_px - 2),
-             Qt.AlignmentFlag.AlignRight)  # fmt: skip
+        text(
+            painter,
+            right,
+            f"all {least(row.steps)}",
+            c.muted,
+            font(c.text_px - 2),
+            Qt.AlignmentFlag.AlignRight,
+        )
 
     def _line(self, painter: QPainter, row: Row, rect: QRectF) -> None:
         c = THEME.colours

@@ -42,8 +42,9 @@ def pages(pdf: bytes, dpi: int, most: int = 10_000) -> Iterator[QImage]:
             drawn = document[number].render(scale=dpi / 72)
             image = drawn.to_pil().convert("RGB")
             data = image.tobytes()
-            yield QImage(data, image.width, image.height, 3 * image.width,
-                         QImage.Format.Format_RGB888).copy()  # fmt: skip
+            yield QImage(
+                data, image.width, image.height, 3 * image.width, QImage.Format.Format_RGB888
+            ).copy()
     finally:
         document.close()
 

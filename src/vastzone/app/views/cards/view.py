@@ -157,14 +157,19 @@ class CardsView(View):
         for button in (self.preview, self.export):
             button.setEnabled(held)
         if not self.desk.plan.devices:
-            self._empty.say("No cards yet", "Add devices in Rig, say in Plays what plays what, and "
-                            "work the numbers out: what to dial then stands here.")  # fmt: skip
+            self._empty.say(
+                "No cards yet",
+                "Add devices in Rig, say in Plays what plays what, and "
+                "work the numbers out: what to dial then stands here.",
+            )
         elif self.desk.proof is not None and not self.desk.proof.good:
             why = "The numbers of this plan do not do what is wished. Work the numbers out: "
             self._empty.say("Nothing to dial yet", why + "what to dial then stands here.")
         else:
-            self._empty.say("Nothing to dial", "Every device holds what the plan wants. Choose "
-                            "“Every setting” to see all of it.")  # fmt: skip
+            self._empty.say(
+                "Nothing to dial",
+                "Every device holds what the plan wants. Choose “Every setting” to see all of it.",
+            )
         self.page.show_card(self._card() if held else None)
 
     def _card(self) -> Card:

@@ -69,8 +69,11 @@ class ConsoleCanvas(Holding):
         if owner is None:
             return
         made = bench.circuit
-        heard = {made.contact(b, n) for b, n in bench.reported()
-                 if 0 <= n < made.parts[b].size} if bench.held else set()  # fmt: skip
+        heard = (
+            {made.contact(b, n) for b, n in bench.reported() if 0 <= n < made.parts[b].size}
+            if bench.held
+            else set()
+        )
         spoilt = reports(owner)
         small = bold(c.text_px - 2)
         for name, rect in self.picture.captions:
@@ -116,16 +119,18 @@ class ConsoleCanvas(Holding):
             text(painter, shape.rect.adjusted(7, 0, -5, 0), name, ink, font(size))
 
     @staticmethod
-    def _paint_shoe(
-        painter: QPainter, name: str, rect: QRectF, value: int, words: str
-    ) -> None:  # fmt: skip
+    def _paint_shoe(painter: QPainter, name: str, rect: QRectF, value: int, words: str) -> None:
         c = THEME.colours
         body = rect.adjusted(0, 0, 0, -16 if rect.height() > 38 else 0)
         painter.setPen(QPen(QColor(c.key_line), 1))
         painter.setBrush(QColor(c.sunken))
         painter.drawRoundedRect(body, 6, 6)
-        full = QRectF(body.left(), body.bottom() - body.height() * value / 127, body.width(),
-                      body.height() * value / 127)  # fmt: skip
+        full = QRectF(
+            body.left(),
+            body.bottom() - body.height() * value / 127,
+            body.width(),
+            body.height() * value / 127,
+        )
         painter.setBrush(QColor(c.action))
         painter.drawRoundedRect(full, 6, 6)
         ink = c.on_action if value > 70 else c.ink
@@ -133,8 +138,14 @@ class ConsoleCanvas(Holding):
         if body.height() == rect.height():
             return
         below = QRectF(rect.left() - 4, rect.bottom() - 15, rect.width() + 8, 15)
-        text(painter, below, name.removesuffix(" shoe"), c.muted, font(c.text_px - 3),
-             Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+        text(
+            painter,
+            below,
+            name.removesuffix(" shoe"),
+            c.muted,
+            font(c.text_px - 3),
+            Qt.AlignmentFlag.AlignHCenter,
+        )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Strike a key, draw a stop, take hold of a shoe."""

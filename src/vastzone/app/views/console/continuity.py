@@ -143,8 +143,9 @@ class ContinuityPage(QWidget):
         left = len(self.wires) - len(tested)
         said = f"{len(tested)} of {many(len(self.wires), 'wire')} conduct, {left} are left."
         if self.failed:
-            names = listed([w.source if w.key >= 0 else w.id for w in self.wires
-                            if w.id in self.failed], 5)  # fmt: skip
+            names = listed(
+                [w.source if w.key >= 0 else w.id for w in self.wires if w.id in self.failed], 5
+            )
             said += f" Open or crossed: {names}."
         self.left.setText(said)
 

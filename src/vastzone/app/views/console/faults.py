@@ -183,9 +183,13 @@ class FaultsPage(QWidget):
             keys = [
                 contact_name(owner, console, made.parts[c.block].block.id, c.number)
                 for c in made.contacts
-                if any(w.bus in (c.line, c.common) and w.pin == made.pin(p)
-                       for w in made.wires if w.block == c.block for p in held)
-            ]  # fmt: skip
+                if any(
+                    w.bus in (c.line, c.common) and w.pin == made.pin(p)
+                    for w in made.wires
+                    if w.block == c.block
+                    for p in held
+                )
+            ]
             told.append(f"{names}: {len(keys)} contacts, such as {', '.join(keys[:3])}")
         self.words.setText("; ".join(told) or "No pins are joined.")
         self.saw(Evidence(PinTest(), pairs))
@@ -236,11 +240,13 @@ class FaultsPage(QWidget):
         owner, made = self._bench.owner, self._bench.circuit
         program = lookup.program_in(self._bench.desk.scene, owner) if owner is not None else None
         beds = {
-            z.keybed for z in (program.zones if program is not None else ())
+            z.keybed
+            for z in (program.zones if program is not None else ())
             if z.on and z.channel == message.channel + 1
-        }  # fmt: skip
-        return {(n, message.first - p.low) for n, p in enumerate(made.parts)
-                if p.block.keybed in beds}  # fmt: skip
+        }
+        return {
+            (n, message.first - p.low) for n, p in enumerate(made.parts) if p.block.keybed in beds
+        }
 
     def _gathered(self) -> None:
         proposal, hits = self.hunt.proposal, frozenset(self._arrived)

@@ -48,10 +48,18 @@ def lay_out(owner: Device, made: Built, width: float, height: float, only: int) 
     beds = [n for n in shown if made.parts[n].block.keybed]
     loose = [n for n in shown if not made.parts[n].block.keybed]
     kinds = {c.id: c.kind for c in owner.controls}
-    stops = [(n, k) for n in loose for k, c in enumerate(made.parts[n].block.controls)
-             if kinds.get(c) == "stop"]  # fmt: skip
-    pistons = [(n, k) for n in loose for k, c in enumerate(made.parts[n].block.controls)
-               if kinds.get(c) != "stop"]  # fmt: skip
+    stops = [
+        (n, k)
+        for n in loose
+        for k, c in enumerate(made.parts[n].block.controls)
+        if kinds.get(c) == "stop"
+    ]
+    pistons = [
+        (n, k)
+        for n in loose
+        for k, c in enumerate(made.parts[n].block.controls)
+        if kinds.get(c) != "stop"
+    ]
     side = JAMB + GAP if stops and beds else 0.0
     inner = QRectF(16 + side, 6, max(80.0, width - 32 - 2 * side), height - 12)
     shapes = _jambs(made, stops, width, height, bool(beds))
@@ -129,15 +137,23 @@ def _row(
 ) -> list[KeyShape]:
     wide = min(92.0, width / max(1, len(held)) - 6)
     return [
-        KeyShape(made.parts[b].first + k, QRectF(left + n * (wide + 6), top, wide, PISTON), False,
-                 "piston")
+        KeyShape(
+            made.parts[b].first + k,
+            QRectF(left + n * (wide + 6), top, wide, PISTON),
+            False,
+            "piston",
+        )
         for n, (b, k) in enumerate(held)
-    ]  # fmt: skip
+    ]
 
 
 def _shoes(controls: list[str], room: QRectF) -> tuple[tuple[str, QRectF], ...]:
     wide = min(74.0, room.width() / max(1, len(controls)) - 8)
-    return tuple(
-        (c, QRectF(room.left() + n * (wide + 8), room.top(), wide, room.height()))
-        for n, c in enumerate(controls)
-    ) if wide > 24 else ()  # fmt: skip
+    return (
+        tuple(
+            (c, QRectF(room.left() + n * (wide + 8), room.top(), wide, room.height()))
+            for n, c in enumerate(controls)
+        )
+        if wide > 24
+        else ()
+    )

@@ -137,11 +137,20 @@ class MatrixCanvas(QWidget):
             rect = self.cell(column, 0)
             here = driven is not None and driven.common == pin
             head = QRectF(rect.left(), HEAD - 16, rect.width(), 15)
-            text(painter, head, f"C{pin + 1}", c.action if here else c.muted,
-                 bold(c.text_px - 4) if here else small, Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+            text(
+                painter,
+                head,
+                f"C{pin + 1}",
+                c.action if here else c.muted,
+                bold(c.text_px - 4) if here else small,
+                Qt.AlignmentFlag.AlignHCenter,
+            )
             block = made.owner_of.get(pin, (-1, 0))[0]
-            after = made.owner_of.get(columns[column + 1], (-1, 0))[0] if (
-                column + 1 < len(columns)) else -2  # fmt: skip
+            after = (
+                made.owner_of.get(columns[column + 1], (-1, 0))[0]
+                if (column + 1 < len(columns))
+                else -2
+            )
             if block != after:
                 if block >= 0:
                     last = column + 1 < len(columns) and after == -1
@@ -151,9 +160,15 @@ class MatrixCanvas(QWidget):
                 begun = column + 1
 
     def _paint_cell(
-        self, painter: QPainter, column: int, pin: int, line: int, closed: bool,
-        driven: Moment | None, size: int,
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        column: int,
+        pin: int,
+        line: int,
+        closed: bool,
+        driven: Moment | None,
+        size: int,
+    ) -> None:
         c, bench = THEME.colours, self._bench
         made, index = bench.circuit, self.contact_of(pin, line)
         cell = self.cell(column, line).adjusted(0.5, 0.5, -0.5, -0.5)
@@ -195,10 +210,19 @@ class MatrixCanvas(QWidget):
 
 
 SHADES = {
-    "black": "#1d1a17", "brown": "#7a4a26", "red": "#c22f2f", "orange": "#e0802a",
-    "yellow": "#e8cf3c", "green": "#3d8b45", "blue": "#2f62b5", "violet": "#7b4aa8",
-    "grey": "#8c8c88", "white": "#f7f7f2", "pink": "#ee9fb6", "turquoise": "#39b6b0",
-}  # fmt: skip
+    "black": "#1d1a17",
+    "brown": "#7a4a26",
+    "red": "#c22f2f",
+    "orange": "#e0802a",
+    "yellow": "#e8cf3c",
+    "green": "#3d8b45",
+    "blue": "#2f62b5",
+    "violet": "#7b4aa8",
+    "grey": "#8c8c88",
+    "white": "#f7f7f2",
+    "pink": "#ee9fb6",
+    "turquoise": "#39b6b0",
+}
 
 
 def paint_swatch(painter: QPainter, rect: QRectF, name: str) -> None:

@@ -77,9 +77,14 @@ class PinsPage(QWidget):
         rows = []
         for block in console.blocks:
             pins = ", ".join(f"C{p}" for p in block.commons) or "none yet"
-            line = (block.name, str(size_of(owner, block)[0]), block.counts,
-                    many(needed(owner, block, console.encoder.lines), "common"), pins,
-                    "yes" if block.soldered else "")  # fmt: skip
+            line = (
+                block.name,
+                str(size_of(owner, block)[0]),
+                block.counts,
+                many(needed(owner, block, console.encoder.lines), "common"),
+                pins,
+                "yes" if block.soldered else "",
+            )
             rows.append(row_of(line, f"{BLOCK}{owner.id}:{block.id}"))
         self.blocks.show_rows(rows)
         number = lookup.program_number(self._bench.desk.scene, owner)
@@ -105,8 +110,9 @@ class PinsPage(QWidget):
                 f"{m.sentence}: {many(m.gain, 'pin')}." for m in found.mends
             )
         self.words.setText(said)
-        self.take.setEnabled(take_pins(owner, found).change(self._bench.desk.plan)
-                             != self._bench.desk.plan)  # fmt: skip
+        self.take.setEnabled(
+            take_pins(owner, found).change(self._bench.desk.plan) != self._bench.desk.plan
+        )
         self.second.setVisible(bool(found.left_out))
         erases = "Setting the encoder up erases what it holds: keep its settings first. "
         self.caution.setText(

@@ -62,9 +62,12 @@ class Verdict(QScrollArea):
             return
         if not causes:
             self._box.addWidget(heading("Nothing odd yet"))
-            self._box.addWidget(quiet(
-                "Enter what you struck and what you heard, or press Listen and play on the page "
-                "Console. A dead key, a doubled note or a ghost is enough to begin."))  # fmt: skip
+            self._box.addWidget(
+                quiet(
+                    "Enter what you struck and what you heard, or press Listen and play on the "
+                    "page Console. A dead key, a doubled note or a ghost is enough to begin."
+                )
+            )
             self._box.addStretch()
             return
         shown = [c for n, c in enumerate(causes[:MOST]) if not n or c.weight >= LEAST]
@@ -141,8 +144,10 @@ class Verdict(QScrollArea):
             press = Button(said)
             set_tip(press, f"{share:.0%}: {self._words(faults[0])}")
             press.clicked.connect(partial(self.answered.emit, Evidence(proposal.trial, result)))
-            mean = quiet(f"then: {self._words(faults[0])}"
-                         + (f", or {len(faults) - 1} more" if len(faults) > 1 else ""))  # fmt: skip
+            mean = quiet(
+                f"then: {self._words(faults[0])}"
+                + (f", or {len(faults) - 1} more" if len(faults) > 1 else "")
+            )
             row = QHBoxLayout()
             row.addWidget(press)
             row.addWidget(mean, 1)

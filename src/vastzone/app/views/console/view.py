@@ -58,18 +58,27 @@ class ConsoleView(View):
         self.let_go = Button("Let go")
         self.let_go.clicked.connect(self.bench.release_all)
         self.empty = EmptyState(
-            "No console yet", "Add an encoder or a keyboard in Rig, and wire a console behind it: "
-            "its keys, stops and shoes are laid on lines and commons.", "Wire a console",
+            "No console yet",
+            "Add an encoder or a keyboard in Rig, and wire a console behind it: "
+            "its keys, stops and shoes are laid on lines and commons.",
+            "Wire a console",
             self._begin,
-        )  # fmt: skip
+        )
         body = self._body()
         outer, middle = QVBoxLayout(self), QWidget()
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addLayout(self._bar())
         self._stack = QStackedLayout(middle)
-        for page in (body, self.pins, self.wires, self.faults, self.continuity, self.ways,
-                     self.empty):  # fmt: skip
+        for page in (
+            body,
+            self.pins,
+            self.wires,
+            self.faults,
+            self.continuity,
+            self.ways,
+            self.empty,
+        ):
             self._stack.addWidget(page)
         outer.addWidget(middle, 1)
         self.bench.pointed.connect(lambda _: self._tell())
@@ -123,9 +132,12 @@ class ConsoleView(View):
         self._stack.setCurrentIndex(page)
         self._follow_selection()
         held: dict[str, Page] = {
-            "Pins": self.pins, "Wires": self.wires, "Faults": self.faults,
-            "Continuity": self.continuity, "Ways": self.ways,
-        }  # fmt: skip
+            "Pins": self.pins,
+            "Wires": self.wires,
+            "Faults": self.faults,
+            "Continuity": self.continuity,
+            "Ways": self.ways,
+        }
         if PAGES[page] in held:
             held[PAGES[page]].refresh()
         else:
@@ -192,14 +204,18 @@ class ConsoleView(View):
             (wire, number), (other, _) = colour_of(console, line), colour_of(console, common)
             pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else "no pin"
             name = contact_name(owner, console, part.block.id, contact.number)
-            said.append(f"{name}: line {number} ({wire}) on L{number}, common {common + 1} "
-                        f"({other}) on {pin}")  # fmt: skip
+            said.append(
+                f"{name}: line {number} ({wire}) on L{number}, common {common + 1} "
+                f"({other}) on {pin}"
+            )
             note = bench.key(bench.at)[1]
             if note is not None:
                 said.append(f"note {pitch.label(note, owner.octaves)}")
         if bench.held:
             said.append(f"reported: {heard_words(owner, console, made, bench.reported())}")
         elif not said:
-            said.append("Point at a key or a crossing; Shift holds keys for a chord; a scan takes "
-                        f"{worst_delay_ms(made, console.encoder):.1f} ms at worst")  # fmt: skip
+            said.append(
+                "Point at a key or a crossing; Shift holds keys for a chord; a scan takes "
+                f"{worst_delay_ms(made, console.encoder):.1f} ms at worst"
+            )
         self.line.show_text("  ·  ".join(said))

@@ -23,15 +23,28 @@ from vastzone.core.plan.console import Item, Way
 from vastzone.core.plan.edits import Edit
 from vastzone.core.text import decimal, quoted
 
-COLUMNS = ("Way", "At once", "Hours", "Floor m²", "Skill", "Still missing", "Wired here",
-           "Altogether", "Hours in all")  # fmt: skip
+COLUMNS = (
+    "Way",
+    "At once",
+    "Hours",
+    "Floor m²",
+    "Skill",
+    "Still missing",
+    "Wired here",
+    "Altogether",
+    "Hours in all",
+)
 EDITABLE = 7
 NARROW = 760
 RATES = (
-    ("Minutes a joint", "joint_minutes"), ("Minutes a test", "test_minutes"),
-    ("An hour costs", "hour"), ("A diode", "diode"), ("A connector", "connector"),
-    ("A metre", "metre"), ("The encoder", "encoder"),
-)  # fmt: skip
+    ("Minutes a joint", "joint_minutes"),
+    ("Minutes a test", "test_minutes"),
+    ("An hour costs", "hour"),
+    ("A diode", "diode"),
+    ("A connector", "connector"),
+    ("A metre", "metre"),
+    ("The encoder", "encoder"),
+)
 
 
 class WaysPage(QWidget):
@@ -92,9 +105,17 @@ class WaysPage(QWidget):
         for way in console.ways:
             total = totals[way.name]
             missing = ", ".join(f"{m.name} {m.price:g}" for m in way.missing)
-            line = (way.name, f"{way.price:g}", f"{way.hours:g}", f"{way.floor:g}", way.skill,
-                    missing, "yes" if way.wired else "", f"{total.price:,.2f}",
-                    f"{total.hours:g}")  # fmt: skip
+            line = (
+                way.name,
+                f"{way.price:g}",
+                f"{way.hours:g}",
+                f"{way.floor:g}",
+                way.skill,
+                missing,
+                "yes" if way.wired else "",
+                f"{total.price:,.2f}",
+                f"{total.hours:g}",
+            )
             cells = [Cell(said, typed=column < EDITABLE) for column, said in enumerate(line)]
             rows.append(row_of(cells))
         self.rows.show_rows(rows)
@@ -104,8 +125,9 @@ class WaysPage(QWidget):
             f"Cheapest: {best.name}, {best.price:,.2f} and {best.hours:g} hours. Least work: "
             f"{quick.name}, {quick.hours:g} hours. What is missing counts in; so do this "
             "console’s materials and hours where it is wired here."
-            if best and quick else "Add the ways that you could go, with your own prices."
-        )  # fmt: skip
+            if best and quick
+            else "Add the ways that you could go, with your own prices."
+        )
         for field, spin in self.rates.items():
             spin.blockSignals(True)
             spin.setValue(getattr(console.rates, field))

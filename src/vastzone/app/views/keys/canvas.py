@@ -122,9 +122,12 @@ class KeysCanvas(Holding):
             self._still.fill(QColor(THEME.colours.paper))
             self._painted = set()
         wanted = [
-            p for p in self._picture.beds if p.ref not in self._painted
-            and p.caption.top() - MARGIN <= seen.bottom() and p.bottom + MARGIN >= seen.top()
-        ]  # fmt: skip
+            p
+            for p in self._picture.beds
+            if p.ref not in self._painted
+            and p.caption.top() - MARGIN <= seen.bottom()
+            and p.bottom + MARGIN >= seen.top()
+        ]
         if not wanted:
             return
         painter = QPainter(self._still)
@@ -147,13 +150,16 @@ class KeysCanvas(Holding):
         compiled, found = desk.compiled, desk.findings_here()
         spans = [(f.rule, s) for f in found for s in f.spans if s.bed == picture.ref]
         dead = {
-            key for key in range(picture.bed.low, picture.bed.high + 1)
+            key
+            for key in range(picture.bed.low, picture.bed.high + 1)
             if not any(e.landings for e in compiled.keys.get((picture.ref, key), ()))
-        }  # fmt: skip
+        }
         twice = {
-            k for rule, s in spans if rule in ("keys that double", "parts on one channel")
+            k
+            for rule, s in spans
+            if rule in ("keys that double", "parts on one channel")
             for k in range(s.low, s.high + 1)
-        }  # fmt: skip
+        }
         paint.paint_keys(brush, self._picture.axis, picture, dead, twice)
         paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
         troubled = {r for f in found if f.severity == "fault" for r in f.subjects}

@@ -176,15 +176,19 @@ def _place(draft: _Draft, axis: Axis, top: float, tall: float, proved: float) ->
     parts_top = keys_top + tall + SCALE + proved
     colours = {zone: part for _, part, zone, *_ in reversed(draft.parts)}
     zones = tuple(
-        ZoneBar(zone, axis.span(zone.low, zone.high, zones_top + lane * ZONE, ZONE - 4),
-                colours.get(zone.id))
+        ZoneBar(
+            zone,
+            axis.span(zone.low, zone.high, zones_top + lane * ZONE, ZONE - 4),
+            colours.get(zone.id),
+        )
         for zone, lane in draft.zones
-    )  # fmt: skip
+    )
     parts = tuple(
-        PartBar(ref, part, zone, low, high,
-                axis.span(low, high, parts_top + lane * PART + 2, PART - 4))
+        PartBar(
+            ref, part, zone, low, high, axis.span(low, high, parts_top + lane * PART + 2, PART - 4)
+        )
         for ref, part, zone, low, high, lane in draft.parts
-    )  # fmt: skip
+    )
     bed = draft.bed
     keys = axis.span(bed.low, bed.high, keys_top, tall)
     left = max(axis.left, min(keys.left(), axis.left + axis.width - CAPTION_LEAST))

@@ -29,9 +29,13 @@ class Brush:
         self.small = colours.text_px - 2
 
     def text(
-        self, rect: QRectF, text: str, colour: str | QColor, face: QFont,
+        self,
+        rect: QRectF,
+        text: str,
+        colour: str | QColor,
+        face: QFont,
         align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
-    ) -> float:  # fmt: skip
+    ) -> float:
         """Text cut with an ellipsis to fit; returns the width used."""
         return drawing.text(self.p, rect, text, colour, face, align)
 
@@ -55,8 +59,9 @@ class Brush:
     def tag(self, rect: QRectF, text: str, colour: QColor) -> None:
         """The two letters of a part on its colour."""
         self.round(rect, colour, None, 3)
-        self.text(rect, text, readable_on(colour), bold(self.small - 1),
-                  Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+        self.text(
+            rect, text, readable_on(colour), bold(self.small - 1), Qt.AlignmentFlag.AlignHCenter
+        )
 
 
 def paint_keys(
@@ -211,8 +216,9 @@ def paint_part(brush: Brush, bar: PartBar, naming: pitch.Naming, chosen: bool, l
         keys = pitch.span(bar.low, bar.high, naming)
         used = brush.text(inner, bar.part.name, ink, bold(brush.small))
         if inner.width() - used > 60:
-            brush.text(inner.adjusted(used + 10, 0, 0, 0), keys, ink if lit else c.muted,
-                       font(brush.small))  # fmt: skip
+            brush.text(
+                inner.adjusted(used + 10, 0, 0, 0), keys, ink if lit else c.muted, font(brush.small)
+            )
 
 
 def paint_verdicts(brush: Brush, axis: Axis, picture: BedPicture, marks: tuple[Mark, ...]) -> None:
@@ -228,5 +234,10 @@ def paint_verdicts(brush: Brush, axis: Axis, picture: BedPicture, marks: tuple[M
             continue
         brush.round(rect, colour, None, 3)
         if rect.width() > 34:
-            brush.text(rect, mark.verdict, readable_on(colour), bold(brush.small - 1),
-                       Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+            brush.text(
+                rect,
+                mark.verdict,
+                readable_on(colour),
+                bold(brush.small - 1),
+                Qt.AlignmentFlag.AlignHCenter,
+            )

@@ -25,8 +25,12 @@ from vastzone.desk.session import Desk
 GAP, SIDE, FOOT, LEAST = 8.0, 128.0, 62.0, 98.0
 SOFT = 48
 """The velocity of a soft strike: with Shift, or at the edge of a pad."""
-ARROWS = {Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1), Qt.Key.Key_Up: (-1, 0),
-          Qt.Key.Key_Down: (1, 0)}  # fmt: skip
+ARROWS = {
+    Qt.Key.Key_Left: (0, -1),
+    Qt.Key.Key_Right: (0, 1),
+    Qt.Key.Key_Up: (-1, 0),
+    Qt.Key.Key_Down: (1, 0),
+}
 
 
 class Place(NamedTuple):
@@ -207,8 +211,14 @@ class PadsCanvas(Holding):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(c.action))
         painter.drawRoundedRect(chip, 11, 11)
-        text(painter, chip, f"→ {pitch.label(note, owner.octaves)}", c.on_action,
-             bold(c.text_px - 2), Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+        text(
+            painter,
+            chip,
+            f"→ {pitch.label(note, owner.octaves)}",
+            c.on_action,
+            bold(c.text_px - 2),
+            Qt.AlignmentFlag.AlignHCenter,
+        )
 
     def _paint_control(self, painter: QPainter, owner: Device, place: Place) -> None:
         c, face, rect = THEME.colours, place.face, place.rect
@@ -219,11 +229,21 @@ class PadsCanvas(Holding):
         painter.setBrush(self._shade(face))
         painter.drawEllipse(hole) if round_ else painter.drawRoundedRect(hole, 5, 5)
         room = rect.adjusted(size + 7, 0, 0, 0)
-        text(painter, QRectF(room.left(), room.top() + 2, room.width(), 18), face.control.name,
-             c.ink, font(c.text_px - 1))  # fmt: skip
+        text(
+            painter,
+            QRectF(room.left(), room.top() + 2, room.width(), 18),
+            face.control.name,
+            c.ink,
+            font(c.text_px - 1),
+        )
         said = face.sound or (number_words(owner, face) if face.send else "nothing")
-        text(painter, QRectF(room.left(), room.top() + 19, room.width(), 17), said, c.muted,
-             font(c.text_px - 2))  # fmt: skip
+        text(
+            painter,
+            QRectF(room.left(), room.top() + 19, room.width(), 17),
+            said,
+            c.muted,
+            font(c.text_px - 2),
+        )
 
     def place_at(self, point: QPointF) -> Place | None:
         """The face under a point."""

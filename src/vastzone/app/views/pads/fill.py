@@ -23,8 +23,11 @@ from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Kit
 
 KINDS = (("in order", "order"), ("by shape", "shape"), ("from the kit", "kit"))
-SCOPES = (("this bank", "bank"), ("all banks, one after the other", "all"),
-          ("the chosen pads", "chosen"))  # fmt: skip
+SCOPES = (
+    ("this bank", "bank"),
+    ("all banks, one after the other", "all"),
+    ("the chosen pads", "chosen"),
+)
 
 
 class FillBar(QFrame):

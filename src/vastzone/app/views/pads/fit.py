@@ -62,8 +62,10 @@ def mend_words(plan: Plan, found: Fit) -> str:
     out = found.best.left_out
     if not out:
         return ""
-    said = [f"{many(len(out), 'input')} short: a second module linked by MIDI takes them, about "
-            "1 ms later on DIN."]  # fmt: skip
+    said = [
+        f"{many(len(out), 'input')} short: a second module linked by MIDI takes them, about "
+        "1 ms later on DIN."
+    ]
     for choice in found.choices:
         gone = [names[i] for i in choice.plugging.left_out if i not in out]
         instead = f", {listed(gone)} out" if gone else ""

@@ -143,8 +143,9 @@ class InputsCanvas(QWidget):
                 lost = set(tile.pad.zones) - set(
                     surviving(tile.pad, sockets[plug.input].input.type)
                 )
-                self._wire(painter, tile, sockets[plug.input], bool(lost),
-                           shared.count(plug.input) > 1)  # fmt: skip
+                self._wire(
+                    painter, tile, sockets[plug.input], bool(lost), shared.count(plug.input) > 1
+                )
         for socket in self.sockets:
             self._socket(painter, socket)
         for n, tile in enumerate(self.tiles):
@@ -174,8 +175,12 @@ class InputsCanvas(QWidget):
         state = ""
         if self._held is not None:
             state = "no" if drums.refusal(self._desk.plan, self._held.pad, socket.ref) else "yes"
-        painter.setPen(QPen(QColor(c.action if chosen or state == "yes" else c.line),
-                            2.2 if chosen or state == "yes" else 1.2))  # fmt: skip
+        painter.setPen(
+            QPen(
+                QColor(c.action if chosen or state == "yes" else c.line),
+                2.2 if chosen or state == "yes" else 1.2,
+            )
+        )
         painter.setBrush(QColor(c.sunken if state == "no" else c.raised))
         painter.drawRoundedRect(rect, 7, 7)
         inner = rect.adjusted(5, 5, -5, -5)
@@ -197,8 +202,9 @@ class InputsCanvas(QWidget):
     def _tile(self, painter: QPainter, tile: Tile, focused: bool) -> None:
         c, rect, pad = THEME.colours, tile.rect, tile.pad
         held = self._held is not None and self._held.pad.id == pad.id
-        painter.setPen(QPen(QColor(c.action if focused or held else c.line),
-                            2.2 if focused or held else 1.2))  # fmt: skip
+        painter.setPen(
+            QPen(QColor(c.action if focused or held else c.line), 2.2 if focused or held else 1.2)
+        )
         painter.setBrush(mixed(c.action, c.raised, SHADE[pad.importance]))
         painter.drawRoundedRect(rect, 10, 10)
         inner = rect.adjusted(9, 4, -9, -4)
@@ -211,8 +217,13 @@ class InputsCanvas(QWidget):
         words = " ".join(kept) if kept else "in no input"
         shade = c.good if kept and not lost else c.caution if kept else c.fault
         last = QRectF(inner.left(), inner.bottom() - 19, inner.width(), 18)
-        text(painter, last, words + (f"  − {' '.join(lost)}" if kept and lost else ""), shade,
-             bold(c.text_px - 2))  # fmt: skip
+        text(
+            painter,
+            last,
+            words + (f"  − {' '.join(lost)}" if kept and lost else ""),
+            shade,
+            bold(c.text_px - 2),
+        )
 
     def _zones(self, pad: TriggerPad) -> tuple[tuple[str, ...], tuple[str, ...]]:
         plan = self._desk.plan
@@ -336,6 +347,8 @@ def fate(pad: TriggerPad, held: TriggerInput) -> str:
     kept = surviving(pad, held.type)
     lost = [z for z in pad.zones if z not in kept]
     works = f"{pad.name} in {held.name}: {listed(kept)} work{'s' if len(kept) == 1 else ''}"
-    return f"{works}, {listed(lost)} {'is' if len(lost) == 1 else 'are'} lost." if lost else (
-        f"{works}."
-    )  # fmt: skip
+    return (
+        f"{works}, {listed(lost)} {'is' if len(lost) == 1 else 'are'} lost."
+        if lost
+        else (f"{works}.")
+    )

@@ -149,8 +149,11 @@ def schools_words(plan: Plan, owner: Device, found: Kits, layout: Layout) -> str
     changes = presses(found, order)
     one = kits_needed(max((len(k) for k in found.kits), default=0), len(pads_of(owner)))
     stay = sum(layout.now.get(s) == pad for s, pad in found.pads.items())
-    away = [sound_name(plan, s) for s in sorted(layout.risky & found.pads.keys())
-            if found.pads[s] not in layout.crossing]  # fmt: skip
+    away = [
+        sound_name(plan, s)
+        for s in sorted(layout.risky & found.pads.keys())
+        if found.pads[s] not in layout.crossing
+    ]
     kept = f" {many(stay, 'sound')} stay where they are." if stay else ""
     lie = "lies" if len(away) == 1 else "lie"
     risky = f" {listed(away)} {lie} where hands do not cross." if away else ""

@@ -32,9 +32,14 @@ class LearnPads(Dialog):
     """Listens to the MIDI input while it is open."""
 
     def __init__(
-        self, parent: QWidget, desk: Desk, perform: Performer, owner: Device, program: int,
+        self,
+        parent: QWidget,
+        desk: Desk,
+        perform: Performer,
+        owner: Device,
+        program: int,
         bank: int,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(parent)
         self._desk, self._perform = desk, perform
         self._owner, self._program, self._bank = owner, program, bank
@@ -105,15 +110,16 @@ class LearnPads(Dialog):
             else f"{many(left, 'pad')} to go, next {self._pads[len(known)].name}."
             if left
             else f"All struck, {many(len(self.learned.mistakes), 'mistake')} to look at."
-        )  # fmt: skip
+        )
 
     def _sent(self, held: Taught | None) -> str:
         if held is None:
             return ""
         named = (
-            pitch.label(held.number, self._owner.octaves) if held.kind == "note"
+            pitch.label(held.number, self._owner.octaves)
+            if held.kind == "note"
             else f"controller {label(held.number)}"
-        )  # fmt: skip
+        )
         return f"{named}, channel {held.channel}"
 
     def _words(self, mistake: Mistake) -> str:
@@ -132,9 +138,10 @@ class LearnPads(Dialog):
         def change(held: Program, _: Device) -> Program:
             sends = [
                 _taught(s, wanted.pop(s.control))
-                if s.control in wanted and s.bank == self._bank and not s.layer else s
+                if s.control in wanted and s.bank == self._bank and not s.layer
+                else s
                 for s in held.sends
-            ]  # fmt: skip
+            ]
             for pad, t in wanted.items():
                 sends.append(_taught(Send(control=pad, bank=self._bank, message="note"), t))
             return edits.changed(held, sends=tuple(sends))
@@ -147,6 +154,4 @@ class LearnPads(Dialog):
 
 
 def _taught(send: Send, taught: Taught) -> Send:
-    return edits.changed(
-        send, message=taught.kind, channel=taught.channel, number=taught.number
-    )  # fmt: skip
+    return edits.changed(send, message=taught.kind, channel=taught.channel, number=taught.number)

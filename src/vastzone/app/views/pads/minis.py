@@ -89,8 +89,12 @@ def paint_mini(painter: QPainter, desk: Desk, owner: Device, mini: Mini, rect: Q
         if mini.bank > pad.banks:
             continue
         row, column = where(owner, n)
-        cell = QRectF(rect.left() + column * wide + 1.5, rect.top() + row * high + 1.5,
-                      wide * pad.span - 3, high - 3)  # fmt: skip
+        cell = QRectF(
+            rect.left() + column * wide + 1.5,
+            rect.top() + row * high + 1.5,
+            wide * pad.span - 3,
+            high - 3,
+        )
         tag, shade, sends = _played(table, (f"{owner.id}:{pad.id}", mini.bank))
         colour = c.part(shade) if shade is not None else None
         painter.setPen(Qt.PenStyle.NoPen)

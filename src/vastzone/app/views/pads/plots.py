@@ -60,8 +60,11 @@ class TimePlot(QWidget):
 
     def _legend(self, painter: QPainter, left: float) -> None:
         c, x = THEME.colours, left
-        for kind, words in (("true", "stroke"), ("double", "double trigger"),
-                            ("crosstalk", "crosstalk")):  # fmt: skip
+        for kind, words in (
+            ("true", "stroke"),
+            ("double", "double trigger"),
+            ("crosstalk", "crosstalk"),
+        ):
             _stroke(painter, QPointF(x + 4, 17), 11, kind)
             text(painter, QRectF(x + 12, 4, 120, 16), words, c.muted, font(c.text_px - 3))
             x += 118
@@ -85,9 +88,13 @@ class SweepPlot(QWidget):
     """How many true and false hits each value of one setting keeps; the proposed value marked."""
 
     def __init__(
-        self, title: str, unit: str, values: tuple[float, ...],
-        change: Callable[[Settings, float], Settings], read: Callable[[Settings], float],
-    ) -> None:  # fmt: skip
+        self,
+        title: str,
+        unit: str,
+        values: tuple[float, ...],
+        change: Callable[[Settings, float], Settings],
+        read: Callable[[Settings], float],
+    ) -> None:
         super().__init__()
         self._title, self._unit, self._values = title, unit, values
         self._change, self._read = change, read
@@ -123,8 +130,14 @@ class SweepPlot(QWidget):
         painter.drawRect(area)
         for share, words in ((0.0, "0 %"), (1.0, "100 %")):
             y = area.bottom() - share * area.height()
-            text(painter, QRectF(2, y - 8, 38, 16), words, c.muted, font(c.text_px - 4),
-                 Qt.AlignmentFlag.AlignRight)  # fmt: skip
+            text(
+                painter,
+                QRectF(2, y - 8, 38, 16),
+                words,
+                c.muted,
+                font(c.text_px - 4),
+                Qt.AlignmentFlag.AlignRight,
+            )
         if not self._rows:
             painter.end()
             return
@@ -139,8 +152,14 @@ class SweepPlot(QWidget):
         self._curve(painter, area, x, c.fault, lambda k: k.false / max(1, k.all_false), True)
         foot = QRectF(area.left(), area.bottom() + 2, area.width(), 18)
         text(painter, foot, f"{low:g}", c.muted, font(c.text_px - 4))
-        text(painter, foot, f"{high:g} {self._unit}", c.muted, font(c.text_px - 4),
-             Qt.AlignmentFlag.AlignRight)  # fmt: skip
+        text(
+            painter,
+            foot,
+            f"{high:g} {self._unit}",
+            c.muted,
+            font(c.text_px - 4),
+            Qt.AlignmentFlag.AlignRight,
+        )
         middle = Qt.AlignmentFlag.AlignHCenter
         text(
             painter,
@@ -153,9 +172,14 @@ class SweepPlot(QWidget):
         painter.end()
 
     def _curve(
-        self, painter: QPainter, area: QRectF, x: Callable[[float], float], colour: str,
-        share: Callable[[Kept], float], dashed: bool = False,
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        area: QRectF,
+        x: Callable[[float], float],
+        colour: str,
+        share: Callable[[Kept], float],
+        dashed: bool = False,
+    ) -> None:
         path = QPainterPath()
         for n, (value, kept) in enumerate(self._rows):
             point = QPointF(x(value), area.bottom() - share(kept) * area.height())

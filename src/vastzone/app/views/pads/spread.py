@@ -104,8 +104,9 @@ class SpreadKit(Dialog):
             f"{many(len(programs), 'program')}, {many(len(kept), 'exception')}: about "
             f"{found.by_hand} presses by hand, {found.by_copy} by copying and setting the "
             "exceptions."
-            if programs else "Every other program has the same pads."
-        )  # fmt: skip
+            if programs
+            else "Every other program has the same pads."
+        )
 
     def _apply(self) -> None:
         programs, kept = self.chosen()

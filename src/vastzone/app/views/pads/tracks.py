@@ -67,8 +67,10 @@ class TrackList(Dialog):
         if len(self.tracks) > CHANNELS:
             return f"{len(self.tracks)} drums and {CHANNELS} channels: some have to share one."
         if len(set(held)) < len(self.tracks):
-            return ("Drums share channels: a recorder tells them apart by notes only. “A channel "
-                    "for each drum” changes that.")  # fmt: skip
+            return (
+                "Drums share channels: a recorder tells them apart by notes only. “A channel "
+                "for each drum” changes that."
+            )
         return "Each drum has a channel of its own."
 
     def _ask(self) -> None:

@@ -51,9 +51,10 @@ class PadsView(View):
         self.canvas, self.fill = PadsCanvas(desk), FillBar()
         self.inputs, self.fit = InputsCanvas(desk, perform), FitBar(desk, perform)
         self._empty = EmptyState(
-            "No pads yet", "Add a pad controller or a drum module in Rig: its pads stand here, to "
+            "No pads yet",
+            "Add a pad controller or a drum module in Rig: its pads stand here, to "
             "strike, to fill and to copy.",
-        )  # fmt: skip
+        )
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -85,8 +86,9 @@ class PadsView(View):
         names = ("Pads", "Inputs", "Strikes")
         self._pages = page_buttons(self, names, bar, self.refresh)
         bar.addSpacing(8)
-        self.device, self.program, self.bank = (self._combo(name) for name in
-                                                ("Device", "Program", "Bank"))  # fmt: skip
+        self.device, self.program, self.bank = (
+            self._combo(name) for name in ("Device", "Program", "Bank")
+        )
         self.device.currentIndexChanged.connect(lambda _: self.refresh())
         self.program.currentIndexChanged.connect(self._choose_program)
         self.bank.currentIndexChanged.connect(lambda n: self.show_bank(n + 1))
@@ -303,8 +305,9 @@ class PadsView(View):
         program = program_of(self.desk, owner) if owner else None
         if owner is None or program is None:
             return
-        self.fill.show_device(self.desk.plan, owner, program.number, self.canvas.bank,
-                              self.canvas.chosen)  # fmt: skip
+        self.fill.show_device(
+            self.desk.plan, owner, program.number, self.canvas.bank, self.canvas.chosen
+        )
         if not self.fill.isHidden():
             self._preview()
 

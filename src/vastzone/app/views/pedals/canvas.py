@@ -81,8 +81,11 @@ class PedalsCanvas(Holding):
             self.tiles.append(Tile(held, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
             x += WIDE + GAP
         self.loose = []
-        out = [p for p in self._desk.plan.pedals if all(
-            p.id != g.pedal for g in self._desk.plan.pedal_plugs)]  # fmt: skip
+        out = [
+            p
+            for p in self._desk.plan.pedals
+            if all(p.id != g.pedal for g in self._desk.plan.pedal_plugs)
+        ]
         for n, pedal in enumerate(out):
             if x + WIDE > room:
                 x, y = 0.0, y + HEAD + HIGH + GAP
@@ -273,9 +276,14 @@ class PedalsCanvas(Holding):
         """Left and right choose, up and down move, Space presses."""
         key, held = Qt.Key(event.key()), self.chosen
         along = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
-        up = {Qt.Key.Key_Up: STEP, Qt.Key.Key_Down: -STEP, Qt.Key.Key_PageUp: 16,
-              Qt.Key.Key_PageDown: -16, Qt.Key.Key_Home: -127,
-              Qt.Key.Key_End: 127}.get(key)  # fmt: skip
+        up = {
+            Qt.Key.Key_Up: STEP,
+            Qt.Key.Key_Down: -STEP,
+            Qt.Key.Key_PageUp: 16,
+            Qt.Key.Key_PageDown: -16,
+            Qt.Key.Key_Home: -127,
+            Qt.Key.Key_End: 127,
+        }.get(key)
         if along and self.tiles:
             at = next((n for n, t in enumerate(self.tiles) if t.held == held), -1)
             self._desk.select(self.tiles[max(0, min(len(self.tiles) - 1, at + along))].held.ref)
@@ -311,9 +319,14 @@ def _paint_face(painter: QPainter, face: QRectF, held: Worked, value: int, colou
         painter.drawRoundedRect(cap, 6, 6)
     elif held.control.kind in ("pedal", "shoe"):
         toe = face.bottom() - 16 - 18 * (1 - share)
-        plate = QPolygonF([QPointF(face.left(), face.bottom() - 4), QPointF(face.right(), toe),
-                           QPointF(face.right(), toe + 6),
-                           QPointF(face.left(), face.bottom() + 1)])  # fmt: skip
+        plate = QPolygonF(
+            [
+                QPointF(face.left(), face.bottom() - 4),
+                QPointF(face.right(), toe),
+                QPointF(face.right(), toe + 6),
+                QPointF(face.left(), face.bottom() + 1),
+            ]
+        )
         painter.setBrush(colour)
         painter.drawPolygon(plate)
         painter.drawLine(face.bottomLeft() + QPointF(-1, 2), face.bottomRight() + QPointF(1, 2))

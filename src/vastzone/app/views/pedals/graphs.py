@@ -71,10 +71,11 @@ class TravelGraph(Graph):
 
     def __init__(self) -> None:
         super().__init__(
-            "Travel against value", ("heel", "toe"),
+            "Travel against value",
+            ("heel", "toe"),
             "Choose a pedal in Controls, press Record a sweep, move it slowly from heel to toe and "
             "back, and press again. Dots are what is received; the line is what it becomes.",
-        )  # fmt: skip
+        )
         self.before: Sequence[tuple[float, int]] = ()
         self.after: Sequence[tuple[float, int]] = ()
 
@@ -94,8 +95,9 @@ class TravelGraph(Graph):
         c = THEME.colours
 
         def place(x: float, value: float) -> QPointF:
-            return QPointF(area.left() + x * area.width(),
-                           area.bottom() - value / 127 * area.height())  # fmt: skip
+            return QPointF(
+                area.left() + x * area.width(), area.bottom() - value / 127 * area.height()
+            )
 
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(c.caution))
@@ -169,11 +171,15 @@ class CurveGraph(Graph):
             (self.nearest, c.muted, Qt.PenStyle.DashLine),
             (self.table, c.action, Qt.PenStyle.SolidLine),
         ):
-            line = QPolygonF([
-                QPointF(area.left() + n / 127 * area.width(),
-                        area.bottom() - v / 127 * area.height())
-                for n, v in enumerate(values)
-            ])  # fmt: skip
+            line = QPolygonF(
+                [
+                    QPointF(
+                        area.left() + n / 127 * area.width(),
+                        area.bottom() - v / 127 * area.height(),
+                    )
+                    for n, v in enumerate(values)
+                ]
+            )
             painter.setPen(QPen(QColor(colour), 2.2, style))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPolyline(line)

@@ -30,10 +30,17 @@ COLUMNS = ("Pedal", "Wanted for", "Jack", "Works", "How it feels")
 NARROW = 700
 WORKS = {"works": "as wanted", "half": "half", "not": "not at all", "never": "never: pull it out"}
 NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
-    ("switch", "sustain"), ("switch", "program up"), ("switch", "tap tempo"),
-    ("latching switch", "hold"), ("continuous", "swell"), ("continuous", "morph"),
-    ("dual switch", "any"), ("triple", "any"), ("hi-hat", "hi-hat"), ("voltage", "swell"),
-)  # fmt: skip
+    ("switch", "sustain"),
+    ("switch", "program up"),
+    ("switch", "tap tempo"),
+    ("latching switch", "hold"),
+    ("continuous", "swell"),
+    ("continuous", "morph"),
+    ("dual switch", "any"),
+    ("triple", "any"),
+    ("hi-hat", "hi-hat"),
+    ("voltage", "swell"),
+)
 
 
 class JacksPage(QWidget):

@@ -57,14 +57,28 @@ class LevelsPage(QWidget):
         set_tip(self.even_out, "Let the chosen control take a volume down as its target rises")
         self.write.clicked.connect(self._write)
         self.even_out.clicked.connect(self._keep_even)
-        box.addLayout(self._column(
-            "Ceilings", "Loudest first, each with the dB that it stays below the one before",
-            self.order, self.caps, self.cap_words, (self.write, self.where),
-        ), 1)  # fmt: skip
-        box.addLayout(self._column(
-            "Even loudness", "Travel in % with how many dB louder it is there, measured or typed",
-            self.rises, self.graph, self.even_words, (self.even_out,),
-        ), 1)  # fmt: skip
+        box.addLayout(
+            self._column(
+                "Ceilings",
+                "Loudest first, each with the dB that it stays below the one before",
+                self.order,
+                self.caps,
+                self.cap_words,
+                (self.write, self.where),
+            ),
+            1,
+        )
+        box.addLayout(
+            self._column(
+                "Even loudness",
+                "Travel in % with how many dB louder it is there, measured or typed",
+                self.rises,
+                self.graph,
+                self.even_words,
+                (self.even_out,),
+            ),
+            1,
+        )
         self.order.textChanged.connect(lambda _: self._work_out_caps())
         self.rises.textChanged.connect(lambda _: self._work_out_even())
         self._work_out_caps()
@@ -72,9 +86,13 @@ class LevelsPage(QWidget):
 
     @staticmethod
     def _column(
-        title: str, asked: str, field: QLineEdit, answer: QWidget, words: QWidget,
+        title: str,
+        asked: str,
+        field: QLineEdit,
+        answer: QWidget,
+        words: QWidget,
         presses: tuple[QWidget, ...],
-    ) -> QVBoxLayout:  # fmt: skip
+    ) -> QVBoxLayout:
         box = QVBoxLayout()
         box.setSpacing(6)
         head = Label(title)

@@ -27,8 +27,11 @@ from vastzone.core.response.sources import GRAIN_MS, driven, practice
 from vastzone.core.response.sweep import sent_value, slewed, target_value
 from vastzone.desk.session import Desk
 
-KINDS = (("Speed of playing", Drive(kind="speed")), ("Random values", Drive(kind="random")),
-         ("Row of values", Drive(kind="steps")))  # fmt: skip
+KINDS = (
+    ("Speed of playing", Drive(kind="speed")),
+    ("Random values", Drive(kind="random")),
+    ("Row of values", Drive(kind="steps")),
+)
 REST_MS = 1500.0
 
 
@@ -43,9 +46,12 @@ class MotionGraph(Graph):
         self.follows: Sequence[float] = ()
 
     def show_motion(
-        self, strikes: Sequence[float], times: Sequence[float], source: Sequence[float],
+        self,
+        strikes: Sequence[float],
+        times: Sequence[float],
+        source: Sequence[float],
         follows: Sequence[float],
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Show these: milliseconds, and shares 0–1 at each of ``times``."""
         self.strikes, self.times = strikes, times
         self.source, self.follows = source, follows
@@ -58,16 +64,18 @@ class MotionGraph(Graph):
         inner = area.adjusted(0, 10, 0, -24)
 
         def place(at: float, share: float) -> QPointF:
-            return QPointF(inner.left() + at / whole * inner.width(),
-                           inner.bottom() - share * inner.height())  # fmt: skip
+            return QPointF(
+                inner.left() + at / whole * inner.width(), inner.bottom() - share * inner.height()
+            )
 
         painter.setPen(QPen(QColor(c.muted), 1.4))
         for at in self.strikes:
             x = place(at, 0.0).x()
             painter.drawLine(QPointF(x, area.bottom() - 16), QPointF(x, area.bottom() - 4))
         for values, colour, dashed in (
-            (self.source, QColor(c.action), False), (self.follows, QColor(c.caution), True),
-        ):  # fmt: skip
+            (self.source, QColor(c.action), False),
+            (self.follows, QColor(c.caution), True),
+        ):
             line = QPolygonF([place(t, v) for t, v in zip(self.times, values, strict=False)])
             pen = QPen(colour, 2)
             if dashed:

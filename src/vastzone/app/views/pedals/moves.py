@@ -83,9 +83,12 @@ class MovesTable(QWidget):
         return (
             label(send.number) if plain else wide_name(send.message, send.wide),
             "as the zones" if send.channel is None else str(send.channel),
-            f"{target.name}, {owner.name}", "" if slot is None else str(slot),
-            f"{low:.4g}{unit}", f"{high:.4g}{unit}", count,
-        )  # fmt: skip
+            f"{target.name}, {owner.name}",
+            "" if slot is None else str(slot),
+            f"{low:.4g}{unit}",
+            f"{high:.4g}{unit}",
+            count,
+        )
 
     def _renumber(self) -> None:
         try:

@@ -65,8 +65,11 @@ class NumbersPage(QWidget):
             named = [t for t in owner.targets if t.controller == number] if owner else []
             kept = _kept(owner, number)
             plain = [t.name for t in named if t.answers == "controller"]
-            wide = [f"{t.name} ({wide_name(t.answers, t.wide or 0)})" for t in named
-                    if t.answers != "controller"]  # fmt: skip
+            wide = [
+                f"{t.name} ({wide_name(t.answers, t.wide or 0)})"
+                for t in named
+                if t.answers != "controller"
+            ]
             here = Cell(", ".join(plain) or kept, typed=not kept and len(plain) < 2)
             sent_by = ", ".join([*senders.get(number, ()), *wide])
             rows.append(row_of((str(number), CONTROLLERS[number].meaning, here, sent_by)))

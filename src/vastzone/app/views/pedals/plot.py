@@ -65,8 +65,14 @@ class ResponsePlot(QWidget):
         painter.setBrush(QColor(c.raised))
         painter.drawRoundedRect(area, 4, 4)
         if held is None:
-            text(painter, area, "Choose a control", c.muted, font(c.text_px),
-                 Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+            text(
+                painter,
+                area,
+                "Choose a control",
+                c.muted,
+                font(c.text_px),
+                Qt.AlignmentFlag.AlignHCenter,
+            )
             return
         head = QRectF(area.left(), 4, area.width() + RIGHT, 22)
         text(painter, head, f"{held.control.name} of {held.owner.name}", c.ink, bold(c.text_px))
@@ -75,8 +81,14 @@ class ResponsePlot(QWidget):
         text(painter, below, "at rest", c.muted, small)
         text(painter, below, "full", c.muted, small, Qt.AlignmentFlag.AlignRight)
         if not held.moves:
-            text(painter, area, "It moves no target here.", c.muted, font(c.text_px - 1),
-                 Qt.AlignmentFlag.AlignHCenter)  # fmt: skip
+            text(
+                painter,
+                area,
+                "It moves no target here.",
+                c.muted,
+                font(c.text_px - 1),
+                Qt.AlignmentFlag.AlignHCenter,
+            )
         for n, moved in enumerate(held.moves):
             self._curve(painter, area, moved, n)
             self._told(painter, area, moved, n)
@@ -94,8 +106,12 @@ class ResponsePlot(QWidget):
         line = QPolygonF()
         for x, level in zip(found.places, found.levels, strict=True):
             share = max(0.0, 1 - (top - level) / LEVEL_DB)
-            line.append(QPointF(area.left() + x * area.width(),
-                                area.bottom() - (0.04 + 0.92 * share) * area.height()))  # fmt: skip
+            line.append(
+                QPointF(
+                    area.left() + x * area.width(),
+                    area.bottom() - (0.04 + 0.92 * share) * area.height(),
+                )
+            )
         painter.setPen(QPen(QColor(c.ink), 2, Qt.PenStyle.DotLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(line)
@@ -225,8 +241,12 @@ class MotionStrip(QWidget):
         for when, value in zip(times, slewed(times, values, *self.slew), strict=True):
             share = 1 - (self.now - when) / SHOWN_MS
             if share >= 0:
-                line.append(QPointF(area.left() + share * area.width(),
-                                    area.bottom() - value / 127 * area.height()))  # fmt: skip
+                line.append(
+                    QPointF(
+                        area.left() + share * area.width(),
+                        area.bottom() - value / 127 * area.height(),
+                    )
+                )
         painter.setPen(QPen(QColor(THEME.colours.caution), 2, Qt.PenStyle.DashLine))
         painter.drawPolyline(line)
 
@@ -238,8 +258,11 @@ def paint_plug(painter: QPainter, rect: QRectF, held: Worked) -> None:
     if jack is None:
         return
     three = pedal is None or pedal.kind in ("continuous", "dual switch", "triple", "voltage")
-    poles = (("sleeve", 34.0), ("ring", 16.0), ("tip", 18.0)) if three else (
-        ("sleeve", 50.0), ("tip", 18.0))  # fmt: skip
+    poles = (
+        (("sleeve", 34.0), ("ring", 16.0), ("tip", 18.0))
+        if three
+        else (("sleeve", 50.0), ("tip", 18.0))
+    )
     swept = "continuous" in jack.accepts
     marked = {pedal.wiper} if pedal is not None and pedal.kind == "continuous" else set()
     x, y = rect.left(), rect.top()
@@ -251,9 +274,13 @@ def paint_plug(painter: QPainter, rect: QRectF, held: Worked) -> None:
         x += wide
     small = font(c.text_px - 3)
     there = f"wants wiper on {jack.wiper}" if swept else f"expects {jack.sense}"
-    here = "no plug" if pedal is None else (
-        f"wiper on {pedal.wiper}" if pedal.kind == "continuous" else f"{pedal.contact} at rest"
-    )  # fmt: skip
+    here = (
+        "no plug"
+        if pedal is None
+        else (
+            f"wiper on {pedal.wiper}" if pedal.kind == "continuous" else f"{pedal.contact} at rest"
+        )
+    )
     met = held.meets
     shade = c.muted if met is None else {"works": c.good, "half": c.caution}.get(met.works, c.fault)
     text(painter, QRectF(rect.left(), y + 13, rect.width(), 14), here, shade, small)

@@ -16,9 +16,11 @@ from vastzone.core.solve.pedals import Socket, sockets_of
 NAMES, HEAD, FOOT, TALL, WIDE = 150.0, 44.0, 24.0, 34.0, 150.0
 SAID = {"works": "as wanted", "half": "half", "not": "not at all", "never": "must not go in"}
 STEPS = {
-    Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1), Qt.Key.Key_Up: (-1, 0),
+    Qt.Key.Key_Left: (0, -1),
+    Qt.Key.Key_Right: (0, 1),
+    Qt.Key.Key_Up: (-1, 0),
     Qt.Key.Key_Down: (1, 0),
-}  # fmt: skip
+}
 
 
 class SocketGrid(QWidget):
@@ -45,8 +47,10 @@ class SocketGrid(QWidget):
         self._owners = tuple(lookup.device(plan, s.device).name for s in self.sockets)
         self._now = {(g.pedal, g.jack) for g in plan.pedal_plugs}
         self._best = {(g.pedal, g.jack) for g in best}
-        self.at = (min(self.at[0], max(0, len(self.pedals) - 1)),
-                   min(self.at[1], max(0, len(self.sockets) - 1)))  # fmt: skip
+        self.at = (
+            min(self.at[0], max(0, len(self.pedals) - 1)),
+            min(self.at[1], max(0, len(self.sockets) - 1)),
+        )
         self.setVisible(bool(self.pedals and self.sockets))
         self.setFixedHeight(round(HEAD + TALL * len(self.pedals) + FOOT))
         self._tell()
@@ -81,8 +85,13 @@ class SocketGrid(QWidget):
             for column in range(len(self.sockets)):
                 self._paint_cell(painter, row, column)
         key = QRectF(4, HEAD + TALL * len(self.pedals), self.width() - 8, FOOT)
-        text(painter, key, "● as wanted   ◐ half   – not at all   ✕ never   ▢ plugged now   "
-             "▢ dashed: best fit", c.muted, small)  # fmt: skip
+        text(
+            painter,
+            key,
+            "● as wanted   ◐ half   – not at all   ✕ never   ▢ plugged now   ▢ dashed: best fit",
+            c.muted,
+            small,
+        )
         painter.end()
 
     def _paint_cell(self, painter: QPainter, row: int, column: int) -> None:
@@ -122,8 +131,12 @@ class SocketGrid(QWidget):
         """Arrows go about, Space and Return press."""
         step = STEPS.get(Qt.Key(event.key()))
         if step is not None:
-            self._go((max(0, min(len(self.pedals) - 1, self.at[0] + step[0])),
-                      max(0, min(len(self.sockets) - 1, self.at[1] + step[1]))))  # fmt: skip
+            self._go(
+                (
+                    max(0, min(len(self.pedals) - 1, self.at[0] + step[0])),
+                    max(0, min(len(self.sockets) - 1, self.at[1] + step[1])),
+                )
+            )
         elif event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._press()
         else:
@@ -143,8 +156,10 @@ class SocketGrid(QWidget):
     def _words(self, row: int, column: int) -> str:
         met, socket = self.meets(row, column), self.sockets[column]
         feel = f": {met.feel}" if met.feel else ""
-        return (f"{self.pedals[row].name} in {socket.jack.name} of {self._owners[column]}: "
-                f"{SAID[met.works]}{feel}.")  # fmt: skip
+        return (
+            f"{self.pedals[row].name} in {socket.jack.name} of {self._owners[column]}: "
+            f"{SAID[met.works]}{feel}."
+        )
 
     def _tell(self) -> None:
         told = self._words(*self.at) if self.pedals and self.sockets else ""

@@ -70,11 +70,14 @@ def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
     """What parts hear of a control by themselves: volume, expression, sustain, bend."""
     count = len(refs)
     if send.message == "bend":
-        bends = {lookup.part(lookup.device(desk.plan, r.partition(":")[0]),
-                             r.partition(":")[2]).bend for r in refs}  # fmt: skip
+        bends = {
+            lookup.part(lookup.device(desk.plan, r.partition(":")[0]), r.partition(":")[2]).bend
+            for r in refs
+        }
         top = float(max(bends))
-        return Target(id="parts", name=f"Bend of {many(count, 'part')}", unit="st", low=-top,
-                      high=top)  # fmt: skip
+        return Target(
+            id="parts", name=f"Bend of {many(count, 'part')}", unit="st", low=-top, high=top
+        )
     what = CONTROLLERS[send.number].meaning if send.message == "controller" else send.message
     mode: Mode | Literal["continuous"] = "continuous"
     if send.message == "controller" and 64 <= send.number <= 69:
@@ -93,8 +96,10 @@ def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
             moves.append(Moved(sending.send, _for_parts(desk, sending.send, parts), ""))
         moves += [
             Moved(sending.send, h.target, h.ref.partition(":")[0])
-            for m in sending.motions for h in m.hearings if h.target is not None
-        ]  # fmt: skip
+            for m in sending.motions
+            for h in m.hearings
+            if h.target is not None
+        ]
     jack = next((j for j in owner.jacks if j.control == control.id), None)
     plug = next((g for g in plan.pedal_plugs if jack and g.jack == f"{owner.id}:{jack.id}"), None)
     pedal = next((p for p in plan.pedals if plug and p.id == plug.pedal), None)

@@ -138,8 +138,13 @@ def calibrated_to(owner: Device, control: str, found: Travel) -> Edit:
     if jack is not None:
         ends = (found.low, found.high)
         heel, toe = ends[::-1] if found.sense == "reversed" else ends
-        return pedals.set_jack(f"{owner.id}:{jack.id}", "Calibrate jack", heel=heel, toe=toe,
-                               hysteresis=found.hysteresis)  # fmt: skip
+        return pedals.set_jack(
+            f"{owner.id}:{jack.id}",
+            "Calibrate jack",
+            heel=heel,
+            toe=toe,
+            hysteresis=found.hysteresis,
+        )
 
     def suit(send: Send) -> Send:
         if send.control != control or send.message not in WIDE:
@@ -154,9 +159,11 @@ def calibrated_to(owner: Device, control: str, found: Travel) -> Edit:
 def travel_words(found: Travel) -> str:
     """What a sweep tells, and what to set."""
     sense = "runs backwards" if found.sense == "reversed" else "runs the right way"
-    said = [f"It {sense}: {found.heel} at the heel, {found.toe} at the toe; "
-            f"{found.dead_heel:.0%} of the travel does nothing at the heel, {found.dead_toe:.0%} "
-            f"at the toe; it jitters by {found.noise:.1f} steps."]  # fmt: skip
+    said = [
+        f"It {sense}: {found.heel} at the heel, {found.toe} at the toe; "
+        f"{found.dead_heel:.0%} of the travel does nothing at the heel, {found.dead_toe:.0%} "
+        f"at the toe; it jitters by {found.noise:.1f} steps."
+    ]
     if found.wiper == "mismatched":
         where = f" at {', '.join(f'{x:.0%}' for x in found.leaps)} of the travel"
         said.append(f"It leaps{where}: " if found.leaps else "It moves over a stub of its range: ")

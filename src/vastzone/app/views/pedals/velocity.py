@@ -176,6 +176,7 @@ def with_curve(owner: Device, name: str) -> Edit:
     points = next((c.points for c in owner.curves if c.name == name), ())
     changes: dict[str, object] = {"points": points} if points else {"curve": name, "points": ()}
     return edits.edit_sends(
-        owner.id, f"Velocity curve “{name}”",
+        owner.id,
+        f"Velocity curve “{name}”",
         lambda send: edits.changed(send, **changes) if send.message == "note" else send,
-    )  # fmt: skip
+    )

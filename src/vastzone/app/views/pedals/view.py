@@ -63,11 +63,21 @@ class PedalsView(View):
         middle = QWidget()
         self._stack = QStackedLayout(middle)
         empty = EmptyState(
-            "No pedals or knobs yet", "Add a keyboard, a pad controller or a floorboard in Rig: "
+            "No pedals or knobs yet",
+            "Add a keyboard, a pad controller or a floorboard in Rig: "
             "what feet and hands move stands here, to work and to hear.",
-        )  # fmt: skip
-        for page in (body, self.jacks, self.travel, self.motion, self.velocity, self.levels,
-                     self.table, self.numbers, empty):  # fmt: skip
+        )
+        for page in (
+            body,
+            self.jacks,
+            self.travel,
+            self.motion,
+            self.velocity,
+            self.levels,
+            self.table,
+            self.numbers,
+            empty,
+        ):
             self._stack.addWidget(page)
         outer.addWidget(middle, 1)
         self._frame = QTimer(self)
@@ -97,9 +107,13 @@ class PedalsView(View):
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page if page or self.canvas.tiles else len(PAGES))
         held: dict[str, Page] = {
-            "Jacks": self.jacks, "Motion": self.motion, "Velocity": self.velocity,
-            "Levels": self.levels, "Table": self.table, "Numbers": self.numbers,
-        }  # fmt: skip
+            "Jacks": self.jacks,
+            "Motion": self.motion,
+            "Velocity": self.velocity,
+            "Levels": self.levels,
+            "Table": self.table,
+            "Numbers": self.numbers,
+        }
         if PAGES[page] in held:
             held[PAGES[page]].refresh()
         self._show_chosen()

@@ -9,9 +9,13 @@ from vastzone.core.proof.grid import Grid
 from vastzone.core.proof.words import thing_words
 
 SHOW = (
-    ("All marks", "all"), ("Not as meant", "bad"), ("Silent or wrong", "silent"),
-    ("Extra or double", "extra"), ("Wished", "wished"), ("Nothing wished", "free"),
-)  # fmt: skip
+    ("All marks", "all"),
+    ("Not as meant", "bad"),
+    ("Silent or wrong", "silent"),
+    ("Extra or double", "extra"),
+    ("Wished", "wished"),
+    ("Nothing wished", "free"),
+)
 
 
 class Filter(NamedTuple):
@@ -46,10 +50,11 @@ def lines(plan: Plan, found: Grid, chosen: Filter) -> list[Line]:
     """The lines that pass a filter."""
     bad = _rows_with(found, ("silent", "wrong", "extra", "double"))
     sets = {
-        "bad": bad, "silent": _rows_with(found, ("silent", "wrong")),
+        "bad": bad,
+        "silent": _rows_with(found, ("silent", "wrong")),
         "extra": _rows_with(found, ("extra", "double")),
         "wished": {r for (r, _), cell in found.cells.items() if cell.intents},
-    }  # fmt: skip
+    }
     wanted = " ".join(chosen.text.lower().split())
     made: list[Line] = []
     last = ""

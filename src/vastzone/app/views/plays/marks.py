@@ -28,21 +28,33 @@ def paint_mark(painter: QPainter, cell: QRectF, verdict: str, wished: bool, part
     elif verdict == "wrong":
         painter.setBrush(soft)
         painter.drawRoundedRect(area.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2)
-        _lines(painter, colour, (at + QPointF(-4, -4), at + QPointF(4, 4)),
-               (at + QPointF(-4, 4), at + QPointF(4, -4)))  # fmt: skip
+        _lines(
+            painter,
+            colour,
+            (at + QPointF(-4, -4), at + QPointF(4, 4)),
+            (at + QPointF(-4, 4), at + QPointF(4, -4)),
+        )
     elif verdict == "double":
         painter.setBrush(soft)
         painter.drawEllipse(area.adjusted(-2.5, 1.5, -5.5, -1.5))
         painter.drawEllipse(area.adjusted(5.5, 1.5, 2.5, -1.5))
     else:
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        _lines(painter, colour, (at + QPointF(-5.5, 0), at + QPointF(5.5, 0)),
-               (at + QPointF(0, -5.5), at + QPointF(0, 5.5)))  # fmt: skip
+        _lines(
+            painter,
+            colour,
+            (at + QPointF(-5.5, 0), at + QPointF(5.5, 0)),
+            (at + QPointF(0, -5.5), at + QPointF(0, 5.5)),
+        )
 
 
 def _tick(painter: QPainter, at: QPointF, colour: QColor) -> None:
-    _lines(painter, colour, (at + QPointF(-3.6, 0.4), at + QPointF(-1, 3)),
-           (at + QPointF(-1, 3), at + QPointF(3.8, -2.8)))  # fmt: skip
+    _lines(
+        painter,
+        colour,
+        (at + QPointF(-3.6, 0.4), at + QPointF(-1, 3)),
+        (at + QPointF(-1, 3), at + QPointF(3.8, -2.8)),
+    )
 
 
 def _lines(painter: QPainter, colour: QColor, *lines: tuple[QPointF, QPointF]) -> None:

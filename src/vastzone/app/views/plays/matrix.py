@@ -16,9 +16,13 @@ from vastzone.desk.session import Desk
 
 WIDE, GROUP = 30, 24
 MOVES = {
-    Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1),
-    Qt.Key.Key_Right: (0, 1), Qt.Key.Key_PageUp: (-12, 0), Qt.Key.Key_PageDown: (12, 0),
-}  # fmt: skip
+    Qt.Key.Key_Up: (-1, 0),
+    Qt.Key.Key_Down: (1, 0),
+    Qt.Key.Key_Left: (0, -1),
+    Qt.Key.Key_Right: (0, 1),
+    Qt.Key.Key_PageUp: (-12, 0),
+    Qt.Key.Key_PageDown: (12, 0),
+}
 
 
 class Matrix(QAbstractScrollArea):
@@ -145,8 +149,13 @@ class Matrix(QAbstractScrollArea):
         wide = self.viewport().width()
         if line.row < 0:
             painter.fillRect(QRect(0, y, wide, self.high), QColor(c.sunken))
-            text(painter, QRectF(14, y, self.left - 20, self.high), line.words, c.ink,
-                 bold(c.text_px))  # fmt: skip
+            text(
+                painter,
+                QRectF(14, y, self.left - 20, self.high),
+                line.words,
+                c.ink,
+                bold(c.text_px),
+            )
             return
         place = line.place
         struck = place is not None and self._desk.selection == place.source
@@ -175,8 +184,9 @@ class Matrix(QAbstractScrollArea):
             painter.setBrush(QColor(c.action))
             painter.drawEllipse(QPointF(11, y + self.high / 2), 4, 4)
         name = QRectF(24, y, self.left - 32, self.high)
-        text(painter, name, line.words, c.ink, bold(c.text_px - 1) if struck else
-             font(c.text_px - 1))  # fmt: skip
+        text(
+            painter, name, line.words, c.ink, bold(c.text_px - 1) if struck else font(c.text_px - 1)
+        )
 
     def _paint_groups(self, painter: QPainter, start: int, end: int) -> None:
         """A stronger line where another device begins."""
@@ -202,15 +212,21 @@ class Matrix(QAbstractScrollArea):
         for column in range(start, end):
             head, x = self.columns[column], self._x(column)
             if column == self._over[1] or (self.hasFocus() and column == self.at[1]):
-                painter.fillRect(QRect(x, GROUP, WIDE, self.top - GROUP),
-                                 mixed(c.action, c.paper, 0.1))  # fmt: skip
+                painter.fillRect(
+                    QRect(x, GROUP, WIDE, self.top - GROUP), mixed(c.action, c.paper, 0.1)
+                )
             chosen = self._desk.selection == head.ref
             painter.save()
             painter.translate(x + WIDE / 2, self.top - 27)
             painter.rotate(-90)
             face = bold(c.text_px - 1) if chosen else font(c.text_px - 1)
-            text(painter, QRectF(0, -10, self.top - GROUP - 32, 20), head.name,
-                 c.action if chosen else c.ink, face)  # fmt: skip
+            text(
+                painter,
+                QRectF(0, -10, self.top - GROUP - 32, 20),
+                head.name,
+                c.action if chosen else c.ink,
+                face,
+            )
             painter.restore()
             chip = QRectF(x + 3, self.top - 23, WIDE - 6, 17)
             paint_tag(painter, chip, head.tag, head.colour)
@@ -242,8 +258,13 @@ class Matrix(QAbstractScrollArea):
     def _paint_corner(self, painter: QPainter) -> None:
         """What the marks mean."""
         c = THEME.colours
-        told = (("as meant", True), ("silent", True), ("wrong", True), ("double", True),
-                ("extra", False))  # fmt: skip
+        told = (
+            ("as meant", True),
+            ("silent", True),
+            ("wrong", True),
+            ("double", True),
+            ("extra", False),
+        )
         for n, (verdict, wished) in enumerate(told):
             y = self.top - 8 - (len(told) - n) * 22
             paint_mark(painter, QRectF(12, y, 26, 22), verdict, wished, False)

@@ -180,9 +180,13 @@ class CauseList(QScrollArea):
         for card in self._held if anew else ():
             card.key = None
         self.cards = lay_cards(
-            self._box, 0, self._held, wanted, self._new_card,
+            self._box,
+            0,
+            self._held,
+            wanted,
+            self._new_card,
             lambda card, cause: card.show_cause(plan, cause),
-        )  # fmt: skip
+        )
         for card, cause in zip(self.cards, wanted.values(), strict=True):
             card.cause = cause
 

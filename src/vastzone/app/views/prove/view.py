@@ -124,8 +124,14 @@ class ProveView(View):
             known = entry.source.partition(":")[0] in devices
             place = Place(entry.source, entry.bank, entry.low, entry.high)
             struck = place_words(plan, place) if known else entry.source
-            told = (entry.on, names.get(entry.scene, entry.scene), struck, entry.expected,
-                    entry.got, entry.result)  # fmt: skip
+            told = (
+                entry.on,
+                names.get(entry.scene, entry.scene),
+                struck,
+                entry.expected,
+                entry.got,
+                entry.result,
+            )
             rows.append(row_of(told))
         self.log.show_rows(rows)
 

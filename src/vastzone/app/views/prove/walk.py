@@ -57,8 +57,10 @@ class WalkPage(QWidget):
             "Strike everything once",
             "You are asked for each control in turn. Strike it on the real rig with a MIDI input, "
             "or here with the mouse or the computer’s keys. What passes, fails or stays untested "
-            "goes into the plan’s log with its date.", "Begin", self.begin,
-        )  # fmt: skip
+            "goes into the plan’s log with its date.",
+            "Begin",
+            self.begin,
+        )
         self.begin_button = self._intro.button
         self.scope = CalmCombo()
         self.scope.setAccessibleName("Scenes to walk through")
@@ -101,8 +103,12 @@ class WalkPage(QWidget):
         self._bar.setTextVisible(False)
         self._bar.setFixedHeight(8)
         self._where, self._what, self._expected, self._got = (Label() for _ in range(4))
-        for label, role in ((self._where, "muted"), (self._what, "scene"),
-                            (self._expected, "title"), (self._got, "body")):  # fmt: skip
+        for label, role in (
+            (self._where, "muted"),
+            (self._what, "scene"),
+            (self._expected, "title"),
+            (self._got, "body"),
+        ):
             label.setProperty("role", role)
             label.setWordWrap(True)
         box.addWidget(self._bar)

@@ -24,8 +24,12 @@ from vastzone.core.plan.model import Cable
 from vastzone.desk.session import Desk
 
 REACH = 15.0
-ARROWS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1),
-          Qt.Key.Key_Down: (0, 1)}  # fmt: skip
+ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
 
 
 def cable_ref(cable: Cable) -> str:
@@ -119,9 +123,12 @@ class RigCanvas(QWidget):
     def _faulty_cables(self) -> set[Cable]:
         """Cables that a fix of a finding would pull out."""
         labels = {
-            e.label for f in self._desk.findings if f.severity == "fault" for e in f.fixes
+            e.label
+            for f in self._desk.findings
+            if f.severity == "fault"
+            for e in f.fixes
             if e.label.startswith("Remove the cable")
-        }  # fmt: skip
+        }
         return {c for c in self._desk.plan.cables if self._pulling(c) in labels}
 
     def _pulling(self, cable: Cable) -> str:
@@ -196,8 +203,11 @@ class RigCanvas(QWidget):
             return
         self.told.emit(self._words(self._pointer), False)
         hand = self.jack_at(self._pointer) or self.box_at(self._pointer)
-        self.setCursor(Qt.CursorShape.PointingHandCursor if hand or self.wire_at(self._pointer)
-                       else Qt.CursorShape.ArrowCursor)  # fmt: skip
+        self.setCursor(
+            Qt.CursorShape.PointingHandCursor
+            if hand or self.wire_at(self._pointer)
+            else Qt.CursorShape.ArrowCursor
+        )
 
     def _names(self, jack: Jack) -> str:
         assert self._held is not None

@@ -64,8 +64,10 @@ def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
 def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
     c = THEME.colours
     chips = [(f"{device.id}:{p.id}", p.tag.upper(), c.part(p.colour)) for p in device.parts]
-    chips += [(f"{device.id}:{t.id}", t.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
-              for t in device.targets]  # fmt: skip
+    chips += [
+        (f"{device.id}:{t.id}", t.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
+        for t in device.targets
+    ]
     wide, high = 26.0, 17.0
     columns = max(1, int((area.width() + 4) // (wide + 4)))
     rows = -(-len(chips) // columns)
@@ -104,9 +106,12 @@ def summary(device: Device) -> str:
     pads = sum(c.kind == "pad" for c in device.controls)
     rest = len(device.controls) - pads
     counts = (
-        (keys, "key"), (pads, "pad"), (rest, "control"), (len(device.parts), "part"),
+        (keys, "key"),
+        (pads, "pad"),
+        (rest, "control"),
+        (len(device.parts), "part"),
         (len(device.targets), "target"),
-    )  # fmt: skip
+    )
     for count, word in counts:
         if count:
             said.append(f"{count} {word}{'s' if count > 1 else ''}")

@@ -83,9 +83,11 @@ def lay_out(plan: Plan, width: float, room: float) -> Picture:
     frame = _frame(width, len(columns))
     frames = [_fitting(frame, column, sides, room) for column in columns]
     heights = {
-        i: _height(sides[i], frames[n]) for n, column in enumerate(columns) for i in column
+        i: _height(sides[i], frames[n])
+        for n, column in enumerate(columns)
+        for i in column
         if i in devices
-    }  # fmt: skip
+    }
     height = max(room, *(_stacked(column, heights) + 2 * MARGIN for column in columns))
     boxes: list[Box] = []
     lanes: dict[str, QPointF] = {}
@@ -143,8 +145,9 @@ def _sides(plan: Plan, device: Device, column_of: dict[str, int]) -> dict[str, b
         ref = f"{device.id}:{port.id}"
         others = [
             (c.dest if c.source == ref else c.source).partition(":")[0]
-            for c in plan.cables if ref in (c.source, c.dest)
-        ]  # fmt: skip
+            for c in plan.cables
+            if ref in (c.source, c.dest)
+        ]
         played = bool(device.keybeds or device.controls) and not device.parts
         facing = column_of[others[0]] < here if others else not played
         sides[port.id] = facing if port.flow == "both" else port.flow == "in"
@@ -176,9 +179,12 @@ def _box(device: Device, rect: QRectF, sides: dict[str, bool], frame: Frame) -> 
 
 
 def _wire(
-    picture: Picture, cable: Cable, column_of: dict[str, int], lanes: dict[str, QPointF],
+    picture: Picture,
+    cable: Cable,
+    column_of: dict[str, int],
+    lanes: dict[str, QPointF],
     wide: float,
-) -> Wire:  # fmt: skip
+) -> Wire:
     one, other = picture.jack(cable.source), picture.jack(cable.dest)
     assert one is not None and other is not None
     a, b = (ref.partition(":")[0] for ref in (cable.source, cable.dest))

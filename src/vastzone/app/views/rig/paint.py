@@ -85,9 +85,9 @@ def _pins(jack: Jack) -> tuple[tuple[float, float], ...]:
 def wire_colour(wire: Wire, chosen: bool, faulty: bool) -> QColor:
     """Ink, the accent where chosen, the fault's where something is wrong with it."""
     c = THEME.colours
-    return QColor(c.action if chosen else c.fault) if chosen or faulty else mixed(
-        c.ink, c.paper, 0.72
-    )  # fmt: skip
+    return (
+        QColor(c.action if chosen else c.fault) if chosen or faulty else mixed(c.ink, c.paper, 0.72)
+    )
 
 
 def paint_wire(
@@ -128,6 +128,4 @@ def channel_words(channels: tuple[int, ...]) -> str:
     """Channels as runs: ``1–3 5 10``."""
     if not channels:
         return "silent"
-    return " ".join(
-        str(a) if a == b else f"{a}–{b}" for a, b in runs(list(channels))
-    )  # fmt: skip
+    return " ".join(str(a) if a == b else f"{a}–{b}" for a, b in runs(list(channels)))

@@ -47,8 +47,10 @@ class RigView(View):
         self._empty = EmptyState(
             "Begin with what you play",
             "Add the keyboards, pads and pedals of your rig, then what sounds, then the cables "
-            "between them.", "Add device", self.add_device,
-        )  # fmt: skip
+            "between them.",
+            "Add device",
+            self.add_device,
+        )
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
