@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.errors import ChangedElsewhere, ReadError
+from vastzone.core.plan import cache
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan, Scene
 from vastzone.core.plan.settings import thing_of
@@ -160,6 +161,7 @@ class Desk:
 
     def load(self, plan: Plan, path: Path | None, clean: bool = True) -> None:
         """Make another plan the current one; ``clean`` False when it still has to be saved."""
+        cache.forget_all()
         self._history = History(plan)
         self._clean = plan if clean else EMPTY
         self.path, self.selection, self._scene, self.bank = path, "", "", 1
@@ -267,6 +269,7 @@ class Desk:
         self._follow()
 
     def _follow(self) -> None:
+        cache.edit_passed()
         self.stage.load(self.compiled)
         self.plan_changed.emit()
 

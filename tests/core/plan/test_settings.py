@@ -69,14 +69,3 @@ def test_results_are_kept_by_identity_of_what_they_came_from():
     length((one,), "c")
     length((one,), "a")
     assert calls == ["a", "a", "b", "c", "a"], "only the last two are kept"
-
-
-def test_hidden_arguments_do_not_count():
-    calls = []
-
-    @derived(4, hidden=1)
-    def told(key: str, context: list[int]) -> int:
-        calls.append(key)
-        return context[0]
-
-    assert told("x", [1]) == 1 and told("x", [2]) == 1 and calls == ["x"]

@@ -105,7 +105,13 @@ def device(draw, plan):
     return edits.remove_device(some(draw, plan.devices).id)
 
 
-KINDS = (zone, zone, part, part, send, wish, cable, scene, console, pedal, device)
+def copied_device(draw, plan):
+    """A second device that shares everything with the first but its id."""
+    owner = some(draw, plan.devices)
+    return edits.add_device(edits.changed(owner, id=f"{owner.id}-2"))
+
+
+KINDS = (zone, zone, part, part, send, wish, cable, scene, console, pedal, device, copied_device)
 
 
 def told(plan):

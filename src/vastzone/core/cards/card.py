@@ -5,7 +5,7 @@ reach a setting and one for each step of its value, though no more than twelve; 
 program, three to store one.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from typing import NamedTuple
 
 import msgspec
@@ -126,7 +126,7 @@ def _tasks(
 
 
 @derived(8, whole=True)
-def _pending(settings: tuple[Setting, ...]) -> dict[str, frozenset[str]]:
+def _pending(settings: tuple[Setting, ...]) -> Mapping[str, frozenset[str]]:
     """The settings that are not stored yet, by device."""
     return by_device(s.ref for s in settings if s.state in PENDING)
 
@@ -154,7 +154,7 @@ def _section(device: Device, number: int | None, steps: tuple[Step, ...]) -> Sec
 
 
 def _step(
-    device: Device, held: list[Dial], known: dict[str, Setting], also: frozenset[str]
+    device: Device, held: list[Dial], known: Mapping[str, Setting], also: frozenset[str]
 ) -> Step:
     """One number as a step."""
     ref, now = held[0].ref, held[0].value

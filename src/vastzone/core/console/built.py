@@ -7,8 +7,9 @@ each common.  A contact joins a common bus to a line bus.
 from typing import NamedTuple
 
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import COMMON, Block, Console, School
+from vastzone.core.plan.console import COMMON, Block, Console, Encoder, School
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.touch import Keybed
 
 
 class Contact(NamedTuple):
@@ -117,28 +118,41 @@ def place_of(number: int, low: int, school: School, lines: int = 12) -> tuple[in
 
 def size_of(owner: Device, block: Block) -> tuple[int, int]:
     """How many contacts a block has, and its lowest MIDI note (0 for stops)."""
-    bed = next((b for b in owner.keybeds if b.id == block.keybed), None)
+    return _size(owner.keybeds, block)
+
+
+def _size(keybeds: tuple[Keybed, ...], block: Block) -> tuple[int, int]:
+    bed = next((b for b in keybeds if b.id == block.keybed), None)
     return (bed.keys, bed.low) if bed else (len(block.controls), 0)
 
 
 def needed(owner: Device, block: Block, lines: int = 12) -> int:
     """How many commons a block needs."""
-    count, low = size_of(owner, block)
+    return _needed(owner.keybeds, block, lines)
+
+
+def _needed(keybeds: tuple[Keybed, ...], block: Block, lines: int) -> int:
+    count, low = _size(keybeds, block)
     return commons_needed(count, low, block.counts, lines) if count else 0
 
 
-@derived(64)
 def built(owner: Device, console: Console) -> Built:
     """The circuit of a console; blocks without pins hang on none."""
-    lines, commons = console.encoder.lines, console.encoder.commons
+    return circuit(owner.keybeds, console.encoder, console.blocks)
+
+
+@derived(64)
+def circuit(keybeds: tuple[Keybed, ...], encoder: Encoder, blocks: tuple[Block, ...]) -> Built:
+    """The circuit of an encoder and its blocks; keys are those of the keyboards of its device."""
+    lines, commons = encoder.lines, encoder.commons
     nodes = lines + commons
     parts: list[Part] = []
     wires: list[Wire] = []
     contacts: list[Contact] = []
     owner_of: dict[int, tuple[int, int]] = {}
-    for index, block in enumerate(console.blocks):
-        count, low = size_of(owner, block)
-        wanted = needed(owner, block, lines)
+    for index, block in enumerate(blocks):
+        count, low = _size(keybeds, block)
+        wanted = _needed(keybeds, block, lines)
         pins = tuple(p - 1 for p in block.commons[:wanted] if p <= commons)
         parts.append(
             Part(block, count, low, pins, block.declared == "common to line", len(contacts))

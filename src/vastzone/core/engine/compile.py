@@ -4,11 +4,12 @@ Every piece is kept by the identity of the values it came from: an edit of one z
 zone's keybed again and nothing else.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from itertools import pairwise
 from typing import Any
 
 from vastzone.core.engine.controls import control_table
+from vastzone.core.engine.listen import Audience
 from vastzone.core.engine.network import Network, Tree
 from vastzone.core.engine.reach import (
     arrivals,
@@ -19,19 +20,29 @@ from vastzone.core.engine.reach import (
     hearings,
     joined_tree,
 )
+from vastzone.core.engine.shell import Shell
 from vastzone.core.engine.tables import (
     Controls,
     Emission,
+    KeyId,
     Keys,
     Landing,
     Motion,
     Run,
+    Sending,
 )
-from vastzone.core.engine.wired import Reports, reports
-from vastzone.core.engine.world import Sources, World, outsides, programs_at, world_of
+from vastzone.core.engine.wired import Reports
+from vastzone.core.engine.world import (
+    Outsides,
+    Sources,
+    World,
+    outsides,
+    programs_at,
+    world_of,
+    world_on,
+)
 from vastzone.core.midi.wide import PIECES
 from vastzone.core.plan.cache import alike, derived
-from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Device, Plan, Port, Scene
 from vastzone.core.plan.touch import Keybed, Program, Zone
 
@@ -53,15 +64,14 @@ class Compiled:
     def keys(self) -> Keys:
         """What every key does."""
         if self._keys is None:
-            plan, scene = self.plan, self.scene
-            self._keys = _keys(outsides(plan), programs_at(plan, scene), plan, scene)
+            self._keys = _keys(outsides(self.plan), programs_at(self.plan, self.scene))
         return self._keys
 
 
 @derived(160)
 def compile_scene(plan: Plan, scene: Scene | None) -> Compiled:
     """Compile a scene; what did not change since an earlier compilation is reused."""
-    controls = _controls(outsides(plan), programs_at(plan, scene), plan, scene)
+    controls = _controls(outsides(plan), programs_at(plan, scene))
     return Compiled(plan, scene, controls, world_of(plan, scene))
 
 
@@ -72,44 +82,41 @@ def playing(plan: Plan, scene: Scene | None) -> Iterator[tuple[Device, Program]]
             yield owner, program
 
 
-@derived(512, hidden=2)
-def _keys(
-    surroundings: tuple[object, ...],
-    programs: tuple[Program | None, ...],
-    plan: Plan,
-    scene: Scene | None,
-) -> Keys:
-    """The keys of a scene, the same while its surroundings and programs are."""
-    world, keys = world_of(plan, scene), {}
-    for owner, program in playing(plan, scene):
-        for table in keys_of(owner, program, world):
-            keys.update(table)
+@derived(512)
+def _keys(outside: Outsides, programs: tuple[Program | None, ...]) -> Keys:
+    """The keys of a scene, the same while its outsides and programs are."""
+    world = world_on(outside, programs)
+    keys: dict[KeyId, tuple[Emission, ...]] = {}
+    for shell, program in zip(outside.shells, programs, strict=True):
+        if program is not None:
+            for table in keys_of(shell, program, world):
+                keys.update(table)
     return keys
 
 
-@derived(512, hidden=2)
-def _controls(
-    surroundings: tuple[object, ...],
-    programs: tuple[Program | None, ...],
-    plan: Plan,
-    scene: Scene | None,
-) -> Controls:
+@derived(512)
+def _controls(outside: Outsides, programs: tuple[Program | None, ...]) -> Controls:
     """The controls of a scene, likewise."""
-    world, controls = world_of(plan, scene), {}
-    for owner, program in playing(plan, scene):
-        controls.update(control_table(owner, program, world, strokes_as(plan, owner)))
+    world = world_on(outside, programs)
+    controls: dict[KeyId, tuple[Sending, ...]] = {}
+    for shell, program in zip(outside.shells, programs, strict=True):
+        if program is not None:
+            controls.update(control_table(shell, program, world))
     return controls
 
 
 @derived(160)
-def played(compiled: Compiled) -> dict[str, frozenset[str]]:
+def played(compiled: Compiled) -> Mapping[str, frozenset[str]]:
     """The parts that each keybed ``device:keybed`` sounds in a scene, by any of its keys."""
-    return {
-        f"{owner.id}:{bed.id}": _parts_of(runs)
-        for owner, program in playing(compiled.plan, compiled.scene)
-        if owner.keybeds
-        for bed, runs in zip(owner.keybeds, runs_of(owner, program, compiled.world), strict=True)
-    }
+    found = {}
+    shells = outsides(compiled.plan).shells
+    programs = programs_at(compiled.plan, compiled.scene)
+    for shell, program in zip(shells, programs, strict=True):
+        if program is None or not shell.keybeds:
+            continue
+        for bed, runs in zip(shell.keybeds, runs_of(shell, program, compiled.world), strict=True):
+            found[f"{shell.id}:{bed.id}"] = _parts_of(runs)
+    return found
 
 
 @derived(4096, whole=True)
@@ -117,7 +124,7 @@ def _parts_of(runs: Runs) -> frozenset[str]:
     return frozenset(la.ref for run in runs for la in run.emission.landings)
 
 
-def keys_of(owner: Device, program: Program, world: World) -> tuple[Keys, ...]:
+def keys_of(owner: Shell, program: Program, world: World) -> tuple[Keys, ...]:
     """The table of each keybed of a device, in order, as its wiring lets it be."""
     return tuple(
         _bed_table(f"{owner.id}:{bed.id}", runs)
@@ -125,10 +132,10 @@ def keys_of(owner: Device, program: Program, world: World) -> tuple[Keys, ...]:
     )
 
 
-def runs_of(owner: Device, program: Program, world: World) -> tuple[Runs, ...]:
+def runs_of(owner: Shell, program: Program, world: World) -> tuple[Runs, ...]:
     """What the keys of each keybed do, in runs of neighbours that do the same."""
     beds = tuple([bed_runs(owner, zones_on(program, bed), world) for bed in owner.keybeds])
-    changed = reports(owner) if owner.console is not None else {}
+    changed = owner.reports
     return _rewired(owner.id, owner.keybeds, beds, changed) if changed else beds
 
 
@@ -170,43 +177,39 @@ def _without(run: Run, keys: set[int]) -> Iterator[Run]:
         yield run._replace(low=low)
 
 
-def bed_runs(owner: Device, zones: tuple[Zone, ...], world: World) -> Runs:
+def bed_runs(owner: Shell, zones: tuple[Zone, ...], world: World) -> Runs:
     """What the keys under some zones do; kept while what hears them stays as it is."""
-    heard = tuple([world.heard[zone.channel - 1] for zone in zones])
-    return _bed_in(owner.id, owner.ports, owner.local, zones, world.network, heard, world)
+    heard = tuple([world.audiences[zone.channel - 1] for zone in zones])
+    return _bed_in(owner.id, owner.ports, owner.local, zones, world.network, heard)
 
 
-@derived(16384, hidden=1)
+@derived(16384)
 def _bed_in(
     owner: str,
     ports: tuple[Port, ...],
     local: bool,
     zones: tuple[Zone, ...],
     net: Network,
-    heard: tuple[object, ...],
-    world: World,
+    heard: tuple[Audience, ...],
 ) -> Runs:
     held = [
-        _zone_in(owner, ports, local, zone, net, here, world)
+        _zone_in(owner, ports, local, zone, net, here)
         for zone, here in zip(zones, heard, strict=True)
     ]
     return held[0] if len(held) == 1 else alike(tuple(run for runs in held for run in runs))
 
 
-@derived(32768, hidden=1, whole=True)
+@derived(32768, whole=True)
 def _zone_in(
     owner: str,
     ports: tuple[Port, ...],
     local: bool,
     zone: Zone,
     net: Network,
-    heard: object,
-    world: World,
+    heard: Audience,
 ) -> Runs:
     tree = joined_tree(Sources(owner, ports, local), zone.ports, net)
-    return _zone_runs(
-        zone, tree, _heard(owner if local else "", tree, zone.channel - 1, heard, world)
-    )
+    return _zone_runs(zone, tree, _heard(owner if local else "", tree, heard))
 
 
 @derived(8192)
@@ -219,18 +222,17 @@ def _bed_table(ref: str, runs: Runs) -> Keys:
     return table
 
 
-@derived(4096, hidden=1, whole=True)
-def _heard(own: str, tree: Tree, channel: int, heard: object, world: World) -> Hearers:
+@derived(4096, whole=True)
+def _heard(own: str, tree: Tree, audience: Audience) -> Hearers:
     """Who listens on a channel along a tree, with the step after which and how long it takes.
 
     The device ``own`` hears its own keys; the same value while none of that changed.
     """
     found: list[object] = []
     for step, device, port in arrivals(Sources(own, (), bool(own)), tree):
-        ears = world.of(device)
-        for listener in ears.by_channel[channel]:
-            if listener.hears(port):
-                found += (listener, step, ears.delay_ms)
+        delay_ms, listeners = audience.at(device, port)
+        for listener in listeners:
+            found += (listener, step, delay_ms)
     return alike(tuple(found))
 
 
@@ -277,7 +279,7 @@ def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emissi
 def _raw(world: World, ref: str, channel: int, note: int) -> Emission:
     tree = world.network.trees[ref]
     source = Sources(ref.partition(":")[0], (), False)
-    awake = hearers(source, tree, channel, (1, 127), world)
+    awake = hearers(source, tree, (1, 127), world.audiences[channel])
     return emission_of(ref, (1, 127), channel, note, tree, awake)
 
 
@@ -295,5 +297,6 @@ def _sent_as(message: str) -> str:
 def _raw_motion(world: World, ref: str, message: str, channel: int, number: int) -> Motion:
     tree = world.network.trees[ref]
     source = Sources(ref.partition(":")[0], (), False)
-    heard = tuple(hearings(source, tree, message, channel, number, world))
+    audience = world.audiences[channel]
+    heard = tuple(hearings(source, tree, message, channel, number, audience, world.movers))
     return Motion(message, channel, number, tree, course_of(tree, _sent_as(message)), heard)

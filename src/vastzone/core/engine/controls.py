@@ -1,5 +1,6 @@
 """Tables of what controls send: notes and movements, everywhere they go."""
 
+from vastzone.core.engine.listen import Audience, Movers
 from vastzone.core.engine.network import Network, Tree
 from vastzone.core.engine.reach import (
     course_of,
@@ -8,16 +9,17 @@ from vastzone.core.engine.reach import (
     hearings,
     joined_tree,
 )
+from vastzone.core.engine.shell import Shell
 from vastzone.core.engine.tables import (
     Controls,
+    KeyId,
     Motion,
     Sending,
 )
-from vastzone.core.engine.wired import reports
+from vastzone.core.engine.wired import Reports
 from vastzone.core.engine.world import Sources, World
-from vastzone.core.plan.cache import alike, derived
-from vastzone.core.plan.drums import Strokes
-from vastzone.core.plan.model import Device, Port
+from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model import Port
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.response.velocity import sent_velocities
 
@@ -27,28 +29,36 @@ STRUCK = frozenset(("pad", "button", "switch", "stop"))
 
 
 @derived(4096)
-def control_table(owner: Device, program: Program, world: World, strokes: Strokes = ()) -> Controls:
-    """What each control of a device does in a program, some strokes taken for others."""
+def control_table(owner: Shell, program: Program, world: World) -> Controls:
+    """What each control of a device does in a program, as its wiring and its pads let it be."""
     if not program.sends:
         return NOTHING
     table = _own_table(owner, program, world)
-    changed = reports(owner)
-    if changed:
-        table = {
-            (ref, bank): tuple(
-                s for other, _ in changed[ref, 0] for s in table.get((other, bank), ())
-            )
-            if (ref, 0) in changed
-            else held
-            for (ref, bank), held in table.items()
-        }
-    if not strokes:
-        return table
-    return {
-        (ref, bank): table.get((f"{owner.id}:{as_}", bank), ()) if as_ is not None else held
-        for (ref, bank), held in table.items()
-        for as_ in (dict(strokes).get(ref.partition(":")[2]),)
-    }
+    if owner.reports:
+        table = {key: _reported(table, owner.reports, key) for key in table}
+    strokes = dict(owner.strokes)
+    if strokes:
+        table = {key: _struck_as(table, strokes, key) for key in table}
+    return table
+
+
+def _reported(table: Controls, reports: Reports, key: KeyId) -> tuple[Sending, ...]:
+    """What a contact sends whose wiring may take it for others."""
+    ref, bank = key
+    if (ref, 0) not in reports:
+        return table[key]
+    return tuple(
+        sending for other, _ in reports[ref, 0] for sending in table.get((other, bank), ())
+    )
+
+
+def _struck_as(table: Controls, strokes: dict[str, str], key: KeyId) -> tuple[Sending, ...]:
+    """What a control sends that a pad in its input may make sound as another."""
+    ref, bank = key
+    device, _, control = ref.partition(":")
+    if control not in strokes:
+        return table[key]
+    return table.get((f"{device}:{strokes[control]}", bank), ())
 
 
 @derived(1024)
@@ -58,7 +68,7 @@ def struck_among(controls: tuple[Control, ...]) -> frozenset[str]:
 
 
 @derived(4096)
-def _own_table(owner: Device, program: Program, world: World) -> Controls:
+def _own_table(owner: Shell, program: Program, world: World) -> Controls:
     channels = tuple(sorted({z.channel for z in program.zones if z.on}))
     used = _used_channels(program.sends, channels)
     return _sends_table(
@@ -69,16 +79,10 @@ def _own_table(owner: Device, program: Program, world: World) -> Controls:
         channels,
         struck_among(owner.controls),
         world.network,
-        _hearing(world, used),
-        world,
+        used,
+        tuple(world.audiences[channel - 1] for channel in used),
+        world.movers,
     )
-
-
-@derived(8192)
-def _hearing(world: World, channels: tuple[int, ...]) -> tuple[object, ...]:
-    """Everything that can hear these channels: what decides a table of sends."""
-    movers = alike(tuple(held.movers for held in world.ears.values() if held.movers))
-    return movers, *(world.heard[c - 1] for c in channels)
 
 
 @derived(2048)
@@ -87,7 +91,7 @@ def _used_channels(sends: tuple[Send, ...], zones: tuple[int, ...]) -> tuple[int
     return tuple(sorted(own | set(zones)))
 
 
-@derived(2048, hidden=1)
+@derived(2048)
 def _sends_table(
     owner: str,
     ports: tuple[Port, ...],
@@ -96,62 +100,55 @@ def _sends_table(
     channels: tuple[int, ...],
     struck: frozenset[str],
     net: Network,
-    heard: tuple[object, ...],
-    world: World,
+    used: tuple[int, ...],
+    audiences: tuple[Audience, ...],
+    movers: Movers,
 ) -> Controls:
-    source, movers = Sources(owner, ports, local), heard[0]
+    """``channels`` are those of the zones; ``audiences`` who hears each of the ``used`` ones."""
+    source, heard = Sources(owner, ports, local), dict(zip(used, audiences, strict=True))
     own = owner if local else ""
     table: dict[tuple[str, int], list[Sending]] = {}
     for send in sends:
-        used = channels if send.channel is None else (send.channel,)
-        tree = joined_tree(source, send.ports, world.network)
-        here = tuple([world.heard[c - 1] for c in used])
+        here = channels if send.channel is None else (send.channel,)
+        tree = joined_tree(source, send.ports, net)
         hit = send.control in struck
-        sending = _sending(send, tree, used, hit, here, movers, own, source, world)
+        by_channel = tuple([heard[channel] for channel in here])
+        sending = _sending(send, tree, here, hit, by_channel, movers, own)
         table.setdefault((f"{owner}:{send.control}", send.bank), []).append(sending)
     return {key: tuple(held) for key, held in table.items()}
 
 
-@derived(32768, hidden=2)
+@derived(32768)
 def _sending(
     send: Send,
     tree: Tree,
     channels: tuple[int, ...],
     struck: bool,
-    heard: tuple[object, ...],
-    movers: object,
+    audiences: tuple[Audience, ...],
+    movers: Movers,
     own: str,
-    source: Sources,
-    world: World,
 ) -> Sending:
-    """What a setting sends; kept while all that can hear it on these channels stays."""
+    """What a setting sends; kept while all that can hear it on these channels stays.
+
+    The device ``own`` hears its own controls.
+    """
     if send.message == "none":
         return Sending(send, (), (), struck)
+    source = Sources(own, (), bool(own))
+    heard = list(zip(channels, audiences, strict=True))
     if send.message == "note":
         window, sent = (send.vel_low, send.vel_high), sent_velocities(send)
-        notes = tuple(
-            emission_of(
-                send.control,
-                window,
-                c - 1,
-                send.number,
-                tree,
-                hearers(source, tree, c - 1, window, world, sent),
-                sent,
+        notes = []
+        for channel, audience in heard:
+            awake = hearers(source, tree, window, audience, sent)
+            emission = emission_of(
+                send.control, window, channel - 1, send.number, tree, awake, sent
             )
-            for c in channels
-        )
-        return Sending(send, notes, (), struck)
-    course = course_of(tree, send.message)
-    motions = tuple(
-        Motion(
-            send.message,
-            c - 1,
-            send.wide,
-            tree,
-            course,
-            tuple(hearings(source, tree, send.message, c - 1, send.wide, world)),
-        )
-        for c in channels
-    )
-    return Sending(send, (), motions, struck)
+            notes.append(emission)
+        return Sending(send, tuple(notes), (), struck)
+    course, kind, number = course_of(tree, send.message), send.message, send.wide
+    motions = []
+    for channel, audience in heard:
+        hearing = hearings(source, tree, kind, channel - 1, number, audience, movers)
+        motions.append(Motion(kind, channel - 1, number, tree, course, tuple(hearing)))
+    return Sending(send, (), tuple(motions), struck)

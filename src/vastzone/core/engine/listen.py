@@ -1,12 +1,14 @@
 """Which parts and targets of a device answer a message on a channel."""
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import NamedTuple
 
+from vastzone.core.engine.shell import Shell
 from vastzone.core.midi.wide import Reading, heard_as
 from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Device
 from vastzone.core.plan.sound import Kit, Part, Target
-from vastzone.core.plan.touch import KitChoice, Program
+from vastzone.core.plan.touch import KitChoice
 
 
 class Listener(NamedTuple):
@@ -66,12 +68,32 @@ class Ears(NamedTuple):
         """The parts listening on channel 0–15 at a port («» for the device's own keys)."""
         return [li for li in self.by_channel[channel] if li.hears(port)]
 
+
+class Audience(NamedTuple):
+    """Who listens on one channel: by device, its own time in milliseconds and its parts there."""
+
+    by_device: Mapping[str, tuple[float, tuple[Listener, ...]]]
+
+    def at(self, device: str, port: str) -> tuple[float, list[Listener]]:
+        """The device's own time, and its parts that hear a port («» for its own keys)."""
+        delay_ms, listeners = self.by_device.get(device, NOBODY)
+        return delay_ms, [listener for listener in listeners if listener.hears(port)]
+
+
+NOBODY: tuple[float, tuple[Listener, ...]] = (0.0, ())
+
+
+class Movers(NamedTuple):
+    """The targets of every device."""
+
+    by_device: Mapping[str, tuple[Mover, ...]]
+
     def moved(
-        self, message: str, channel: int, number: int, port: str
+        self, device: str, port: str, message: str, channel: int, number: int
     ) -> list[tuple[Mover, Reading]]:
         """The targets that a movement on channel 0–15 moves, and which of its bits they take."""
         found = []
-        for mover in self.movers:
+        for mover in self.by_device.get(device, ()):
             target, to = mover.target, mover.target.wide
             if to is None or mover.channel not in (None, channel):
                 continue
@@ -81,9 +103,39 @@ class Ears(NamedTuple):
         return found
 
 
-def ears(device: Device, program: Program | None) -> Ears:
+def audience_of(every: tuple[Ears, ...], channel: int) -> Audience:
+    """Who listens on channel 0–15; the same value while nobody there changed."""
+    here = [e for e in every if e.by_channel[channel]]
+    return _audience(
+        tuple(e.device for e in here),
+        tuple(e.delay_ms for e in here),
+        tuple(e.by_channel[channel] for e in here),
+    )
+
+
+@derived(4096)
+def _audience(
+    devices: tuple[str, ...],
+    delays_ms: tuple[float, ...],
+    listeners: tuple[tuple[Listener, ...], ...],
+) -> Audience:
+    here = zip(delays_ms, listeners, strict=True)
+    return Audience(MappingProxyType(dict(zip(devices, here, strict=True))))
+
+
+def movers_of(every: tuple[Ears, ...]) -> Movers:
+    """The targets of every device; the same value while none changed."""
+    here = [e for e in every if e.movers]
+    return _all_movers(tuple(e.device for e in here), tuple(e.movers for e in here))
+
+
+@derived(256)
+def _all_movers(devices: tuple[str, ...], movers: tuple[tuple[Mover, ...], ...]) -> Movers:
+    return Movers(MappingProxyType(dict(zip(devices, movers, strict=True))))
+
+
+def ears(device: Shell, choices: tuple[KitChoice, ...]) -> Ears:
     """What listens in a device; kept while its parts, kits and targets stay as they are."""
-    choices = program.kits if program else ()
     if not device.parts and not device.targets:
         return _deaf(device.id, device.delay_ms)
     return _ears(device.id, device.delay_ms, device.parts, device.kits, device.targets, choices)

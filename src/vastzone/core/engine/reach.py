@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Iterator
 
-from vastzone.core.engine.listen import Listener
+from vastzone.core.engine.listen import Audience, Listener, Movers
 from vastzone.core.engine.network import Network, Step, Tree
 from vastzone.core.engine.tables import (
     Course,
@@ -12,7 +12,7 @@ from vastzone.core.engine.tables import (
     Line,
 )
 from vastzone.core.engine.traffic import Lines, simulate
-from vastzone.core.engine.world import Sources, World
+from vastzone.core.engine.world import Sources
 from vastzone.core.midi.controllers import HEARD_BY_PARTS
 from vastzone.core.midi.wide import PIECES, sent_numbers
 from vastzone.core.plan.cache import derived
@@ -134,16 +134,15 @@ def reached_from(owner: Device, net: Network) -> tuple[str, ...]:
 def hearers(
     source: Sources,
     tree: Tree,
-    channel: int,
     window: tuple[int, int],
-    world: World,
+    audience: Audience,
     sent: bytes = b"",
 ) -> Awake:
-    here = [
-        (listener, step, world.of(device).delay_ms)
-        for step, device, port in arrivals(source, tree)
-        for listener in world.of(device).on(channel, port)
-    ]
+    """Who hears a note of one channel along a tree, as far as its velocities wake them."""
+    here: list[tuple[Listener, int, float]] = []
+    for step, device, port in arrivals(source, tree):
+        delay_ms, listeners = audience.at(device, port)
+        here += [(listener, step, delay_ms) for listener in listeners]
     return awake_among(here, window, sent)
 
 
@@ -152,15 +151,21 @@ def _plain(part: Part) -> bool:
 
 
 def hearings(
-    source: Sources, tree: Tree, message: str, channel: int, number: int, world: World
+    source: Sources,
+    tree: Tree,
+    message: str,
+    channel: int,
+    number: int,
+    audience: Audience,
+    movers: Movers,
 ) -> Iterator[Hearing]:
-    """Who hears a movement or a program change on channel 0–15."""
+    """Who hears a movement or a program change on channel 0–15, ``audience`` being its parts."""
     sent = sent_numbers(message, number)
     for step, device, port in arrivals(source, tree):
-        heard = world.of(device)
-        for mover, reads in heard.moved(message, channel, number, port) if sent else ():
+        moved = movers.moved(device, port, message, channel, number) if sent else ()
+        for mover, reads in moved:
             yield Hearing(mover.ref, step, reads, mover.target)
         if sent and not any(n in HEARD_BY_PARTS for n, _ in sent):
             continue
-        for listener in heard.on(channel, port):
+        for listener in audience.at(device, port)[1]:
             yield Hearing(listener.ref, step)

@@ -1,5 +1,6 @@
 """The flat tables that one strike is looked up in."""
 
+from collections.abc import Mapping
 from typing import NamedTuple
 
 from vastzone.core.engine.network import Tree
@@ -164,5 +165,5 @@ class Sending(NamedTuple):
     struck: bool = False
 
 
-Keys = dict[KeyId, tuple[Emission, ...]]
-Controls = dict[KeyId, tuple[Sending, ...]]
+Keys = Mapping[KeyId, tuple[Emission, ...]]
+Controls = Mapping[KeyId, tuple[Sending, ...]]

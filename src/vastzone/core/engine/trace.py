@@ -1,7 +1,7 @@
 """A run of messages through the plan: what each part sounded and what reached nothing."""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled, motion_at
@@ -156,7 +156,7 @@ def control_for(
 
 
 @derived(160)
-def senders(compiled: Compiled) -> dict[tuple[str, str, int, int | None], tuple[str, int]]:
+def senders(compiled: Compiled) -> Mapping[tuple[str, str, int, int | None], tuple[str, int]]:
     """The first control of a device that sends a kind and number, by its channel and on any."""
     found: dict[tuple[str, str, int, int | None], tuple[str, int]] = {}
     for key, sendings in compiled.controls.items():

@@ -1,5 +1,6 @@
 """What goes over each cable in a scene: which channels, and how many messages a strike at most."""
 
+from collections.abc import Mapping
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled
@@ -19,7 +20,7 @@ class Use(NamedTuple):
 
 
 @derived(160)
-def usage(compiled: Compiled) -> dict[Way, Use]:
+def usage(compiled: Compiled) -> Mapping[Way, Use]:
     """The use of every cable direction that carries anything."""
     trees: dict[tuple[int, int, str], tuple[Tree, int, str]] = {}
     for (ref, _), emissions in compiled.keys.items():

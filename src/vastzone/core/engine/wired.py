@@ -6,9 +6,7 @@ console are read through this.
 
 from collections.abc import Mapping
 
-from msgspec.structs import replace
-
-from vastzone.core.console.built import built
+from vastzone.core.console.built import circuit
 from vastzone.core.console.scan import scan, state_of
 from vastzone.core.engine.tables import KeyId
 from vastzone.core.plan.cache import derived
@@ -27,24 +25,21 @@ def reports(owner: Device) -> Reports:
     held = owner.console
     if held is None:
         return STRAIGHT
-    return _reports(
-        owner.keybeds, owner.controls, held.encoder, held.blocks, held.faults, owner, held
-    )
+    return _reports(owner.id, owner.keybeds, owner.controls, held.encoder, held.blocks, held.faults)
 
 
-@derived(64, hidden=2)
+@derived(64)
 def _reports(
+    owner: str,
     keybeds: tuple[Keybed, ...],
     controls: tuple[Control, ...],
     encoder: Encoder,
     blocks: tuple[Block, ...],
     faults: tuple[Fault, ...],
-    owner: Device,
-    console: Console,
 ) -> Reports:
     if not faults and all(b.facing == b.declared for b in blocks):
         return STRAIGHT
-    made = built(owner, console)
+    made = circuit(keybeds, encoder, blocks)
     state = state_of(made, faults)
     idle = scan(made, state, ())
     found: dict[KeyId, tuple[KeyId, ...]] = {}
@@ -52,17 +47,16 @@ def _reports(
         if not made.parts[contact.block].commons:
             continue
         hits = scan(made, state, (index,)) - idle
-        own = (contact.block, contact.number)
-        if hits != {own}:
-            heard = (_key(owner, blocks[b], n) for b, n in sorted(hits))
-            found[_must(owner, blocks[contact.block], contact.number)] = tuple(
-                key for key in heard if key is not None
-            )
+        if hits == {(contact.block, contact.number)}:
+            continue
+        heard = (_key(owner, keybeds, blocks[b], n) for b, n in sorted(hits))
+        own = _key(owner, keybeds, blocks[contact.block], contact.number)
+        found[own or (owner, contact.number)] = tuple(key for key in heard if key is not None)
     return found
 
 
 @derived(64)
-def blame(owner: Device) -> dict[KeyId, int]:
+def blame(owner: Device) -> Mapping[KeyId, int]:
     """Which known fault spoils each contact, by its place in the console’s list; −1 for a sense."""
     console = owner.console
     if console is None or not reports(owner):
@@ -76,21 +70,16 @@ def blame(owner: Device) -> dict[KeyId, int]:
 
 
 def _with_only(owner: Device, console: Console, fault: Fault) -> Reports:
-    alone = replace(console, faults=(fault,))
     return _reports(
-        owner.keybeds, owner.controls, alone.encoder, alone.blocks, alone.faults, owner, alone
+        owner.id, owner.keybeds, owner.controls, console.encoder, console.blocks, (fault,)
     )
 
 
-def _must(owner: Device, block: Block, number: int) -> KeyId:
-    return _key(owner, block, number) or (owner.id, number)
-
-
-def _key(owner: Device, block: Block, number: int) -> KeyId | None:
+def _key(owner: str, keybeds: tuple[Keybed, ...], block: Block, number: int) -> KeyId | None:
     """A contact as a key or a control; None where none is there."""
-    bed = next((b for b in owner.keybeds if b.id == block.keybed), None)
+    bed = next((b for b in keybeds if b.id == block.keybed), None)
     if bed is not None:
         note = bed.low + number
-        return (f"{owner.id}:{bed.id}", note) if bed.low <= note <= bed.high else None
+        return (f"{owner}:{bed.id}", note) if bed.low <= note <= bed.high else None
     inside = 0 <= number < len(block.controls)
-    return (f"{owner.id}:{block.controls[number]}", 0) if inside else None
+    return (f"{owner}:{block.controls[number]}", 0) if inside else None

@@ -1,13 +1,14 @@
 """What messages can run into in a scene: the network, and everything that listens."""
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import NamedTuple
 
-from vastzone.core.engine.listen import Ears, ears
+from vastzone.core.engine.listen import Audience, Ears, Movers, audience_of, ears, movers_of
 from vastzone.core.engine.network import Network, network
-from vastzone.core.engine.wired import reports
+from vastzone.core.engine.shell import Shell, shell_of
 from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import alike, derived
-from vastzone.core.plan.drums import strokes_as
+from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan, Port, Scene
 from vastzone.core.plan.touch import KitChoice, Program
 
@@ -23,39 +24,41 @@ class Sources(NamedTuple):
 class World(NamedTuple):
     """Everything a message can run into in one scene.
 
-    ``heard`` has for each channel 0–15 all that can hear it: the same value while none of that
-    changed, however much else did.
+    ``audiences`` has for each channel 0–15 all that can hear it: the same value while none of
+    that changed, however much else did.
     """
 
     network: Network
-    ears: dict[str, Ears]
-    heard: tuple[tuple[object, ...], ...]
+    ears: Mapping[str, Ears]
+    audiences: tuple[Audience, ...]
+    movers: Movers
 
     def of(self, device: str) -> Ears:
         """The listeners of a device."""
         return self.ears[device]
 
 
+class Outsides(NamedTuple):
+    """Everything of a plan but programs that decides what happens."""
+
+    network: Network
+    shells: tuple[Shell, ...]
+    by_id: Mapping[str, Shell]
+
+    def of(self, device: str) -> Shell:
+        """The shell of a device.  Raises KeyError."""
+        return self.by_id[device]
+
+
 @derived(16)
-def outsides(plan: Plan) -> tuple[object, ...]:
-    """Everything but programs that decides what happens; the same value while it stays."""
-    shells = [
-        (
-            d.id,
-            d.ports,
-            d.local,
-            d.delay_ms,
-            d.keybeds,
-            d.controls,
-            d.parts,
-            d.kits,
-            d.targets,
-            reports(d),
-        )
-        for d in plan.devices
-    ]
-    strokes = [strokes_as(plan, d) for d in plan.devices if d.inputs]
-    return alike((network(plan), *strokes, *map(alike, shells)))
+def outsides(plan: Plan) -> Outsides:
+    """The outsides of a plan; the same value while they stay."""
+    return _outsides(network(plan), tuple(shell_of(plan, device) for device in plan.devices))
+
+
+@derived(32)
+def _outsides(net: Network, shells: tuple[Shell, ...]) -> Outsides:
+    return Outsides(net, shells, MappingProxyType({shell.id: shell for shell in shells}))
 
 
 @derived(320)
@@ -81,34 +84,23 @@ def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
 
 def world_of(plan: Plan, scene: Scene | None) -> World:
     """The network and the listeners of a scene; the same value while none of them changed."""
-    programs = programs_at(plan, scene)
-    kits = tuple([p.kits if p is not None else () for p in programs])
-    return _world_with(outsides(plan), kits, plan, programs)
+    return world_on(outsides(plan), programs_at(plan, scene))
 
 
-@derived(512, hidden=2)
-def _world_with(
-    surroundings: tuple[object, ...],
-    kits: tuple[tuple[KitChoice, ...], ...],
-    plan: Plan,
-    programs: tuple[Program | None, ...],
-) -> World:
+def world_on(outside: Outsides, programs: tuple[Program | None, ...]) -> World:
+    """The same of the programs that the devices are on, in the plan's order."""
+    return _world_with(outside, tuple([p.kits if p is not None else () for p in programs]))
+
+
+@derived(512)
+def _world_with(outside: Outsides, choices: tuple[tuple[KitChoice, ...], ...]) -> World:
     """A program tells its listeners nothing but the kits."""
-    held = zip(plan.devices, programs, strict=True)
-    return _world(network(plan), tuple(ears(device, program) for device, program in held))
+    held = zip(outside.shells, choices, strict=True)
+    return _world(outside.network, tuple(ears(shell, chosen) for shell, chosen in held))
 
 
 @derived(256)
 def _world(net: Network, every: tuple[Ears, ...]) -> World:
-    heard = tuple(
-        alike(
-            tuple(
-                item
-                for e in every
-                if e.by_channel[channel]
-                for item in (e.delay_ms, e.by_channel[channel])
-            )
-        )
-        for channel in range(16)
-    )
-    return World(net, {e.device: e for e in every}, heard)
+    audiences = tuple(audience_of(every, channel) for channel in range(16))
+    by_device = MappingProxyType({e.device: e for e in every})
+    return World(net, by_device, audiences, movers_of(every))

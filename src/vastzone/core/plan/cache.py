@@ -1,72 +1,139 @@
 """Results kept for as long as the very values they came from are in use.
 
 Plans share everything that an edit did not touch, so identity is the cheap and exact test for
-«nothing changed here».
+«nothing changed here».  Only the arguments of a function decide what is found, and nothing that is
+found can be changed.
+
+Several threads may ask at once: everything here is a single look-up or a single setting in a
+dictionary, which no thread can see half done.  At worst two of them work the same thing out.
 """
 
 import gc
-from collections import OrderedDict
+from collections import defaultdict
 from collections.abc import Callable, Hashable, Iterator
 from contextlib import contextmanager
 from functools import wraps
-from typing import Any, ParamSpec, TypeVar
+from types import MappingProxyType
+from typing import Any, ParamSpec, TypeVar, cast
 
 P = ParamSpec("P")
 R = TypeVar("R")
-_PLAIN = frozenset((str, int, float, bool, type(None)))
+_NUMBERS = frozenset((int, float, bool))
+EDITS_KEPT = 128
+"""What was not asked for during so many edits is dropped by twice as many at the latest."""
 
 
-def _key(args: tuple[Any, ...]) -> Hashable:
-    """Plain values by value, all else by identity (as a large negative number)."""
+def _item_by_item(args: tuple[Any, ...]) -> Hashable:
+    """Strings and numbers by value, tuples by their items, all else by identity.
+
+    Numbers come with their type: 1, 1.0 and True are not the same.
+    """
     parts: list[Hashable] = []
     for arg in args:
         kind = type(arg)
-        if kind is tuple:
-            parts.append(tuple([v if type(v) in _PLAIN else ~id(v) for v in arg]))
-        else:
-            parts.append(arg if kind in _PLAIN else ~id(arg))
+        parts.append(_whole(arg) if kind is tuple else _part(kind, arg))
     return tuple(parts)
 
 
 def _whole(args: tuple[Any, ...]) -> Hashable:
     """Tuples too by identity."""
-    return tuple([arg if type(arg) in _PLAIN else ~id(arg) for arg in args])
+    return tuple([arg if type(arg) is str else _part(type(arg), arg) for arg in args])
 
 
-def derived(
-    size: int = 256, hidden: int = 0, whole: bool = False
-) -> Callable[[Callable[P, R]], Callable[P, R]]:
-    """Keep the last ``size`` results of a pure function, by identity of its arguments.
+def _part(kind: type, arg: Any) -> Hashable:
+    if kind is str:
+        return cast("str", arg)
+    return (kind, arg) if kind in _NUMBERS else id(arg)
 
-    The arguments are kept alive with the result, so an identity is never reused meanwhile.
-    Tuples passed as arguments are compared item by item, or by identity too where ``whole`` is
-    said: for those that an edit leaves as they are.  The last ``hidden`` arguments do not count:
-    what they add is told by the others already.
+
+Entry = tuple[Any, Any]
+"""The arguments, so that no identity is used anew meanwhile, and what came of them."""
+
+
+class _Kept:
+    """The results of one function: those asked for lately, and those of the time before."""
+
+    __slots__ = ("before", "lately", "size")
+
+    def __init__(self, size: int) -> None:
+        self.size = size
+        self.lately: dict[Hashable, Entry] = {}
+        self.before: dict[Hashable, Entry] = {}
+
+    def keep(self, key: Hashable, made: Entry) -> Entry:
+        """Keep what was made; what another thread kept first is given instead."""
+        kept = self.lately.setdefault(key, made)
+        if len(self.lately) >= self.size:
+            self.age()
+        return kept
+
+    def age(self) -> None:
+        """Drop what was not asked for since it was aged the last time."""
+        self.before, self.lately = self.lately, {}
+
+    def forget(self) -> None:
+        """Drop everything."""
+        self.before, self.lately = {}, {}
+
+
+_every: list[_Kept] = []
+_edits = 0
+
+
+def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """Keep the last results of a pure function, ``size`` to twice as many, by its arguments.
+
+    They are told apart by identity, but for strings and numbers; tuples item by item, or by
+    identity too where ``whole`` is said: for those that an edit leaves as they are.  Arguments are
+    given by place.  A dictionary that is returned can be read only, and no list or set may be.
     """
-    identify = _whole if whole else _key
+    identify = _whole if whole else _item_by_item
 
     def decorate(function: Callable[P, R]) -> Callable[P, R]:
-        kept: OrderedDict[Hashable, tuple[Any, R]] = OrderedDict()
+        kept = _Kept(size)
+        _every.append(kept)
 
         @wraps(function)
         def lookup(*args: P.args, **kwargs: P.kwargs) -> R:
-            told = args[:-hidden] if hidden else args
-            key = identify((*told, *kwargs.values()) if kwargs else told)
-            found = kept.get(key)
+            if kwargs:
+                raise TypeError(f"{function.__name__} takes its arguments by place")
+            key = identify(args)
+            found = kept.lately.get(key)
             if found is None:
-                found = kept[key] = ((told, kwargs), function(*args, **kwargs))
-                if len(kept) > size:
-                    kept.popitem(last=False)
-            else:
-                try:
-                    kept.move_to_end(key)
-                except KeyError:  # a solver beside the window has pushed it out meanwhile
-                    kept[key] = found
-            return found[1]
+                found = kept.before.get(key)
+                if found is None:
+                    found = args, _read_only(function(*args, **kwargs))
+                found = kept.keep(key, found)
+            return cast("R", found[1])
 
         return lookup
 
     return decorate
+
+
+def _read_only(result: Any) -> Any:
+    """What nobody can change who is given it."""
+    if isinstance(result, dict):
+        plain = dict(result) if isinstance(result, defaultdict) else result
+        return MappingProxyType(plain)
+    if isinstance(result, list | set):
+        raise TypeError(f"a {type(result).__name__} could be changed by whoever is given it")
+    return result
+
+
+def edit_passed() -> None:
+    """The plan was changed: what no plan asked for during many edits is dropped."""
+    global _edits
+    _edits += 1
+    if _edits % EDITS_KEPT == 0:
+        for kept in _every:
+            kept.age()
+
+
+def forget_all() -> None:
+    """Drop everything: another plan is opened."""
+    for kept in _every:
+        kept.forget()
 
 
 T = TypeVar("T", bound=tuple[Any, ...])
@@ -79,7 +146,7 @@ def _alike(items: tuple[Any, ...]) -> tuple[Any, ...]:
 
 def alike(items: T) -> T:
     """The same tuple for the same items, so that what came from it is found again."""
-    return _alike(items)  # type: ignore[return-value]
+    return cast("T", _alike(items))
 
 
 @contextmanager

@@ -1,6 +1,6 @@
 """Finding things in a plan by their ids."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Protocol, TypeVar
 
 from vastzone.core.errors import EditError
@@ -35,12 +35,12 @@ def device(plan: Plan, wanted: str) -> Device:
 
 
 @derived(16)
-def _devices(plan: Plan) -> dict[str, Device]:
+def _devices(plan: Plan) -> Mapping[str, Device]:
     return {d.id: d for d in plan.devices}
 
 
 @derived(512)
-def _programs(owner: Device) -> dict[int, Program]:
+def _programs(owner: Device) -> Mapping[int, Program]:
     return {p.number: p for p in owner.programs}
 
 

@@ -7,7 +7,7 @@ curlew/kit.rock/kick             the note of a sound
 echo-pool/target.mix/controller  the controller that moves a target
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any, NamedTuple, get_args
 
 import msgspec
@@ -80,7 +80,7 @@ def thing_of(ref: str) -> str:
 
 
 @derived(64)
-def dials(plan: Plan) -> dict[str, Dial]:
+def dials(plan: Plan) -> Mapping[str, Dial]:
     """Every number of every device, by reference, in the plan's order."""
     return {dial.ref: dial for device in plan.devices for dial in device_dials(device)}
 
@@ -263,7 +263,7 @@ def record(plan: Plan, ref: str) -> Setting:
 
 
 @derived(16)
-def records(plan: Plan) -> dict[str, Setting]:
+def records(plan: Plan) -> Mapping[str, Setting]:
     """The records of a plan by reference."""
     return {setting.ref: setting for setting in plan.settings}
 

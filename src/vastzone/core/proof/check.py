@@ -133,13 +133,13 @@ def _spots(plan: Plan) -> tuple[Spot, ...]:
 
 def spots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Spot]:
     """Each keybed in each program and surroundings that occur in a scene, once."""
-    seen: dict[tuple[int, int, int], Spot] = {}
+    seen: dict[tuple[str, str, int, int], Spot] = {}
     for scene in compiled:
         for owner, bed in lookup.keybeds(plan):
             program = lookup.program_in(scene.scene, owner)
             if program is None:
                 continue
-            key = (id(bed), id(program), id(scene.world))
+            key = (owner.id, bed.id, program.number, id(scene.world))
             names = (scene.scene.id,) if scene.scene else ()
             before = seen.get(key)
             seen[key] = (

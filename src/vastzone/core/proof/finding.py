@@ -5,7 +5,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.engine.compile import Compiled, runs_of
 from vastzone.core.engine.tables import Emission
-from vastzone.core.engine.world import World
+from vastzone.core.engine.world import World, outsides
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
@@ -62,7 +62,7 @@ class Spot(NamedTuple):
 
     def runs(self, zone: Zone) -> Iterator[tuple[range, Emission]]:
         """The keys of a zone in runs that do the same; an emission is told for key 0."""
-        beds = runs_of(self.owner, self.program, self.world)
+        beds = runs_of(outsides(self.plan).of(self.owner.id), self.program, self.world)
         for run in beds[self.owner.keybeds.index(self.bed)]:
             low, high = max(run.low, zone.low), min(run.high, zone.high)
             if run.emission.origin == zone.id and low <= high:

@@ -5,19 +5,18 @@ an edit only what it touched is proved again.
 """
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from itertools import chain, pairwise
 from typing import Any, NamedTuple
 
 from vastzone.core.engine.compile import runs_of
 from vastzone.core.engine.controls import control_table
 from vastzone.core.engine.listen import Ears, Listener
+from vastzone.core.engine.shell import Shell
 from vastzone.core.engine.tables import Controls, Emission, Landing, Motion, Run, Sending
-from vastzone.core.engine.world import World, outsides, programs_at, world_of
-from vastzone.core.plan import lookup
+from vastzone.core.engine.world import Outsides, World, outsides, programs_at, world_on
 from vastzone.core.plan.cache import alike, derived, no_collecting
-from vastzone.core.plan.drums import Strokes, strokes_as
-from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.model import Plan, Scene
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send
 from vastzone.core.plan.wish import Intent
@@ -54,7 +53,7 @@ class Proof(NamedTuple):
 
 
 @derived(16, whole=True)
-def _tally(proof: Proof) -> Counter[str]:
+def _tally(proof: Proof) -> Mapping[str, int]:
     groups = chain.from_iterable(proof.scenes.values())
     found: Counter[str] = Counter()
     for marks in groups:
@@ -64,11 +63,11 @@ def _tally(proof: Proof) -> Counter[str]:
 
 
 @derived(32768, whole=True)
-def _counted(marks: Marks) -> Counter[str]:
+def _counted(marks: Marks) -> Mapping[str, int]:
     return Counter(m.verdict for m in marks)
 
 
-Wishes = dict[str, tuple[Intent, ...]]
+Wishes = Mapping[str, tuple[Intent, ...]]
 
 
 @derived(8)
@@ -82,17 +81,17 @@ def prove(plan: Plan) -> Proof:
 def prove_scene(plan: Plan, scene: Scene | None) -> tuple[Marks, ...]:
     """Prove one scene."""
     wishes = wishes_of(plan)[scene.id if scene else ""]
-    return _scene(outsides(plan), programs_at(plan, scene), wishes, plan, scene)
+    return _scene(outsides(plan), programs_at(plan, scene), wishes)
 
 
 @derived(16)
-def wishes_of(plan: Plan) -> dict[str, "Wishes"]:
+def wishes_of(plan: Plan) -> Mapping[str, Wishes]:
     """The wishes of a plan by scene and by where they begin."""
     return wishes_by_scene(plan.intents, tuple(s.id for s in plan.scenes) or ("",))
 
 
 @derived(8)
-def wishes_by_scene(intents: tuple[Intent, ...], scenes: tuple[str, ...]) -> dict[str, Wishes]:
+def wishes_by_scene(intents: tuple[Intent, ...], scenes: tuple[str, ...]) -> Mapping[str, Wishes]:
     """The wishes that hold in each scene, by where they begin: a source, or its device."""
     found: dict[str, list[Intent]] = {scene: [] for scene in scenes}
     for intent in intents:
@@ -112,17 +111,13 @@ def _by_place(intents: tuple[Intent, ...]) -> Wishes:
     return {place: alike(tuple(held)) for place, held in found.items()}
 
 
-@derived(1024, hidden=2)
+@derived(1024)
 def _scene(
-    surroundings: tuple[object, ...],
-    programs: tuple[Program | None, ...],
-    wishes: Wishes,
-    plan: Plan,
-    scene: Scene | None,
+    outside: Outsides, programs: tuple[Program | None, ...], wishes: Wishes
 ) -> tuple[Marks, ...]:
-    world = world_of(plan, scene)
+    world = world_on(outside, programs)
     groups = []
-    for owner, program in zip(plan.devices, programs, strict=True):
+    for owner, program in zip(outside.shells, programs, strict=True):
         if program is None:
             continue
         beds = runs_of(owner, program, world)
@@ -130,9 +125,9 @@ def _scene(
             ref = f"{owner.id}:{bed.id}"
             groups.append(_prove_bed(bed, does, wishes.get(ref, ()), ref))
         if owner.controls:
-            strokes = strokes_as(plan, owner)
             here = wishes.get(owner.id, ())
-            groups.append(_controls(owner, program, world, here, strokes, plan))
+            listening = tuple([outside.of(device) for device in _parties(here)])
+            groups.append(_controls(owner, program, world, here, listening))
     return tuple(groups)
 
 
@@ -195,21 +190,18 @@ def _join(runs: list[list[Any]], mark: Mark, low: int, high: int) -> None:
     runs.append([mark, low, high])
 
 
-@derived(4096, hidden=1)
+@derived(4096)
 def _controls(
-    owner: Device,
+    owner: Shell,
     program: Program,
     world: World,
     here: tuple[Intent, ...],
-    strokes: Strokes,
-    plan: Plan,
+    listening: tuple[Shell, ...],
 ) -> Marks:
-    parties = _parties(here)
-    listening = tuple(lookup.device(plan, d) for d in parties)
-    kits = tuple(_kits_of(world.of(d)) for d in parties)
-    targets = tuple(d.targets for d in listening)
-    table = control_table(owner, program, world, strokes)
-    return _prove_controls(owner.id, owner.controls, table, here, targets, kits, listening)
+    kits = tuple(_kits_of(world.of(shell.id)) for shell in listening)
+    aims = tuple(_aims_of(shell.id, shell.targets) for shell in listening)
+    table = control_table(owner, program, world)
+    return _prove_controls(owner.id, owner.controls, table, here, aims, kits)
 
 
 @derived(4096)
@@ -218,20 +210,28 @@ def _parties(wishes: tuple[Intent, ...]) -> tuple[str, ...]:
     return tuple(dict.fromkeys((i.plays or i.moves or "").partition(":")[0] for i in wishes))
 
 
+Aims = Mapping[str, Target]
+"""The targets of a device by ``device:target``."""
+
+
+@derived(1024)
+def _aims_of(device: str, targets: tuple[Target, ...]) -> Aims:
+    return {f"{device}:{target.id}": target for target in targets}
+
+
 @derived(4096)
 def _kits_of(heard: Ears) -> tuple[Listener, ...]:
     return tuple(dict.fromkeys(li for ch in heard.by_channel for li in ch if li.kit))
 
 
-@derived(16384, hidden=1)
+@derived(16384)
 def _prove_controls(
     owner: str,
     controls: tuple[Control, ...],
     table: Controls,
     wishes: tuple[Intent, ...],
-    targets: tuple[tuple[Target, ...], ...],
+    aims: tuple[Aims, ...],
     kits: tuple[tuple[Listener, ...], ...],
-    listening: tuple[Device, ...],
 ) -> Marks:
     marks: list[Mark] = []
     listeners = tuple(li for held in kits for li in held)
@@ -241,12 +241,12 @@ def _prove_controls(
             key = (f"{owner}:{control.id}", bank)
             here, sendings = wished.get(key, ()), table.get(key, ())
             if here or sendings:
-                marks += _prove_control(key, here, sendings, targets, listeners, listening)
+                marks += _prove_control(key, here, sendings, aims, listeners)
     return tuple(marks)
 
 
 @derived(2048)
-def _by_control(wishes: tuple[Intent, ...]) -> dict[tuple[str, int], tuple[Intent, ...]]:
+def _by_control(wishes: tuple[Intent, ...]) -> Mapping[tuple[str, int], tuple[Intent, ...]]:
     """Wishes by the control and the bank that they begin at."""
     found: dict[tuple[str, int], list[Intent]] = {}
     for intent in wishes:
@@ -255,21 +255,20 @@ def _by_control(wishes: tuple[Intent, ...]) -> dict[tuple[str, int], tuple[Inten
     return {key: tuple(held) for key, held in found.items()}
 
 
-@derived(65536, hidden=1)
+@derived(65536)
 def _prove_control(
     key: tuple[str, int],
     here: tuple[Intent, ...],
     sendings: tuple[Sending, ...],
-    targets: tuple[tuple[Target, ...], ...],
+    aims: tuple[Aims, ...],
     listeners: tuple[Listener, ...],
-    listening: tuple[Device, ...],
 ) -> Marks:
     marks: list[Mark] = []
     notes = [(s.send, e) for s in sendings for e in s.notes]
     if any(i.plays for i in here) or any(e.landings for _, e in notes):
         marks.extend(_prove_pad(key, here, notes, listeners))
     motions = [(s.send, m) for s in sendings for m in s.motions]
-    marks.extend(_prove_moves(key, here, motions, listening))
+    marks.extend(_prove_moves(key, here, motions, aims))
     return tuple(marks)
 
 
@@ -324,7 +323,7 @@ def _prove_moves(
     key: tuple[str, int],
     wishes: tuple[Intent, ...],
     motions: list[tuple[Send, Motion]],
-    listening: tuple[Device, ...],
+    aims: tuple[Aims, ...],
 ) -> Iterator[Mark]:
     meant = [Hit(i.moves or "", 0) for i in wishes if i.moves]
     heard = [
@@ -336,7 +335,7 @@ def _prove_moves(
     remark = ""
     if verdict == "as meant":
         for intent in (i for i in wishes if i.moves):
-            remark = remark or _range_remark(intent, motions, listening)
+            remark = remark or _range_remark(intent, motions, aims)
         verdict = "wrong" if remark else verdict
     yield Mark(
         key[0],
@@ -355,11 +354,10 @@ def _prove_moves(
 
 
 def _range_remark(
-    intent: Intent, motions: list[tuple[Send, Motion]], listening: tuple[Device, ...]
+    intent: Intent, motions: list[tuple[Send, Motion]], aims: tuple[Aims, ...]
 ) -> str:
-    device, _, ident = (intent.moves or "").partition(":")
-    owner = next(d for d in listening if d.id == device)
-    target = next(t for t in owner.targets if t.id == ident)
+    moved = intent.moves or ""
+    target = next(held[moved] for held in aims if moved in held)
     send = next(s for s, m in motions if any(h.ref == intent.moves for h in m.hearings))
     if target.mode != "continuous":
         return pair_remark(send.mode, target.mode)

@@ -1,6 +1,7 @@
 """Rules about pedals, their jacks, and what sweeps and switches move."""
 
 from collections.abc import Iterator
+from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Hearing
@@ -139,7 +140,14 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
             )
 
 
-Moved = tuple[Device, Send, Target, Reading]
+class Moved(NamedTuple):
+    """A control that moves a target: what it sends, and which bits of that the target takes."""
+
+    owner: Device
+    send: Send
+    ref: str
+    target: Target
+    reads: Reading
 
 
 @derived(8)
@@ -156,7 +164,7 @@ def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
             for send in (s for s in program.sends if s.message in WIDE):
                 for hearing in _targets(scene, f"{owner.id}:{send.control}", send):
                     if hearing.target is not None:
-                        one = owner, send, hearing.target, hearing.reads
+                        one = Moved(owner, send, hearing.ref, hearing.target, hearing.reads)
                         found.setdefault((f"{owner.id}:{send.control}", hearing.ref), one)
     return tuple(found.values())
 
@@ -170,7 +178,7 @@ def _targets(scene: Compiled, control: str, send: Send) -> Iterator[Hearing]:
 
 def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Sweeps whose single steps are heard."""
-    for owner, send, target, _ in moved(plan, compiled):
+    for owner, send, _, target, _ in moved(plan, compiled):
         found = steps(send, target, bits_of(send))
         if target.mode == "continuous" and found.heard:
             name = lookup.by_id(owner.controls, send.control, "control").name
@@ -185,7 +193,7 @@ def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
 
 def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Switches that move something meant to be swept, and sweeps that only switch."""
-    for owner, send, target, _ in moved(plan, compiled):
+    for owner, send, _, target, _ in moved(plan, compiled):
         control = lookup.by_id(owner.controls, send.control, "control")
         where = (f"{owner.id}:{control.id}", owner.id)
         if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
@@ -208,25 +216,21 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
 
 def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Controls of several devices that move one target: the last one moved wins, with a jump."""
-    movers: dict[int, list[tuple[str, str]]] = {}
-    targets: dict[int, Target] = {}
-    ways: dict[int, set[tuple[str, int | None, int]]] = {}
-    for owner, send, target, _ in moved(plan, compiled):
+    movers: dict[str, list[tuple[str, str]]] = {}
+    targets: dict[str, Target] = {}
+    ways: dict[str, set[tuple[str, int | None, int]]] = {}
+    for owner, send, ref, target, _ in moved(plan, compiled):
         name = lookup.by_id(owner.controls, send.control, "control").name
-        targets[id(target)] = target
-        movers.setdefault(id(target), []).append((f"{owner.id}:{send.control}", name))
-        ways.setdefault(id(target), set()).add((owner.id, send.channel, send.number))
-    for ident, held in movers.items():
-        if (
-            len(held) > 1
-            and len(ways[ident]) > 1
-            and (targets[ident].mode == "continuous" and targets[ident].takeover == "jump")
-        ):
-            target = targets[ident]
+        targets[ref] = target
+        movers.setdefault(ref, []).append((f"{owner.id}:{send.control}", name))
+        ways.setdefault(ref, set()).add((owner.id, send.channel, send.number))
+    for moves, held in movers.items():
+        target = targets[moves]
+        several = len(held) > 1 and len(ways[moves]) > 1
+        if several and target.mode == "continuous" and target.takeover == "jump":
             jump = max(fight((0, None, 127), (None, 127, None)))
             reach = abs(target_value(target, jump) - target.low)
             unit = f" {target.unit}" if target.unit else ""
-            owner = next(d for d in plan.devices if any(t is target for t in d.targets))
             yield Finding(
                 "controls fight",
                 "caution",
@@ -236,7 +240,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                 "receiver, avoid it.",
                 (
                     edits.set_thing(
-                        owner.id,
+                        moves.partition(":")[0],
                         "targets",
                         target.id,
                         "target",
@@ -249,7 +253,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
 
 def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Controllers with a meaning of their own, sent to move something else."""
-    for owner, send, target, _ in moved(plan, compiled):
+    for owner, send, _, target, _ in moved(plan, compiled):
         known = CONTROLLERS[send.number]
         plain = send.message == "controller" and known.sort == "standard"
         if not plain or target.role in (send.number, None):
@@ -309,12 +313,12 @@ def _part(plan: Plan, ref: str) -> Part:
 
 def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Targets with a controller that nothing sends and no wish asks for: a slot spent in vain."""
-    used = {id(target) for _, _, target, _ in moved(plan, compiled)}
+    used = {held.ref for held in moved(plan, compiled)}
     wished = {i.moves for i in plan.intents if i.moves}
     for owner in plan.devices:
         for target in owner.targets:
             ref = f"{owner.id}:{target.id}"
-            if target.controller is not None and id(target) not in used and ref not in wished:
+            if target.controller is not None and ref not in used and ref not in wished:
                 yield Finding(
                     "dead slot",
                     "hint",

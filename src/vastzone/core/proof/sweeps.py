@@ -22,7 +22,7 @@ from vastzone.core.response.sweep import end_values, target_value
 
 def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """A target that hears one half of what is sent: coarse bits alone, or low bits for a value."""
-    for owner, send, target, reads in moved(plan, compiled):
+    for owner, send, _, target, reads in moved(plan, compiled):
         if reads == "whole":
             continue
         control = lookup.by_id(owner.controls, send.control, "control").name
@@ -50,7 +50,7 @@ def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
 
 def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
     """Controls that can take a target above the ceiling set for it."""
-    for owner, send, target, reads in moved(plan, compiled):
+    for owner, send, _, target, reads in moved(plan, compiled):
         if target.ceiling is None or reads == "fine":
             continue
         top = max(end_values(send, target))

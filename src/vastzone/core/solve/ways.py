@@ -1,6 +1,7 @@
 """Second step: outputs chosen so that each wish arrives exactly once."""
 
 from collections import Counter
+from collections.abc import Mapping
 from itertools import combinations
 
 import msgspec
@@ -83,7 +84,7 @@ def _is(sender: Zone | Send, thing: str) -> bool:
     return sender.thing == thing
 
 
-def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Counter[str]:
+def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Mapping[str, int]:
     """How many ways lead from a sender to each part and target."""
     tree = joined_tree(source, ports, network(plan))
     reached = tuple(f"{device}:{port}" for _, device, port in arrivals(source, tree))
@@ -92,7 +93,7 @@ def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Counter[str]
 
 
 @derived(256)
-def _count(reached: tuple[str, ...], devices: tuple[Device, ...]) -> Counter[str]:
+def _count(reached: tuple[str, ...], devices: tuple[Device, ...]) -> Mapping[str, int]:
     owners = {d.id: d for d in devices}
     count: Counter[str] = Counter()
     for ref in reached:

@@ -12,9 +12,9 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.app.views.pads.faces import program_of
 from vastzone.core.engine.controls import control_table
+from vastzone.core.engine.shell import shell_of
 from vastzone.core.engine.tables import Controls
 from vastzone.core.plan import lookup
-from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.fills import banks_of, pads_of
 from vastzone.core.plan.model import Device
 from vastzone.desk.session import Desk
@@ -110,7 +110,7 @@ def paint_mini(painter: QPainter, desk: Desk, owner: Device, mini: Mini, rect: Q
 def _table(desk: Desk, owner: Device, mini: Mini) -> Controls:
     """What the controls do in a program, everything else as it is in the current scene."""
     program = lookup.program(owner, mini.program)
-    return control_table(owner, program, desk.compiled.world, strokes_as(desk.plan, owner))
+    return control_table(shell_of(desk.plan, owner), program, desk.compiled.world)
 
 
 def _played(table: Controls, key: tuple[str, int]) -> tuple[str, int | None, bool]:
