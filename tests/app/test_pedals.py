@@ -111,7 +111,7 @@ def test_a_pedal_is_plugged_in_and_pulled_out_from_the_facts(window):
 
 
 def test_a_finding_of_a_pedal_is_seen_here(window, qtbot):
-    from vastzone.app.views.places import view_of
+    from vastzone.core.proof.rules import view_of
 
     found = next(f for f in window.desk.findings if f.rule == "pedal half works")
     assert view_of(window.desk.plan, found) == "pedals"

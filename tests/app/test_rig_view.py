@@ -1,11 +1,14 @@
 """Rig: what is told while pointing, the library and device files, faults on cables, saving a device."""
 
+from collections import Counter
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
 
 from vastzone.app import dialogs
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.core.plan import lookup
+from vastzone.core.proof.rules import RULES
 from vastzone.core.proof.words import many
 from vastzone.files.devices import read_device, write_device
 
@@ -127,8 +130,22 @@ def test_the_rail_counts_what_each_view_has_left(window, qtbot, rig):
     assert buttons["prove"].count == len(
         [c for c in window.desk.causes if c.finding.severity != "hint"]
     )
-    assert buttons["pads"].count >= 3 and buttons["cards"].count == 0
+    led_to = Counter()
+    every = {c.finding.sentence: c.finding for c in window.desk.causes}
+    for finding in (every | {f.sentence: f for f in window.desk.findings}).values():
+        window.go_to_finding(finding)
+        led_to[next(ident for ident in buttons if window.view(ident).isVisible())] += 1
+    assert len(led_to) == 5
+    for ident, count in led_to.items():
+        assert buttons[ident].count == count, ident
+    assert buttons["cards"].count == 0
     assert many(1, "cable") == "1 cable" and many(2, "cable") == "2 cables"
+
+
+def test_every_page_on_which_a_rule_is_seen_is_there(window):
+    for rule in RULES:
+        if rule.page:
+            assert rule.page in window.view(rule.view).page_names
 
 
 def test_a_device_file_that_cannot_be_written_says_so(window, qtbot, rig, told, monkeypatch):

@@ -231,14 +231,13 @@ class Window(QMainWindow):
 
     def go_to_finding(self, finding: "Finding") -> None:
         """Go to what a finding is about, in the view where it is seen best."""
-        from vastzone.app.views.places import page_of, view_of
+        from vastzone.app.frame.pages import show_page_of
+        from vastzone.core.proof.rules import page_of, view_of
 
         self.facts.go_to(finding)
         ident = view_of(self.desk.plan, finding)
         self.show_view(ident)
-        show_page = getattr(self.view(ident), "show_page", None)
-        if show_page is not None:
-            show_page(page_of(ident, finding))
+        show_page_of(self.view(ident), page_of(self.desk.plan, finding))
 
     def begin(self) -> None:
         """Lead a person who begins with an empty plan."""

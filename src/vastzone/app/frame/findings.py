@@ -15,6 +15,7 @@ from vastzone.app.theme.icons import pixmap
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.rules import BY_ID
 
 ICONS = {"fault": "octagon-alert", "caution": "triangle-alert", "hint": "info"}
 WORDS = {"fault": "Fault", "caution": "Caution", "hint": "Hint"}
@@ -65,7 +66,7 @@ class FindingCard(KeyedCard):
         self.finding = finding
         colour = THEME.colours.severity(finding.severity)
         self._mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
-        self._title.setText(finding.rule[0].upper() + finding.rule[1:])
+        self._title.setText(BY_ID[finding.rule].title)
         dress(self._title, "severity", finding.severity)
         dress(self, "role", finding.severity)
         self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")

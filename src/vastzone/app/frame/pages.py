@@ -1,7 +1,7 @@
 """The buttons that choose a page of a view."""
 
 from collections.abc import Callable
-from typing import Protocol
+from typing import Protocol, runtime_checkable
 
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QWidget
 
@@ -13,6 +13,22 @@ class Page(Protocol):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
+
+
+@runtime_checkable
+class Paged(Protocol):
+    """A view with pages."""
+
+    page_names: tuple[str, ...]
+
+    def show_page(self, page: int) -> None:
+        """Show a page by its place among their names."""
+
+
+def show_page_of(view: QWidget, name: str) -> None:
+    """Show a page of a view by its name, the first when empty; nothing where there are none."""
+    if isinstance(view, Paged):
+        view.show_page(view.page_names.index(name) if name else 0)
 
 
 def page_buttons(

@@ -13,24 +13,9 @@ from vastzone.core.proof.diagnose import Case, Clue, clues
 from vastzone.core.proof.finding import SEVERITIES, Finding, Span
 from vastzone.core.proof.group import Group
 from vastzone.core.proof.intended import Proof, prove_scene
+from vastzone.core.proof.rules import BY_ID, finding_of
 from vastzone.core.proof.tell import tell
 from vastzone.core.proof.verdict import Mark
-
-SAME: dict[str, frozenset[str]] = {
-    "dead": frozenset(("dead keys",)),
-    "off": frozenset(("dead keys",)),
-    "channel": frozenset(("unheard zone",)),
-    "path": frozenset(("unheard zone",)),
-    "shift": frozenset(("octave naming", "outside part", "outside 0–127")),
-    "range": frozenset(("octave naming", "outside part", "outside 0–127")),
-    "shared": frozenset(("parts on one channel",)),
-    "reach": frozenset(("keys that double",)),
-    "stray": frozenset(("keys that double",)),
-    "twice": frozenset(("connected twice", "local control", "thru ring")),
-    "controller": frozenset(("reserved controller",)),
-    "wiring": frozenset(("console fault", "wrong diode sense")),
-}
-"""The rules that may have found already what a kind of cause tells."""
 
 
 class Cause(NamedTuple):
@@ -58,7 +43,7 @@ def causes(plan: Plan) -> tuple[Cause, ...]:
     if not plan.intents:
         return tuple(Cause(f, 0, 0, ()) for f in found)
     groups = grouped(plan)
-    told = [(group, tell(plan, group)) for group in groups]
+    told = [(group, finding_of(tell(plan, group))) for group in groups]
     used: set[int] = set()
     lines = [_line(plan, group, finding, found, used) for group, finding in told]
     lines += [Cause(f, 0, 0, ()) for n, f in enumerate(found) if n not in used]
@@ -119,7 +104,7 @@ def _line(
         scenes = ()
     finding = own._replace(scenes=scenes, spans=tuple(_spans(marks)))
     for number, rule in enumerate(found):
-        same = rule.rule in SAME.get(group.kind, ()) and _meets(rule, own, scenes)
+        same = group.kind in BY_ID[rule.rule].causes and _meets(rule, own, scenes)
         if same:
             used.add(number)
             labels = {e.label for e in rule.fixes}

@@ -1,4 +1,4 @@
-"""The table of rules, and running them over a plan."""
+"""Running the rules over a plan."""
 
 from collections.abc import Iterator
 from typing import NamedTuple
@@ -7,77 +7,8 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
-from vastzone.core.proof import (
-    console,
-    coverage,
-    doubles,
-    endings,
-    feel,
-    inputs,
-    numbers,
-    pads,
-    pedals,
-    scopes,
-    sweeps,
-    wiring,
-)
-from vastzone.core.proof.finding import SEVERITIES, Finding, PlanRule, Spot, SpotRule
-
-SPOT_RULES: tuple[SpotRule, ...] = (
-    coverage.dead_keys,
-    coverage.outside_midi,
-    coverage.unanswered,
-    doubles.overlapping_zones,
-    doubles.shared_channel,
-    doubles.double_ways,
-)
-PLAN_RULES: tuple[PlanRule, ...] = (
-    doubles.thru_rings,
-    numbers.reserved_controllers,
-    inputs.unplugged_pads,
-    inputs.lost_zones,
-    inputs.broken_splitters,
-    pads.two_on_one_note,
-    pads.silent_pads,
-    pads.pads_double_keys,
-    pads.lonely_mute_groups,
-    pads.rhythm_elsewhere,
-    pads.others_on_10,
-    pads.more_sounds_than_pads,
-    pedals.pedals_in_jacks,
-    pedals.unplugged_pedals,
-    pedals.two_on_one_controller,
-    pedals.coarse_steps,
-    pedals.ends_only,
-    pedals.fights,
-    pedals.bend_ranges,
-    pedals.dead_slots,
-    pedals.misused_standards,
-    sweeps.split_pairs,
-    sweeps.above_ceiling,
-    sweeps.too_many_targets,
-    sweeps.held_over_scenes,
-    endings.notes_without_end,
-    endings.pedals_that_hold,
-    console.pins,
-    console.diodes,
-    console.lowest_notes,
-    console.shared_channels,
-    console.shoes,
-    console.scanning,
-    console.held_tabs,
-    wiring.known_faults,
-    wiring.seen_otherwise,
-    feel.layer_holes,
-    feel.layers_meet,
-    feel.one_sided_mutes,
-    feel.linked_zones,
-    feel.hat_thresholds,
-    scopes.one_for_all,
-    scopes.moved_sounds,
-    scopes.too_many_channels,
-    numbers.unreached_parts,
-)
+from vastzone.core.proof.finding import SEVERITIES, Finding, Spot
+from vastzone.core.proof.rules import PLAN_RULES, SPOT_RULES, finding_of
 
 SPOTS = 64
 """How many spots a rule looks at in one piece."""
@@ -121,9 +52,11 @@ def pieces(plan: Plan) -> Iterator[tuple[int, int]]:
 def found_by(plan: Plan, number: int, first: int) -> tuple[Finding, ...]:
     """What one rule finds in some of the spots, or in the plan as a whole."""
     if number >= len(SPOT_RULES):
-        return tuple(PLAN_RULES[number - len(SPOT_RULES)](plan, scenes_compiled(plan)))
+        rule = PLAN_RULES[number - len(SPOT_RULES)]
+        return tuple(map(finding_of, rule(plan, scenes_compiled(plan))))
     held = _spots(plan)[first : first + SPOTS]
-    return tuple(f for spot in held for f in SPOT_RULES[number](spot))
+    look = SPOT_RULES[number]
+    return tuple(finding_of(remark) for spot in held for remark in look(spot))
 
 
 @derived(16)

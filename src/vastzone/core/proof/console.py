@@ -16,7 +16,7 @@ from vastzone.core.plan.consoles import set_block, set_shoe
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Program, Zone
-from vastzone.core.proof.finding import Finding, channel_free
+from vastzone.core.proof.finding import Remark, channel_free
 from vastzone.core.proof.words import listed, many
 from vastzone.core.response.voltage import Level, divider, ohms_words
 
@@ -29,15 +29,14 @@ def consoles_of(plan: Plan) -> Iterator[Held]:
     yield from ((d, d.console) for d in plan.devices if d.console is not None)
 
 
-def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Too few pins, pins used twice, blocks without pins, keyboards over the limit."""
     for owner, console in consoles_of(plan):
         found = pin_out(owner, console)
         if found.left_out:
             names = listed(b.name for b in console.blocks if b.id in found.left_out)
-            yield Finding(
+            yield Remark(
                 "too few pins",
-                "fault",
                 (owner.id,),
                 f"{owner.name} has {console.encoder.commons} common pins and is "
                 f"{found.short} short: there are none for {names}. "
@@ -46,16 +45,15 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         yield from _pins_of(owner, console)
         beds = [b for b in console.blocks if b.keybed]
         if len(beds) > console.encoder.keyboards:
-            yield Finding(
+            yield Remark(
                 "too many keyboards",
-                "fault",
                 (owner.id,),
                 f"{owner.name} knows {many(console.encoder.keyboards, 'keyboard')} and "
                 f"{len(beds)} are wired to it: a second encoder is needed.",
             )
 
 
-def _pins_of(owner: Device, console: Console) -> Iterator[Finding]:
+def _pins_of(owner: Device, console: Console) -> Iterator[Remark]:
     held: dict[int, list[str]] = {}
     wanting = []
     for block in console.blocks:
@@ -66,17 +64,15 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Finding]:
     for pin, names in held.items():
         if len(names) > 1 or pin > console.encoder.commons:
             what = f"is used by {listed(names)}" if len(names) > 1 else "is not there"
-            yield Finding(
+            yield Remark(
                 "pin used twice",
-                "fault",
                 (owner.id,),
                 f"Pin C{pin} of {owner.name} {what}.",
                 (take_pins(owner, pin_out(owner, console)),),
             )
     if wanting:
-        yield Finding(
+        yield Remark(
             "pins not assigned",
-            "caution",
             (owner.id,),
             f"{listed(wanting)} of {owner.name} {'has' if len(wanting) == 1 else 'have'} not the "
             "pins needed.",
@@ -84,32 +80,28 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Finding]:
         )
 
 
-def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Keyboards without diodes, of mixed sense, or whose sense the encoder is told wrongly."""
     for owner, console in consoles_of(plan):
         made = built(owner, console)
         for index, block in enumerate(console.blocks):
             ref = f"{owner.id}:{block.keybed or block.controls[0]}"
             if not block.diodes:
-                yield Finding(
-                    "no diodes", "fault", (ref, owner.id), _ghost(owner, console, made, index)
-                )
+                yield Remark("no diodes", (ref, owner.id), _ghost(owner, console, made, index))
             turned = [
                 f for f in console.faults if f.kind == "reversed diode" and f.block == block.id
             ]
             if turned and len(turned) < made.parts[index].size:
                 names = listed(contact_name(owner, console, block.id, f.at) for f in turned)
-                yield Finding(
+                yield Remark(
                     "mixed diode sense",
-                    "fault",
                     (ref, owner.id),
                     f"In {block.name} the diodes of {names} face the other way.",
                 )
             if block.facing != block.declared:
                 way = block.facing.replace(" to ", " to the ")
-                yield Finding(
+                yield Remark(
                     "wrong diode sense",
-                    "fault",
                     (ref, owner.id),
                     f"The diodes of {block.name} face from {way}, and {owner.name} is told the "
                     "other way: all of it is dead.",
@@ -136,7 +128,7 @@ def _ghost(owner: Device, console: Console, made: Built, index: int) -> str:
     )
 
 
-def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Declared lowest notes: outside 0–127, or not those that the keyboards begin with."""
     for owner, console in consoles_of(plan):
         wished = {
@@ -148,9 +140,8 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
             ref = f"{owner.id}:{bed.id}"
             low, high = bed.low + zone.shift, bed.high + zone.shift
             if low < 0 or high > 127:
-                yield Finding(
+                yield Remark(
                     "lowest note outside",
-                    "fault",
                     (ref, owner.id),
                     f"{block.name} would reach from {low} to {high}: MIDI has 0–127.",
                     (_tell_low(owner, program, zone, 0, block.name),),
@@ -158,9 +149,8 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
             elif zone.shift not in (wished[ref] or {0}):
                 said = pitch.label(low, owner.octaves)
                 true = pitch.label(bed.low, owner.octaves)
-                yield Finding(
+                yield Remark(
                     "declared from the wrong note",
-                    "fault",
                     (ref, owner.id),
                     f"{block.name} begins on {true} and {owner.name} is told {said}: every key of "
                     f"it sounds {abs(zone.shift)} semitones "
@@ -188,7 +178,7 @@ def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str
     )
 
 
-def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Two keyboards that send the same notes on one channel: the receiver takes them for one."""
     for owner, console in consoles_of(plan):
         held = list(_zones(owner, console))
@@ -212,9 +202,8 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
                             ),
                         )
                     )
-                    yield Finding(
+                    yield Remark(
                         "keyboards on one channel",
-                        "caution",
                         (f"{owner.id}:{block.keybed}", f"{owner.id}:{other.keybed}"),
                         f"{other.name} and {block.name} both send "
                         f"{pitch.span(low, high, owner.octaves)} on channel {zone.channel}: a note "
@@ -223,7 +212,7 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
                     )
 
 
-def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Shoes with too narrow a range, that chatter, over the input’s rating, or without an input."""
     for owner, console in consoles_of(plan):
         encoder = console.encoder
@@ -236,18 +225,16 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                 made = divider(Level(low, high), Level(encoder.low, encoder.high))
                 parts = f" {ohms_words(made.series)} in series" if made else ""
                 parts += f" and {ohms_words(made.shunt)} to ground" if made and made.shunt else ""
-                yield Finding(
+                yield Remark(
                     "over-range voltage",
-                    "fault",
                     ref,
                     f"{name} gives {low:g} to {high:g} V, and the inputs of {owner.name} stand "
                     f"{encoder.low:g} to {encoder.high:g} V: do not connect it."
                     + (f" With{parts} it would be within." if parts else ""),
                 )
             elif steps_of(shoe, encoder) < FEW_STEPS:
-                yield Finding(
+                yield Remark(
                     "shoe range narrow",
-                    "caution",
                     ref,
                     f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
                     "calibrate it, or turn its track further.",
@@ -258,12 +245,11 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                     if (shoe.track == "reversed")
                     else "loses contact in the middle of its travel: clean or change its track"
                 )
-                yield Finding("shoe track", "fault", ref, f"{name} {how}.")
+                yield Remark("shoe track", ref, f"{name} {how}.")
             if shoe.noise > shoe.hysteresis:
                 wanted = min(127, int(shoe.noise) + 1)
-                yield Finding(
+                yield Remark(
                     "shoe chatters",
-                    "caution",
                     ref,
                     f"{name} jitters by {shoe.noise:g} steps and {shoe.hysteresis} are ignored: "
                     "it sends without end.",
@@ -277,9 +263,8 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
                     ),
                 )
             if shoe.input is None or shoe.input > encoder.analogue or shoe.input in used:
-                yield Finding(
+                yield Remark(
                     "shoe without input",
-                    "caution",
                     ref,
                     f"{name} has no analogue input of its own: {owner.name} has "
                     f"{encoder.analogue}.",
@@ -287,21 +272,20 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             used.add(shoe.input or 0)
 
 
-def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Scans so slow that they are felt."""
     for owner, console in consoles_of(plan):
         delay = worst_delay_ms(built(owner, console), console.encoder)
         if delay > SLOW_MS:
-            yield Finding(
+            yield Remark(
                 "scan slow",
-                "caution",
                 (owner.id,),
                 f"{owner.name} needs up to {delay:.1f} ms to notice a key: shorten its settling "
                 "or debouncing, or share the keyboards between two encoders.",
             )
 
 
-def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Stop tabs that stay where they are put, sent as toggles: they go out of step."""
     for owner, _ in consoles_of(plan):
         tabs = {c.id: c.name for c in owner.controls if c.kind == "stop"}
@@ -313,9 +297,8 @@ def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         ]
         if told:
             names = listed(dict.fromkeys(tabs[s.control] for _, s in told))
-            yield Finding(
+            yield Remark(
                 "toggle from a held tab",
-                "caution",
                 (f"{owner.id}:{told[0][1].control}", owner.id),
                 f"{names} of {owner.name} hold by themselves and send toggles: each needs two "
                 "moves, and they go out of step.",

@@ -11,7 +11,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Zone
-from vastzone.core.proof.finding import Finding, Span, Spot
+from vastzone.core.proof.finding import Remark, Span, Spot
 
 
 def uncovered(spot: Spot) -> list[int]:
@@ -20,7 +20,7 @@ def uncovered(spot: Spot) -> list[int]:
     return [k for k in range(spot.bed.low, spot.bed.high + 1) if k not in covered]
 
 
-def dead_keys(spot: Spot) -> Iterator[Finding]:
+def dead_keys(spot: Spot) -> Iterator[Remark]:
     """Keys in no zone: a fault between zones, a hint at the ends."""
     for low, high in runs(uncovered(spot)):
         below = [z for z in spot.zones if z.high < low]
@@ -30,14 +30,14 @@ def dead_keys(spot: Spot) -> Iterator[Finding]:
         dead = f"{count} dead key{'s' if count > 1 else ''} on {spot.owner.name}"
         if not spot.zones and spot.owner.parts and spot.owner.local:
             continue
-        yield Finding(
+        yield Remark(
             "dead keys",
-            "fault" if below and above else "hint",
             (spot.ref,),
             f"{dead}: no zone covers {keys}.",
             tuple(_extend(spot, below, above, low, high)),
             spot.scenes,
             (Span(spot.ref, low, high),),
+            severity="fault" if below and above else "hint",
         )
 
 
@@ -55,14 +55,13 @@ def _extend(
         yield edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, low=low)
 
 
-def outside_midi(spot: Spot) -> Iterator[Finding]:
+def outside_midi(spot: Spot) -> Iterator[Remark]:
     """Notes that a zone's shifts push outside 0–127."""
     for zone in spot.zones:
         gone = [k for k in range(zone.low, zone.high + 1) if not 0 <= k + zone.shift <= 127]
         for low, high in runs(gone):
-            yield Finding(
+            yield Remark(
                 "outside 0–127",
-                "fault",
                 (f"{spot.owner.id}:{zone.id}", spot.ref),
                 f"{zone.name} of {spot.owner.name} shifts {_keys(low, high)} by {zone.shift:+} "
                 "semitones, outside MIDI’s notes 0–127.",
@@ -82,7 +81,7 @@ def _set(spot: Spot, zone: Zone, label: str, **changes: object) -> Edit:
     return edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, **changes)
 
 
-def unanswered(spot: Spot) -> Iterator[Finding]:
+def unanswered(spot: Spot) -> Iterator[Remark]:
     """Zones whose notes, in whole or in part, nothing sounds: by channel, by range, by octave."""
     for zone in spot.zones:
         silent: list[int] = []
@@ -114,14 +113,13 @@ def _reason(spot: Spot, zone: Zone, note: int) -> Reason | None:
     return why_unheard(spot.compiled, spot.owner, tree, zone.channel - 1, note, velocity, subject)
 
 
-def _unheard(spot: Spot, zone: Zone, reason: Reason) -> Finding:
+def _unheard(spot: Spot, zone: Zone, reason: Reason) -> Remark:
     fixes = [
         _set(spot, zone, f"Send {zone.name} on channel {channel}, to {name}", channel=channel)
         for channel, name in _idle_parts(spot, zone)
     ]
-    return Finding(
+    return Remark(
         "unheard zone",
-        "fault",
         (f"{spot.owner.id}:{zone.id}", spot.ref),
         f"{zone.name} of {spot.owner.name} plays nothing: {_lower(reason.sentence)}",
         tuple(fixes[:3]),
@@ -175,12 +173,11 @@ def _range_of(spot: Spot, reason: Reason) -> tuple[int, int] | None:
     return None
 
 
-def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Finding:
+def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Remark:
     count = "one octave" if abs(octaves) == 1 else "two octaves"
     way = "up" if octaves > 0 else "down"
-    return Finding(
+    return Remark(
         "octave naming",
-        "fault",
         (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
         f"{zone.name} of {spot.owner.name} misses by exactly {count}: {reason.sentence} "
         "Two devices that name octaves differently are the usual cause.",
@@ -203,17 +200,17 @@ def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
         yield edits.set_part(device, part, label, low=low, high=high)
 
 
-def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> Iterator[Finding]:
+def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> Iterator[Remark]:
     for low, high in runs(silent):
-        yield Finding(
+        yield Remark(
             "outside part",
-            "fault" if reason.cause == "kit" else "caution",
             (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
             f"{pitch.span(low, high, spot.owner.octaves)} of {zone.name} on {spot.owner.name} "
             f"stay silent: {reason.sentence}",
             tuple(_range_fixes(spot, zone, reason, low, high)),
             spot.scenes,
             (Span(spot.ref, low, high),),
+            severity="fault" if reason.cause == "kit" else "caution",
         )
 
 

@@ -13,10 +13,10 @@ from vastzone.core.plan.model import Cable, Device, Plan
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Zone
-from vastzone.core.proof.finding import Finding, Span, Spot, channel_free
+from vastzone.core.proof.finding import Remark, Span, Spot, channel_free
 
 
-def overlapping_zones(spot: Spot) -> Iterator[Finding]:
+def overlapping_zones(spot: Spot) -> Iterator[Remark]:
     """Two zones that share keys and velocities, are not both marked as a layer, and both sound."""
     for one, other in combinations(spot.zones, 2):
         low, high = max(one.low, other.low), min(one.high, other.high)
@@ -27,9 +27,8 @@ def overlapping_zones(spot: Spot) -> Iterator[Finding]:
         if not both:
             continue
         keys = pitch.span(low, high, spot.owner.octaves)
-        yield Finding(
+        yield Remark(
             "keys that double",
-            "fault",
             (f"{spot.owner.id}:{one.id}", f"{spot.owner.id}:{other.id}", spot.ref),
             f"{keys} of {spot.owner.name} double: {one.name} and {other.name} overlap there and "
             "are not marked as a layer.",
@@ -63,7 +62,7 @@ def _mark_both(device: str, number: int, one: Zone, other: Zone) -> Edit:
     return Edit(label, lambda plan: second.change(first.change(plan)))
 
 
-def shared_channel(spot: Spot) -> Iterator[Finding]:
+def shared_channel(spot: Spot) -> Iterator[Remark]:
     """One note that reaches several parts on its channel, not all marked as a layer."""
     keys: dict[tuple[str, ...], list[int]] = defaultdict(list)
     known: dict[tuple[object, ...], tuple[str, ...]] = {}
@@ -79,9 +78,8 @@ def shared_channel(spot: Spot) -> Iterator[Finding]:
     for refs, held in keys.items():
         spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(held))))
         said = ", ".join(pitch.span(s.low, s.high, spot.owner.octaves) for s in spans)
-        yield Finding(
+        yield Remark(
             "parts on one channel",
-            "fault",
             (*reversed(refs), spot.ref),
             f"{said} of {spot.owner.name} double: {together([parts[r] for r in refs])}.",
             tuple(separate(spot.plan, refs)),
@@ -138,7 +136,7 @@ def separate(plan: Plan, refs: tuple[str, ...]) -> Iterator[Edit]:
     yield Edit(label, mark)
 
 
-def double_ways(spot: Spot) -> Iterator[Finding]:
+def double_ways(spot: Spot) -> Iterator[Remark]:
     """One note that reaches one part by two ways: local control and cable, or two cables."""
     seen: set[tuple[str, int, int]] = set()
     for zone in spot.zones:
@@ -151,14 +149,13 @@ def double_ways(spot: Spot) -> Iterator[Finding]:
                     yield _two_ways(spot, emission, one, other)
 
 
-def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> Finding:
+def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> Remark:
     device = lookup.device(spot.plan, one.ref.partition(":")[0])
     bed = Span(spot.ref, spot.bed.low, spot.bed.high)
     if -1 in (one.step, other.step):
         fix = edits.set_device(device.id, f"Switch local control of {device.name} off", local=False)
-        return Finding(
+        return Remark(
             "local control",
-            "fault",
             (device.id, spot.ref),
             f"{one.part.name} sounds twice: local control of {device.name} is on and the same "
             "notes come back by cable.",
@@ -174,9 +171,8 @@ def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> F
         Edit(f"Remove the cable from {_ends(spot.plan, c)}", edits.remove_cable(c).change)
         for c in cables
     ]
-    return Finding(
+    return Remark(
         "connected twice",
-        "fault",
         (spot.ref, device.id, spot.owner.id),
         f"{spot.owner.name} reaches {device.name} twice, by {names}: every note doubles.",
         tuple(fixes[:4]),
@@ -215,7 +211,7 @@ def _ends(plan: Plan, cable: Cable) -> str:
     return " to ".join(f"{device.name} {port.name}" for device, port in ends)
 
 
-def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Thru connections and cables that lead back to where they began."""
     seen: set[frozenset[str]] = set()
     trees = compiled[0].world.network.trees.values() if compiled else ()
@@ -226,9 +222,8 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             seen.add(frozenset(ring))
             devices = [lookup.device(plan, ref.partition(":")[0]) for ref in ring]
             names = " → ".join(d.name for d in (*devices, devices[0]))
-            yield Finding(
+            yield Remark(
                 "thru ring",
-                "fault",
                 (devices[0].id, *(d.id for d in devices[1:])),
                 f"Thru connections form a ring, {names}: every note comes round again and again.",
                 tuple(_break_ring(d, ring) for d in devices if d.thrus),

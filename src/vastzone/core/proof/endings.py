@@ -11,7 +11,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit, set_send
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 
 
 class Setting(NamedTuple):
@@ -56,7 +56,7 @@ def _settings(
                         yield Setting(owner, program, send, sending, some)
 
 
-def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Notes that are begun with nothing sent at release, in parts that wait for a release."""
     for spot in _settings(plan, compiled, lambda s: s.message == "note" and s.mode == "trigger"):
         heard = [landing.part for note in spot.sending.notes for landing in note.landings]
@@ -64,9 +64,8 @@ def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
         if not waiting:
             continue
         mend = spot.mend(f"Let {spot.name} send a release", mode="momentary")
-        yield Finding(
+        yield Remark(
             "note without an end",
-            "fault",
             (spot.ref, spot.owner.id),
             f"{spot.name} of {spot.owner.name} begins a note in {waiting[0]} and sends nothing at "
             "release: the note never ends.",
@@ -75,7 +74,7 @@ def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
         )
 
 
-def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Sustain that is on while the pedal is up, or that nothing takes off again."""
     for spot in _settings(
         plan, compiled, lambda s: s.message == "controller" and bool(_held_by(s))
@@ -85,9 +84,8 @@ def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
             continue
         label = f"Let {spot.name} send 0 at rest and 127 pressed"
         mend = spot.mend(label, low=0, high=127, mode="momentary")
-        yield Finding(
+        yield Remark(
             "pedal holds at rest",
-            "fault",
             (spot.ref, spot.owner.id),
             f"{spot.name} of {spot.owner.name} {_held_by(spot.send)}: what it reaches sounds on.",
             (mend,),

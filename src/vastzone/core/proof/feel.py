@@ -10,7 +10,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import listed
 
 ALL = range(1, 128)
@@ -37,7 +37,7 @@ def _layered(program: Program) -> Iterator[list[Send]]:
             yield sends
 
 
-def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Velocities at which a layered pad sends nothing."""
     for owner, program, scenes in _used(plan):
         names = {c.id: c.name for c in owner.controls}
@@ -46,14 +46,14 @@ def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
             for low, high in runs([v for v in ALL if v not in covered]):
                 first = sends[0]
                 near = nearest_layer(sends, first.control, first.bank, low) or first
-                yield Finding(
+                yield Remark(
                     "layer hole",
-                    "caution",
                     (f"{owner.id}:{first.control}", owner.id),
                     f"{names[first.control]} of {owner.name} sends nothing when struck at "
                     f"{low}–{high}: none of its layers is for these velocities.",
                     (widened(owner, program.number, near, low, high),),
                     scenes,
+                    severity="caution",
                 )
 
 
@@ -80,7 +80,7 @@ def widened(owner: Device, program: int, layer: Send, low: int, high: int) -> Ed
     )
 
 
-def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Layers that sound together though neither is meant to blend into the other."""
     for owner, program, scenes in _used(plan):
         names = {c.id: c.name for c in owner.controls}
@@ -96,9 +96,8 @@ def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
                     fixes.insert(
                         0, edits.set_send(*ref, label, one.layer, vel_high=other.vel_low - 1)
                     )
-                yield Finding(
+                yield Remark(
                     "layers together",
-                    "hint",
                     (f"{owner.id}:{one.control}", owner.id),
                     f"Two layers of {names[one.control]} of {owner.name} both sound at "
                     f"{other.vel_low}–{min(one.vel_high, other.vel_high)}.",
@@ -107,7 +106,7 @@ def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
                 )
 
 
-def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Mute groups of pads that nothing sends or nothing receives."""
     for owner, program, scenes in _used(plan):
         names = {c.id: c.name for c in owner.controls}
@@ -133,9 +132,8 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
                     first.layer,
                     **{side: None},
                 )
-                yield Finding(
+                yield Remark(
                     "mute group one-sided",
-                    "caution",
                     (f"{owner.id}:{first.control}", owner.id),
                     f"The mute group “{group}” of {pads} of {owner.name} {says}.",
                     (fix,),
@@ -143,16 +141,15 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
                 )
 
 
-def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Linked inputs: all zones sound as the main one; what the others had is kept."""
     known = {p.id: p for p in plan.pads}
     for plug in plan.plugs:
         pad, (owner, jack) = known[plug.pad], trigger_input(plan, plug.input)
         if not jack.linked or len(pad.zones) < 2:
             continue
-        yield Finding(
+        yield Remark(
             "zones linked",
-            "hint",
             (plug.input, owner.id),
             f"{jack.name} of {owner.name} is linked: {listed(pad.zones[1:])} of {pad.name} sound "
             f"as its {pad.zones[0]}. What they had of their own is kept for when the link is "
@@ -161,16 +158,15 @@ def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
         )
 
 
-def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """A hi-hat pedal that never opens, is never half open, or is never closed."""
     for owner in plan.devices:
         for jack in owner.inputs:
             if jack.type != "hi-hat" or 0 < jack.half < jack.closed:
                 continue
             lost, ref = "half open" if jack.half else "open", f"{owner.id}:{jack.id}"
-            yield Finding(
+            yield Remark(
                 "hi-hat thresholds",
-                "caution",
                 (ref, owner.id),
                 f"{jack.name} of {owner.name} is never {lost}: half begins at {jack.half} and "
                 f"closed at {jack.closed}.",

@@ -23,6 +23,21 @@ class Span(NamedTuple):
     high: int
 
 
+class Remark(NamedTuple):
+    """What a rule says.  ``subjects`` are ``device:thing``, the first being where to go.
+
+    ``severity`` is said where it is not the usual one of the rule.
+    """
+
+    rule: str
+    subjects: tuple[str, ...]
+    sentence: str
+    fixes: tuple[Edit, ...] = ()
+    scenes: tuple[str, ...] = ()
+    spans: tuple[Span, ...] = ()
+    severity: Severity | None = None
+
+
 class Finding(NamedTuple):
     """A rule's result.  ``subjects`` are ``device:thing``, the first being where to go."""
 
@@ -69,8 +84,8 @@ class Spot(NamedTuple):
                 yield range(low, high + 1), run.emission
 
 
-SpotRule = Callable[[Spot], Iterator[Finding]]
-PlanRule = Callable[[Plan, tuple[Compiled, ...]], Iterator[Finding]]
+SpotRule = Callable[[Spot], Iterator[Remark]]
+PlanRule = Callable[[Plan, tuple[Compiled, ...]], Iterator[Remark]]
 
 
 def channel_free(plan: Plan, device: Device) -> int | None:

@@ -7,11 +7,11 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.plan import drums
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.trigger import TriggerPad, can_split, surviving
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import listed, many
 
 
-def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads that are in no input, told together; a fault where one of them must be heard."""
     plugged = {g.pad for g in plan.plugs}
     out = [p for p in plan.pads if p.id not in plugged]
@@ -23,15 +23,15 @@ def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Findi
     owner = next(d for d in plan.devices if d.inputs)
     short = max(0, len(plan.pads) - count)
     why = f": {many(len(plan.pads), 'pad')} want {many(count, 'input')}" if short else ""
-    yield Finding(
+    yield Remark(
         "more pads than inputs" if short else "pad in no input",
-        "fault" if must else "hint" if spare else "caution",
         (owner.id,),
         f"{listed(p.name for p in out)} {'is' if len(out) == 1 else 'are'} in no input{why}.",
+        severity="fault" if must else "hint" if spare else "caution",
     )
 
 
-def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Zones that the type of an input cannot hear, with the type that could."""
     known = {p.id: p for p in plan.pads}
     for plug in plan.plugs:
@@ -43,17 +43,17 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             continue
         better = [t for t in held.types if len(surviving(pad, t)) > len(kept)]
         what = listed(lost) if kept else "everything"
-        yield Finding(
+        yield Remark(
             "zone lost",
-            "caution" if kept else "fault",
             (plug.input, owner.id),
             f"{pad.name} loses its {what} in {held.name} of {owner.name}, which is set to "
             f"{held.type}.",
             tuple(drums.set_input(plug.input, t) for t in better[:2]),
+            severity="caution" if kept else "fault",
         )
 
 
-def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads that share an input and may not."""
     known = {p.id: p for p in plan.pads}
     shared: dict[str, list[TriggerPad]] = {}
@@ -62,9 +62,8 @@ def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
     for ref, pads in shared.items():
         owner, held = drums.trigger_input(plan, ref)
         if len(pads) > 2 or any(not can_split(a, b, held.type) for a, b in combinations(pads, 2)):
-            yield Finding(
+            yield Remark(
                 "splitter broken",
-                "fault",
                 (ref, owner.id),
                 f"{listed(p.name for p in pads)} cannot share {held.name} of {owner.name}: a "
                 "splitter takes two single-zone pads of one make and model on a dual input.",

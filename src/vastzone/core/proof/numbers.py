@@ -11,10 +11,10 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import Reserved
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 
 
-def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Parts that no key or control of any scene reaches."""
     reached: set[str] = set()
     for scene in compiled:
@@ -24,9 +24,8 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
         ref = f"{owner.id}:{part.id}"
         if ref not in reached:
             channel = "any channel" if part.channel is None else f"channel {part.channel}"
-            yield Finding(
+            yield Remark(
                 "part nobody reaches",
-                "hint",
                 (ref,),
                 f"Nothing plays {part.name} in {owner.name}, which listens on {channel}.",
             )
@@ -39,7 +38,7 @@ def _sent_to(controls: Controls) -> frozenset[str]:
     return frozenset(la.ref for em in sent for la in em.landings)
 
 
-def reserved_controllers(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def reserved_controllers(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Controls that send a channel-mode message or a controller that a receiver keeps."""
     for owner in plan.devices:
         for program in owner.programs:
@@ -50,16 +49,15 @@ def reserved_controllers(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator
 
 def _reserved(
     plan: Plan, compiled: tuple[Compiled, ...], owner: Device, program: Program, send: Send
-) -> Iterator[Finding]:
+) -> Iterator[Remark]:
     keeper, why = _keeper(plan, compiled, owner, send)
     if not why:
         return
     named = lookup.by_id(owner.controls, send.control, "control").name
     subjects = (f"{owner.id}:{send.control}", *((keeper.id,) if keeper else ()))
     scenes = tuple(s.id for s in lookup.scenes_with(plan, owner, program.number))
-    yield Finding(
+    yield Remark(
         "reserved controller",
-        "fault",
         subjects,
         f"{named} of {owner.name} sends controller {label(send.number)}, which {why}.",
         tuple(_renumber(plan, owner, send)),

@@ -10,7 +10,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Finding, channel_free
+from vastzone.core.proof.finding import Remark, channel_free
 from vastzone.core.proof.words import listed, many
 
 
@@ -44,7 +44,7 @@ def _notes(
                     yield from ((send, sending, e) for e in sending.notes)
 
 
-def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Two pads of one bank that send the same note on the same channel, and sound by it."""
     for scene, owner, program, scenes in _programs(plan, compiled):
         held: dict[tuple[int, int, int], list[str]] = {}
@@ -57,9 +57,8 @@ def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
             pads = list(dict.fromkeys(every))
             if len(pads) > 1:
                 said = pitch.label(note, owner.octaves)
-                yield Finding(
+                yield Remark(
                     "two pads on one note",
-                    "caution",
                     tuple(f"{owner.id}:{p}" for p in (*pads[1:], pads[0])),
                     f"{listed(names[p] for p in pads)} of {owner.name} all send {said} on channel "
                     f"{channel + 1}: they sound the same.",
@@ -81,7 +80,7 @@ def _other_note(
     return edits.set_send(owner.id, program.number, pad, bank, label, number=free)
 
 
-def silent_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def silent_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads whose note is on a kit's channel, where the kit holds nothing on it."""
     for scene, owner, program, scenes in _programs(plan, compiled):
         silent: dict[str, list[tuple[Send, Kit, Device, Part]]] = {}
@@ -111,7 +110,7 @@ def _silent(
     program: Program,
     held: list[tuple[Send, Kit, Device, Part]],
     scenes: tuple[str, ...],
-) -> Finding:
+) -> Remark:
     names = {c.id: c.name for c in owner.controls}
     send, kit, receiver, part = held[0]
     near = min(kit.sounds, key=lambda s: (abs(s.note - send.number), s.note), default=None)
@@ -128,9 +127,8 @@ def _silent(
         )
     pads = listed(names[s.control] for s, _, _, _ in held)
     count = "sends a note" if len(held) == 1 else "send notes"
-    return Finding(
+    return Remark(
         "pad outside the kit",
-        "caution",
         (f"{owner.id}:{send.control}", f"{receiver.id}:{part.id}", owner.id),
         f"{pads} of {owner.name} {count} on which {kit.name} of {receiver.name} has nothing."
         f"{nearest}",
@@ -139,7 +137,7 @@ def _silent(
     )
 
 
-def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads that play parts which keys of another device play too, on the same channel."""
     for scene, owner, program, scenes in _programs(plan, compiled):
         parts: dict[str, list[str]] = {}
@@ -157,14 +155,13 @@ def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
 
 def _doubled(
     plan: Plan, owner: Device, part_ref: str, pads: list[str], bed: str, scenes: tuple[str, ...]
-) -> Finding:
+) -> Remark:
     there = lookup.device(plan, part_ref.partition(":")[0])
     part = lookup.part(there, part_ref.partition(":")[2])
     board = lookup.device(plan, bed.partition(":")[0])
     count = many(len(dict.fromkeys(pads)), "pad")
-    return Finding(
+    return Remark(
         "pads double keys",
-        "caution",
         (f"{owner.id}:{pads[0]}", owner.id, part_ref),
         f"{count} of {owner.name} play {part.name}, which the keys of {board.name} play too: both "
         f"send on channel {part.channel or 'any'}.",
@@ -173,7 +170,7 @@ def _doubled(
     )
 
 
-def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Mute groups in which one part alone has nothing to silence and nothing to silence it."""
     for owner in plan.devices:
         groups: dict[str, list[Part]] = {}
@@ -183,9 +180,8 @@ def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[F
         for group, parts in groups.items():
             if len(parts) == 1 and parts[0].kit is None:
                 label = f"Take {parts[0].name} out of the group"
-                yield Finding(
+                yield Remark(
                     "mute group alone",
-                    "caution",
                     (f"{owner.id}:{parts[0].id}",),
                     f"{parts[0].name} in {owner.name} is alone in the mute group “{group}”: it "
                     "silences nothing, and nothing silences it.",
@@ -193,16 +189,15 @@ def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[F
                 )
 
 
-def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Rhythm that is not on channel 10, where the person likes it there."""
     if not plan.schools.rhythm_on_10:
         return
     for owner, part in lookup.parts(plan):
         if part.rhythm and part.channel not in (None, 10):
             label = f"Put {part.name} on channel 10"
-            yield Finding(
+            yield Remark(
                 "rhythm not on 10",
-                "hint",
                 (f"{owner.id}:{part.id}",),
                 f"{part.name} in {owner.name} is rhythm and listens on channel {part.channel}; by "
                 "custom it is on 10.",
@@ -210,7 +205,7 @@ def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
             )
 
 
-def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Something on channel 10 that is not rhythm, where the person likes rhythm there."""
     if not plan.schools.rhythm_on_10 or not any(p.rhythm for _, p in lookup.parts(plan)):
         return
@@ -218,9 +213,8 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
         if part.channel == 10 and not part.rhythm:
             free = channel_free(plan, owner)
             label = f"Put {part.name} on channel {free}"
-            yield Finding(
+            yield Remark(
                 "channel 10 not rhythm",
-                "hint",
                 (f"{owner.id}:{part.id}",),
                 f"{part.name} in {owner.name} listens on channel 10, which by custom is the "
                 "rhythm’s.",
@@ -228,7 +222,7 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding
             )
 
 
-def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Scenes that want more sounds of a device than it has pads in all its banks."""
     pads = {f"{d.id}:{c.id}": d.id for d in plan.devices for c in d.controls if c.kind == "pad"}
     wanted: dict[tuple[str, str], set[object]] = {}
@@ -245,9 +239,8 @@ def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
         for scene in everywhere if room else ():
             sounds = wanted.get((owner.id, scene), set())
             if len(sounds) > room:
-                yield Finding(
+                yield Remark(
                     "more sounds than pads",
-                    "caution",
                     (owner.id,),
                     f"{names.get(scene, plan.name)} wants {len(sounds)} sounds of {owner.name}, "
                     f"which has {many(room, 'pad')} in all its banks: {-(-len(sounds) // room)} "

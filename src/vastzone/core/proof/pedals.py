@@ -15,7 +15,7 @@ from vastzone.core.plan.pedal import Pedal, PedalJack, Wiper, served, suited
 from vastzone.core.plan.pedals import pedal_jack, pull_out, set_jack
 from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import listed
 from vastzone.core.response.sweep import bits_of, fight, steps, target_value
 from vastzone.core.response.voltage import Level, divider, ohms_words
@@ -23,7 +23,7 @@ from vastzone.core.response.voltage import Level, divider, ohms_words
 SWITCHES = ("switch", "button", "stop")
 
 
-def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pedals that do not work in their jack as is wanted of them, and how that feels."""
     known = {p.id: p for p in plan.pedals}
     for plug in plan.pedal_plugs:
@@ -32,28 +32,26 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Find
         there = f"{pedal.name} in {jack.name} of {owner.name}"
         subjects = (f"{owner.id}:{jack.control}" if jack.control else owner.id, owner.id)
         if found.works == "never":
-            yield Finding(
+            yield Remark(
                 "over-range voltage",
-                "fault",
                 subjects,
                 f"{there} must be pulled out: {found.feel}. {_resistors(pedal, jack)}",
                 (pull_out(pedal.id),),
             )
         elif found.works == "not":
-            yield Finding(
+            yield Remark(
                 "wrong jack",
-                "fault",
                 subjects,
                 f"{there} does nothing: {found.feel}.",
                 (pull_out(pedal.id),),
             )
         elif found.works == "half":
-            yield Finding(
+            yield Remark(
                 "pedal half works",
-                "fault" if pedal.importance == "must" else "caution",
                 subjects,
                 f"{there}: {found.feel}.",
                 tuple(_settings(pedal, jack, plug.jack)),
+                severity="fault" if pedal.importance == "must" else "caution",
             )
 
 
@@ -82,18 +80,18 @@ def _resistors(pedal: Pedal, jack: PedalJack) -> str:
     )
 
 
-def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pedals that are in no jack, told together."""
     plugged = {g.pedal for g in plan.pedal_plugs}
     out = [p for p in plan.pedals if p.id not in plugged and p.importance != "spare"]
     owner = next((d for d in plan.devices if d.jacks), None)
     if out and owner is not None:
         must = any(p.importance == "must" for p in out)
-        yield Finding(
+        yield Remark(
             "pedal in no jack",
-            "fault" if must else "caution",
             (owner.id,),
             f"{listed(p.name for p in out)} {'is' if len(out) == 1 else 'are'} in no jack.",
+            severity="fault" if must else "caution",
         )
 
 
@@ -105,7 +103,7 @@ def _in_use(plan: Plan) -> Iterator[tuple[Device, Program]]:
                 yield owner, program
 
 
-def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Two controls of one device that send the same controller on the same channel."""
     told: set[tuple[str, ...]] = set()
     for owner, program in _in_use(plan):
@@ -121,9 +119,8 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
             told.add((owner.id, *controls))
             where = "the channel of the zones" if channel is None else f"channel {channel}"
             last = sends[-1]
-            yield Finding(
+            yield Remark(
                 "two controls on one number",
-                "caution",
                 tuple(f"{owner.id}:{c}" for c in (*controls[1:], controls[0])),
                 f"{listed(names[c] for c in controls)} of {owner.name} send controller {number} on "
                 f"{where}: they fight, and the last one moved wins with a jump.",
@@ -176,45 +173,42 @@ def _targets(scene: Compiled, control: str, send: Send) -> Iterator[Hearing]:
             yield from (h for m in sending.motions for h in m.hearings if not h.is_part)
 
 
-def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Sweeps whose single steps are heard."""
     for owner, send, _, target, _ in moved(plan, compiled):
         found = steps(send, target, bits_of(send))
         if target.mode == "continuous" and found.heard:
             name = lookup.by_id(owner.controls, send.control, "control").name
-            yield Finding(
+            yield Remark(
                 "step too coarse",
-                "hint",
                 (f"{owner.id}:{send.control}", owner.id),
                 f"{name} of {owner.name} moves {target.name} in {found.values} steps of "
                 f"{found.size:.3g} {target.unit}, which are heard one by one: narrow its range.",
             )
 
 
-def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Switches that move something meant to be swept, and sweeps that only switch."""
     for owner, send, _, target, _ in moved(plan, compiled):
         control = lookup.by_id(owner.controls, send.control, "control")
         where = (f"{owner.id}:{control.id}", owner.id)
         if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
-            yield Finding(
+            yield Remark(
                 "switch on a sweep",
-                "hint",
                 where,
                 f"{control.name} of {owner.name} is a switch and {target.name} can be swept: it "
                 "only goes to its two ends.",
             )
         elif control.kind not in (*SWITCHES, "pad") and target.mode != "continuous":
-            yield Finding(
+            yield Remark(
                 "sweep on a switch",
-                "hint",
                 where,
                 f"{control.name} of {owner.name} is swept and {target.name} only switches: it "
                 "acts at one point of the travel.",
             )
 
 
-def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Controls of several devices that move one target: the last one moved wins, with a jump."""
     movers: dict[str, list[tuple[str, str]]] = {}
     targets: dict[str, Target] = {}
@@ -231,9 +225,8 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             jump = max(fight((0, None, 127), (None, 127, None)))
             reach = abs(target_value(target, jump) - target.low)
             unit = f" {target.unit}" if target.unit else ""
-            yield Finding(
+            yield Remark(
                 "controls fight",
-                "caution",
                 tuple(ref for ref, _ in held),
                 f"{listed(name for _, name in held)} move {target.name}: the last one moved wins, "
                 f"with a jump of up to {reach:.4g}{unit}. Endless knobs, or pick-up in the "
@@ -251,7 +244,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
             )
 
 
-def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Controllers with a meaning of their own, sent to move something else."""
     for owner, send, _, target, _ in moved(plan, compiled):
         known = CONTROLLERS[send.number]
@@ -259,16 +252,15 @@ def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
         if not plain or target.role in (send.number, None):
             continue
         name = lookup.by_id(owner.controls, send.control, "control").name
-        yield Finding(
+        yield Remark(
             "standard meaning misused",
-            "hint",
             (f"{owner.id}:{send.control}", owner.id),
             f"{name} of {owner.name} moves {target.name} by controller {send.number}, which "
             f"everywhere else means {known.meaning}.",
         )
 
 
-def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Parts that one wheel bends together by different intervals: they come apart in pitch."""
     told: set[tuple[str, ...]] = set()
     looked: set[int] = set()
@@ -297,9 +289,8 @@ def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
                 for r, p in others
                 if p.bend != first[1].bend
             )
-            yield Finding(
+            yield Remark(
                 "bend ranges disagree",
-                "caution",
                 (ref, *refs),
                 f"{name} of {owner.name} bends {by} semitones: they come apart.",
                 fixes[:2],
@@ -311,7 +302,7 @@ def _part(plan: Plan, ref: str) -> Part:
     return lookup.part(lookup.device(plan, ref.partition(":")[0]), ref.partition(":")[2])
 
 
-def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Targets with a controller that nothing sends and no wish asks for: a slot spent in vain."""
     used = {held.ref for held in moved(plan, compiled)}
     wished = {i.moves for i in plan.intents if i.moves}
@@ -319,9 +310,8 @@ def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
         for target in owner.targets:
             ref = f"{owner.id}:{target.id}"
             if target.controller is not None and ref not in used and ref not in wished:
-                yield Finding(
+                yield Remark(
                     "dead slot",
-                    "hint",
                     (ref, owner.id),
                     f"Nothing moves {target.name} in {owner.name}, which waits for controller "
                     f"{target.controller}.",

@@ -12,13 +12,13 @@ from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.settings import Dial, device_dials, set_numbers
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.words import field_words, thing_words, value_words
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import listed, many
 
 WIDE = {"global": "the whole device", "program": "a program", "bank": "a bank"}
 
 
-def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """A number that a device has once, planned with several values."""
     for owner in plan.devices:
         used = lookup.scenes_by_program(plan, owner)
@@ -43,9 +43,8 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
             )
             ref = here[0].ref.split("/")[2].partition(".")[0]
             thing = ref if any(c.id == ref for c in owner.controls) else ""
-            yield Finding(
+            yield Remark(
                 "one for all",
-                "fault",
                 (f"{owner.id}:{thing}" if thing else owner.id, owner.id),
                 f"{owner.name} has one {field_words(here[0].ref).lower()} for "
                 f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
@@ -78,7 +77,7 @@ def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: int) -> tuple
     return tuple(s.id for s in plan.scenes if lookup.program_number(s, owner) in other)
 
 
-def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads whose sound is another one in other scenes, because the receiver changes its kit."""
     told: set[tuple[str, str, str]] = set()
     for one, other in combinations(_first_of_each(compiled), 2):
@@ -137,15 +136,14 @@ def _kit_change(
     scene: Compiled,
     kits: tuple[Kit, Kit],
     moved: list[tuple[str, str, str]],
-) -> Finding:
+) -> Remark:
     ref, was, now = moved[0]
     device = lookup.device(plan, ref.partition(":")[0])
     pad = lookup.by_id(device.controls, ref.partition(":")[2], "control").name
     more = f", and {many(len(moved) - 1, 'more pad')} change" if len(moved) > 1 else ""
     where = scene.scene.name if scene.scene else plan.name
-    return Finding(
+    return Remark(
         "kit moves sounds",
-        "caution",
         (ref, f"{owner.id}:{part.id}", owner.id),
         f"In {where} {part.name} in {owner.name} is on {kits[1].name} instead of {kits[0].name}: "
         f"{pad} of {device.name} then plays {now} instead of {was}{more}.",
@@ -154,7 +152,7 @@ def _kit_change(
     )
 
 
-def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More channels of their own wished on one port than the sixteen that it has."""
     for owner in plan.devices:
         parts = {f"{owner.id}:{p.id}": p for p in owner.parts}
@@ -163,9 +161,8 @@ def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fi
         for port in ports:
             held = [parts[ref] for ref in parts if ref in alone and parts[ref].ports == port]
             if len(held) > 16:
-                yield Finding(
+                yield Remark(
                     "more than 16 channels",
-                    "fault",
                     (f"{owner.id}:{held[16].id}", owner.id),
                     f"{len(held)} parts of {owner.name} are wished on channels of their own, and "
                     f"one port has 16: let {len(held) - 16} share, or use a second port.",

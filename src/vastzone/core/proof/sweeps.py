@@ -14,13 +14,13 @@ from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan, Scene
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.pedals import moved
 from vastzone.core.proof.words import listed, many
 from vastzone.core.response.sweep import end_values, target_value
 
 
-def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """A target that hears one half of what is sent: coarse bits alone, or low bits for a value."""
     for owner, send, _, target, reads in moved(plan, compiled):
         if reads == "whole":
@@ -29,18 +29,16 @@ def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
         sent = name(send.message, send.wide)
         heard = name(target.answers, target.wide or 0)
         if reads == "coarse":
-            yield Finding(
+            yield Remark(
                 "half of a pair",
-                "hint",
                 (f"{owner.id}:{send.control}", owner.id),
                 f"{control} of {owner.name} sends {sent} and {target.name} listens to {heard}: "
                 "only 7 of 14 bits arrive, so it moves in 128 steps.",
             )
         else:
             used = ", ".join(str(n) for n, _ in sent_numbers(send.message, send.wide))
-            yield Finding(
+            yield Remark(
                 "low bits used elsewhere",
-                "fault",
                 (f"{owner.id}:{send.control}", owner.id),
                 f"{control} of {owner.name} sends {sent} (controllers {used}), and {target.name} "
                 f"on {heard} takes the low bits of it for a value: give one of them another "
@@ -48,7 +46,7 @@ def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]
             )
 
 
-def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Controls that can take a target above the ceiling set for it."""
     for owner, send, _, target, reads in moved(plan, compiled):
         if target.ceiling is None or reads == "fine":
@@ -58,9 +56,8 @@ def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Findin
         if top > target.ceiling + step / 2:
             control = lookup.by_id(owner.controls, send.control, "control").name
             unit = f" {target.unit}" if target.unit else ""
-            yield Finding(
+            yield Remark(
                 "above its ceiling",
-                "caution",
                 (f"{owner.id}:{send.control}", owner.id),
                 f"{control} of {owner.name} takes {target.name} to {top:.4g}{unit}, above its "
                 f"ceiling of {target.ceiling:.4g}{unit}.",
@@ -109,7 +106,7 @@ def value_below(target: Target, limit: float | None) -> int | None:
     return max(allowed) if target.high >= target.low else min(allowed)
 
 
-def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More targets with a controller than a device has assign slots."""
     for owner in plan.devices:
         held = [t for t in owner.targets if t.controller is not None]
@@ -118,16 +115,15 @@ def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
                 free = limit.most - len(limit.taken)
                 if len(held) > free:
                     out = listed(t.name for t in held[free:])
-                    yield Finding(
+                    yield Remark(
                         "more targets than slots",
-                        "fault",
                         (owner.id,),
                         f"{owner.name} has {many(free, 'assign slot')} free and {len(held)} "
                         f"targets that are moved: there is no room for {out}.",
                     )
 
 
-def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Sustain pedals that, held while the scene changes, can no longer let go what they hold."""
     told: dict[tuple[str, tuple[str, ...]], list[tuple[str, str]]] = {}
     for before, after in pairwise(compiled):
@@ -147,9 +143,8 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Fin
         )
         first, then = (lookup.scene(plan, s).name for s in changes[0])
         more = f", and at {many(len(changes) - 1, 'other change')}" if len(changes) > 1 else ""
-        yield Finding(
+        yield Remark(
             "held across a scene",
-            "hint",
             (ref, *left),
             f"Held while {first} becomes {then}{more}, {control} of {owner.name} no longer "
             f"reaches {parts}, which may sound on: lift the pedal first.",

@@ -6,23 +6,22 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof import tell_controls, tell_keys
 from vastzone.core.proof.doubles import separate, together
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group
 from vastzone.core.proof.wiring import wiring_finding
 from vastzone.core.proof.words import place_of, place_words
 
 
-def _path(plan: Plan, group: Group) -> Finding:
+def _path(plan: Plan, group: Group) -> Remark:
     one, other = (lookup.device(plan, ident) for ident in group.about)
-    return Finding(
+    return Remark(
         "no way there",
-        "fault",
         (one.id, other.id),
         f"No cable leads from {one.name} to {other.name}: connect them.",
     )
 
 
-def _shared(plan: Plan, group: Group) -> Finding:
+def _shared(plan: Plan, group: Group) -> Remark:
     owner = lookup.device(plan, group.about[0])
     channel = int(group.about[1]) if group.about[1] else None
     hits = {h.ref for _, m in group.marks for h in (*m.meant, *m.extra)}
@@ -30,44 +29,41 @@ def _shared(plan: Plan, group: Group) -> Finding:
     held = [(r, p) for r, p in parts if r in hits and p.channel in (None, channel)]
     if not held:  # what shares the channel is no part
         return _unclear(plan, group)
-    return Finding(
+    return Remark(
         "parts on one channel",
-        "fault",
         (*(r for r, _ in held), owner.id),
         f"{together([p for _, p in held])}: they sound together where only one is meant.",
         tuple(separate(plan, tuple(r for r, _ in held))),
     )
 
 
-def _twice(plan: Plan, group: Group) -> Finding:
+def _twice(plan: Plan, group: Group) -> Remark:
     device, ref = group.about
     owner = lookup.device(plan, device)
     there = lookup.device(plan, ref.partition(":")[0])
     beds = tuple(f"{device}:{bed.id}" for bed in owner.keybeds)
-    return Finding(
+    return Remark(
         "connected twice",
-        "fault",
         (*beds, device, there.id),
         f"What {owner.name} sends reaches {there.name} by two ways: it sounds twice.",
     )
 
 
-def _wiring(plan: Plan, group: Group) -> Finding:
+def _wiring(plan: Plan, group: Group) -> Remark:
     return wiring_finding(lookup.device(plan, group.about[0]), int(group.about[1]))
 
 
-def _unclear(plan: Plan, group: Group) -> Finding:
+def _unclear(plan: Plan, group: Group) -> Remark:
     mark = group.marks[0][1]
     words = place_words(plan, place_of(mark))
-    return Finding(
+    return Remark(
         "falls short",
-        "fault",
         (mark.source,),
         f"{words} is {mark.verdict}: strike it and read the strip, or work the numbers out.",
     )
 
 
-TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
+TELLERS: dict[str, Callable[[Plan, Group], Remark]] = {
     "path": _path,
     "shared": _shared,
     "twice": _twice,
@@ -77,6 +73,6 @@ TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
 TELLERS |= tell_keys.TELLERS | tell_controls.TELLERS
 
 
-def tell(plan: Plan, group: Group) -> Finding:
+def tell(plan: Plan, group: Group) -> Remark:
     """The finding of a group, without its scenes and spans."""
     return TELLERS[group.kind](plan, group)

@@ -13,7 +13,7 @@ from vastzone.core.plan.touch import Send
 from vastzone.core.plan.trigger import SENSED, surviving
 from vastzone.core.proof.diagnose import sent_note
 from vastzone.core.proof.feel import nearest_layer, widened
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group, numbers_edit, part_of
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.verdict import Mark
@@ -49,7 +49,7 @@ def _wanted(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Part, int]]:
         yield base, send, parts[hit.ref], sent_note(parts[hit.ref], hit.shift)
 
 
-def _send_channel(plan: Plan, group: Group) -> Finding:
+def _send_channel(plan: Plan, group: Group) -> Remark:
     owner, there = (lookup.device(plan, ident) for ident in group.about)
     held = [w for w in _wanted(plan, group) if w[2].channel not in (None, w[1].channel)]
     names = _controls(plan, group)
@@ -60,9 +60,8 @@ def _send_channel(plan: Plan, group: Group) -> Finding:
     ends = f"on channel {wanted.pop()}" if len(wanted) == 1 else "on their parts’ channels"
     verb, listen = ("sends", "listens") if len(names) == 1 else ("send", "listen")
     listen = "listens" if len({p.id for _, _, p, _ in held}) == 1 else listen
-    return Finding(
+    return Remark(
         "wrong channel",
-        "fault",
         (f"{owner.id}:{_first(group)}", owner.id, there.id),
         f"{listed(names)} of {owner.name} {verb} on channel {channels}; in {there.name} {parts} "
         f"{listen}.",
@@ -74,7 +73,7 @@ def _these(names: list[str]) -> str:
     return names[0] if len(names) == 1 else f"these {len(names)}"
 
 
-def _send_note(plan: Plan, group: Group) -> Finding:
+def _send_note(plan: Plan, group: Group) -> Remark:
     owner, there = (lookup.device(plan, ident) for ident in group.about)
     held = [w for w in _wanted(plan, group) if w[1].number != w[3]]
     names = _controls(plan, group)
@@ -85,9 +84,8 @@ def _send_note(plan: Plan, group: Group) -> Finding:
     )
     verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
     values = {f"{base}/number": note for base, _, _, note in held}
-    return Finding(
+    return Remark(
         "wrong note",
-        "fault",
         (f"{owner.id}:{_first(group)}", owner.id, there.id),
         f"{listed(names)} of {owner.name} {verb} {what} than {parts} in {there.name} "
         f"answer: {first}{', and so on' if len(names) > 1 else ''}.",
@@ -99,15 +97,14 @@ def _first(group: Group) -> str:
     return group.marks[0][1].source.partition(":")[2]
 
 
-def _control_strays(plan: Plan, group: Group) -> Finding:
+def _control_strays(plan: Plan, group: Group) -> Remark:
     owner, ref = lookup.device(plan, group.about[0]), group.about[1]
     names = _controls(plan, group)
     verb = "plays" if len(names) == 1 else "play"
     held = list(_sends(plan, group))
     silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, held))
-    return Finding(
+    return Remark(
         "plays unwished",
-        "fault",
         (f"{owner.id}:{_first(group)}", owner.id, ref),
         f"{listed(names)} of {owner.name} {verb} {end_name(plan, ref)}, which no wish asks for.",
         (silent,),
@@ -133,40 +130,37 @@ def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], 
     return edits.edit_device(device, "", change).change
 
 
-def _sends_nothing(plan: Plan, group: Group) -> Finding:
+def _sends_nothing(plan: Plan, group: Group) -> Remark:
     device, control, _, ref = group.about
     owner = lookup.device(plan, device)
     named = lookup.by_id(owner.controls, control, "control").name
-    return Finding(
+    return Remark(
         "sends nothing",
-        "fault",
         (f"{device}:{control}", device, ref),
         f"{named} of {owner.name} sends nothing that {end_name(plan, ref)} could hear: work the "
         "numbers out, or set what it sends.",
     )
 
 
-def _no_sound(plan: Plan, group: Group) -> Finding:
+def _no_sound(plan: Plan, group: Group) -> Remark:
     ref = group.about[0]
     owner, part = part_of(plan, ref)
-    return Finding(
+    return Remark(
         "sound not in kit",
-        "fault",
         (ref,),
         f"{part.name} in {owner.name} has no such sound in the kit it is on: choose another sound "
         "or kit.",
     )
 
 
-def _part_range(plan: Plan, group: Group) -> Finding:
+def _part_range(plan: Plan, group: Group) -> Remark:
     ref = group.about[0]
     owner, part = part_of(plan, ref)
     notes = {sent_note(part, h.shift) for _, m in group.marks for h in m.missing if h.ref == ref}
     low, high = min(part.low, *notes), max(part.high, *notes)
     label = f"Let {part.name} answer {pitch.span(low, high, owner.octaves)}"
-    return Finding(
+    return Remark(
         "outside part",
-        "fault",
         (ref,),
         f"{part.name} in {owner.name} answers {pitch.span(part.low, part.high, owner.octaves)}; "
         f"{listed(pitch.label(n, owner.octaves) for n in sorted(notes))} is wished of it.",
@@ -183,7 +177,7 @@ def _ends(plan: Plan, group: Group) -> tuple[Device, str, Device, Target]:
     return owner, lookup.by_id(owner.controls, control, "control").name, receiver, target
 
 
-def _controller(plan: Plan, group: Group) -> Finding:
+def _controller(plan: Plan, group: Group) -> Remark:
     owner, named, receiver, target = _ends(plan, group)
     held = list(_sends(plan, group))
     send, number = held[0][1], held[0][1].number
@@ -215,9 +209,8 @@ def _controller(plan: Plan, group: Group) -> Finding:
         fixes.append(
             numbers_edit(plan, {f"{receiver.id}/target.{target.id}/controller": number}, label)
         )
-    return Finding(
+    return Remark(
         "wrong controller",
-        "fault",
         (f"{owner.id}:{group.about[1]}", group.about[3]),
         f"{named} of {owner.name} sends {wide.name(send.message, send.wide)}; {target.name} in "
         f"{receiver.name} "
@@ -226,14 +219,13 @@ def _controller(plan: Plan, group: Group) -> Finding:
     )
 
 
-def _controller_channel(plan: Plan, group: Group) -> Finding:
+def _controller_channel(plan: Plan, group: Group) -> Remark:
     owner, named, receiver, target = _ends(plan, group)
     part = next((p for p in receiver.parts if p.id == target.part), None)
     channel = part.channel if part else target.channel
     values = {f"{base}/channel": channel or 1 for base, _, _ in _sends(plan, group)}
-    return Finding(
+    return Remark(
         "wrong channel",
-        "fault",
         (f"{owner.id}:{group.about[1]}", group.about[3]),
         f"{named} of {owner.name} does not send on channel {channel}, where {target.name} in "
         f"{receiver.name} listens.",
@@ -241,7 +233,7 @@ def _controller_channel(plan: Plan, group: Group) -> Finding:
     )
 
 
-def _mode(plan: Plan, group: Group) -> Finding:
+def _mode(plan: Plan, group: Group) -> Remark:
     device, control, bank, remark = group.about
     owner = lookup.device(plan, device)
     named = lookup.by_id(owner.controls, control, "control").name
@@ -254,9 +246,8 @@ def _mode(plan: Plan, group: Group) -> Finding:
             values = {f"{base}/mode": number for base, _, _ in held}
             fixes.append(_modes(plan, values, f"Set {named} to {mode}"))
     where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
-    return Finding(
+    return Remark(
         "modes that do not fit",
-        "fault",
         (f"{device}:{control}", mark.meant[0].ref),
         f"{named} of {owner.name}{where}: {remark[0].lower()}{remark[1:]}",
         tuple(fixes),
@@ -294,7 +285,7 @@ def _modes(plan: Plan, values: dict[str, int], label: str) -> Edit:
     return edits.edit_device(device, label, change)
 
 
-def _layer_hole(plan: Plan, group: Group) -> Finding:
+def _layer_hole(plan: Plan, group: Group) -> Remark:
     owner = lookup.device(plan, group.about[0])
     control, bank = group.about[1], int(group.about[2])
     name = lookup.by_id(owner.controls, control, "control").name
@@ -304,9 +295,8 @@ def _layer_hole(plan: Plan, group: Group) -> Finding:
     fixes = (
         () if near is None else (widened(owner, program.number, near, mark.vel_low, mark.vel_high),)
     )
-    return Finding(
+    return Remark(
         "layer hole",
-        "fault",
         (f"{owner.id}:{control}", owner.id),
         f"{name} of {owner.name} sends nothing when struck at {mark.vel_low}–{mark.vel_high}: "
         "none of its layers is for these velocities.",
@@ -314,7 +304,7 @@ def _layer_hole(plan: Plan, group: Group) -> Finding:
     )
 
 
-def _stroke(plan: Plan, group: Group) -> Finding:
+def _stroke(plan: Plan, group: Group) -> Remark:
     owner, ident = lookup.device(plan, group.about[0]), group.about[1]
     control = lookup.by_id(owner.controls, ident, "control")
     pad = pad_of(plan, owner, control)
@@ -332,16 +322,15 @@ def _stroke(plan: Plan, group: Group) -> Finding:
         ]
         why = f"{pad.name} in {jack.name}, set to {jack.type}, does not tell it apart"
         fixes = tuple(set_input(ref, t) for t in better[:1])
-    return Finding(
+    return Remark(
         "stroke not heard",
-        "fault",
         (f"{owner.id}:{ident}", ref, owner.id),
         f"{control.name} of {owner.name} is not heard by itself: {why}.",
         fixes,
     )
 
 
-TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
+TELLERS: dict[str, Callable[[Plan, Group], Remark]] = {
     "layer hole": _layer_hole,
     "stroke": _stroke,
     "send channel": _send_channel,

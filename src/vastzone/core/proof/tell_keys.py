@@ -7,7 +7,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.touch import Zone
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group, numbers_edit, part_of
 from vastzone.core.proof.words import end_name, listed, many
 
@@ -21,7 +21,7 @@ def _zones(plan: Plan, group: Group, ident: str) -> Iterator[tuple[int, Zone]]:
                 yield number, zone
 
 
-def _dead(plan: Plan, group: Group) -> Finding:
+def _dead(plan: Plan, group: Group) -> Remark:
     ref = group.about[0]
     device, _, bed = ref.partition(":")
     owner = lookup.device(plan, device)
@@ -35,31 +35,29 @@ def _dead(plan: Plan, group: Group) -> Finding:
                 ends = {"high": high} if zone.high == low - 1 else {"low": low}
                 label = f"Extend {zone.name} over {keys}"
                 fixes.append(edits.set_zone(device, number, zone.id, label, **ends))
-    return Finding(
+    return Remark(
         "dead keys",
-        "fault",
         (ref, device),
         f"No zone of {owner.name} covers {keys}, where {wanted} is wished.",
         tuple(fixes),
     )
 
 
-def _off(plan: Plan, group: Group) -> Finding:
+def _off(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner = lookup.device(plan, device)
     held = list(_zones(plan, group, ident))
     label = f"Switch {held[0][1].name} on"
     values = {f"{device}/{n}/zone.{ident}/on": 1 for n, _ in held}
-    return Finding(
+    return Remark(
         "zone off",
-        "fault",
         (f"{device}:{ident}", ref),
         f"{held[0][1].name} of {owner.name} is off, and {end_name(plan, ref)} is wished there.",
         (numbers_edit(plan, values, label),),
     )
 
 
-def _channel(plan: Plan, group: Group) -> Finding:
+def _channel(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, (there, part) = lookup.device(plan, device), part_of(plan, ref)
     held = list(_zones(plan, group, ident))
@@ -76,7 +74,7 @@ def _channel(plan: Plan, group: Group) -> Finding:
         label = f"Let {part.name} listen on channel {zone.channel}"
         number = {f"{there.id}/part.{part.id}/channel": zone.channel}
         fixes.append(numbers_edit(plan, number, label))
-    return Finding("wrong channel", "fault", subjects, sentence, tuple(fixes))
+    return Remark("wrong channel", subjects, sentence, tuple(fixes))
 
 
 def _silent_channel(plan: Plan, ref: str, channel: int) -> bool:
@@ -85,7 +83,7 @@ def _silent_channel(plan: Plan, ref: str, channel: int) -> bool:
     return all(p.channel not in (None, channel) for p in owner.parts if p is not part)
 
 
-def _shift(plan: Plan, group: Group) -> Finding:
+def _shift(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, (_, part) = lookup.device(plan, device), part_of(plan, ref)
     held = list(_zones(plan, group, ident))
@@ -105,9 +103,8 @@ def _shift(plan: Plan, group: Group) -> Finding:
         values[f"{device}/{number}/zone.{ident}/octave"] = octave
         values[f"{device}/{number}/zone.{ident}/transpose"] = transpose
     label = f"Shift {zone.name} {much} {'down' if off > 0 else 'up'}"
-    return Finding(
+    return Remark(
         rule,
-        "fault",
         (f"{device}:{ident}", ref),
         f"{part.name} sounds {much} too {way} where {zone.name} of {owner.name} plays it.",
         (numbers_edit(plan, values, label),) if off else (),
@@ -121,7 +118,7 @@ def _split(zone: Zone, more: int) -> tuple[int, int]:
     return zone.octave, zone.transpose + more
 
 
-def _range(plan: Plan, group: Group) -> Finding:
+def _range(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, (there, part) = lookup.device(plan, device), part_of(plan, ref)
     held = list(_zones(plan, group, ident))
@@ -132,9 +129,8 @@ def _range(plan: Plan, group: Group) -> Finding:
     if part.kit is None and first >= 0 and last <= 127:
         label = f"Let {part.name} answer {pitch.span(first, last, there.octaves)}"
         fixes = (edits.set_part(there.id, part.id, label, low=first, high=last),)
-    return Finding(
+    return Remark(
         "outside part",
-        "fault",
         (f"{device}:{ident}", ref),
         f"{pitch.span(low, high, owner.octaves)} of {zone.name} on {owner.name} lie outside what "
         f"{part.name} answers, {pitch.span(part.low, part.high, there.octaves)}.",
@@ -142,13 +138,12 @@ def _range(plan: Plan, group: Group) -> Finding:
     )
 
 
-def _velocity(plan: Plan, group: Group) -> Finding:
+def _velocity(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, zone = lookup.device(plan, device), next(_zones(plan, group, ident))[1]
     mark = group.marks[0][1]
-    return Finding(
+    return Remark(
         "velocity hole",
-        "fault",
         (f"{device}:{ident}", ref),
         f"{zone.name} of {owner.name} does not play {end_name(plan, ref)} at velocities "
         f"{mark.vel_low}–{mark.vel_high}.",
@@ -166,7 +161,7 @@ def _velocity(plan: Plan, group: Group) -> Finding:
     )
 
 
-def _reach(plan: Plan, group: Group) -> Finding:
+def _reach(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, held = lookup.device(plan, device), list(_zones(plan, group, ident))
     zone = held[0][1]
@@ -179,9 +174,8 @@ def _reach(plan: Plan, group: Group) -> Finding:
         elif low == here.low and high < here.high:
             label = f"Begin {here.name} on {pitch.name(high + 1, owner.octaves)}"
             fixes.append(edits.set_zone(device, number, ident, label, low=high + 1))
-    return Finding(
+    return Remark(
         "zone too wide",
-        "fault",
         (f"{device}:{ident}", ref),
         f"{zone.name} of {owner.name} plays {end_name(plan, ref)} on "
         f"{pitch.span(low, high, owner.octaves)} too, where it is not wished.",
@@ -189,21 +183,20 @@ def _reach(plan: Plan, group: Group) -> Finding:
     )
 
 
-def _stray(plan: Plan, group: Group) -> Finding:
+def _stray(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, held = lookup.device(plan, device), list(_zones(plan, group, ident))
     zone = held[0][1]
     values = {f"{device}/{n}/zone.{ident}/on": 0 for n, _ in held}
-    return Finding(
+    return Remark(
         "plays unwished",
-        "fault",
         (f"{device}:{ident}", ref),
         f"{zone.name} of {owner.name} plays {end_name(plan, ref)}, which no wish asks for.",
         (numbers_edit(plan, values, f"Switch {zone.name} off"),),
     )
 
 
-TELLERS: dict[str, Callable[[Plan, Group], Finding]] = {
+TELLERS: dict[str, Callable[[Plan, Group], Remark]] = {
     "dead": _dead,
     "off": _off,
     "channel": _channel,

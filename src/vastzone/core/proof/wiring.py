@@ -12,24 +12,23 @@ from vastzone.core.plan.console import Console, Fault
 from vastzone.core.plan.consoles import forget
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.proof.console import consoles_of, tell_sense
-from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import listed
 
 
-def known_faults(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def known_faults(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Faults that the console is known to have, and how to mend them."""
     for owner, console in consoles_of(plan):
         yield from (fault_finding(owner, console, fault) for fault in console.faults)
 
 
-def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Finding]:
+def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """What was seen on a console and no known fault explains: its plan is not what it is."""
     for owner, console in consoles_of(plan):
         odd = unexplained(owner, console)
         if odd:
-            yield Finding(
+            yield Remark(
                 "seen otherwise",
-                "fault",
                 (_place_of(owner, console, odd), owner.id),
                 f"{_odd_words(owner, console, odd)}, and no known fault of {owner.name} explains "
                 "it. Console, Faults finds the wire.",
@@ -68,29 +67,27 @@ def _place_of(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str
     return f"{owner.id}:{block.keybed or block.controls[contact.number]}"
 
 
-def fault_finding(owner: Device, console: Console, fault: Fault) -> Finding:
+def fault_finding(owner: Device, console: Console, fault: Fault) -> Remark:
     """A known fault, what to do about it, and the press that says that it is done."""
     block = next((b for b in console.blocks if b.id == fault.block), None)
     ref = f"{owner.id}:{block.keybed or block.controls[0]}" if block else owner.id
-    return Finding(
+    return Remark(
         "console fault",
-        "fault",
         (ref, owner.id),
         f"{fault_words(owner, console, fault)}. {mend_words(fault)}",
         (mended(owner, fault, "Mark as mended"),),
     )
 
 
-def wiring_finding(owner: Device, about: int) -> Finding:
+def wiring_finding(owner: Device, about: int) -> Remark:
     """The finding behind keys that the wiring spoils: a known fault by its place, else a sense."""
     console = owner.console or Console()
     if 0 <= about < len(console.faults):
         return fault_finding(owner, console, console.faults[about])
     wrong = [b for b in console.blocks if b.facing != b.declared]
     names = listed(b.name for b in wrong) or owner.name
-    return Finding(
+    return Remark(
         "wrong diode sense",
-        "fault",
         (owner.id,),
         f"{owner.name} is told the wrong diode sense for {names}: all of it is dead.",
         tuple(tell_sense(owner, b) for b in wrong),

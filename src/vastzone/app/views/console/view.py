@@ -36,6 +36,8 @@ PAGES = ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways")
 class ConsoleView(View):
     """Pages about one console; where there are several, one is chosen."""
 
+    page_names = PAGES
+
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
@@ -112,7 +114,7 @@ class ConsoleView(View):
         return bar
 
     def show_page(self, page: int) -> None:
-        """Show a page by its place in ``PAGES``."""
+        """Show a page by its place among ``page_names``."""
         self._pages.button(page).setChecked(True)
         self.refresh()
 

@@ -30,6 +30,7 @@ from vastzone.app.views.keys.geometry import (
 )
 from vastzone.core.errors import EditError
 from vastzone.core.plan import edits, lookup
+from vastzone.core.proof.rules import BY_ID
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 
@@ -154,12 +155,7 @@ class KeysCanvas(Holding):
             for key in range(picture.bed.low, picture.bed.high + 1)
             if not any(e.landings for e in compiled.keys.get((picture.ref, key), ()))
         }
-        twice = {
-            k
-            for rule, s in spans
-            if rule in ("keys that double", "parts on one channel")
-            for k in range(s.low, s.high + 1)
-        }
+        twice = {k for rule, s in spans if BY_ID[rule].doubles for k in range(s.low, s.high + 1)}
         paint.paint_keys(brush, self._picture.axis, picture, dead, twice)
         paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
         troubled = {r for f in found if f.severity == "fault" for r in f.subjects}

@@ -43,6 +43,8 @@ WHOLE = (("one zone", "zone"), ("whole pad", "pad"), ("whole kit", "kit"))
 class PadsView(View):
     """Three pages: the pads of one device, the back of the modules, recorded strikes."""
 
+    page_names = ("Pads", "Inputs", "Strikes")
+
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
@@ -83,8 +85,7 @@ class PadsView(View):
         bar = QHBoxLayout()
         bar.setContentsMargins(14, 10, 14, 8)
         bar.setSpacing(7)
-        names = ("Pads", "Inputs", "Strikes")
-        self._pages = page_buttons(self, names, bar, self.refresh)
+        self._pages = page_buttons(self, self.page_names, bar, self.refresh)
         bar.addSpacing(8)
         self.device, self.program, self.bank = (
             self._combo(name) for name in ("Device", "Program", "Bank")
@@ -366,6 +367,6 @@ class PadsView(View):
             KitsNeeded(self, self.desk.plan, self.owner).open()
 
     def show_page(self, page: int) -> None:
-        """Show the pads (0), the inputs (1) or the strikes (2)."""
+        """Show a page by its place among ``page_names``."""
         self._pages.button(page).setChecked(True)
         self.refresh()

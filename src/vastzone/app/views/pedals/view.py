@@ -34,6 +34,8 @@ PAGES = ("Controls", "Jacks", "Travel", "Motion", "Velocity", "Levels", "Table",
 class PedalsView(View):
     """Pages: controls with the response and motion of the chosen one, jacks, what is measured."""
 
+    page_names = PAGES
+
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
@@ -97,7 +99,7 @@ class PedalsView(View):
         return bar
 
     def show_page(self, page: int) -> None:
-        """Show a page by its place in ``PAGES``."""
+        """Show a page by its place among ``page_names``."""
         self._pages.button(page).setChecked(True)
         self.refresh()
 

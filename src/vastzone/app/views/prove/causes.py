@@ -24,6 +24,7 @@ from vastzone.app.theme.icons import pixmap
 from vastzone.core.plan.model import Plan
 from vastzone.core.proof.causes import Cause
 from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.rules import BY_ID
 from vastzone.core.proof.steps import Weighed, weigh
 from vastzone.core.proof.words import listed, many, mark_words
 from vastzone.desk.session import Desk
@@ -66,7 +67,7 @@ class CauseCard(KeyedCard):
         self.setAccessibleName(f"{WORDS[finding.severity]}: {finding.sentence}")
         colour = THEME.colours.severity(finding.severity)
         self._mark.setPixmap(pixmap(ICONS[finding.severity], colour, 17))
-        self._title.setText(finding.rule[0].upper() + finding.rule[1:])
+        self._title.setText(BY_ID[finding.rule].title)
         dress(self._title, "severity", finding.severity)
         self._spoils.setText(spoils_words(plan, cause))
         dress(self._spoils, "role", "heading" if cause.weight else "muted")
