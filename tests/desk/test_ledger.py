@@ -5,7 +5,8 @@ from bench.full_house import full_house
 from tests.core.solve.test_worked import wish
 from tests.rigs import keyboard, module, part, rig, zone
 from vastzone.core.plan import edits
-from vastzone.core.plan.settings import dials, thing_of
+from vastzone.core.plan.refs import device_of, read_setting_ref
+from vastzone.core.plan.settings import dials
 from vastzone.core.proof.walk import asks
 from vastzone.desk.ledger import is_small
 from vastzone.desk.session import Desk
@@ -57,7 +58,7 @@ def test_every_number_can_be_recorded_and_read_back():
         ticked = tick(every, "checked", "2026-01-02")(plan)
         assert native.from_json(native.to_json(ticked), "all ticked") == ticked
         devices = {d.id for d in plan.devices}
-        assert {thing_of(ref).partition(":")[0] for ref in every} <= devices
+        assert {device_of(read_setting_ref(ref).thing) for ref in every} <= devices
 
 
 def _demos():

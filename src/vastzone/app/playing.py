@@ -14,6 +14,8 @@ from vastzone.core.engine.tables import KeyId
 from vastzone.core.engine.trace import Entry, Inlet, control_for, last_of_each
 from vastzone.core.errors import PlanError
 from vastzone.core.midi.messages import Message
+from vastzone.core.plan import lookup
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 from vastzone.desk.song import SongPlayer
@@ -132,7 +134,7 @@ class Playing(QObject):
 
     def entry(self) -> Entry:
         """Where a song or an input enters: the keybed that is played."""
-        device, _, keybed = chosen_bed(self._desk).partition(":")
+        device, keybed = read_ref(chosen_bed(self._desk))
         return Entry(device, keybed)
 
     def start_or_stop(self) -> None:
@@ -233,7 +235,7 @@ class Playing(QObject):
             self._moved_to(pad, message.second, now)
             self._down[place] = pad
         else:
-            bed = f"{entry.device}:{entry.keybed}"
+            bed = ref_to(entry.device, entry.keybed)
             self._desk.stage.press(bed, message.first, message.second, now)
             self._down[place] = (bed, message.first)
 
@@ -254,8 +256,8 @@ class Playing(QObject):
 
     def _pad_for(self, message: Message) -> KeyId | None:
         """The control that sends a note, where the selected device has no keys."""
-        device = self._desk.selection.partition(":")[0]
-        played = next((d for d in self._desk.plan.devices if d.id == device), None)
+        device = device_of(self._desk.selection)
+        played = lookup.find(self._desk.plan.devices, device)
         if played is None or played.keybeds:
             return None
         return control_for(self._desk.stage.performance.compiled, device, message)

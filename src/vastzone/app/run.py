@@ -6,7 +6,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from vastzone.app.window import Window
+    from vastzone.core.plan.refs import device_of
+from vastzone.app.window import Window
 
 NO_DISPLAY = (
     "vastzone: there is no display for the window: set DISPLAY or WAYLAND_DISPLAY, run it under "
@@ -19,7 +20,7 @@ WIND_UP_S = 5.0
 def has_display() -> bool:
     """Whether a window can be shown at all."""
     wanted = os.environ.get("QT_QPA_PLATFORM", "")
-    if wanted.partition(":")[0] in ("offscreen", "minimal", "vnc", "linuxfb", "eglfs"):
+    if device_of(wanted) in ("offscreen", "minimal", "vnc", "linuxfb", "eglfs"):
         return True
     return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 

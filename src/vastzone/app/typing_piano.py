@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from vastzone.app.clock import now_ms
 from vastzone.core.plan import lookup
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.desk.session import Desk
 
 _LOWER = "ZSXDCVGBHNJM"
@@ -82,12 +83,12 @@ def _is_typing() -> bool:
 def chosen_bed(desk: Desk) -> str:
     """The keybed that belongs to what is selected, else the plan's first; empty without any."""
     beds = lookup.keybeds(desk.plan)
-    device, _, thing = desk.selection.partition(":")
+    device, thing = read_ref(desk.selection)
     for owner, bed in beds:
         if owner.id == device:
             program = lookup.program_in(desk.scene, owner)
             zones = program.zones if program else ()
             lies_there = any(z.id == thing and z.keybed == bed.id for z in zones)
             if lies_there or thing == bed.id or len(owner.keybeds) == 1:
-                return f"{owner.id}:{bed.id}"
-    return f"{beds[0][0].id}:{beds[0][1].id}" if beds else ""
+                return ref_to(owner.id, bed.id)
+    return ref_to(beds[0][0].id, beds[0][1].id) if beds else ""

@@ -10,6 +10,7 @@ from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent
 from PySide6.QtWidgets import QMainWindow
 
 from vastzone.app.frame.text import set_title
+from vastzone.core.plan.refs import device_of
 
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
@@ -211,7 +212,7 @@ class Window(QMainWindow):
         from vastzone.files.devices import write_device
 
         try:
-            device = lookup.device(self.desk.plan, self.desk.selection.partition(":")[0])
+            device = lookup.device(self.desk.plan, device_of(self.desk.selection))
         except PlanError:
             self.tell("No device is selected: choose one in Rig first.")
             return

@@ -11,6 +11,7 @@ from vastzone.core.cards.card import Card, card, cards, effort, tick
 from vastzone.core.cards.diff import differences, undialled
 from vastzone.core.cards.tracks import to_csv, tracks
 from vastzone.core.errors import ReadError, WriteError
+from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.wish import STATES
 from vastzone.core.text import quoted
@@ -82,7 +83,7 @@ def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
 def _marked(plan: Plan, wanted: str) -> Plan:
     """The plan with all steps of one device ticked."""
     name, _, state = wanted.partition("=")
-    device = next((d for d in plan.devices if d.id == name), None)
+    device = lookup.find(plan.devices, name)
     if device is None or state not in STATES:
         known = ", ".join(d.id for d in plan.devices)
         raise ReadError(

@@ -10,6 +10,7 @@ from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.refs import read_ref
 from vastzone.core.text import quoted
 from vastzone.files.midi_file import read_song
 
@@ -48,7 +49,7 @@ def entry_for(plan: Plan, wanted: str | None) -> Entry:
         if not beds:
             raise ReadError("The plan has no keyboard: say with --at where the file enters.")
         return Entry(beds[0][0].id, beds[0][1].id)
-    name, _, thing = wanted.partition(":")
+    name, thing = read_ref(wanted)
     owner = device_for(plan, name)
     for bed in owner.keybeds:
         if thing in ("", bed.id):
@@ -88,7 +89,7 @@ def _print(plan: Plan, scene: Scene | None, result: Trace) -> None:
     out.say(("bold", f"{plan.name}{where}"), f": {result.events} events")
     rows = table("Part", ">Notes", "Range", ">Worst delay")
     for heard in result.heard:
-        device, _, ident = heard.ref.partition(":")
+        device, ident = read_ref(heard.ref)
         owner = lookup.device(plan, device)
         name = f"{lookup.part(owner, ident).name} in {owner.name}"
         keys = pitch.span(heard.low, heard.high, owner.octaves)

@@ -8,6 +8,7 @@ from vastzone.cli.trace import scene_for
 from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.silence import why_is_it_silent
 from vastzone.core.text import quoted, whole_number
 
@@ -21,7 +22,7 @@ def run(options: argparse.Namespace) -> int:
     number = _key(owner, options.number) if is_bed else _bank(options.number)
     if not 1 <= options.velocity <= 127:
         raise ReadError("A velocity is 1–127: write one of these after --velocity.")
-    found = why_is_it_silent(plan, scene, f"{owner.id}:{thing}", number, options.velocity)
+    found = why_is_it_silent(plan, scene, ref_to(owner.id, thing), number, options.velocity)
     if options.json:
         cause = found.cause._asdict() if found.cause else None
         print_json({"cause": cause, "checklist": list(found.checklist)})
@@ -46,7 +47,7 @@ def _bank(words: str | None) -> int:
 
 
 def _source(plan: Plan, wanted: str) -> tuple[Device, str]:
-    name, _, thing = wanted.partition(":")
+    name, thing = read_ref(wanted)
     owner = device_for(plan, name)
     things = [*(b.id for b in owner.keybeds), *(c.id for c in owner.controls)]
     if not thing and things:

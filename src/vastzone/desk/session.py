@@ -10,7 +10,7 @@ from vastzone.core.errors import ChangedElsewhere, ReadError
 from vastzone.core.plan import cache
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan, Scene
-from vastzone.core.plan.settings import thing_of
+from vastzone.core.plan.refs import device_of, read_setting_ref
 from vastzone.core.text import quoted
 from vastzone.desk.history import History
 from vastzone.desk.ledger import Ledger
@@ -295,12 +295,12 @@ class Desk:
 
     def mark_unseen(self, settings: Iterable[str]) -> None:
         """Remember what was changed for the person, by the things that the settings belong to."""
-        self.unseen |= {thing_of(ref) for ref in settings}
+        self.unseen |= {read_setting_ref(ref).thing for ref in settings}
         self.selected.emit()
 
     def look_at(self, device: str) -> None:
         """Everything of a device has been looked at."""
-        left = frozenset(r for r in self.unseen if r.partition(":")[0] != device)
+        left = frozenset(r for r in self.unseen if device_of(r) != device)
         if left != self.unseen:
             self.unseen = left
             self.selected.emit()

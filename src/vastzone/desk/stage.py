@@ -13,7 +13,9 @@ from vastzone.core.engine.trace import Entry
 from vastzone.core.engine.voice import Voice
 from vastzone.core.midi import pitch
 from vastzone.core.midi.messages import Message
+from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.desk.signal import Signal
 
 Due = tuple[Message, list[Voice | Movement]]
@@ -64,7 +66,7 @@ class Stage:
             self.stray(f"Note {pitch.label(key)} struck nothing: {NO_KEYS}")
             return []
         voices = self.performance.press((bed, key), velocity, at)
-        device, _, keybed = bed.partition(":")
+        device, keybed = read_ref(bed)
         compiled = self.performance.compiled
         self._report(partial(report_key, compiled, device, keybed, key, velocity, voices))
         return voices
@@ -103,16 +105,16 @@ class Stage:
             self._show()
 
     def _device(self, ref: str) -> Device | None:
-        wanted = ref.partition(":")[0]
+        wanted = device_of(ref)
         devices = self.performance.compiled.plan.devices
-        return next((device for device in devices if device.id == wanted), None)
+        return lookup.find(devices, wanted)
 
     def _has_keys(self, bed: str) -> bool:
-        owner, wanted = self._device(bed), bed.partition(":")[2]
+        owner, wanted = self._device(bed), thing_of(bed)
         return owner is not None and any(held.id == wanted for held in owner.keybeds)
 
     def _has_control(self, control: str) -> bool:
-        owner, wanted = self._device(control), control.partition(":")[2]
+        owner, wanted = self._device(control), thing_of(control)
         return owner is not None and any(held.id == wanted for held in owner.controls)
 
     def forget(self) -> None:
@@ -130,7 +132,7 @@ class Stage:
         for message, began in reversed(due):
             if message.kind != "note_on":
                 continue
-            if not self._has_keys(f"{entry.device}:{entry.keybed}"):
+            if not self._has_keys(ref_to(entry.device, entry.keybed)):
                 self.stray(f"The MIDI file struck nothing: {NO_KEYS}")
                 return
             voices = [one for one in began if isinstance(one, Voice)]

@@ -3,9 +3,11 @@
 from typing import NamedTuple
 
 from vastzone.core.engine.report import Report
+from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.log import Result, record
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import read_ref
 from vastzone.core.plan.wish import LogEntry
 from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.walk import Ask
@@ -115,8 +117,8 @@ class Walk:
 
 def _is_there(plan: Plan, ask: Ask) -> bool:
     """Whether the plan still has the keys or control that is asked for, and the scene."""
-    device, _, thing = ask.place.source.partition(":")
-    owner = next((held for held in plan.devices if held.id == device), None)
+    device, thing = read_ref(ask.place.source)
+    owner = lookup.find(plan.devices, device)
     if owner is None or (ask.scene and all(scene.id != ask.scene for scene in plan.scenes)):
         return False
     keybeds, controls = (bed.id for bed in owner.keybeds), (c.id for c in owner.controls)

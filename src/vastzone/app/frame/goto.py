@@ -14,6 +14,7 @@ from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import set_title
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Finding
 from vastzone.desk.session import Desk
 
@@ -48,20 +49,20 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
             yield Goal(
                 "Zone",
                 f"{zone.name} on {owner.name}, {keys}, channel {zone.channel}",
-                partial(desk.select, f"{owner.id}:{zone.id}"),
+                partial(desk.select, ref_to(owner.id, zone.id)),
             )
         for part in owner.parts:
             channel = "omni" if part.channel is None else f"channel {part.channel}"
             yield Goal(
                 "Part",
                 f"{part.name} in {owner.name}, {channel}",
-                partial(desk.select, f"{owner.id}:{part.id}"),
+                partial(desk.select, ref_to(owner.id, part.id)),
             )
         for control in owner.controls:
             yield Goal(
                 "Control",
                 f"{control.name} of {owner.name}",
-                partial(desk.select, f"{owner.id}:{control.id}"),
+                partial(desk.select, ref_to(owner.id, control.id)),
             )
     for finding in desk.findings:
         yield Goal("Finding", finding.sentence, partial(show, finding))

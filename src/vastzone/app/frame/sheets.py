@@ -17,6 +17,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import part_place, read_ref, ref_to, setting_in, zone_place
 from vastzone.core.plan.settings import record
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Keybed, Zone
@@ -37,7 +38,7 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
         return block_sheet(desk.plan, ref)
     if ref.startswith(ENCODER):
         return encoder_sheet(desk.plan, ref)
-    device, _, thing = ref.partition(":")
+    device, thing = read_ref(ref)
     try:
         owner = lookup.device(desk.plan, device)
     except EditError:
@@ -158,7 +159,7 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
         Row("Part of a layer", "check", zone.layer, setter("Mark zone as layer", "layer")),
     )
     return Sheet(
-        f"{owner.id}:{zone.id}",
+        ref_to(owner.id, zone.id),
         zone.name,
         f"Zone of {owner.name}",
         rows,
@@ -173,7 +174,7 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
         ),
         join(
             _shared(desk, owner, number),
-            why(desk, f"{owner.id}/{number}/zone.{zone.id}/channel", zone.channel),
+            why(desk, setting_in(zone_place(owner.id, number, zone.id), "channel"), zone.channel),
         ),
     )
 
@@ -192,7 +193,7 @@ def why(desk: Desk, ref: str, channel: int | None) -> str:
 def split_key(desk: Desk, owner: Device, zone: Zone) -> int:
     """Where to split a zone: the key struck last when it lies inside, else the middle."""
     last = desk.stage.last
-    key = last.key if last and last.subject == f"{owner.id}:{zone.keybed}" else None
+    key = last.key if last and last.subject == ref_to(owner.id, zone.keybed) else None
     if key is not None and zone.low < key <= zone.high:
         return key
     return (zone.low + zone.high + 1) // 2
@@ -241,8 +242,8 @@ def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
         Row("Loud or risky", "check", part.loud, setter("Mark part as loud", "loud")),
         Row("Output", "text", part.output, setter("Change output", "output")),
     )
-    reason = why(desk, f"{owner.id}/part.{part.id}/channel", part.channel)
-    return Sheet(f"{owner.id}:{part.id}", part.name, f"Part of {owner.name}", rows, remark=reason)
+    reason = why(desk, setting_in(part_place(owner.id, part.id), "channel"), part.channel)
+    return Sheet(ref_to(owner.id, part.id), part.name, f"Part of {owner.name}", rows, remark=reason)
 
 
 def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
@@ -300,7 +301,7 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
     if bed is None:
         rows += limit_rows(owner, date.today().isoformat())
         presses.append(Press("Remove", "trash-2", lambda: edits.remove_device(owner.id)))
-    ref = f"{owner.id}:{bed.id}" if bed else owner.id
+    ref = ref_to(owner.id, bed.id) if bed else owner.id
     remark = owner.notes if number is None else _shared(desk, owner, number) or owner.notes
     return Sheet(ref, owner.name, "Device", tuple(rows), tuple(presses), remark)
 

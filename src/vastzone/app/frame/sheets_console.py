@@ -4,8 +4,9 @@ from vastzone.app.frame.sheet import Make, Press, Row, Sheet
 from vastzone.core.console.built import needed, size_of
 from vastzone.core.console.shoes import steps_of
 from vastzone.core.midi import pitch
-from vastzone.core.plan import consoles, edits
+from vastzone.core.plan import consoles, edits, lookup
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import read_ref
 
 BLOCK, ENCODER = "block ", "encoder "
 SCHOOLS = (("its lowest key", "lowest key"), ("note names", "note names"))
@@ -18,10 +19,10 @@ def _missing() -> Sheet:
 
 def block_sheet(plan: Plan, ref: str) -> Sheet:
     """A keyboard or the stops as they are wired."""
-    device, _, ident = ref.removeprefix(BLOCK).partition(":")
-    owner = next((d for d in plan.devices if d.id == device), None)
+    device, ident = read_ref(ref.removeprefix(BLOCK))
+    owner = lookup.find(plan.devices, device)
     console = owner.console if owner is not None else None
-    block = next((b for b in console.blocks if b.id == ident), None) if console else None
+    block = lookup.find(console.blocks, ident) if console else None
     if owner is None or console is None or block is None:
         return _missing()
 
@@ -68,7 +69,7 @@ def block_sheet(plan: Plan, ref: str) -> Sheet:
 def encoder_sheet(plan: Plan, ref: str) -> Sheet:
     """What scans: its pins, its pace, its inputs."""
     device = ref.removeprefix(ENCODER)
-    owner = next((d for d in plan.devices if d.id == device), None)
+    owner = lookup.find(plan.devices, device)
     if owner is None or owner.console is None:
         return _missing()
     held = owner.console.encoder

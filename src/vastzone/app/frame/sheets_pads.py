@@ -4,8 +4,9 @@ from collections.abc import Callable
 from functools import partial
 
 from vastzone.app.frame.sheet import Make, Press, Row, Sheet
-from vastzone.core.plan import drums
+from vastzone.core.plan import drums, lookup
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.trigger import Sensor, TriggerInput, TriggerPad, hat_sound, surviving
 from vastzone.core.proof.words import listed
 from vastzone.desk.session import Desk
@@ -24,7 +25,7 @@ SENSORS: dict[Sensor, str] = {
 def pad_sheet(desk: Desk, ref: str) -> Sheet:
     """A pad: its sensor, model, how much it matters, where it is plugged in."""
     plan, ident = desk.plan, ref.removeprefix(PAD)
-    pad = next((p for p in plan.pads if p.id == ident), None)
+    pad = lookup.find(plan.pads, ident)
     if pad is None:
         return Sheet("", "Pad", "Pad", (), remark="This pad has been removed.")
 
@@ -114,7 +115,7 @@ def _positions(jack: TriggerInput, word: str) -> str:
 
 def input_sheet(desk: Desk, owner: Device, held: TriggerInput) -> Sheet:
     """An input: the type it is set to, and what is in it."""
-    ref = f"{owner.id}:{held.id}"
+    ref = ref_to(owner.id, held.id)
     names = [
         p.name for p in desk.plan.pads for g in desk.plan.plugs if g.pad == p.id and g.input == ref
     ]

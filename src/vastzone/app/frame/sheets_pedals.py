@@ -11,10 +11,11 @@ from vastzone.app.frame.sheets_sweep import (
     read_louder,
 )
 from vastzone.core.midi.wide import WIDE
-from vastzone.core.plan import edits, pedals
+from vastzone.core.plan import edits, lookup, pedals
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.pedal import Function, Pedal, PedalJack, PedalKind, served
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.proof.words import listed
@@ -30,7 +31,7 @@ def jack_rows(plan: Plan, owner: Device, control: str) -> list[Row]:
     jack = next((j for j in owner.jacks if j.control == control), None)
     if jack is None:
         return []
-    ref = f"{owner.id}:{jack.id}"
+    ref = ref_to(owner.id, jack.id)
     plug = next((g for g in plan.pedal_plugs if g.jack == ref), None)
     choices: list[tuple[str, Any]] = [("nothing", None), *((p.name, p.id) for p in plan.pedals)]
     rows = [
@@ -121,7 +122,7 @@ def sweep_rows(send: Send, target: Target) -> list[Row]:
 def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     """A pedal: what it is, what it is wanted for, where it is plugged in."""
     ident = ref.removeprefix(PEDAL)
-    pedal = next((p for p in plan.pedals if p.id == ident), None)
+    pedal = lookup.find(plan.pedals, ident)
     if pedal is None:
         return Sheet("", "Pedal", "Pedal", (), remark="This pedal has been removed.")
 
@@ -188,7 +189,7 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
             ),
         ]
     plug = next((g for g in plan.pedal_plugs if g.pedal == ident), None)
-    jacks = [(f"{j.name} of {d.name}", f"{d.id}:{j.id}") for d in plan.devices for j in d.jacks]
+    jacks = [(f"{j.name} of {d.name}", ref_to(d.id, j.id)) for d in plan.devices for j in d.jacks]
     rows.append(
         Row(
             "Plugged into",
@@ -280,5 +281,5 @@ def target_sheet(owner: Device, target: Target) -> Sheet:
             f"{settle_ms(target.fall_ms):.0f} ms after a fall."
         )
     return Sheet(
-        f"{owner.id}:{target.id}", target.name, f"Target of {owner.name}", rows, (), remark
+        ref_to(owner.id, target.id), target.name, f"Target of {owner.name}", rows, (), remark
     )

@@ -12,6 +12,7 @@ from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.layers import hat_without_pedal, layers_of
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.plan.wish import Intent
@@ -38,7 +39,7 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
                 Send(control=control.id, bank=bank, message="none"),
             )
             rows += _send_rows(owner, number, control, send)
-    ref = f"{owner.id}:{control.id}"
+    ref = ref_to(owner.id, control.id)
     for send, target in _swept(desk, ref):
         rows += sweep_rows(send, target)
     rows += jack_rows(desk.plan, owner, control.id)
@@ -93,7 +94,7 @@ def _pad_sheet(desk: Desk, owner: Device, held: Program, control: Control) -> Sh
             choices=tuple((s, s) for s in ("square", "round", "bar")),
         )
     )
-    ref = f"{owner.id}:{control.id}"
+    ref = ref_to(owner.id, control.id)
     return Sheet(
         ref, control.name, kind, tuple(rows), tuple(presses), _shared(desk, owner, held.number)
     )
@@ -169,11 +170,11 @@ def _send_rows(owner: Device, number: int, control: Control, send: Send) -> list
 def wish_sheet(desk: Desk, ref: str) -> Sheet:
     """A wish: from where, to what, when."""
     ident = ref.removeprefix(WISH)
-    intent = next((i for i in desk.plan.intents if i.id == ident), None)
+    intent = lookup.find(desk.plan.intents, ident)
     if intent is None:
         return Sheet("", "Wish", "Wish", (), remark="This wish has been taken back.")
     end = intent.plays or intent.moves or ""
-    there = lookup.device(desk.plan, end.partition(":")[0])
+    there = lookup.device(desk.plan, device_of(end))
     rows = [
         Row("Name", "text", intent.name, _setter(intent, "Rename wish", "name")),
         Row(
@@ -199,14 +200,14 @@ def _setter(intent: Intent, words: str, field: str) -> Make:
 
 def _from(desk: Desk, intent: Intent) -> list[Row]:
     source = intent.sources[0]
-    owner = lookup.device(desk.plan, source.partition(":")[0])
+    owner = lookup.device(desk.plan, device_of(source))
     if not is_bed(desk.plan, source):
         known = {c.id: c for c in owner.controls}
-        held = [known[s.partition(":")[2]] for s in intent.sources]
+        held = [known[thing_of(s)] for s in intent.sources]
         bank = f", bank {intent.bank}" if any(c.banks > 1 for c in held) else ""
         names = listed((c.name for c in held), 12)
         return [Row("From", "fixed", f"{names} of {owner.name}{bank}")]
-    bed = lookup.keybed(owner, source.partition(":")[2])
+    bed = lookup.keybed(owner, thing_of(source))
     low = bed.low if intent.low is None else intent.low
     high = bed.high if intent.high is None else intent.high
     return [
@@ -260,7 +261,7 @@ def _how(desk: Desk, intent: Intent, there: Device) -> list[Row]:
     """Which sounds of a kit, or which pitch, controls play."""
     if intent.moves or is_bed(desk.plan, intent.sources[0]):
         return []
-    part = next((p for p in there.parts if p.id == (intent.plays or "").partition(":")[2]), None)
+    part = lookup.find(there.parts, thing_of(intent.plays or ""))
     kit = next((k for k in there.kits if part and k.id == part.kit), None)
     if kit is None:
         note = 60 if intent.note is None else intent.note
@@ -277,8 +278,8 @@ def _how(desk: Desk, intent: Intent, there: Device) -> list[Row]:
     rows = []
     for n, source in enumerate(intent.sources):
         sound = intent.sounds[n] if n < len(intent.sounds) else ""
-        held = lookup.device(desk.plan, source.partition(":")[0]).controls
-        name = lookup.by_id(held, source.partition(":")[2], "control").name
+        held = lookup.device(desk.plan, device_of(source)).controls
+        name = lookup.by_id(held, thing_of(source), "control").name
 
         def setter(v: str, n: int = n) -> Any:
             sounds = list(intent.sounds) + [""] * (len(intent.sources) - len(intent.sounds))

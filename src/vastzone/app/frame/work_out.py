@@ -23,6 +23,7 @@ from vastzone.core.cards.card import cards, effort
 from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import device_of_setting
 from vastzone.core.plan.words import number_words
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.constraints import Cancelled
@@ -189,7 +190,7 @@ def _table(found: Solution) -> Table:
 
 
 def _row(plan: Plan, number: Number) -> tuple[str | Cell, ...]:
-    owner = lookup.device(plan, number.ref.partition("/")[0])
+    owner = lookup.device(plan, device_of_setting(number.ref))
     program, where, what, before, after = number_words(
         owner, number.ref, number.before, number.after
     )

@@ -13,6 +13,7 @@ import msgspec
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of_setting, read_setting_ref
 from vastzone.core.plan.settings import Dial, device_dials, records
 from vastzone.core.plan.wish import STATES, Setting, State
 from vastzone.core.plan.words import field_words, thing_words, value_words
@@ -76,8 +77,7 @@ def card(
     groups: dict[int | None, list[Step]] = {}
     known = records(plan)
     for held in _tasks(plan, device, everything, also):
-        pieces = held[0].ref.split("/")
-        number = int(pieces[1]) if pieces[1].isdigit() else None
+        number = read_setting_ref(held[0].ref).program
         groups.setdefault(number, []).append(_step(device, held, known, also))
     sections = [
         _section(device, number, tuple(groups[number]))
@@ -121,7 +121,7 @@ def _tasks(
     slots: dict[tuple[object, ...], list[Dial]] = {}
     for dial in device_dials(device):
         if everything or dial.ref in wanted:
-            slots.setdefault((dial.ref.split("/")[1], *dial.slot), []).append(dial)
+            slots.setdefault((read_setting_ref(dial.ref).program, *dial.slot), []).append(dial)
     yield from slots.values()
 
 
@@ -135,7 +135,7 @@ def by_device(refs: Iterable[str]) -> dict[str, frozenset[str]]:
     """References of settings by the device that they belong to."""
     found: dict[str, set[str]] = {}
     for ref in refs:
-        found.setdefault(ref.partition("/")[0], set()).add(ref)
+        found.setdefault(device_of_setting(ref), set()).add(ref)
     return {device: frozenset(held) for device, held in found.items()}
 
 

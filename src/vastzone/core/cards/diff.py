@@ -5,6 +5,7 @@ from typing import Protocol
 
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import read_setting_ref
 from vastzone.core.plan.settings import Dial, device_dials, held_value
 from vastzone.core.plan.words import field_words, thing_words, value_words
 
@@ -58,8 +59,8 @@ def _numbers(old: Plan, new: Plan, ident: str) -> Iterator[str]:
 
 def _sentence(plan: Plan, ident: str, dial: Dial, before: int | None) -> str:
     device = lookup.device(plan, ident)
-    pieces = dial.ref.split("/")
-    where = f", program {int(pieces[1]) + device.first_program}" if pieces[1].isdigit() else ""
+    number = read_setting_ref(dial.ref).program
+    where = "" if number is None else f", program {number + device.first_program}"
     was, now = value_words(device, dial.ref, before), value_words(device, dial.ref, dial.value)
     field = field_words(dial.ref).lower()
     return f"{device.name}{where}: {thing_words(device, dial.ref)}, {field} from {was} to {now}."

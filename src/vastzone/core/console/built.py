@@ -6,6 +6,7 @@ each common.  A contact joins a common bus to a line bus.
 
 from typing import NamedTuple
 
+from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.console import COMMON, Block, Console, Encoder, School
 from vastzone.core.plan.model import Device
@@ -122,7 +123,7 @@ def size_of(owner: Device, block: Block) -> tuple[int, int]:
 
 
 def _size(keybeds: tuple[Keybed, ...], block: Block) -> tuple[int, int]:
-    bed = next((b for b in keybeds if b.id == block.keybed), None)
+    bed = lookup.find(keybeds, block.keybed)
     return (bed.keys, bed.low) if bed else (len(block.controls), 0)
 
 

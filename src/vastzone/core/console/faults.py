@@ -5,6 +5,7 @@ from itertools import combinations
 
 from vastzone.core.console.built import Built
 from vastzone.core.console.wires import colour_of, contact_name
+from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.console import COMMON, CONTACTS, Console, Fault
 from vastzone.core.plan.model import Device
@@ -75,7 +76,7 @@ def likelihood(fault: Fault) -> float:
 
 def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     """What is wrong, with the wire as it stands in the wire list."""
-    held = next((b for b in console.blocks if b.id == fault.block), None)
+    held = lookup.find(console.blocks, fault.block)
     name = held.name if held else ""
     if fault.kind in CONTACTS:
         contact = contact_name(owner, console, fault.block or "", fault.at)
@@ -123,7 +124,7 @@ def mend_words(fault: Fault) -> str:
 
 def wire_words(console: Console, block: str, place: int) -> str:
     """A wire as it stands in the wire list: ``The red wire 3 of Great, line 3``."""
-    held = next((b for b in console.blocks if b.id == block), None)
+    held = lookup.find(console.blocks, block)
     n = place - COMMON if place >= COMMON else place
     colour, number = colour_of(console, n)
     kind = "common" if place >= COMMON else "line"

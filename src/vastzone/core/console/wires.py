@@ -112,7 +112,7 @@ def colour_of(console: Console, n: int) -> tuple[str, int]:
 def contact_name(owner: Device, console: Console, block: str, number: int) -> str:
     """A contact by its key or control: ``C♯4 of Great``, ``Principal 8``."""
     held = next(b for b in console.blocks if b.id == block)
-    bed = next((b for b in owner.keybeds if b.id == held.keybed), None)
+    bed = lookup.find(owner.keybeds, held.keybed)
     if bed is not None:
         note = bed.low + number
         named = pitch.name(note, owner.octaves) if 0 <= note <= 127 else str(note)
@@ -220,7 +220,7 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
     held = lookup.program(owner, program)
     found = []
     for block in console.blocks:
-        bed = next((b for b in owner.keybeds if b.id == block.keybed), None)
+        bed = lookup.find(owner.keybeds, block.keybed)
         zone = next((z for z in held.zones if z.keybed == block.keybed and z.on), None)
         if bed is None or zone is None:
             continue

@@ -44,6 +44,7 @@ from vastzone.core.engine.world import (
 from vastzone.core.midi.wide import PIECES
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.model import Device, Plan, Port, Scene
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.plan.touch import Keybed, Program, Zone
 
 Runs = tuple[Run, ...]
@@ -115,7 +116,7 @@ def played(compiled: Compiled) -> Mapping[str, frozenset[str]]:
         if program is None or not shell.keybeds:
             continue
         for bed, runs in zip(shell.keybeds, runs_of(shell, program, compiled.world), strict=True):
-            found[f"{shell.id}:{bed.id}"] = _parts_of(runs)
+            found[ref_to(shell.id, bed.id)] = _parts_of(runs)
     return found
 
 
@@ -127,7 +128,7 @@ def _parts_of(runs: Runs) -> frozenset[str]:
 def keys_of(owner: Shell, program: Program, world: World) -> tuple[Keys, ...]:
     """The table of each keybed of a device, in order, as its wiring lets it be."""
     return tuple(
-        _bed_table(f"{owner.id}:{bed.id}", runs)
+        _bed_table(ref_to(owner.id, bed.id), runs)
         for bed, runs in zip(owner.keybeds, runs_of(owner, program, world), strict=True)
     )
 
@@ -150,7 +151,7 @@ def _rewired(
     owner: str, keybeds: tuple[Keybed, ...], beds: tuple[Runs, ...], changed: Reports
 ) -> tuple[Runs, ...]:
     """Runs of keyboards some of whose keys are dead or taken for others."""
-    by_ref = {f"{owner}:{bed.id}": runs for bed, runs in zip(keybeds, beds, strict=True)}
+    by_ref = {ref_to(owner, bed.id): runs for bed, runs in zip(keybeds, beds, strict=True)}
     found = []
     for ref, runs in by_ref.items():
         odd = {key for bed, key in changed if bed == ref}
@@ -278,7 +279,7 @@ def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emissi
 @derived(8192)
 def _raw(world: World, ref: str, channel: int, note: int) -> Emission:
     tree = world.network.trees[ref]
-    source = Sources(ref.partition(":")[0], (), False)
+    source = Sources(device_of(ref), (), False)
     awake = hearers(source, tree, (1, 127), world.audiences[channel])
     return emission_of(ref, (1, 127), channel, note, tree, awake)
 
@@ -296,7 +297,7 @@ def _sent_as(message: str) -> str:
 @derived(2048)
 def _raw_motion(world: World, ref: str, message: str, channel: int, number: int) -> Motion:
     tree = world.network.trees[ref]
-    source = Sources(ref.partition(":")[0], (), False)
+    source = Sources(device_of(ref), (), False)
     audience = world.audiences[channel]
     heard = tuple(hearings(source, tree, message, channel, number, audience, world.movers))
     return Motion(message, channel, number, tree, course_of(tree, _sent_as(message)), heard)

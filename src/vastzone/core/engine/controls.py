@@ -20,6 +20,7 @@ from vastzone.core.engine.wired import Reports
 from vastzone.core.engine.world import Sources, World
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Port
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.response.velocity import sent_velocities
 
@@ -55,10 +56,10 @@ def _reported(table: Controls, reports: Reports, key: KeyId) -> tuple[Sending, .
 def _struck_as(table: Controls, strokes: dict[str, str], key: KeyId) -> tuple[Sending, ...]:
     """What a control sends that a pad in its input may make sound as another."""
     ref, bank = key
-    device, _, control = ref.partition(":")
+    device, control = read_ref(ref)
     if control not in strokes:
         return table[key]
-    return table.get((f"{device}:{strokes[control]}", bank), ())
+    return table.get((ref_to(device, strokes[control]), bank), ())
 
 
 @derived(1024)
@@ -114,7 +115,7 @@ def _sends_table(
         hit = send.control in struck
         by_channel = tuple([heard[channel] for channel in here])
         sending = _sending(send, tree, here, hit, by_channel, movers, own)
-        table.setdefault((f"{owner}:{send.control}", send.bank), []).append(sending)
+        table.setdefault((ref_to(owner, send.control), send.bank), []).append(sending)
     return {key: tuple(held) for key, held in table.items()}
 
 

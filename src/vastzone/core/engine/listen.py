@@ -6,7 +6,9 @@ from typing import NamedTuple
 
 from vastzone.core.engine.shell import Shell
 from vastzone.core.midi.wide import Reading, heard_as
+from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import KitChoice
 
@@ -169,7 +171,7 @@ def _ears(
     chosen = {choice.part: choice.kit for choice in choices}
     named = {kit.id: kit for kit in kits}
     listeners = [
-        _listener(f"{device}:{part.id}", part, named.get(chosen.get(part.id, part.kit or "")))
+        _listener(ref_to(device, part.id), part, named.get(chosen.get(part.id, part.kit or "")))
         for part in parts
     ]
     by_channel = tuple(
@@ -187,7 +189,7 @@ def _movers(device: str, targets: tuple[Target, ...], parts: tuple[Part, ...]) -
 
 
 def _mover(device: str, target: Target, parts: tuple[Part, ...]) -> Mover:
-    part = next((p for p in parts if p.id == target.part), None)
+    part = lookup.find(parts, target.part)
     channel = target.channel if part is None else part.channel
     ports = part.ports if part else ()
-    return Mover(f"{device}:{target.id}", target, None if channel is None else channel - 1, ports)
+    return Mover(ref_to(device, target.id), target, None if channel is None else channel - 1, ports)

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Cable, Plan, Port, Thru
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.timing.hops import Link
 
 
@@ -75,7 +76,7 @@ def _network(
     running: tuple[bool, ...],
     delays: tuple[float, ...],
 ) -> Network:
-    sockets = {f"{d}:{p.id}": p for d, held in zip(ids, ports, strict=True) for p in held}
+    sockets = {ref_to(d, p.id): p for d, held in zip(ids, ports, strict=True) for p in held}
     arcs = tuple(_arcs(cables, sockets, dict(zip(ids, running, strict=True))))
     leaving: dict[str, list[Arc]] = {}
     for arc in arcs:
@@ -83,7 +84,7 @@ def _network(
     onward: dict[str, list[str]] = {}
     for owner, connections in zip(ids, thrus, strict=True):
         for thru in connections:
-            onward.setdefault(f"{owner}:{thru.source}", []).append(f"{owner}:{thru.dest}")
+            onward.setdefault(ref_to(owner, thru.source), []).append(ref_to(owner, thru.dest))
     delay = dict(zip(ids, delays, strict=True))
     outs = [ref for ref, port in sockets.items() if port.flow != "in"]
     return Network({ref: _tree(ref, leaving, onward, delay) for ref in outs}, arcs)
@@ -96,7 +97,7 @@ def _arcs(
     for cable in cables:
         for source, dest in ((cable.source, cable.dest), (cable.dest, cable.source)):
             if ports[source].flow != "in" and ports[dest].flow != "out":
-                status = running[source.partition(":")[0]]
+                status = running[device_of(source)]
                 yield Arc(line, source, dest, ports[source].link, status)
                 line += 1
 
@@ -112,7 +113,7 @@ def _tree(
     queue: deque[tuple[str, int, tuple[Arc, ...]]] = deque([(start, -1, ())])
     while queue:
         port, parent, taken = queue.popleft()
-        before = delay[port.partition(":")[0]] if taken else 0.0
+        before = delay[device_of(port)] if taken else 0.0
         for arc in leaving.get(port, ()):
             if arc in taken:
                 ring = tuple(a.source for a in taken[taken.index(arc) :])

@@ -16,6 +16,7 @@ from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
 from vastzone.core.midi.wide import FINE_KINDS, fine_of
+from vastzone.core.plan.refs import device_of
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.sweep import exact_value, sent_value
 
@@ -182,11 +183,11 @@ class Performance:
         groups = {s.send.mutes for s in sendings if _within(s.send, velocity)} - {None}
         if not groups:
             return
-        device = key[0].partition(":")[0]
+        device = device_of(key[0])
         for voice in self.sounding:
             ref = voice.key[0]
             own = (ref.rpartition("#")[0], voice.key[1]) == key
-            if voice.strike.muted_by in groups and not own and ref.partition(":")[0] == device:
+            if voice.strike.muted_by in groups and not own and device_of(ref) == device:
                 self._sounding.cut(voice)
 
     def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> int | None:

@@ -17,6 +17,7 @@ from vastzone.core.midi.controllers import HEARD_BY_PARTS
 from vastzone.core.midi.wide import PIECES, sent_numbers
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.plan.sound import Part
 from vastzone.core.response.velocity import strikes_for
 from vastzone.core.timing.hops import din_ms, link_ms
@@ -54,7 +55,7 @@ def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
     steps: list[Step] = []
     rings: list[tuple[str, ...]] = []
     for out in outs:
-        tree, offset = net.trees[f"{owner}:{out}"], len(steps)
+        tree, offset = net.trees[ref_to(owner, out)], len(steps)
         steps.extend(
             step._replace(parent=step.parent + offset if step.parent >= 0 else -1)
             for step in tree.steps
@@ -120,7 +121,7 @@ def arrivals(source: Sources, tree: Tree) -> Iterator[tuple[int, str, str]]:
     if source.local:
         yield LOCAL, source.id, ""
     for index, step in enumerate(tree.steps):
-        device, _, port = step.arc.dest.partition(":")
+        device, port = read_ref(step.arc.dest)
         yield index, device, port
 
 

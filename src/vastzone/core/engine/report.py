@@ -14,6 +14,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import messages_of
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.response.sweep import target_value
 
 
@@ -60,11 +61,11 @@ def report_key(
 ) -> Report:
     """The report of a struck key and the voices that began."""
     owner = lookup.device(compiled.plan, device)
-    emissions = compiled.keys.get((f"{device}:{keybed}", key), ())
+    emissions = compiled.keys.get((ref_to(device, keybed), key), ())
     messages = [e.message(velocity) for e in emissions if e.low <= velocity <= e.high]
     return Report(
         f"{owner.name} · {pitch.label(key, owner.octaves)} · velocity {velocity}",
-        f"{device}:{keybed}",
+        ref_to(device, keybed),
         tuple(dict.fromkeys(messages)),
         tuple(reached_by(compiled.plan, voice) for voice in voices),
         why_silent(compiled, device, keybed, key, velocity),
@@ -77,7 +78,7 @@ def report_control(
     compiled: Compiled, ref: str, value: int, done: Iterable[Voice | Movement], bank: int = 1
 ) -> Report:
     """The report of a moved control."""
-    device, _, control = ref.partition(":")
+    device, control = read_ref(ref)
     owner = lookup.device(compiled.plan, device)
     named = lookup.by_id(owner.controls, control, "control").name
     messages: list[Message] = []
@@ -124,7 +125,7 @@ def _messages(movement: Movement) -> tuple[Message, ...]:
 def reached_by(plan: Plan, voice: Voice) -> Reached:
     """What a voice sounded and how it got there."""
     landing = voice.landing
-    owner = lookup.device(plan, landing.ref.partition(":")[0])
+    owner = lookup.device(plan, device_of(landing.ref))
     part = landing.part
     what = pitch.label(landing.note, owner.octaves)
     hops = _hops(plan, voice.emission, landing.step, voice.strike.times)
@@ -136,7 +137,7 @@ def reached_by(plan: Plan, voice: Voice) -> Reached:
 def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
     motion = movement.motion
     for hearing in motion.hearings:
-        device, _, thing = hearing.ref.partition(":")
+        device, thing = read_ref(hearing.ref)
         owner = lookup.device(plan, device)
         delay = movement.times[hearing.step] if hearing.step >= 0 else 0.0
         hops = _hops(plan, motion, hearing.step, movement.times)
@@ -176,4 +177,4 @@ def _hops(
 
 
 def _name(plan: Plan, ref: str) -> str:
-    return lookup.device(plan, ref.partition(":")[0]).name
+    return lookup.device(plan, device_of(ref)).name

@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from vastzone.core.engine.tables import KeyId, Landing
 from vastzone.core.engine.voice import Strike, Voice
+from vastzone.core.plan.refs import device_of
 
 
 class Held(NamedTuple):
@@ -145,6 +146,6 @@ def _excludes(voice: Voice, other: Voice) -> bool:
     one, two = voice.landing, other.landing
     if one.ref == two.ref and one.part.mono:
         return True
-    same_device = one.ref.partition(":")[0] == two.ref.partition(":")[0]
+    same_device = device_of(one.ref) == device_of(two.ref)
     group = one.part.mute_group
     return group is not None and group == two.part.mute_group and same_device

@@ -14,6 +14,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import FINE, value_of
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
+from vastzone.core.plan.refs import device_of, ref_to
 
 ANY = 0
 """Stands for any channel where a sender is looked up."""
@@ -93,8 +94,8 @@ class Player:
 
     def __init__(self, performance: Performance, entry: Entry) -> None:
         self.performance, self.entry = performance, entry
-        self.bed = f"{entry.device}:{entry.keybed}"
-        self.out = f"{entry.device}:{entry.port}"
+        self.bed = ref_to(entry.device, entry.keybed)
+        self.out = ref_to(entry.device, entry.port)
         self.astray = False
         self._inlet, self._assembler = Inlet(), Assembler()
 
@@ -160,7 +161,7 @@ def senders(compiled: Compiled) -> Mapping[tuple[str, str, int, int | None], tup
     """The first control of a device that sends a kind and number, by its channel and on any."""
     found: dict[tuple[str, str, int, int | None], tuple[str, int]] = {}
     for key, sendings in compiled.controls.items():
-        device = key[0].partition(":")[0]
+        device = device_of(key[0])
         for send in (sending.send for sending in sendings):
             number = 0 if send.message in UNNUMBERED else send.wide
             for channel in (send.channel, ANY):
@@ -231,11 +232,11 @@ def _reasons(compiled: Compiled, entry: Entry, message: Message) -> tuple[str, .
         found = why_silent(compiled, entry.device, entry.keybed, note, velocity)
         return tuple(r.sentence for r in found)
     owner = lookup.device(compiled.plan, entry.device)
-    ref = f"{entry.device}:{entry.port}"
+    ref = ref_to(entry.device, entry.port)
     tree = compiled.world.network.trees[ref]
     lone = lookup.by_id(owner.ports, entry.port, "port")
     reason = why_unheard(
-        compiled, owner, tree, message.channel, note, velocity, f"{owner.id}:{lone.id}"
+        compiled, owner, tree, message.channel, note, velocity, ref_to(owner.id, lone.id)
     )
     return (reason.sentence,) if reason else ()
 

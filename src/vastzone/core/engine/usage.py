@@ -7,6 +7,7 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.network import Tree
 from vastzone.core.engine.tables import Emission, Motion
 from vastzone.core.plan.cache import derived
+from vastzone.core.plan.refs import device_of
 
 Way = tuple[str, str]
 """One direction of a cable, as its two ports ``device:port``."""
@@ -24,12 +25,12 @@ def usage(compiled: Compiled) -> Mapping[Way, Use]:
     """The use of every cable direction that carries anything."""
     trees: dict[tuple[int, int, str], tuple[Tree, int, str]] = {}
     for (ref, _), emissions in compiled.keys.items():
-        device = ref.partition(":")[0]
+        device = device_of(ref)
         for emission in emissions:
             key = (id(emission.tree), emission.channel, device)
             trees[key] = (emission.tree, emission.channel, device)
     for (ref, _), sendings in compiled.controls.items():
-        device = ref.partition(":")[0]
+        device = device_of(ref)
         for sending in sendings:
             both: list[Emission | Motion] = [*sending.notes, *sending.motions]
             for sent in both:

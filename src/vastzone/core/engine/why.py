@@ -12,6 +12,7 @@ from vastzone.core.engine.world import Sources
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.plan.touch import Keybed, Zone
 
 Cause = Literal[
@@ -50,7 +51,7 @@ def _reasons(
     compiled: Compiled, owner: Device, bed: Keybed, key: int, velocity: int
 ) -> Iterator[Reason]:
     said = pitch.label(key, owner.octaves)
-    subject = f"{owner.id}:{bed.id}"
+    subject = ref_to(owner.id, bed.id)
     if not bed.low <= key <= bed.high:
         keys = pitch.span(bed.low, bed.high, owner.octaves)
         yield Reason("not a key", subject, f"{owner.name} has the keys {keys}, not {said}.")
@@ -74,7 +75,7 @@ def _reasons(
 
 
 def _zone(compiled: Compiled, owner: Device, zone: Zone, key: int, velocity: int) -> Reason | None:
-    subject, named = f"{owner.id}:{zone.id}", f"Zone {zone.name}"
+    subject, named = ref_to(owner.id, zone.id), f"Zone {zone.name}"
     if not zone.on:
         return Reason("zone off", subject, f"{named} is off.")
     if not zone.vel_low <= velocity <= zone.vel_high:
@@ -125,7 +126,7 @@ def _names(compiled: Compiled, ids: set[str]) -> str:
 
 def _deaf(compiled: Compiled, found: Listener, note: int, velocity: int) -> Reason | None:
     """Why one part on the right channel does not sound a note; None when it does."""
-    owner = lookup.device(compiled.plan, found.ref.partition(":")[0])
+    owner = lookup.device(compiled.plan, device_of(found.ref))
     part, arrived = found.part, pitch.label(note, owner.octaves)
     if found.sounds(note) is None:
         if found.kit is not None and part.low <= note <= part.high:

@@ -9,9 +9,11 @@ from collections.abc import Mapping
 from vastzone.core.console.built import circuit
 from vastzone.core.console.scan import scan, state_of
 from vastzone.core.engine.tables import KeyId
+from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.console import Block, Console, Encoder, Fault
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Control, Keybed
 
 Reports = Mapping[KeyId, tuple[KeyId, ...]]
@@ -77,9 +79,9 @@ def _with_only(owner: Device, console: Console, fault: Fault) -> Reports:
 
 def _key(owner: str, keybeds: tuple[Keybed, ...], block: Block, number: int) -> KeyId | None:
     """A contact as a key or a control; None where none is there."""
-    bed = next((b for b in keybeds if b.id == block.keybed), None)
+    bed = lookup.find(keybeds, block.keybed)
     if bed is not None:
         note = bed.low + number
-        return (f"{owner}:{bed.id}", note) if bed.low <= note <= bed.high else None
+        return (ref_to(owner, bed.id), note) if bed.low <= note <= bed.high else None
     inside = 0 <= number < len(block.controls)
-    return (f"{owner}:{block.controls[number]}", 0) if inside else None
+    return (ref_to(owner, block.controls[number]), 0) if inside else None

@@ -6,6 +6,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan, Port
+from vastzone.core.plan.refs import ref_to
 
 LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth"}
 
@@ -40,7 +41,7 @@ def _taken(plan: Plan, owner: Device, port: Port) -> Iterator[str]:
     """A socket holds one plug; radio links hold as many as they like."""
     if port.link == "bluetooth":
         return
-    ref = f"{owner.id}:{port.id}"
+    ref = ref_to(owner.id, port.id)
     if any(ref in (c.source, c.dest) for c in plan.cables):
         mend = "use a thru or a second output" if port.flow == "out" else "use a merger"
         yield f"{port.name} of {owner.name} has a cable already: {mend}, or pull that cable first."

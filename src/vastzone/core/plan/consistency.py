@@ -11,6 +11,7 @@ from typing import Protocol
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.console_check import console_problems
 from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.plan.wish import Intent
 
@@ -36,10 +37,10 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from _pedals(plan)
     scenes = frozenset(s.id for s in plan.scenes)
     known = (
-        frozenset(f"{d.id}:{b.id}" for d in plan.devices for b in d.keybeds)
-        | frozenset(f"{d.id}:{c.id}" for d in plan.devices for c in d.controls),
-        frozenset(f"{d.id}:{p.id}" for d in plan.devices for p in d.parts),
-        frozenset(f"{d.id}:{t.id}" for d in plan.devices for t in d.targets),
+        frozenset(ref_to(d.id, b.id) for d in plan.devices for b in d.keybeds)
+        | frozenset(ref_to(d.id, c.id) for d in plan.devices for c in d.controls),
+        frozenset(ref_to(d.id, p.id) for d in plan.devices for p in d.parts),
+        frozenset(ref_to(d.id, t.id) for d in plan.devices for t in d.targets),
     )
     for intent in plan.intents:
         if not (_is_there(intent, *known) and scenes.issuperset(intent.scenes)):
@@ -180,7 +181,7 @@ def _send(device: Device, send: Send) -> Iterator[str]:
 
 
 def _cables(plan: Plan) -> Iterator[str]:
-    flows = {f"{d.id}:{p.id}": p.flow for d in plan.devices for p in d.ports}
+    flows = {ref_to(d.id, p.id): p.flow for d in plan.devices for p in d.ports}
     for cable in plan.cables:
         for ref in (cable.source, cable.dest):
             if ref not in flows:
@@ -200,7 +201,7 @@ def _plugs(plan: Plan) -> Iterator[str]:
     """Pads with ids of their own, plugged into inputs that are there, each once."""
     yield from _twice((p.id for p in plan.pads), "pad")
     yield from _twice((g.pad for g in plan.plugs), "plug of the pad")
-    inputs = {f"{d.id}:{i.id}": i for d in plan.devices for i in d.inputs}
+    inputs = {ref_to(d.id, i.id): i for d in plan.devices for i in d.inputs}
     for ref, held in inputs.items():
         if held.type not in held.types:
             yield f"The input {held.name} ({ref}) is set to {held.type}, which it cannot be."
@@ -217,7 +218,7 @@ def _pedals(plan: Plan) -> Iterator[str]:
     yield from _twice((p.id for p in plan.pedals), "pedal")
     yield from _twice((g.pedal for g in plan.pedal_plugs), "plug of the pedal")
     yield from _twice((g.jack for g in plan.pedal_plugs), "plugged jack")
-    jacks = {f"{d.id}:{j.id}" for d in plan.devices for j in d.jacks}
+    jacks = {ref_to(d.id, j.id) for d in plan.devices for j in d.jacks}
     pedals = {p.id for p in plan.pedals}
     for pedal in plan.pedals:
         if pedal.low > pedal.high:
@@ -260,7 +261,7 @@ def _intent(intent: Intent) -> Iterator[str]:
     where = f"The wish {intent.name}"
     if (intent.plays is None) == (intent.moves is None):
         yield f"{where} must either play a part or move a target: give it one of them."
-    low, high = intent.low or 0, 127 if intent.high is None else intent.high
+    low, high = intent.lowest, intent.highest
     if low > high or intent.vel_low > intent.vel_high:
         yield f"{where} has a range that ends before it begins: swap its ends."
 
@@ -268,7 +269,7 @@ def _intent(intent: Intent) -> Iterator[str]:
 def _has(
     devices: dict[str, Device], ref: str, things: Callable[[Device], Iterable[_Thing]]
 ) -> bool:
-    owner, _, thing = ref.partition(":")
+    owner, thing = read_ref(ref)
     return owner in devices and any(t.id == thing for t in things(devices[owner]))
 
 

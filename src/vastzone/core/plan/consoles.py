@@ -8,6 +8,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.console import Block, Console, Fault, Seen, Shoe
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import read_ref, ref_to
 
 
 def edit_console(device: str, label: str, change: Callable[[Console], Console]) -> Edit:
@@ -156,8 +157,8 @@ def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
 
 
 def _moved_ref(ref: str, device: str, ident: str, things: set[str]) -> str:
-    owner, _, thing = ref.partition(":")
-    return f"{ident}:{thing}" if owner == device and thing in things else ref
+    owner, thing = read_ref(ref)
+    return ref_to(ident, thing) if owner == device and thing in things else ref
 
 
 def _part_of(owner: Device, beds: set[str], controls: set[str], rest: bool) -> Device:

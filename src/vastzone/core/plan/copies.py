@@ -9,6 +9,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.fills import pads_of
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.plan.wish import Intent
 
@@ -88,7 +89,7 @@ def _copy_sound(plan: Plan, device: str, source: Spot, dest: Spot) -> Plan:
     """The wishes of one pad for another as well; what that one played is dropped."""
     from vastzone.core.plan.wishes import Place, take_back
 
-    here, there = f"{device}:{source.control}", f"{device}:{dest.control}"
+    here, there = ref_to(device, source.control), ref_to(device, dest.control)
     model = [i for i in plan.intents if _plays(i, here, source.bank)]
     owner = lookup.device(plan, device)
     moved = source.program != dest.program

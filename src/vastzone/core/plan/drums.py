@@ -9,6 +9,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.cache import alike, derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.plan.touch import Control
 from vastzone.core.plan.trigger import (
     SENSED,
@@ -23,7 +24,7 @@ from vastzone.core.plan.trigger import (
 
 def trigger_input(plan: Plan, ref: str) -> tuple[Device, TriggerInput]:
     """The device and input of ``device:input``.  Raises EditError."""
-    device, _, ident = ref.partition(":")
+    device, ident = read_ref(ref)
     owner = lookup.device(plan, device)
     return owner, lookup.by_id(owner.inputs, ident, f"input of {owner.name} called")
 
@@ -103,7 +104,7 @@ def set_input(ref: str, kind: str) -> Edit:
 
 def change_input(ref: str, label: str, **changes: object) -> Edit:
     """Change fields of an input: its type, its link, the thresholds of a hi-hat pedal."""
-    device, _, ident = ref.partition(":")
+    device, ident = read_ref(ref)
     return edits.set_thing(device, "inputs", ident, "input", label, **changes)
 
 
@@ -170,7 +171,7 @@ def _strokes_as(
     for control in controls:
         if control.input is None or control.zone is None or control.input not in jacks:
             continue
-        held = [g for g in plugs if g.input == f"{owner}:{control.input}"]
+        held = [g for g in plugs if g.input == ref_to(owner, control.input)]
         heard = ""
         if held:
             jack = jacks[control.input]
@@ -199,6 +200,8 @@ def _twin(zone: str) -> str:
 
 def pad_of(plan: Plan, owner: Device, control: Control) -> TriggerPad | None:
     """The pad in the input that a control of a module belongs to."""
-    ref = f"{owner.id}:{control.input}"
+    if control.input is None:
+        return None
+    ref = ref_to(owner.id, control.input)
     plug = next((g for g in plan.plugs if g.input == ref), None)
     return None if plug is None else next(p for p in plan.pads if p.id == plug.pad)

@@ -14,6 +14,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.consistency import problems
 from vastzone.core.plan.model import Cable, Device, Plan, ProgramChoice, Scene
+from vastzone.core.plan.refs import device_of, device_of_setting
 from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.plan.values import Value
 from vastzone.core.text import quoted
@@ -222,7 +223,7 @@ def remove_device(ident: str) -> Edit:
         lookup.device(plan, ident)
 
         def mine(ref: str | None) -> bool:
-            return (ref or "").partition(":")[0] == ident
+            return device_of(ref or "") == ident
 
         intents = []
         for intent in plan.intents:
@@ -245,7 +246,7 @@ def remove_device(ident: str) -> Edit:
                 changed(s, programs=tuple(c for c in s.programs if c.device != ident))
                 for s in plan.scenes
             ),
-            settings=tuple(s for s in plan.settings if s.ref.partition("/")[0] != ident),
+            settings=tuple(s for s in plan.settings if device_of_setting(s.ref) != ident),
             plugs=tuple(g for g in plan.plugs if not mine(g.input)),
             pedal_plugs=tuple(g for g in plan.pedal_plugs if not mine(g.jack)),
             log=tuple(e for e in plan.log if not mine(e.source)),

@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Cable, Device, Plan
+from vastzone.core.plan.refs import device_of, ref_to
 
 SWEEPS = 6
 
@@ -61,10 +62,10 @@ def _lanes(source: str, dest: str, rank: dict[str, int], held: list[list[str]]) 
 def _ways(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> list[tuple[str, str]]:
     """The cables between devices as they run; those that carry both ways from hands to sound."""
     kinds = {d.id: d for d in devices}
-    flows = {f"{d.id}:{p.id}": p.flow for d in devices for p in d.ports}
+    flows = {ref_to(d.id, p.id): p.flow for d in devices for p in d.ports}
     ways = []
     for cable in cables:
-        a, b = (ref.partition(":")[0] for ref in (cable.source, cable.dest))
+        a, b = (device_of(ref) for ref in (cable.source, cable.dest))
         both = flows[cable.source] == flows[cable.dest] == "both"
         ways.append((b, a) if both and _handy(kinds[b]) > _handy(kinds[a]) else (a, b))
     return list(dict.fromkeys(ways))

@@ -6,6 +6,7 @@ from typing import Protocol, TypeVar
 from vastzone.core.errors import EditError
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Plan, Port, Scene
+from vastzone.core.plan.refs import read_ref
 from vastzone.core.plan.sound import Kit, Part, Target
 from vastzone.core.plan.touch import Keybed, Program, Zone
 
@@ -19,6 +20,14 @@ class _Identified(Protocol):
 
 
 T = TypeVar("T", bound=_Identified)
+
+
+def find(items: Iterable[T], wanted: str | None) -> T | None:
+    """The item with this id; None when there is none."""
+    for item in items:
+        if item.id == wanted:
+            return item
+    return None
 
 
 def by_id(items: Iterable[T], wanted: str, what: str) -> T:
@@ -51,7 +60,7 @@ def scene(plan: Plan, wanted: str) -> Scene:
 
 def endpoint(plan: Plan, ref: str) -> tuple[Device, Port]:
     """The device and port of a ``device:port`` reference.  Raises EditError."""
-    owner, _, port = ref.partition(":")
+    owner, port = read_ref(ref)
     found = device(plan, owner)
     return found, by_id(found.ports, port, f"port of {found.name} called")
 

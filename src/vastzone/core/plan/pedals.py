@@ -7,11 +7,12 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.pedal import Pedal, PedalJack, PedalPlug, meeting, suited
+from vastzone.core.plan.refs import read_ref
 
 
 def pedal_jack(plan: Plan, ref: str) -> tuple[Device, PedalJack]:
     """The device and jack of ``device:jack``.  Raises EditError."""
-    device, _, ident = ref.partition(":")
+    device, ident = read_ref(ref)
     owner = lookup.device(plan, device)
     return owner, lookup.by_id(owner.jacks, ident, f"jack of {owner.name} called")
 
@@ -55,7 +56,7 @@ def set_pedal(pedal: str, label: str, **changes: object) -> Edit:
 
 def set_jack(ref: str, label: str, **changes: object) -> Edit:
     """Change fields of a jack: the sense or the wiper that it is set to."""
-    device, _, ident = ref.partition(":")
+    device, ident = read_ref(ref)
     return edits.set_thing(device, "jacks", ident, "jack", label, **changes)
 
 

@@ -7,6 +7,7 @@ from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import Reserved
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import send_place, setting_in, target_place
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 
@@ -62,11 +63,17 @@ def _locked(plan: Plan) -> set[int]:
     found = set()
     for device in plan.devices:
         for target in device.targets:
-            if f"{device.id}/target.{target.id}/controller" in locked and target.controller:
+            if (
+                setting_in(target_place(device.id, target.id), "controller") in locked
+                and target.controller
+            ):
                 found.add(target.controller)
         for program in device.programs:
             for send in program.sends:
-                if f"{device.id}/{program.number}/{send.thing}/number" in locked:
+                if (
+                    setting_in(send_place(device.id, program.number, send.thing), "number")
+                    in locked
+                ):
                     found.add(send.number)
     return found
 

@@ -21,6 +21,19 @@ from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.limits import Setting as Kind
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.pedal import Sense, Wiper
+from vastzone.core.plan.refs import (
+    device_of_setting,
+    device_place,
+    input_place,
+    jack_place,
+    kit_place,
+    part_place,
+    read_setting_ref,
+    send_place,
+    setting_in,
+    target_place,
+    zone_place,
+)
 from vastzone.core.plan.touch import Curve, Division, Program, Send, Zone
 from vastzone.core.plan.values import Value
 from vastzone.core.plan.wish import Setting
@@ -69,16 +82,6 @@ class Dial(NamedTuple):
     scope: str
 
 
-def thing_of(ref: str) -> str:
-    """The ``device:thing`` that a setting belongs to; the device itself for the whole of it."""
-    device, *middle, _ = ref.split("/")
-    kind, _, ident = middle[-1].partition(".")
-    if kind == "device":
-        return device
-    named = kind in ("zone", "part", "target", "kit", "input", "jack")
-    return f"{device}:{ident if named else kind}"
-
-
 @derived(64)
 def dials(plan: Plan) -> Mapping[str, Dial]:
     """Every number of every device, by reference, in the plan's order."""
@@ -111,7 +114,7 @@ def _of(device: Device) -> Iterator[Dial]:
         )
     }
     if device.keybeds and device.parts:
-        ref = f"{device.id}/device.panel/local"
+        ref = setting_in(device_place(device.id, "panel"), "local")
         yield Dial(ref, "zone-range", int(device.local), (ref,), "global")
     yield from _passing_on(device)
     yield from _inputs(device)
@@ -119,21 +122,21 @@ def _of(device: Device) -> Iterator[Dial]:
     for program in device.programs:
         for zone in program.zones:
             yield from _zone(device, program, zone, scopes)
-            yield _outputs(device, f"{device.id}/{program.number}/zone.{zone.id}", zone.ports)
+            yield _outputs(device, zone_place(device.id, program.number, zone.id), zone.ports)
         for send in program.sends:
             yield from _send(device, program, send, scopes)
     for part in device.parts:
         for field, kind in PART_FIELDS.items():
-            ref = f"{device.id}/part.{part.id}/{field}"
+            ref = setting_in(part_place(device.id, part.id), field)
             slot = (device.id, kind) if scopes[kind] == "global" else (ref,)
             yield Dial(ref, kind, _number(getattr(part, field)), slot, scopes[kind])
     for kit in device.kits:
         for sound in kit.sounds:
-            ref = f"{device.id}/kit.{kit.id}/{sound.id}"
+            ref = setting_in(kit_place(device.id, kit.id), sound.id)
             scope = "fixed" if kit.fixed else scopes["kit-notes"]
             yield Dial(ref, "kit-notes", sound.note, (ref,), scope)
     for target in device.targets:
-        ref = f"{device.id}/target.{target.id}/controller"
+        ref = setting_in(target_place(device.id, target.id), "controller")
         scope = scopes["target-controller"]
         yield Dial(ref, "target-controller", _number(target.controller), (ref,), scope)
 
@@ -145,7 +148,7 @@ def _passing_on(device: Device) -> Iterator[Dial]:
     on = {(t.source, t.dest) for t in device.thrus}
     for source in (p for p in device.ports if p.flow != "out"):
         for dest in (p for p in device.ports if p.flow != "in" and p is not source):
-            ref = f"{device.id}/device.thru/{source.id}.{dest.id}"
+            ref = setting_in(device_place(device.id, "thru"), f"{source.id}.{dest.id}")
             yield Dial(ref, "zone-range", int((source.id, dest.id) in on), (ref,), "global")
 
 
@@ -160,7 +163,7 @@ def _inputs(device: Device) -> Iterator[Dial]:
         }
         for field, value in held.items():
             if value is not None:
-                ref = f"{device.id}/input.{jack.id}/{field}"
+                ref = setting_in(input_place(device.id, jack.id), field)
                 yield Dial(ref, "zone-range", value, (ref,), "control")
 
 
@@ -176,14 +179,14 @@ def _jacks(device: Device) -> Iterator[Dial]:
         }
         for field, value in held.items():
             if value is not None:
-                ref = f"{device.id}/jack.{jack.id}/{field}"
+                ref = setting_in(jack_place(device.id, jack.id), field)
                 yield Dial(ref, "zone-range", value, (ref,), "control")
 
 
 def _outputs(device: Device, base: str, ports: tuple[str, ...]) -> Dial:
     """The outputs in use as bits, in the order of the device's ports; 0 is all of them."""
     bits = sum(1 << n for n, port in enumerate(device.ports) if port.id in ports)
-    return Dial(f"{base}/outputs", "zone-range", bits, (base, "outputs"), "control")
+    return Dial(setting_in(base, "outputs"), "zone-range", bits, (base, "outputs"), "control")
 
 
 def _number(value: int | bool | None) -> int:
@@ -192,17 +195,19 @@ def _number(value: int | bool | None) -> int:
 
 def _zone(device: Device, program: Program, zone: Zone, scopes: dict[Kind, str]) -> Iterator[Dial]:
     for field, kind in ZONE_FIELDS.items():
-        ref = f"{device.id}/{program.number}/zone.{zone.id}/{field}"
+        ref = setting_in(zone_place(device.id, program.number, zone.id), field)
         slot = _slot(device, program, ref, kind, scopes[kind], "")
         yield Dial(ref, kind, _number(getattr(zone, field)), slot, scopes[kind])
 
 
 def _send(device: Device, program: Program, send: Send, scopes: dict[Kind, str]) -> Iterator[Dial]:
-    base = f"{device.id}/{program.number}/{send.thing}"
-    yield Dial(f"{base}/mode", "send-mode", MODES.index(send.mode), (base, "mode"), "control")
+    base = send_place(device.id, program.number, send.thing)
+    yield Dial(
+        setting_in(base, "mode"), "send-mode", MODES.index(send.mode), (base, "mode"), "control"
+    )
     yield _outputs(device, base, send.ports)
     for field, kind in SEND_FIELDS.items():
-        ref = f"{base}/{field}"
+        ref = setting_in(base, field)
         slot = _slot(device, program, ref, kind, scopes[kind], str(send.bank))
         if kind == "send-channel" and scopes[kind] == "global":
             slot = (device.id, "zone-channel") if device.keybeds else slot
@@ -229,7 +234,7 @@ def _feel(device: Device, base: str, send: Send) -> Iterator[Dial]:
     }
     for field, value in held.items():
         if value is not None:
-            yield Dial(f"{base}/{field}", "send-mode", value, (base, field), "control")
+            yield Dial(setting_in(base, field), "send-mode", value, (base, field), "control")
 
 
 @derived(256)
@@ -247,7 +252,7 @@ def _slot(
     device: Device, program: Program, ref: str, kind: str, scope: str, bank: str
 ) -> tuple[str, ...]:
     if kind == "send-number" and scope == "global":
-        return (device.id, kind, ref.split("/")[2])
+        return (device.id, kind, read_setting_ref(ref).ident)
     if kind not in ("zone-channel", "send-channel"):
         return (ref,)
     return {
@@ -280,7 +285,7 @@ def set_numbers(values: dict[str, int], label: str) -> Edit:
     def apply(plan: Plan) -> Plan:
         by_device: dict[str, dict[str, int]] = {}
         for ref, value in values.items():
-            by_device.setdefault(ref.partition("/")[0], {})[ref] = value
+            by_device.setdefault(device_of_setting(ref), {})[ref] = value
         unknown = set(by_device) - {d.id for d in plan.devices}
         if unknown:
             raise EditError(f"There is no device “{min(unknown)}” in this plan.")
@@ -301,7 +306,7 @@ def _with(device: Device, values: dict[str, int]) -> Device:
     ) -> dict[str, Any]:
         found = {}
         for name in names:
-            new = left.pop(f"{prefix}/{name}", None)
+            new = left.pop(setting_in(prefix, name), None)
             if new is not None and new != _number(getattr(value, name)):
                 plain = bool(new) if isinstance(getattr(value, name), bool) else new
                 found[name] = (
@@ -314,14 +319,14 @@ def _with(device: Device, values: dict[str, int]) -> Device:
             program,
             zones=tuple(
                 edits.changed(
-                    z, **fields(f"{device.id}/{program.number}/zone.{z.id}", z, ZONE_FIELDS)
+                    z, **fields(zone_place(device.id, program.number, z.id), z, ZONE_FIELDS)
                 )
                 for z in program.zones
             ),
             sends=tuple(
                 edits.changed(
                     s,
-                    **fields(f"{device.id}/{program.number}/{s.thing}", s, SEND_FIELDS),
+                    **fields(send_place(device.id, program.number, s.thing), s, SEND_FIELDS),
                 )
                 for s in program.sends
             ),
@@ -329,17 +334,20 @@ def _with(device: Device, values: dict[str, int]) -> Device:
         for program in device.programs
     )
     parts = tuple(
-        edits.changed(p, **fields(f"{device.id}/part.{p.id}", p, PART_FIELDS)) for p in device.parts
+        edits.changed(p, **fields(part_place(device.id, p.id), p, PART_FIELDS))
+        for p in device.parts
     )
     targets = tuple(
-        edits.changed(t, **fields(f"{device.id}/target.{t.id}", t, ("controller",)))
+        edits.changed(t, **fields(target_place(device.id, t.id), t, ("controller",)))
         for t in device.targets
     )
     kits = tuple(
         edits.changed(
             kit,
             sounds=tuple(
-                edits.changed(s, note=left.pop(f"{device.id}/kit.{kit.id}/{s.id}", s.note))
+                edits.changed(
+                    s, note=left.pop(setting_in(kit_place(device.id, kit.id), s.id), s.note)
+                )
                 for s in kit.sounds
             ),
         )

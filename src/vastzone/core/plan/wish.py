@@ -51,6 +51,16 @@ class Intent(Value, frozen=True, kw_only=True, cache_hash=True):
     from_value: float | None = None
     to_value: float | None = None
 
+    @property
+    def lowest(self) -> int:
+        """The lowest key that it holds for: of all keys where none is said."""
+        return 0 if self.low is None else self.low
+
+    @property
+    def highest(self) -> int:
+        """The highest key that it holds for: of all keys where none is said."""
+        return 127 if self.high is None else self.high
+
     def sound(self, place: int) -> str:
         """The sound that its source at ``place`` plays, the last one standing for all after it.
 

@@ -8,6 +8,7 @@ import msgspec
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import read_ref
 from vastzone.core.plan.wish import Intent
 
 
@@ -22,7 +23,7 @@ class Place(NamedTuple):
 
 def is_bed(plan: Plan, source: str) -> bool:
     """Whether a ``device:thing`` is a keybed."""
-    device, _, thing = source.partition(":")
+    device, thing = read_ref(source)
     return any(bed.id == thing for bed in lookup.device(plan, device).keybeds)
 
 
@@ -40,15 +41,7 @@ def held_at(plan: Plan, place: Place, end: str, scenes: tuple[str, ...]) -> tupl
 
 
 def _meets(intent: Intent, place: Place) -> bool:
-    return _low(intent) <= place.high and place.low <= _high(intent)
-
-
-def _low(intent: Intent) -> int:
-    return intent.low or 0
-
-
-def _high(intent: Intent) -> int:
-    return 127 if intent.high is None else intent.high
+    return intent.lowest <= place.high and place.low <= intent.highest
 
 
 def make(plan: Plan, place: Place, end: str, scenes: tuple[str, ...]) -> Edit:
@@ -56,12 +49,12 @@ def make(plan: Plan, place: Place, end: str, scenes: tuple[str, ...]) -> Edit:
 
     A wish for neighbouring keys that says the same is lengthened instead.
     """
-    device, _, thing = end.partition(":")
+    device, thing = read_ref(end)
     owner = lookup.device(plan, device)
     named = next((x.name for x in lookup.ends(owner) if x.id == thing), thing)
     grown = _neighbour(plan, place, end, scenes)
     if grown is not None:
-        low, high = min(place.low, _low(grown)), max(place.high, _high(grown))
+        low, high = min(place.low, grown.lowest), max(place.high, grown.highest)
         return change(grown.id, f"Wish {named}", low=low, high=high)
     fields: dict[str, Any] = {"bank": place.bank}
     if is_bed(plan, place.source):
@@ -89,7 +82,7 @@ def _neighbour(plan: Plan, place: Place, end: str, scenes: tuple[str, ...]) -> I
     for intent in plan.intents:
         same = intent.plays == end and set(intent.scenes) == set(scenes)
         plain = (intent.vel_low, intent.vel_high, len(intent.sources)) == (1, 127, 1)
-        touching = _low(intent) == place.high + 1 or _high(intent) == place.low - 1
+        touching = intent.lowest == place.high + 1 or intent.highest == place.low - 1
         if same and plain and touching and place.source in intent.sources:
             return intent
     return None
@@ -97,10 +90,10 @@ def _neighbour(plan: Plan, place: Place, end: str, scenes: tuple[str, ...]) -> I
 
 def _pitch(plan: Plan, end: str, scenes: tuple[str, ...]) -> dict[str, Any]:
     """The sound of a kit that no control plays yet, or the root of a part without a kit."""
-    device, _, thing = end.partition(":")
+    device, thing = read_ref(end)
     owner = lookup.device(plan, device)
     part = lookup.part(owner, thing)
-    kit = next((k for k in owner.kits if k.id == part.kit), None)
+    kit = lookup.find(owner.kits, part.kit)
     if kit is None or not kit.sounds:
         return {"note": max(part.low, min(part.high, part.root))}
     used = {s for i in plan.intents if i.plays == end for s in i.sounds}
@@ -166,7 +159,7 @@ def _rest(plan: Plan, intent: Intent, place: Place, scenes: tuple[str, ...]) -> 
         )
     if is_bed(plan, place.source):
         alone = msgspec.structs.replace(intent, scenes=here, sources=(place.source,))
-        if _low(intent) < place.low:
+        if intent.lowest < place.low:
             yield msgspec.structs.replace(alone, high=place.low - 1)
-        if _high(intent) > place.high:
+        if intent.highest > place.high:
             yield msgspec.structs.replace(alone, low=place.high + 1)

@@ -6,6 +6,7 @@ from vastzone.core.midi.wide import WIDE, name
 from vastzone.core.plan import lookup
 from vastzone.core.plan.console import Encoder
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import SettingRef, read_setting_ref
 from vastzone.core.plan.settings import (
     CURVES,
     DIVISIONS,
@@ -53,17 +54,20 @@ FIELDS = {
 }
 
 
+THRU = ("device", "thru")
+"""The owner of what says which inputs are passed on to which outputs."""
+
+
 def value_words(device: Device, ref: str, value: int | None) -> str:
     """A value as the device shows it."""
-    pieces = ref.split("/")
-    field, thing = pieces[-1], pieces[-2]
-    kind = thing.partition(".")[0]
+    place = read_setting_ref(ref)
+    field, kind, ident = place.field, place.owner, place.ident
     if value is None:
         return "not set"
     if field == "type":
-        jack = lookup.by_id(device.inputs, thing.partition(".")[2], "input")
+        jack = lookup.by_id(device.inputs, ident, "input")
         return jack.types[value]
-    if field in ("on", "local", "fade", "linked") or thing == "device.thru":
+    if field in ("on", "local", "fade", "linked") or (kind, ident) == THRU:
         return "on" if value else "off"
     if field == "mode":
         return MODES[value]
@@ -88,14 +92,14 @@ def value_words(device: Device, ref: str, value: int | None) -> str:
     if kind == "kit" or (field in ("low", "high") and kind in ("zone", "part")):
         return pitch.label(value, device.octaves)
     if field == "transpose" and kind == "zone" and device.console is not None:
-        return _lowest(device, thing.partition(".")[2], value)
+        return _lowest(device, ident, value)
     if field in ("transpose", "octave"):
         return f"{value:+}".replace("-", "−") if value else "0"
     if field == "controller":
-        target = lookup.by_id(device.targets, thing.partition(".")[2], "target")
+        target = lookup.by_id(device.targets, ident, "target")
         wide = target.answers != "controller"
         return name(target.answers, target.page << 7 | value) if wide else label(value)
-    return _sent(device, pieces, value) if field == "number" else str(value)
+    return _sent(device, place, value) if field == "number" else str(value)
 
 
 def _lowest(device: Device, zone: str, shift: int) -> str:
@@ -112,11 +116,11 @@ def _lowest(device: Device, zone: str, shift: int) -> str:
     return f"{pitch.name(note, device.octaves)}: octave {octave}, index {index}"
 
 
-def _sent(device: Device, pieces: list[str], value: int) -> str:
+def _sent(device: Device, place: SettingRef, value: int) -> str:
     """A number that a control sends: a note by name, a controller by meaning, a program."""
-    program = lookup.program(device, int(pieces[1]))
+    program = lookup.program(device, place.program or 0)
     for send in program.sends:
-        if send.thing == pieces[-2]:
+        if send.thing == place.ident:
             if send.message == "controller":
                 return label(value)
             if send.message in WIDE:
@@ -128,11 +132,11 @@ def _sent(device: Device, pieces: list[str], value: int) -> str:
 
 def thing_words(device: Device, ref: str) -> str:
     """What a setting belongs to inside its device: ``Zone Viol``, ``Pad 3, bank 2``."""
-    pieces = ref.split("/")
-    kind, _, ident = pieces[-2].partition(".")
-    if pieces[-2] == "device.thru":
+    place = read_setting_ref(ref)
+    kind, ident = place.owner, place.ident
+    if (kind, ident) == THRU:
         names = {p.id: p.name for p in device.ports}
-        source, _, dest = pieces[-1].partition(".")
+        source, _, dest = place.field.partition(".")
         return f"{names[source]} to {names[dest]}"
     if kind == "device":
         return "Whole device"
@@ -146,10 +150,10 @@ def thing_words(device: Device, ref: str) -> str:
         return f"Target {lookup.by_id(device.targets, ident, 'target').name}"
     if kind == "kit":
         kit = lookup.kit(device, ident)
-        return f"{kit.name}, {lookup.by_id(kit.sounds, pieces[-1], 'sound').name}"
+        return f"{kit.name}, {lookup.by_id(kit.sounds, place.field, 'sound').name}"
     if kind == "zone":
-        return f"Zone {lookup.zone(device, int(pieces[1]), ident).name}"
-    return control_words(device, kind, ident)
+        return f"Zone {lookup.zone(device, place.program or 0, ident).name}"
+    return control_words(device, place.control, place.bank)
 
 
 def control_words(device: Device, control: str, ident: str) -> str:
@@ -162,11 +166,12 @@ def control_words(device: Device, control: str, ident: str) -> str:
 
 def field_words(ref: str, device: Device | None = None) -> str:
     """What a setting is called on the card."""
-    if "/device.thru/" in ref:
+    place = read_setting_ref(ref)
+    if (place.owner, place.ident) == THRU:
         return "Pass on"
-    if ref.endswith("/transpose") and device is not None and device.console is not None:
+    if place.field == "transpose" and device is not None and device.console is not None:
         return "Lowest note"
-    return "Note" if "/kit." in ref else FIELDS.get(ref.rsplit("/", 1)[1], "Value")
+    return "Note" if place.owner == "kit" else FIELDS.get(place.field, "Value")
 
 
 def number_words(
@@ -174,8 +179,8 @@ def number_words(
 ) -> tuple[str, str, str, str, str]:
     """A changed number in words: program as the device shows it («» for none), where, what,
     from, to."""
-    number = ref.split("/")[1]
-    program = str(int(number) + device.first_program) if number.isdigit() else ""
+    number = read_setting_ref(ref).program
+    program = "" if number is None else str(number + device.first_program)
     return (
         program,
         thing_words(device, ref),

@@ -7,6 +7,7 @@ from vastzone.core.engine.compile import compile_scene
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.refs import device_of
 from vastzone.core.plan.spans import runs
 from vastzone.core.proof.check import check
 from vastzone.core.proof.diagnose import Case, Clue, clues
@@ -87,7 +88,7 @@ def scene_clues(plan: Plan, scene: Scene | None) -> tuple[tuple[Mark, Clue], ...
     compiled = compile_scene(plan, scene)
     for held in prove_scene(plan, scene):
         for mark in held:
-            owner = lookup.device(plan, mark.source.partition(":")[0])
+            owner = lookup.device(plan, device_of(mark.source))
             program = lookup.program_in(scene, owner)
             if mark.verdict != "as meant" and program is not None:
                 found += [(mark, clue) for clue in clues(Case(compiled, owner, program, mark))]

@@ -15,6 +15,7 @@ from vastzone.core.plan.console import Block, Console
 from vastzone.core.plan.consoles import set_block, set_shoe
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Program, Zone
 from vastzone.core.proof.finding import Remark, channel_free
 from vastzone.core.proof.words import listed, many
@@ -85,7 +86,7 @@ def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner, console in consoles_of(plan):
         made = built(owner, console)
         for index, block in enumerate(console.blocks):
-            ref = f"{owner.id}:{block.keybed or block.controls[0]}"
+            ref = ref_to(owner.id, block.keybed or block.controls[0])
             if not block.diodes:
                 yield Remark("no diodes", (ref, owner.id), _ghost(owner, console, made, index))
             turned = [
@@ -133,11 +134,11 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
     for owner, console in consoles_of(plan):
         wished = {
             s: {i.shift for i in plan.intents if s in i.sources}
-            for s in (f"{owner.id}:{b.id}" for b in owner.keybeds)
+            for s in (ref_to(owner.id, b.id) for b in owner.keybeds)
         }
         for program, block, zone in _zones(owner, console):
             bed = lookup.keybed(owner, block.keybed or "")
-            ref = f"{owner.id}:{bed.id}"
+            ref = ref_to(owner.id, bed.id)
             low, high = bed.low + zone.shift, bed.high + zone.shift
             if low < 0 or high > 127:
                 yield Remark(
@@ -204,7 +205,7 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                     )
                     yield Remark(
                         "keyboards on one channel",
-                        (f"{owner.id}:{block.keybed}", f"{owner.id}:{other.keybed}"),
+                        (ref_to(owner.id, zone.keybed), ref_to(owner.id, beside.keybed)),
                         f"{other.name} and {block.name} both send "
                         f"{pitch.span(low, high, owner.octaves)} on channel {zone.channel}: a note "
                         "held on one is ended by the other.",
@@ -219,7 +220,7 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         used: set[int] = set()
         for shoe in console.shoes:
             name = lookup.by_id(owner.controls, shoe.control, "control").name
-            ref = (f"{owner.id}:{shoe.control}", owner.id)
+            ref = (ref_to(owner.id, shoe.control), owner.id)
             low, high = sorted((shoe.heel, shoe.toe))
             if low < encoder.low or high > encoder.high:
                 made = divider(Level(low, high), Level(encoder.low, encoder.high))
@@ -299,7 +300,7 @@ def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             names = listed(dict.fromkeys(tabs[s.control] for _, s in told))
             yield Remark(
                 "toggle from a held tab",
-                (f"{owner.id}:{told[0][1].control}", owner.id),
+                (ref_to(owner.id, told[0][1].control), owner.id),
                 f"{names} of {owner.name} hold by themselves and send toggles: each needs two "
                 "moves, and they go out of step.",
                 (_on_and_off(owner, frozenset(tabs)),),

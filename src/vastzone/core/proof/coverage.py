@@ -9,6 +9,7 @@ from vastzone.core.engine.world import Sources
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Zone
 from vastzone.core.proof.finding import Remark, Span, Spot
@@ -62,7 +63,7 @@ def outside_midi(spot: Spot) -> Iterator[Remark]:
         for low, high in runs(gone):
             yield Remark(
                 "outside 0–127",
-                (f"{spot.owner.id}:{zone.id}", spot.ref),
+                (ref_to(spot.owner.id, zone.id), spot.ref),
                 f"{zone.name} of {spot.owner.name} shifts {_keys(low, high)} by {zone.shift:+} "
                 "semitones, outside MIDI’s notes 0–127.",
                 (_set(spot, zone, f"Undo the octave shift of {zone.name}", octave=0),)
@@ -109,7 +110,7 @@ def _reason(spot: Spot, zone: Zone, note: int) -> Reason | None:
     source = Sources(spot.owner.id, spot.owner.ports, spot.owner.local)
     tree = joined_tree(source, zone.ports, spot.world.network)
     velocity = (zone.vel_low + zone.vel_high) // 2
-    subject = f"{spot.owner.id}:{zone.id}"
+    subject = ref_to(spot.owner.id, zone.id)
     return why_unheard(spot.compiled, spot.owner, tree, zone.channel - 1, note, velocity, subject)
 
 
@@ -120,7 +121,7 @@ def _unheard(spot: Spot, zone: Zone, reason: Reason) -> Remark:
     ]
     return Remark(
         "unheard zone",
-        (f"{spot.owner.id}:{zone.id}", spot.ref),
+        (ref_to(spot.owner.id, zone.id), spot.ref),
         f"{zone.name} of {spot.owner.name} plays nothing: {_lower(reason.sentence)}",
         tuple(fixes[:3]),
         spot.scenes,
@@ -138,13 +139,13 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
     """Parts that the zone's cables reach, that answer its middle, and that nothing here plays."""
     source = Sources(spot.owner.id, spot.owner.ports, spot.owner.local)
     tree = joined_tree(source, zone.ports, spot.world.network)
-    reached = {step.arc.dest.partition(":")[0] for step in tree.steps}
+    reached = {device_of(step.arc.dest) for step in tree.steps}
     busy = frozenset().union(*played(spot.compiled).values())
     used = {z.channel for d in spot.plan.devices for p in d.programs for z in p.zones}
     found: list[tuple[bool, int, str]] = []
     middle = (zone.low + zone.high) // 2 + zone.shift
     for owner, part in lookup.parts(spot.plan):
-        idle = f"{owner.id}:{part.id}" not in busy and part.channel is not None
+        idle = ref_to(owner.id, part.id) not in busy and part.channel is not None
         if owner.id in reached and idle and part.low <= middle <= part.high and not part.kit:
             found.append((part.channel in used, part.channel or 1, part.name))
     yield from ((channel, name) for _, channel, name in sorted(found, key=lambda f: f[0]))
@@ -166,7 +167,7 @@ def _octaves_off(spot: Spot, zone: Zone, reason: Reason, some_sound: bool) -> in
 
 
 def _range_of(spot: Spot, reason: Reason) -> tuple[int, int] | None:
-    device, _, thing = reason.subject.partition(":")
+    device, thing = read_ref(reason.subject)
     for part in lookup.device(spot.plan, device).parts:
         if part.id == thing:
             return part.low, part.high
@@ -178,7 +179,7 @@ def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Remark:
     way = "up" if octaves > 0 else "down"
     return Remark(
         "octave naming",
-        (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
+        (ref_to(spot.owner.id, zone.id), reason.subject, spot.ref),
         f"{zone.name} of {spot.owner.name} misses by exactly {count}: {reason.sentence} "
         "Two devices that name octaves differently are the usual cause.",
         (
@@ -191,7 +192,7 @@ def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Remark:
 
 
 def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
-    device, _, part = reason.subject.partition(":")
+    device, part = read_ref(reason.subject)
     found = lookup.part(lookup.device(spot.plan, device), part)
     low, high = found.low - 12 * octaves, found.high - 12 * octaves
     if found.kit is None and low >= 0 and high <= 127:
@@ -204,7 +205,7 @@ def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> 
     for low, high in runs(silent):
         yield Remark(
             "outside part",
-            (f"{spot.owner.id}:{zone.id}", reason.subject, spot.ref),
+            (ref_to(spot.owner.id, zone.id), reason.subject, spot.ref),
             f"{pitch.span(low, high, spot.owner.octaves)} of {zone.name} on {spot.owner.name} "
             f"stay silent: {reason.sentence}",
             tuple(_range_fixes(spot, zone, reason, low, high)),
@@ -215,8 +216,8 @@ def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> 
 
 
 def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) -> Iterator[Edit]:
-    device, _, thing = reason.subject.partition(":")
-    found = next((p for p in lookup.device(spot.plan, device).parts if p.id == thing), None)
+    device, thing = read_ref(reason.subject)
+    found = lookup.find(lookup.device(spot.plan, device).parts, thing)
     if reason.cause == "note range" and found is not None and found.kit is None:
         first, last = min(found.low, low + zone.shift), max(found.high, high + zone.shift)
         naming = lookup.device(spot.plan, device).octaves

@@ -16,6 +16,7 @@ from vastzone.core.midi.wide import WIDE, heard_as
 from vastzone.core.plan import lookup
 from vastzone.core.plan.drums import strokes_as
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.proof.intended import wishes_of
@@ -43,13 +44,13 @@ class Case(NamedTuple):
     @property
     def thing(self) -> str:
         """The keybed or control."""
-        return self.mark.source.partition(":")[2]
+        return thing_of(self.mark.source)
 
     def part(self, ref: str) -> tuple[Device, Part | None]:
         """A device and its part; None where the reference is a target."""
-        device, _, ident = ref.partition(":")
+        device, ident = read_ref(ref)
         owner = lookup.device(self.compiled.plan, device)
-        return owner, next((p for p in owner.parts if p.id == ident), None)
+        return owner, lookup.find(owner.parts, ident)
 
     def reaches(self, ports: tuple[str, ...], device: str) -> bool:
         """Whether anything that leaves by some ports arrives at a device."""
@@ -91,7 +92,7 @@ def _key_clues(case: Case) -> Iterator[Found]:
         kind, zone = _nearest(case, [z for z in zones if z.id not in busy] or zones, hit)
         busy.add(zone.id)
         astray.add(zone.id)
-        about = (hit.ref.partition(":")[0],) if kind == "path" else (zone.id, hit.ref)
+        about = (device_of(hit.ref),) if kind == "path" else (zone.id, hit.ref)
         yield kind, (device, *about)
     for hit in mark.extra:
         yield from _key_extra(case, hit, sounding[hit.ref], astray)
@@ -197,7 +198,7 @@ def _both(sendings: tuple[Sending, ...], one: str, other: str) -> bool:
 
 
 def _unplayed(case: Case, sends: list[Send], hit: Hit, part: Part) -> Iterator[Found]:
-    device, there = case.owner.id, hit.ref.partition(":")[0]
+    device, there = case.owner.id, device_of(hit.ref)
     every = [s for s in sends if s.message == "note"]
     notes = [s for s in every if s.vel_low <= case.mark.vel_low <= s.vel_high]
     if every and not notes:
@@ -225,7 +226,7 @@ def sent_note(part: Part, sounding: int) -> int:
 
 def _unmoved(case: Case, sends: list[Send], hit: Hit) -> Iterator[Found]:
     device = case.owner.id
-    there, _, ident = hit.ref.partition(":")
+    there, ident = read_ref(hit.ref)
     target = lookup.by_id(lookup.device(case.compiled.plan, there).targets, ident, "target")
     moving = [s for s in sends if s.message in WIDE]
     about = (device, case.thing, str(case.mark.bank), hit.ref)

@@ -10,6 +10,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Cable, Device, Plan
+from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Zone
@@ -29,7 +30,7 @@ def overlapping_zones(spot: Spot) -> Iterator[Remark]:
         keys = pitch.span(low, high, spot.owner.octaves)
         yield Remark(
             "keys that double",
-            (f"{spot.owner.id}:{one.id}", f"{spot.owner.id}:{other.id}", spot.ref),
+            (ref_to(spot.owner.id, one.id), ref_to(spot.owner.id, other.id), spot.ref),
             f"{keys} of {spot.owner.name} double: {one.name} and {other.name} overlap there and "
             "are not marked as a layer.",
             tuple(_part_zones(spot, one, other)),
@@ -119,7 +120,7 @@ def _pairs(emission: Emission) -> Iterator[tuple[Landing, Landing]]:
 def separate(plan: Plan, refs: tuple[str, ...]) -> Iterator[Edit]:
     """What takes parts that sound together apart, or marks them as a layer."""
     for ref in reversed(refs[-3:]):
-        device, _, part_id = ref.partition(":")
+        device, part_id = read_ref(ref)
         owner = lookup.device(plan, device)
         part, channel = lookup.part(owner, part_id), channel_free(plan, owner)
         if channel is not None:
@@ -129,7 +130,7 @@ def separate(plan: Plan, refs: tuple[str, ...]) -> Iterator[Edit]:
 
     def mark(plan: Plan) -> Plan:
         for ref in refs:
-            device, _, part = ref.partition(":")
+            device, part = read_ref(ref)
             plan = edits.set_part(device, part, label, layer=True).change(plan)
         return plan
 
@@ -150,7 +151,7 @@ def double_ways(spot: Spot) -> Iterator[Remark]:
 
 
 def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> Remark:
-    device = lookup.device(spot.plan, one.ref.partition(":")[0])
+    device = lookup.device(spot.plan, device_of(one.ref))
     bed = Span(spot.ref, spot.bed.low, spot.bed.high)
     if -1 in (one.step, other.step):
         fix = edits.set_device(device.id, f"Switch local control of {device.name} off", local=False)
@@ -220,7 +221,7 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             if frozenset(ring) in seen:
                 continue
             seen.add(frozenset(ring))
-            devices = [lookup.device(plan, ref.partition(":")[0]) for ref in ring]
+            devices = [lookup.device(plan, device_of(ref)) for ref in ring]
             names = " → ".join(d.name for d in (*devices, devices[0]))
             yield Remark(
                 "thru ring",
@@ -231,6 +232,6 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 
 def _break_ring(device: Device, ring: tuple[str, ...]) -> Edit:
-    outs = {ref.partition(":")[2] for ref in ring if ref.startswith(f"{device.id}:")}
+    outs = {thing_of(ref) for ref in ring if ref.startswith(f"{device.id}:")}
     kept = tuple(t for t in device.thrus if t.dest not in outs)
     return edits.set_device(device.id, f"Switch the thru of {device.name} off", thrus=kept)

@@ -10,6 +10,7 @@ from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit, set_send
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
 
@@ -26,7 +27,7 @@ class Setting(NamedTuple):
     @property
     def ref(self) -> str:
         """The control as ``device:control``."""
-        return f"{self.owner.id}:{self.send.control}"
+        return ref_to(self.owner.id, self.send.control)
 
     @property
     def name(self) -> str:
@@ -51,7 +52,7 @@ def _settings(
             here = by_scene[scenes[0] if scenes else ""]
             some = () if len(scenes) == len(plan.scenes) else scenes
             for send in filter(wanted, program.sends):
-                for sending in here.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
+                for sending in here.controls.get((ref_to(owner.id, send.control), send.bank), ()):
                     if sending.send is send:
                         yield Setting(owner, program, send, sending, some)
 

@@ -8,6 +8,7 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.drums import change_input, trigger_input
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
@@ -48,7 +49,7 @@ def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 near = nearest_layer(sends, first.control, first.bank, low) or first
                 yield Remark(
                     "layer hole",
-                    (f"{owner.id}:{first.control}", owner.id),
+                    (ref_to(owner.id, first.control), owner.id),
                     f"{names[first.control]} of {owner.name} sends nothing when struck at "
                     f"{low}–{high}: none of its layers is for these velocities.",
                     (widened(owner, program.number, near, low, high),),
@@ -98,7 +99,7 @@ def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                     )
                 yield Remark(
                     "layers together",
-                    (f"{owner.id}:{one.control}", owner.id),
+                    (ref_to(owner.id, one.control), owner.id),
                     f"Two layers of {names[one.control]} of {owner.name} both sound at "
                     f"{other.vel_low}–{min(one.vel_high, other.vel_high)}.",
                     tuple(fixes),
@@ -134,7 +135,7 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                 )
                 yield Remark(
                     "mute group one-sided",
-                    (f"{owner.id}:{first.control}", owner.id),
+                    (ref_to(owner.id, first.control), owner.id),
                     f"The mute group “{group}” of {pads} of {owner.name} {says}.",
                     (fix,),
                     scenes,
@@ -164,7 +165,7 @@ def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
         for jack in owner.inputs:
             if jack.type != "hi-hat" or 0 < jack.half < jack.closed:
                 continue
-            lost, ref = "half open" if jack.half else "open", f"{owner.id}:{jack.id}"
+            lost, ref = "half open" if jack.half else "open", ref_to(owner.id, jack.id)
             yield Remark(
                 "hi-hat thresholds",
                 (ref, owner.id),

@@ -9,6 +9,7 @@ from vastzone.core.engine.world import World, outsides
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Keybed, Program, Zone
 
 Severity = Literal["fault", "caution", "hint"]
@@ -63,7 +64,7 @@ class Spot(NamedTuple):
     @property
     def ref(self) -> str:
         """The keybed as ``device:keybed``."""
-        return f"{self.owner.id}:{self.bed.id}"
+        return ref_to(self.owner.id, self.bed.id)
 
     @property
     def zones(self) -> tuple[Zone, ...]:

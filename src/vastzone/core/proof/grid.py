@@ -7,6 +7,7 @@ from typing import NamedTuple
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.intended import Proof
 from vastzone.core.proof.verdict import Mark, Verdict
@@ -48,7 +49,7 @@ def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[Place, ...] 
     names = tuple(proof.scenes) if scene is None else (scene,)
     marks = _marks(proof, names)
     rows = tuple(row for owner in plan.devices for row in _rows(owner, marks, ranges))
-    columns = tuple(f"{d.id}:{x.id}" for d in plan.devices for x in lookup.ends(d))
+    columns = tuple(ref_to(d.id, x.id) for d in plan.devices for x in lookup.ends(d))
     at = {ref: n for n, ref in enumerate(columns)}
     lines: dict[tuple[str, int], list[int]] = {}
     for n, row in enumerate(rows):
@@ -106,7 +107,7 @@ def _rows(
 ) -> Iterable[Place]:
     """The keys of each keybed, cut where what they do or should do changes; then the controls."""
     for bed in owner.keybeds:
-        ref = f"{owner.id}:{bed.id}"
+        ref = ref_to(owner.id, bed.id)
         cuts = {bed.low, bed.high + 1}
         cuts |= {edge for _, m in marks if m.source == ref for edge in (m.low, m.high + 1)}
         edges = sorted(c for c in cuts if bed.low <= c <= bed.high + 1)
@@ -115,7 +116,7 @@ def _rows(
     for bank in range(1, max((c.banks for c in owner.controls), default=0) + 1):
         for control in owner.controls:
             if bank <= control.banks:
-                yield Place(f"{owner.id}:{control.id}", bank)
+                yield Place(ref_to(owner.id, control.id), bank)
 
 
 def verdicts(mark: Mark) -> Iterable[tuple[str, Verdict]]:

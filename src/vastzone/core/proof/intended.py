@@ -17,6 +17,7 @@ from vastzone.core.engine.tables import Controls, Emission, Landing, Motion, Run
 from vastzone.core.engine.world import Outsides, World, outsides, programs_at, world_on
 from vastzone.core.plan.cache import alike, derived, no_collecting
 from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Keybed, Program, Send
 from vastzone.core.plan.wish import Intent
@@ -105,7 +106,7 @@ def wishes_by_scene(intents: tuple[Intent, ...], scenes: tuple[str, ...]) -> Map
 def _by_place(intents: tuple[Intent, ...]) -> Wishes:
     found: dict[str, list[Intent]] = {}
     for intent in intents:
-        owners = dict.fromkeys(source.partition(":")[0] for source in intent.sources)
+        owners = dict.fromkeys(device_of(source) for source in intent.sources)
         for place in (*intent.sources, *owners):
             found.setdefault(place, []).append(intent)
     return {place: alike(tuple(held)) for place, held in found.items()}
@@ -122,7 +123,7 @@ def _scene(
             continue
         beds = runs_of(owner, program, world)
         for bed, does in zip(owner.keybeds, beds, strict=True):
-            ref = f"{owner.id}:{bed.id}"
+            ref = ref_to(owner.id, bed.id)
             groups.append(_prove_bed(bed, does, wishes.get(ref, ()), ref))
         if owner.controls:
             here = wishes.get(owner.id, ())
@@ -134,7 +135,7 @@ def _scene(
 @derived(32768, whole=True)
 def _prove_bed(bed: Keybed, does: tuple[Run, ...], wishes: tuple[Intent, ...], ref: str) -> Marks:
     wished = [i for i in wishes if i.plays]
-    spans = [(i.low or 0, 127 if i.high is None else i.high) for i in wished]
+    spans = [(i.lowest, i.highest) for i in wished]
     held = [*spans, *((run.low, run.high) for run in does)]
     edges = {bed.low, bed.high + 1, *(e for low, high in held for e in (low, high + 1))}
     runs: list[list[Any]] = []
@@ -207,7 +208,7 @@ def _controls(
 @derived(4096)
 def _parties(wishes: tuple[Intent, ...]) -> tuple[str, ...]:
     """The devices that wishes end at."""
-    return tuple(dict.fromkeys((i.plays or i.moves or "").partition(":")[0] for i in wishes))
+    return tuple(dict.fromkeys(device_of(i.plays or i.moves or "") for i in wishes))
 
 
 Aims = Mapping[str, Target]
@@ -216,7 +217,7 @@ Aims = Mapping[str, Target]
 
 @derived(1024)
 def _aims_of(device: str, targets: tuple[Target, ...]) -> Aims:
-    return {f"{device}:{target.id}": target for target in targets}
+    return {ref_to(device, target.id): target for target in targets}
 
 
 @derived(4096)
@@ -238,7 +239,7 @@ def _prove_controls(
     wished = _by_control(wishes)
     for control in controls:
         for bank in range(1, control.banks + 1):
-            key = (f"{owner}:{control.id}", bank)
+            key = (ref_to(owner, control.id), bank)
             here, sendings = wished.get(key, ()), table.get(key, ())
             if here or sendings:
                 marks += _prove_control(key, here, sendings, aims, listeners)

@@ -10,6 +10,7 @@ from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import Reserved
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
 
@@ -21,7 +22,7 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
         reached |= _sent_to(scene.controls)
         reached = reached.union(*played(scene).values())
     for owner, part in lookup.parts(plan):
-        ref = f"{owner.id}:{part.id}"
+        ref = ref_to(owner.id, part.id)
         if ref not in reached:
             channel = "any channel" if part.channel is None else f"channel {part.channel}"
             yield Remark(
@@ -54,7 +55,7 @@ def _reserved(
     if not why:
         return
     named = lookup.by_id(owner.controls, send.control, "control").name
-    subjects = (f"{owner.id}:{send.control}", *((keeper.id,) if keeper else ()))
+    subjects = (ref_to(owner.id, send.control), *((keeper.id,) if keeper else ()))
     scenes = tuple(s.id for s in lookup.scenes_with(plan, owner, program.number))
     yield Remark(
         "reserved controller",
@@ -72,13 +73,13 @@ def _keeper(
         return None, "is a channel-mode message and silences or resets whole parts"
     looked: set[int] = set()
     for scene in compiled:
-        for sending in scene.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
+        for sending in scene.controls.get((ref_to(owner.id, send.control), send.bank), ()):
             for motion in sending.motions:
                 if id(motion.tree) in looked:
                     continue
                 looked.add(id(motion.tree))
                 for step in motion.tree.steps:
-                    device = lookup.device(plan, step.arc.dest.partition(":")[0])
+                    device = lookup.device(plan, device_of(step.arc.dest))
                     for limit in device.limits:
                         if isinstance(limit, Reserved) and send.number in limit.controllers:
                             return device, f"{device.name} keeps for {limit.purpose}"

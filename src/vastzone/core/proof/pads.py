@@ -8,6 +8,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark, channel_free
@@ -39,7 +40,7 @@ def _notes(
     pads = {c.id for c in owner.controls if c.kind == "pad"}
     for send in program.sends:
         if send.control in pads and send.message == "note":
-            for sending in scene.controls.get((f"{owner.id}:{send.control}", send.bank), ()):
+            for sending in scene.controls.get((ref_to(owner.id, send.control), send.bank), ()):
                 if sending.send is send:
                     yield from ((send, sending, e) for e in sending.notes)
 
@@ -59,7 +60,7 @@ def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                 said = pitch.label(note, owner.octaves)
                 yield Remark(
                     "two pads on one note",
-                    tuple(f"{owner.id}:{p}" for p in (*pads[1:], pads[0])),
+                    tuple(ref_to(owner.id, p) for p in (*pads[1:], pads[0])),
                     f"{listed(names[p] for p in pads)} of {owner.name} all send {said} on channel "
                     f"{channel + 1}: they sound the same.",
                     tuple(_other_note(owner, program, bank, p, held) for p in pads[1:2]),
@@ -97,9 +98,9 @@ def silent_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 def _kit_there(scene: Compiled, emission: Emission) -> tuple[Kit, Device, Part] | None:
     """The kit that listens where a note goes."""
     for step in emission.tree.steps:
-        device = step.arc.dest.partition(":")[0]
+        device = device_of(step.arc.dest)
         for listener in scene.world.of(device).by_channel[emission.channel]:
-            if listener.kit is not None and listener.hears(step.arc.dest.partition(":")[2]):
+            if listener.kit is not None and listener.hears(thing_of(step.arc.dest)):
                 owner = lookup.device(scene.plan, device)
                 return listener.kit, owner, listener.part
     return None
@@ -129,7 +130,7 @@ def _silent(
     count = "sends a note" if len(held) == 1 else "send notes"
     return Remark(
         "pad outside the kit",
-        (f"{owner.id}:{send.control}", f"{receiver.id}:{part.id}", owner.id),
+        (ref_to(owner.id, send.control), ref_to(receiver.id, part.id), owner.id),
         f"{pads} of {owner.name} {count} on which {kit.name} of {receiver.name} has nothing."
         f"{nearest}",
         fixes,
@@ -146,7 +147,7 @@ def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
                 parts.setdefault(landing.ref, []).append(send.control)
         keys: dict[str, set[str]] = {}
         for bed, sounded in played(scene).items():
-            if bed.partition(":")[0] != owner.id:
+            if device_of(bed) != owner.id:
                 for ref in sorted(sounded & parts.keys()):
                     keys.setdefault(ref, set()).add(bed)
         for part_ref, beds in keys.items():
@@ -156,13 +157,13 @@ def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
 def _doubled(
     plan: Plan, owner: Device, part_ref: str, pads: list[str], bed: str, scenes: tuple[str, ...]
 ) -> Remark:
-    there = lookup.device(plan, part_ref.partition(":")[0])
-    part = lookup.part(there, part_ref.partition(":")[2])
-    board = lookup.device(plan, bed.partition(":")[0])
+    there = lookup.device(plan, device_of(part_ref))
+    part = lookup.part(there, thing_of(part_ref))
+    board = lookup.device(plan, device_of(bed))
     count = many(len(dict.fromkeys(pads)), "pad")
     return Remark(
         "pads double keys",
-        (f"{owner.id}:{pads[0]}", owner.id, part_ref),
+        (ref_to(owner.id, pads[0]), owner.id, part_ref),
         f"{count} of {owner.name} play {part.name}, which the keys of {board.name} play too: both "
         f"send on channel {part.channel or 'any'}.",
         (),
@@ -182,7 +183,7 @@ def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
                 label = f"Take {parts[0].name} out of the group"
                 yield Remark(
                     "mute group alone",
-                    (f"{owner.id}:{parts[0].id}",),
+                    (ref_to(owner.id, parts[0].id),),
                     f"{parts[0].name} in {owner.name} is alone in the mute group “{group}”: it "
                     "silences nothing, and nothing silences it.",
                     (edits.set_part(owner.id, parts[0].id, label, mute_group=None),),
@@ -198,7 +199,7 @@ def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
             label = f"Put {part.name} on channel 10"
             yield Remark(
                 "rhythm not on 10",
-                (f"{owner.id}:{part.id}",),
+                (ref_to(owner.id, part.id),),
                 f"{part.name} in {owner.name} is rhythm and listens on channel {part.channel}; by "
                 "custom it is on 10.",
                 (edits.set_part(owner.id, part.id, label, channel=10),),
@@ -215,7 +216,7 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
             label = f"Put {part.name} on channel {free}"
             yield Remark(
                 "channel 10 not rhythm",
-                (f"{owner.id}:{part.id}",),
+                (ref_to(owner.id, part.id),),
                 f"{part.name} in {owner.name} listens on channel 10, which by custom is the "
                 "rhythm’s.",
                 (edits.set_part(owner.id, part.id, label, channel=free),) if free else (),
@@ -224,7 +225,7 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
 
 def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Scenes that want more sounds of a device than it has pads in all its banks."""
-    pads = {f"{d.id}:{c.id}": d.id for d in plan.devices for c in d.controls if c.kind == "pad"}
+    pads = {ref_to(d.id, c.id): d.id for d in plan.devices for c in d.controls if c.kind == "pad"}
     wanted: dict[tuple[str, str], set[object]] = {}
     everywhere = tuple(s.id for s in plan.scenes) or ("",)
     for intent in (i for i in plan.intents if i.plays and not pads.keys().isdisjoint(i.sources)):

@@ -13,6 +13,7 @@ from vastzone.core.plan.edits import Edit, set_part, set_send
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.pedal import Pedal, PedalJack, Wiper, served, suited
 from vastzone.core.plan.pedals import pedal_jack, pull_out, set_jack
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
@@ -30,7 +31,7 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
         pedal, (owner, jack) = known[plug.pedal], pedal_jack(plan, plug.jack)
         found = served(pedal, jack)
         there = f"{pedal.name} in {jack.name} of {owner.name}"
-        subjects = (f"{owner.id}:{jack.control}" if jack.control else owner.id, owner.id)
+        subjects = (ref_to(owner.id, jack.control) if jack.control else owner.id, owner.id)
         if found.works == "never":
             yield Remark(
                 "over-range voltage",
@@ -121,7 +122,7 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
             last = sends[-1]
             yield Remark(
                 "two controls on one number",
-                tuple(f"{owner.id}:{c}" for c in (*controls[1:], controls[0])),
+                tuple(ref_to(owner.id, c) for c in (*controls[1:], controls[0])),
                 f"{listed(names[c] for c in controls)} of {owner.name} send controller {number} on "
                 f"{where}: they fight, and the last one moved wins with a jump.",
                 (
@@ -159,10 +160,10 @@ def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
                 continue
             looked.add((owner.id, program.number, id(scene.world)))
             for send in (s for s in program.sends if s.message in WIDE):
-                for hearing in _targets(scene, f"{owner.id}:{send.control}", send):
+                for hearing in _targets(scene, ref_to(owner.id, send.control), send):
                     if hearing.target is not None:
                         one = Moved(owner, send, hearing.ref, hearing.target, hearing.reads)
-                        found.setdefault((f"{owner.id}:{send.control}", hearing.ref), one)
+                        found.setdefault((ref_to(owner.id, send.control), hearing.ref), one)
     return tuple(found.values())
 
 
@@ -181,7 +182,7 @@ def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
             name = lookup.by_id(owner.controls, send.control, "control").name
             yield Remark(
                 "step too coarse",
-                (f"{owner.id}:{send.control}", owner.id),
+                (ref_to(owner.id, send.control), owner.id),
                 f"{name} of {owner.name} moves {target.name} in {found.values} steps of "
                 f"{found.size:.3g} {target.unit}, which are heard one by one: narrow its range.",
             )
@@ -191,7 +192,7 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Switches that move something meant to be swept, and sweeps that only switch."""
     for owner, send, _, target, _ in moved(plan, compiled):
         control = lookup.by_id(owner.controls, send.control, "control")
-        where = (f"{owner.id}:{control.id}", owner.id)
+        where = (ref_to(owner.id, control.id), owner.id)
         if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
             yield Remark(
                 "switch on a sweep",
@@ -216,7 +217,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner, send, ref, target, _ in moved(plan, compiled):
         name = lookup.by_id(owner.controls, send.control, "control").name
         targets[ref] = target
-        movers.setdefault(ref, []).append((f"{owner.id}:{send.control}", name))
+        movers.setdefault(ref, []).append((ref_to(owner.id, send.control), name))
         ways.setdefault(ref, set()).add((owner.id, send.channel, send.number))
     for moves, held in movers.items():
         target = targets[moves]
@@ -233,7 +234,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 "receiver, avoid it.",
                 (
                     edits.set_thing(
-                        moves.partition(":")[0],
+                        device_of(moves),
                         "targets",
                         target.id,
                         "target",
@@ -254,7 +255,7 @@ def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
         name = lookup.by_id(owner.controls, send.control, "control").name
         yield Remark(
             "standard meaning misused",
-            (f"{owner.id}:{send.control}", owner.id),
+            (ref_to(owner.id, send.control), owner.id),
             f"{name} of {owner.name} moves {target.name} by controller {send.number}, which "
             f"everywhere else means {known.meaning}.",
         )
@@ -275,13 +276,13 @@ def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             if len({p.bend for p in parts}) < 2 or (ref, *refs) in told:
                 continue
             told.add((ref, *refs))
-            owner = lookup.device(plan, ref.partition(":")[0])
-            name = lookup.by_id(owner.controls, ref.partition(":")[2], "control").name
+            owner = lookup.device(plan, device_of(ref))
+            name = lookup.by_id(owner.controls, thing_of(ref), "control").name
             by = listed(f"{p.name} by {p.bend}" for p in parts)
             first, *others = zip(refs, parts, strict=True)
             fixes = tuple(
                 set_part(
-                    r.partition(":")[0],
+                    device_of(r),
                     p.id,
                     f"Let {p.name} bend by {first[1].bend}",
                     bend=first[1].bend,
@@ -299,7 +300,7 @@ def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 
 def _part(plan: Plan, ref: str) -> Part:
-    return lookup.part(lookup.device(plan, ref.partition(":")[0]), ref.partition(":")[2])
+    return lookup.part(lookup.device(plan, device_of(ref)), thing_of(ref))
 
 
 def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -308,7 +309,7 @@ def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     wished = {i.moves for i in plan.intents if i.moves}
     for owner in plan.devices:
         for target in owner.targets:
-            ref = f"{owner.id}:{target.id}"
+            ref = ref_to(owner.id, target.id)
             if target.controller is not None and ref not in used and ref not in wished:
                 yield Remark(
                     "dead slot",

@@ -9,6 +9,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof import (
     console,
     coverage,
@@ -215,7 +216,7 @@ def _kinds(plan: Plan) -> MappingProxyType[str, str]:
     """The kind of every control ``device:control``."""
     return MappingProxyType(
         {
-            f"{owner.id}:{control.id}": control.kind
+            ref_to(owner.id, control.id): control.kind
             for owner in plan.devices
             for control in owner.controls
         }

@@ -9,6 +9,7 @@ from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, read_setting_ref, ref_to, thing_of
 from vastzone.core.plan.settings import Dial, device_dials, set_numbers
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.words import field_words, thing_words, value_words
@@ -23,11 +24,7 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner in plan.devices:
         used = lookup.scenes_by_program(plan, owner)
         for held in _torn(owner):
-            here = [
-                d
-                for d in held
-                if not d.ref.split("/")[1].isdigit() or int(d.ref.split("/")[1]) in used
-            ]
+            here = [d for d in held if read_setting_ref(d.ref).program in (None, *used)]
             values = list(dict.fromkeys(d.value for d in here))
             if len(values) < 2:
                 continue
@@ -41,11 +38,11 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 _all_to(held, v, f"Use {value_words(owner, here[0].ref, v)} for all of them")
                 for v in values[:2]
             )
-            ref = here[0].ref.split("/")[2].partition(".")[0]
-            thing = ref if any(c.id == ref for c in owner.controls) else ""
+            place = read_setting_ref(here[0].ref)
+            thing = place.control if place.owner == "control" else ""
             yield Remark(
                 "one for all",
-                (f"{owner.id}:{thing}" if thing else owner.id, owner.id),
+                (ref_to(owner.id, thing) if thing else owner.id, owner.id),
                 f"{owner.name} has one {field_words(here[0].ref).lower()} for "
                 f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
                 fixes,
@@ -71,9 +68,7 @@ def _all_to(held: tuple[Dial, ...], value: int, label: str) -> Edit:
 
 def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: int) -> tuple[str, ...]:
     """The scenes that need another value than the first."""
-    other = {
-        int(d.ref.split("/")[1]) for d in held if d.value != usual and d.ref.split("/")[1].isdigit()
-    }
+    other = {read_setting_ref(d.ref).program for d in held if d.value != usual}
     return tuple(s.id for s in plan.scenes if lookup.program_number(s, owner) in other)
 
 
@@ -86,7 +81,7 @@ def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                 kits = tuple(_kit_in(plan, owner, part, c) for c in (one, other))
                 if kits[0] is None or kits[1] is None or kits[0] is kits[1]:
                     continue
-                key = (f"{owner.id}:{part.id}", *sorted((kits[0].id, kits[1].id)))
+                key = (ref_to(owner.id, part.id), *sorted((kits[0].id, kits[1].id)))
                 if key not in told and (moved := _moved(plan, one, other, key[0], kits)):  # type: ignore[arg-type]
                     told.add(key)  # type: ignore[arg-type]
                     yield _kit_change(plan, owner, part, other, kits, moved)  # type: ignore[arg-type]
@@ -138,13 +133,13 @@ def _kit_change(
     moved: list[tuple[str, str, str]],
 ) -> Remark:
     ref, was, now = moved[0]
-    device = lookup.device(plan, ref.partition(":")[0])
-    pad = lookup.by_id(device.controls, ref.partition(":")[2], "control").name
+    device = lookup.device(plan, device_of(ref))
+    pad = lookup.by_id(device.controls, thing_of(ref), "control").name
     more = f", and {many(len(moved) - 1, 'more pad')} change" if len(moved) > 1 else ""
     where = scene.scene.name if scene.scene else plan.name
     return Remark(
         "kit moves sounds",
-        (ref, f"{owner.id}:{part.id}", owner.id),
+        (ref, ref_to(owner.id, part.id), owner.id),
         f"In {where} {part.name} in {owner.name} is on {kits[1].name} instead of {kits[0].name}: "
         f"{pad} of {device.name} then plays {now} instead of {was}{more}.",
         (),
@@ -155,7 +150,7 @@ def _kit_change(
 def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More channels of their own wished on one port than the sixteen that it has."""
     for owner in plan.devices:
-        parts = {f"{owner.id}:{p.id}": p for p in owner.parts}
+        parts = {ref_to(owner.id, p.id): p for p in owner.parts}
         alone = {i.plays for i in plan.intents if i.alone and i.plays in parts}
         ports = dict.fromkeys(parts[ref].ports for ref in parts if ref in alone)
         for port in ports:
@@ -163,7 +158,7 @@ def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
             if len(held) > 16:
                 yield Remark(
                     "more than 16 channels",
-                    (f"{owner.id}:{held[16].id}", owner.id),
+                    (ref_to(owner.id, held[16].id), owner.id),
                     f"{len(held)} parts of {owner.name} are wished on channels of their own, and "
                     f"one port has 16: let {len(held) - 16} share, or use a second port.",
                 )

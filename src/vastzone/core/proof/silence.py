@@ -14,6 +14,7 @@ from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
 from vastzone.core.engine.world import Sources
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.words import listed
 
 ORDER: tuple[Cause, ...] = (
@@ -42,7 +43,7 @@ def why_is_it_silent(
     plan: Plan, scene: Scene | None, source: str, number: int, velocity: int = 96
 ) -> Silence:
     """Walk the causes for key ``number`` of a keybed, or for a control in bank ``number``."""
-    device, _, thing = source.partition(":")
+    device, thing = read_ref(source)
     owner = lookup.device(plan, device)
     compiled = compile_scene(plan, scene)
     if any(bed.id == thing for bed in owner.keybeds):
@@ -68,7 +69,7 @@ def _other_program(
             shown = program.number + owner.first_program
             return Reason(
                 "dead key",
-                f"{owner.id}:{bed}",
+                ref_to(owner.id, bed),
                 f"This key plays in program {shown}, {program.name}; {owner.name} is on another.",
             )
     return None
@@ -79,7 +80,7 @@ def _control(
 ) -> list[Reason]:
     program = lookup.program_in(scene, owner)
     compiled = compile_scene(plan, scene)
-    subject = f"{owner.id}:{control}"
+    subject = ref_to(owner.id, control)
     sends = [
         s for s in (program.sends if program else ()) if (s.control, s.bank) == (control, bank)
     ]

@@ -12,6 +12,7 @@ from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
@@ -31,7 +32,7 @@ def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         if reads == "coarse":
             yield Remark(
                 "half of a pair",
-                (f"{owner.id}:{send.control}", owner.id),
+                (ref_to(owner.id, send.control), owner.id),
                 f"{control} of {owner.name} sends {sent} and {target.name} listens to {heard}: "
                 "only 7 of 14 bits arrive, so it moves in 128 steps.",
             )
@@ -39,7 +40,7 @@ def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             used = ", ".join(str(n) for n, _ in sent_numbers(send.message, send.wide))
             yield Remark(
                 "low bits used elsewhere",
-                (f"{owner.id}:{send.control}", owner.id),
+                (ref_to(owner.id, send.control), owner.id),
                 f"{control} of {owner.name} sends {sent} (controllers {used}), and {target.name} "
                 f"on {heard} takes the low bits of it for a value: give one of them another "
                 "number.",
@@ -58,7 +59,7 @@ def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
             unit = f" {target.unit}" if target.unit else ""
             yield Remark(
                 "above its ceiling",
-                (f"{owner.id}:{send.control}", owner.id),
+                (ref_to(owner.id, send.control), owner.id),
                 f"{control} of {owner.name} takes {target.name} to {top:.4g}{unit}, above its "
                 f"ceiling of {target.ceiling:.4g}{unit}.",
                 tuple(_caps(plan, owner, send, target)),
@@ -135,11 +136,10 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
             if left and before.scene is not None and after.scene is not None:
                 told.setdefault((key[0], left), []).append((before.scene.id, after.scene.id))
     for (ref, left), changes in told.items():
-        owner = lookup.device(plan, ref.partition(":")[0])
-        control = lookup.by_id(owner.controls, ref.partition(":")[2], "control").name
+        owner = lookup.device(plan, device_of(ref))
+        control = lookup.by_id(owner.controls, thing_of(ref), "control").name
         parts = listed(
-            lookup.part(lookup.device(plan, r.partition(":")[0]), r.partition(":")[2]).name
-            for r in left
+            lookup.part(lookup.device(plan, device_of(r)), thing_of(r)).name for r in left
         )
         first, then = (lookup.scene(plan, s).name for s in changes[0])
         more = f", and at {many(len(changes) - 1, 'other change')}" if len(changes) > 1 else ""
@@ -155,7 +155,7 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
 def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
     """The controls that send sustain in a scene, each with its bank."""
     for owner, program in playing(plan, scene):
-        yield from ((f"{owner.id}:{control}", bank) for control, bank in _pedals_of(program))
+        yield from ((ref_to(owner.id, control), bank) for control, bank in _pedals_of(program))
 
 
 @derived(8192)

@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.proof import tell_controls, tell_keys
 from vastzone.core.proof.doubles import separate, together
 from vastzone.core.proof.finding import Remark
@@ -25,7 +26,7 @@ def _shared(plan: Plan, group: Group) -> Remark:
     owner = lookup.device(plan, group.about[0])
     channel = int(group.about[1]) if group.about[1] else None
     hits = {h.ref for _, m in group.marks for h in (*m.meant, *m.extra)}
-    parts = [(f"{d.id}:{p.id}", p) for d, p in lookup.parts(plan)]
+    parts = [(ref_to(d.id, p.id), p) for d, p in lookup.parts(plan)]
     held = [(r, p) for r, p in parts if r in hits and p.channel in (None, channel)]
     if not held:  # what shares the channel is no part
         return _unclear(plan, group)
@@ -40,8 +41,8 @@ def _shared(plan: Plan, group: Group) -> Remark:
 def _twice(plan: Plan, group: Group) -> Remark:
     device, ref = group.about
     owner = lookup.device(plan, device)
-    there = lookup.device(plan, ref.partition(":")[0])
-    beds = tuple(f"{device}:{bed.id}" for bed in owner.keybeds)
+    there = lookup.device(plan, device_of(ref))
+    beds = tuple(ref_to(device, bed.id) for bed in owner.keybeds)
     return Remark(
         "connected twice",
         (*beds, device, there.id),

@@ -7,6 +7,15 @@ from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.drums import change_input, pad_of, set_input
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import (
+    read_ref,
+    read_setting_ref,
+    ref_to,
+    send_place,
+    setting_in,
+    target_place,
+    thing_of,
+)
 from vastzone.core.plan.settings import MODES
 from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Send
@@ -23,7 +32,7 @@ from vastzone.core.proof.words import end_name, listed
 def _controls(plan: Plan, group: Group) -> list[str]:
     owner = lookup.device(plan, group.about[0])
     names = {c.id: c.name for c in owner.controls}
-    return list(dict.fromkeys(names[m.source.partition(":")[2]] for _, m in group.marks))
+    return list(dict.fromkeys(names[thing_of(m.source)] for _, m in group.marks))
 
 
 def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
@@ -31,19 +40,19 @@ def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
     owner = lookup.device(plan, group.about[0])
     struck: dict[tuple[str, int], list[Mark]] = {}
     for _, mark in group.marks:
-        struck.setdefault((mark.source.partition(":")[2], mark.bank), []).append(mark)
+        struck.setdefault((thing_of(mark.source), mark.bank), []).append(mark)
     for number in group.programs:
         for send in lookup.program(owner, number).sends:
             held = struck.get((send.control, send.bank), []) if send.message != "none" else []
             here = [m for m in held if send.vel_low <= m.vel_low <= send.vel_high]
             if here:
-                yield f"{owner.id}/{number}/{send.thing}", send, here[0]
+                yield send_place(owner.id, number, send.thing), send, here[0]
 
 
 def _wanted(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Part, int]]:
     """What the group's controls send, the part each is meant to play, and the note for it."""
     owner = lookup.device(plan, group.about[1])
-    parts = {f"{owner.id}:{p.id}": p for p in owner.parts}
+    parts = {ref_to(owner.id, p.id): p for p in owner.parts}
     for base, send, mark in _sends(plan, group):
         hit = next(h for h in mark.missing if h.ref in parts)
         yield base, send, parts[hit.ref], sent_note(parts[hit.ref], hit.shift)
@@ -55,14 +64,14 @@ def _send_channel(plan: Plan, group: Group) -> Remark:
     names = _controls(plan, group)
     channels = listed(str(c) for c in sorted({s.channel or 0 for _, s, _, _ in held}))
     parts = listed(f"{p.name} on {p.channel}" for _, _, p, _ in held)
-    values = {f"{base}/channel": part.channel or 1 for base, _, part, _ in held}
+    values = {setting_in(base, "channel"): part.channel or 1 for base, _, part, _ in held}
     wanted = {part.channel for _, _, part, _ in held}
     ends = f"on channel {wanted.pop()}" if len(wanted) == 1 else "on their parts’ channels"
     verb, listen = ("sends", "listens") if len(names) == 1 else ("send", "listen")
     listen = "listens" if len({p.id for _, _, p, _ in held}) == 1 else listen
     return Remark(
         "wrong channel",
-        (f"{owner.id}:{_first(group)}", owner.id, there.id),
+        (ref_to(owner.id, _first(group)), owner.id, there.id),
         f"{listed(names)} of {owner.name} {verb} on channel {channels}; in {there.name} {parts} "
         f"{listen}.",
         (numbers_edit(plan, values, f"Send {_these(names)} {ends}"),),
@@ -83,10 +92,10 @@ def _send_note(plan: Plan, group: Group) -> Remark:
         f"{pitch.label(send.number, owner.octaves)} instead of {pitch.label(wanted, owner.octaves)}"
     )
     verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
-    values = {f"{base}/number": note for base, _, _, note in held}
+    values = {setting_in(base, "number"): note for base, _, _, note in held}
     return Remark(
         "wrong note",
-        (f"{owner.id}:{_first(group)}", owner.id, there.id),
+        (ref_to(owner.id, _first(group)), owner.id, there.id),
         f"{listed(names)} of {owner.name} {verb} {what} than {parts} in {there.name} "
         f"answer: {first}{', and so on' if len(names) > 1 else ''}.",
         (numbers_edit(plan, values, f"Send the notes that {parts} answer"),),
@@ -94,7 +103,7 @@ def _send_note(plan: Plan, group: Group) -> Remark:
 
 
 def _first(group: Group) -> str:
-    return group.marks[0][1].source.partition(":")[2]
+    return thing_of(group.marks[0][1].source)
 
 
 def _control_strays(plan: Plan, group: Group) -> Remark:
@@ -105,7 +114,7 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
     silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, held))
     return Remark(
         "plays unwished",
-        (f"{owner.id}:{_first(group)}", owner.id, ref),
+        (ref_to(owner.id, _first(group)), owner.id, ref),
         f"{listed(names)} of {owner.name} {verb} {end_name(plan, ref)}, which no wish asks for.",
         (silent,),
     )
@@ -136,7 +145,7 @@ def _sends_nothing(plan: Plan, group: Group) -> Remark:
     named = lookup.by_id(owner.controls, control, "control").name
     return Remark(
         "sends nothing",
-        (f"{device}:{control}", device, ref),
+        (ref_to(device, control), device, ref),
         f"{named} of {owner.name} sends nothing that {end_name(plan, ref)} could hear: work the "
         "numbers out, or set what it sends.",
     )
@@ -171,9 +180,9 @@ def _part_range(plan: Plan, group: Group) -> Remark:
 def _ends(plan: Plan, group: Group) -> tuple[Device, str, Device, Target]:
     """The device and name of a control, and the device and target that it is meant to move."""
     device, control, _, ref = group.about
-    owner, there = lookup.device(plan, device), ref.partition(":")
-    receiver = lookup.device(plan, there[0])
-    target = lookup.by_id(receiver.targets, there[2], "target")
+    owner, there = lookup.device(plan, device), read_ref(ref)
+    receiver = lookup.device(plan, there.device)
+    target = lookup.by_id(receiver.targets, there.thing, "target")
     return owner, lookup.by_id(owner.controls, control, "control").name, receiver, target
 
 
@@ -199,7 +208,7 @@ def _controller(plan: Plan, group: Group) -> Remark:
             )
         )
     elif target.controller is not None:
-        values = {f"{base}/number": target.controller for base, _, _ in held}
+        values = {setting_in(base, "number"): target.controller for base, _, _ in held}
         fixes.append(
             numbers_edit(plan, values, f"Send controller {target.controller} from {named}")
         )
@@ -207,11 +216,15 @@ def _controller(plan: Plan, group: Group) -> Remark:
     if plain and number not in kept and all(t.controller != number for t in receiver.targets):
         label = f"Let {target.name} listen to controller {number}"
         fixes.append(
-            numbers_edit(plan, {f"{receiver.id}/target.{target.id}/controller": number}, label)
+            numbers_edit(
+                plan,
+                {setting_in(target_place(receiver.id, target.id), "controller"): number},
+                label,
+            )
         )
     return Remark(
         "wrong controller",
-        (f"{owner.id}:{group.about[1]}", group.about[3]),
+        (ref_to(owner.id, group.about[1]), group.about[3]),
         f"{named} of {owner.name} sends {wide.name(send.message, send.wide)}; {target.name} in "
         f"{receiver.name} "
         f"listens to {listens}.",
@@ -221,12 +234,12 @@ def _controller(plan: Plan, group: Group) -> Remark:
 
 def _controller_channel(plan: Plan, group: Group) -> Remark:
     owner, named, receiver, target = _ends(plan, group)
-    part = next((p for p in receiver.parts if p.id == target.part), None)
+    part = lookup.find(receiver.parts, target.part)
     channel = part.channel if part else target.channel
-    values = {f"{base}/channel": channel or 1 for base, _, _ in _sends(plan, group)}
+    values = {setting_in(base, "channel"): channel or 1 for base, _, _ in _sends(plan, group)}
     return Remark(
         "wrong channel",
-        (f"{owner.id}:{group.about[1]}", group.about[3]),
+        (ref_to(owner.id, group.about[1]), group.about[3]),
         f"{named} of {owner.name} does not send on channel {channel}, where {target.name} in "
         f"{receiver.name} listens.",
         (numbers_edit(plan, values, f"Send {named} on channel {channel}"),) if channel else (),
@@ -243,19 +256,19 @@ def _mode(plan: Plan, group: Group) -> Remark:
     fixes = []
     for number, mode in enumerate(MODES):
         if receiver and mode != held[0][1].mode and not pair_remark(mode, receiver):
-            values = {f"{base}/mode": number for base, _, _ in held}
+            values = {setting_in(base, "mode"): number for base, _, _ in held}
             fixes.append(_modes(plan, values, f"Set {named} to {mode}"))
     where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
     return Remark(
         "modes that do not fit",
-        (f"{device}:{control}", mark.meant[0].ref),
+        (ref_to(device, control), mark.meant[0].ref),
         f"{named} of {owner.name}{where}: {remark[0].lower()}{remark[1:]}",
         tuple(fixes),
     )
 
 
 def _receiver_mode(plan: Plan, ref: str) -> str:
-    device, _, ident = ref.partition(":")
+    device, ident = read_ref(ref)
     owner = lookup.device(plan, device)
     for part in owner.parts:
         if part.id == ident:
@@ -266,16 +279,16 @@ def _receiver_mode(plan: Plan, ref: str) -> str:
 
 def _modes(plan: Plan, values: dict[str, int], label: str) -> Edit:
     """Set sender modes, which are words in the plan."""
-    wanted = {tuple(ref.split("/")[:3]): MODES[n] for ref, n in values.items()}
-    device = next(iter(wanted))[0]
+    places = {read_setting_ref(ref): MODES[number] for ref, number in values.items()}
+    device = next(iter(places)).device
+    wanted = {(place.program, place.ident): mode for place, mode in places.items()}
 
     def change(owner: Device) -> Device:
         programs = tuple(
             edits.changed(
                 p,
                 sends=tuple(
-                    edits.changed(s, mode=wanted.get((device, str(p.number), s.thing), s.mode))
-                    for s in p.sends
+                    edits.changed(s, mode=wanted.get((p.number, s.thing), s.mode)) for s in p.sends
                 ),
             )
             for p in owner.programs
@@ -297,7 +310,7 @@ def _layer_hole(plan: Plan, group: Group) -> Remark:
     )
     return Remark(
         "layer hole",
-        (f"{owner.id}:{control}", owner.id),
+        (ref_to(owner.id, control), owner.id),
         f"{name} of {owner.name} sends nothing when struck at {mark.vel_low}–{mark.vel_high}: "
         "none of its layers is for these velocities.",
         fixes,
@@ -309,7 +322,7 @@ def _stroke(plan: Plan, group: Group) -> Remark:
     control = lookup.by_id(owner.controls, ident, "control")
     pad = pad_of(plan, owner, control)
     jack = lookup.by_id(owner.inputs, control.input or "", "input")
-    ref = f"{owner.id}:{jack.id}"
+    ref = ref_to(owner.id, jack.id)
     fixes: tuple[Edit, ...] = ()
     if pad is None:
         why = f"no pad is plugged into {jack.name}"
@@ -324,7 +337,7 @@ def _stroke(plan: Plan, group: Group) -> Remark:
         fixes = tuple(set_input(ref, t) for t in better[:1])
     return Remark(
         "stroke not heard",
-        (f"{owner.id}:{ident}", ref, owner.id),
+        (ref_to(owner.id, ident), ref, owner.id),
         f"{control.name} of {owner.name} is not heard by itself: {why}.",
         fixes,
     )

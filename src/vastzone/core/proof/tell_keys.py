@@ -6,6 +6,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import part_place, read_ref, ref_to, setting_in, zone_place
 from vastzone.core.plan.touch import Zone
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group, numbers_edit, part_of
@@ -23,7 +24,7 @@ def _zones(plan: Plan, group: Group, ident: str) -> Iterator[tuple[int, Zone]]:
 
 def _dead(plan: Plan, group: Group) -> Remark:
     ref = group.about[0]
-    device, _, bed = ref.partition(":")
+    device, bed = read_ref(ref)
     owner = lookup.device(plan, device)
     wanted = listed(end_name(plan, h.ref) for _, m in group.marks for h in m.missing)
     low, high = min(m.low for _, m in group.marks), max(m.high for _, m in group.marks)
@@ -48,10 +49,10 @@ def _off(plan: Plan, group: Group) -> Remark:
     owner = lookup.device(plan, device)
     held = list(_zones(plan, group, ident))
     label = f"Switch {held[0][1].name} on"
-    values = {f"{device}/{n}/zone.{ident}/on": 1 for n, _ in held}
+    values = {setting_in(zone_place(device, n, ident), "on"): 1 for n, _ in held}
     return Remark(
         "zone off",
-        (f"{device}:{ident}", ref),
+        (ref_to(device, ident), ref),
         f"{held[0][1].name} of {owner.name} is off, and {end_name(plan, ref)} is wished there.",
         (numbers_edit(plan, values, label),),
     )
@@ -62,17 +63,19 @@ def _channel(plan: Plan, group: Group) -> Remark:
     owner, (there, part) = lookup.device(plan, device), part_of(plan, ref)
     held = list(_zones(plan, group, ident))
     zone = held[0][1]
-    subjects = (f"{device}:{ident}", ref)
+    subjects = (ref_to(device, ident), ref)
     sentence = (
         f"{zone.name} of {owner.name} sends on channel {zone.channel}; {part.name} in "
         f"{there.name} listens on {part.channel}."
     )
-    values = {f"{device}/{n}/zone.{ident}/channel": part.channel or 1 for n, _ in held}
+    values = {
+        setting_in(zone_place(device, n, ident), "channel"): part.channel or 1 for n, _ in held
+    }
     fixes = [numbers_edit(plan, values, f"Send {zone.name} on channel {part.channel}")]
     free = _silent_channel(plan, ref, zone.channel)
     if free:
         label = f"Let {part.name} listen on channel {zone.channel}"
-        number = {f"{there.id}/part.{part.id}/channel": zone.channel}
+        number = {setting_in(part_place(there.id, part.id), "channel"): zone.channel}
         fixes.append(numbers_edit(plan, number, label))
     return Remark("wrong channel", subjects, sentence, tuple(fixes))
 
@@ -100,12 +103,12 @@ def _shift(plan: Plan, group: Group) -> Remark:
     values: dict[str, int] = {}
     for number, here in held:
         octave, transpose = _split(here, -off)
-        values[f"{device}/{number}/zone.{ident}/octave"] = octave
-        values[f"{device}/{number}/zone.{ident}/transpose"] = transpose
+        values[setting_in(zone_place(device, number, ident), "octave")] = octave
+        values[setting_in(zone_place(device, number, ident), "transpose")] = transpose
     label = f"Shift {zone.name} {much} {'down' if off > 0 else 'up'}"
     return Remark(
         rule,
-        (f"{device}:{ident}", ref),
+        (ref_to(device, ident), ref),
         f"{part.name} sounds {much} too {way} where {zone.name} of {owner.name} plays it.",
         (numbers_edit(plan, values, label),) if off else (),
     )
@@ -131,7 +134,7 @@ def _range(plan: Plan, group: Group) -> Remark:
         fixes = (edits.set_part(there.id, part.id, label, low=first, high=last),)
     return Remark(
         "outside part",
-        (f"{device}:{ident}", ref),
+        (ref_to(device, ident), ref),
         f"{pitch.span(low, high, owner.octaves)} of {zone.name} on {owner.name} lie outside what "
         f"{part.name} answers, {pitch.span(part.low, part.high, there.octaves)}.",
         fixes,
@@ -144,7 +147,7 @@ def _velocity(plan: Plan, group: Group) -> Remark:
     mark = group.marks[0][1]
     return Remark(
         "velocity hole",
-        (f"{device}:{ident}", ref),
+        (ref_to(device, ident), ref),
         f"{zone.name} of {owner.name} does not play {end_name(plan, ref)} at velocities "
         f"{mark.vel_low}–{mark.vel_high}.",
         tuple(
@@ -176,7 +179,7 @@ def _reach(plan: Plan, group: Group) -> Remark:
             fixes.append(edits.set_zone(device, number, ident, label, low=high + 1))
     return Remark(
         "zone too wide",
-        (f"{device}:{ident}", ref),
+        (ref_to(device, ident), ref),
         f"{zone.name} of {owner.name} plays {end_name(plan, ref)} on "
         f"{pitch.span(low, high, owner.octaves)} too, where it is not wished.",
         tuple(fixes),
@@ -187,10 +190,10 @@ def _stray(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, held = lookup.device(plan, device), list(_zones(plan, group, ident))
     zone = held[0][1]
-    values = {f"{device}/{n}/zone.{ident}/on": 0 for n, _ in held}
+    values = {setting_in(zone_place(device, n, ident), "on"): 0 for n, _ in held}
     return Remark(
         "plays unwished",
-        (f"{device}:{ident}", ref),
+        (ref_to(device, ident), ref),
         f"{zone.name} of {owner.name} plays {end_name(plan, ref)}, which no wish asks for.",
         (numbers_edit(plan, values, f"Switch {zone.name} off"),),
     )

@@ -5,6 +5,7 @@ from typing import NamedTuple
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import thing_of
 from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.intended import Proof
 from vastzone.core.proof.verdict import Hit, Mark
@@ -65,14 +66,14 @@ def meant_words(plan: Plan, mark: Mark) -> str:
 def _hit_words(plan: Plan, mark: Mark, hit: Hit) -> str:
     name = end_name(plan, hit.ref)
     owner = owner_of(plan, hit.ref)
-    ident = hit.ref.partition(":")[2]
+    ident = thing_of(hit.ref)
     if any(t.id == ident for t in owner.targets):
         return f"{name} moves"
     part = lookup.part(owner, ident)
     if mark.high:
         shift = "" if not hit.shift else f", {hit.shift:+} semitones".replace("-", "−")
         return f"{name}{shift}"
-    kit = next((k for k in owner.kits if k.id == part.kit), None)
+    kit = lookup.find(owner.kits, part.kit)
     sound = next((s.name for s in kit.sounds if s.note == hit.shift), "") if kit else ""
     if sound or hit.shift < 0:
         return f"{name}: {sound or 'a sound that its kit does not hold'}"

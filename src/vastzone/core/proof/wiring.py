@@ -8,9 +8,11 @@ from vastzone.core.console.log import mended, unexplained
 from vastzone.core.console.telling import answer_words, struck_words, trial_words
 from vastzone.core.console.trials import Evidence, Strike
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.plan import lookup
 from vastzone.core.plan.console import Console, Fault
 from vastzone.core.plan.consoles import forget
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.console import consoles_of, tell_sense
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import listed
@@ -64,13 +66,13 @@ def _place_of(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str
         return owner.id
     contact = made.contacts[index]
     block = made.parts[contact.block].block
-    return f"{owner.id}:{block.keybed or block.controls[contact.number]}"
+    return ref_to(owner.id, block.keybed or block.controls[contact.number])
 
 
 def fault_finding(owner: Device, console: Console, fault: Fault) -> Remark:
     """A known fault, what to do about it, and the press that says that it is done."""
-    block = next((b for b in console.blocks if b.id == fault.block), None)
-    ref = f"{owner.id}:{block.keybed or block.controls[0]}" if block else owner.id
+    block = lookup.find(console.blocks, fault.block)
+    ref = ref_to(owner.id, block.keybed or block.controls[0]) if block else owner.id
     return Remark(
         "console fault",
         (ref, owner.id),

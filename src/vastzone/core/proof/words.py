@@ -5,13 +5,14 @@ from collections.abc import Iterable
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, read_ref
 from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.verdict import Hit, Mark
 
 
 def thing_words(plan: Plan, place: Place) -> str:
     """A place without its device: ``E1–B2 (28–47)``, ``Pad 3, bank 2``."""
-    device, _, thing = place.source.partition(":")
+    device, thing = read_ref(place.source)
     owner = lookup.device(plan, device)
     for control in owner.controls:
         if control.id == thing:
@@ -24,7 +25,7 @@ def thing_words(plan: Plan, place: Place) -> str:
 
 def place_words(plan: Plan, place: Place) -> str:
     """A place with its device: ``Heron 73 E1–B2 (28–47)``."""
-    owner = lookup.device(plan, place.source.partition(":")[0])
+    owner = lookup.device(plan, device_of(place.source))
     return f"{owner.name} {thing_words(plan, place)}"
 
 
@@ -42,7 +43,7 @@ def mark_words(plan: Plan, mark: Mark) -> str:
 
 def end_name(plan: Plan, ref: str) -> str:
     """The name of a part or target ``device:thing``."""
-    device, _, thing = ref.partition(":")
+    device, thing = read_ref(ref)
     owner = lookup.device(plan, device)
     return next((x.name for x in lookup.ends(owner) if x.id == thing), thing)
 
@@ -67,4 +68,4 @@ def listed(names: Iterable[str], most: int = 3) -> str:
 
 def owner_of(plan: Plan, ref: str) -> Device:
     """The device of a ``device:thing``."""
-    return lookup.device(plan, ref.partition(":")[0])
+    return lookup.device(plan, device_of(ref))

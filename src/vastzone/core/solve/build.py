@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from vastzone.core.midi.wide import SHARED
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import part_place, ref_to, setting_in
 from vastzone.core.plan.sound import Target
 from vastzone.core.solve.demands import Demands
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
@@ -111,9 +112,7 @@ class Builder(Demands):
         for binding in sender.bindings:
             if binding.intent.plays == ref and sender.zone is not None:
                 i, shift = binding.intent, sender.zone.shift
-                notes |= set(
-                    range((i.low or 0) + shift, (127 if i.high is None else i.high) + shift + 1)
-                )
+                notes |= set(range(i.lowest + shift, i.highest + shift + 1))
         return notes
 
     def _apart_from(self, sender: Sender, ear: Ear, channel: int) -> None:
@@ -146,15 +145,15 @@ class Builder(Demands):
 
     def _narrowable(self, ear: Ear) -> bool:
         return all(
-            self._dials[f"{ear.device.id}/part.{ear.part.id}/{f}"].scope != "fixed"
-            and f"{ear.device.id}/part.{ear.part.id}/{f}" not in self._locked
+            self._dials[setting_in(part_place(ear.device.id, ear.part.id), f)].scope != "fixed"
+            and setting_in(part_place(ear.device.id, ear.part.id), f) not in self._locked
             for f in ("low", "high")
         )
 
     def _open_note(self, sender: Sender) -> int | None:
         if sender.zone is not None:
             return None
-        return self._variable(f"{sender.base}/number", "note", NOTES)
+        return self._variable(setting_in(sender.base, "number"), "note", NOTES)
 
     def _apart_from_kit(self, sender: Sender, ear: Ear, channel: int, part: int) -> None:
         low, high = sender.notes
@@ -186,8 +185,9 @@ class Builder(Demands):
             devices = {d for d, _ in sender.reach}
             for device in (d for d in self.plan.devices if d.id in devices):
                 for target in (t for t in device.targets if t.answers in SHARED):
-                    if f"{device.id}:{target.id}" not in meant and (
-                        target.controller is not None or self._is_moved(f"{device.id}:{target.id}")
+                    if ref_to(device.id, target.id) not in meant and (
+                        target.controller is not None
+                        or self._is_moved(ref_to(device.id, target.id))
                     ):
                         self._apart_from_target(sender, device, target)
 
@@ -195,14 +195,16 @@ class Builder(Demands):
         return any(b.intent.moves == ref for s in self._senders for b in s.bindings)
 
     def _apart_from_target(self, sender: Sender, device: Device, target: Target) -> None:
-        ref = f"{sender.base}/number"
+        ref = setting_in(sender.base, "number")
         allowed = frozenset(range(120))
         number = self._variable(ref, "controller", allowed)
         listening = self._controller(device.id, target)
         channel = self._channel(sender)
         part = None
         if target.part is not None:
-            part = self._part(next(e for e in self._ears if e.ref == f"{device.id}:{target.part}"))
+            part = self._part(
+                next(e for e in self._ears if e.ref == ref_to(device.id, target.part))
+            )
         if channel is None or part is None:
             anchor = channel if channel is not None else self._anchor()
             self._apart[Apart(anchor, anchor, False, unlike=((number, listening),))] = None

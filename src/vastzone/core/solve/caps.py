@@ -8,6 +8,7 @@ from vastzone.core.midi.controllers import LOUD
 from vastzone.core.plan import edits
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.loudness import Capped
@@ -56,11 +57,11 @@ Key = tuple[str, str, int, int]
 
 def _senders(plan: Plan, compiled: tuple[Compiled, ...], tops: dict[str, Capped]) -> dict[Key, str]:
     """Each send (device, control, bank, layer) that moves something capped, and its name."""
-    names = {f"{d.id}:{p.id}": p.name for d in plan.devices for p in d.parts}
+    names = {ref_to(d.id, p.id): p.name for d in plan.devices for p in d.parts}
     found: dict[Key, str] = {}
     for scene in compiled:
         for (ref, _), sendings in scene.controls.items():
-            device, _, control = ref.partition(":")
+            device, control = read_ref(ref)
             for sending in sendings:
                 for motion in sending.motions:
                     loud = motion.message == "controller" and motion.number in LOUD
@@ -117,7 +118,7 @@ def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edi
 
     Raises EditError where the control moves nothing whose loudness is known, or no volume is near.
     """
-    device = ref.partition(":")[0]
+    device = device_of(ref)
     sendings = compiled.controls.get((ref, 1), ())
     moved = ((s.send, h) for s in sendings for m in s.motions for h in m.hearings if h.target)
     first = next(((s, h) for s, h in moved if h.target and h.target.louder), None)
@@ -127,7 +128,7 @@ def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edi
             "type in its target’s facts how much louder it gets."
         )
     send, hearing = first
-    owner = next(d for d in plan.devices if d.id == hearing.ref.partition(":")[0])
+    owner = next(d for d in plan.devices if d.id == device_of(hearing.ref))
     volume = next(
         (
             t

@@ -13,6 +13,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import no_collecting
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import device_of
 from vastzone.core.solve.constraints import Cancelled, Progress
 from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
 from vastzone.core.solve.reasons import in_words
@@ -232,7 +233,7 @@ def share(intents: frozenset[str]) -> Edit:
 def _second_port(plan: Plan, clashing: list[Item]) -> list[Mend]:
     """A second port has sixteen more channels."""
     wishes = [i for i in plan.intents if ("wish", i.id) in clashing and i.plays]
-    devices = {(i.plays or "").partition(":")[0] for i in wishes}
+    devices = {device_of(i.plays or "") for i in wishes}
     if len(wishes) <= 16 or len(devices) != 1:
         return []
     name = lookup.device(plan, devices.pop()).name

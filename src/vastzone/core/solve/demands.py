@@ -3,6 +3,7 @@
 from vastzone.core.plan import lookup
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import device_of, read_ref, ref_to, setting_in
 from vastzone.core.solve.problem import Apart
 from vastzone.core.solve.senders import Ear, Sender
 from vastzone.core.solve.shape import Obstacle, Shaped
@@ -47,8 +48,8 @@ class Demands(Variables):
             self._tie_channels(sender, ear)
             if sender.zone is not None:
                 low, high = sender.notes
-                first = max(low, (intent.low or 0) + sender.zone.shift)
-                last = min(high, (127 if intent.high is None else intent.high) + sender.zone.shift)
+                first = max(low, intent.lowest + sender.zone.shift)
+                last = min(high, intent.highest + sender.zone.shift)
                 self.needed.setdefault(ear.ref, set()).update(range(first, last + 1))
             else:
                 self._bind_pad(sender, ear, binding.source, binding.intent.id)
@@ -60,7 +61,7 @@ class Demands(Variables):
 
     def _bind_pad(self, sender: Sender, ear: Ear, source: str, ident: str) -> None:
         intent = next(b.intent for b in sender.bindings if b.intent.id == ident)
-        note = self._variable(f"{sender.base}/number", "note", NOTES)
+        note = self._variable(setting_in(sender.base, "number"), "note", NOTES)
         if intent.sounds:
             sound = intent.sound(intent.sources.index(source))
             found = [self._sound(ear, kit, sound) for kit in ear.kits]
@@ -91,7 +92,7 @@ class Demands(Variables):
                 b.intent.moves: b.intent.id
                 for s in self._senders
                 for b in s.bindings
-                if b.intent.moves and b.intent.moves.partition(":")[0] == device.id
+                if b.intent.moves and device_of(b.intent.moves) == device.id
             }
             for limit in device.limits:
                 if isinstance(limit, CountLimit) and limit.what == "assign-slots":
@@ -116,10 +117,10 @@ class Demands(Variables):
             self._variables[sound] = known._replace(domain=domain)
 
     def _bind_target(self, sender: Sender, moves: str, ident: str) -> None:
-        device, _, thing = moves.partition(":")
+        device, thing = read_ref(moves)
         target = lookup.by_id(self._owners[device].targets, thing, "target")
         number = self._variable(
-            f"{sender.base}/number", "controller", self._numbers(sender, target)
+            setting_in(sender.base, "number"), "controller", self._numbers(sender, target)
         )
         listening = self._controller(device, target)
         self._variables[number] = self._variables[number]._replace(
@@ -133,9 +134,9 @@ class Demands(Variables):
             if target.channel is not None:
                 self._fix_channel(sender, target.channel)
             return
-        ear = next(e for e in self._ears if e.ref == f"{device}:{target.part}")
+        ear = next(e for e in self._ears if e.ref == ref_to(device, target.part))
         if self._channel(sender) is None and not self._zone_plays(sender, ear.ref):
-            ref = f"{sender.base}/channel"
+            ref = setting_in(sender.base, "channel")
             index = self._variable(ref, "channel", self._channels(sender))
             part = self._part(ear)
             if part is not None:
@@ -144,7 +145,9 @@ class Demands(Variables):
             self._tie_channels(sender, ear)
 
     def _fix_channel(self, sender: Sender, channel: int) -> None:
-        index = self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
+        index = self._variable(
+            setting_in(sender.base, "channel"), "channel", self._channels(sender)
+        )
         known = self._variables[index]
         self._variables[index] = known._replace(domain=known.domain & {channel})
 

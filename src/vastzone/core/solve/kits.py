@@ -14,6 +14,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.solve.constraints import Found, Progress, search
 
 APART, COPY = 1000, 10
@@ -194,7 +195,7 @@ def presses(kits: Kits, order: list[str]) -> int:
 
 def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
     """What the pads of a device are wished to play in each scene: «part/sound» or «part/note»."""
-    pads = {f"{device}:{c.id}" for c in pads_of(lookup.device(plan, device))}
+    pads = {ref_to(device, c.id) for c in pads_of(lookup.device(plan, device))}
     names = tuple(s.id for s in plan.scenes) or ("",)
     found: dict[str, set[str]] = {name: set() for name in names}
     for intent in plan.intents:
@@ -213,7 +214,7 @@ def layout_of(plan: Plan, device: str) -> Layout:
     and loops that go on once they are struck.
     """
     pads = pads_of(lookup.device(plan, device))
-    place = {f"{device}:{p.id}": n for n, p in enumerate(pads)}
+    place = {ref_to(device, p.id): n for n, p in enumerate(pads)}
     now: dict[str, int] = {}
     risky: set[str] = set()
     for intent in plan.intents if pads else ():
@@ -232,7 +233,7 @@ def layout_of(plan: Plan, device: str) -> Layout:
 
 
 def _is_risky(plan: Plan, ref: str, sound: str) -> bool:
-    owner = lookup.device(plan, ref.partition(":")[0])
-    part = lookup.part(owner, ref.partition(":")[2])
+    owner = lookup.device(plan, device_of(ref))
+    part = lookup.part(owner, thing_of(ref))
     loud = {s.id for k in owner.kits if k.id == part.kit for s in k.sounds if s.loud}
     return part.loud or part.trigger == "toggle" or sound in loud

@@ -7,6 +7,7 @@ import msgspec
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import part_place, read_ref, setting_in
 from vastzone.core.plan.settings import MISSING, Dial, dials, held_value, records, set_numbers
 from vastzone.core.plan.wish import Setting
 from vastzone.core.solve.build import Builder, wide_range
@@ -103,13 +104,13 @@ def _ranges(tried: Attempt) -> dict[str, int]:
     """The ranges of parts: lengthened to what wishes need, or narrowed to just that."""
     values = {}
     for ref, needed in tried.needed.items():
-        device, _, ident = ref.partition(":")
+        device, ident = read_ref(ref)
         part = lookup.part(lookup.device(tried.shaped.plan, device), ident)
         low, high = wide_range(part.low, part.high, needed)
         if tried.answer is not None and ref in tried.answer.tight:
             low, high = min(needed), max(needed)
-        values[f"{device}/part.{ident}/low"] = low
-        values[f"{device}/part.{ident}/high"] = high
+        values[setting_in(part_place(device, ident), "low")] = low
+        values[setting_in(part_place(device, ident), "high")] = high
     return values
 
 

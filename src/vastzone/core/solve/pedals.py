@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.pedal import Meeting, Pedal, PedalJack, PedalPlug, served, suited
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.timing.hops import link_ms
 
 WORKS, HALF, MOVE = 100.0, 40.0, 1.0
@@ -25,7 +26,7 @@ class Socket(NamedTuple):
     @property
     def ref(self) -> str:
         """The jack as ``device:jack``."""
-        return f"{self.device}:{self.jack.id}"
+        return ref_to(self.device, self.jack.id)
 
 
 class PedalFit(NamedTuple):

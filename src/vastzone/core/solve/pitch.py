@@ -8,6 +8,7 @@ from collections.abc import Iterable
 
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import part_place, read_ref, setting_in, zone_place
 from vastzone.core.plan.settings import record, scope_of
 from vastzone.core.solve.shape import Binding, Obstacle, Shaped
 
@@ -21,7 +22,7 @@ def choose_shifts(shaped: Shaped) -> Shaped:
     for binding in shaped.bindings:
         if binding.is_zone and binding.intent.plays:
             zone: Node = ("zone", binding.device, str(binding.program), binding.thing)
-            part: Node = ("part", *binding.intent.plays.split(":"))
+            part: Node = ("part", *read_ref(binding.intent.plays))
             edges.setdefault(zone, []).append((part, binding.intent.shift, binding))
             edges.setdefault(part, []).append((zone, binding.intent.shift, binding))
     left = dict.fromkeys(edges)
@@ -64,11 +65,13 @@ def _current(plan: Plan, node: Node) -> tuple[int, bool]:
     owner = lookup.device(plan, node[1])
     if node[0] == "part":
         part = lookup.part(owner, node[2])
-        locked = record(plan, f"{owner.id}/part.{part.id}/transpose").hold == "locked"
+        locked = (
+            record(plan, setting_in(part_place(owner.id, part.id), "transpose")).hold == "locked"
+        )
         return part.transpose, scope_of(owner, "part-shift") != "fixed" and not locked
     zone = lookup.zone(owner, int(node[2]), node[3])
-    base = f"{owner.id}/{node[2]}/zone.{zone.id}"
-    locks = [record(plan, f"{base}/{f}").hold == "locked" for f in ("transpose", "octave")]
+    base = zone_place(owner.id, int(node[2]), zone.id)
+    locks = [record(plan, setting_in(base, f)).hold == "locked" for f in ("transpose", "octave")]
     return zone.shift, scope_of(owner, "zone-shift") != "fixed" and not all(locks)
 
 
@@ -120,7 +123,7 @@ def answers(plan: Plan, ref: str) -> tuple[int, int]:
     """The notes that a part can be made to answer: its device's limit, or its own fixed range."""
     from vastzone.core.plan.limits import Answers
 
-    device, _, ident = ref.partition(":")
+    device, ident = read_ref(ref)
     owner = lookup.device(plan, device)
     low, high = 0, 127
     for limit in owner.limits:
@@ -129,7 +132,7 @@ def answers(plan: Plan, ref: str) -> tuple[int, int]:
     part = lookup.part(owner, ident)
     for field in ("low", "high"):
         fixed = scope_of(owner, "part-range") == "fixed"
-        if fixed or record(plan, f"{device}/part.{ident}/{field}").hold == "locked":
+        if fixed or record(plan, setting_in(part_place(device, ident), field)).hold == "locked":
             low, high = (part.low, high) if field == "low" else (low, part.high)
     return low, high
 
@@ -154,10 +157,10 @@ def _set(plan: Plan, node: Node, value: int) -> Plan:
         return edits.set_part(owner.id, node[2], "Transpose", transpose=value).change(plan)
     zone = lookup.zone(owner, int(node[2]), node[3])
     away = value - zone.shift
-    base = f"{owner.id}/{node[2]}/zone.{zone.id}"
-    octave_free = record(plan, f"{base}/octave").hold != "locked"
+    base = zone_place(owner.id, int(node[2]), zone.id)
+    octave_free = record(plan, setting_in(base, "octave")).hold != "locked"
     octave = zone.octave + away // 12
-    transpose_locked = record(plan, f"{base}/transpose").hold == "locked"
+    transpose_locked = record(plan, setting_in(base, "transpose")).hold == "locked"
     if away and octave_free and (away % 12 == 0 or transpose_locked) and -5 <= octave <= 5:
         changes = {"octave": octave}
     else:

@@ -7,6 +7,7 @@ player cares; the fewest splitters; the fewest inputs set to another type or plu
 from collections.abc import Iterable
 from typing import Any, NamedTuple
 
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
 from vastzone.core.solve.constraints import Found, Progress, search
 
@@ -26,7 +27,7 @@ class Jack(NamedTuple):
     @property
     def ref(self) -> str:
         """The input as ``device:input``."""
-        return f"{self.device}:{self.input.id}"
+        return ref_to(self.device, self.input.id)
 
 
 class Plugging(NamedTuple):

@@ -3,6 +3,7 @@
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
+from vastzone.core.plan.refs import read_setting_ref
 from vastzone.core.plan.settings import Dial, dials
 from vastzone.core.plan.words import control_words
 from vastzone.core.solve.problem import Groups, Problem, Variable
@@ -80,10 +81,8 @@ def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: b
 
 def name_of(plan: Plan, ref: str) -> str:
     """What a setting belongs to, in words: ``Viol of Heron 73``."""
-    pieces = ref.split("/")
-    owner = lookup.device(plan, pieces[0])
-    thing = pieces[-2]
-    kind, _, ident = thing.partition(".")
+    place = read_setting_ref(ref)
+    owner, kind, ident = lookup.device(plan, place.device), place.owner, place.ident
     if kind == "device":
         return owner.name
     if kind == "part":
@@ -92,11 +91,11 @@ def name_of(plan: Plan, ref: str) -> str:
         return f"{lookup.by_id(owner.targets, ident, 'target').name} in {owner.name}"
     if kind == "kit":
         kit = lookup.kit(owner, ident)
-        return f"{lookup.by_id(kit.sounds, pieces[-1], 'sound').name} in {kit.name}"
+        return f"{lookup.by_id(kit.sounds, place.field, 'sound').name} in {kit.name}"
     if kind == "zone":
-        zone = lookup.zone(owner, int(pieces[1]), ident)
+        zone = lookup.zone(owner, place.program or 0, ident)
         return f"{zone.name} of {owner.name}"
-    return f"{control_words(owner, kind, ident)} of {owner.name}"
+    return f"{control_words(owner, place.control, place.bank)} of {owner.name}"
 
 
 def field_of(ref: str) -> str:

@@ -8,6 +8,7 @@ from vastzone.core.engine.world import Sources
 from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import ref_to, send_place, zone_place
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.touch import Program, Send, Zone
 from vastzone.core.response.velocity import sent_window
@@ -90,14 +91,14 @@ def _of(
     for zone in program.zones:
         held = bound.get((owner.id, program.number, zone.id, True), [])
         if zone.on:
-            base = f"{owner.id}/{program.number}/zone.{zone.id}"
+            base = zone_place(owner.id, program.number, zone.id)
             reach = _reach(plan, source, zone.ports)
             made.append(Sender(owner.id, program.number, base, zone, None, tuple(held), reach))
     for send in program.sends:
         thing = send.thing
         held = bound.get((owner.id, program.number, thing, False), [])
         if held or send.message in ("note", *WIDE):
-            base = f"{owner.id}/{program.number}/{thing}"
+            base = send_place(owner.id, program.number, thing)
             reach = _reach(plan, source, send.ports)
             made.append(Sender(owner.id, program.number, base, None, send, tuple(held), reach))
     return made
@@ -118,5 +119,5 @@ def ears(plan: Plan) -> list[Ear]:
             for program in programs_in_use(plan, owner):
                 chosen |= {c.kit for c in program.kits if c.part == part.id}
             kits = tuple(named[k] for k in sorted(c for c in chosen if c))
-            made.append(Ear(f"{owner.id}:{part.id}", owner, part, kits))
+            made.append(Ear(ref_to(owner.id, part.id), owner, part, kits))
     return made

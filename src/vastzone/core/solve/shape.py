@@ -12,6 +12,7 @@ import msgspec
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan, ProgramChoice, Scene
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Keybed, Program, Send, Zone
 from vastzone.core.plan.values import Mode, Sending
@@ -81,7 +82,7 @@ def _programs(
     plan: Plan, ident: str, exempt: frozenset[str], wanted_of: _Wanted
 ) -> tuple[Plan, list[Obstacle]]:
     """Give scenes that want different things of a device programs of their own."""
-    spared = any(ref.partition(":")[0] == ident for ref in exempt)
+    spared = any(device_of(ref) == ident for ref in exempt)
     owner = lookup.device(plan, ident)
     wanted: dict[int, tuple[Intent, ...]] = {}
     obstacles: list[Obstacle] = []
@@ -143,7 +144,7 @@ def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Bindin
     obstacles: list[Obstacle] = []
     programs = {p.number: p for p in owner.programs}
     done: set[int] = set()
-    if not any(s.partition(":")[0] == ident for i in plan.intents for s in i.sources):
+    if not any(device_of(s) == ident for i in plan.intents for s in i.sources):
         return plan, bindings, obstacles
     for scene in plan.scenes or (None,):
         number = lookup.program_number(scene, owner)
@@ -166,7 +167,7 @@ def _zones(
     bindings: list[Binding] = []
     zones = list(program.zones)
     for bed in owner.keybeds:
-        ref = f"{owner.id}:{bed.id}"
+        ref = ref_to(owner.id, bed.id)
         here = [i for i in wishes if i.plays and ref in i.sources]
         held = [z for z in zones if z.keybed == bed.id]
         most = _most_zones(owner)
@@ -195,8 +196,7 @@ def _most_zones(owner: Device) -> int | None:
 
 
 def _window(intent: Intent, bed: Keybed) -> tuple[int, int, int, int]:
-    low = bed.low if intent.low is None else max(bed.low, intent.low)
-    high = bed.high if intent.high is None else min(bed.high, intent.high)
+    low, high = max(bed.low, intent.lowest), min(bed.high, intent.highest)
     return low, high, intent.vel_low, intent.vel_high
 
 
@@ -254,7 +254,7 @@ def _match(
         )
         made.append(placed)
         bindings += [
-            Binding(i, f"{owner.id}:{bed.id}", owner.id, program.number, zone.id, True)
+            Binding(i, ref_to(owner.id, bed.id), owner.id, program.number, zone.id, True)
             for i in group
         ]
     kept = {z.id: z for z in made}
@@ -299,7 +299,7 @@ def _overlaps(group: list[Intent], groups: list[list[Intent]], bed: Keybed) -> b
 
 def _suited(plan: Plan, send: Send, intent: Intent) -> Send:
     """A send whose mode works with its receiver's, and whose ends are those of the wish."""
-    device, _, thing = (intent.plays or intent.moves or "").partition(":")
+    device, thing = read_ref(intent.plays or intent.moves or "")
     party = lookup.device(plan, device)
     if intent.plays:
         receiver: str = lookup.part(party, thing).trigger
@@ -324,7 +324,7 @@ def _sends(
     sends = {(s.control, s.bank, s.layer): s for s in program.sends}
     bindings: list[Binding] = []
     for control in owner.controls:
-        ref = f"{owner.id}:{control.id}"
+        ref = ref_to(owner.id, control.id)
         mine = [i for i in wishes if ref in i.sources]
         for bank in dict.fromkeys(i.bank for i in mine):
             layers = _layers(plan, [i for i in mine if i.bank == bank], ref)
@@ -366,7 +366,7 @@ def _carrying(
 
 
 def _target(plan: Plan, intent: Intent) -> Target | None:
-    device, _, ident = (intent.moves or "").partition(":")
+    device, ident = read_ref(intent.moves or "")
     return lookup.by_id(lookup.device(plan, device).targets, ident, "target") if ident else None
 
 

@@ -4,6 +4,7 @@ from vastzone.core.midi.controllers import BOUND_NUMBERS, CONTROLLERS, FIRST_MOD
 from vastzone.core.midi.wide import FINE, SHARED
 from vastzone.core.plan.limits import Answers, Reserved
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import kit_place, part_place, ref_to, setting_in, target_place
 from vastzone.core.plan.settings import Dial, dials, held_value, records
 from vastzone.core.plan.sound import Kit, Target
 from vastzone.core.solve.problem import Family, Variable
@@ -36,7 +37,7 @@ class Variables:
         """Whether a sender belongs to a wish that is left out while causes are sought."""
         if sender.bindings or sender.send is None:
             return False
-        return f"{sender.device}:{sender.send.control}" in exempt
+        return ref_to(sender.device, sender.send.control) in exempt
 
     def _variable(self, ref: str, family: Family, allowed: frozenset[int]) -> int:
         dial = self._dials[ref]
@@ -66,7 +67,7 @@ class Variables:
         """The channel variable of a sender; None for a control that follows the zones."""
         if sender.send is not None and sender.send.channel is None:
             return None
-        return self._variable(f"{sender.base}/channel", "channel", self._channels(sender))
+        return self._variable(setting_in(sender.base, "channel"), "channel", self._channels(sender))
 
     def _channels(self, sender: Sender) -> frozenset[int]:
         devices = frozenset(d for d, _ in sender.reach)
@@ -81,7 +82,7 @@ class Variables:
 
     def _part(self, ear: Ear) -> int | None:
         """The channel variable of a part; None for a part that stays on all channels."""
-        ref = f"{ear.device.id}/part.{ear.part.id}/channel"
+        ref = setting_in(part_place(ear.device.id, ear.part.id), "channel")
         if ear.part.channel is None and (
             self._dials[ref].scope == "fixed" or self._stays_omni(ear)
         ):
@@ -103,11 +104,11 @@ class Variables:
 
     def _sound(self, ear: Ear, kit: Kit, sound: str) -> int | None:
         """The note variable of a sound; None where the kit does not hold it."""
-        ref = f"{ear.device.id}/kit.{kit.id}/{sound}"
+        ref = setting_in(kit_place(ear.device.id, kit.id), sound)
         return self._variable(ref, "note", answers(ear.device)) if ref in self._dials else None
 
     def _controller(self, device: str, target: Target) -> int:
-        ref = f"{device}/target.{target.id}/controller"
+        ref = setting_in(target_place(device, target.id), "controller")
         return self._variable(ref, "controller", numbers_for(target))
 
     def _numbers(self, sender: Sender, target: Target) -> frozenset[int]:

@@ -12,6 +12,7 @@ from vastzone.core.engine.world import Sources
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.plan.touch import Send, Zone
 from vastzone.core.solve.shape import Binding, Obstacle, Shaped
 
@@ -87,8 +88,8 @@ def _is(sender: Zone | Send, thing: str) -> bool:
 def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Mapping[str, int]:
     """How many ways lead from a sender to each part and target."""
     tree = joined_tree(source, ports, network(plan))
-    reached = tuple(f"{device}:{port}" for _, device, port in arrivals(source, tree))
-    ends = dict.fromkeys(ref.partition(":")[0] for ref in reached)
+    reached = tuple(ref_to(device, port) for _, device, port in arrivals(source, tree))
+    ends = dict.fromkeys(device_of(ref) for ref in reached)
     return _count(reached, tuple(lookup.device(plan, d) for d in ends))
 
 
@@ -97,13 +98,13 @@ def _count(reached: tuple[str, ...], devices: tuple[Device, ...]) -> Mapping[str
     owners = {d.id: d for d in devices}
     count: Counter[str] = Counter()
     for ref in reached:
-        device, _, port = ref.partition(":")
+        device, port = read_ref(ref)
         owner = owners[device]
         for part in owner.parts:
             if not port or not part.ports or port in part.ports:
-                count[f"{device}:{part.id}"] += 1
+                count[ref_to(device, part.id)] += 1
         for target in owner.targets:
-            count[f"{device}:{target.id}"] += 1
+            count[ref_to(device, target.id)] += 1
     return count
 
 
@@ -135,7 +136,7 @@ def _no_way(plan: Plan, owner: Device, held: list[Binding]) -> Obstacle:
     for binding in held:
         party = binding.intent.plays or binding.intent.moves or ""
         if ways[party] != 1:
-            name = lookup.device(plan, party.partition(":")[0]).name
+            name = lookup.device(plan, device_of(party)).name
             how = (
                 f"No cable leads from {owner.name} to {name}: connect them."
                 if not ways[party]

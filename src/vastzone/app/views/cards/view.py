@@ -25,6 +25,7 @@ from vastzone.app.views.cards.page import CardPage
 from vastzone.core.cards.card import PENDING, Card, Left, Step, by_device, card, left, tick
 from vastzone.core.errors import PlanError
 from vastzone.core.plan import lookup
+from vastzone.core.plan.refs import device_of
 from vastzone.core.proof.words import many
 from vastzone.core.text import one_line
 from vastzone.desk.session import Desk
@@ -144,7 +145,7 @@ class CardsView(View):
                 f"{name}\n{many(one.steps, 'step')} left" if one.steps else f"{name}\nall dialled"
             )
             sign, shade = ("square", colours.muted) if one.steps else ("circle-check", colours.good)
-            fresh = any(r.partition(":")[0] == ident for r in self.desk.unseen)
+            fresh = any(device_of(r) == ident for r in self.desk.unseen)
             picture = icon(sign, colours.action if fresh else shade, 18)
             lines.append((Cell(words, tip=name, icon=picture), ident))
         at = list(held).index(self._device) if self._device in held else -1

@@ -15,6 +15,7 @@ from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
 from vastzone.core.console.shoes import shoe_value, volts_at
 from vastzone.core.engine.wired import reports
+from vastzone.core.plan.refs import ref_to
 
 STRUCK = 96
 """The velocity of a press that has no depth."""
@@ -155,7 +156,7 @@ class ConsoleCanvas(Holding):
                 self._shoe = (control, y, self.values.get(control, 0))
                 owner = self._bench.owner
                 if owner is not None:
-                    self._bench.desk.select(f"{owner.id}:{control}")
+                    self._bench.desk.select(ref_to(owner.id, control))
                 return
         index = self.picture.at(x, y)
         if index < 0 or event.button() is not Qt.MouseButton.LeftButton:
@@ -203,7 +204,7 @@ class ConsoleCanvas(Holding):
             self.values[control] = value
             shoe = next(s for s in self._bench.console.shoes if s.control == control)
             sent = shoe_value(shoe, volts_at(shoe, value / 127))
-            self._bench.desk.stage.move((f"{owner.id}:{control}", 1), sent, now_ms())
+            self._bench.desk.stage.move((ref_to(owner.id, control), 1), sent, now_ms())
             self.update()
 
     def event(self, event: QEvent) -> bool:

@@ -7,6 +7,7 @@ from vastzone.core.console.built import Built, built
 from vastzone.core.console.scan import Hit, State, scan, state_of
 from vastzone.core.plan.console import Console
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.desk.session import Desk
 
 
@@ -72,7 +73,7 @@ class Bench(QObject):
             return
         self.held.add(index)
         ref, note = self.key(index)
-        if note is None or self.desk.selection.partition(":")[0] != owner.id:
+        if note is None or device_of(self.desk.selection) != owner.id:
             self.desk.select(ref)
         self.point(index)
         self._sound(velocity)
@@ -139,14 +140,16 @@ class Bench(QObject):
         block = self.circuit.parts[contact.block].block
         ident = owner.id if owner is not None else ""
         if block.keybed:
-            return f"{ident}:{block.keybed}", self.circuit.parts[contact.block].low + contact.number
-        return f"{ident}:{block.controls[contact.number]}", None
+            return ref_to(ident, block.keybed), self.circuit.parts[
+                contact.block
+            ].low + contact.number
+        return ref_to(ident, block.controls[contact.number]), None
 
     def index_of(self, ref: str, note: int | None) -> int:
         """The contact of a key or control; −1 where it is none of this console."""
         if self.owner is None:
             return -1
-        device, _, thing = ref.partition(":")
+        device, thing = read_ref(ref)
         for part in self.circuit.parts if device == self.owner.id else ():
             if note is not None and part.block.keybed == thing:
                 number = note - part.low

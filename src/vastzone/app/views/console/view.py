@@ -28,6 +28,7 @@ from vastzone.core.console.scan import worst_delay_ms
 from vastzone.core.console.telling import heard_words
 from vastzone.core.console.wires import colour_of, contact_name
 from vastzone.core.midi import pitch
+from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
 PAGES = ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways")
@@ -158,7 +159,7 @@ class ConsoleView(View):
 
     def _follow_selection(self) -> None:
         ref = self.desk.selection
-        device = ref.removeprefix(BLOCK).partition(":")[0]
+        device = device_of(ref.removeprefix(BLOCK))
         owners = {d.id for d in self.bench.owners}
         if device in owners and self.bench.owner and device != self.bench.owner.id:
             self.bench.chosen = device

@@ -30,6 +30,7 @@ from vastzone.app.views.keys.geometry import (
 )
 from vastzone.core.errors import EditError
 from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.rules import BY_ID
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
@@ -160,7 +161,7 @@ class KeysCanvas(Holding):
         paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
         troubled = {r for f in found if f.severity == "fault" for r in f.subjects}
         for bar in picture.zones:
-            ref = f"{picture.owner.id}:{bar.zone.id}"
+            ref = ref_to(picture.owner.id, bar.zone.id)
             paint.paint_zone(brush, bar, desk.selection == ref, ref in troubled)
             if ref in desk.unseen:
                 paint.paint_unseen(brush, bar.rect)
@@ -187,7 +188,7 @@ class KeysCanvas(Holding):
         return None
 
     def _zone_hit(self, picture: BedPicture, bar: ZoneBar, point: QPointF) -> Hit:
-        ref = f"{picture.owner.id}:{bar.zone.id}"
+        ref = ref_to(picture.owner.id, bar.zone.id)
         grip = min(GRIP, bar.rect.width() / 4)
         if abs(point.x() - bar.rect.left()) <= grip:
             return Hit("low", picture, ref, bar.zone.low, bar)

@@ -13,6 +13,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Zone
 from vastzone.desk.session import Desk
 
@@ -72,12 +73,12 @@ class ZoneCommands:
     def chosen(self) -> Chosen | None:
         """The selected zone with its device and program."""
         for owner, number, zone in self._zones():
-            if f"{owner.id}:{zone.id}" == self._desk.selection:
+            if ref_to(owner.id, zone.id) == self._desk.selection:
                 return owner, number, zone
         return None
 
     def _step(self, steps: int) -> None:
-        refs = [f"{owner.id}:{zone.id}" for owner, _, zone in self._zones()]
+        refs = [ref_to(owner.id, zone.id) for owner, _, zone in self._zones()]
         if self._desk.selection in refs:
             self._desk.select(refs[(refs.index(self._desk.selection) + steps) % len(refs)])
         elif refs:

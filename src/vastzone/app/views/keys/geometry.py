@@ -9,6 +9,7 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.midi.pitch import is_black
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.sound import Part
 from vastzone.core.plan.spans import runs
 from vastzone.core.plan.touch import Keybed, Zone
@@ -84,7 +85,7 @@ class BedPicture(NamedTuple):
     @property
     def ref(self) -> str:
         """The keybed as ``device:keybed``."""
-        return f"{self.owner.id}:{self.bed.id}"
+        return ref_to(self.owner.id, self.bed.id)
 
 
 class Picture(NamedTuple):
@@ -136,7 +137,7 @@ def _draft(compiled: Compiled, owner: Device, bed: Keybed) -> _Draft:
         key=lambda z: (z.low, z.high),
     )
     zones = list(zip(held, _lanes([(z.low, z.high) for z in held]), strict=True))
-    reached = list(_reached(compiled, f"{owner.id}:{bed.id}"))
+    reached = list(_reached(compiled, ref_to(owner.id, bed.id)))
     lanes = _lanes([(low, high) for _, _, _, low, high in reached])
     return _Draft(owner, bed, zones, [(*r, lane) for r, lane in zip(reached, lanes, strict=True)])
 

@@ -12,6 +12,7 @@ from vastzone.core.engine.tables import Emission
 from vastzone.core.engine.why import why_silent
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup
+from vastzone.core.plan.refs import device_of, read_ref
 from vastzone.desk.session import Desk
 
 IDLE = "Point at a key to read it; strike it to hear where it goes. Drag the ends of a zone."
@@ -44,7 +45,7 @@ class PointerLine(Label):
                 f"<b>{escape(zone.name)}</b> {keys}, channel {zone.channel}. {_muted(how)}"
             )
         elif hit.kind == "part":
-            device, _, ident = hit.ref.partition(":")
+            device, ident = read_ref(hit.ref)
             owner = lookup.device(self._desk.plan, device)
             part = lookup.part(owner, ident)
             keys = pitch.span(part.low, part.high, owner.octaves)
@@ -65,7 +66,7 @@ class PointerLine(Label):
         )
         sounds = "  ·  ".join(filter(None, (self._sounds(e) for e in emissions)))
         if not sounds:
-            device, _, keybed = hit.ref.partition(":")
+            device, keybed = read_ref(hit.ref)
             reasons = why_silent(compiled, device, keybed, hit.key, TYPICAL)
             words = escape(reasons[0].sentence) if reasons else "Nothing sounds."
             sounds = f'<span style="color:{THEME.colours.fault}">{words}</span>'
@@ -74,7 +75,7 @@ class PointerLine(Label):
     def _sounds(self, emission: Emission) -> str:
         told = []
         for landing in emission.landings:
-            owner = lookup.device(self._desk.plan, landing.ref.partition(":")[0])
+            owner = lookup.device(self._desk.plan, device_of(landing.ref))
             note = pitch.label(landing.note, owner.octaves)
             told.append(f"<b>{escape(landing.part.name)}</b> {note} in {escape(owner.name)}")
         return "  ·  ".join(dict.fromkeys(told))

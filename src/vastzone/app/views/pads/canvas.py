@@ -17,6 +17,7 @@ from vastzone.app.views.pads.faces import Face, channel_words, faces, number_wor
 from vastzone.app.views.pads.minis import Mini, grid_of, minis, paint_mini, place_minis, where
 from vastzone.app.views.plays.marks import paint_mark
 from vastzone.core.midi import pitch
+from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import pads_of
 from vastzone.core.plan.model import Device
 from vastzone.core.timing.repeat import gap_ms
@@ -70,7 +71,7 @@ class PadsCanvas(Holding):
     @property
     def owner(self) -> Device | None:
         """The device whose pads are shown."""
-        return next((d for d in self._desk.plan.devices if d.id == self.device), None)
+        return lookup.find(self._desk.plan.devices, self.device)
 
     def show_bank(self, device: str, bank: int) -> None:
         """Show a bank of a device."""

@@ -8,6 +8,7 @@ from vastzone.core.midi.controllers import label
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import pads_of
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.proof.intended import prove_scene
 from vastzone.core.proof.verdict import Mark
@@ -55,7 +56,7 @@ def others(desk: Desk, owner: Device, bank: int) -> list[Face]:
 
 def face(desk: Desk, owner: Device, control: Control, bank: int) -> Face:
     """One control in one bank."""
-    ref, program = f"{owner.id}:{control.id}", program_of(desk, owner)
+    ref, program = ref_to(owner.id, control.id), program_of(desk, owner)
     sends = program.sends if program else ()
     send = next((s for s in sends if (s.control, s.bank) == (control.id, bank)), None)
     mine = [s for s in sends if (s.control, s.bank) == (control.id, bank) and s.message != "none"]
@@ -102,15 +103,15 @@ def _heard(desk: Desk, ref: str, bank: int) -> tuple[str, str, int | None, str]:
         return words, part.tag.upper(), part.colour, part.mute_group or ""
     for hearing in (h for s in sendings for m in s.motions for h in m.hearings):
         if not hearing.is_part:
-            device, _, ident = hearing.ref.partition(":")
+            device, ident = read_ref(hearing.ref)
             target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")
             return target.name, target.name[:2].upper(), None, ""
     return "", "", None, ""
 
 
 def _sound_name(plan: Plan, landing: Landing) -> str:
-    owner = lookup.device(plan, landing.ref.partition(":")[0])
-    kit = next((k for k in owner.kits if k.id == landing.part.kit), None)
+    owner = lookup.device(plan, device_of(landing.ref))
+    kit = lookup.find(owner.kits, landing.part.kit)
     named = [s.name for s in kit.sounds if s.note == landing.note] if kit else []
     return named[0] if named else landing.part.name
 

@@ -20,6 +20,7 @@ from vastzone.core.plan import fills, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.fills import Fill
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import thing_of
 from vastzone.core.plan.sound import Kit
 
 KINDS = (("in order", "order"), ("by shape", "shape"), ("from the kit", "kit"))
@@ -89,7 +90,7 @@ class FillBar(QFrame):
     ) -> None:
         """Fill this bank of this device."""
         self._plan, self._owner, self._program, self._bank = plan, owner, program, bank
-        self._chosen = {ref.partition(":")[2] for ref in chosen}
+        self._chosen = {thing_of(ref) for ref in chosen}
         self._kits = [(d, k) for d in plan.devices for k in d.kits]
         offer(self.kit, [(f"{k.name}, {d.name}", n) for n, (d, k) in enumerate(self._kits)])
         self.work_out()

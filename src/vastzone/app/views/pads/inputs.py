@@ -23,6 +23,7 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.core.errors import PlanError
 from vastzone.core.plan import drums
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.trigger import TriggerInput, TriggerPad, surviving
 from vastzone.core.proof.words import listed
 from vastzone.desk.session import Desk
@@ -76,7 +77,7 @@ class InputsCanvas(QWidget):
     def rebuild(self) -> None:
         """Lay out anew: pads stand below the jacks that they are in, as far as they can."""
         plan = self._desk.plan
-        found = [(f"{d.id}:{i.id}", i) for d in plan.devices for i in d.inputs]
+        found = [(ref_to(d.id, i.id), i) for d in plan.devices for i in d.inputs]
         wide = (self.width() - 32.0) / max(1, min(len(found), 12))
         self.sockets = []
         for n, (ref, held) in enumerate(found):

@@ -21,6 +21,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.proof.words import end_name, listed, many
 from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.kits import Kits, Layout, layout_of, plan_kits, presses, wished_sounds
@@ -37,9 +38,9 @@ def room_of(owner: Device) -> int:
 def sound_name(plan: Plan, ref: str) -> str:
     """The name of «part/sound» or «part/note»."""
     part_ref, _, sound = ref.partition("/")
-    device = lookup.device(plan, part_ref.partition(":")[0])
-    part = lookup.part(device, part_ref.partition(":")[2])
-    kit = next((k for k in device.kits if k.id == part.kit), None)
+    device = lookup.device(plan, device_of(part_ref))
+    part = lookup.part(device, thing_of(part_ref))
+    kit = lookup.find(device.kits, part.kit)
     named = next((s.name for s in kit.sounds if s.id == sound), "") if kit else ""
     return named or end_name(plan, part_ref)
 

@@ -17,6 +17,7 @@ from vastzone.core.engine.tables import Controls
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import banks_of, pads_of
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import ref_to
 from vastzone.desk.session import Desk
 
 LABEL, BETWEEN, LEAST = 20.0, 12.0, 14.0
@@ -95,7 +96,7 @@ def paint_mini(painter: QPainter, desk: Desk, owner: Device, mini: Mini, rect: Q
             wide * pad.span - 3,
             high - 3,
         )
-        tag, shade, sends = _played(table, (f"{owner.id}:{pad.id}", mini.bank))
+        tag, shade, sends = _played(table, (ref_to(owner.id, pad.id), mini.bank))
         colour = c.part(shade) if shade is not None else None
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour or mixed(c.ink, c.panel, 0.12 if sends else 0.04))

@@ -9,6 +9,7 @@ from vastzone.app.views.pads.plots import SweepPlot, TimePlot
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import PlanError
 from vastzone.core.plan import lookup
+from vastzone.core.plan.refs import read_ref
 from vastzone.core.proof.words import listed, many
 from vastzone.core.response.drummer import play
 from vastzone.core.response.strikes import Analysis, Hit, Settings, analyse, count, keep
@@ -103,7 +104,7 @@ class StrikesPage(QWidget):
 
     def _struck(self, report: Report) -> None:
         if self.record.isChecked() and report.key is None and report.velocity > 0:
-            device, _, ident = report.subject.partition(":")
+            device, ident = read_ref(report.subject)
             owner = lookup.device(self._desk.plan, device)
             name = lookup.by_id(owner.controls, ident, "control").name
             self._recorded.append(Hit(now_ms(), name, float(report.velocity)))

@@ -29,10 +29,11 @@ from vastzone.app.views.pads.strikes import StrikesPage
 from vastzone.core.cards.tracks import own_channels
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError
-from vastzone.core.plan import copies, edits, fills
+from vastzone.core.plan import copies, edits, fills, lookup
 from vastzone.core.plan.copies import Spot
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.timing.repeat import tapped_bpm
 from vastzone.desk.session import Desk
 
@@ -171,7 +172,7 @@ class PadsView(View):
     @property
     def owner(self) -> Device | None:
         """The device whose pads are shown."""
-        return next((d for d in self.desk.plan.devices if d.id == self.device.currentData()), None)
+        return lookup.find(self.desk.plan.devices, self.device.currentData())
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
@@ -211,7 +212,7 @@ class PadsView(View):
             (d.name, d.id) for d in self.desk.plan.devices if fills.pads_of(d)
         ]
         offer(self.device, wanted)
-        choose(self.device, self.desk.selection.partition(":")[0])
+        choose(self.device, device_of(self.desk.selection))
 
     def _fill_programs(self, owner: Device) -> None:
         here = program_of(self.desk, owner)
@@ -338,7 +339,7 @@ class PadsView(View):
         program = program_of(self.desk, owner) if owner else None
         if not self.copy.isChecked() or owner is None or program is None:
             return
-        pad = Spot(program.number, ref.partition(":")[2], bank)
+        pad = Spot(program.number, thing_of(ref), bank)
         if self._source is None:
             self._source = pad
             self.line.show_text("Now strike the pad to copy it to.")
@@ -355,7 +356,7 @@ class PadsView(View):
         owner = self.owner
         if owner is None or not self.isVisible() or report.velocity < 64:
             return
-        device = report.subject.partition(":")[0]
+        device = device_of(report.subject)
         if device == owner.id and report.key is None and report.bank != self.canvas.bank:
             self.show_bank(report.bank)
 

@@ -29,6 +29,7 @@ from vastzone.app.views.pedals.sweeps import Worked, worked
 from vastzone.core.errors import EditError
 from vastzone.core.plan.pedal import Pedal, served
 from vastzone.core.plan.pedals import plug_in
+from vastzone.core.plan.refs import ref_to
 from vastzone.desk.session import Desk
 
 WIDE, HIGH, GAP, HEAD = 161.0, 66.0, 4.0, 20.0
@@ -255,7 +256,7 @@ class PedalsCanvas(Holding):
         if held.jack is None:
             return
         try:
-            self._perform(plug_in(self._desk.plan, pedal.id, f"{held.owner.id}:{held.jack.id}"))
+            self._perform(plug_in(self._desk.plan, pedal.id, ref_to(held.owner.id, held.jack.id)))
         except EditError as error:
             QToolTip.showText(self.mapToGlobal(self._at.toPoint()), str(error), self)
 

@@ -21,6 +21,7 @@ from vastzone.core.engine.report import Report
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Control, Drive, Send
 from vastzone.core.proof.words import many
 from vastzone.core.response.sources import GRAIN_MS, driven, practice
@@ -124,7 +125,7 @@ class MotionPage(QWidget):
 
     def refresh(self) -> None:
         """Show the sources of the plan as it is now, and what the chosen one does."""
-        held = [(f"{c.name} of {d.name}", f"{d.id}:{c.id}") for d, c in self._sources()]
+        held = [(f"{c.name} of {d.name}", ref_to(d.id, c.id)) for d, c in self._sources()]
         wanted = held or [(f"Try: {name.lower()}", name) for name, _ in KINDS]
         offer(self.source, wanted)
         choose(self.source, self._desk.selection)
@@ -154,7 +155,7 @@ class MotionPage(QWidget):
     def _add(self, owner: Device, name: str, drive: Drive) -> None:
         ident = lookup.free_id((c.id for c in owner.controls), name)
         self._perform(add_source(owner.id, ident, name, drive))
-        self._desk.select(f"{owner.id}:{ident}")
+        self._desk.select(ref_to(owner.id, ident))
         self.refresh()
 
     def _choose(self) -> None:
@@ -181,7 +182,7 @@ class MotionPage(QWidget):
     def _show(self) -> None:
         """Simulate the chosen source over the strikes."""
         ref = self.source.currentData() or ""
-        found = next((c for d, c in self._sources() if f"{d.id}:{c.id}" == ref), None)
+        found = next((c for d, c in self._sources() if ref_to(d.id, c.id) == ref), None)
         drive = (found.drive or Drive()) if found else dict(KINDS).get(ref, Drive())
         end = (self.strikes[-1] if self.strikes else 0.0) + REST_MS
         times = [n * GRAIN_MS for n in range(int(end / GRAIN_MS) + 1)]

@@ -13,6 +13,7 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.limits import Reserved
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.names import name_number
+from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.proof.words import many
 from vastzone.desk.session import Desk
 
@@ -56,7 +57,7 @@ class NumbersPage(QWidget):
 
     def _owner(self) -> Device | None:
         ident = self.device.currentData()
-        return next((d for d in self._desk.plan.devices if d.id == ident), None)
+        return lookup.find(self._desk.plan.devices, ident)
 
     def _fill(self) -> None:
         owner = self._owner()
@@ -80,10 +81,10 @@ class NumbersPage(QWidget):
         """What sends each number to the device here and now."""
         found: dict[int, list[str]] = {}
         for (ref, _), sendings in self._desk.compiled.controls.items():
-            giver = lookup.device(self._desk.plan, ref.partition(":")[0])
-            name = lookup.by_id(giver.controls, ref.partition(":")[2], "control").name
+            giver = lookup.device(self._desk.plan, device_of(ref))
+            name = lookup.by_id(giver.controls, thing_of(ref), "control").name
             for motion in (m for s in sendings for m in s.motions if m.message == "controller"):
-                here = owner and any(h.ref.partition(":")[0] == owner.id for h in motion.hearings)
+                here = owner and any(device_of(h.ref) == owner.id for h in motion.hearings)
                 words = f"{name} of {giver.name}"
                 if here and words not in found.setdefault(motion.number, []):
                     found[motion.number].append(words)

@@ -6,6 +6,7 @@ from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device
 from vastzone.core.plan.pedal import Meeting, Pedal, PedalJack, served
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Send
 from vastzone.core.plan.values import Mode
@@ -71,8 +72,7 @@ def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
     count = len(refs)
     if send.message == "bend":
         bends = {
-            lookup.part(lookup.device(desk.plan, r.partition(":")[0]), r.partition(":")[2]).bend
-            for r in refs
+            lookup.part(lookup.device(desk.plan, device_of(r)), thing_of(r)).bend for r in refs
         }
         top = float(max(bends))
         return Target(
@@ -88,19 +88,19 @@ def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
 
 
 def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
-    plan, ref = desk.plan, f"{owner.id}:{control.id}"
+    plan, ref = desk.plan, ref_to(owner.id, control.id)
     moves = []
     for sending in desk.compiled.controls.get((ref, 1), ()):
         parts = {h.ref for m in sending.motions for h in m.hearings if h.is_part}
         if parts:
             moves.append(Moved(sending.send, _for_parts(desk, sending.send, parts), ""))
         moves += [
-            Moved(sending.send, h.target, h.ref.partition(":")[0])
+            Moved(sending.send, h.target, device_of(h.ref))
             for m in sending.motions
             for h in m.hearings
             if h.target is not None
         ]
     jack = next((j for j in owner.jacks if j.control == control.id), None)
-    plug = next((g for g in plan.pedal_plugs if jack and g.jack == f"{owner.id}:{jack.id}"), None)
+    plug = next((g for g in plan.pedal_plugs if jack and g.jack == ref_to(owner.id, jack.id)), None)
     pedal = next((p for p in plan.pedals if plug and p.id == plug.pedal), None)
     return Worked(ref, owner, control, tuple(dict.fromkeys(moves)), jack, pedal)

@@ -12,9 +12,10 @@ from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, PlanError
 from vastzone.core.midi.wide import WIDE
-from vastzone.core.plan import edits, pedals
+from vastzone.core.plan import edits, lookup, pedals
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.plan.touch import Send
 from vastzone.core.response.travel import (
     Sweep,
@@ -123,8 +124,8 @@ class TravelPage(QWidget):
 
     def _use(self) -> None:
         """Set the chosen control to the sweep."""
-        device, _, control = self._desk.selection.partition(":")
-        owner = next((d for d in self._desk.plan.devices if d.id == device), None)
+        device, control = read_ref(self._desk.selection)
+        owner = lookup.find(self._desk.plan.devices, device)
         if self.found is None or owner is None or all(c.id != control for c in owner.controls):
             self.words.setText("Choose the pedal on the page Controls first.")
             return
@@ -139,7 +140,7 @@ def calibrated_to(owner: Device, control: str, found: Travel) -> Edit:
         ends = (found.low, found.high)
         heel, toe = ends[::-1] if found.sense == "reversed" else ends
         return pedals.set_jack(
-            f"{owner.id}:{jack.id}",
+            ref_to(owner.id, jack.id),
             "Calibrate jack",
             heel=heel,
             toe=toe,

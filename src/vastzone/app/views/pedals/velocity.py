@@ -16,9 +16,10 @@ from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import CurveGraph, Histogram
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, WriteError
-from vastzone.core.plan import edits
+from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import device_of
 from vastzone.core.proof.words import many
 from vastzone.core.response.touch_fit import (
     Fitted,
@@ -98,7 +99,7 @@ class VelocityPage(QWidget):
 
     def _offered(self) -> dict[str, bytes]:
         ident = self._for.currentData()
-        owner = next((d for d in self._desk.plan.devices if d.id == ident), None)
+        owner = lookup.find(self._desk.plan.devices, ident)
         return curves_of(owner) if owner else own_curves()
 
     def _record(self, on: bool) -> None:
@@ -161,8 +162,8 @@ class VelocityPage(QWidget):
             self.words.setText(f"Saved: {path.name}")
 
     def _use(self) -> None:
-        device = self._desk.selection.partition(":")[0]
-        owner = next((d for d in self._desk.plan.devices if d.id == device), None)
+        device = device_of(self._desk.selection)
+        owner = lookup.find(self._desk.plan.devices, device)
         if self.found is None:
             return
         if owner is None or not any(c.kind == "pad" for c in owner.controls):

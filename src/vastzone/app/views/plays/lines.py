@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.refs import device_of, read_ref
 from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.grid import Grid
 from vastzone.core.proof.words import thing_words
@@ -59,7 +60,7 @@ def lines(plan: Plan, found: Grid, chosen: Filter) -> list[Line]:
     made: list[Line] = []
     last = ""
     for number, place in enumerate(found.rows):
-        device = place.source.partition(":")[0]
+        device = device_of(place.source)
         if chosen.device and device != chosen.device:
             continue
         if chosen.show == "free" and number in sets["wished"]:
@@ -85,9 +86,9 @@ def columns(plan: Plan, found: Grid) -> list[Column]:
     """The columns with what is shown at their heads."""
     made = []
     for index, ref in enumerate(found.columns):
-        device, _, ident = ref.partition(":")
+        device, ident = read_ref(ref)
         owner = lookup.device(plan, device)
-        part = next((p for p in owner.parts if p.id == ident), None)
+        part = lookup.find(owner.parts, ident)
         if part is not None:
             made.append(Column(index, ref, part.name, part.tag.upper(), part.colour, owner))
         else:

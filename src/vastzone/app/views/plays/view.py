@@ -15,6 +15,7 @@ from vastzone.app.views.plays.matrix import Matrix
 from vastzone.core.engine.report import Report
 from vastzone.core.midi import pitch
 from vastzone.core.plan import lookup, wishes
+from vastzone.core.plan.refs import device_of
 from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.grid import Grid, grid
 from vastzone.core.proof.intended import Proof, prove
@@ -170,7 +171,7 @@ class PlaysView(View):
         place, end = cell
         plan = self.desk.plan
         held = self.matrix.grid.cells.get((self.matrix.lines[line].row, column))
-        owner = lookup.device(plan, end.partition(":")[0])
+        owner = lookup.device(plan, device_of(end))
         words = f"{place_words(plan, place)} and {end_name(plan, end)} in {owner.name}: "
         if held is None:
             self.line.show_text(f"{words}press to wish it, with Shift for all scenes.")
@@ -201,7 +202,7 @@ class PlaysView(View):
                 return
 
     def _range_key(self, bed: str, key: int) -> None:
-        owner = lookup.device(self.desk.plan, bed.partition(":")[0])
+        owner = lookup.device(self.desk.plan, device_of(bed))
         if self._low is None or self._low[0] != bed:
             self._low = (bed, key)
             said = pitch.label(key, owner.octaves)

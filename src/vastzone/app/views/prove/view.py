@@ -20,6 +20,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.views.base import View
 from vastzone.app.views.prove.causes import CauseList
 from vastzone.app.views.prove.walk import WalkPage
+from vastzone.core.plan.refs import device_of
 from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.verdict import VERDICTS
@@ -121,7 +122,7 @@ class ProveView(View):
         entries = list(reversed(plan.log))
         rows = []
         for entry in entries:
-            known = entry.source.partition(":")[0] in devices
+            known = device_of(entry.source) in devices
             place = Place(entry.source, entry.bank, entry.low, entry.high)
             struck = place_words(plan, place) if known else entry.source
             told = (

@@ -21,6 +21,7 @@ from vastzone.app.views.rig.geometry import JACK, Box, Jack, Picture, Wire, lay_
 from vastzone.core.engine.usage import Use, usage
 from vastzone.core.plan import connect, edits
 from vastzone.core.plan.model import Cable
+from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
 REACH = 15.0
@@ -94,8 +95,8 @@ class RigCanvas(QWidget):
         sounding = desk.stage.sounding_parts()
         for box in self.picture.boxes:
             device = box.device.id
-            chosen = desk.selection.partition(":")[0] == device
-            unseen = any(r.partition(":")[0] == device for r in desk.unseen)
+            chosen = device_of(desk.selection) == device
+            unseen = any(device_of(r) == device for r in desk.unseen)
             paint.paint_box(painter, box, chosen, self._faults(device), unseen, sounding)
             for jack in box.jacks:
                 paint.paint_jack(painter, box, jack, self._state(jack))
@@ -116,7 +117,7 @@ class RigCanvas(QWidget):
     def _faults(self, device: str) -> int:
         found = self._desk.findings_here()
         return sum(
-            f.severity == "fault" and any(s.partition(":")[0] == device for s in f.subjects[:1])
+            f.severity == "fault" and any(device_of(s) == device for s in f.subjects[:1])
             for f in found
         )
 
@@ -134,7 +135,7 @@ class RigCanvas(QWidget):
     def _pulling(self, cable: Cable) -> str:
         names = []
         for ref in (cable.source, cable.dest):
-            jack, box = self.picture.jack(ref), self.picture.box(ref.partition(":")[0])
+            jack, box = self.picture.jack(ref), self.picture.box(device_of(ref))
             names.append(f"{box.device.name} {jack.port.name}" if jack and box else "")
         return f"Remove the cable from {' to '.join(names)}"
 
@@ -214,7 +215,7 @@ class RigCanvas(QWidget):
         return " and ".join(self._name(j) for j in (self._held, jack))
 
     def _name(self, jack: Jack) -> str:
-        box = self.picture.box(jack.ref.partition(":")[0])
+        box = self.picture.box(device_of(jack.ref))
         return f"{box.device.name} {jack.port.name}" if box else jack.port.name
 
     def _words(self, point: QPointF) -> str:

@@ -8,6 +8,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.core.midi.pitch import is_black
 from vastzone.core.plan.model import Device
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.touch import Keybed
 
 
@@ -63,9 +64,9 @@ def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
 
 def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
     c = THEME.colours
-    chips = [(f"{device.id}:{p.id}", p.tag.upper(), c.part(p.colour)) for p in device.parts]
+    chips = [(ref_to(device.id, p.id), p.tag.upper(), c.part(p.colour)) for p in device.parts]
     chips += [
-        (f"{device.id}:{t.id}", t.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
+        (ref_to(device.id, t.id), t.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
         for t in device.targets
     ]
     wide, high = 26.0, 17.0

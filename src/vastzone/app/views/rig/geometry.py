@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainterPath
 
 from vastzone.core.plan import layout
 from vastzone.core.plan.model import Cable, Device, Plan, Port
+from vastzone.core.plan.refs import device_of, ref_to
 
 MARGIN, LANE, JACK, ROW = 18.0, 22.0, 7.0, 21.0
 HEAD, COMPACT = 46.0, 36.0
@@ -142,9 +143,9 @@ def _sides(plan: Plan, device: Device, column_of: dict[str, int]) -> dict[str, b
     here = column_of[device.id]
     sides = {}
     for port in device.ports:
-        ref = f"{device.id}:{port.id}"
+        ref = ref_to(device.id, port.id)
         others = [
-            (c.dest if c.source == ref else c.source).partition(":")[0]
+            device_of(c.dest if c.source == ref else c.source)
             for c in plan.cables
             if ref in (c.source, c.dest)
         ]
@@ -174,7 +175,7 @@ def _box(device: Device, rect: QRectF, sides: dict[str, bool], frame: Frame) -> 
         y = top + places[left] * ROW + ROW / 2
         places[left] += 1
         x = rect.left() if left else rect.right()
-        jacks.append(Jack(f"{device.id}:{port.id}", port, QPointF(x, y), left))
+        jacks.append(Jack(ref_to(device.id, port.id), port, QPointF(x, y), left))
     return Box(device, rect, face, tuple(jacks))
 
 
@@ -187,7 +188,7 @@ def _wire(
 ) -> Wire:
     one, other = picture.jack(cable.source), picture.jack(cable.dest)
     assert one is not None and other is not None
-    a, b = (ref.partition(":")[0] for ref in (cable.source, cable.dest))
+    a, b = (device_of(ref) for ref in (cable.source, cable.dest))
     if column_of[a] == column_of[b]:
         return _around(picture, cable, one, other)
     if column_of[a] > column_of[b]:
@@ -218,7 +219,7 @@ def _curve(path: QPainterPath, a: QPointF, b: QPointF, out: float, back: float) 
 def _around(picture: Picture, cable: Cable, one: Jack, other: Jack) -> Wire:
     """A cable between two devices above each other, led through the space between them."""
     upper, lower = sorted((one, other), key=lambda j: j.at.y())
-    box = picture.box(lower.ref.partition(":")[0])
+    box = picture.box(device_of(lower.ref))
     assert box is not None
     level = box.rect.top() - 11
     turn = 15.0
