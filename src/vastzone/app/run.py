@@ -6,8 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from vastzone.core.plan.refs import device_of
-from vastzone.app.window import Window
+    from vastzone.app.window import Window
 
 NO_DISPLAY = (
     "vastzone: there is no display for the window: set DISPLAY or WAYLAND_DISPLAY, run it under "
@@ -20,7 +19,7 @@ WIND_UP_S = 5.0
 def has_display() -> bool:
     """Whether a window can be shown at all."""
     wanted = os.environ.get("QT_QPA_PLATFORM", "")
-    if device_of(wanted) in ("offscreen", "minimal", "vnc", "linuxfb", "eglfs"):
+    if wanted.partition(":")[0] in ("offscreen", "minimal", "vnc", "linuxfb", "eglfs"):
         return True
     return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 

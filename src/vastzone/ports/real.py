@@ -13,7 +13,6 @@ from typing import Any, Literal
 
 from vastzone.core.errors import PortError
 from vastzone.core.midi.messages import Message, from_bytes
-from vastzone.core.plan.refs import read_ref
 from vastzone.ports.base import Input, Listing, PortName
 
 Api = Literal["LINUX_ALSA", "UNIX_JACK"]
@@ -48,7 +47,7 @@ def stable_names(system: str, raw: list[str]) -> tuple[PortName, ...]:
     shown, seen = [], Counter[str]()
     for name in raw:
         plain = re.sub(r"\s+\d+:\d+$", "", name)
-        client, port = read_ref(plain)
+        client, _, port = plain.partition(":")
         words = client if port.startswith(client) or not port else f"{client}, {port}"
         seen[words] += 1
         shown.append(words if seen[words] == 1 else f"{words} ({seen[words]})")
