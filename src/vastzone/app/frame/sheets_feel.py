@@ -6,8 +6,9 @@ from typing import Any
 from vastzone.app.frame.sheet import Make, Press, Row
 from vastzone.core.errors import EditError
 from vastzone.core.plan import edits, layers
+from vastzone.core.plan.fields.table import CURVES, DIVISIONS
+from vastzone.core.plan.fields.values import mute_groups
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.settings import CURVES, DIVISIONS, mute_groups
 from vastzone.core.plan.touch import Repeat, Send
 from vastzone.core.text import quoted, whole_number
 from vastzone.core.timing.repeat import gap_ms
@@ -19,7 +20,7 @@ CURVE_WORDS = {
     "hard": "hard, loud late",
     "s-shaped": "S-shaped",
 }
-REPEATS = (("off", None), *((d.replace("t", " triplet"), d) for d in DIVISIONS))
+REPEATS = (("off", None), *((d.replace("t", " triplet"), d) for d in DIVISIONS.names))
 
 
 def feel_rows(plan: Plan, owner: Device, program: int, sends: list[Send]) -> list[Row]:
@@ -72,7 +73,7 @@ def _velocity(owner: Device, program: int, send: Send) -> list[Row]:
             "choice",
             send.curve,
             make("Change velocity curve", "curve"),
-            choices=tuple((CURVE_WORDS[c], c) for c in CURVES),
+            choices=tuple((CURVE_WORDS[c], c) for c in CURVES.names),
         ),
         Row(
             "Drawn through",

@@ -9,8 +9,8 @@ from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import label
 from vastzone.core.midi.wide import FINE
 from vastzone.core.plan import edits
+from vastzone.core.plan.fields.table import CURVES
 from vastzone.core.plan.model import Device
-from vastzone.core.plan.settings import CURVES
 from vastzone.core.plan.sound import Target
 from vastzone.core.plan.touch import Control, Drive, Send
 from vastzone.core.text import decimal, quoted, whole_number
@@ -57,7 +57,7 @@ def range_rows(send: Send, named: Named, set_: Setter) -> list[Row]:
             "choice",
             send.curve,
             set_("Change curve", "curve"),
-            choices=tuple((CURVE_WORDS[c], c) for c in CURVES),
+            choices=tuple((CURVE_WORDS[c], c) for c in CURVES.names),
         ),
         Row(
             named("drawn through"),

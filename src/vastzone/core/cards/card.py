@@ -164,7 +164,7 @@ def _step(
     return Step(
         tuple(d.ref for d in held),
         thing_words(device, ref),
-        field_words(ref, device),
+        field_words(device, ref),
         value_words(device, ref, before),
         value_words(device, ref, now),
         setting.state,

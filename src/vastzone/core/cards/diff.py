@@ -62,7 +62,7 @@ def _sentence(plan: Plan, ident: str, dial: Dial, before: int | None) -> str:
     number = read_setting_ref(dial.ref).program
     where = "" if number is None else f", program {number + device.first_program}"
     was, now = value_words(device, dial.ref, before), value_words(device, dial.ref, dial.value)
-    field = field_words(dial.ref).lower()
+    field = field_words(device, dial.ref).lower()
     return f"{device.name}{where}: {thing_words(device, dial.ref)}, {field} from {was} to {now}."
 
 

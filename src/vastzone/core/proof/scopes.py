@@ -43,7 +43,7 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "one for all",
                 (ref_to(owner.id, thing) if thing else owner.id, owner.id),
-                f"{owner.name} has one {field_words(here[0].ref).lower()} for "
+                f"{owner.name} has one {field_words(owner, here[0].ref).lower()} for "
                 f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
                 fixes,
                 _scenes_of(plan, owner, here, values[0]),

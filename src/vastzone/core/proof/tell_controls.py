@@ -6,17 +6,17 @@ from vastzone.core.midi import pitch, wide
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.drums import change_input, pad_of, set_input
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.fields.table import MODES
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.refs import (
     read_ref,
-    read_setting_ref,
     ref_to,
     send_place,
     setting_in,
     target_place,
     thing_of,
 )
-from vastzone.core.plan.settings import MODES
+from vastzone.core.plan.settings import set_numbers
 from vastzone.core.plan.sound import Part, Target
 from vastzone.core.plan.touch import Send
 from vastzone.core.plan.trigger import SENSED, surviving
@@ -254,10 +254,10 @@ def _mode(plan: Plan, group: Group) -> Remark:
     receiver = _receiver_mode(plan, mark.meant[0].ref)
     held = list(_sends(plan, group))
     fixes = []
-    for number, mode in enumerate(MODES):
+    for number, mode in enumerate(MODES.names):
         if receiver and mode != held[0][1].mode and not pair_remark(mode, receiver):
             values = {setting_in(base, "mode"): number for base, _, _ in held}
-            fixes.append(_modes(plan, values, f"Set {named} to {mode}"))
+            fixes.append(set_numbers(values, f"Set {named} to {mode}"))
     where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
     return Remark(
         "modes that do not fit",
@@ -275,27 +275,6 @@ def _receiver_mode(plan: Plan, ref: str) -> str:
             return part.trigger
     mode = next((t.mode for t in owner.targets if t.id == ident), "")
     return "" if mode == "continuous" else mode
-
-
-def _modes(plan: Plan, values: dict[str, int], label: str) -> Edit:
-    """Set sender modes, which are words in the plan."""
-    places = {read_setting_ref(ref): MODES[number] for ref, number in values.items()}
-    device = next(iter(places)).device
-    wanted = {(place.program, place.ident): mode for place, mode in places.items()}
-
-    def change(owner: Device) -> Device:
-        programs = tuple(
-            edits.changed(
-                p,
-                sends=tuple(
-                    edits.changed(s, mode=wanted.get((p.number, s.thing), s.mode)) for s in p.sends
-                ),
-            )
-            for p in owner.programs
-        )
-        return edits.changed(owner, programs=programs)
-
-    return edits.edit_device(device, label, change)
 
 
 def _layer_hole(plan: Plan, group: Group) -> Remark:

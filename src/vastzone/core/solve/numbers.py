@@ -6,9 +6,10 @@ import msgspec
 
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.fields.values import MISSING
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.refs import part_place, read_ref, setting_in
-from vastzone.core.plan.settings import MISSING, Dial, dials, held_value, records, set_numbers
+from vastzone.core.plan.settings import Dial, dials, held_value, records, set_numbers
 from vastzone.core.plan.wish import Setting
 from vastzone.core.solve.build import Builder, wide_range
 from vastzone.core.solve.constraints import Progress

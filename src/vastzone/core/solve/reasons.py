@@ -8,6 +8,14 @@ from vastzone.core.plan.settings import Dial, dials
 from vastzone.core.plan.words import control_words
 from vastzone.core.solve.problem import Groups, Problem, Variable
 
+MANNERS = {
+    "message": "By this kind of message it does what was wished.",
+    "mode": "In this mode sender and receiver work together at every press.",
+    "outputs": "By this output every note arrives once.",
+    "local": "The keys reach their own sounds by cable already.",
+}
+"""Why something that is no number is as it is."""
+
 
 class Why:
     """Looks reasons up in a problem that was solved."""
@@ -22,11 +30,12 @@ class Why:
 
     def reason(self, dial: Dial) -> str:
         """The reason of one number that was worked out."""
-        field = dial.ref.rsplit("/", 1)[1]
-        if "/device.thru/" in dial.ref:
+        place = read_setting_ref(dial.ref)
+        field = place.field
+        if (place.owner, place.ident) == ("device", "thru"):
             return "Every note arrives once without it."
-        if field in ("mode", "outputs", "local"):
-            return _manner(field)
+        if field in MANNERS:
+            return MANNERS[field]
         if dial.kind in ("zone-range", "part-range"):
             return _range(self._plan, dial, field)
         if dial.kind in ("zone-shift", "part-shift"):
@@ -38,14 +47,6 @@ class Why:
         tied = [variables[n] for n in self._members[self._groups.of[index]] if n != index]
         rhythm = any(n in self._problem.rhythm for n in self._members[self._groups.of[index]])
         return _tied(self._plan, dial, variables[index], tied, rhythm)
-
-
-def _manner(field: str) -> str:
-    return {
-        "mode": "In this mode sender and receiver work together at every press.",
-        "outputs": "By this output every note arrives once.",
-        "local": "The keys reach their own sounds by cable already.",
-    }[field]
 
 
 def _range(plan: Plan, dial: Dial, field: str) -> str:

@@ -1,0 +1,116 @@
+"""The table of fields: what is set can be read, what is read is said, one entry is enough."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.solve.test_wide_rigs import plans as wide_plans
+from tests.rigs import keyboard, module, part, rig, simple, zone
+from tests.trial_rigs import RIGS
+from vastzone import demo
+from vastzone.core.cards.card import card
+from vastzone.core.cards.diff import differences
+from vastzone.core.errors import EditError
+from vastzone.core.plan import cache, edits, lookup
+from vastzone.core.plan.fields import table, values
+from vastzone.core.plan.fields.table import MESSAGES, Field, fields_for
+from vastzone.core.plan.refs import device_of_setting
+from vastzone.core.plan.settings import dials, set_numbers
+from vastzone.core.plan.words import field_words, thing_words, value_words
+from vastzone.files import native
+
+ALL = [native.read(path) for path in (demo.AS_FOUND, demo.READY)]
+ALL += [make() for make in RIGS.values()]
+
+
+def numbers(plan):
+    return {ref: dial.value for ref, dial in dials(plan).items()}
+
+
+def all_said(plan):
+    for ref, dial in dials(plan).items():
+        owner = lookup.device(plan, device_of_setting(ref))
+        words = (
+            thing_words(owner, ref),
+            field_words(owner, ref),
+            value_words(owner, ref, dial.value),
+        )
+        assert all(words), ref
+
+
+@pytest.mark.parametrize("plan", ALL, ids=lambda plan: plan.name)
+def test_everything_that_is_set_is_said_in_words(plan):
+    all_said(plan)
+
+
+@given(wide_plans())
+def test_everything_that_is_set_in_any_plan_is_said_in_words(plan):
+    all_said(plan)
+
+
+@settings(deadline=None)
+@given(st.integers(0, len(ALL) - 1), st.data())
+def test_what_is_set_is_read_again_and_nothing_else_moves(number, data):
+    plan = ALL[number]
+    held = numbers(plan)
+    ref = data.draw(st.sampled_from(sorted(held)))
+    value = data.draw(st.integers(-1, 16))
+    try:
+        after = set_numbers({ref: value}, "Set")(plan)
+    except EditError:
+        return  # out of range, or nothing that a solver may choose
+    changed = {at for at in held if numbers(after).get(at) != held[at]}
+    shown_now_or_no_more = {at for at in changed if at.rpartition("/")[0] == ref.rpartition("/")[0]}
+    assert numbers(after)[ref] == value
+    assert changed == ({ref} if value != held[ref] else set()) | shown_now_or_no_more
+
+
+@pytest.mark.parametrize("plan", ALL, ids=lambda plan: plan.name)
+def test_setting_what_is_set_already_changes_nothing(plan):
+    for ref, value in numbers(plan).items():
+        try:
+            assert set_numbers({ref: value}, "Set")(plan) == plan
+        except EditError:
+            continue
+
+
+def test_pads_that_change_from_notes_to_controllers_are_told_and_stand_on_the_card():
+    plan = RIGS["c"]()
+    ref = "dabchick/0/pad-1.1/message"
+    after = set_numbers({ref: MESSAGES.place("controller")}, "Change")(plan)
+    assert any(
+        "Pad 1, bank 1, message from note to controller" in d for d in differences(plan, after)
+    )
+    owner = lookup.device(after, "dabchick")
+    steps = [s for s in card(after, owner, everything=True).steps if ref in s.refs]
+    assert [(s.field, s.after) for s in steps] == [("Message", "controller")]
+
+
+def test_an_invented_field_is_found_everywhere_by_one_entry(monkeypatch):
+    depth = Field(
+        "zone", "layer", "Depth", "zone-range", values.on_off, lambda owner: int(owner.held.layer)
+    )
+    monkeypatch.setattr(table, "_BY_OWNER", table.by_owner((*table.FIELDS, depth)))
+    cache.forget_all()
+    plan = simple()
+    after = edits.set_zone("board", 0, "all", "Layer", layer=True)(plan)
+    ref = "board/0/zone.all/layer"
+    owner = lookup.device(after, "board")
+    assert dials(after)[ref].value == 1 and value_words(owner, ref, 1) == "on"
+    assert any("depth from off to on" in words for words in differences(plan, after))
+    assert any(s.field == "Depth" for s in card(after, owner, everything=True).steps)
+    monkeypatch.undo()
+    cache.forget_all()
+    assert ref not in dials(after)
+
+
+def test_no_two_fields_of_an_owner_share_a_name_and_a_low_end_is_not_a_high_one():
+    for kind in {field.owner for field in table.FIELDS}:
+        ids = [field.id for field in fields_for(kind)]
+        assert len(ids) == len(set(ids))
+    from vastzone.core.plan.limits import ScopeLimit
+
+    limit = ScopeLimit(setting="part-range", scope="global")
+    plan = rig(keyboard(zone()), module(part(low=40, high=90), limits=(limit,)))
+    low, high = (dials(plan)[f"box/part.piano/{end}"] for end in ("low", "high"))
+    assert low.slot != high.slot
