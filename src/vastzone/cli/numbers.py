@@ -6,9 +6,8 @@ from datetime import date
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import read_plan, write_plan
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
-from vastzone.core.plan.refs import device_of_setting
+from vastzone.core.plan.settings import dials
 from vastzone.core.plan.words import number_words
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
@@ -75,9 +74,7 @@ def _solved(found: Solution, as_json: bool) -> None:
 
 def row_of(plan: Plan, number: Number) -> tuple[str, str, str, str, str, str]:
     """A number in words: device, where, what, from, to, why."""
-    owner = lookup.device(plan, device_of_setting(number.ref))
-    program, where, what, before, after = number_words(
-        owner, number.ref, number.before, number.after
-    )
+    dial = dials(plan)[number.ref]
+    program, where, what, before, after = number_words(dial, number.before, number.after)
     place = f"program {program}, {where}" if program else where
-    return owner.name, place, what, before, after, number.reason
+    return dial.owner.device.name, place, what, before, after, number.reason

@@ -14,7 +14,6 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan import cache, edits, lookup
 from vastzone.core.plan.fields import table, values
 from vastzone.core.plan.fields.table import MESSAGES, Field, fields_for
-from vastzone.core.plan.refs import device_of_setting
 from vastzone.core.plan.settings import dials, set_numbers
 from vastzone.core.plan.words import field_words, thing_words, value_words
 from vastzone.files import native
@@ -29,12 +28,7 @@ def numbers(plan):
 
 def all_said(plan):
     for ref, dial in dials(plan).items():
-        owner = lookup.device(plan, device_of_setting(ref))
-        words = (
-            thing_words(owner, ref),
-            field_words(owner, ref),
-            value_words(owner, ref, dial.value),
-        )
+        words = thing_words(dial), field_words(dial), value_words(dial, dial.value)
         assert all(words), ref
 
 
@@ -96,7 +90,7 @@ def test_an_invented_field_is_found_everywhere_by_one_entry(monkeypatch):
     after = edits.set_zone("board", 0, "all", "Layer", layer=True)(plan)
     ref = "board/0/zone.all/layer"
     owner = lookup.device(after, "board")
-    assert dials(after)[ref].value == 1 and value_words(owner, ref, 1) == "on"
+    assert dials(after)[ref].value == 1 and value_words(dials(after)[ref], 1) == "on"
     assert any("depth from off to on" in words for words in differences(plan, after))
     assert any(s.field == "Depth" for s in card(after, owner, everything=True).steps)
     monkeypatch.undo()

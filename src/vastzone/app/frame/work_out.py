@@ -20,10 +20,9 @@ from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.jobs import Aside, Tell
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.plan import lookup
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
-from vastzone.core.plan.refs import device_of_setting
+from vastzone.core.plan.settings import dials
 from vastzone.core.plan.words import number_words
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.constraints import Cancelled
@@ -190,10 +189,8 @@ def _table(found: Solution) -> Table:
 
 
 def _row(plan: Plan, number: Number) -> tuple[str | Cell, ...]:
-    owner = lookup.device(plan, device_of_setting(number.ref))
-    program, where, what, before, after = number_words(
-        owner, number.ref, number.before, number.after
-    )
+    dial = dials(plan)[number.ref]
+    program, where, what, before, after = number_words(dial, number.before, number.after)
     place = f"Program {program} · {where}" if program else where
     sides = Cell(before, right=True), Cell(after, right=True)
-    return owner.name, place, what, *sides, number.reason
+    return dial.owner.device.name, place, what, *sides, number.reason

@@ -13,7 +13,7 @@ import msgspec
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.refs import device_of_setting, read_setting_ref
+from vastzone.core.plan.refs import device_of_setting
 from vastzone.core.plan.settings import Dial, device_dials, records
 from vastzone.core.plan.wish import STATES, Setting, State
 from vastzone.core.plan.words import field_words, thing_words, value_words
@@ -77,8 +77,8 @@ def card(
     groups: dict[int | None, list[Step]] = {}
     known = records(plan)
     for held in _tasks(plan, device, everything, also):
-        number = read_setting_ref(held[0].ref).program
-        groups.setdefault(number, []).append(_step(device, held, known, also))
+        number = held[0].program
+        groups.setdefault(number, []).append(_step(held, known, also))
     sections = [
         _section(device, number, tuple(groups[number]))
         for number in sorted(groups, key=lambda n: -1 if n is None else n)
@@ -121,7 +121,7 @@ def _tasks(
     slots: dict[tuple[object, ...], list[Dial]] = {}
     for dial in device_dials(device):
         if everything or dial.ref in wanted:
-            slots.setdefault((read_setting_ref(dial.ref).program, *dial.slot), []).append(dial)
+            slots.setdefault((dial.program, *dial.slot), []).append(dial)
     yield from slots.values()
 
 
@@ -153,9 +153,7 @@ def _section(device: Device, number: int | None, steps: tuple[Step, ...]) -> Sec
     )
 
 
-def _step(
-    device: Device, held: list[Dial], known: Mapping[str, Setting], also: frozenset[str]
-) -> Step:
+def _step(held: list[Dial], known: Mapping[str, Setting], also: frozenset[str]) -> Step:
     """One number as a step."""
     ref, now = held[0].ref, held[0].value
     setting = known.get(ref) or Setting(ref=ref)
@@ -163,10 +161,10 @@ def _step(
     before = setting.held if waiting else now
     return Step(
         tuple(d.ref for d in held),
-        thing_words(device, ref),
-        field_words(device, ref),
-        value_words(device, ref, before),
-        value_words(device, ref, now),
+        thing_words(held[0]),
+        field_words(held[0]),
+        value_words(held[0], before),
+        value_words(held[0], now),
         setting.state,
         setting.on,
         setting.why,

@@ -5,7 +5,6 @@ from typing import Protocol
 
 from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
-from vastzone.core.plan.refs import read_setting_ref
 from vastzone.core.plan.settings import Dial, device_dials, held_value
 from vastzone.core.plan.words import field_words, thing_words, value_words
 
@@ -54,16 +53,15 @@ def _numbers(old: Plan, new: Plan, ident: str) -> Iterator[str]:
     for dial in device_dials(device):
         earlier = before.get(dial.ref)
         if earlier is not None and earlier.value != dial.value:
-            yield _sentence(new, ident, dial, earlier.value)
+            yield _sentence(dial, earlier.value)
 
 
-def _sentence(plan: Plan, ident: str, dial: Dial, before: int | None) -> str:
-    device = lookup.device(plan, ident)
-    number = read_setting_ref(dial.ref).program
+def _sentence(dial: Dial, before: int | None) -> str:
+    device, number = dial.owner.device, dial.program
     where = "" if number is None else f", program {number + device.first_program}"
-    was, now = value_words(device, dial.ref, before), value_words(device, dial.ref, dial.value)
-    field = field_words(device, dial.ref).lower()
-    return f"{device.name}{where}: {thing_words(device, dial.ref)}, {field} from {was} to {now}."
+    was, now = value_words(dial, before), value_words(dial, dial.value)
+    field = field_words(dial).lower()
+    return f"{device.name}{where}: {thing_words(dial)}, {field} from {was} to {now}."
 
 
 def _rest(old: Plan, new: Plan, ident: str) -> Iterator[str]:
@@ -91,7 +89,7 @@ def _rest(old: Plan, new: Plan, ident: str) -> Iterator[str]:
 def undialled(plan: Plan) -> list[str]:
     """What the plan wants and a device is known not to hold yet."""
     return [
-        _sentence(plan, device.id, dial, held_value(plan, dial))
+        _sentence(dial, held_value(plan, dial))
         for device in plan.devices
         for dial in device_dials(device)
         if held_value(plan, dial) != dial.value

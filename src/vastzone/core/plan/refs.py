@@ -70,14 +70,6 @@ class SettingRef(NamedTuple):
         return ref_to(self.device, self.control if self.owner == "control" else self.ident)
 
     @property
-    def place(self) -> str:
-        """Where it is in the device: its reference without the field."""
-        where = self.ident if self.owner == "control" else f"{self.owner}.{self.ident}"
-        if self.program is None:
-            return f"{self.device}/{where}"
-        return f"{self.device}/{self.program}/{where}"
-
-    @property
     def control(self) -> str:
         """The control that sends."""
         return self.ident.partition(".")[0]

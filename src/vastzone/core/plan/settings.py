@@ -21,16 +21,27 @@ from vastzone.core.plan.wish import Setting
 
 
 class Dial(NamedTuple):
-    """One number: where it is, what kind it is, its value (−1 for none), how it may be set.
+    """One number: where it is, its value (−1 for none), how far it reaches, whose field it is.
 
     Numbers with the same ``slot`` are one number in the device, as its scope says.
     """
 
     ref: str
-    kind: FieldKind
     value: int
     slot: tuple[str, ...]
     scope: str
+    owner: Owner
+    field: Field
+
+    @property
+    def kind(self) -> FieldKind:
+        """What kind of number it is."""
+        return self.field.kind
+
+    @property
+    def program(self) -> int | None:
+        """The program that it is in; None for what is set once for all of them."""
+        return None if self.owner.program is None else self.owner.program.number
 
 
 @derived(64)
@@ -51,8 +62,10 @@ def _dials(device: Device) -> Iterator[Dial]:
         for field, value in fields_of(owner):
             if field.kind not in scopes:
                 scopes[field.kind] = scope_of(device, field.kind)
-            scope = "fixed" if owner.fixed else scopes[field.kind]
-            yield Dial(owner.ref(field.id), field.kind, value, _slot(owner, field, scope), scope)
+            fixed = owner.kit is not None and owner.kit.fixed
+            scope = "fixed" if fixed else scopes[field.kind]
+            ref = owner.ref(field.id)
+            yield Dial(ref, value, _slot(owner, field, scope, ref), scope, owner, field)
 
 
 def scope_of(device: Device, kind: FieldKind) -> str:
@@ -65,11 +78,13 @@ def scope_of(device: Device, kind: FieldKind) -> str:
     return "fixed" if kind == "kit-notes" and all(k.fixed for k in device.kits) else "control"
 
 
-def _slot(owner: Owner, field: Field, scope: str) -> tuple[str, ...]:
+def _slot(owner: Owner, field: Field, scope: str, ref: str) -> tuple[str, ...]:
     """What a setting is kept in: those that share it are one number in the device."""
-    device, kind, ref = owner.device.id, field.kind, owner.ref(field.id)
+    if scope == "control":
+        return (ref,)
     if scope == "global":
         return _one_in_device(owner, field) or (ref,)
+    device, kind = owner.device.id, field.kind
     program = "" if owner.program is None else str(owner.program.number)
     if kind in ("zone-channel", "send-channel") and scope == "program":
         return device, kind, program

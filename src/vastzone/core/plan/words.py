@@ -3,65 +3,52 @@
 from collections.abc import Callable, Mapping
 
 from vastzone.core.plan import lookup
-from vastzone.core.plan.fields.owners import Owner, OwnerKind, owner_of
-from vastzone.core.plan.fields.table import Field, fields_for
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.refs import read_setting_ref
+from vastzone.core.plan.fields.owners import Owner, OwnerKind
+from vastzone.core.plan.settings import Dial
 
 
-def _setting(device: Device, ref: str) -> tuple[Owner, Field]:
-    """A setting’s owner and its field in the table."""
-    owner = owner_of(device, ref)
-    wanted = read_setting_ref(ref).field
-    fields = fields_for(owner.kind)
-    return owner, next(field for field in fields if owner.alone or field.id == wanted)
-
-
-def value_words(device: Device, ref: str, value: int | None) -> str:
+def value_words(dial: Dial, value: int | None) -> str:
     """A value as the device shows it."""
-    if value is None:
-        return "not set"
-    owner, field = _setting(device, ref)
-    return field.say(owner, value)
+    return "not set" if value is None else dial.field.say(dial.owner, value)
 
 
-def field_words(device: Device, ref: str) -> str:
+def field_words(dial: Dial) -> str:
     """What a setting is called on the card."""
-    owner, field = _setting(device, ref)
-    return field.name_on(owner)
+    return dial.field.name_on(dial.owner)
 
 
-def thing_words(device: Device, ref: str) -> str:
+def thing_words(dial: Dial) -> str:
     """What a setting belongs to inside its device: ``Zone Viol``, ``Pad 3, bank 2``."""
-    owner = owner_of(device, ref)
-    return SAID[owner.kind](owner, ref)
+    return SAID[dial.owner.kind](dial.owner)
 
 
-def _named(what: str) -> Callable[[Owner, str], str]:
-    return lambda owner, _: f"{what} {owner.held.name}"
+def _named(what: str) -> Callable[[Owner], str]:
+    return lambda owner: f"{what} {owner.held.name}"
 
 
-def _passed_on(owner: Owner, _ref: str) -> str:
+def _passed_on(owner: Owner) -> str:
     return f"{owner.held.source.name} to {owner.held.dest.name}"
 
 
-def _sound(owner: Owner, ref: str) -> str:
-    kit = lookup.kit(owner.device, read_setting_ref(ref).ident)
-    return f"{kit.name}, {owner.held.name}"
+def _sound(owner: Owner) -> str:
+    return f"{owner.kit.name}, {owner.held.name}" if owner.kit else str(owner.held.name)
 
 
-def _send(owner: Owner, ref: str) -> str:
-    place = read_setting_ref(ref)
-    return control_words(owner.device, place.control, place.bank)
+def send_words(owner: Owner) -> str:
+    """A control with its bank, where it has several, and the layer above the first."""
+    send = owner.held
+    control = lookup.by_id(owner.device.controls, send.control, "control")
+    below = f", layer {send.layer + 1}" if send.layer else ""
+    return (f"{control.name}, bank {send.bank}" if control.banks > 1 else control.name) + below
 
 
-SAID: Mapping[OwnerKind, Callable[[Owner, str], str]] = {
-    "device": lambda owner, ref: "Whole device",
+SAID: Mapping[OwnerKind, Callable[[Owner], str]] = {
+    "device": lambda owner: "Whole device",
     "passed on": _passed_on,
     "input": _named("Input"),
     "jack": _named("Jack"),
     "zone": _named("Zone"),
-    "send": _send,
+    "send": send_words,
     "part": _named("Part"),
     "sound": _sound,
     "target": _named("Target"),
@@ -69,24 +56,14 @@ SAID: Mapping[OwnerKind, Callable[[Owner, str], str]] = {
 """How each kind of owner is said."""
 
 
-def control_words(device: Device, control: str, ident: str) -> str:
-    """A control with its bank, where it has several, and the layer above the first."""
-    held = lookup.by_id(device.controls, control, "control")
-    bank, _, layer = ident.partition(".")
-    below = f", layer {int(layer) + 1}" if layer else ""
-    return (f"{held.name}, bank {bank}" if held.banks > 1 else held.name) + below
-
-
-def number_words(
-    device: Device, ref: str, before: int | None, after: int
-) -> tuple[str, str, str, str, str]:
+def number_words(dial: Dial, before: int | None, after: int) -> tuple[str, str, str, str, str]:
     """A changed number in words: program as the device shows it («» for none), where, what,
     from, to."""
-    number = read_setting_ref(ref).program
+    number = dial.program
     return (
-        "" if number is None else str(number + device.first_program),
-        thing_words(device, ref),
-        field_words(device, ref),
-        value_words(device, ref, before),
-        value_words(device, ref, after),
+        "" if number is None else str(number + dial.owner.device.first_program),
+        thing_words(dial),
+        field_words(dial),
+        value_words(dial, before),
+        value_words(dial, after),
     )

@@ -9,7 +9,7 @@ from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.refs import device_of, read_setting_ref, ref_to, thing_of
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.plan.settings import Dial, device_dials, set_numbers
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.words import field_words, thing_words, value_words
@@ -24,26 +24,24 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner in plan.devices:
         used = lookup.scenes_by_program(plan, owner)
         for held in _torn(owner):
-            here = [d for d in held if read_setting_ref(d.ref).program in (None, *used)]
+            here = [d for d in held if d.program in (None, *used)]
             values = list(dict.fromkeys(d.value for d in here))
             if len(values) < 2:
                 continue
             told = []
             for value in values[:3]:
                 dial = next(d for d in here if d.value == value)
-                told.append(
-                    f"{thing_words(owner, dial.ref)} wants {value_words(owner, dial.ref, value)}"
-                )
+                told.append(f"{thing_words(dial)} wants {value_words(dial, value)}")
             fixes = tuple(
-                _all_to(held, v, f"Use {value_words(owner, here[0].ref, v)} for all of them")
+                _all_to(held, v, f"Use {value_words(here[0], v)} for all of them")
                 for v in values[:2]
             )
-            place = read_setting_ref(here[0].ref)
-            thing = place.control if place.owner == "control" else ""
+            owned = here[0].owner
+            thing = owned.held.control if owned.kind == "send" else ""
             yield Remark(
                 "one for all",
                 (ref_to(owner.id, thing) if thing else owner.id, owner.id),
-                f"{owner.name} has one {field_words(owner, here[0].ref).lower()} for "
+                f"{owner.name} has one {field_words(here[0]).lower()} for "
                 f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
                 fixes,
                 _scenes_of(plan, owner, here, values[0]),
@@ -68,7 +66,7 @@ def _all_to(held: tuple[Dial, ...], value: int, label: str) -> Edit:
 
 def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: int) -> tuple[str, ...]:
     """The scenes that need another value than the first."""
-    other = {read_setting_ref(d.ref).program for d in held if d.value != usual}
+    other = {d.program for d in held if d.value != usual}
     return tuple(s.id for s in plan.scenes if lookup.program_number(s, owner) in other)
 
 

@@ -1,11 +1,9 @@
 """Why a number is what it is, in a sentence."""
 
 from vastzone.core.midi.controllers import CONTROLLERS
-from vastzone.core.plan import lookup
 from vastzone.core.plan.model import Plan
-from vastzone.core.plan.refs import read_setting_ref
 from vastzone.core.plan.settings import Dial, dials
-from vastzone.core.plan.words import control_words
+from vastzone.core.plan.words import field_words, send_words
 from vastzone.core.solve.problem import Groups, Problem, Variable
 
 MANNERS = {
@@ -30,9 +28,8 @@ class Why:
 
     def reason(self, dial: Dial) -> str:
         """The reason of one number that was worked out."""
-        place = read_setting_ref(dial.ref)
-        field = place.field
-        if (place.owner, place.ident) == ("device", "thru"):
+        field = dial.field.id
+        if dial.owner.kind == "passed on":
             return "Every note arrives once without it."
         if field in MANNERS:
             return MANNERS[field]
@@ -82,38 +79,18 @@ def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: b
 
 def name_of(plan: Plan, ref: str) -> str:
     """What a setting belongs to, in words: ``Viol of Heron 73``."""
-    place = read_setting_ref(ref)
-    owner, kind, ident = lookup.device(plan, place.device), place.owner, place.ident
-    if kind == "device":
-        return owner.name
-    if kind == "part":
-        return f"{lookup.part(owner, ident).name} in {owner.name}"
-    if kind == "target":
-        return f"{lookup.by_id(owner.targets, ident, 'target').name} in {owner.name}"
-    if kind == "kit":
-        kit = lookup.kit(owner, ident)
-        return f"{lookup.by_id(kit.sounds, place.field, 'sound').name} in {kit.name}"
-    if kind == "zone":
-        zone = lookup.zone(owner, place.program or 0, ident)
-        return f"{zone.name} of {owner.name}"
-    return f"{control_words(owner, place.control, place.bank)} of {owner.name}"
-
-
-def field_of(ref: str) -> str:
-    """What a setting is, in words: ``channel``, ``lowest key``."""
-    field = ref.rsplit("/", 1)[1]
-    words = {
-        "low": "lowest",
-        "high": "highest",
-        "vel_low": "softest",
-        "vel_high": "loudest",
-        "number": "number",
-        "on": "on or off",
-        "octave": "octave shift",
-    }
-    return "note" if "/kit." in ref else words.get(field, field)
+    owner = dials(plan)[ref].owner
+    device = owner.device.name
+    if owner.kind in ("part", "target"):
+        return f"{owner.held.name} in {device}"
+    if owner.kind == "zone":
+        return f"{owner.held.name} of {device}"
+    if owner.kind == "send":
+        return f"{send_words(owner)} of {device}"
+    return f"{owner.held.name} in {owner.kit.name}" if owner.kit else device
 
 
 def in_words(plan: Plan, ref: str) -> str:
     """A setting in words: ``Viol of Heron 73, channel``."""
-    return f"{name_of(plan, ref)}, {field_of(ref)}" if ref in dials(plan) else ref
+    dial = dials(plan).get(ref)
+    return ref if dial is None else f"{name_of(plan, ref)}, {field_words(dial).lower()}"

@@ -3,9 +3,7 @@
 from collections.abc import Iterator, Mapping
 from typing import Any, Literal, NamedTuple
 
-from vastzone.core.errors import EditError
 from vastzone.core.plan import edits
-from vastzone.core.plan.cache import derived
 from vastzone.core.plan.model import Device, Port
 from vastzone.core.plan.refs import (
     device_place,
@@ -13,12 +11,12 @@ from vastzone.core.plan.refs import (
     jack_place,
     kit_place,
     part_place,
-    read_setting_ref,
     send_place,
     setting_in,
     target_place,
     zone_place,
 )
+from vastzone.core.plan.sound import Kit
 from vastzone.core.plan.touch import Program
 
 OwnerKind = Literal[
@@ -38,7 +36,7 @@ class Owner(NamedTuple):
     """Something with settings: ``held`` itself, in which device and program, and its place there.
 
     ``alone`` is the last piece of the reference of what has one setting only, named like itself;
-    what is ``fixed`` the device holds as it is.
+    ``kit`` is that of a sound.
     """
 
     kind: OwnerKind
@@ -47,7 +45,7 @@ class Owner(NamedTuple):
     place: str
     held: Any
     alone: str = ""
-    fixed: bool = False
+    kit: Kit | None = None
 
     def ref(self, field: str) -> str:
         """The reference of one of its settings."""
@@ -69,24 +67,9 @@ def owners(device: Device) -> Iterator[Owner]:
     for kit in device.kits:
         place = kit_place(device.id, kit.id)
         for sound in kit.sounds:
-            yield Owner("sound", device, None, place, sound, sound.id, kit.fixed)
+            yield Owner("sound", device, None, place, sound, sound.id, kit)
     for target in device.targets:
         yield Owner("target", device, None, target_place(device.id, target.id), target)
-
-
-def owner_of(device: Device, ref: str) -> Owner:
-    """What a setting belongs to.  Raises EditError when there is nothing of that name."""
-    place = read_setting_ref(ref)
-    found = _by_name(device).get(ref) or _by_name(device).get(place.place)
-    if found is None:
-        raise EditError(f"There is no setting “{ref}” in this plan: it may have been removed.")
-    return found
-
-
-@derived(1024)
-def _by_name(device: Device) -> Mapping[str, Owner]:
-    """Owners by their place, those that are named like their setting by its reference."""
-    return {owner.ref("") if owner.alone else owner.place: owner for owner in owners(device)}
 
 
 def _of_program(device: Device, program: Program) -> Iterator[Owner]:
@@ -133,7 +116,7 @@ def _with_program(device: Device, program: Program, new: Mapping[str, Any]) -> P
     return edits.changed(program, zones=zones, sends=sends)
 
 
-def _with_sounds(device: Device, kit: Any, new: Mapping[str, Any]) -> Any:
+def _with_sounds(device: Device, kit: Kit, new: Mapping[str, Any]) -> Kit:
     place = kit_place(device.id, kit.id)
     sounds = tuple(new.get(setting_in(place, sound.id), sound) for sound in kit.sounds)
     return edits.changed(kit, sounds=sounds)
