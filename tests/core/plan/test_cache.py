@@ -95,11 +95,17 @@ def test_another_plan_and_many_edits_leave_nothing_of_what_was():
     left, _function = kept_alive()
     assert left() is not None
     cache.forget_all()
+    cache.free(10.0)
     assert left() is None
     left, _function = kept_alive()
     for _ in range(2 * cache.EDITS_KEPT):
         cache.edit_passed()
+    cache.free(10.0)
     assert left() is None
+    left, _function = kept_alive()
+    for _ in range(2):
+        cache.forget_all()
+    assert left() is None, "what was dropped before is gone when more is dropped"
 
 
 def test_what_is_asked_for_again_and_again_stays():

@@ -13,6 +13,7 @@ from collections import defaultdict
 from collections.abc import Callable, Hashable, Iterator
 from contextlib import contextmanager
 from functools import wraps
+from time import perf_counter
 from types import MappingProxyType
 from typing import Any, ParamSpec, TypeVar, cast
 
@@ -78,6 +79,7 @@ class _Kept:
 
 _every: list[_Kept] = []
 _edits = 0
+_dropped: list[dict[Hashable, Entry]] = []
 
 
 def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], Callable[P, R]]:
@@ -126,14 +128,32 @@ def edit_passed() -> None:
     global _edits
     _edits += 1
     if _edits % EDITS_KEPT == 0:
+        _discard([kept.before for kept in _every])
         for kept in _every:
             kept.age()
 
 
 def forget_all() -> None:
     """Drop everything: another plan is opened."""
+    _discard([entries for kept in _every for entries in (kept.before, kept.lately)])
     for kept in _every:
         kept.forget()
+
+
+def _discard(dropped: list[dict[Hashable, Entry]]) -> None:
+    """What was dropped is freed little by little; what is left of the last time, at once."""
+    global _dropped
+    _dropped = dropped
+
+
+def free(seconds: float) -> None:
+    """Free what was dropped, for about so long: all of a large plan at once would be felt."""
+    until = perf_counter() + seconds
+    while _dropped and perf_counter() < until:
+        if _dropped[-1]:
+            _dropped[-1].popitem()
+        else:
+            _dropped.pop()
 
 
 T = TypeVar("T", bound=tuple[Any, ...])

@@ -3,7 +3,7 @@
 The table of fields says what there is to set; here each is found, read, and set.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from typing import Any, NamedTuple
 
 import msgspec
@@ -13,7 +13,7 @@ from vastzone.core.plan import edits
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.fields.owners import Owner, owners, with_owners
-from vastzone.core.plan.fields.table import Field, FieldKind, fields_for, fields_of
+from vastzone.core.plan.fields.table import KINDS, Field, FieldKind, fields_for
 from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.refs import device_of_setting
@@ -53,19 +53,19 @@ def dials(plan: Plan) -> Mapping[str, Dial]:
 @derived(1024)
 def device_dials(device: Device) -> tuple[Dial, ...]:
     """Every number of one device."""
-    return tuple(_dials(device))
-
-
-def _dials(device: Device) -> Iterator[Dial]:
-    scopes: dict[FieldKind, str] = {}
+    scopes = {kind: scope_of(device, kind) for kind in KINDS}
+    found: list[Dial] = []
     for owner in owners(device):
-        for field, value in fields_of(owner):
-            if field.kind not in scopes:
-                scopes[field.kind] = scope_of(device, field.kind)
-            fixed = owner.kit is not None and owner.kit.fixed
-            scope = "fixed" if fixed else scopes[field.kind]
+        held = owner.kit is not None and owner.kit.fixed
+        for field in fields_for(owner.kind):
+            value = field.read(owner)
+            if value is None:
+                continue
             ref = owner.ref(field.id)
-            yield Dial(ref, value, _slot(owner, field, scope, ref), scope, owner, field)
+            scope = "fixed" if held else scopes[field.kind]
+            slot = (ref,) if scope == "control" else _slot(owner, field, scope, ref)
+            found.append(Dial(ref, value, slot, scope, owner, field))
+    return tuple(found)
 
 
 def scope_of(device: Device, kind: FieldKind) -> str:
@@ -80,8 +80,6 @@ def scope_of(device: Device, kind: FieldKind) -> str:
 
 def _slot(owner: Owner, field: Field, scope: str, ref: str) -> tuple[str, ...]:
     """What a setting is kept in: those that share it are one number in the device."""
-    if scope == "control":
-        return (ref,)
     if scope == "global":
         return _one_in_device(owner, field) or (ref,)
     device, kind = owner.device.id, field.kind

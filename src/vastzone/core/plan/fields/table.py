@@ -1,7 +1,7 @@
 """The table of fields: one line for each kind of thing that is set in a device."""
 
 from collections import defaultdict
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Mapping
 from types import MappingProxyType
 from typing import Any, Literal, NamedTuple, get_args
 
@@ -14,7 +14,9 @@ from vastzone.core.plan.pedal import Sense, Wiper
 from vastzone.core.plan.touch import Curve, Division
 from vastzone.core.plan.values import Sending
 
-FieldKind = LimitKind | Literal["device-switch", "input", "jack", "outputs", "send-feel"]
+OwnKind = Literal["device-switch", "input", "jack", "outputs", "send-feel"]
+FieldKind = LimitKind | OwnKind
+KINDS: tuple[FieldKind, ...] = (*get_args(LimitKind), *get_args(OwnKind))
 """What kind of setting it is: how far it reaches may be said in the limits of a device."""
 Read = Callable[[Owner], int | None]
 Write = Callable[[int], Any]
@@ -258,11 +260,3 @@ _BY_OWNER = by_owner(FIELDS)
 def fields_for(kind: OwnerKind) -> tuple[Field, ...]:
     """The fields that things of a kind may have."""
     return _BY_OWNER.get(kind, ())
-
-
-def fields_of(owner: Owner) -> Iterator[tuple[Field, int]]:
-    """The fields that an owner has, each with its value."""
-    for field in fields_for(owner.kind):
-        value = field.read(owner)
-        if value is not None:
-            yield field, value
