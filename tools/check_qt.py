@@ -61,7 +61,8 @@ def _imported(path: Path, line: int, name: str) -> Iterator[tuple[int, str]]:
 def _called(path: Path, node: ast.Call, name: str) -> Iterator[tuple[int, str]]:
     if name in LAYOUT:
         yield node.lineno, f"{name}: a layout item in Python outlives the item itself"
-    if name in WORDS and path not in (PLAIN, APP / "frame" / "menu.py"):
+    ours = len(node.args) == 1 and isinstance(node.args[0], ast.Constant)
+    if name in WORDS and not ours and path not in (PLAIN, APP / "frame" / "menu.py"):
         yield node.lineno, f"{name} reads words as markup; use {WORDS[name]} (frame/text.py)"
     if name == "addAction" and path != PLAIN:
         yield node.lineno, "addAction reads «&» as a shortcut; use add_action (frame/text.py)"

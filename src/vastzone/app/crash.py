@@ -2,57 +2,17 @@
 
 from collections import Counter
 from types import TracebackType
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
-from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
 
-from vastzone.app.frame.dialog import Dialog
-from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.window import Window
-from vastzone.files.state import details, write_report
 
-SAID = (
-    "Something went wrong in the program itself. Your plan is kept, and you can go on; save it "
-    "under another name to be sure."
-)
+if TYPE_CHECKING:
+    from vastzone.app.crash_dialog import CrashDialog
+
 MOST = 20
 """Different defects told of; one that comes with every frame has only one place."""
-
-
-class CrashDialog(Dialog):
-    """One sentence, and the details to copy."""
-
-    def __init__(self, parent: QWidget, place: str) -> None:
-        super().__init__(parent, kept=True)
-        set_title(self, "A defect of the program")
-        self.resize(620, 420)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        said = Label(SAID)
-        said.setWordWrap(True)
-        where = Label(f"The details are in {place}." if place else "")
-        where.setWordWrap(True)
-        where.setProperty("role", "muted")
-        self.text = QPlainTextEdit()
-        self.text.setReadOnly(True)
-        self.text.setAccessibleName("Details")
-        box.addWidget(said)
-        box.addWidget(where)
-        box.addWidget(self.text, 1)
-        row = QHBoxLayout()
-        self.copy, close = Button("Copy details"), Button("Close")
-        self.copy.clicked.connect(self._copy)
-        close.setProperty("role", "primary")
-        close.clicked.connect(self.accept)
-        row.addWidget(self.copy)
-        row.addStretch()
-        row.addWidget(close)
-        box.addLayout(row)
-
-    def _copy(self) -> None:
-        QGuiApplication.clipboard().setText(self.text.toPlainText())
 
 
 class CrashHook(QObject):
@@ -83,6 +43,9 @@ class CrashHook(QObject):
             self._busy = False
 
     def _tell(self, error: BaseException) -> None:
+        from vastzone.app.crash_dialog import CrashDialog
+        from vastzone.files.state import details, write_report
+
         if self._window.filled:
             self._window.desk.autosave()
         place = write_report(error)

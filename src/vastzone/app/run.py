@@ -37,7 +37,7 @@ def run(path: Path | None, untitled: bool) -> int:
     from vastzone.app.crash import CrashHook
     from vastzone.app.jobs import wind_up
     from vastzone.app.window import Window
-    from vastzone.files.state import data_folder
+    from vastzone.files.folders import data_folder
 
     QApplication.setStyle("Fusion")
     app = QApplication.instance() or QApplication(sys.argv[:1])

@@ -9,9 +9,6 @@ from PySide6.QtCore import QEvent, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent
 from PySide6.QtWidgets import QMainWindow
 
-from vastzone.app.frame.text import set_title
-from vastzone.core.plan.refs import device_of
-
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
 
@@ -32,7 +29,7 @@ class Window(QMainWindow):
         self._folder = folder
         self.filled = False
         self.once_painted: Callable[[], None] | None = None
-        set_title(self, "Vast Zone")
+        self.setWindowTitle("Vast Zone")
         self.resize(1280, 800)
         self.setMinimumSize(1000, 660)
 
@@ -209,6 +206,7 @@ class Window(QMainWindow):
         from vastzone.app import dialogs
         from vastzone.core.errors import PlanError
         from vastzone.core.plan import lookup
+        from vastzone.core.plan.refs import device_of
         from vastzone.files.devices import write_device
 
         try:
@@ -286,6 +284,7 @@ class Window(QMainWindow):
         THEME.dress(self)
 
     def _refresh(self) -> None:
+        from vastzone.app.frame.text import set_title
         from vastzone.app.views.places import PLACES
 
         desk = self.desk

@@ -1,4 +1,4 @@
-"""Where the program keeps what is its own: preferences, recovery copies, reports of defects."""
+"""Reports of defects of the program, kept for whoever mends them."""
 
 import platform
 import traceback
@@ -7,17 +7,11 @@ from pathlib import Path
 
 from vastzone import __version__
 from vastzone.core.errors import PlanError
+from vastzone.files.folders import data_folder
 from vastzone.files.whole import write_whole
 
 REPORTS = 20
 """Reports kept; older ones are removed."""
-
-
-def data_folder() -> Path:
-    """The folder for all of it."""
-    from platformdirs import user_state_path
-
-    return user_state_path("vastzone")
 
 
 def details(error: BaseException) -> str:
