@@ -5,7 +5,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, Qt, QTimer
+from PySide6.QtCore import QEvent, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent
 from PySide6.QtWidgets import QMainWindow
 
@@ -306,6 +306,8 @@ class Window(QMainWindow):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Keys that no widget wanted: the piano, and Space for the MIDI file."""
+        from PySide6.QtCore import Qt  # all its names take long to load before the first painting
+
         if not self.filled or self.piano.press(event):
             return
         plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
