@@ -8,11 +8,11 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from vastzone.core.progress import Cancelled, Progress
+
 SLICE = 0.02
 """Seconds of work between two looks at mouse and keys."""
 POLL_MS = 15
-Tell = Callable[[str, float], bool]
-"""Says what is done now and how much of it (0–1); False asks to stop."""
 
 
 class Job(QObject):
@@ -71,7 +71,7 @@ def wind_up(seconds: float) -> bool:
 class _Run:
     """One piece of work in a thread of its own."""
 
-    def __init__(self, work: Callable[[Tell], Any]) -> None:
+    def __init__(self, work: Callable[[Progress], Any]) -> None:
         self.what, self.share, self.stopped = "Beginning", 0.0, False
         self.result: Any = None
         self.error: Exception | None = None
@@ -79,7 +79,7 @@ class _Run:
         _threads.add(self.thread)
         self.thread.start()
 
-    def _run(self, work: Callable[[Tell], Any]) -> None:
+    def _run(self, work: Callable[[Progress], Any]) -> None:
         try:
             self.result = work(self._tell)
         except Exception as error:  # handed to the window’s own thread, which raises it
@@ -93,7 +93,8 @@ class _Run:
 class Aside(QObject):
     """Work beside the window; what comes of it is handed on in the window’s own thread.
 
-    Another ``start`` gives the work before up.  An error in the work is raised here.
+    Another ``start`` gives the work before up: it raises Cancelled when it next tells how far it
+    is, and nothing comes of it.  Any other error in the work is raised here.
     """
 
     progressed = Signal(str, float)
@@ -106,7 +107,7 @@ class Aside(QObject):
         self._timer.setInterval(POLL_MS)
         self._timer.timeout.connect(self._look)
 
-    def start(self, work: Callable[[Tell], Any], done: Callable[[Any], object]) -> None:
+    def start(self, work: Callable[[Progress], Any], done: Callable[[Any], object]) -> None:
         """Begin; ``done`` gets what ``work`` returns."""
         self.cancel()
         self._run, self._done = _Run(work), done
@@ -132,6 +133,8 @@ class Aside(QObject):
             self.progressed.emit(run.what, run.share)
             return
         self.cancel()
+        if isinstance(run.error, Cancelled):
+            return
         if run.error is not None:
             raise run.error
         self._done(run.result)

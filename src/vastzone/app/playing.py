@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QTimer
 
 from vastzone.app.clock import now_ms
-from vastzone.app.jobs import Aside, Tell
+from vastzone.app.jobs import Aside
 from vastzone.app.typing_piano import chosen_bed
 from vastzone.core.engine.tables import KeyId
 from vastzone.core.engine.trace import Entry, Inlet, control_for, last_of_each
@@ -16,10 +16,11 @@ from vastzone.core.errors import PlanError
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.progress import Progress
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 from vastzone.desk.song import SongPlayer
-from vastzone.files.midi_file import CancelledError, Song, SongReader
+from vastzone.files.midi_file import Song, SongReader
 from vastzone.ports.base import Input, PortName
 
 if TYPE_CHECKING:
@@ -292,11 +293,9 @@ class Playing(QObject):
         self.stop_loading()
 
 
-def _read(reader: SongReader, _: Tell) -> Song | PlanError | None:
-    """The song, or the sentence why there is none; None where it was given up."""
+def _read(reader: SongReader, _: Progress) -> Song | PlanError:
+    """The song, or the sentence why there is none."""
     try:
         return reader.run()
     except PlanError as error:
         return error
-    except CancelledError:
-        return None

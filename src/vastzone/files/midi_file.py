@@ -9,6 +9,7 @@ from typing import Any, NamedTuple
 from vastzone.core.errors import DamagedFile
 from vastzone.core.midi.messages import BEND_CENTRE, Kind, Message
 from vastzone.core.plan.cache import no_collecting
+from vastzone.core.progress import Cancelled
 from vastzone.core.text import quoted
 from vastzone.files.reading import MIDI_LIMIT, read_whole
 
@@ -34,10 +35,6 @@ class Song(NamedTuple):
     length_ms: float
 
 
-class CancelledError(Exception):
-    """The reading was given up."""
-
-
 class SongReader:
     """Reads one file; ``share`` and ``stop`` may be used from elsewhere meanwhile."""
 
@@ -61,7 +58,7 @@ class SongReader:
         """Read it, tempo changes worked in.
 
         Raises ReadError when it cannot be opened, DamagedFile when it is cut short or no MIDI file,
-        and CancelledError when it was stopped.
+        and Cancelled when it was stopped.
         """
         import mido
 
@@ -71,7 +68,7 @@ class SongReader:
             raise DamagedFile(f"{name} is not a MIDI file: choose a file that ends in .mid.")
         self._size, self._stream = len(data), BytesIO(data)
         if self._stopped:
-            raise CancelledError
+            raise Cancelled
         try:
             with no_collecting():
                 return _song(name, mido.MidiFile(file=self._stream, clip=False))
@@ -81,7 +78,7 @@ class SongReader:
             Exception
         ):  # what a damaged file makes the reader stumble over is many kinds of error
             if self._stopped:
-                raise CancelledError from None
+                raise Cancelled from None
             raise DamagedFile(f"{name} is cut short or damaged: export it again.") from None
 
 

@@ -6,10 +6,10 @@ import pytest
 
 from vastzone import demo
 from vastzone.core.console.built import built
-from vastzone.core.console.faults import fault_words
+from vastzone.core.console.faults import all_single, fault_words
 from vastzone.core.console.finder import propose, rank
 from vastzone.core.console.scan import state_of
-from vastzone.core.console.shoes import calibrated_values, shoe_value, steps_of, sweep
+from vastzone.core.console.shoes import shoe_value, steps_of, sweep
 from vastzone.core.console.telling import evidence_of, note_of
 from vastzone.core.console.trials import (
     Evidence,
@@ -35,6 +35,7 @@ from vastzone.core.plan.console import (
     Shoe,
     Way,
 )
+from vastzone.core.progress import Cancelled
 from vastzone.core.response.travel import examine
 from vastzone.files import native
 
@@ -124,11 +125,6 @@ def test_shoes_from_volts_to_values():
     shoe = Shoe(control="s", heel=4.5, toe=0.5, hysteresis=2)
     assert [shoe_value(shoe, v) for v in (5, 4.5, 2.5, 0.5, 0)] == [0, 0, 64, 127, 127]
     assert steps_of(Shoe(control="s", heel=1.0, toe=1.5), Encoder()) == 13
-    jitter = [2.5 + 0.02 * (-1) ** n for n in range(20)]
-    assert len(set(calibrated_values(shoe, jitter))) == 1
-    assert (
-        len(set(calibrated_values(Shoe(control="s", heel=4.5, toe=0.5, hysteresis=0), jitter))) == 2
-    )
 
 
 def test_worn_and_reversed_shoes_are_told_by_a_sweep():
@@ -195,3 +191,19 @@ def test_the_log_gives_back_what_was_seen(trial, result):
 )
 def test_what_means_nothing_in_this_console_is_left_out(seen):
     assert evidence_of(seen, MADE) is None
+
+
+def test_a_search_that_is_given_up_stops_wherever_it_is():
+    fault = next(f for f in all_single(MADE) if f.kind == "open wire")
+    state = state_of(MADE, (fault,))
+    trials = [Strike((number,)) for number in range(0, 40, 3)]
+    seen = [Evidence(trial, predict(MADE, state, trial)) for trial in trials]
+    told = []
+    causes = rank(MADE, seen, lambda what, share: told.append(share) or True)
+    propose(MADE, causes, (), lambda what, share: told.append(share) or True)
+    assert told == sorted(told)
+    for most in range(0, len(told), 1 + len(told) // 10):
+        left = iter([True] * most)
+        with pytest.raises(Cancelled):
+            held = rank(MADE, seen, lambda what, share, left=left: next(left, False))
+            propose(MADE, held, (), lambda what, share, left=left: next(left, False))

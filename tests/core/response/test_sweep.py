@@ -48,11 +48,6 @@ def test_a_narrow_sender_has_fewer_steps_of_the_same_size():
     assert sweep.steps(send(40, 60), target(0, 127)) == (21, 1.0, False)
 
 
-def test_bend_reaches_its_interval_both_ways():
-    assert sweep.bend_semitones(16383, 2) == 2.0 and sweep.bend_semitones(8192, 12) == 0
-    assert sweep.bend_semitones(0, 2) == -2.0
-
-
 def test_slew_is_at_63_per_cent_after_its_time_and_settled_after_its_end():
     times = [float(t) for t in range(2001)]
     up = sweep.slewed(times, [0] + [100] * 2000, 200, 50)
@@ -63,9 +58,7 @@ def test_slew_is_at_63_per_cent_after_its_time_and_settled_after_its_end():
     assert sweep.slewed([0, 1], [5, 9], 0, 0) == [5, 9]
 
 
-def test_pick_up_waits_until_the_value_is_passed_and_the_last_of_two_wins():
-    assert sweep.picked_up([0, 20, 63, 70, 60], 64) == [None, None, None, 70, 60]
-    assert sweep.picked_up([64, 10], 64) == [64, 10]
+def test_of_two_that_move_one_target_the_last_wins_with_a_jump():
     assert sweep.fight([10, 20, None, None], [None, None, 90, None]) == [70]
     assert sweep.fight([10, 20, 30], [None, None, None]) == []
 

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vastzone.core.errors import EditError
-from vastzone.core.solve.constraints import Cancelled
+from vastzone.core.progress import Cancelled
 from vastzone.core.solve.kits import Layout, plan_kits, presses
 
 

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
-from vastzone.core.solve.constraints import Cancelled
+from vastzone.core.progress import Cancelled
 from vastzone.core.solve.plugging import Jack, fit, value, weigh
 
 MUST, ZONE, SPLIT = 10**10, 10**6, 1000

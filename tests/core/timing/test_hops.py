@@ -1,17 +1,12 @@
 import pytest
 
-from vastzone.core.timing.hops import chord_ms, din_ms, link_ms
+from vastzone.core.timing.hops import din_ms, link_ms
 
 
 def test_din_times_follow_from_the_baud_rate():
     assert din_ms(1) == pytest.approx(0.32)
     assert din_ms(3) == pytest.approx(0.96)
     assert din_ms(3, running_status=True) == pytest.approx(0.64)
-
-
-def test_ten_notes_at_once_leave_over_seven_to_ten_milliseconds():
-    assert chord_ms(10) == pytest.approx(0.96 + 9 * 0.64)
-    assert chord_ms(10, running_status=False) == pytest.approx(9.6)
 
 
 def test_links():

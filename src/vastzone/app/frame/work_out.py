@@ -18,14 +18,14 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Button, Label, set_title
-from vastzone.app.jobs import Aside, Tell
+from vastzone.app.jobs import Aside
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.settings import dials
 from vastzone.core.plan.words import number_words
+from vastzone.core.progress import Progress
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.numbers import Number, Solution
 from vastzone.desk.session import Desk
 
@@ -35,12 +35,9 @@ FROM, TO = 3, 4
 Perform = Callable[[Edit], None]
 
 
-def _worked_out(plan: Plan, tell: Tell) -> Solution | Refusal | None:
-    """The numbers of a plan; None when it was stopped."""
-    try:
-        return work_out(plan, date.today().isoformat(), tell)
-    except Cancelled:
-        return None
+def _worked_out(plan: Plan, tell: Progress) -> Solution | Refusal:
+    """The numbers of a plan, or why there are none."""
+    return work_out(plan, date.today().isoformat(), tell)
 
 
 class WorkOut(Dialog):
@@ -113,10 +110,10 @@ class WorkOut(Dialog):
         self._step.setText(what)
         self._bar.setValue(round(100 * share))
 
-    def _show(self, found: Solution | Refusal | None) -> None:
+    def _show(self, found: Solution | Refusal) -> None:
         if isinstance(found, Solution):
             self._show_solution(found)
-        elif isinstance(found, Refusal):
+        else:
             self._show_refusal(found)
 
     def _show_solution(self, found: Solution) -> None:

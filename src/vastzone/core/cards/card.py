@@ -15,7 +15,7 @@ from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.refs import device_of_setting
 from vastzone.core.plan.settings import Dial, device_dials, records
-from vastzone.core.plan.wish import STATES, Setting, State
+from vastzone.core.plan.wish import Setting, State
 from vastzone.core.plan.words import field_words, thing_words, value_words
 
 REACH, MOST_STEPS, SELECT, STORE = 3, 12, 2, 3
@@ -187,11 +187,6 @@ def tick(refs: Iterable[str], state: State, today: str) -> Edit:
         return msgspec.structs.replace(plan, settings=tuple(known[r] for r in sorted(known)))
 
     return Edit(f"Mark as {state}", apply)
-
-
-def next_state(state: State) -> State:
-    """The state that a tick leads to; *checked* stays."""
-    return STATES[min(len(STATES) - 1, STATES.index(state) + 1)]
 
 
 def effort(held: Iterable[Card]) -> tuple[int, int]:

@@ -26,6 +26,7 @@ from vastzone.core.console.trials import (
 )
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.console import CONTACTS, Fault
+from vastzone.core.progress import Progress, go_on
 
 Faults = tuple[Fault, ...]
 MISTAKE = 0.002
@@ -56,8 +57,13 @@ class Proposal(NamedTuple):
     answers: tuple[tuple[Result, float, tuple[Faults, ...]], ...]
 
 
-def rank(made: Built, evidence: Sequence[Evidence]) -> tuple[Cause, ...]:
-    """The causes of what was seen, the likeliest first; nothing while nothing odd was seen."""
+def rank(
+    made: Built, evidence: Sequence[Evidence], progress: Progress | None = None
+) -> tuple[Cause, ...]:
+    """The causes of what was seen, the likeliest first; nothing while nothing odd was seen.
+
+    Raises Cancelled.
+    """
     whole = state_of(made, ())
     healthy = [_closeness(predict(made, whole, e.trial), e.result) for e in evidence]
     oddities = frozenset(k for k, c in enumerate(healthy) if c < 1.0)
@@ -65,7 +71,10 @@ def rank(made: Built, evidence: Sequence[Evidence]) -> tuple[Cause, ...]:
         return ()
     scored: dict[Faults, float] = {}
     seeds: list[tuple[float, Fault, frozenset[int]]] = []
-    foretold = [_foretold(made, e.trial) for e in evidence]
+    foretold = []
+    for number, observed in enumerate(evidence):
+        go_on(progress, "Trying every single fault", 0.4 * number / len(evidence))
+        foretold.append(_foretold(made, observed.trial))
     for n, fault in enumerate(all_single(made)):
         close = [_closeness(f[n], e.result) for f, e in zip(foretold, evidence, strict=True)]
         scored[fault,] = likelihood(fault) * math.prod(map(_chance, close))
@@ -73,8 +82,10 @@ def rank(made: Built, evidence: Sequence[Evidence]) -> tuple[Cause, ...]:
         if better and min(close) < 1.0:  # with what explains all alone, a second adds nothing
             seeds.append((sum(close) + 0.1 * math.log(likelihood(fault)), fault, better))
     seeds.sort(key=lambda s: -s[0])
+    go_on(progress, "Trying two faults at once", 0.4)
     for (_, one, mine), (_, other, theirs) in combinations(seeds[:SEEDS], 2):
         if mine | theirs >= oddities and mine != theirs:
+            go_on(progress, "Trying two faults at once", 0.5)
             close = _all_close(made, (one, other), evidence)
             chance = likelihood(one) * likelihood(other) * TWO
             scored[one, other] = chance * math.prod(map(_chance, close))
@@ -124,8 +135,16 @@ def in_all(causes: Sequence[Cause]) -> frozenset[Fault]:
     return frozenset.intersection(*held) if len(held) > 1 else frozenset()
 
 
-def propose(made: Built, causes: Sequence[Cause], done: Iterable[Trial] = ()) -> Proposal | None:
-    """The trial that is expected to tell most between the causes; None when none tells anything."""
+def propose(
+    made: Built,
+    causes: Sequence[Cause],
+    done: Iterable[Trial] = (),
+    progress: Progress | None = None,
+) -> Proposal | None:
+    """The trial that is expected to tell most between the causes; None when none tells anything.
+
+    Raises Cancelled.
+    """
     tried = set(done)
     held = [c for c in causes if c.weight > 1e-6]
     total = sum(c.weight for c in held)
@@ -134,6 +153,7 @@ def propose(made: Built, causes: Sequence[Cause], done: Iterable[Trial] = ()) ->
     for trial in candidates(made, held):
         if trial in tried:
             continue
+        go_on(progress, "Looking for the trial that tells most", 0.8)
         answers = _answers(made, held, trial)
         shares = [sum(c.weight for c in group) / total for group in answers.values()]
         bits = -sum(p * math.log2(p) for p in shares if p > 0)

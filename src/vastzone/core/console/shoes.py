@@ -1,7 +1,5 @@
 """Shoes: from volts to values, and what their calibration makes of them."""
 
-from collections.abc import Sequence
-
 from vastzone.core.plan.console import Encoder, Shoe
 from vastzone.core.response.travel import Sweep
 
@@ -36,15 +34,3 @@ def steps_of(shoe: Shoe, encoder: Encoder) -> int:
     """How many of the input’s 128 steps the shoe moves over before it is calibrated."""
     whole = encoder.high - encoder.low
     return round(127 * abs(shoe.toe - shoe.heel) / whole) if whole > 0 else 0
-
-
-def calibrated_values(shoe: Shoe, volts: Sequence[float]) -> list[int]:
-    """What is sent for voltages one after the other, moves within the hysteresis ignored."""
-    sent: list[int] = []
-    for one in volts:
-        value = shoe_value(shoe, one)
-        if not sent or abs(value - sent[-1]) > shoe.hysteresis or value in (0, 127):
-            sent.append(value)
-        else:
-            sent.append(sent[-1])
-    return sent

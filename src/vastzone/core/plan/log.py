@@ -5,7 +5,6 @@ from typing import Literal
 import msgspec
 
 from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Plan
 from vastzone.core.plan.wish import LogEntry
 
 Result = Literal["pass", "fail", "untested"]
@@ -15,8 +14,3 @@ RESULTS: tuple[Result, ...] = ("pass", "fail", "untested")
 def record(entries: tuple[LogEntry, ...], label: str = "Record walk-through") -> Edit:
     """Put entries at the end of the plan's log."""
     return Edit(label, lambda plan: msgspec.structs.replace(plan, log=(*plan.log, *entries)))
-
-
-def last_results(plan: Plan) -> dict[tuple[str, str, int, int], LogEntry]:
-    """The newest entry of each scene, source, bank and lowest key."""
-    return {(e.scene, e.source, e.bank, e.low): e for e in plan.log}

@@ -12,7 +12,6 @@ AUDIBLE: dict[str, float] = {"dB": 1.0, "st": 0.06, "ct": 6.0, "%": 3.0, "ms": 1
 """The smallest jump that is plainly heard, by unit: about 1 dB of level and 6 cents of pitch
 (Zwicker and Fastl, «Psychoacoustics», just noticeable differences, rounded up)."""
 SETTLED = 0.01
-BEND_CENTRE, BEND_TOP = 8192, 8191
 CENTRE = 64
 """Where a wheel rests, of 0–127: exactly 8192 in 14 bits."""
 
@@ -84,12 +83,6 @@ def steps(send: Send, target: Target, bits: Literal[7, 14] = 7) -> Steps:
     return Steps(count, size, limit is not None and count > 1 and size > limit)
 
 
-def bend_semitones(value: int, reach: float) -> float:
-    """Pitch bend 0–16383 in semitones: reach · (v − 8192), over 8191 above and 8192 below."""
-    off = value - BEND_CENTRE
-    return reach * off / (BEND_TOP if off > 0 else BEND_CENTRE)
-
-
 def slewed(
     times_ms: Sequence[float], values: Sequence[float], rise_ms: float, fall_ms: float
 ) -> list[float]:
@@ -111,18 +104,6 @@ def slewed(
 def settle_ms(tau_ms: float) -> float:
     """How long a jump takes until only one per cent of it is left: τ · ln 100."""
     return tau_ms * math.log(1 / SETTLED)
-
-
-def picked_up(values: Sequence[int], start: int) -> list[int | None]:
-    """A control with pick-up: None until it meets or passes the value that stands, then itself."""
-    out: list[int | None] = []
-    caught, before = False, None
-    for value in values:
-        passes = before is not None and min(before, value) <= start <= max(before, value)
-        caught = caught or value == start or passes
-        out.append(value if caught else None)
-        before = value
-    return out
 
 
 def fight(one: Sequence[int | None], other: Sequence[int | None]) -> list[int]:

@@ -14,7 +14,7 @@ from vastzone.core.plan.cache import no_collecting
 from vastzone.core.plan.edits import Edit
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.refs import device_of
-from vastzone.core.solve.constraints import Cancelled, Progress
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
 from vastzone.core.solve.reasons import in_words
 
@@ -109,10 +109,7 @@ def smallest(
     items = _shrunk(plan, _items(plan))
     ways_out: list[frozenset[Item]] = []
     for number in range(MOST_ROUNDS):
-        if progress is not None and not progress(
-            "Looking for the smallest clash", number / MOST_ROUNDS
-        ):
-            raise Cancelled
+        go_on(progress, "Looking for the smallest clash", number / MOST_ROUNDS)
         tried = _hitting(items, ways_out)
         if not can_hold(plan, tried):
             return [i for i in _items(plan) if i in tried], ways_out

@@ -4,16 +4,11 @@ One worker and a fixed seed break ties the same way every time.
 """
 
 import threading
-from collections.abc import Callable
 from typing import Any, NamedTuple
 
+from vastzone.core.progress import Cancelled, Progress, go_on
+
 LOOK_SECONDS = 0.05
-Progress = Callable[[str, float], bool]
-"""Hears what is done now and how much of the whole work is done (0–1); False asks to stop."""
-
-
-class Cancelled(Exception):
-    """The person gave up waiting."""
 
 
 class Found(NamedTuple):
@@ -79,8 +74,7 @@ class _Watch:
 
     def __enter__(self) -> "_Watch":
         if self._progress is not None:
-            if not self._progress(self._what, self._share):
-                raise Cancelled
+            go_on(self._progress, self._what, self._share)
             self._thread = threading.Thread(target=self._look, daemon=True)
             self._thread.start()
         return self

@@ -15,7 +15,8 @@ from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
-from vastzone.core.solve.constraints import Found, Progress, search
+from vastzone.core.progress import Progress
+from vastzone.core.solve.constraints import Found, search
 
 APART, COPY = 1000, 10
 TAKEN, CROSSED, MOVED = 1e6, 1e3, 1.0

@@ -11,8 +11,8 @@ from vastzone.core.plan.model import Plan
 from vastzone.core.plan.refs import part_place, read_ref, setting_in
 from vastzone.core.plan.settings import Dial, dials, held_value, records, set_numbers
 from vastzone.core.plan.wish import Setting
+from vastzone.core.progress import Progress
 from vastzone.core.solve.build import Builder, wide_range
-from vastzone.core.solve.constraints import Progress
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
 from vastzone.core.solve.reasons import Why

@@ -9,7 +9,8 @@ from typing import Any, NamedTuple
 
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
-from vastzone.core.solve.constraints import Found, Progress, search
+from vastzone.core.progress import Progress
+from vastzone.core.solve.constraints import Found, search
 
 SPLIT = 1000
 """A splitter is more trouble than any number of moved plugs."""

@@ -12,7 +12,8 @@ from typing import Any, NamedTuple
 
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan.wish import Schools
-from vastzone.core.solve.constraints import Found, Progress, search
+from vastzone.core.progress import Progress
+from vastzone.core.solve.constraints import Found, search
 from vastzone.core.solve.problem import Apart, Groups, Problem
 
 DIALLED = 1_000

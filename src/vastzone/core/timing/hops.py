@@ -26,8 +26,3 @@ def link_ms(link: Link, size: int = 3) -> float:
     if link == "din":
         return din_ms(size)
     return {"usb": USB_MS, "bluetooth": BLUETOOTH_MS, "internal": 0.0}[link]
-
-
-def chord_ms(notes: int, running_status: bool = True) -> float:
-    """When the last of ``notes`` struck together has left over one DIN line."""
-    return din_ms(3) + (notes - 1) * din_ms(3, running_status) if notes else 0.0

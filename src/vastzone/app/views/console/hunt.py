@@ -2,11 +2,12 @@
 
 from PySide6.QtCore import QObject, Signal
 
-from vastzone.app.jobs import Aside, Tell
+from vastzone.app.jobs import Aside
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.finder import Cause, Proposal, propose, rank
 from vastzone.core.console.telling import evidence_of
 from vastzone.core.console.trials import Evidence
+from vastzone.core.progress import Progress
 
 Found = tuple[tuple[Cause, ...], Proposal | None]
 
@@ -42,9 +43,9 @@ class Hunt(QObject):
             return
         self._asked = (seen, id(made))
 
-        def search(tell: Tell) -> Found:
-            causes = rank(made, seen)
-            return causes, propose(made, causes, [e.trial for e in seen])
+        def search(tell: Progress) -> Found:
+            causes = rank(made, seen, tell)
+            return causes, propose(made, causes, [e.trial for e in seen], tell)
 
         self._aside.start(search, self._keep)
 

@@ -12,14 +12,14 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.sheets_pads import PAD, SENSORS
 from vastzone.app.frame.text import Button, Label, add_action
-from vastzone.app.jobs import Aside, Tell
+from vastzone.app.jobs import Aside
 from vastzone.app.perform import Performer
 from vastzone.core.plan import lookup
 from vastzone.core.plan.drums import add_pad, take_over
 from vastzone.core.plan.model import Plan
 from vastzone.core.plan.trigger import Sensor, TriggerPad
+from vastzone.core.progress import Progress
 from vastzone.core.proof.words import listed, many
-from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.plugging import Fit, Jack, Plugging, fit
 from vastzone.desk.session import Desk
 
@@ -29,12 +29,9 @@ def jacks_of(plan: Plan) -> tuple[Jack, ...]:
     return tuple(Jack(d.id, i) for d in plan.devices for i in d.inputs)
 
 
-def _fitted(plan: Plan, splitters: bool, next_best: bool, tell: Tell) -> Fit | None:
-    """The best plugging of a plan; nothing when it was given up."""
-    try:
-        return fit(plan.pads, jacks_of(plan), plan.plugs, splitters, next_best, tell)
-    except Cancelled:
-        return None
+def _fitted(plan: Plan, splitters: bool, next_best: bool, tell: Progress) -> Fit:
+    """The best plugging of a plan."""
+    return fit(plan.pads, jacks_of(plan), plan.plugs, splitters, next_best, tell)
 
 
 def plugging_words(plan: Plan, found: Plugging) -> str:
@@ -146,9 +143,7 @@ class FitBar(QFrame):
         plan, splitters = self._desk.plan, self.splitters.isChecked()
         self._aside.start(partial(_fitted, plan, splitters, next_best), self._keep)
 
-    def _keep(self, found: Fit | None) -> None:
-        if found is None:
-            return
+    def _keep(self, found: Fit) -> None:
         first, self.found = self.found is None, found
         self._show(found)
         if first and self.found is not None and self._plan is self._desk.plan:

@@ -15,15 +15,15 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_title
-from vastzone.app.jobs import Aside, Tell
+from vastzone.app.jobs import Aside
 from vastzone.core.errors import EditError
 from vastzone.core.plan import lookup
 from vastzone.core.plan.fills import kits_needed, pads_of
 from vastzone.core.plan.limits import CountLimit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.refs import device_of, thing_of
+from vastzone.core.progress import Progress
 from vastzone.core.proof.words import end_name, listed, many
-from vastzone.core.solve.constraints import Cancelled
 from vastzone.core.solve.kits import Kits, Layout, layout_of, plan_kits, presses, wished_sounds
 
 COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
@@ -53,8 +53,8 @@ class Proposal(NamedTuple):
     layout: Layout
 
 
-def _worked_out(plan: Plan, owner: Device, tell: Tell) -> Proposal | str | None:
-    """The proposal, the sentence that says why there is none, or nothing when it was given up."""
+def _worked_out(plan: Plan, owner: Device, tell: Progress) -> Proposal | str:
+    """The proposal, or the sentence that says why there is none."""
     wanted = wished_sounds(plan, owner.id)
     layout = layout_of(plan, owner.id)
     sounds = set().union(*wanted.values()) if wanted else set()
@@ -62,8 +62,6 @@ def _worked_out(plan: Plan, owner: Device, tell: Tell) -> Proposal | str | None:
         kits = plan_kits(wanted, len(pads_of(owner)), room_of(owner), layout, tell)
     except EditError as error:
         return str(error)
-    except Cancelled:
-        return None
     return Proposal(kits, len(sounds), layout)
 
 
@@ -100,11 +98,11 @@ class KitsNeeded(Dialog):
         plan, owner = self._plan, self._owner
         self.work.start(partial(_worked_out, plan, owner), self._take)
 
-    def _take(self, found: "Proposal | str | None") -> None:
+    def _take(self, found: Proposal | str) -> None:
         """Show what was found, or why there is nothing."""
         if isinstance(found, str):
             self.title.setText(found)
-        elif found is not None:
+        else:
             self._show(self._plan, self._owner, found.kits, found.sounds)
             self.schools.setText(schools_words(self._plan, self._owner, found.kits, found.layout))
             self.table.show()
