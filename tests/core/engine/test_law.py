@@ -69,6 +69,15 @@ def test_a_release_ends_the_note_that_began_not_the_one_it_would_begin():
     assert not playing.sounding
 
 
+def test_a_sustain_pedal_holds_from_64_on():
+    for value, holds in ((63, False), (64, True)):
+        playing = Performance(compile_scene(simple(), None))
+        playing.move(("board:sustain", 1), value)
+        playing.press(("board:keys", 60), 80)
+        playing.release(("board:keys", 60))
+        assert bool(playing.sounding) is holds, value
+
+
 def test_sustain_holds_until_it_is_let_go():
     playing = Performance(compile_scene(simple(), None))
     playing.move(PEDAL, 127)

@@ -98,6 +98,17 @@ def test_an_invented_field_is_found_everywhere_by_one_entry(monkeypatch):
     assert ref not in dials(after)
 
 
+def test_what_a_pad_has_besides_its_message_is_listed_where_it_is_not_as_in_a_new_one():
+    plan = RIGS["c"]()
+    place = "dabchick/0/pad-1.1"
+    usual = {"vel_low": 1, "vel_high": 127, "starts": 0, "ends": 127, "threshold": 0, "fade": False}
+    for field, value in usual.items():
+        assert f"{place}/{field}" not in dials(plan)
+        other = {"vel_high": 126, "ends": 126, "fade": True}.get(field, int(value) + 1)
+        changed = edits.set_send("dabchick", 0, "pad-1", 1, "Set", **{field: other})(plan)
+        assert dials(changed)[f"{place}/{field}"].value == int(other)
+
+
 def test_no_two_fields_of_an_owner_share_a_name_and_a_low_end_is_not_a_high_one():
     for kind in {field.owner for field in table.FIELDS}:
         ids = [field.id for field in fields_for(kind)]

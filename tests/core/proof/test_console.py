@@ -86,6 +86,25 @@ def test_each_rule_finds_its_fault_and_its_fixes_mend_it(rule):
         assert found[0].sentence not in {f.sentence for f in check(mended)}
 
 
+@pytest.mark.parametrize(
+    ("octave", "transpose", "outside"),
+    [(5, 7, False), (5, 8, True), (-3, 0, False), (-3, -1, True)],
+)
+def test_a_keyboard_may_reach_the_very_ends_of_what_midi_has(octave, transpose, outside):
+    great = Zone(
+        id="great",
+        name="great",
+        keybed="great",
+        low=36,
+        high=60,
+        octave=octave,
+        transpose=transpose,
+    )
+    swell = Zone(id="swell", name="swell", keybed="swell", low=36, high=60, channel=2)
+    found = [f for f in check(plan(zones=(great, swell))) if f.rule == "lowest note outside"]
+    assert bool(found) is outside
+
+
 def test_too_few_pins_are_told_with_what_would_mend_it():
     small = consoles.set_encoder("c", "", commons=4)(plan())
     told = next(f for f in check(small) if f.rule == "too few pins")

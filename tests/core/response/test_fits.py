@@ -52,6 +52,15 @@ def test_sense_and_ends_come_out_of_noisy_sweeps(seed, heel, toe, dead, noise):
     assert calibrated(found, heel) <= 4 and calibrated(found, toe) >= 123
 
 
+def test_a_pedal_without_a_range_is_left_as_it_is_and_one_with_a_range_fills_it():
+    found = examine(simulated_pedal(1, 20, 100))
+    assert [calibrated(found, at) for at in (0, found.low, found.high, 127)] == [0, 0, 127, 127]
+    turned = examine(simulated_pedal(1, 100, 20))
+    assert [calibrated(turned, at) for at in (turned.low, turned.high)] == [127, 0]
+    assert calibrated(found._replace(low=60, high=60), 61) == 61
+    assert calibrated(found._replace(low=60, high=61), 61) == 127
+
+
 def test_a_mismatched_wiper_is_a_stub_or_a_leap():
     assert examine(simulated_pedal(1, 60, 78)).wiper == "mismatched"
     leaping = [s._replace(value=0 if s.travel < 0.5 else 120) for s in simulated_pedal(1, 0, 127)]

@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping
 from types import MappingProxyType
 from typing import Any, Literal, NamedTuple, get_args
 
+from vastzone.core.errors import EditError
 from vastzone.core.midi.wide import SELECT
 from vastzone.core.plan.fields import values
 from vastzone.core.plan.fields.owners import Owner, OwnerKind
@@ -74,6 +75,12 @@ def _unless(attribute: str, usual: object) -> Read:
 def _chosen(attribute: str, choice: Choice) -> Read:
     """The place of the attribute among the choices."""
     return lambda owner: choice.place(getattr(owner.held, attribute))
+
+
+def _switched(value: int) -> bool:
+    if value in (0, 1):
+        return bool(value)
+    raise EditError(f"{value} is neither off (0) nor on (1).")
 
 
 def _optional(value: int) -> int | None:
@@ -180,7 +187,7 @@ FIELDS: tuple[Field, ...] = (
         console_name="Lowest note",
     ),
     Field("zone", "octave", "Octave shift", "zone-shift", values.signed, _held("octave"), int),
-    Field("zone", "on", "Zone", "zone-range", values.on_off, _held("on"), bool),
+    Field("zone", "on", "Zone", "zone-range", values.on_off, _held("on"), _switched),
     Field("zone", "outputs", "Outputs", "outputs", values.outputs, _outputs),
     Field(
         "send",
