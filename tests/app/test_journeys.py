@@ -4,11 +4,13 @@ import mido
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 
+from tests import rigs
 from vastzone.app import dialogs
 from vastzone.app.frame.findings import FindingCard
 from vastzone.app.frame.goto import GoTo
 from vastzone.app.views.keys.geometry import key_rect
 from vastzone.core.plan import lookup
+from vastzone.core.plan.wish import Intent
 from vastzone.files import native
 
 LEFT = Qt.MouseButton.LeftButton
@@ -220,10 +222,12 @@ def test_working_out_can_be_cancelled_and_a_clash_offers_mends(window, qtbot):
     dialog = window.findChildren(WorkOut)[-1]
     dialog.reject()
     assert window.desk.plan is before and not dialog.work.busy
-    for ref in ("dovecote/part.strings/channel", "mudlark/part.fog-horn/channel"):
-        window.perform(lock(ref))
-    window.perform(lock("heron/4/zone.bells/channel"))
-    window.perform(lock("dovecote/part.bells/channel"))
+    wish = Intent(id="all", name="All", sources=("board:keys",), plays="box:piano")
+    keys, sounds = rigs.keyboard(rigs.zone(channel=1)), rigs.module(rigs.part(channel=2))
+    torn = rigs.rig(keys, sounds, intents=(wish,))
+    window.desk.load(torn, None)
+    window.perform(lock("board/0/zone.all/channel"))
+    window.perform(lock("box/part.piano/channel"))
     window.work_out()
     dialog = window.findChildren(WorkOut)[-1]
     qtbot.waitUntil(lambda: not dialog.work.busy, timeout=60_000)

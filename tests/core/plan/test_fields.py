@@ -37,6 +37,7 @@ def test_everything_that_is_set_is_said_in_words(plan):
     all_said(plan)
 
 
+@settings(max_examples=30, deadline=None)
 @given(wide_plans())
 def test_everything_that_is_set_in_any_plan_is_said_in_words(plan):
     all_said(plan)

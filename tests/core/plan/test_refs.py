@@ -1,7 +1,7 @@
 """References: what is written is read back, for all that a plan names."""
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.solve.test_wide_rigs import plans as wide_plans
@@ -54,6 +54,7 @@ def test_every_setting_of_a_plan_belongs_to_something_in_it(path):
     belongs(native.read(path))
 
 
+@settings(max_examples=30, deadline=None)
 @given(wide_plans())
 def test_every_setting_of_any_plan_belongs_to_something_in_it(plan):
     belongs(plan)
