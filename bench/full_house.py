@@ -147,26 +147,26 @@ def _wishes() -> tuple[Intent, ...]:
                     )
                 )
     for number in range(3):
-        for bank in (1, 2, 3):
-            made.append(
-                Intent(
-                    id=f"pads-{number}-{bank}",
-                    name=f"Pads {number}, bank {bank}",
-                    bank=bank,
-                    sources=tuple(f"pads-{number}:pad-{n}" for n in range(16)),
-                    plays=f"module-{number}:p15",
-                    sounds=tuple(f"s{16 * (bank - 1) + n}" for n in range(16)),
-                )
-            )
-    for n in range(12):
-        made.append(
+        made.extend(
             Intent(
-                id=f"shoe-{n}",
-                name=f"Shoe {n}",
-                sources=(f"console:shoe-{n}",),
-                moves=f"module-{n % 4}:t{n // 4}",
+                id=f"pads-{number}-{bank}",
+                name=f"Pads {number}, bank {bank}",
+                bank=bank,
+                sources=tuple(f"pads-{number}:pad-{n}" for n in range(16)),
+                plays=f"module-{number}:p15",
+                sounds=tuple(f"s{16 * (bank - 1) + n}" for n in range(16)),
             )
+            for bank in (1, 2, 3)
         )
+    made.extend(
+        Intent(
+            id=f"shoe-{n}",
+            name=f"Shoe {n}",
+            sources=(f"console:shoe-{n}",),
+            moves=f"module-{n % 4}:t{n // 4}",
+        )
+        for n in range(12)
+    )
     return tuple(made)
 
 

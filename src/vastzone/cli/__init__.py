@@ -26,7 +26,6 @@ def main(argv: Sequence[str] | None = None) -> int:
         options = parser().parse_args(words)
         status = int(options.run(options))
         sys.stdout.flush()
-        return status
     except PlanError as error:
         print(f"vastzone: {printable(str(error))}", file=sys.stderr)
     except BrokenPipeError:
@@ -35,6 +34,8 @@ def main(argv: Sequence[str] | None = None) -> int:
         print("vastzone: stopped.", file=sys.stderr)
     except Exception as error:
         return _defect(error)
+    else:
+        return status
     return FAILED
 
 

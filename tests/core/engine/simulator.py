@@ -105,8 +105,8 @@ class Simulator:
                     self.scene, device, port, channel, number, velocity
                 ).items():
                     part = lookup.part(device, ref.partition(":")[2])
-                    for _ in range(times):
-                        begun.append(Voice(origin, part, device.id, note, message, place, muted_by))
+                    voice = (origin, part, device.id, note, message, place, muted_by)
+                    begun.extend(Voice(*voice) for _ in range(times))
         done = self.arrivals()
 
         def when(voice):
@@ -198,15 +198,19 @@ class Simulator:
                 addressed.add(own)
                 self.sustain(own, owner, send, sent, at)
         if release:
-            for voice in list(self.voices):
-                own = str(voice.origin[0]).startswith(f"{name}#")
-                if own and voice.part.trigger == "one-shot":
-                    self.end(voice)
-            for own in self.down.pop(name, []):
-                self.let_go(own, at)
-            for own in [o for o, (_, by_hand) in self.pedals.items() if by_hand]:
-                if own not in addressed and own[0].startswith(f"{name}#"):
-                    self.lift(own)
+            self.come_up(name, addressed, at)
+
+    def come_up(self, name, addressed, at):
+        """The hand lets go of a control."""
+        for voice in list(self.voices):
+            own = str(voice.origin[0]).startswith(f"{name}#")
+            if own and voice.part.trigger == "one-shot":
+                self.end(voice)
+        for own in self.down.pop(name, []):
+            self.let_go(own, at)
+        for own in [o for o, (_, by_hand) in self.pedals.items() if by_hand]:
+            if own not in addressed and own[0].startswith(f"{name}#"):
+                self.lift(own)
 
     def phase(self, name, control, sends, value):
         """Whether a value presses the control or lets it go."""

@@ -3,6 +3,7 @@
 No widgets here: a sheet is data, so that every kind of thing is edited in the same way.
 """
 
+from collections.abc import Callable
 from datetime import date
 from typing import Any
 
@@ -12,7 +13,6 @@ from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
-from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan import edits, lookup
 from vastzone.core.plan.edits import Edit
@@ -23,45 +23,44 @@ from vastzone.core.plan.sound import Part
 from vastzone.core.plan.touch import Keybed, Zone
 from vastzone.desk.session import Desk
 
+BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
+    (CABLE, cable_sheet),
+    (WISH, wish_sheet),
+    (PAD, pad_sheet),
+    (PEDAL, lambda desk, ref: pedal_sheet(desk.plan, ref)),
+    (BLOCK, lambda desk, ref: block_sheet(desk.plan, ref)),
+    (ENCODER, lambda desk, ref: encoder_sheet(desk.plan, ref)),
+)
+"""How the sheet of each kind of thing is made that is no thing of a device."""
+
 
 def sheet_for(desk: Desk, ref: str) -> Sheet:
     """The sheet of a selected thing; the plan's own when nothing is selected or it is gone."""
-    if ref.startswith(CABLE):
-        return cable_sheet(desk, ref)
-    if ref.startswith(WISH):
-        return wish_sheet(desk, ref)
-    if ref.startswith(PAD):
-        return pad_sheet(desk, ref)
-    if ref.startswith(PEDAL):
-        return pedal_sheet(desk.plan, ref)
-    if ref.startswith(BLOCK):
-        return block_sheet(desk.plan, ref)
-    if ref.startswith(ENCODER):
-        return encoder_sheet(desk.plan, ref)
+    for kind, make in BY_KIND:
+        if ref.startswith(kind):
+            return make(desk, ref)
     device, thing = read_ref(ref)
-    try:
-        owner = lookup.device(desk.plan, device)
-    except EditError:
+    owner = lookup.find(desk.plan.devices, device)
+    if owner is None:
         return _plan(desk)
-    for zone in _zones(desk, owner):
-        if zone.id == thing:
-            return _zone(desk, owner, zone)
-    for part in owner.parts:
-        if part.id == thing:
-            return _part(desk, owner, part)
-    for control in owner.controls:
-        if control.id == thing:
-            return control_sheet(desk, owner, control)
-    for target in owner.targets:
-        if target.id == thing:
-            return target_sheet(owner, target)
-    for held in owner.inputs:
-        if held.id == thing:
-            return input_sheet(desk, owner, held)
-    for bed in owner.keybeds:
-        if bed.id == thing:
-            return _device(desk, owner, bed)
-    return _device(desk, owner, None)
+    return _of_thing(desk, owner, thing) or _device(desk, owner, None)
+
+
+def _of_thing(desk: Desk, owner: Device, thing: str) -> Sheet | None:
+    """The sheet of something that a device has; None where there is nothing of that name."""
+    if zone := lookup.find(_zones(desk, owner), thing):
+        return _zone(desk, owner, zone)
+    if part := lookup.find(owner.parts, thing):
+        return _part(desk, owner, part)
+    if control := lookup.find(owner.controls, thing):
+        return control_sheet(desk, owner, control)
+    if target := lookup.find(owner.targets, thing):
+        return target_sheet(owner, target)
+    if one := lookup.find(owner.inputs, thing):
+        return input_sheet(desk, owner, one)
+    if bed := lookup.find(owner.keybeds, thing):
+        return _device(desk, owner, bed)
+    return None
 
 
 def _zones(desk: Desk, owner: Device) -> tuple[Zone, ...]:

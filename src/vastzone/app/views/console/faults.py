@@ -150,11 +150,11 @@ class FaultsPage(QWidget):
         try:
             keys = read_contacts(owner, console, made, self.struck.text(), block)
             heard = read_contacts(owner, console, made, self.heard.text(), block)
-            for b, n in keys:
-                if not 0 <= n < made.parts[b].size:
-                    raise EditError("That key is not on this keyboard: choose another.")
         except EditError as error:
             self.words.setText(str(error))
+            return
+        if not all(0 <= number < made.parts[place].size for place, number in keys):
+            self.words.setText("That key is not on this keyboard: choose another.")
             return
         self.words.setText("")
         trial = Strike(tuple(sorted(made.contact(b, n) for b, n in keys)))

@@ -96,8 +96,7 @@ class AddDevice(Dialog):
             if not fitting:
                 continue
             lines.append((Cell(name, face=face, colour=shade, heading=True), None))
-            for device in fitting:
-                lines.append((Cell(f"    {device.name}    ({summary(device)})"), device))
+            lines.extend((Cell(f"    {d.name}    ({summary(d)})"), d) for d in fitting)
         self.list.show_lines(lines, at=1)
 
     def _take(self) -> None:
