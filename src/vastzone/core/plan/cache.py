@@ -19,32 +19,31 @@ from typing import Any, ParamSpec, TypeVar, cast
 
 P = ParamSpec("P")
 R = TypeVar("R")
-_NUMBERS = frozenset((int, float, bool))
+_BY_VALUE = frozenset((str, int, float, bool))
 EDITS_KEPT = 128
 """What was not asked for during so many edits is dropped by twice as many at the latest."""
 
 
 def _item_by_item(args: tuple[Any, ...]) -> Hashable:
-    """Strings and numbers by value, tuples by their items, all else by identity.
-
-    Numbers come with their type: 1, 1.0 and True are not the same.
-    """
+    """Strings and numbers by value, tuples by their items, all else by identity."""
     parts: list[Hashable] = []
     for arg in args:
         kind = type(arg)
-        parts.append(_whole(arg) if kind is tuple else _part(kind, arg))
+        if kind is tuple:
+            parts.append(_whole(arg))
+        else:
+            parts.append(_value(arg) if kind in _BY_VALUE else id(arg))
     return tuple(parts)
 
 
 def _whole(args: tuple[Any, ...]) -> Hashable:
     """Tuples too by identity."""
-    return tuple([arg if type(arg) is str else _part(type(arg), arg) for arg in args])
+    return tuple([_value(arg) if type(arg) in _BY_VALUE else id(arg) for arg in args])
 
 
-def _part(kind: type, arg: Any) -> Hashable:
-    if kind is str:
-        return cast("str", arg)
-    return (kind, arg) if kind in _NUMBERS else id(arg)
+def _value(plain: str | float) -> Hashable:
+    """A number comes with its type: 1, 1.0 and True are not the same."""
+    return plain if type(plain) is str else (type(plain), plain)
 
 
 Entry = tuple[Any, Any]

@@ -53,12 +53,17 @@ def dials(plan: Plan) -> Mapping[str, Dial]:
 @derived(1024)
 def device_dials(device: Device) -> tuple[Dial, ...]:
     """Every number of one device."""
-    scopes = {kind: scope_of(device, kind) for kind in KINDS}
+    return dials_of_kinds(device, frozenset(KINDS))
+
+
+def dials_of_kinds(device: Device, kinds: frozenset[FieldKind]) -> tuple[Dial, ...]:
+    """The numbers of one device that are of some kinds."""
+    scopes = {kind: scope_of(device, kind) for kind in kinds}
     found: list[Dial] = []
     for owner in owners(device):
         held = owner.kit is not None and owner.kit.fixed
         for field in fields_for(owner.kind):
-            value = field.read(owner)
+            value = field.read(owner) if field.kind in kinds else None
             if value is None:
                 continue
             ref = owner.ref(field.id)

@@ -7,10 +7,11 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.plan import lookup
 from vastzone.core.plan.cache import derived
 from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.fields.table import FieldKind
 from vastzone.core.plan.limits import ScopeLimit
 from vastzone.core.plan.model import Device, Plan
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
-from vastzone.core.plan.settings import Dial, device_dials, set_numbers
+from vastzone.core.plan.settings import Dial, dials_of_kinds, set_numbers
 from vastzone.core.plan.sound import Kit, Part
 from vastzone.core.plan.words import field_words, thing_words, value_words
 from vastzone.core.proof.finding import Remark
@@ -51,10 +52,12 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 @derived(512)
 def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
     """Numbers that are one in the device and have several values in the plan."""
-    if not any(isinstance(li, ScopeLimit) and li.scope in WIDE for li in owner.limits):
+    scopes = [limit for limit in owner.limits if isinstance(limit, ScopeLimit)]
+    kinds: frozenset[FieldKind] = frozenset(s.setting for s in scopes if s.scope in WIDE)
+    if not kinds:
         return ()
     held: dict[tuple[str, ...], list[Dial]] = {}
-    for dial in device_dials(owner):
+    for dial in dials_of_kinds(owner, kinds):
         if dial.slot != (dial.ref,) and dial.scope in WIDE:
             held.setdefault(dial.slot, []).append(dial)
     return tuple(tuple(d) for d in held.values() if len({x.value for x in d}) > 1)
