@@ -93,6 +93,8 @@ def play_one(seed: int, plan: str, options: argparse.Namespace) -> int:
 
     from tests.app.monkey import Monkey, answer_dialogs
     from vastzone.app import dialogs
+    from vastzone.app.jobs import wind_up
+    from vastzone.app.run import WIND_UP_S
     from vastzone.app.window import Window
 
     errors: list[str] = []
@@ -123,7 +125,11 @@ def play_one(seed: int, plan: str, options: argparse.Namespace) -> int:
         app.processEvents()
     for error in errors[:3]:
         print(error, file=sys.stderr)
-    return 1 if errors else 0
+    status = 1 if errors else 0
+    if not wind_up(WIND_UP_S):  # as the program itself ends
+        sys.stderr.flush()
+        os._exit(status)
+    return status
 
 
 def _round(monkey, actions, errors) -> None:
