@@ -105,7 +105,8 @@ def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], 
                 if found is None:
                     found = args, _read_only(function(*args, **kwargs))
                 found = kept.keep(key, found)
-            return cast("R", found[1])
+            result: R = found[1]
+            return result
 
         return lookup
 
