@@ -4,11 +4,11 @@ from collections.abc import Iterator
 
 from bench import finder
 from bench.table import Row, best
-from vastzone.core.console.built import built
+from vastzone.core.console.circuit import built
 from vastzone.core.console.scan import scan, state_of
-from vastzone.core.plan.console import Block, Console, Encoder, Fault
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.touch import Keybed
+from vastzone.core.plan.model.console import Block, Console, Encoder, Fault
+from vastzone.core.plan.model.controls import Keybed
+from vastzone.core.plan.model.plan import Device
 
 FRAME_MS, SAMPLE, MOST = 1000 / 60, 60, 8
 

@@ -10,7 +10,7 @@ from bench.table import Row, best
 from vastzone import demo
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
-from vastzone.core.plan.edits import set_part
+from vastzone.core.plan.edits.devices import set_part
 from vastzone.core.proof.check import check
 from vastzone.files import native
 

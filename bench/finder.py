@@ -13,7 +13,7 @@ from concurrent.futures import ProcessPoolExecutor
 from tests.core.console.bittern import hunt, singles
 
 from vastzone import demo
-from vastzone.core.console.built import built
+from vastzone.core.console.circuit import built
 from vastzone.files import native
 
 OWNER = next(d for d in native.read(demo.READY).devices if d.console is not None)

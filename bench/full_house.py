@@ -1,11 +1,11 @@
 """The full house: 7 manuals of 61 keys, 100 stops, 12 shoes and pedals, 3 pad controllers of
 16 pads × 3 banks × 16 programs, a 14-input drum module, 64 parts, 128 scenes."""
 
-from vastzone.core.plan.limits import ScopeLimit
-from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
-from vastzone.core.plan.sound import Kit, Part, Sound, Target
-from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
-from vastzone.core.plan.wish import Intent
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.model.limits import ScopeLimit
+from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
+from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
+from vastzone.core.plan.model.wishes import Wish
 
 MANUALS, SCENES, MODULES, PARTS = 7, 128, 4, 16
 OUT = Port(id="out", name="out", flow="out")
@@ -128,7 +128,7 @@ def _merger(number: int, inputs: int) -> Device:
     )
 
 
-def _wishes() -> tuple[Intent, ...]:
+def _wishes() -> tuple[Wish, ...]:
     made = []
     for scene in range(SCENES):
         for manual in range(MANUALS):
@@ -136,7 +136,7 @@ def _wishes() -> tuple[Intent, ...]:
             for n in range(3):
                 part = (scene + 5 * manual + n) % 15
                 made.append(
-                    Intent(
+                    Wish(
                         id=f"s{scene}-m{manual}-{n}",
                         name=f"Scene {scene}, manual {manual}, {n}",
                         scenes=(f"scene-{scene}",),
@@ -148,7 +148,7 @@ def _wishes() -> tuple[Intent, ...]:
                 )
     for number in range(3):
         made.extend(
-            Intent(
+            Wish(
                 id=f"pads-{number}-{bank}",
                 name=f"Pads {number}, bank {bank}",
                 bank=bank,
@@ -159,7 +159,7 @@ def _wishes() -> tuple[Intent, ...]:
             for bank in (1, 2, 3)
         )
     made.extend(
-        Intent(
+        Wish(
             id=f"shoe-{n}",
             name=f"Shoe {n}",
             sources=(f"console:shoe-{n}",),
@@ -205,5 +205,5 @@ def full_house() -> Plan:
         devices=(*senders, drums, *modules, *mergers),
         cables=tuple(cables),
         scenes=scenes,
-        intents=_wishes(),
+        wishes=_wishes(),
     )

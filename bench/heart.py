@@ -5,9 +5,11 @@ from itertools import count
 
 from bench.full_house import full_house
 from bench.table import Row, best
-from vastzone.core.plan import edits, wishes
-from vastzone.core.plan.model import Plan
-from vastzone.core.proof.intended import prove
+from vastzone.core.plan.edits import wishes
+from vastzone.core.plan.edits.devices import set_part
+from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
 from vastzone.files import native
@@ -31,20 +33,20 @@ def _proof(plan: Plan) -> Iterator[Row]:
     yield Row("Full house: the whole proof (s)", f"{whole:.2f} s", "", whole, 2.0)
     prove(plan)
     steps = count(1)
-    wish = plan.intents[300].id
+    ident = plan.wishes[300].id
 
     def zone() -> None:
-        prove(edits.set_zone("manual-0", 5, "z1", "Move", transpose=next(steps)).change(plan))
+        prove(set_zone("manual-0", 5, "z1", "Move", transpose=next(steps)).change(plan))
 
-    def intent() -> None:
-        prove(wishes.change(wish, "Move", shift=next(steps)).change(plan))
+    def wish() -> None:
+        prove(wishes.change(ident, "Move", shift=next(steps)).change(plan))
 
     def part() -> None:
-        prove(edits.set_part("module-0", "p3", "Move", transpose=next(steps)).change(plan))
+        prove(set_part("module-0", "p3", "Move", transpose=next(steps)).change(plan))
 
     for what, edit, limit in (
         ("zone", zone, 1 / 20),
-        ("wish", intent, 1 / 20),
+        ("wish", wish, 1 / 20),
         ("part that 128 scenes can reach", part, None),
     ):
         after = best(edit)

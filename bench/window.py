@@ -8,7 +8,7 @@ from bench.full_house import full_house
 from bench.shown import demo_window
 from bench.table import Row
 from vastzone import demo
-from vastzone.core.plan import edits
+from vastzone.core.plan.edits.zones import set_zone
 from vastzone.core.solve.clash import work_out
 from vastzone.files import native
 
@@ -38,7 +38,7 @@ def _demo(window: object, app: object) -> Iterator[Row]:
         took = []
         for step in range(8):
             begun = time.perf_counter()
-            window.perform(edits.set_zone("heron", 0, "viol", "Move", transpose=step + 1))
+            window.perform(set_zone("heron", 0, "viol", "Move", transpose=step + 1))
             app.processEvents()
             took.append((time.perf_counter() - begun) * 1e3)
             _calm(app, 5)
@@ -125,7 +125,7 @@ def _working(window: object, app: object) -> Iterator[Row]:
     channels = iter((9, 11))
 
     def edit() -> None:
-        window.perform(edits.set_zone("manual-0", 5, "z1", "Move", channel=next(channels)))
+        window.perform(set_zone("manual-0", 5, "z1", "Move", channel=next(channels)))
 
     yield _row("an edit with its new proof", _twice(app, window, edit, lambda: None))
     yield from _sweeping(window, app)

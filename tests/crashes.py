@@ -9,14 +9,14 @@ from vastzone.files import native
 CRASH = """
 import os, sys
 from pathlib import Path
-from vastzone.core.plan import edits
+from vastzone.core.plan.edits.edit import set_plan
 from vastzone.desk.recovery import Autosave
 from vastzone.desk.session import Desk
 folder, plan, name = Path(sys.argv[1]), Path(sys.argv[2]), sys.argv[3]
 desk = Desk(Autosave(folder))
 desk.open(plan)
 desk.watch_for_crashes()
-desk.perform(edits.set_plan("Rename plan", name=name))
+desk.perform(set_plan("Rename plan", name=name))
 desk.autosave()
 print(desk._autosave.copy, flush=True)
 if len(sys.argv) > 4:

@@ -16,7 +16,7 @@ from vastzone.files.whole import UNFINISHED
 PROGRAM = """
 import sys
 from pathlib import Path
-from vastzone.core.plan import edits
+from vastzone.core.plan.edits.edit import set_plan
 from vastzone.desk import preferences
 from vastzone.desk.recovery import Autosave, discard, leftovers
 from vastzone.desk.session import Desk
@@ -32,7 +32,7 @@ for left in leftovers(folder / "recovery").offers:
     desk.autosave()
     discard(left.copy)
 for number in range(100000):
-    desk.perform(edits.set_plan("Count", notes=desk.plan.notes[-400:] + f" {number}"))
+    desk.perform(set_plan("Count", notes=desk.plan.notes[-400:] + f" {number}"))
     desk.autosave()
     if number % 3 == 2:
         desk.save(plan, over=True)

@@ -3,7 +3,7 @@
 from hypothesis import strategies as st
 
 from tests.rigs import SUSTAIN, keyboard, module, part, rig, scene, zone
-from vastzone.core.plan.touch import Program
+from vastzone.core.plan.model.controls import Program
 
 NOTES = st.integers(36, 96)
 

@@ -1,8 +1,9 @@
 """Small rigs for the tests: a keyboard, a module, a cable between them."""
 
-from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene
-from vastzone.core.plan.sound import Part
-from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
+from vastzone.core.plan.model.wishes import Wish
 
 SUSTAIN = Send(control="sustain", message="controller", number=64)
 
@@ -49,3 +50,44 @@ def scene(ident, **programs):
 def simple(link="din", **more):
     """One keyboard, one zone, one cable, one part."""
     return rig(keyboard(zone(), link=link), module(part(**more), link=link))
+
+
+def wish(ident, plays, low=None, high=None, sources=("board:keys",), **more):
+    return Wish(
+        id=ident, name=ident.title(), sources=sources, plays=plays, low=low, high=high, **more
+    )
+
+
+def pads(count=4, ident="pads", **more):
+    sends = tuple(
+        Send(control=f"pad-{n}", message="note", number=35 + n, channel=1)
+        for n in range(1, count + 1)
+    )
+    return Device(
+        id=ident,
+        name=ident.title(),
+        kind="pads",
+        ports=(Port(id="out", name="out", flow="out"),),
+        controls=tuple(
+            Control(id=f"pad-{n}", name=f"Pad {n}", kind="pad") for n in range(1, count + 1)
+        ),
+        programs=(Program(number=0, name="One", sends=sends),),
+        **more,
+    )
+
+
+def joined(*devices, **more):
+    """Keyboards and pads through a merger into one module."""
+    inputs = tuple(Port(id=f"in{n}", name=f"in {n}", flow="in") for n in range(4))
+    merge = Device(
+        id="merge",
+        name="Merge",
+        kind="merger",
+        ports=(*inputs, Port(id="out", name="out", flow="out")),
+        thrus=tuple(Thru(source=p.id, dest="out") for p in inputs),
+    )
+    senders = [d for d in devices if d.kind != "module"]
+    cables = [(f"{d.id}:out", f"merge:in{n}") for n, d in enumerate(senders)] + [
+        ("merge:out", "box:in")
+    ]
+    return rig(*devices, merge, cables=tuple(cables), **more)

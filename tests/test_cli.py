@@ -95,21 +95,20 @@ def test_numbers_are_worked_out_and_proved(capsys, tmp_path):
     assert status == 0 and counts.pop("as meant") > 100 and not any(counts.values())
     told = run(capsys, "diff", out, demo.READY)[1].strip().splitlines()
     assert (
-        len(told) == 3 and "Jack Sustain" in told[0] and "Input Aux" in told[1]
+        len(told) == 4 and "Jack Sustain" in told[0] and "Input Aux" in told[1]
     )  # ready is fitted
     status, told, _ = run(capsys, "diff", demo.AS_FOUND, out)
     assert status == 1 and "Zone Bells, channel from 9 to 6." in told
 
 
 def test_wishes_that_clash_are_named_with_mends(capsys, tmp_path):
-    from tests.core.solve.test_worked import joined, wish
-    from tests.rigs import keyboard, module, part, zone
+    from tests.rigs import joined, keyboard, module, part, wish, zone
     from vastzone.core.solve.numbers import lock
 
     plan = joined(
         keyboard(zone("a", 36, 64), zone("b", 60, 96)),
         module(part("one", 1), part("two", 1)),
-        intents=(wish("a", "box:one", 36, 64), wish("b", "box:two", 60, 96)),
+        wishes=(wish("a", "box:one", 36, 64), wish("b", "box:two", 60, 96)),
     )
     for ref in ("box/part.one/channel", "box/part.two/channel"):
         plan = lock(ref)(plan)

@@ -1,14 +1,14 @@
 """Four rigs that nobody tuned the program to, described by file: band, drums, looper, console."""
 
-from vastzone.core.plan.console import Block, Console, Encoder, Shoe
-from vastzone.core.plan.edits import changed
-from vastzone.core.plan.limits import CountLimit, Reserved
-from vastzone.core.plan.model import Cable, Device, Plan, Port, Scene
-from vastzone.core.plan.pedal import PedalJack
-from vastzone.core.plan.sound import Kit, Part, Sound, Target
-from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
-from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
-from vastzone.core.plan.wish import Intent
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import Block, Console, Encoder, Shoe
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.model.limits import CountLimit, Reserved
+from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
+from vastzone.core.plan.model.pedals import PedalJack
+from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, Scene
+from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
+from vastzone.core.plan.model.wishes import Wish
 
 USB = Port(id="usb", name="USB", flow="both", link="usb")
 
@@ -86,20 +86,18 @@ def dance_band():
         Target(id="previous", name="Previous", mode="trigger"),
     ]
     laptop = device("laptop", "computer", parts=tuple(layers), targets=tuple(moved))
-    wishes = [Intent(id="keys", name="Keys", sources=("plover:keys",), plays="laptop:layer-1")]
+    wishes = [Wish(id="keys", name="Keys", sources=("plover:keys",), plays="laptop:layer-1")]
     ends = [f"volume-{n}" for n in range(1, 7)] + [f"loop-{n}" for n in range(1, 5)]
     sources = [f"fader-{n}" for n in range(1, 7)] + [f"pad-{n}" for n in range(1, 5)]
     for source, end in zip(sources, ends, strict=True):
-        wishes.append(
-            Intent(id=end, name=end, sources=(f"plover:{source}",), moves=f"laptop:{end}")
-        )
+        wishes.append(Wish(id=end, name=end, sources=(f"plover:{source}",), moves=f"laptop:{end}"))
     songs = tuple(Scene(id=f"song-{n}", name=f"Song {n}") for n in range(1, 6))
     return Plan(
         name="Dance band",
         devices=(plover, laptop),
         cables=(cable("plover", "laptop"),),
         scenes=songs,
-        intents=tuple(wishes),
+        wishes=tuple(wishes),
     )
 
 
@@ -281,12 +279,12 @@ def barge():
         targets=tuple(Target(id=f"t-{n}", name=f"Stop {n}", channel=5) for n in range(1, 9)),
     )
     wishes = tuple(
-        Intent(id=f"w-{n}", name=f"W {n}", sources=(f"coot:{bed.id}",), plays=f"organ:d-{n}")
+        Wish(id=f"w-{n}", name=f"W {n}", sources=(f"coot:{bed.id}",), plays=f"organ:d-{n}")
         for n, bed in enumerate(beds, 1)
     )
     return changed(
         Plan(
-            name="Barge", devices=(encoder, organ), intents=wishes, cables=(cable("coot", "organ"),)
+            name="Barge", devices=(encoder, organ), wishes=wishes, cables=(cable("coot", "organ"),)
         ),
         notes="",
     )

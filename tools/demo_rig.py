@@ -2,20 +2,22 @@
 
 from vastzone.core.console.pins import pin_out
 from vastzone.core.console.wires import wire_list
-from vastzone.core.plan import consoles, edits, pedals
-from vastzone.core.plan.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
-from vastzone.core.plan.drums import take_over
-from vastzone.core.plan.limits import CountLimit, Reserved, ScopeLimit
-from vastzone.core.plan.model import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
-from vastzone.core.plan.pedal import Pedal, PedalJack, PedalPlug
-from vastzone.core.plan.sound import Kit, Part, Sound, Target
-from vastzone.core.plan.touch import Control, Keybed, Program, Send, Zone
-from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
-from vastzone.core.plan.wish import Intent, Setting
+from vastzone.core.plan.edits import consoles, pedals
+from vastzone.core.plan.edits.edit import set_plan
+from vastzone.core.plan.edits.plugs import take_over
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
+from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
+from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
+from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
+from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
+from vastzone.core.plan.model.wishes import SettingRecord, Wish
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
 from vastzone.core.solve.pedals import fit_pedals, sockets_of
-from vastzone.core.solve.plugging import Jack, fit
+from vastzone.core.solve.plugging import ModuleInput, fit
 
 MANUAL = "maker's manual"
 
@@ -573,10 +575,10 @@ def bittern():
         ),
     )
     pins = pin_out(made, console).pins
-    wired = tuple(edits.changed(b, commons=pins[b.id], soldered=True) for b in blocks)
-    whole = edits.changed(console, blocks=wired)
+    wired = tuple(changed(b, commons=pins[b.id], soldered=True) for b in blocks)
+    whole = changed(console, blocks=wired)
     done = tuple(w.id for w in wire_list(made, whole))
-    return edits.changed(made, console=edits.changed(whole, soldered=done, seen=SEEN))
+    return changed(made, console=changed(whole, soldered=done, seen=SEEN))
 
 
 def struck(key, *heard):
@@ -646,7 +648,7 @@ def echo_pool():
 def wish(name, plays, scene, low=None, high=None, sources=("heron:keys",), **more):
     scenes = (scene,) if scene else ()
     ident = f"{scene}-{name}" if scene else name
-    return Intent(
+    return Wish(
         id=ident.lower().replace(" ", "-"),
         name=name,
         scenes=scenes,
@@ -718,7 +720,7 @@ def wishes():
         ("Hold", "dipper:button-1", "hold"),
     )
     made += [
-        Intent(id=name.lower(), name=name, sources=(source,), moves=f"echo-pool:{target}")
+        Wish(id=name.lower(), name=name, sources=(source,), moves=f"echo-pool:{target}")
         for name, source, target in moves
     ]
     keyed = (
@@ -738,7 +740,7 @@ def wishes():
         ("Crescendo", "crescendo-shoe", "crescendo"),
     )
     made += [
-        Intent(
+        Wish(
             id=f"draw-{ident}", name=name, sources=(f"bittern:{ident}",), moves=f"rookery:{target}"
         )
         for name, ident, target in drawn
@@ -787,13 +789,13 @@ def as_found():
             Cable(source="mudlark:din-thru", dest="echo-pool:din-in"),
         ),
         scenes=scenes(),
-        intents=wishes(),
+        wishes=wishes(),
         pads=pads()[0],
         plugs=pads()[1],
         pedals=PEDALS,
         pedal_plugs=PEDALS_PLUGGED,
         settings=(
-            Setting(
+            SettingRecord(
                 ref="dovecote/part.drums/channel",
                 hold="locked",
                 why="The drum kits are on channel 10.",
@@ -819,10 +821,12 @@ def ready():
     assert isinstance(found, Solution), found
     plan = found.plan
     best = fit(
-        plan.pads, tuple(Jack("curlew", i) for d in plan.devices for i in d.inputs), plan.plugs
+        plan.pads,
+        tuple(ModuleInput("curlew", i) for d in plan.devices for i in d.inputs),
+        plan.plugs,
     ).best
     plan = take_over(best.plugs, best.types)(plan)
     feet = fit_pedals(plan.pedals, sockets_of(plan), plan.pedal_plugs)
     plan = pedals.take_over(feet.plugs)(plan)
     plan = whole(plan)
-    return edits.set_plan("Rename plan", name="The Paper Lighthouse")(plan)
+    return set_plan("Rename plan", name="The Paper Lighthouse")(plan)

@@ -14,7 +14,7 @@ from fontTools.pens.ttGlyphPen import TTGlyphPen
 from fontTools.ttLib import TTFont
 
 FAMILY = "Vast Zone Sans"
-OUT = Path(__file__).parents[1] / "src/vastzone/app/assets/fonts"
+OUT = Path(__file__).parents[1] / "src/vastzone/fonts"
 STEM = {"Regular": 62, "SemiBold": 84, "Bold": 104}
 SOURCES = {
     "Regular": "400Regular/SourceSans3_400Regular.ttf",

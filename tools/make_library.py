@@ -5,12 +5,12 @@
 What they say of limits is common, not anyone's measurement: nothing is marked as verified.
 """
 
-from vastzone.core.plan.limits import Answers, CountLimit, ScopeLimit
-from vastzone.core.plan.model import Device, Port, Thru
-from vastzone.core.plan.pedal import PedalJack
-from vastzone.core.plan.sound import Kit, Part, Sound
-from vastzone.core.plan.touch import Control, Keybed, Program, Send, VelocityCurve, Zone
-from vastzone.core.plan.trigger import TriggerInput
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, VelocityCurve, Zone
+from vastzone.core.plan.model.limits import Answers, CountLimit, ScopeLimit
+from vastzone.core.plan.model.parts import Kit, Part, Sound
+from vastzone.core.plan.model.pedals import PedalJack
+from vastzone.core.plan.model.plan import Device, Port, Thru
+from vastzone.core.plan.model.triggers import TriggerInput
 from vastzone.files.devices import SHIPPED, SUFFIX, write_device
 
 COMMON = "common among such devices"

@@ -3,7 +3,7 @@
 import json
 from pathlib import Path
 
-from vastzone.files.native import schema
+from vastzone.files.plan_schema import schema
 
 OUT = Path(__file__).parents[1] / "docs" / "vastzone.schema.json"
 

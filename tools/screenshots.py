@@ -21,6 +21,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.views.cards.preview import pages
 from vastzone.app.window import Window
 from vastzone.core.solve.clash import work_out
+from vastzone.files.sheets import to_pdf
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 DAY = "2026-01-02"
@@ -184,7 +185,8 @@ def printed(camera: Camera) -> None:
     shot = QPixmap(1280, 800)
     shot.fill(QColor(THEME.colours.sunken))
     painter = QPainter(shot)
-    for n, page in enumerate(pages(camera.window.view("cards").pdf(), 73, 2)):
+    plan, cards = camera.window.desk.plan, camera.window.view("cards").cards()
+    for n, page in enumerate(pages(to_pdf(plan.name, cards, DAY), 73, 2)):
         painter.drawImage(25 + n * 627, 20, page.copy(0, 0, page.width(), 780))
     painter.end()
     shot.save(str(camera.folder / "card-printed.png"))

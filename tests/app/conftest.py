@@ -36,7 +36,7 @@ def window(qtbot, qapp, tmp_path):
 def told(monkeypatch):
     """The sentences that the window would have said."""
     sentences = []
-    monkeypatch.setattr(dialogs, "tell", lambda parent, sentence: sentences.append(sentence))
+    monkeypatch.setattr(dialogs, "say", lambda parent, sentence: sentences.append(sentence))
     return sentences
 
 
@@ -61,7 +61,7 @@ def no_questions(monkeypatch):
         "ask_save_table",
         "ask_replace",
         "ask_whose",
-        "tell",
+        "say",
     ):
         monkeypatch.setattr(dialogs, name, asked)
 

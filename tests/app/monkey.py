@@ -257,7 +257,7 @@ class Monkey:
         self.chance.choice((self.window.desk.undo, self.window.desk.redo))()
 
     def menu_action(self):
-        actions = [a for a in self.window.actions_table if a.ident not in ("quit",)]
+        actions = [a for a in self.window.actions_table if a.ident != "quit"]
         if self.top() is self.window:
             self.chance.choice(actions).run()
 
@@ -350,4 +350,4 @@ def answer_dialogs(patch: Callable[[str, object], object], chance, files):
     patch("ask_printer", lambda *_: None)
     patch("ask_unsaved", lambda *_: chance.choice(("discard", "cancel")))
     patch("ask_recover", lambda *_: chance.random() < 0.5)
-    patch("tell", lambda *_: None)
+    patch("say", lambda *_: None)

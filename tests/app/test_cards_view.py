@@ -117,16 +117,18 @@ def test_export_into_a_folder_that_cannot_be_written_says_so(window, qtbot, card
 
     told = []
     monkeypatch.setattr(dialogs, "ask_folder", lambda *_: Path("/proc/nowhere"))
-    monkeypatch.setattr(dialogs, "tell", lambda _, sentence: told.append(sentence))
+    monkeypatch.setattr(dialogs, "say", lambda _, sentence: told.append(sentence))
     qtbot.mouseClick(cards.export, LEFT)
+    qtbot.waitUntil(lambda: bool(told), timeout=10_000)
     assert len(told) == 1 and "another folder" in told[0]
 
 
 def test_the_guide_leads_from_nothing_to_the_cards(window, qtbot):
     from vastzone.core.cards.card import tick
-    from vastzone.core.plan import connect, edits, wishes
-    from vastzone.core.plan.settings import dials
-    from vastzone.core.plan.wishes import Place
+    from vastzone.core.plan.edits import cables, wishes
+    from vastzone.core.plan.edits.devices import add_device
+    from vastzone.core.plan.edits.wishes import WishPlace
+    from vastzone.core.plan.fields.dials import dials
     from vastzone.files.devices import shipped
 
     def following():
@@ -137,11 +139,11 @@ def test_the_guide_leads_from_nothing_to_the_cards(window, qtbot):
     window.documents.new()
     seen = [following()]
     for edit in (
-        lambda: edits.add_device(library["keyboard-61"]),
-        lambda: edits.add_device(library["module-16"]),
-        lambda: connect.connect(desk.plan, "keyboard-61:out", "module-16:in"),
+        lambda: add_device(library["keyboard-61"]),
+        lambda: add_device(library["module-16"]),
+        lambda: cables.connect(desk.plan, "keyboard-61:out", "module-16:in"),
         lambda: wishes.make(
-            desk.plan, Place("keyboard-61:keys", 1, 36, 96), "module-16:part-2", ()
+            desk.plan, WishPlace("keyboard-61:keys", 1, 36, 96), "module-16:part-2", ()
         ),
         lambda: work_out(desk.plan, "2026-01-02").edit(),
         lambda: tick(tuple(dials(desk.plan)), "checked", "2026-01-02"),

@@ -6,10 +6,10 @@ from PySide6.QtWidgets import QPushButton
 
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.console.finder import settled
-from vastzone.core.console.trials import Strike
+from vastzone.core.console.trials import ContactStrike
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan.console import Fault
-from vastzone.core.proof.intended import prove
+from vastzone.core.plan.model.console import Fault
+from vastzone.core.proof.marking import prove
 
 from .conftest import retype
 from .test_views import awake, show, work_out
@@ -217,7 +217,7 @@ def test_listening_typing_wrongly_and_pin_tests(window, qtbot):
     page._note()
     looked(view, qtbot)
     asked = page.hunt.proposal.trial
-    if isinstance(asked, Strike):
+    if isinstance(asked, ContactStrike):
         window.desk.stage.heard.emit(Message("note_on", 10, 40, 90), 0.0)
         qtbot.waitUntil(lambda: len(owner(window).console.seen) == 4, timeout=3000)
 
@@ -266,13 +266,13 @@ def test_a_console_is_begun_behind_a_new_encoder(window, qtbot):
     window.documents.new()
     view = console(window, qtbot)
     assert view.empty.isVisible()
-    from vastzone.core.plan import edits
-    from vastzone.core.plan.model import Device, Port
-    from vastzone.core.plan.touch import Keybed, Program, Zone
+    from vastzone.core.plan.edits.devices import add_device
+    from vastzone.core.plan.model.controls import Keybed, Program, Zone
+    from vastzone.core.plan.model.plan import Device, Port
 
     zone = Zone(id="one", name="One", keybed="keys", low=36, high=84)
     window.perform(
-        edits.add_device(
+        add_device(
             Device(
                 id="box",
                 name="Box",

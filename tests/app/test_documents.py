@@ -3,10 +3,10 @@ from pathlib import Path
 from tests.crashes import crashed
 from vastzone import demo
 from vastzone.app import dialogs
-from vastzone.core.plan import edits
+from vastzone.core.plan.edits.edit import set_plan
 from vastzone.files import native
 
-RENAME = edits.set_plan("Rename plan", name="Changed")
+RENAME = set_plan("Rename plan", name="Changed")
 
 
 def test_a_damaged_file_is_told_and_the_plan_untouched(window, told, tmp_path):

@@ -5,7 +5,7 @@ import random
 import pytest
 
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan import edits
+from vastzone.core.plan.edits.devices import remove_device
 from vastzone.ports.base import Listing, PortName
 
 from .test_views import show
@@ -75,7 +75,7 @@ def test_strikes_that_belong_to_nothing_are_remarked_on_once(window, keyboard, t
     lit = []
     for device in list(window.desk.plan.devices):
         if left == "nothing" or device.keybeds:
-            window.perform(edits.remove_device(device.id))
+            window.perform(remove_device(device.id))
     window.desk.select("")
     window.desk.stage.sounding.connect(lambda: lit.append(window.desk.stage.remark))
     for _ in range(4):
@@ -93,7 +93,7 @@ def test_a_song_goes_on_when_its_keyboard_is_taken_away(window, qtbot, told):
     window.playing.start_or_stop()
     window.playing.step()
     for device in list(window.desk.plan.devices):
-        window.perform(edits.remove_device(device.id))
+        window.perform(remove_device(device.id))
         window.playing.step()
     qtbot.wait(400)
     window.playing.step()

@@ -13,8 +13,11 @@ from PySide6.QtWidgets import (
     QScrollArea,
 )
 
-from tests.app.test_journeys import bar, key_point
-from vastzone.core.plan import edits, lookup
+from tests.app.hands import bar, key_point
+from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.edits.edit import set_plan
+from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.queries import lookup
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -38,7 +41,7 @@ def test_a_part_is_edited_exactly(window, qtbot):
     window.desk.select("dovecote:viol")
     settle()
     channel = field(window, "Channel")
-    channel.setCurrentIndex(channel.findText("all (omni)"))
+    channel.setCurrentIndex(channel.findText("all"))
     assert lookup.part(lookup.device(window.desk.plan, "dovecote"), "viol").channel is None
     mono = field(window, "Mono")
     mono.setChecked(True)
@@ -102,9 +105,9 @@ def test_nothing_is_clipped_at_the_smallest_size_with_long_names(window, theme):
         window.switch_theme()
     window.resize(1024, 700)
     long = "a name so long that nobody would ever fit it anywhere at all on a screen"
-    window.perform(edits.set_zone("heron", 0, "viol", "Rename", name=f"Viol, {long}"))
-    window.perform(edits.set_device("heron", "Rename", name=f"Heron {long}"))
-    window.perform(edits.set_plan("Rename plan", name=f"Plan {long}"))
+    window.perform(set_zone("heron", 0, "viol", "Rename", name=f"Viol, {long}"))
+    window.perform(set_device("heron", "Rename", name=f"Heron {long}"))
+    window.perform(set_plan("Rename plan", name=f"Plan {long}"))
     window.desk.select("heron:viol")
     settle()
     scroll = window.facts.findChild(QScrollArea)

@@ -14,7 +14,8 @@ from vastzone.app import dialogs
 from vastzone.app.crash import CrashHook
 from vastzone.app.views.pads.learn import LearnPads
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits.edit import set_plan
+from vastzone.core.plan.queries import lookup
 from vastzone.desk.session import EMPTY
 
 from .test_views import show
@@ -146,7 +147,7 @@ def raised(error):
 
 
 def test_a_defect_shows_one_dialog_with_details_to_copy_and_keeps_the_plan(window, qtbot):
-    window.perform(edits.set_plan("Rename", name="Changed"))
+    window.perform(set_plan("Rename", name="Changed"))
     hook = CrashHook(window)
     for _ in range(200):
         hook.take(*raised(KeyError("every frame")))
@@ -186,7 +187,7 @@ def test_what_somebody_else_changed_is_kept_or_taken_or_written_over(window, mon
     path = tmp_path / "show.vastzone"
     window.desk.save(path)
     for answer in ("cancel", "both", "mine", "theirs"):
-        window.perform(edits.set_plan("Rename", name=f"Mine {answer}"))
+        window.perform(set_plan("Rename", name=f"Mine {answer}"))
         path.write_bytes(demo.READY.read_bytes())
         monkeypatch.setattr(dialogs, "ask_whose", lambda *_, a=answer: a)
         saved = window.documents.save()

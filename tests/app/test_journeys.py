@@ -1,45 +1,17 @@
 """Whole journeys through the real window with mouse and keys."""
 
 import mido
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 
 from tests import rigs
+from tests.app.hands import LEFT, bar, drag, key_point, zone
 from vastzone.app import dialogs
 from vastzone.app.frame.findings import FindingCard
 from vastzone.app.frame.goto import GoTo
-from vastzone.app.views.keys.geometry import key_rect
-from vastzone.core.plan import lookup
-from vastzone.core.plan.wish import Intent
+from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.plan.queries import lookup
 from vastzone.files import native
-
-LEFT = Qt.MouseButton.LeftButton
-
-
-def key_point(window, bed, note):
-    canvas = window.keys.canvas
-    picture = next(p for p in canvas.picture.beds if p.ref == bed)
-    rect = key_rect(canvas.picture.axis, picture.keys, note)
-    return QPoint(round(rect.center().x()), round(rect.bottom() - 6))
-
-
-def zone(window, ident):
-    owner = lookup.device(window.desk.plan, "heron")
-    program = lookup.program_in(window.desk.scene, owner)
-    return next(z for z in program.zones if z.id == ident)
-
-
-def bar(window, ident):
-    beds = window.keys.canvas.picture.beds
-    return next(b for p in beds for b in p.zones if b.zone.id == ident)
-
-
-def drag(qtbot, widget, start, end):
-    qtbot.mousePress(widget, LEFT, pos=start)
-    for share in (0.3, 0.7, 1.0):
-        point = QPointF(start) * (1 - share) + QPointF(end) * share
-        qtbot.mouseMove(widget, point.toPoint())
-    qtbot.mouseRelease(widget, LEFT, pos=end)
 
 
 def fix(window, rule):
@@ -198,7 +170,7 @@ def test_panic_is_always_in_reach(window, qtbot):
 
 def test_numbers_are_previewed_and_applied_as_one_step(window, qtbot):
     from vastzone.app.frame.work_out import WorkOut
-    from vastzone.core.proof.intended import prove
+    from vastzone.core.proof.marking import prove
 
     before = window.desk.plan
     assert not prove(before).good
@@ -222,9 +194,9 @@ def test_working_out_can_be_cancelled_and_a_clash_offers_mends(window, qtbot):
     dialog = window.findChildren(WorkOut)[-1]
     dialog.reject()
     assert window.desk.plan is before and not dialog.work.busy
-    wish = Intent(id="all", name="All", sources=("board:keys",), plays="box:piano")
+    wish = Wish(id="all", name="All", sources=("board:keys",), plays="box:piano")
     keys, sounds = rigs.keyboard(rigs.zone(channel=1)), rigs.module(rigs.part(channel=2))
-    torn = rigs.rig(keys, sounds, intents=(wish,))
+    torn = rigs.rig(keys, sounds, wishes=(wish,))
     window.desk.load(torn, None)
     window.perform(lock("board/0/zone.all/channel"))
     window.perform(lock("box/part.piano/channel"))

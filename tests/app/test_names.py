@@ -9,7 +9,7 @@ from tests.plan_of_names import renamed
 from vastzone import demo
 from vastzone.app import dialogs
 from vastzone.app.frame.text import unmarked
-from vastzone.core.plan import edits
+from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.text import printable
 from vastzone.files import native
 
@@ -63,7 +63,7 @@ def test_every_view_and_page_shows_nasty_names_unharmed(named, qtbot):
 
 def test_a_name_typed_in_is_kept_as_it_is_and_saved(window, told, tmp_path):
     for name in NAMES:
-        window.perform(edits.set_device("heron", "Rename", name=name[:80]))
+        window.perform(set_device("heron", "Rename", name=name[:80]))
         window.desk.select("heron")
         QCoreApplication.processEvents()
         harmless(window)
@@ -108,7 +108,7 @@ def test_messages_are_plain_text(window, qtbot, monkeypatch):
     monkeypatch.undo()
     monkeypatch.setattr(QMessageBox, "exec", shown)
     for name in NAMES:
-        dialogs.tell(window, name)
+        dialogs.say(window, name)
         dialogs.ask_recover(window, name)
         dialogs.ask_whose(window, name)
     assert {kind for kind, _ in said} == {Qt.TextFormat.PlainText}

@@ -3,10 +3,14 @@
 from PySide6.QtCore import QPoint, Qt
 
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.fills import pads_of
-from vastzone.core.plan.limits import Answers
-from vastzone.core.plan.touch import Repeat
+from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.edits.edit import edit_device, set_plan
+from vastzone.core.plan.edits.fills import pads_of
+from vastzone.core.plan.edits.sends import set_send
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Repeat
+from vastzone.core.plan.model.limits import Answers
+from vastzone.core.plan.queries import lookup
 
 from .test_views import awake, show
 
@@ -77,7 +81,7 @@ def test_all_banks_are_filled_one_after_the_other_and_a_run_past_127_is_refused(
 
 def test_notes_that_no_receiver_answers_are_not_filled_in(window, qtbot):
     deaf = Answers(low=40, high=50)
-    window.perform(edits.set_device("dovecote", "Deaf", limits=(deaf,)))
+    window.perform(set_device("dovecote", "Deaf", limits=(deaf,)))
     pads = show(window, qtbot, "pads")
     choose(pads.fill.channel, 10)
     pads.fill.start.setText("C4")
@@ -107,7 +111,7 @@ def test_a_pad_is_copied_by_strike_with_its_sound(window, qtbot):
     pads.show_bank(2)
     qtbot.mouseClick(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-4"))
     assert sends(window, 2)["pad-4"] == (36, 1) and not pads.copy.isChecked()
-    copy = window.desk.plan.intents[-1]
+    copy = window.desk.plan.wishes[-1]
     assert (copy.sources, copy.bank, copy.sounds) == (("dipper:pad-4",), 2, ("kick",))
     undo(window, qtbot)
     assert "pad-4" not in sends(window, 2)
@@ -179,7 +183,7 @@ def test_the_simulated_drummer_is_analysed_and_a_file_is_read(window, qtbot, tmp
     qtbot.mouseClick(page.file, LEFT)
     assert len(page.found.hits) == len(take.hits)
     told = []
-    monkeypatch.setattr(dialogs, "tell", lambda _, sentence: told.append(sentence))
+    monkeypatch.setattr(dialogs, "say", lambda _, sentence: told.append(sentence))
     for text in ("time_ms,pad,peak\n1,snare,x\n", "what,is,this\n", ""):
         path.write_text(text)
         qtbot.mouseClick(page.file, LEFT)
@@ -200,7 +204,7 @@ def test_strikes_are_recorded_as_they_are_played(window, qtbot):
 
 def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qtbot):
     from vastzone.app.views.pads.kits import KitsNeeded
-    from vastzone.core.plan.limits import CountLimit
+    from vastzone.core.plan.model.limits import CountLimit
 
     pads = show(window, qtbot, "pads")
     next(a for a in pads.more.menu().actions() if "Kits" in a.text()).trigger()
@@ -212,7 +216,7 @@ def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qt
     owner = lookup.device(window.desk.plan, "dipper")
     few = tuple(c for c in owner.controls if c.id not in {f"pad-{n}" for n in range(9, 13)})
     limit = (CountLimit(what="memory-slots", most=1),)
-    small = edits.changed(owner, controls=few, limits=limit, programs=())
+    small = changed(owner, controls=few, limits=limit, programs=())
     refused = KitsNeeded(pads, window.desk.plan, small)
     qtbot.waitUntil(lambda: not refused.work.busy, timeout=10_000)
     assert "12 sounds" in refused.title.text() or refused.table.held.rowCount() == 1
@@ -227,11 +231,11 @@ def with_second_program(window):
     def change(owner):
         first = owner.programs[0]
         sends = tuple(s for s in first.sends if s.control != "pad-2")
-        return edits.changed(
-            owner, programs=(first, edits.changed(first, number=1, name="Two", sends=sends))
+        return changed(
+            owner, programs=(first, changed(first, id="two", number=1, name="Two", sends=sends))
         )
 
-    window.perform(edits.edit_device("dipper", "Add program", change))
+    window.perform(edit_device("dipper", "Add program", change))
 
 
 def test_programs_stand_beside_and_a_press_on_one_chooses_it(window, qtbot):
@@ -299,8 +303,8 @@ def test_pads_are_learned_from_strikes_that_come_in(window, qtbot):
 
 def test_a_held_pad_repeats_in_the_tempo_that_is_tapped(window, qtbot):
     pads = show(window, qtbot, "pads")
-    window.perform(edits.set_plan("Tempo", tempo=300.0))
-    window.perform(edits.set_send("dipper", 0, "pad-1", 1, "x", repeat=Repeat(division="1/32")))
+    window.perform(set_plan("Tempo", tempo=300.0))
+    window.perform(set_send("dipper", 0, "pad-1", 1, "x", repeat=Repeat(division="1/32")))
     strikes = []
     window.desk.stage.struck.connect(lambda report: strikes.append(report.velocity))
     qtbot.mousePress(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-1"))

@@ -4,7 +4,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 
 from vastzone.app.frame.sheets import sheet_for
-from vastzone.core.plan.pedals import set_pedal
+from vastzone.core.plan.edits.pedals import set_pedal
 
 from .conftest import retype
 from .test_views import awake, show

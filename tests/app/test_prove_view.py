@@ -4,9 +4,9 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton
 
-from vastzone.core.plan import edits
-from vastzone.core.plan.edits import Edit
-from vastzone.core.proof.intended import prove
+from vastzone.core.plan.edits.devices import remove_device
+from vastzone.core.plan.edits.edit import Edit, set_plan
+from vastzone.core.proof.marking import prove
 
 from .test_views import show, work_out
 
@@ -77,7 +77,7 @@ def test_when_all_is_as_meant_it_says_so_and_hints_stay(window, qtbot, view):
 
 def test_a_plan_without_wishes_has_nothing_to_prove(window, qtbot, view):
     plan = window.desk.plan
-    window.perform(Edit("No wishes", lambda p: edits.set_plan("x", intents=()).change(p)))
+    window.perform(Edit("No wishes", lambda p: set_plan("x", wishes=()).change(p)))
     assert window.desk.proof is None
     view.show_page(1)
     assert not view.walk.begin_button.isEnabled()
@@ -140,11 +140,11 @@ def test_a_walk_follows_what_is_taken_out_and_ends_with_its_plan(window, qtbot):
     walk = view.walk.walk
     many, second = len(walk.asks), walk.asks[1]
     walk.go(1)
-    window.perform(edits.remove_device("wren"))
+    window.perform(remove_device("wren"))
     assert 0 < len(walk.asks) < many and walk.ask == second
     assert view.walk.list.count == len(walk.asks)
     for device in list(window.desk.plan.devices):
-        window.perform(edits.remove_device(device.id))
+        window.perform(remove_device(device.id))
     assert walk.ask is None and not walk.asks
     window.desk.undo()
     window.desk.load(window.desk.plan, None)

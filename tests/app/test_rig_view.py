@@ -7,9 +7,9 @@ from PySide6.QtCore import QPoint, Qt
 
 from vastzone.app import dialogs
 from vastzone.app.views.rig.add import AddDevice
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.rules import RULES
-from vastzone.core.proof.words import many
+from vastzone.core.text import many
 from vastzone.files.devices import read_device, write_device
 
 from .test_views import show

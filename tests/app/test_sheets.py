@@ -6,9 +6,10 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit, QPushButt
 
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.errors import PlanError
-from vastzone.core.plan import lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.touch import Repeat
+from vastzone.core.plan.edits import plugs
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.controls import Repeat
+from vastzone.core.plan.queries import lookup
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -47,22 +48,22 @@ def test_a_wish_is_changed_and_taken_back(window, qtbot):
     high.selectAll()
     qtbot.keyClicks(high, "G2")
     qtbot.keyClick(high, Qt.Key.Key_Return)
-    wish = lookup.by_id(window.desk.plan.intents, "dusk-viol", "wish")
+    wish = lookup.by_id(window.desk.plan.wishes, "dusk-viol", "wish")
     assert wish.high == 43
     scenes = field(window, QComboBox, "In")
     scenes.setCurrentIndex(scenes.findText("all scenes"))
-    assert lookup.by_id(window.desk.plan.intents, "dusk-viol", "wish").scenes == ()
+    assert lookup.by_id(window.desk.plan.wishes, "dusk-viol", "wish").scenes == ()
     field(window, QCheckBox, "Own channel").click()
-    assert lookup.by_id(window.desk.plan.intents, "dusk-viol", "wish").alone
+    assert lookup.by_id(window.desk.plan.wishes, "dusk-viol", "wish").alone
     qtbot.mouseClick(press(window, "Take back"), LEFT)
-    assert "dusk-viol" not in {i.id for i in window.desk.plan.intents}
+    assert "dusk-viol" not in {i.id for i in window.desk.plan.wishes}
 
 
 def test_the_sounds_of_a_wish_are_chosen_pad_by_pad(window):
     held = rows(window, "wish beat")
     edit = held["Pad 2"].make("crash")
     window.perform(edit)
-    beat = lookup.by_id(window.desk.plan.intents, "beat", "wish")
+    beat = lookup.by_id(window.desk.plan.wishes, "beat", "wish")
     assert beat.sounds == ("kick", "crash", "low-tom", "mid-tom", "ride", "crash")
 
 
@@ -103,7 +104,8 @@ def test_a_pad_and_its_input_are_edited(window):
     window.perform(rows(window, "curlew:in-6")["Type"].make("piezo-switch"))
     assert lookup.device(window.desk.plan, "curlew").inputs[5].type == "piezo-switch"
     with pytest.raises(PlanError):
-        rows(window, "curlew:in-1")["Type"].make("three-way")(window.desk.plan)
+        plugs.set_input("curlew:in-1", "three-way")(window.desk.plan)
+    assert rows(window, "curlew:in-1")["Type"].make is None  # it is of one type only
 
 
 def test_limits_say_what_a_device_can_do_and_are_marked_as_verified(window):

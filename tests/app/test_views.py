@@ -7,9 +7,9 @@ from vastzone.app import dialogs
 from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.views.cards.preview import Preview
 from vastzone.app.views.rig.add import AddDevice
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.causes import causes
-from vastzone.core.proof.intended import prove
+from vastzone.core.proof.marking import prove
 from vastzone.files import native
 
 LEFT = Qt.MouseButton.LeftButton
@@ -80,7 +80,7 @@ def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch)
     plays = show(window, qtbot, "plays")
     matrix = plays.matrix
     qtbot.mouseClick(matrix.viewport(), LEFT, pos=cell(matrix, "C2", "Part 1"))
-    wish = desk.plan.intents[0]
+    wish = desk.plan.wishes[0]
     assert wish.plays == f"{box.id}:part-1" and desk.selection == f"wish {wish.id}"
     low = next(
         f for f in window.facts.findChildren(type(plays.text)) if f.accessibleName() == "Lowest key"
@@ -89,10 +89,10 @@ def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch)
     low.selectAll()
     qtbot.keyClicks(low, "C4")
     qtbot.keyClick(low, Qt.Key.Key_Return)
-    assert desk.plan.intents[0].low == 60
+    assert desk.plan.wishes[0].low == 60
     qtbot.mouseClick(matrix.viewport(), LEFT, pos=cell(matrix, "C2", "Part 2"))
     qtbot.mouseClick(matrix.viewport(), LEFT, pos=cell(matrix, "C4", "Part 3"))
-    assert len(desk.plan.intents) == 3 and not prove(desk.plan).good
+    assert len(desk.plan.wishes) == 3 and not prove(desk.plan).good
 
     work_out(window, qtbot)
     assert prove(desk.plan).good and desk.unseen
@@ -115,12 +115,14 @@ def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch)
     paper.setOutputFileName(str(tmp_path / "paper.pdf"))
     monkeypatch.setattr(dialogs, "ask_printer", lambda _: paper)
     qtbot.mouseClick(cards.preview, LEFT)
+    qtbot.waitUntil(lambda: bool(cards.findChildren(Preview)), timeout=10_000)
     preview = cards.findChildren(Preview)[-1]
     qtbot.mouseClick(preview.print, LEFT)
     qtbot.keyClick(preview, Qt.Key.Key_Escape)
     assert (tmp_path / "paper.pdf").read_bytes().startswith(b"%PDF")
     monkeypatch.setattr(dialogs, "ask_folder", lambda *_: tmp_path)
     qtbot.mouseClick(cards.export, LEFT)
+    qtbot.waitUntil((tmp_path / "cards.pdf").is_file, timeout=10_000)
     assert (tmp_path / "cards.pdf").stat().st_size > 1000
     assert (tmp_path / "cards.csv").read_text().count("\n") > 2
 
@@ -191,15 +193,15 @@ def test_wishes_are_made_and_taken_back_with_the_keyboard(window, qtbot):
     plays = show(window, qtbot, "plays")
     matrix = plays.matrix
     cell(matrix, "Dual switch, right", "Feedback")
-    before = desk.plan.intents
+    before = desk.plan.wishes
     matrix.setFocus()
     qtbot.keyClick(matrix, Qt.Key.Key_Space)
-    new = [i for i in desk.plan.intents if i not in before]
+    new = [i for i in desk.plan.wishes if i not in before]
     assert [(i.moves, i.scenes) for i in new] == [("echo-pool:feedback", ("dusk",))]
     qtbot.keyClick(matrix, Qt.Key.Key_Delete)
-    assert desk.plan.intents == before
+    assert desk.plan.wishes == before
     qtbot.keyClick(matrix, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
-    assert desk.plan.intents[-1].scenes == ()
+    assert desk.plan.wishes[-1].scenes == ()
 
 
 def test_a_range_is_struck_and_a_struck_control_is_found(window, qtbot):
@@ -271,7 +273,7 @@ def test_limits_are_edited_and_a_device_leaves_with_its_cables(window, qtbot):
     qtbot.keyClick(canvas, Qt.Key.Key_Delete)
     assert "echo-pool" not in {d.id for d in desk.plan.devices}
     assert not [c for c in desk.plan.cables if "echo-pool" in c.dest]
-    assert not [i for i in desk.plan.intents if (i.moves or "").startswith("echo-pool")]
+    assert not [i for i in desk.plan.wishes if (i.moves or "").startswith("echo-pool")]
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
     assert "echo-pool" in {d.id for d in desk.plan.devices}
 

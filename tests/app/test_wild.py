@@ -6,7 +6,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication
 
 from vastzone.app.theme.current import THEME
-from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits.devices import remove_device
+from vastzone.core.plan.queries import lookup
 
 from .test_views import show
 
@@ -53,11 +54,11 @@ def test_views_follow_themes_sizes_and_an_empty_plan(window, qtbot, told):
             QApplication.processEvents()
     window.desk.load(window.desk.plan, None)
     for device in list(window.desk.plan.devices):
-        window.perform(edits.remove_device(device.id))
+        window.perform(remove_device(device.id))
         for ident in window.rail.buttons:
             window.show_view(ident)
             QApplication.processEvents()
-    assert not window.desk.plan.devices and not window.desk.plan.intents
+    assert not window.desk.plan.devices and not window.desk.plan.wishes
     while window.desk.undo_label:
         window.desk.undo()
     assert len(window.desk.plan.devices) == 10
@@ -66,9 +67,9 @@ def test_views_follow_themes_sizes_and_an_empty_plan(window, qtbot, told):
 def test_removing_what_is_shown_leaves_no_view_behind(window, qtbot, told):
     pads = show(window, qtbot, "pads")
     assert pads.canvas.device == "dipper"
-    window.perform(edits.remove_device("dipper"))
+    window.perform(remove_device("dipper"))
     assert pads.canvas.device == "curlew"
-    window.perform(edits.remove_device("curlew"))
+    window.perform(remove_device("curlew"))
     assert pads.owner is None
     window.desk.undo()
     assert pads.owner.id == "curlew"

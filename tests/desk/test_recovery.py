@@ -12,13 +12,14 @@ from tests.kills import kill_once
 from tests.rigs import simple
 from vastzone import demo
 from vastzone.core.errors import ChangedElsewhere, WriteError
-from vastzone.core.plan import edits
+from vastzone.core.plan.edits.edit import set_plan
+from vastzone.core.plan.edits.zones import set_zone
 from vastzone.desk import preferences
 from vastzone.desk.recovery import Autosave, discard, leftovers
 from vastzone.desk.session import Desk
 from vastzone.files import native
 
-MOVE = edits.set_zone("board", 0, "all", "Move", channel=2)
+MOVE = set_zone("board", 0, "all", "Move", channel=2)
 
 
 @pytest.fixture
@@ -48,7 +49,7 @@ def test_a_copy_written_beside_the_window_is_neither_older_than_another_nor_left
     desk.load(simple(), None)
     desk.perform(MOVE)
     late = desk.autosaving()
-    desk.perform(edits.set_zone("board", 0, "all", "Move", channel=3))
+    desk.perform(set_zone("board", 0, "all", "Move", channel=3))
     assert desk.autosave() and not late()
     (copy,) = folder.glob("*.vastzone")
     assert native.read(copy) == desk.plan
@@ -113,14 +114,14 @@ def test_a_file_that_somebody_else_changed_is_not_written_over_unasked(desk, tmp
     path = tmp_path / "plan.vastzone"
     desk.load(simple(), None)
     desk.save(path)
-    native.write(edits.set_plan("Rename", name="Theirs")(simple()), path)
+    native.write(set_plan("Rename", name="Theirs")(simple()), path)
     desk.perform(MOVE)
     with pytest.raises(ChangedElsewhere):
         desk.save()
     assert native.read(path).name == "Theirs" and desk.changed
     desk.save(over=True)
     assert native.read(path) == desk.plan
-    desk.perform(edits.set_zone("board", 0, "all", "Move", channel=3))
+    desk.perform(set_zone("board", 0, "all", "Move", channel=3))
     desk.save()
     path.write_bytes(b"")
     desk.perform(MOVE)

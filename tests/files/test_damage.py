@@ -16,12 +16,12 @@ from tests.scale import scaled
 from tests.trial_rigs import RIGS
 from vastzone import demo
 from vastzone.core.cards.card import cards
-from vastzone.core.console.built import built
+from vastzone.core.console.circuit import built
 from vastzone.core.console.trials import read_pin_test
 from vastzone.core.errors import PlanError
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
-from vastzone.core.proof.intended import prove
+from vastzone.core.proof.marking import prove
 from vastzone.desk.preferences import load
 from vastzone.files import native
 from vastzone.files.devices import SHIPPED, read_device

@@ -94,7 +94,7 @@ def ask_printer(parent: QWidget) -> "QPrinter | None":
     return printer if dialog.exec() == QPrintDialog.DialogCode.Accepted else None
 
 
-def tell(parent: QWidget, sentence: str) -> None:
+def say(parent: QWidget, sentence: str) -> None:
     """Say one sentence."""
     _box(parent, QMessageBox.Icon.Warning, "Vast Zone", sentence).exec()
 

@@ -5,7 +5,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QWidget
 
-from vastzone.app.jobs import Aside
+from vastzone.app.jobs import BackgroundJob
 from vastzone.core.errors import ChangedElsewhere, PlanError
 from vastzone.desk import preferences, recovery
 from vastzone.desk.session import EMPTY, Desk
@@ -29,7 +29,7 @@ class Documents(QObject):
         self._timer.setInterval(AUTOSAVE_MS)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._keep)
-        self._keeping = Aside(self)
+        self._keeping = BackgroundJob(self)
         desk.plan_changed.connect(self._keep_soon)
 
     def _keep_soon(self) -> None:
@@ -97,7 +97,7 @@ class Documents(QObject):
         try:
             self._desk.open(path)
         except PlanError as error:
-            dialogs.tell(self._window, str(error))
+            dialogs.say(self._window, str(error))
             return
         if untitled:
             self._desk.path = None
@@ -124,7 +124,7 @@ class Documents(QObject):
         except ChangedElsewhere:
             return self._settle(path)
         except PlanError as error:
-            dialogs.tell(self._window, str(error))
+            dialogs.say(self._window, str(error))
             return False
         self._opened(path)
         return True
@@ -143,7 +143,7 @@ class Documents(QObject):
         try:
             self._desk.save(path, over=True)
         except PlanError as error:
-            dialogs.tell(self._window, str(error))
+            dialogs.say(self._window, str(error))
             return False
         return True
 
@@ -155,7 +155,7 @@ class Documents(QObject):
         remarks = [remark for remark in (self._remark, *found.remarks) if remark]
         self._remark = ""
         if remarks:
-            dialogs.tell(self._window, " ".join(remarks))
+            dialogs.say(self._window, " ".join(remarks))
         for left in found.offers:
             if dialogs.ask_recover(self._window, left.plan.name, left.crash):
                 self._desk.load(left.plan, left.path, clean=False)

@@ -16,7 +16,7 @@ from PySide6.QtGui import QCursor
 
 from vastzone.app.clock import now_ms
 from vastzone.app.jobs import wind_up
-from vastzone.core.plan import cache
+from vastzone.core import cache
 
 EVERY_MS = 120
 FREE_S = 0.004

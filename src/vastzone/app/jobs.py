@@ -1,12 +1,11 @@
 """Long work while the window goes on answering: in slices, or in a thread beside it."""
 
-import threading
-import weakref
 from collections.abc import Callable, Generator
+from functools import cache
 from time import perf_counter
 from typing import Any
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, QThreadPool, QTimer, Signal
 
 from vastzone.core.progress import Cancelled, Progress
 
@@ -54,7 +53,17 @@ class Job(QObject):
             self._done(stop.value)
 
 
-_threads: weakref.WeakSet[threading.Thread] = weakref.WeakSet()
+MOST_THREADS = 16
+"""Work that was given up may take a while to notice: what is wanted now does not wait for it."""
+
+
+@cache
+def _pool() -> QThreadPool:
+    """The threads in which work is done beside the window."""
+    pool = QThreadPool()
+    pool.setMaxThreadCount(MOST_THREADS)
+    pool.setExpiryTimeout(2_000)
+    return pool
 
 
 def wind_up(seconds: float) -> bool:
@@ -62,35 +71,34 @@ def wind_up(seconds: float) -> bool:
 
     For the very end of the program, when there is no window left that could be held up.
     """
-    until = perf_counter() + seconds
-    for thread in list(_threads):
-        thread.join(max(0.0, until - perf_counter()))
-    return not any(thread.is_alive() for thread in _threads)
+    return _pool().waitForDone(round(seconds * 1000))
 
 
-class _Run:
-    """One piece of work in a thread of its own."""
+class _Running:
+    """One piece of work in a thread of the pool."""
 
     def __init__(self, work: Callable[[Progress], Any]) -> None:
         self.what, self.share, self.stopped = "Beginning", 0.0, False
         self.result: Any = None
         self.error: Exception | None = None
-        self.thread = threading.Thread(target=self._run, args=(work,), daemon=True)
-        _threads.add(self.thread)
-        self.thread.start()
+        self.ended = False
+        self._work = work
+        _pool().start(self._run)
 
-    def _run(self, work: Callable[[Progress], Any]) -> None:
+    def _run(self) -> None:
         try:
-            self.result = work(self._tell)
+            self.result = self._work(self._tell)
         except Exception as error:  # handed to the window’s own thread, which raises it
             self.error = error
+        finally:
+            self.ended = True
 
     def _tell(self, what: str, share: float) -> bool:
         self.what, self.share = what, share
         return not self.stopped
 
 
-class Aside(QObject):
+class BackgroundJob(QObject):
     """Work beside the window; what comes of it is handed on in the window’s own thread.
 
     Another ``start`` gives the work before up: it raises Cancelled when it next tells how far it
@@ -101,7 +109,7 @@ class Aside(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._run: _Run | None = None
+        self._run: _Running | None = None
         self._done: Callable[[Any], object] = lambda _: None
         self._timer = QTimer(self)
         self._timer.setInterval(POLL_MS)
@@ -110,7 +118,7 @@ class Aside(QObject):
     def start(self, work: Callable[[Progress], Any], done: Callable[[Any], object]) -> None:
         """Begin; ``done`` gets what ``work`` returns."""
         self.cancel()
-        self._run, self._done = _Run(work), done
+        self._run, self._done = _Running(work), done
         self._timer.start()
 
     def cancel(self) -> None:
@@ -129,7 +137,7 @@ class Aside(QObject):
         run = self._run
         if run is None:
             return
-        if run.thread.is_alive():
+        if not run.ended:
             self.progressed.emit(run.what, run.share)
             return
         self.cancel()

@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QTimer
 
 from vastzone.app.clock import now_ms
-from vastzone.app.jobs import Aside
+from vastzone.app.jobs import BackgroundJob
 from vastzone.app.typing_piano import chosen_bed
 from vastzone.core.engine.tables import KeyId
-from vastzone.core.engine.trace import Entry, Inlet, control_for, last_of_each
+from vastzone.core.engine.trace import Inlet, TraceEntry, control_for, last_of_each
 from vastzone.core.errors import PlanError
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.progress import Progress
 from vastzone.desk.session import Desk
@@ -47,7 +47,7 @@ class Playing(QObject):
         self._pressed: set[KeyId] = set()
         self.song: SongPlayer | None = None
         self._reader: SongReader | None = None
-        self._reading = Aside(self)
+        self._reading = BackgroundJob(self)
         self._reading.progressed.connect(lambda *_: self.song_changed.emit())
         self._frame, self._look = QTimer(self), QTimer(self)
         for timer, ms, run in (
@@ -133,10 +133,10 @@ class Playing(QObject):
         """How much of the file has been read, 0–1."""
         return self._reader.share if self._reader is not None else 1.0
 
-    def entry(self) -> Entry:
+    def entry(self) -> TraceEntry:
         """Where a song or an input enters: the keybed that is played."""
         device, keybed = read_ref(chosen_bed(self._desk))
-        return Entry(device, keybed)
+        return TraceEntry(device, keybed)
 
     def start_or_stop(self) -> None:
         """Start the song, or hold it."""
@@ -228,7 +228,7 @@ class Playing(QObject):
             if moved is not None:
                 self._moved_to(*moved, now)
 
-    def _press(self, message: Message, entry: Entry, now: float) -> None:
+    def _press(self, message: Message, entry: TraceEntry, now: float) -> None:
         """Strike a pad where pads are selected, else a key."""
         place = (message.channel, message.first)
         pad = self._pad_for(message)

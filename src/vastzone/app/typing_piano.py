@@ -5,7 +5,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
 from vastzone.app.clock import now_ms
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.desk.session import Desk
 
@@ -88,7 +88,7 @@ def chosen_bed(desk: Desk) -> str:
         if owner.id == device:
             program = lookup.program_in(desk.scene, owner)
             zones = program.zones if program else ()
-            lies_there = any(z.id == thing and z.keybed == bed.id for z in zones)
+            lies_there = any(zone.id == thing and zone.keybed == bed.id for zone in zones)
             if lies_there or thing == bed.id or len(owner.keybeds) == 1:
                 return ref_to(owner.id, bed.id)
     return ref_to(beds[0][0].id, beds[0][1].id) if beds else ""

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
 
     from vastzone.app.actions import Action
-    from vastzone.core.plan.edits import Edit
+    from vastzone.core.plan.edits.edit import Edit
     from vastzone.core.proof.finding import Finding
 
 
@@ -192,9 +192,9 @@ class Window(QMainWindow):
             )
 
     def _new_scene(self) -> None:
-        from vastzone.core.plan import edits
+        from vastzone.core.plan.edits.scenes import add_scene
 
-        self.perform(edits.add_scene(f"Scene {len(self.desk.plan.scenes) + 1}"))
+        self.perform(add_scene(f"Scene {len(self.desk.plan.scenes) + 1}"))
         self.desk.go_to_scene(self.desk.plan.scenes[-1].id)
         self.desk.select("")
 
@@ -205,7 +205,7 @@ class Window(QMainWindow):
     def _save_device(self) -> None:
         from vastzone.app import dialogs
         from vastzone.core.errors import PlanError
-        from vastzone.core.plan import lookup
+        from vastzone.core.plan.queries import lookup
         from vastzone.core.plan.refs import device_of
         from vastzone.files.devices import write_device
 
@@ -256,7 +256,7 @@ class Window(QMainWindow):
         """Say one sentence."""
         from vastzone.app import dialogs
 
-        dialogs.tell(self, sentence)
+        dialogs.say(self, sentence)
 
     def go_to(self) -> None:
         """Ask where to go."""

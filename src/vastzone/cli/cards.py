@@ -7,16 +7,16 @@ from pathlib import Path
 
 from vastzone.cli.output import Printer, print_json
 from vastzone.cli.places import read_plan, write_plan
-from vastzone.core.cards.card import Card, card, cards, effort, tick
+from vastzone.core.cards.card import Card, CardStep, card, cards, effort, tick
 from vastzone.core.cards.diff import differences, undialled
 from vastzone.core.cards.tracks import to_csv, tracks
 from vastzone.core.errors import ReadError, WriteError
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.wish import STATES
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.wishes import STATES
+from vastzone.core.plan.queries import lookup
 from vastzone.core.text import quoted
 from vastzone.files.reading import is_there
-from vastzone.files.sheets import card_files, write_cards
+from vastzone.files.sheets import card_files, to_pdf, write_cards
 from vastzone.files.tables import write_table
 
 
@@ -31,7 +31,7 @@ def run(options: argparse.Namespace) -> int:
     if options.output:
         today = date.today().isoformat()
         _refuse_replacing(plan, options)
-        written = write_cards(plan.name, made, options.output, today)
+        written = write_cards(made, to_pdf(plan.name, made, today), options.output)
         written += _track_lists(plan, options.output)
     if options.json:
         print_json(
@@ -94,6 +94,14 @@ def _marked(plan: Plan, wanted: str) -> Plan:
     return tick(refs, state, date.today().isoformat())(plan)
 
 
+def _step(step: CardStep) -> dict[str, object]:
+    """A step, with the way to it where that is known."""
+    told = step._asdict()
+    if not step.path:
+        del told["path"]
+    return told
+
+
 def _as_json(one: Card) -> dict[str, object]:
     return {
         "device": one.device,
@@ -102,7 +110,7 @@ def _as_json(one: Card) -> dict[str, object]:
         "sections": [
             {
                 "title": section.title,
-                "steps": [step._asdict() for step in section.steps],
+                "steps": [_step(step) for step in section.steps],
                 "closing": list(section.closing),
             }
             for section in one.sections

@@ -4,7 +4,8 @@ import argparse
 
 from vastzone.cli.output import COLOURS, Printer, print_json
 from vastzone.cli.places import read_plan
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.check import check, tally
 from vastzone.core.proof.finding import Finding
 
@@ -14,7 +15,7 @@ def run(options: argparse.Namespace) -> int:
     plan = read_plan(options.file)
     findings = check(plan)
     if options.json:
-        print_json({"plan": plan.name, "findings": [as_json(f) for f in findings]})
+        print_json({"plan": plan.name, "findings": [as_json(finding) for finding in findings]})
     else:
         _print(plan, findings)
     return 1 if tally(findings).faults else 0
@@ -35,12 +36,12 @@ def as_json(finding: Finding) -> dict[str, object]:
 def _print(plan: Plan, findings: tuple[Finding, ...]) -> None:
     out = Printer()
     counts = tally(findings)
-    names = {scene.id: scene.name for scene in plan.scenes}
+    names = lookup.names_of(plan.scenes)
     for finding in findings:
         mark = (COLOURS[finding.severity], f"{finding.severity:>7}")
         out.say(mark, f"  {finding.sentence}")
         if finding.scenes and len(finding.scenes) < len(names):
-            where = ", ".join(names[s] for s in finding.scenes)
+            where = ", ".join(names[scene] for scene in finding.scenes)
             out.say("         ", ("dim", f"in {where}"))
         for fix in finding.fixes:
             out.say("         ", ("dim", "can be mended:"), f" {fix.label}")

@@ -6,8 +6,8 @@ from pathlib import Path
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import device_for, read_plan, write_plan
 from vastzone.core.errors import ReadError
-from vastzone.core.plan import edits
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.devices import add_device
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.text import quoted
 from vastzone.files.devices import SUFFIX, read_device, shipped, write_device
 
@@ -18,7 +18,7 @@ def run(options: argparse.Namespace) -> int:
         return _list(options.json)
     plan = read_plan(options.file)
     if options.add:
-        made = edits.add_device(_find(options.add))(plan)
+        made = add_device(_find(options.add))(plan)
         write_plan(made, options.output or options.file, options)
     if options.save:
         device = device_for(plan, options.save)

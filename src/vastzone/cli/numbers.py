@@ -6,9 +6,9 @@ from datetime import date
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import read_plan, write_plan
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.settings import dials
-from vastzone.core.plan.words import number_words
+from vastzone.core.plan.fields.dials import dials
+from vastzone.core.plan.fields.words import number_words
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
 
@@ -33,7 +33,7 @@ def _refused(found: Refusal, as_json: bool) -> None:
             {
                 "solved": False,
                 "why": found.sentence,
-                "wishes": list(found.intents),
+                "wishes": list(found.wishes),
                 "locks": list(found.locks),
                 "mends": mends,
             }
@@ -45,30 +45,32 @@ def _refused(found: Refusal, as_json: bool) -> None:
         out.say("  ", ("dim", "would mend it:"), f" {mend.label} ({mend.cost})")
 
 
-def _solved(found: Solution, as_json: bool) -> None:
+def _solved(solution: Solution, as_json: bool) -> None:
     if as_json:
         print_json(
             {
                 "solved": True,
-                "gap": found.gap,
+                "gap": solution.gap,
                 "numbers": [
                     {"setting": n.ref, "from": n.before, "to": n.after, "why": n.reason}
-                    for n in found.numbers
+                    for n in solution.numbers
                 ],
-                "others": list(found.others),
+                "others": list(solution.others),
             }
         )
         return
     out, rows = Printer(), table("Device", "Where", "What", ">From", ">To", "Why")
-    for number in found.numbers:
-        add_row(rows, *row_of(found.plan, number))
+    for number in solution.numbers:
+        add_row(rows, *row_of(solution.plan, number))
     out.show(rows)
-    for sentence in found.others:
+    for sentence in solution.others:
         out.say(sentence)
-    steps, presses = effort(cards(found.plan))
-    best = "proved to be the fewest" if not found.gap else f"within {found.gap:.1%} of the best"
+    steps, presses = effort(cards(solution.plan))
+    best = (
+        "proved to be the fewest" if not solution.gap else f"within {solution.gap:.1%} of the best"
+    )
     out.say(
-        f"{len(found.numbers)} numbers change ({best}); {steps} steps, about {presses} presses."
+        f"{len(solution.numbers)} numbers change ({best}); {steps} steps, about {presses} presses."
     )
 
 

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from vastzone import demo
 from vastzone.core.errors import ReadError, WriteError
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.text import quoted
 from vastzone.files import native
 from vastzone.files.reading import is_there

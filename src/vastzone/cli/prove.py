@@ -4,11 +4,13 @@ import argparse
 
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import read_plan
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.causes import Cause, causes
-from vastzone.core.proof.intended import Proof, prove
+from vastzone.core.proof.marking import Proof, prove
 from vastzone.core.proof.verdict import VERDICTS, Mark
-from vastzone.core.proof.words import hits_words, many, mark_words
+from vastzone.core.proof.words import hits_words, mark_words
+from vastzone.core.text import many
 
 COLOURS = {"silent": "red", "wrong": "red", "extra": "yellow", "double": "yellow"}
 
@@ -53,7 +55,7 @@ def _as_json(scene: str, mark: Mark) -> dict[str, object]:
 
 def _print(plan: Plan, proof: Proof) -> None:
     out = Printer()
-    names = {s.id: s.name for s in plan.scenes}
+    names = lookup.names_of(plan.scenes)
     rows = table("Scene", "Struck", "Verdict", "Missing", "Too much")
     for scene, mark in proof.faults():
         verdict = (COLOURS[mark.verdict], mark.verdict)

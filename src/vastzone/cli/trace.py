@@ -5,11 +5,11 @@ import argparse
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import device_for, read_plan
 from vastzone.core.engine.compile import compile_scene
-from vastzone.core.engine.trace import Entry, Trace, trace
+from vastzone.core.engine.trace import Trace, TraceEntry, trace
 from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.model.plan import Plan, Scene
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
 from vastzone.core.text import quoted
 from vastzone.files.midi_file import read_song
@@ -39,7 +39,7 @@ def scene_for(plan: Plan, wanted: str | None) -> Scene | None:
     raise ReadError(f"The plan has no scene “{quoted(wanted)}”: it has {names}.")
 
 
-def entry_for(plan: Plan, wanted: str | None) -> Entry:
+def entry_for(plan: Plan, wanted: str | None) -> TraceEntry:
     """Where a file enters: ``DEVICE``, ``DEVICE:KEYBED``, ``DEVICE:PORT``, or the first keyboard.
 
     Raises ReadError when there is no such place.
@@ -48,16 +48,16 @@ def entry_for(plan: Plan, wanted: str | None) -> Entry:
     if wanted is None:
         if not beds:
             raise ReadError("The plan has no keyboard: say with --at where the file enters.")
-        return Entry(beds[0][0].id, beds[0][1].id)
+        return TraceEntry(beds[0][0].id, beds[0][1].id)
     name, thing = read_ref(wanted)
     owner = device_for(plan, name)
     for bed in owner.keybeds:
         if thing in ("", bed.id):
-            return Entry(owner.id, bed.id)
-    if any(p.id == thing and p.flow != "in" for p in owner.ports):
-        return Entry(owner.id, port=thing)
+            return TraceEntry(owner.id, bed.id)
+    if any(port.id == thing and port.flow != "in" for port in owner.ports):
+        return TraceEntry(owner.id, port=thing)
     places = ", ".join(
-        [b.id for b in owner.keybeds] + [p.id for p in owner.ports if p.flow != "in"]
+        [b.id for b in owner.keybeds] + [port.id for port in owner.ports if port.flow != "in"]
     )
     raise ReadError(f"{owner.name} has no keys or output “{quoted(thing)}”: it has {places}.")
 

@@ -7,7 +7,7 @@ from vastzone.cli.places import device_for, read_plan
 from vastzone.cli.trace import scene_for
 from vastzone.core.errors import ReadError
 from vastzone.core.midi import pitch
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.silence import why_is_it_silent
 from vastzone.core.text import quoted, whole_number
@@ -49,7 +49,7 @@ def _bank(words: str | None) -> int:
 def _source(plan: Plan, wanted: str) -> tuple[Device, str]:
     name, thing = read_ref(wanted)
     owner = device_for(plan, name)
-    things = [*(b.id for b in owner.keybeds), *(c.id for c in owner.controls)]
+    things = [*(bed.id for bed in owner.keybeds), *(control.id for control in owner.controls)]
     if not thing and things:
         return owner, things[0]
     if thing not in things:

@@ -7,6 +7,7 @@ medium asks here for a form that does no harm in it.
 
 import re
 import unicodedata
+from collections.abc import Iterable
 
 LONGEST = 200
 """Letters of a value that are quoted in a message; a longer one is cut."""
@@ -95,3 +96,22 @@ def table_cell(value: object) -> str:
     text = str(value)
     is_number = isinstance(value, int | float)
     return f"'{text}" if text.startswith(FORMULA) and not is_number else text
+
+
+def many(count: int, one: str, more: str = "") -> str:
+    """A count with its word: ``1 key``, ``12 keys``."""
+    return f"{count} {one if count == 1 else more or one + 's'}"
+
+
+def listed(names: Iterable[str], most: int = 3) -> str:
+    """Names one after another: ``A, B and C``, ``A, B, C and 4 more``."""
+    held = list(dict.fromkeys(names))
+    if len(held) > most + 1:
+        return f"{', '.join(held[:most])} and {len(held) - most} more"
+    return held[0] if len(held) == 1 else f"{', '.join(held[:-1])} and {held[-1]}" if held else ""
+
+
+def in_none(names: Iterable[str], place: str) -> str:
+    """What is in no place of a kind: «A is in no jack», «A and B are in no jack»."""
+    held = list(dict.fromkeys(names))
+    return f"{listed(held)} {'is' if len(held) == 1 else 'are'} in no {place}"

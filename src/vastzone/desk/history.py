@@ -2,10 +2,10 @@
 
 from typing import NamedTuple
 
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
 
 
-class Entry(NamedTuple):
+class UndoStep(NamedTuple):
     """A plan and the label of the edit that led to it."""
 
     label: str
@@ -18,7 +18,7 @@ class History:
     LONGEST = 500
 
     def __init__(self, plan: Plan) -> None:
-        self._entries = [Entry("", plan)]
+        self._entries = [UndoStep("", plan)]
         self._at = 0
 
     @property
@@ -34,9 +34,9 @@ class History:
         """
         del self._entries[self._at + 1 :]
         if join and self._at > 0 and self._entries[-1].label == label:
-            self._entries[-1] = Entry(label, plan)
+            self._entries[-1] = UndoStep(label, plan)
         else:
-            self._entries.append(Entry(label, plan))
+            self._entries.append(UndoStep(label, plan))
         del self._entries[: -self.LONGEST]
         self._at = len(self._entries) - 1
 

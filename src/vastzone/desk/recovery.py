@@ -18,7 +18,7 @@ from typing import IO, NamedTuple
 from filelock import FileLock, Timeout
 
 from vastzone.core.errors import PlanError
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
 from vastzone.files import native
 from vastzone.files.reading import is_there
 from vastzone.files.state import keep_report
@@ -43,7 +43,7 @@ class Leftover(NamedTuple):
     crash: str
 
 
-class Found(NamedTuple):
+class Leftovers(NamedTuple):
     """What was left behind: the plans to offer, newest first, and what was set aside, in words."""
 
     offers: tuple[Leftover, ...] = ()
@@ -163,7 +163,7 @@ def _unlink(path: Path) -> None:
         path.unlink(missing_ok=True)
 
 
-def leftovers(folder: Path) -> Found:
+def leftovers(folder: Path) -> Leftovers:
     """What programs that run no more left behind; nothing of those that still run."""
     clean(folder)
     offers: list[Leftover] = []
@@ -184,7 +184,7 @@ def leftovers(folder: Path) -> Found:
     offers.sort(key=lambda left: -_written(left.copy))
     newest, older = _one_a_plan(offers)
     remarks += [_set_aside(left.copy, "An older copy was found too") for left in older]
-    return Found(tuple(newest), tuple(remarks))
+    return Leftovers(tuple(newest), tuple(remarks))
 
 
 def _unheld(folder: Path) -> list[Path]:

@@ -5,15 +5,15 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from vastzone.core import cache
 from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.errors import ChangedElsewhere, ReadError
-from vastzone.core.plan import cache
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.refs import device_of, read_setting_ref
 from vastzone.core.text import quoted
+from vastzone.desk.derivation import Derivation
 from vastzone.desk.history import History
-from vastzone.desk.ledger import Ledger
 from vastzone.desk.recovery import Autosave
 from vastzone.desk.signal import Signal
 from vastzone.desk.stage import Stage
@@ -25,8 +25,8 @@ if TYPE_CHECKING:
     from vastzone.core.engine.report import Report
     from vastzone.core.proof.causes import Cause
     from vastzone.core.proof.finding import Finding
-    from vastzone.core.proof.intended import Proof
-    from vastzone.core.proof.steps import Derived
+    from vastzone.core.proof.marking import Proof
+    from vastzone.core.proof.slices import Derived
     from vastzone.core.proof.verdict import Mark
 
 EMPTY = Plan(name="New plan")
@@ -56,7 +56,7 @@ class Desk:
         self._on_disk = ""
         self.selection = ""
         self.bank = 1
-        self.ledger = Ledger()
+        self.ledger = Derivation()
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
 
@@ -74,7 +74,9 @@ class Desk:
     def scene(self) -> Scene | None:
         """The current scene; None in a plan without scenes."""
         scenes = self.plan.scenes
-        return next((s for s in scenes if s.id == self._scene), scenes[0] if scenes else None)
+        return next(
+            (scene for scene in scenes if scene.id == self._scene), scenes[0] if scenes else None
+        )
 
     @property
     def compiled(self) -> Compiled:
@@ -148,14 +150,18 @@ class Desk:
     def findings_here(self) -> "tuple[Finding, ...]":
         """The findings that hold in the current scene."""
         at = self.scene.id if self.scene else ""
-        return tuple(f for f in self.findings if not f.scenes or at in f.scenes)
+        return tuple(
+            finding for finding in self.findings if not finding.scenes or at in finding.scenes
+        )
 
     def findings_of(self, ref: str) -> "tuple[Finding, ...]":
         """The findings about one thing, worst first; of a wish, what spoils it."""
         if ref.startswith("wish "):
             wish = ref.removeprefix("wish ")
             return tuple(
-                c.finding for c in self.causes if any(wish in m.intents for _, m in c.marks)
+                cause.finding
+                for cause in self.causes
+                if any(wish in m.wishes for _, m in cause.marks)
             )
         return tuple(f for f in self.findings_here() if ref in f.subjects)
 

@@ -1,12 +1,13 @@
 """The one event system: something happened, and whoever connected is told.
 
-A connection to a method does not keep its object alive.  An error in a receiver is raised with a
-note that names the signal and the receiver.
+Made of psygnal's signals, one for each receiver, so that a receiver that fails does not keep the
+others from being told.  A connection to a method does not keep its object alive.
 """
 
-import weakref
 from collections.abc import Callable
 from typing import Any
+
+from psygnal import EmitLoopError, SignalInstance
 
 Receiver = Callable[..., object]
 
@@ -16,34 +17,38 @@ class Signal:
 
     def __init__(self, name: str) -> None:
         self.name = name
-        self._receivers: list[Callable[[], Receiver | None]] = []
+        self._receivers: list[SignalInstance] = []
 
     def connect(self, receiver: Receiver) -> None:
         """Tell ``receiver`` from now on, after those that connected before."""
-        if hasattr(receiver, "__self__") and hasattr(receiver, "__func__"):
-            self._receivers.append(weakref.WeakMethod(receiver))
-        else:
-            self._receivers.append(lambda: receiver)
+        one = SignalInstance(name=self.name, check_nargs_on_connect=False)
+        one.connect(receiver, check_nargs=False, on_ref_error="ignore")
+        self._receivers.append(one)
 
     def disconnect(self, receiver: Receiver) -> None:
         """Tell this one no longer."""
-        self._receivers = [held for held in self._receivers if held() not in (None, receiver)]
+        for one in self._receivers:
+            one.disconnect(receiver, missing_ok=True)
+        self._forget_gone()
 
     def disconnect_all(self) -> None:
         """Tell nobody any more."""
         self._receivers.clear()
 
     def emit(self, *values: Any) -> None:
-        """It happened."""
-        for held in tuple(self._receivers):
-            receiver = held()
-            if receiver is None:
-                if held in self._receivers:
-                    self._receivers.remove(held)
-                continue
+        """It happened: tell everyone, then raise the first error, with a note on where it arose."""
+        failed: list[BaseException] = []
+        for one in tuple(self._receivers):
             try:
-                receiver(*values)
-            except Exception as error:
-                who = getattr(receiver, "__qualname__", repr(receiver))
-                error.add_note(f"while {who} was told of “{self.name}”")
-                raise
+                one.emit(*values)
+            except EmitLoopError as error:
+                cause = error.__cause__ or error
+                cause.add_note(str(error).strip())
+                failed.append(cause)
+        self._forget_gone()
+        if failed:
+            raise failed[0]
+
+    def _forget_gone(self) -> None:
+        """Drop receivers whose objects are no more."""
+        self._receivers = [one for one in self._receivers if len(one)]

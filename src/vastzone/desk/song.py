@@ -4,7 +4,7 @@ from bisect import bisect_left
 
 from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.performance import Performance
-from vastzone.core.engine.trace import Entry, Player
+from vastzone.core.engine.trace import Player, TraceEntry
 from vastzone.core.engine.voice import Voice
 from vastzone.core.midi.messages import Message
 from vastzone.files.midi_file import Song
@@ -16,7 +16,7 @@ MOST_AT_ONCE = 1000
 class SongPlayer:
     """Start, stop and position of one song.  ``advance`` is told the time and catches up."""
 
-    def __init__(self, song: Song, performance: Performance, entry: Entry) -> None:
+    def __init__(self, song: Song, performance: Performance, entry: TraceEntry) -> None:
         self.song, self.playing = song, False
         self.use(performance, entry)
         self._times = [at for at, _ in song.events]
@@ -25,12 +25,12 @@ class SongPlayer:
         self._position_ms = 0.0
         self._down: dict[tuple[int, int], None] = {}
 
-    def use(self, performance: Performance, entry: Entry) -> None:
+    def use(self, performance: Performance, entry: TraceEntry) -> None:
         """Let the song enter elsewhere; only while it is stopped."""
         self._player = Player(performance, entry)
 
     @property
-    def entry(self) -> Entry:
+    def entry(self) -> TraceEntry:
         """Where the song enters."""
         return self._player.entry
 

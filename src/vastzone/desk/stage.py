@@ -9,12 +9,12 @@ from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.report import Report, report_control, report_key
 from vastzone.core.engine.tables import KeyId
-from vastzone.core.engine.trace import Entry
+from vastzone.core.engine.trace import TraceEntry
 from vastzone.core.engine.voice import Voice
 from vastzone.core.midi import pitch
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.desk.signal import Signal
 
@@ -127,7 +127,7 @@ class Stage:
         self.performance.panic()
         self.sounding.emit()
 
-    def tell_of(self, entry: Entry, due: list[Due]) -> None:
+    def tell_of(self, entry: TraceEntry, due: list[Due]) -> None:
         """Report the last note struck of those that a song had due."""
         for message, began in reversed(due):
             if message.kind != "note_on":

@@ -3,26 +3,26 @@
 from typing import NamedTuple
 
 from vastzone.core.engine.report import Report
-from vastzone.core.plan import lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.log import Result, record
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.log import Result, record
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.wishes import LogEntry
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
-from vastzone.core.plan.wish import LogEntry
-from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.walk import Ask
 from vastzone.core.proof.words import place_words
 from vastzone.desk.signal import Signal
 
 
-class Answer(NamedTuple):
+class WalkAnswer(NamedTuple):
     """What came of one thing asked: the result and what was got, in words."""
 
     result: Result
     got: str
 
 
-UNTESTED = Answer("untested", "")
+UNTESTED = WalkAnswer("untested", "")
 
 
 class Walk:
@@ -47,7 +47,7 @@ class Walk:
             return
         got = "; ".join(f"{r.name} {r.what}" for r in report.reached) or "nothing"
         if not _is_asked(ask, report):
-            struck = Place(report.subject, report.bank, report.key or 0, report.key or 0)
+            struck = WishPlace(report.subject, report.bank, report.key or 0, report.key or 0)
             self._put("fail", f"{place_words(plan, struck)} was struck: {got}")
         elif verdict != "as meant":
             self._put("fail", got if not verdict else f"{got} ({verdict})")
@@ -69,7 +69,7 @@ class Walk:
                 self._put("fail", "the ear heard something else, or nothing")
 
     def _put(self, result: Result, got: str) -> None:
-        self.answers[self.at] = Answer(result, got)
+        self.answers[self.at] = WalkAnswer(result, got)
         self.changed.emit()
 
     def go(self, steps: int) -> None:
@@ -121,7 +121,10 @@ def _is_there(plan: Plan, ask: Ask) -> bool:
     owner = lookup.find(plan.devices, device)
     if owner is None or (ask.scene and all(scene.id != ask.scene for scene in plan.scenes)):
         return False
-    keybeds, controls = (bed.id for bed in owner.keybeds), (c.id for c in owner.controls)
+    keybeds, controls = (
+        (bed.id for bed in owner.keybeds),
+        (control.id for control in owner.controls),
+    )
     return thing in keybeds or thing in controls
 
 

@@ -6,33 +6,33 @@ from typing import Annotated, Literal
 import msgspec
 
 from vastzone.core.errors import DamagedFile
-from vastzone.core.plan.consistency import problems
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries.consistency import problems
 from vastzone.core.text import quoted
-from vastzone.files.native import converted, parsed
+from vastzone.files.migrate import VERSION
+from vastzone.files.native import converted, parsed, up_to_date
 from vastzone.files.reading import DEVICE_LIMIT, read_whole
 from vastzone.files.whole import write_whole
 
 SUFFIX = ".vzdevice"
 SHIPPED = Path(__file__).parents[1] / "library"
-VERSION = 1
 
 
 class DeviceFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """What stands in a device file."""
 
     format: Literal["vastzone-device"]
-    version: Annotated[int, msgspec.Meta(ge=1, le=VERSION)]
+    version: Annotated[int, msgspec.Meta(ge=1)]
     device: Device
 
 
 def read_device(path: Path) -> Device:
-    """Read a device.  Raises ReadError, or DamagedFile when it is no whole device."""
+    """Read a device.  Raises ReadError: DamagedFile when it is no whole device, NewerFile."""
     name = quoted(path.name)
     raw = parsed(read_whole(path, DEVICE_LIMIT), name)
     if not isinstance(raw, dict) or raw.get("format") != "vastzone-device":
         raise DamagedFile(f"{name} is no device file: choose a file that ends in {SUFFIX}.")
-    device = converted(raw, DeviceFile, name).device
+    device = converted(up_to_date(raw, name), DeviceFile, name).device
     for problem in problems(Plan(name="Library", devices=(device,))):
         raise DamagedFile(f"{name} contradicts itself: {problem}")
     return device

@@ -6,9 +6,9 @@ from operator import itemgetter
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from vastzone.core.cache import no_collecting
 from vastzone.core.errors import DamagedFile
 from vastzone.core.midi.messages import BEND_CENTRE, Kind, Message
-from vastzone.core.plan.cache import no_collecting
 from vastzone.core.progress import Cancelled
 from vastzone.core.text import quoted
 from vastzone.files.reading import MIDI_LIMIT, read_whole

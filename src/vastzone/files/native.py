@@ -3,7 +3,6 @@
 A file that is damaged or newer than the program is never overwritten.
 """
 
-import inspect
 import json
 import re
 from pathlib import Path
@@ -12,13 +11,13 @@ from typing import Annotated, Any, Literal, TypeVar
 import msgspec
 
 from vastzone.core.errors import DamagedFile, NewerFile, ReadError, WriteError
-from vastzone.core.plan.consistency import problems
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries.consistency import problems
 from vastzone.core.text import quoted
+from vastzone.files.migrate import VERSION, brought_up
 from vastzone.files.reading import PLAN_LIMIT, read_whole, text_of
 from vastzone.files.whole import write_whole
 
-VERSION = 1
 SHORT, LONG = 60, 400
 """Letters of a value, and of a sentence with names in it, that a message quotes."""
 SUFFIX = ".vastzone"
@@ -39,26 +38,6 @@ def to_json(plan: Plan) -> bytes:
     return msgspec.json.format(packed, indent=2) + b"\n"
 
 
-def schema() -> dict[str, Any]:
-    """The JSON Schema of the native file."""
-    made: dict[str, Any] = _dedented(msgspec.json.schema(Document))
-    return made
-
-
-def _dedented(value: Any) -> Any:
-    """Descriptions come from docstrings, of which Python 3.13 takes the indentation off itself."""
-    if isinstance(value, dict):
-        return {
-            name: inspect.cleandoc(held) if _is_words(name, held) else _dedented(held)
-            for name, held in value.items()
-        }
-    return [_dedented(item) for item in value] if isinstance(value, list) else value
-
-
-def _is_words(name: str, held: Any) -> bool:
-    return name == "description" and isinstance(held, str)
-
-
 def from_json(data: bytes, name: str) -> Plan:
     """The plan in ``data``; ``name`` is what the file is called in messages.
 
@@ -68,16 +47,26 @@ def from_json(data: bytes, name: str) -> Plan:
     raw = parsed(data, name)
     if not isinstance(raw, dict) or raw.get("format") != "vastzone":
         raise DamagedFile(f"{name} is not a Vast Zone plan: open a file that ends in {SUFFIX}.")
+    plan = converted(up_to_date(raw, name), Document, name).plan
+    for problem in problems(plan):
+        raise DamagedFile(f"{name} contradicts itself: {quoted(problem, LONG)}")
+    return plan
+
+
+def up_to_date(raw: dict[str, Any], name: str) -> dict[str, Any]:
+    """Parsed JSON as this version has it.  Raises NewerFile for what a later version wrote.
+
+    A version that is no number is left for ``converted`` to complain of.
+    """
     version = raw.get("version")
-    if isinstance(version, int) and version > VERSION:
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        return raw
+    if version > VERSION:
         raise NewerFile(
             f"{name} was written by a later version of Vast Zone (file version {quoted(version)}, "
             f"this program reads up to {VERSION}): open it with that version."
         )
-    plan = converted(raw, Document, name).plan
-    for problem in problems(plan):
-        raise DamagedFile(f"{name} contradicts itself: {quoted(problem, LONG)}")
-    return plan
+    return brought_up(raw, version)
 
 
 def converted(raw: Any, kind: type[T], name: str) -> T:
@@ -137,23 +126,28 @@ def _once(pairs: list[tuple[str, Any]]) -> None:
 def _where(message: str, raw: Any) -> str:
     """The sentence of a validation error with its path told in names."""
     said, _, path = message.partition(" - at `")
-    steps = re.findall(r"\.(\w+)|\[(\d+|\.\.\.)\]", path)
+    names, place = _followed(path, raw)
+    where = quoted(" › ".join(names), LONG)
+    found = f" (found {_value(place)})" if isinstance(place, int | float | str) else ""
+    said = quoted(said)
+    return f"{where}: {said}{found}" if where else said
+
+
+def _followed(path: str, raw: Any) -> tuple[list[str], Any]:
+    """The names of what is met along a path, and what is at its end."""
     place, names = raw, []
-    for field, index in steps:
+    for field, index in re.findall(r"\.(\w+)|\[(\d+|\.\.\.)\]", path):
         key: Any = field or (int(index) if index.isdigit() else None)
         try:
             place = place[key]
         except (KeyError, IndexError, TypeError):
             place = None
-        if isinstance(place, dict) and isinstance(place.get("name"), str):
-            names.append(place["name"])
-        elif field and field not in ("plan",) and not isinstance(place, list):
+        name = place.get("name") if isinstance(place, dict) else None
+        if isinstance(name, str):
+            names.append(name)
+        elif field and field != "plan" and not isinstance(place, list):
             names.append(field)
-    where = quoted(" › ".join(names), LONG)
-    found = f" (found {_value(place)})" if isinstance(place, int | float | str) else ""
-    said = quoted(said)
-    said[0].lower() + said[1:] if said else said
-    return f"{where}: {said}{found}" if where else said
+    return names, place
 
 
 def _value(value: float | str) -> str:

@@ -1,13 +1,12 @@
 """Cards on paper and in spreadsheets: PDF to stand on a music stand, and CSV."""
 
-import io
 from pathlib import Path
 
-from vastzone.core.cards.card import Card, Step
+from vastzone.core.cards.card import Card, CardStep
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import WriteError
-from vastzone.core.text import quoted
-from vastzone.files.page import Page, new_sheet
+from vastzone.core.text import many, quoted
+from vastzone.files.paper import WIDTH, Cell, Paper, Text, Tick
 from vastzone.files.whole import write_whole
 
 COLUMNS = ("Device", "Part of the device", "Where", "What", "From", "To", "State", "Why")
@@ -17,66 +16,63 @@ CAUTION = (
 )
 
 
+TICKED = (34, WIDTH - 34)
+STEP = (34, 232, 92, 22, WIDTH - 380)
+"""How wide the columns of a sheet are, in points."""
+
+
 def to_csv(cards: tuple[Card, ...]) -> str:
     """All cards as comma-separated values, a step a line."""
     return csv_text(
         COLUMNS,
         (
-            (card.name, section.title, s.thing, s.field, s.before, s.after, s.state, s.why)
+            (
+                card.name,
+                section.title,
+                step.thing,
+                step.field,
+                step.before,
+                step.after,
+                step.state,
+                step.why,
+            )
             for card in cards
             for section in card.sections
-            for s in section.steps
+            for step in section.steps
         ),
     )
 
 
 def to_pdf(plan_name: str, cards: tuple[Card, ...], today: str) -> bytes:
     """All cards as a PDF, each device from a new page, with ticks large enough to find."""
-    out = io.BytesIO()
-    canvas = new_sheet(out, f"{plan_name}: cards")
-    page = Page(canvas, plan_name, today, CAUTION)
+    paper = Paper(f"{plan_name}: cards", plan_name, today, CAUTION)
     for card in cards:
-        _card(page, card)
+        _card(paper, card)
     if not cards:
-        page.begin("Nothing to dial", "Every device holds the numbers that stand in the plan.")
-    canvas.save()
-    return out.getvalue()
+        paper.begin("Nothing to dial", "Every device holds the numbers that stand in the plan.")
+    return paper.finished()
 
 
-def _card(page: Page, card: Card) -> None:
+def _card(paper: Paper, card: Card) -> None:
     """One device."""
-    steps = len(card.steps)
-    page.begin(card.name, f"{steps} step{'s' if steps != 1 else ''}, about {card.presses} presses")
-    for line in card.preparation:
-        page.room(26)
-        page.box()
-        page.text(page.LEFT + 34, line, "Regular", 13, 460)
-        page.down(28)
+    paper.begin(card.name, f"{many(len(card.steps), 'step')}, about {card.presses} presses")
+    before = [(Tick(), Text(line, size=13)) for line in card.preparation]
+    paper.rows(before, TICKED, ruled=False)
     for section in card.sections:
-        page.room(30 + 2 * page.ROW)
-        page.down(10)
-        page.text(page.LEFT, section.title, "SemiBold", 16)
-        page.down(30)
-        for step in section.steps:
-            _step(page, step)
-        page.room(len(section.closing) * page.ROW)
-        done = all(s.state in ("stored", "checked") for s in section.steps)
-        for n, line in enumerate(section.closing):
-            page.room(page.ROW)
-            page.box(ticked=done and n == 0)
-            page.text(page.LEFT + 34, line, "SemiBold", 14)
-            page.down(page.ROW)
+        paper.heading(section.title)
+        paper.rows([_step(step) for step in section.steps], STEP)
+        done = all(step.state in ("stored", "checked") for step in section.steps)
+        closing = [
+            (Tick(done and not place), Text(line, "SemiBold", 14))
+            for place, line in enumerate(section.closing)
+        ]
+        paper.rows(closing, TICKED, ruled=False)
 
 
-def _step(page: Page, step: Step) -> None:
-    page.room(page.ROW)
-    page.box(ticked=step.state in ("stored", "checked"))
-    page.text(page.LEFT + 34, f"{step.thing} · {step.field}", "Regular", 13, 228)
-    page.text(page.LEFT + 270, step.before, "Regular", 13, 84)
-    page.text(page.LEFT + 358, "→", "Regular", 13)
-    page.text(page.LEFT + 378, step.after, "Bold", 16, 122)
-    page.rule()
-    page.down(page.ROW)
+def _step(step: CardStep) -> tuple[Cell, ...]:
+    what = Text(f"{step.thing} · {step.field}", size=13, small=step.path)
+    done = Tick(step.state in ("stored", "checked"))
+    return done, what, Text(step.before, size=13), Text("→", size=13), Text(step.after, "Bold", 15)
 
 
 def card_files(folder: Path) -> tuple[Path, Path]:
@@ -85,11 +81,10 @@ def card_files(folder: Path) -> tuple[Path, Path]:
 
 
 def write_cards(
-    plan_name: str, cards: tuple[Card, ...], folder: Path, today: str, *, replace: bool = True
+    cards: tuple[Card, ...], sheet: bytes, folder: Path, *, replace: bool = True
 ) -> tuple[Path, Path]:
-    """Write ``cards.csv`` and ``cards.pdf`` into a folder.  Raises WriteError."""
-    table, sheet = card_files(folder)
-    data = to_csv(cards).encode(), to_pdf(plan_name, cards, today)
+    """Write ``cards.csv`` and their sheet ``cards.pdf`` into a folder.  Raises WriteError."""
+    table, paper = card_files(folder)
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except (OSError, ValueError) as error:
@@ -97,6 +92,6 @@ def write_cards(
         raise WriteError(
             f"The folder {quoted(folder)} cannot be made ({why}): choose another folder."
         ) from None
-    write_whole(data[0], table, "The cards", replace=replace)
-    write_whole(data[1], sheet, "The cards", replace=replace)
-    return table, sheet
+    write_whole(to_csv(cards).encode(), table, "The cards", replace=replace)
+    write_whole(sheet, paper, "The cards", replace=replace)
+    return table, paper

@@ -33,4 +33,4 @@ def _hit(path: Path, number: int, row: dict[str, str]) -> Hit:
 
 def to_csv(hits: tuple[Hit, ...]) -> str:
     """Strikes as such a table."""
-    return csv_text(COLUMNS, ((f"{h.at_ms:.2f}", h.pad, f"{h.peak:.1f}") for h in hits))
+    return csv_text(COLUMNS, ((f"{hit.at_ms:.2f}", hit.pad, f"{hit.peak:.1f}") for hit in hits))

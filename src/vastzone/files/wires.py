@@ -1,13 +1,12 @@
 """Wire lists on paper and in spreadsheets, with the settings of the encoder."""
 
-import io
-from textwrap import wrap
+from itertools import groupby
 
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.console.wires import WireRow, setup, wire_list
-from vastzone.core.plan.console import Console
-from vastzone.core.plan.model import Device
-from vastzone.files.page import Page, new_sheet
+from vastzone.core.plan.model.console import Console
+from vastzone.core.plan.model.plan import Device
+from vastzone.files.paper import WIDTH, Cell, Paper, Text, Tick
 
 COLUMNS = ("wire", "group", "from", "to", "colour", "number", "metres", "soldered", "tested")
 CAUTIONS = (
@@ -18,8 +17,9 @@ CAUTIONS = (
 )
 FOOT = "Unplug and measure first. Mains work is for a licensed electrician under the local code."
 ERASES = "Setting the encoder up erases what it holds: keep its settings first."
-ROW, WIDTH = 27.0, 88
-"""Points a wire takes, and letters that a line of cautions holds."""
+SETTING = (114, 72, 122, 120, WIDTH - 428)
+WIRE = (28, 34, 100, 132, 156, WIDTH - 450)
+"""How wide the columns of a sheet are, in points."""
 
 
 def to_csv(owner: Device, console: Console) -> str:
@@ -48,59 +48,46 @@ def to_pdf(
     plan_name: str, owner: Device, console: Console, program: int | None, today: str
 ) -> bytes:
     """Cautions, the settings as the encoder asks for them, then every wire with two ticks."""
-    out = io.BytesIO()
-    canvas = new_sheet(out, f"{plan_name}: wires of {owner.name}")
-    page = Page(canvas, plan_name, today, FOOT)
-    page.begin(f"{owner.name}: wires", "tick once soldered, once tested")
-    _lines(page, CAUTIONS)
+    paper = Paper(f"{plan_name}: wires of {owner.name}", plan_name, today, FOOT)
+    paper.begin(f"{owner.name}: wires", "tick once soldered, once tested")
+    paper.text(CAUTIONS)
     if program is not None:
-        _settings(page, owner, console, program)
-    group = ""
-    for wire in wire_list(owner, console):
-        if wire.group != group:
-            group = wire.group
-            page.room(24 + 3 * ROW)
-            page.down(12)
-            page.text(page.LEFT, group, "SemiBold", 15)
-            page.down(26)
-        _wire(page, console, wire)
-    canvas.save()
-    return out.getvalue()
+        _settings(paper, owner, console, program)
+    for group, wires in groupby(wire_list(owner, console), lambda wire: wire.group):
+        paper.heading(group, 15)
+        paper.rows([_wire(console, wire) for wire in wires], WIRE)
+    return paper.finished()
 
 
-def _lines(page: Page, words: str) -> None:
-    for line in wrap(words, WIDTH):
-        page.text(page.LEFT, line, "SemiBold", 11)
-        page.down(15)
-
-
-def _settings(page: Page, owner: Device, console: Console, program: int) -> None:
-    page.down(14)
-    page.text(page.LEFT, "Settings of the encoder", "SemiBold", 15)
-    page.down(20)
+def _settings(paper: Paper, owner: Device, console: Console, program: int) -> None:
+    paper.heading("Settings of the encoder", 15)
     if console.encoder.erases:
-        _lines(page, ERASES)
+        paper.text(ERASES)
     by_number = console.encoder.asks == "note number"
+    rows = []
     for held in setup(owner, console, program):
-        page.room(ROW)
-        page.down(8)
         where = held.name if by_number else f"octave {held.octave}, index {held.note_index}"
-        page.text(page.LEFT, held.block, "Regular", 12, 110)
-        page.text(page.LEFT + 114, f"channel {held.channel}", "Regular", 12, 70)
-        page.text(page.LEFT + 186, where, "Bold", 12, 118)
-        page.text(page.LEFT + 308, f"diodes {held.sense}", "Regular", 11, 116)
-        page.text(page.LEFT + 428, f"C {held.commons}", "Regular", 11, 72)
-        page.down(14)
+        diodes = Text(f"diodes {held.sense}", size=11)
+        commons = Text(f"C {held.commons}", size=11)
+        rows.append(
+            (
+                Text(held.block),
+                Text(f"channel {held.channel}"),
+                Text(where, "Bold"),
+                diodes,
+                commons,
+            )
+        )
+    paper.rows(rows, SETTING)
 
 
-def _wire(page: Page, console: Console, wire: WireRow) -> None:
+def _wire(console: Console, wire: WireRow) -> tuple[Cell, ...]:
     """The number stands before the colour, so that colour is never the only sign."""
-    page.room(ROW)
-    page.box(ticked=wire.id in console.soldered)
-    page.box(ticked=wire.id in console.tested, x=page.LEFT + 28)
-    page.text(page.LEFT + 62, f"{wire.number} {wire.colour}", "Bold", 13, 92)
-    page.text(page.LEFT + 158, wire.source, "Regular", 12, 126)
-    page.text(page.LEFT + 290, wire.dest, "Regular", 12, 160)
-    page.text(page.LEFT + 456, f"{wire.metres:.2f} m", "Regular", 11, 44)
-    page.rule()
-    page.down(ROW)
+    return (
+        Tick(wire.id in console.soldered),
+        Tick(wire.id in console.tested),
+        Text(f"{wire.number} {wire.colour}", "Bold", 13),
+        Text(wire.source),
+        Text(wire.dest),
+        Text(f"{wire.metres:.2f} m", size=11),
+    )

@@ -1,10 +1,10 @@
-from tests.core.solve.test_worked import joined, pads, wish
-from tests.rigs import keyboard, module, part, zone
+from tests.rigs import joined, keyboard, module, pads, part, wish, zone
 from vastzone.core.cards.card import card, cards, effort, tick
 from vastzone.core.cards.diff import differences, undialled
-from vastzone.core.plan import edits
-from vastzone.core.plan.limits import ScopeLimit
-from vastzone.core.plan.settings import record
+from vastzone.core.plan.edits.cables import remove_cable
+from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.fields.dials import record
+from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.solve.clash import work_out
 
 
@@ -13,7 +13,7 @@ def solved():
     plan = joined(
         board,
         module(part("one", 1), part("two", 2)),
-        intents=(
+        wishes=(
             wish("low", "box:one", 36, 59),
             wish("high", "box:two", 60, 96),
         ),
@@ -48,7 +48,7 @@ def test_numbers_that_are_one_in_the_device_are_dialled_once():
     plan = joined(
         pads(4, limits=limits),
         module(*(part(f"p{n}", 5, high=60, low=60) for n in range(1))),
-        intents=(
+        wishes=(
             wish(
                 "hit",
                 "box:p0",
@@ -73,8 +73,8 @@ def test_what_differs_is_told_in_words():
     assert differences(old, plan) == ["Board, program 0: Zone Low, channel from 9 to 1."]
     assert undialled(plan) == ["Board, program 0: Zone Low, channel from 9 to 1."]
     assert differences(plan, plan) == [] and undialled(old) == []
-    renamed = edits.set_device("board", "Rename", name="Big board")(plan)
+    renamed = set_device("board", "Rename", name="Big board")(plan)
     assert differences(plan, renamed) == ["The device Board is now called Big board."]
     assert "Cable from merge:out to box:in is gone." in differences(
-        plan, edits.remove_cable(plan.cables[-1])(plan)
+        plan, remove_cable(plan.cables[-1])(plan)
     )

@@ -5,8 +5,8 @@ from hypothesis import strategies as st
 
 from vastzone import demo
 from vastzone.core.cards.card import PENDING, by_device, card, left, tick
-from vastzone.core.plan.settings import dials
-from vastzone.core.plan.wish import STATES
+from vastzone.core.plan.fields.dials import dials
+from vastzone.core.plan.model.wishes import STATES
 from vastzone.files import native
 
 PLAN = native.read(demo.READY)

@@ -2,14 +2,14 @@
 
 import random
 
-from vastzone.core.console.built import built, commons_needed
+from vastzone.core.console.circuit import built, commons_needed
 from vastzone.core.console.faults import all_single
-from vastzone.core.console.finder import alike, corners_of, propose, rank, settled
+from vastzone.core.console.finder import FaultCause, candidates, corners_of, propose, rank, settled
 from vastzone.core.console.scan import state_of
-from vastzone.core.console.trials import Evidence, PinTest, Probe, Strike, predict
-from vastzone.core.plan.console import Block, Console
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.touch import Control, Keybed
+from vastzone.core.console.trials import ContactStrike, Evidence, PinTest, Probe, predict
+from vastzone.core.plan.model.console import Block, Console
+from vastzone.core.plan.model.controls import Control, Keybed
+from vastzone.core.plan.model.plan import Device
 
 BEDS = (("great", 36, 56), ("swell", 36, 56), ("pedal", 36, 27), ("counter", 53, 25))
 MOST = 8
@@ -59,13 +59,13 @@ def circuit(**more):
 def symptom(made, truth, rng):
     """Something that a person would meet: a strike, a chord, or a pin test that comes out odd."""
     state, whole = state_of(made, truth), state_of(made, ())
-    trials = [Strike(()), *(Strike((n,)) for n in range(len(made.contacts)))]
+    trials = [ContactStrike(()), *(ContactStrike((n,)) for n in range(len(made.contacts)))]
     silent = []
     for fault in truth:
         if fault.kind in ("shorted diode", "reversed diode"):
             block = next(n for n, p in enumerate(made.parts) if p.block.id == fault.block)
             index = made.contact(block, fault.at)
-            trials.append(Strike(corners_of(made, index)))
+            trials.append(ContactStrike(corners_of(made, index)))
             silent.append(Probe("diode", index))  # no rectangle goes through it: only a meter tells
     odd = [t for t in trials if predict(made, state, t) != predict(made, whole, t)]
     return rng.choice(odd) if odd else (silent or [PinTest()])[0]
@@ -80,10 +80,20 @@ def hunt(made, truth, seed=0, most=MOST):
         causes = rank(made, seen)
         found = propose(made, causes, [e.trial for e in seen])
         if not causes or settled(causes, found) or count == most or found is None:
-            return count, bool(causes) and alike(made, causes[0].faults, truth)
+            return count, bool(causes) and cannot_be_told_apart(made, causes[0].faults, truth)
         seen.append(Evidence(found.trial, predict(made, state, found.trial)))
     raise AssertionError
 
 
 def singles(made):
     return all_single(made)
+
+
+def cannot_be_told_apart(made, one, other):
+    """Whether no trial can tell two causes apart."""
+    if set(one) == set(other):
+        return True
+    a, b = state_of(made, one), state_of(made, other)
+    trials = [ContactStrike(()), *(ContactStrike((n,)) for n in range(len(made.contacts)))]
+    about = candidates(made, [FaultCause(one, 0.5, 1.0), FaultCause(other, 0.5, 1.0)])
+    return all(predict(made, a, t) == predict(made, b, t) for t in (*trials, *about))

@@ -5,17 +5,17 @@ import random
 import pytest
 
 from vastzone import demo
-from vastzone.core.console.built import built
+from vastzone.core.console.circuit import built
 from vastzone.core.console.faults import all_single, fault_words
 from vastzone.core.console.finder import propose, rank
 from vastzone.core.console.scan import state_of
 from vastzone.core.console.shoes import shoe_value, steps_of, sweep
-from vastzone.core.console.telling import evidence_of, note_of
+from vastzone.core.console.trial_words import evidence_of, note_of
 from vastzone.core.console.trials import (
+    ContactStrike,
     Evidence,
     PinTest,
     Probe,
-    Strike,
     groups,
     predict,
     read_pin_test,
@@ -23,8 +23,8 @@ from vastzone.core.console.trials import (
 from vastzone.core.console.wires import compare, labour, materials, wire_list
 from vastzone.core.errors import EditError
 from vastzone.core.midi.pitch import octave_and_index
-from vastzone.core.plan import consoles
-from vastzone.core.plan.console import (
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.model.console import (
     COMMON,
     Block,
     Console,
@@ -75,11 +75,17 @@ def test_the_faults_of_the_demo_are_reached_from_their_symptoms(fault):
 
 def test_nothing_odd_has_no_cause_and_a_proposal_tells_what_each_answer_means():
     whole = state_of(MADE, ())
-    fine = Evidence(Strike((3,)), predict(MADE, whole, Strike((3,))))
+    fine = Evidence(ContactStrike((3,)), predict(MADE, whole, ContactStrike((3,))))
     assert rank(MADE, [fine]) == ()
-    dead = Evidence(Strike((3,)), frozenset())
+    dead = Evidence(ContactStrike((3,)), frozenset())
     causes = rank(
-        MADE, [fine._replace(trial=Strike((8,)), result=predict(MADE, whole, Strike((8,)))), dead]
+        MADE,
+        [
+            fine._replace(
+                trial=ContactStrike((8,)), result=predict(MADE, whole, ContactStrike((8,)))
+            ),
+            dead,
+        ],
     )
     found = propose(MADE, causes, [dead.trial])
     assert found is not None and found.bits > 0.3 and len(found.answers) > 1
@@ -164,8 +170,8 @@ def test_what_does_not_hang_together_is_refused_in_a_sentence(change):
 @pytest.mark.parametrize(
     ("trial", "result"),
     [
-        (Strike((3, 40)), frozenset({(0, 3), (1, 60)})),
-        (Strike(()), frozenset()),
+        (ContactStrike((3, 40)), frozenset({(0, 3), (1, 60)})),
+        (ContactStrike(()), frozenset()),
         (Probe("diode", 7), "other way"),
         (Probe("wire", 1, COMMON), "open"),
         (Probe("pins", 2, COMMON + 3), "closed"),
@@ -196,7 +202,7 @@ def test_what_means_nothing_in_this_console_is_left_out(seen):
 def test_a_search_that_is_given_up_stops_wherever_it_is():
     fault = next(f for f in all_single(MADE) if f.kind == "open wire")
     state = state_of(MADE, (fault,))
-    trials = [Strike((number,)) for number in range(0, 40, 3)]
+    trials = [ContactStrike((number,)) for number in range(0, 40, 3)]
     seen = [Evidence(trial, predict(MADE, state, trial)) for trial in trials]
     told = []
     causes = rank(MADE, seen, lambda what, share: told.append(share) or True)
@@ -205,5 +211,8 @@ def test_a_search_that_is_given_up_stops_wherever_it_is():
     for most in range(0, len(told), 1 + len(told) // 10):
         left = iter([True] * most)
         with pytest.raises(Cancelled):
-            held = rank(MADE, seen, lambda what, share, left=left: next(left, False))
-            propose(MADE, held, (), lambda what, share, left=left: next(left, False))
+            rank_and_propose(seen, lambda what, share, left=left: next(left, False))
+
+
+def rank_and_propose(seen, progress):
+    return propose(MADE, rank(MADE, seen, progress), (), progress)

@@ -6,12 +6,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vastzone.core.console.built import built, commons_needed, place_of
+from tests.rigs import rig
+from vastzone.core.console.circuit import built, commons_needed, place_of
 from vastzone.core.console.finder import corners_of
 from vastzone.core.console.pins import pin_out, take_pins
 from vastzone.core.console.scan import crossings, moments, scan, state_of, worst_delay_ms
-from vastzone.core.plan import edits
-from vastzone.core.plan.console import COMMON, Block, Console, Encoder, Fault
+from vastzone.core.engine.console_contacts import reports
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import COMMON, Block, Console, Encoder, Fault
+from vastzone.core.plan.refs import ref_to
 
 from .bittern import circuit, device
 from .nodal import closed_lines
@@ -173,9 +177,9 @@ def test_a_scan_takes_its_time_common_by_common():
 def test_pins_are_given_in_order_and_soldered_ones_are_kept():
     owner = device()
     console = owner.console
-    bare = edits.changed(
+    bare = changed(
         console,
-        blocks=tuple(edits.changed(b, commons=(), soldered=False) for b in console.blocks),
+        blocks=tuple(changed(b, commons=(), soldered=False) for b in console.blocks),
         room=1,
         encoder=Encoder(),
     )
@@ -187,30 +191,30 @@ def test_pins_are_given_in_order_and_soldered_ones_are_kept():
         (17, 18, 19),
         (21, 22, 23),
     ]
-    kept = edits.changed(
+    kept = changed(
         bare,
         room=0,
         blocks=(
             bare.blocks[0],
-            edits.changed(bare.blocks[1], commons=(2, 4, 6, 8, 10), soldered=True),
+            changed(bare.blocks[1], commons=(2, 4, 6, 8, 10), soldered=True),
             *bare.blocks[2:],
         ),
     )
     pins = pin_out(owner, kept).pins
     assert pins["swell"] == (2, 4, 6, 8, 10)
     assert all(set(a).isdisjoint(b) for a, b in combinations(pins.values(), 2))
-    plan = edits.changed(owner, console=kept)
+    plan = changed(owner, console=kept)
     assert pin_out(plan, kept) == pin_out(owner, kept) and take_pins(owner, found).label
 
 
 @given(st.integers(1, 24), st.integers(0, 3))
 def test_pins_are_never_shared_and_a_shortage_is_told_exactly(commons, room):
     owner = device()
-    bare = edits.changed(
+    bare = changed(
         owner.console,
         encoder=Encoder(commons=commons),
         room=room,
-        blocks=tuple(edits.changed(b, commons=()) for b in owner.console.blocks),
+        blocks=tuple(changed(b, commons=()) for b in owner.console.blocks),
     )
     found = pin_out(owner, bare)
     pins = [p for held in found.pins.values() for p in held]
@@ -219,3 +223,39 @@ def test_pins_are_never_shared_and_a_shortage_is_told_exactly(commons, room):
     assert bool(found.left_out) is (need > commons) and bool(found.mends) is bool(found.left_out)
     if found.left_out:
         assert found.short == need - commons
+
+
+def test_room_is_kept_after_a_soldered_block_too():
+    owner = device(beds=(("great", 36, 25), ("swell", 36, 25)), stops=0)
+    console = changed(
+        owner.console,
+        room=1,
+        blocks=tuple(
+            changed(b, soldered=b.id == "great", commons=(1, 2, 3) if b.id == "great" else ())
+            for b in owner.console.blocks
+        ),
+    )
+    assert pin_out(owner, console).pins == {"great": (1, 2, 3), "swell": (5, 6, 7)}
+
+
+def test_a_contact_reported_beyond_the_stops_of_a_block_is_no_control():
+    """Thirteen stops on twelve lines: bridged with the next, the last is heard past the end."""
+    owner = device(beds=(), stops=13)
+    shorted = changed(owner.console, faults=(Fault(kind="short", at=0, to=1),))
+    found = reports(changed(owner, console=shorted))
+    last = ref_to(owner.id, owner.controls[12].id)
+    assert found.get((last, 0), ((last, 0),)) == ((last, 0),)
+    first, second = (ref_to(owner.id, owner.controls[n].id) for n in (0, 1))
+    assert found[first, 0] == ((first, 0), (second, 0))
+
+
+def test_ticks_stay_with_the_blocks_that_stay_when_others_move_to_a_second_encoder():
+    owner = device(beds=(("great", 36, 25), ("swell", 36, 25)), stops=0)
+    ticked = ("great/0", "swell/0")
+    owner = changed(owner, console=changed(owner.console, soldered=ticked, tested=ticked))
+    plan = consoles.split_off(rig(owner, cables=()), owner.id, ("swell",))(rig(owner, cables=()))
+    first, second = plan.devices
+    assert (first.console.soldered, first.console.tested) == (("great/0",), ("great/0",))
+    assert (second.console.soldered, second.console.tested) == ((), ())
+    assert [bed.id for bed in first.keybeds] == ["great"]
+    assert [bed.id for bed in second.keybeds] == ["swell"]

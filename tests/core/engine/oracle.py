@@ -2,7 +2,7 @@
 
 from collections import Counter
 
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 
 
 def sounds(plan, at, owner, bed, key, velocity):

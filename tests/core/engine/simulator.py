@@ -7,7 +7,7 @@ has what sounds then: («device:thing» struck, «device:part», note), as often
 from collections import Counter
 
 from tests.core.engine.oracle import heard as heard_at
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 
 STRUCK = ("pad", "button", "switch", "stop")
 MS = {"usb": 1.0, "bluetooth": 15.0}

@@ -11,8 +11,8 @@ from tests.rigs import keyboard, module, part, rig, scene, zone
 from tests.scale import scaled
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
-from vastzone.core.plan.model import Device, Port, Thru
-from vastzone.core.plan.touch import Control, Program, Send
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.plan import Device, Port, Thru
 from vastzone.core.proof.check import check
 
 MODES = st.sampled_from(["momentary", "toggle", "trigger"])

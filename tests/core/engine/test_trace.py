@@ -2,7 +2,7 @@ import pytest
 
 from tests.rigs import keyboard, module, part, rig, simple, zone
 from vastzone.core.engine.compile import compile_scene
-from vastzone.core.engine.trace import Entry, trace
+from vastzone.core.engine.trace import TraceEntry, trace
 from vastzone.core.midi.messages import Message
 
 EVENTS = [
@@ -16,7 +16,7 @@ EVENTS = [
 
 
 def test_through_the_keys_the_channel_does_not_matter():
-    told = trace(compile_scene(simple(), None), EVENTS, Entry("board", "keys"))
+    told = trace(compile_scene(simple(), None), EVENTS, TraceEntry("board", "keys"))
     (heard,) = told.heard
     assert (heard.ref, heard.notes, heard.low, heard.high) == ("box:piano", 2, 60, 64)
     assert heard.worst_ms == pytest.approx(1.92)
@@ -26,11 +26,11 @@ def test_through_the_keys_the_channel_does_not_matter():
 
 def test_from_an_output_each_message_keeps_its_channel():
     plan = rig(keyboard(zone()), module(part("five", 6), part("one", 1, low=60)))
-    told = trace(compile_scene(plan, None), EVENTS, Entry("board", port="out"))
+    told = trace(compile_scene(plan, None), EVENTS, TraceEntry("board", port="out"))
     assert [(h.ref, h.notes) for h in told.heard] == [("box:five", 2)]
     assert len(told.lost) == 1 and "octave" not in told.lost[0].sentence
 
 
 def test_a_note_left_on_is_counted():
-    told = trace(compile_scene(simple(), None), EVENTS[:1], Entry("board", "keys"))
+    told = trace(compile_scene(simple(), None), EVENTS[:1], TraceEntry("board", "keys"))
     assert told.hanging == 1

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vastzone.core.engine.network import Arc, Step, Tree
+from vastzone.core.engine.network import Arc, ArcTaken, Tree
 from vastzone.core.engine.reach import course_of
 from vastzone.core.engine.traffic import Traffic
 
@@ -21,7 +21,9 @@ def trees(draw):
         line = draw(st.integers(0, 3))
         arc = Arc(line, f"a:{line}", f"b:{line}", "din" if line < 2 else draw(LINKS), line == 1)
         parent = draw(st.integers(-1, n - 1))
-        steps.append(Step(arc, parent, draw(st.sampled_from([0.0, 0.5])) if parent >= 0 else 0.0))
+        steps.append(
+            ArcTaken(arc, parent, draw(st.sampled_from([0.0, 0.5])) if parent >= 0 else 0.0)
+        )
     return Tree(tuple(steps), ())
 
 
@@ -88,8 +90,8 @@ def line(number, link="din", running=False):
 def test_what_arrives_first_leaves_a_merger_first():
     """A Bluetooth key struck at 0 arrives at 15, a DIN key struck at 1 at 1.96: it goes first."""
     out = line(9)
-    slow = Tree((Step(line(0, "bluetooth"), -1, 0.0), Step(out, 0, 0.0)), ())
-    quick = Tree((Step(line(1), -1, 0.0), Step(out, 0, 0.0)), ())
+    slow = Tree((ArcTaken(line(0, "bluetooth"), -1, 0.0), ArcTaken(out, 0, 0.0)), ())
+    quick = Tree((ArcTaken(line(1), -1, 0.0), ArcTaken(out, 0, 0.0)), ())
     traffic, first, second = Traffic(), Told(), Told()
     first.times = traffic.send(course_of(slow), 0x90, 0.0, first)
     second.times = traffic.send(course_of(quick), 0x90, 1.0, second)
@@ -98,7 +100,7 @@ def test_what_arrives_first_leaves_a_merger_first():
 
 
 def test_running_status_shortens_a_message_of_the_same_kind_and_counts_inside_parameters():
-    tree = Tree((Step(line(0, running=True), -1, 0.0),), ())
+    tree = Tree((ArcTaken(line(0, running=True), -1, 0.0),), ())
     traffic, times = Traffic(), count(0, 50.0)
     for kind, status, ms in (
         ("note", 0x90, 0.96),
@@ -115,7 +117,7 @@ def test_running_status_shortens_a_message_of_the_same_kind_and_counts_inside_pa
 
 def test_ten_notes_at_once_leave_after_9_6_ms_and_with_running_status_after_6_72():
     for running, last in ((False, 9.6), (True, 6.72)):
-        tree = Tree((Step(line(0, running=running), -1, 0.0),), ())
+        tree = Tree((ArcTaken(line(0, running=running), -1, 0.0),), ())
         traffic = Traffic()
         sent = [traffic.send(course_of(tree), 0x90, 0.0) for _ in range(10)]
         assert sent[-1][0] == pytest.approx(last)

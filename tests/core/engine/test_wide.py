@@ -8,17 +8,17 @@ from tests.rigs import keyboard, module, rig, scene, zone
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.report import report_control
-from vastzone.core.engine.trace import Entry, Inlet, Player, trace
+from vastzone.core.engine.trace import Inlet, Player, TraceEntry, trace
 from vastzone.core.midi.assemble import Assembler
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import TOP, fine_of, heard_as, messages_of, value_of
-from vastzone.core.plan import edits
-from vastzone.core.plan.limits import CountLimit
-from vastzone.core.plan.sound import Part, Target
-from vastzone.core.plan.touch import Control, Program, Send
-from vastzone.core.plan.wish import Intent
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.limits import CountLimit
+from vastzone.core.plan.model.parts import Part, Target
+from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.proof.check import check
-from vastzone.core.proof.intended import prove
+from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import work_out
 
 CURVES = ("linear", "easy", "hard", "s-shaped")
@@ -75,10 +75,10 @@ def test_stray_data_entry_and_low_bits_alone_move_nothing():
 
 
 @pytest.mark.parametrize(("kind", "number"), [("nrpn", 300), ("rpn", 2), ("pair", 7)])
-@pytest.mark.parametrize("entry", [Entry("board", "keys"), Entry("board", "", "out")])
+@pytest.mark.parametrize("entry", [TraceEntry("board", "keys"), TraceEntry("board", "", "out")])
 def test_a_real_controller_that_sends_wide_values_moves_its_target(kind, number, entry):
     number_of = {"controller": number & 0x7F, "page": number >> 7}
-    sender = edits.changed(send(message=kind, number=number & 0x7F), page=number_of["page"])
+    sender = changed(send(message=kind, number=number & 0x7F), page=number_of["page"])
     made = plan((sender,), (target(answers=kind, **number_of),))
     player = Player(Performance(compile_scene(made, None)), entry)
     for value in (0, 5000, TOP):
@@ -187,7 +187,7 @@ def test_jumping_targets_fight_and_pick_up_mends_it():
 def test_numbers_are_worked_out_for_wide_targets(wished):
     plain = target("wet")
     wishes = tuple(
-        Intent(id=c, name=c, sources=(f"board:{c}",), moves=f"box:{t.id}")
+        Wish(id=c, name=c, sources=(f"board:{c}",), moves=f"box:{t.id}")
         for c, t in (("a", wished), ("b", plain))
     )
     parts = (Part(id="piano", name="Piano", tag="PI"),)
@@ -195,7 +195,7 @@ def test_numbers_are_worked_out_for_wide_targets(wished):
     made = rig(
         board,
         module(*parts, targets=(wished, plain)),
-        intents=(*wishes, Intent(id="p", name="p", sources=("board:keys",), plays="box:piano")),
+        wishes=(*wishes, Wish(id="p", name="p", sources=("board:keys",), plays="box:piano")),
     )
     solved = work_out(made).plan
     assert prove(solved).good
@@ -279,5 +279,5 @@ def test_what_comes_in_with_14_bits_goes_out_with_the_same(value):
     compiled = compile_scene(plan((wheel,), ()), None)
     _, position = Inlet().moved(compiled, "board", Message("bend", 0, value))
     assert bent(position) == value and fine_of(value_of(value)) == value
-    player = Player(Performance(compiled), Entry("board", port="out"))
+    player = Player(Performance(compiled), TraceEntry("board", port="out"))
     assert player.play(Message("bend", 0, value), 0.0)[0].fine == value

@@ -5,12 +5,13 @@ import pytest
 from tests.rigs import keyboard, module, part, rig, zone
 from vastzone import demo
 from vastzone.core.errors import EditError
-from vastzone.core.plan import copies, drums, fills, lookup
-from vastzone.core.plan.copies import Spot
-from vastzone.core.plan.limits import Answers
-from vastzone.core.plan.sound import Kit, Sound
-from vastzone.core.plan.touch import Control
-from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad
+from vastzone.core.plan.edits import copies, fills, plugs
+from vastzone.core.plan.edits.copies import PadSpot
+from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.model.limits import Answers
+from vastzone.core.plan.model.parts import Kit, Sound
+from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
+from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.check import check
 from vastzone.files import native
 
@@ -81,14 +82,14 @@ def test_the_pads_as_they_lie_are_filled_in_the_demo():
 )
 def test_a_copy_takes_what_is_asked(what, message, wished):
     plan = native.read(demo.READY)
-    copied = copies.copy(plan, "dipper", Spot(0, "pad-7", 1), Spot(0, "pad-2", 2), what, "zone")(
-        plan
-    )
+    copied = copies.copy(
+        plan, "dipper", PadSpot(0, "pad-7", 1), PadSpot(0, "pad-2", 2), what, "zone"
+    )(plan)
     held = lookup.device(copied, "dipper").programs[0].sends
     assert sum((s.control, s.bank) == ("pad-2", 2) for s in held) == message
-    new = [i for i in copied.intents if i.sources == ("dipper:pad-2",) and i.bank == 2]
+    new = [i for i in copied.wishes if i.sources == ("dipper:pad-2",) and i.bank == 2]
     assert len(new) == wished and all(i.plays == "mudlark:gulls" for i in new)
-    assert {i.id for i in plan.intents} <= {i.id for i in copied.intents}
+    assert {i.id for i in plan.wishes} <= {i.id for i in copied.wishes}
 
 
 def brain(*types):
@@ -109,14 +110,14 @@ def test_two_twins_share_an_input_and_a_third_does_not():
     odd = TriggerPad(id="odd", name="odd", sensor="single", model="other")
     plan = drum_plan(*TWINS, odd)
     for pad in "ab":
-        plan = drums.plug_in(plan, pad, "brain:in-0")(plan)
+        plan = plugs.plug_in(plan, pad, "brain:in-0")(plan)
     assert {(g.pad, g.side) for g in plan.plugs} == {("a", "tip"), ("b", "ring")}
     with pytest.raises(EditError, match="two pads already"):
-        drums.plug_in(plan, "odd", "brain:in-0")
-    alone = drums.pull_out("a")(plan)
+        plugs.plug_in(plan, "odd", "brain:in-0")
+    alone = plugs.pull_out("a")(plan)
     assert [(g.pad, g.side) for g in alone.plugs] == [("b", "")]
     with pytest.raises(EditError, match="cannot share"):
-        drums.plug_in(alone, "odd", "brain:in-0")
+        plugs.plug_in(alone, "odd", "brain:in-0")
 
 
 def test_the_rules_of_inputs_name_what_is_lost_and_mend_it():
@@ -144,8 +145,8 @@ def test_a_broken_splitter_is_a_fault():
 def test_plugs_to_nothing_are_refused():
     plan = drum_plan(*TWINS)
     with pytest.raises(EditError):
-        drums.take_over((Plug(pad="a", input="brain:in-9"),), {})(plan)
+        plugs.take_over((Plug(pad="a", input="brain:in-9"),), {})(plan)
     with pytest.raises(EditError):
-        drums.take_over((Plug(pad="nobody", input="brain:in-0"),), {})(plan)
-    assert drums.remove_pad("a")(plan).pads == TWINS[1:]
-    assert len(drums.add_pad(TWINS[0])(plan).pads) == 3
+        plugs.take_over((Plug(pad="nobody", input="brain:in-0"),), {})(plan)
+    assert plugs.remove_pad("a")(plan).pads == TWINS[1:]
+    assert len(plugs.add_pad(TWINS[0])(plan).pads) == 3

@@ -8,10 +8,14 @@ from hypothesis import strategies as st
 
 from vastzone import demo
 from vastzone.core.errors import EditError
-from vastzone.core.plan import edits, pedals
-from vastzone.core.plan.pedal import Pedal, PedalJack, meeting, served, suited
+from vastzone.core.plan.edits import pedals
+from vastzone.core.plan.edits.devices import set_part
+from vastzone.core.plan.edits.edit import edit_device, set_plan
+from vastzone.core.plan.edits.sends import set_send
+from vastzone.core.plan.model.checked import changed, swapped
+from vastzone.core.plan.model.pedals import Pedal, PedalJack, meeting, served, suited
 from vastzone.core.proof.check import check
-from vastzone.core.solve.pedals import CARE, HALF, WORKS, Socket, fit_pedals, next_best
+from vastzone.core.solve.pedals import CARE, HALF, WORKS, DeviceJack, fit_pedals, next_best
 from vastzone.files import native
 
 
@@ -94,7 +98,7 @@ def test_the_fit_is_as_good_as_trying_every_way(feet, holes):
         pedal(kind, function, f"p{n}", importance=importance)
         for n, (kind, function, importance) in enumerate(feet)
     )
-    sockets = tuple(Socket("d", jack(*a, ident=f"j{n}")) for n, a in enumerate(holes))
+    sockets = tuple(DeviceJack("d", jack(*a, ident=f"j{n}")) for n, a in enumerate(holes))
     best = fit_pedals(held, sockets)
 
     def value(one, socket):
@@ -133,7 +137,7 @@ def test_as_found_the_damper_is_reversed_and_the_swell_pedal_mismatched(found):
 
 
 def test_plugs_stay_and_the_next_best_is_worth_less(found):
-    sockets = tuple(Socket(d.id, j) for d in found.devices for j in d.jacks)
+    sockets = tuple(DeviceJack(d.id, j) for d in found.devices for j in d.jacks)
     best = fit_pedals(found.pedals, sockets, found.pedal_plugs)
     assert best.moves == 1 and best.left_out == ("old-swell",)
     other = next_best(found.pedals, sockets, best, found.pedal_plugs)
@@ -145,7 +149,7 @@ def test_a_voltage_beyond_the_rating_is_never_plugged_in_and_priced_in_resistors
     plan = pedals.add_pedal(source)(found)
     with pytest.raises(EditError, match="must not"):
         pedals.plug_in(plan, "lfo", "heron:expression-jack")
-    forced = edits.set_plan(
+    forced = set_plan(
         "x", pedal_plugs=(pedals.PedalPlug(pedal="lfo", jack="heron:expression-jack"),)
     )(plan)
     (over,) = said(forced, "over-range voltage")
@@ -161,12 +165,12 @@ def test_two_controls_on_one_number_are_named(found):
 
 
 def test_a_wheel_that_bends_parts_apart_and_a_slot_in_vain_are_told(found):
-    apart = edits.set_part("dovecote", "celesta", "x", bend=12)(found)
+    apart = set_part("dovecote", "celesta", "x", bend=12)(found)
     told = said(apart, "bend ranges disagree")
     assert told and "Celesta by 12" in told[0].sentence
     assert not said(told[0].fixes[0](apart), "bend ranges disagree")
-    wishes = tuple(i for i in found.intents if i.moves != "echo-pool:mix")
-    idle = edits.set_plan("x", intents=wishes)(found)
+    wishes = tuple(i for i in found.wishes if i.moves != "echo-pool:mix")
+    idle = set_plan("x", wishes=wishes)(found)
     assert [f.sentence for f in said(idle, "dead slot")] == [
         "Nothing moves Mix in Echo Pool, which waits for controller 20."
     ]
@@ -174,23 +178,23 @@ def test_a_wheel_that_bends_parts_apart_and_a_slot_in_vain_are_told(found):
 
 def test_controls_that_fight_and_standard_numbers_misused_are_told(found):
     ready = native.read(demo.READY)
-    foot = edits.set_send(
-        "heron", 0, "dual-right", 1, "x", message="controller", number=20, channel=16
-    )(ready)
+    foot = set_send("heron", 0, "dual-right", 1, "x", message="controller", number=20, channel=16)(
+        ready
+    )
     (both,) = said(foot, "controls fight")
     assert "Mix" in both.sentence and len(both.subjects) == 2
-    volume = edits.set_send("dipper", 0, "knob-2", 1, "x", number=7)(ready)
+    volume = set_send("dipper", 0, "knob-2", 1, "x", number=7)(ready)
 
     def echo(owner):
         old = next(t for t in owner.targets if t.id == "feedback")
-        new = edits.changed(old, controller=7, role=91)
-        return edits.changed(owner, targets=edits.swapped(owner.targets, old, new))
+        new = changed(old, controller=7, role=91)
+        return changed(owner, targets=swapped(owner.targets, old, new))
 
-    volume = edits.edit_device("echo-pool", "x", echo)(volume)
+    volume = edit_device("echo-pool", "x", echo)(volume)
     (wrong,) = said(volume, "standard meaning misused")
     assert "channel volume" in wrong.sentence
 
 
 def test_a_drawn_curve_that_falls_is_refused(found):
     with pytest.raises(EditError, match="drawn curve"):
-        edits.set_send("dipper", 0, "knob-2", 1, "x", points=((10, 60), (20, 30)))(found)
+        set_send("dipper", 0, "knob-2", 1, "x", points=((10, 60), (20, 30)))(found)

@@ -3,15 +3,16 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.solve.test_worked import wish
-from tests.rigs import keyboard, module, part, rig, scene, zone
+from tests.rigs import keyboard, module, part, rig, scene, wish, zone
 from vastzone import demo
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.usage import usage
-from vastzone.core.plan import connect, layout, lookup, wishes
-from vastzone.core.plan.model import Port
-from vastzone.core.plan.touch import Control
-from vastzone.core.plan.wishes import Place
+from vastzone.core.pictures import rig_columns
+from vastzone.core.plan.edits import cables, wishes
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.model.plan import Port
+from vastzone.core.plan.queries import lookup
 from vastzone.files import native
 
 SCENES = ("one", "two", "three")
@@ -21,12 +22,12 @@ BED = "board:keys"
 def meaning(plan):
     """Every scene, source, bank, key and end that some wish ties together."""
     found = set()
-    for intent in plan.intents:
-        for s in intent.scenes or SCENES:
-            for source in intent.sources:
-                low, high = (intent.low or 0), 127 if intent.high is None else intent.high
+    for held in plan.wishes:
+        for s in held.scenes or SCENES:
+            for source in held.sources:
+                low, high = (held.low or 0), 127 if held.high is None else held.high
                 keys = range(max(low, 36), min(high, 96) + 1) if source == BED else (0,)
-                found |= {(s, source, intent.bank, k, intent.plays or intent.moves) for k in keys}
+                found |= {(s, source, held.bank, k, held.plays or held.moves) for k in keys}
     return found
 
 
@@ -47,7 +48,7 @@ def wished(draw):
         keyboard(zone(), controls=controls),
         module(part(), part("bass", 2)),
         scenes=tuple(scene(s) for s in SCENES),
-        intents=tuple(made),
+        wishes=tuple(made),
     )
 
 
@@ -55,8 +56,8 @@ def wished(draw):
 def places(draw):
     if draw(st.booleans()):
         low = draw(st.integers(36, 96))
-        return Place(BED, 1, low, draw(st.integers(low, 96)))
-    return Place(draw(st.sampled_from(("board:a", "board:b"))))
+        return WishPlace(BED, 1, low, draw(st.integers(low, 96)))
+    return WishPlace(draw(st.sampled_from(("board:a", "board:b"))))
 
 
 def touched(place, end, scenes):
@@ -80,10 +81,10 @@ def test_taking_back_takes_exactly_that_and_making_adds_exactly_that(plan, place
 def test_controls_get_the_sounds_of_a_kit_one_after_the_other():
     plan = wishes.remove("beat")(wishes.remove("drum-kit")(native.read(demo.READY)))
     for pad in (1, 2):
-        plan = wishes.make(plan, Place(f"dipper:pad-{pad}", 2), "dovecote:drums", ())(plan)
+        plan = wishes.make(plan, WishPlace(f"dipper:pad-{pad}", 2), "dovecote:drums", ())(plan)
     kit = lookup.device(plan, "dovecote").kits[0]
-    assert [i.sounds for i in plan.intents[-2:]] == [(s.id,) for s in kit.sounds[:2]]
-    assert plan.intents[-1].bank == 2
+    assert [i.sounds for i in plan.wishes[-2:]] == [(s.id,) for s in kit.sounds[:2]]
+    assert plan.wishes[-1].bank == 2
 
 
 def test_cables_are_refused_with_a_reason_and_run_from_output_to_input():
@@ -107,21 +108,21 @@ def test_cables_are_refused_with_a_reason_and_run_from_output_to_input():
         ("board:out", "board:usb", "two devices"),
         ("board:usb", "host:usb", "computer"),
     ):
-        assert word in connect.refusal(plan, one, other)
-    joined = connect.connect(plan, "box:in", "board:out")(plan)
+        assert word in cables.refusal(plan, one, other)
+    joined = cables.connect(plan, "box:in", "board:out")(plan)
     assert [(c.source, c.dest) for c in joined.cables] == [("board:out", "box:in")]
-    assert "merger" in connect.refusal(joined, "host:out", "box:in")
+    assert "merger" in cables.refusal(joined, "host:out", "box:in")
 
 
 def test_devices_stand_from_hands_to_sound_and_each_stands_once():
     plan = native.read(demo.AS_FOUND)
-    columns = layout.columns(plan)
+    columns = rig_columns.columns(plan)
     places = {i: n for n, column in enumerate(columns) for i in column}
     assert set(places) >= {d.id for d in plan.devices}
     assert sum(len(c) for c in columns) == len(places)
     assert places["heron"] < places["rookery"] < places["weir"] < places["dovecote"]
     assert places["dovecote"] == places["mudlark"] == places["echo-pool"]
-    assert layout.lane("heron", "weir", 1) in columns[1]
+    assert rig_columns.lane("heron", "weir", 1) in columns[1]
 
 
 def test_a_cable_carries_the_channels_of_all_that_is_sent_over_it():
@@ -132,3 +133,9 @@ def test_a_cable_carries_the_channels_of_all_that_is_sent_over_it():
     merged = held["weir:out", "dovecote:din-in"]
     assert {z.channel for z in heron.zones if z.on} <= set(merged.channels)
     assert "dipper" in merged.senders[10] and "heron" not in merged.senders[10]
+
+
+def test_the_last_sound_stands_for_all_controls_after_it():
+    several = wish("w", "box:drums", sources=("b:a", "b:b", "b:c"), sounds=("kick", "snare"))
+    assert [several.sound(place) for place in range(3)] == ["kick", "snare", "snare"]
+    assert wish("w", "box:bass").sound(0) == ""

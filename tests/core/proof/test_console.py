@@ -4,14 +4,15 @@ import pytest
 
 from tests.core.console.bittern import device
 from tests.rigs import module, part, rig
-from vastzone.core.plan import consoles, edits
-from vastzone.core.plan.console import Encoder, Fault, Seen, Shoe
-from vastzone.core.plan.model import Port
-from vastzone.core.plan.touch import Control, Program, Send, Zone
-from vastzone.core.plan.wish import Intent
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import Encoder, Fault, Seen, Shoe
+from vastzone.core.plan.model.controls import Control, Program, Send, Zone
+from vastzone.core.plan.model.plan import Port
+from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
-from vastzone.core.proof.intended import prove
+from vastzone.core.proof.marking import prove
 from vastzone.core.proof.silence import why_is_it_silent
 
 OUT = Port(id="out", name="out", flow="out")
@@ -27,8 +28,8 @@ def plan(stops=4, sends=(), shoes=(), zones=None, **encoder):
         *owner.controls,
         *(Control(id=s.control, name=s.control, kind="shoe") for s in shoes),
     )
-    console = edits.changed(owner.console, shoes=shoes, encoder=Encoder(commons=24, **encoder))
-    owner = edits.changed(
+    console = changed(owner.console, shoes=shoes, encoder=Encoder(commons=24, **encoder))
+    owner = changed(
         owner,
         ports=(OUT,),
         controls=controls,
@@ -36,10 +37,10 @@ def plan(stops=4, sends=(), shoes=(), zones=None, **encoder):
         programs=(Program(number=0, name="P", zones=zones, sends=sends),),
     )
     wishes = tuple(
-        Intent(id=i, name=i, sources=(f"c:{i}",), plays=f"box:{i}") for i in ("great", "swell")
+        Wish(id=i, name=i, sources=(f"c:{i}",), plays=f"box:{i}") for i in ("great", "swell")
     )
     parts = (part("great", 1, low=36, high=60), part("swell", 2, low=36, high=60))
-    return rig(owner, module(*parts), cables=(("c:out", "box:in"),), intents=wishes)
+    return rig(owner, module(*parts), cables=(("c:out", "box:in"),), wishes=wishes)
 
 
 def block(**changes):
@@ -106,7 +107,7 @@ def test_a_keyboard_may_reach_the_very_ends_of_what_midi_has(octave, transpose, 
 
 
 def test_too_few_pins_are_told_with_what_would_mend_it():
-    small = consoles.set_encoder("c", "", commons=4)(plan())
+    small = consoles.set_console("c", "", encoder=Encoder(commons=4))(plan())
     told = next(f for f in check(small) if f.rule == "too few pins")
     assert "second encoder" in told.sentence and "3 short" in told.sentence
 

@@ -1,12 +1,11 @@
 """The grid of what plays what, and the walk-through's questions."""
 
-from tests.core.solve.test_worked import wish
-from tests.rigs import keyboard, module, part, rig, scene, zone
+from tests.rigs import keyboard, module, part, rig, scene, wish, zone
 from vastzone import demo
-from vastzone.core.plan.touch import Program
-from vastzone.core.plan.wishes import Place
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.controls import Program
 from vastzone.core.proof.grid import grid
-from vastzone.core.proof.intended import prove
+from vastzone.core.proof.marking import prove
 from vastzone.core.proof.walk import asks
 from vastzone.files import native
 
@@ -15,7 +14,7 @@ PARTS = (part(), part("bass", 2, high=59), part("two", 1, low=90))
 
 def plan_of(*zones):
     wishes = (wish("piano", "box:piano"), wish("bass", "box:bass", 36, 59))
-    return rig(keyboard(*zones), module(*PARTS), intents=wishes)
+    return rig(keyboard(*zones), module(*PARTS), wishes=wishes)
 
 
 def cells(plan, scene=""):
@@ -43,7 +42,7 @@ def test_over_all_scenes_the_worst_counts_and_the_scenes_are_told():
     plan = rig(
         keyboard(programs=programs),
         module(part()),
-        intents=(wish("piano", "box:piano"),),
+        wishes=(wish("piano", "box:piano"),),
         scenes=(scene("one", board=0), scene("two", board=1)),
     )
     (cell,) = grid(plan, prove(plan), None).cells.values()
@@ -54,7 +53,7 @@ def test_over_all_scenes_the_worst_counts_and_the_scenes_are_told():
 
 def test_a_range_of_ones_own_is_a_row_with_what_it_meets():
     plan = plan_of(zone())
-    own = Place("board:keys", 1, 50, 70)
+    own = WishPlace("board:keys", 1, 50, 70)
     found = grid(plan, prove(plan), "", (own,))
     row = found.rows.index(own)
     assert found.worst(row) == "silent"

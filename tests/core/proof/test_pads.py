@@ -2,13 +2,12 @@
 
 import pytest
 
-from tests.core.solve.test_worked import wish
-from tests.rigs import keyboard, module, part, rig, scene, zone
+from tests.rigs import keyboard, module, part, rig, scene, wish, zone
 from vastzone import demo
-from vastzone.core.plan.model import Device, Port
-from vastzone.core.plan.sound import Kit, Sound
-from vastzone.core.plan.touch import Control, Program, Send
-from vastzone.core.plan.wish import Schools
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.parts import Kit, Sound
+from vastzone.core.plan.model.plan import Device, Port
+from vastzone.core.plan.model.wishes import Schools
 from vastzone.core.proof.check import check
 from vastzone.files import native
 
@@ -158,7 +157,7 @@ def test_a_toggle_that_needs_two_presses_is_found_behind_the_pad():
     plan = msgspec.structs.replace(
         plan,
         devices=(device, plan.devices[1]),
-        intents=(wish("kick", "box:drums", sources=("pads:pad-0",), sounds=("kick",)),),
+        wishes=(wish("kick", "box:drums", sources=("pads:pad-0",), sounds=("kick",)),),
     )
     (cause,) = [c for c in causes(plan) if c.weight]
     assert cause.finding.rule == "modes that do not fit"

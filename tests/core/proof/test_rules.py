@@ -3,9 +3,9 @@
 import pytest
 
 from tests.rigs import keyboard, module, part, rig, scene, simple, zone
-from vastzone.core.plan.limits import Reserved
-from vastzone.core.plan.model import Port, Thru
-from vastzone.core.plan.touch import Control, Program, Send
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.limits import Reserved
+from vastzone.core.plan.model.plan import Port, Thru
 from vastzone.core.proof.check import check, tally
 
 USB = Port(id="usb", name="USB", flow="both", link="usb")

@@ -3,13 +3,13 @@
 import pytest
 
 from vastzone.core.midi.messages import Message
-from vastzone.core.response.learn import Heard, Mistake, learn
+from vastzone.core.response.learn import Mistake, TimedMessage, learn
 
 
 def struck(*hits):
     """Notes on channel 10, one every half second unless a time is given."""
     return [
-        Heard(
+        TimedMessage(
             hit[1] if isinstance(hit, tuple) else 500.0 * n,
             Message("note_on", 9, hit[0] if isinstance(hit, tuple) else hit, 90),
         )
@@ -45,10 +45,10 @@ def test_each_mistake_is_named_at_its_pad(hits, numbers, mistake):
 def test_releases_do_not_count_and_what_comes_after_the_last_pad_is_left_out():
     heard = [
         *struck(36, 37, 38),
-        Heard(100.0, Message("note_off", 9, 36)),
-        Heard(160.0, Message("note_on", 9, 36, 0)),
-        Heard(2100.0, Message("controller", 9, 20, 0)),
+        TimedMessage(100.0, Message("note_off", 9, 36)),
+        TimedMessage(160.0, Message("note_on", 9, 36, 0)),
+        TimedMessage(2100.0, Message("controller", 9, 20, 0)),
     ]
     assert [t.number for t in learn(heard, 2).pads] == [36, 37]
-    button = [Heard(0.0, Message("controller", 0, 20, 127))]
+    button = [TimedMessage(0.0, Message("controller", 0, 20, 127))]
     assert learn(button, 1).pads[0][1:] == ("controller", 1, 20)

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vastzone.core.errors import EditError
-from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Send
+from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.response import loudness, sweep, velocity, voltage
 from vastzone.core.response.voltage import Level
 

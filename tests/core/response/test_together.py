@@ -5,9 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vastzone.core.errors import EditError
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Drive, Send, VelocityCurve
+from vastzone.core.plan.model.controls import Drive, Send, VelocityCurve
+from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.response.sources import driven, practice, speed_at
 from vastzone.core.response.together import evening, together
 from vastzone.core.response.touch_fit import curves_of, fit_velocity, simulated_player

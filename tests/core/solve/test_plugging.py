@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
+from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad, can_split, surviving
 from vastzone.core.progress import Cancelled
-from vastzone.core.solve.plugging import Jack, fit, value, weigh
+from vastzone.core.solve.plugging import ModuleInput, fit, value, weigh
 
 MUST, ZONE, SPLIT = 10**10, 10**6, 1000
 
@@ -20,7 +20,7 @@ def pad(ident, sensor="single", importance="wanted", model="", weights=()):
 
 
 def jack(ident, *types):
-    return Jack("brain", TriggerInput(id=ident, name=ident, types=types, type=types[0]))
+    return ModuleInput("brain", TriggerInput(id=ident, name=ident, types=types, type=types[0]))
 
 
 @pytest.mark.parametrize(
@@ -197,7 +197,7 @@ def test_what_is_plugged_is_worth_what_the_fit_says(made):
     pads, jacks, now, splitters = made
     best = fit(pads, jacks, now, splitters).best
     kinds = tuple(
-        Jack(
+        ModuleInput(
             j.device,
             TriggerInput(
                 id=j.input.id,

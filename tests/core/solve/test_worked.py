@@ -3,22 +3,16 @@
 import msgspec
 import pytest
 
-from tests.rigs import keyboard, module, part, rig, scene, simple, zone
-from vastzone.core.plan.limits import Answers, CountLimit, Reserved, ScopeLimit
-from vastzone.core.plan.model import Device, Port, Thru
-from vastzone.core.plan.settings import dials
-from vastzone.core.plan.sound import Kit, Sound, Target
-from vastzone.core.plan.touch import Control, Keybed, Program, Send
-from vastzone.core.plan.wish import Intent, Schools
-from vastzone.core.proof.intended import prove
+from tests.rigs import joined, keyboard, module, pads, part, rig, scene, simple, wish, zone
+from vastzone.core.plan.fields.dials import dials
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send
+from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved, ScopeLimit
+from vastzone.core.plan.model.parts import Kit, Sound, Target
+from vastzone.core.plan.model.plan import Device, Port
+from vastzone.core.plan.model.wishes import Schools, Wish
+from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Solution, lock
-
-
-def wish(ident, plays, low=None, high=None, sources=("board:keys",), **more):
-    return Intent(
-        id=ident, name=ident.title(), sources=sources, plays=plays, low=low, high=high, **more
-    )
 
 
 def solved(plan):
@@ -39,47 +33,12 @@ def value(found, ref):
     return dials(found.plan)[ref].value
 
 
-def pads(count=4, ident="pads", **more):
-    sends = tuple(
-        Send(control=f"pad-{n}", message="note", number=35 + n, channel=1)
-        for n in range(1, count + 1)
-    )
-    return Device(
-        id=ident,
-        name=ident.title(),
-        kind="pads",
-        ports=(Port(id="out", name="out", flow="out"),),
-        controls=tuple(
-            Control(id=f"pad-{n}", name=f"Pad {n}", kind="pad") for n in range(1, count + 1)
-        ),
-        programs=(Program(number=0, name="One", sends=sends),),
-        **more,
-    )
-
-
-def joined(*devices, **more):
-    """Keyboards and pads through a merger into one module."""
-    inputs = tuple(Port(id=f"in{n}", name=f"in {n}", flow="in") for n in range(4))
-    merge = Device(
-        id="merge",
-        name="Merge",
-        kind="merger",
-        ports=(*inputs, Port(id="out", name="out", flow="out")),
-        thrus=tuple(Thru(source=p.id, dest="out") for p in inputs),
-    )
-    senders = [d for d in devices if d.kind != "module"]
-    cables = [(f"{d.id}:out", f"merge:in{n}") for n, d in enumerate(senders)] + [
-        ("merge:out", "box:in")
-    ]
-    return rig(*devices, merge, cables=tuple(cables), **more)
-
-
 def test_a_three_way_split_with_a_layer_over_a_merger():
     parts = (part("bass", 1), part("strings", 1), part("organ", 1), part("bells", 1))
     plan = joined(
         keyboard(zone()),
         module(*parts),
-        intents=(
+        wishes=(
             wish("bass", "box:bass", 36, 51),
             wish("strings", "box:strings", 52, 75),
             wish("organ", "box:organ", 52, 75),
@@ -117,7 +76,7 @@ def test_one_channel_for_the_whole_device_shares_the_module_by_notes():
         keyboard(zone()),
         small,
         module(part("piano", 1), part("low", 1), part("high", 1)),
-        intents=(
+        wishes=(
             wish("piano", "box:piano"),
             wish("low", "box:low", 48, 59, keys),
             wish("high", "box:high", 60, 71, keys),
@@ -137,7 +96,7 @@ def test_seventeen_sounds_on_channels_of_their_own_are_one_too_many(count):
         wish(f"w{n}", f"box:s{n}", sources=(f"pads:pad-{n}",), note=40 + n, alone=True)
         for n in range(1, count + 1)
     )
-    plan = joined(pads(count), module(*parts), intents=wishes)
+    plan = joined(pads(count), module(*parts), wishes=wishes)
     if count == 16:
         found = solved(plan)
         assert sorted(value(found, f"box/part.s{n}/channel") for n in range(1, 17)) == list(
@@ -146,7 +105,7 @@ def test_seventeen_sounds_on_channels_of_their_own_are_one_too_many(count):
         return
     refused = work_out(plan)
     assert isinstance(refused, Refusal)
-    assert set(refused.intents) == {f"w{n}" for n in range(1, 18)}
+    assert set(refused.wishes) == {f"w{n}" for n in range(1, 18)}
     labels = " ".join(m.label for m in refused.mends)
     assert "second port" in labels and "share channels" in labels and "Leave out W17" in labels
     sharing = next(m for m in refused.mends if "share" in m.label)
@@ -157,7 +116,7 @@ def test_two_locks_on_one_channel_with_overlapping_ranges_are_named():
     plan = joined(
         keyboard(zone("a", 36, 64), zone("b", 60, 96)),
         module(part("one", 1), part("two", 1)),
-        intents=(
+        wishes=(
             wish("a", "box:one", 36, 64),
             wish("b", "box:two", 60, 96),
             wish("c", "box:two", 60, 96, vel_low=1),
@@ -168,7 +127,7 @@ def test_two_locks_on_one_channel_with_overlapping_ranges_are_named():
     refused = work_out(plan)
     assert isinstance(refused, Refusal)
     assert set(refused.locks) == {"box/part.one/channel", "box/part.two/channel"}
-    assert set(refused.intents) == {"a", "b"}
+    assert set(refused.wishes) == {"a", "b"}
     freed = [m for m in refused.mends if m.label.startswith("Free")]
     assert len(freed) == 2 and all(isinstance(work_out(m.edit(plan)), Solution) for m in freed)
 
@@ -185,7 +144,7 @@ def test_a_pad_bank_that_doubles_low_keys_moves_off_their_channel():
         keyboard(zone()),
         pads(limits=one_channel),
         module(part("bass", 1), drums, kits=(kit,)),
-        intents=(
+        wishes=(
             wish("bass", "box:bass"),
             wish(
                 "beat",
@@ -218,8 +177,8 @@ def test_a_receiver_that_reserves_two_controllers_gets_others():
     plan = rig(
         board,
         module(part("loop", 3), targets=targets, limits=(kept,)),
-        intents=tuple(
-            Intent(id=f"i{n}", name=f"Level {n}", sources=(f"board:k{n}",), moves=f"box:t{n}")
+        wishes=tuple(
+            Wish(id=f"i{n}", name=f"Level {n}", sources=(f"board:k{n}",), moves=f"box:t{n}")
             for n in (1, 2)
         ),
         schools=Schools(controllers="run", run_from=22),
@@ -240,7 +199,7 @@ def test_a_kit_whose_notes_are_fixed_moves_the_pads_a_movable_one_itself(fixed):
         sources=tuple(f"pads:pad-{n}" for n in range(1, 5)),
         sounds=("d1", "d2", "d3", "d4"),
     )
-    plan = rig(pads(), box, cables=(("pads:out", "box:in"),), intents=(beat,))
+    plan = rig(pads(), box, cables=(("pads:out", "box:in"),), wishes=(beat,))
     found = solved(plan)
     assert len(found.numbers) == 4
     assert {n.ref.split("/")[0] for n in found.numbers} <= ({"pads"} if fixed else {"pads", "box"})
@@ -255,7 +214,7 @@ def test_a_kit_whose_notes_are_fixed_moves_the_pads_a_movable_one_itself(fixed):
 def test_an_octave_misnamed_is_mended_where_it_is_cheapest():
     low = part("bass", 1, low=48, high=96)
     plan = rig(
-        keyboard(zone("bass", 36, 59)), module(low), intents=(wish("bass", "box:bass", 36, 59),)
+        keyboard(zone("bass", 36, 59)), module(low), wishes=(wish("bass", "box:bass", 36, 59),)
     )
     found = solved(plan)
     assert [(n.ref, n.before, n.after) for n in found.numbers] == [("box/part.bass/low", 48, 36)]
@@ -265,7 +224,7 @@ def test_an_octave_misnamed_is_mended_where_it_is_cheapest():
     assert refs == {"board/0/zone.bass/octave": 1, "box/part.bass/transpose": -12}
     never = module(low, limits=(*fixed.limits, ScopeLimit(setting="part-shift", scope="fixed")))
     refused = work_out(msgspec.structs.replace(plan, devices=(plan.devices[0], never)))
-    assert isinstance(refused, Refusal) and refused.intents == ("bass",)
+    assert isinstance(refused, Refusal) and refused.wishes == ("bass",)
 
 
 def test_scenes_that_want_different_things_get_programs_of_their_own():
@@ -273,7 +232,7 @@ def test_scenes_that_want_different_things_get_programs_of_their_own():
         keyboard(zone()),
         module(part("one", 1), part("two", 2)),
         scenes=(scene("dusk"), scene("dawn")),
-        intents=(
+        wishes=(
             wish("one", "box:one", scenes=("dusk",)),
             wish("two", "box:two", scenes=("dawn",)),
         ),
@@ -285,7 +244,7 @@ def test_scenes_that_want_different_things_get_programs_of_their_own():
         plan.devices[0], limits=(CountLimit(what="memory-slots", most=1),)
     )
     refused = work_out(msgspec.structs.replace(plan, devices=(tight, plan.devices[1])))
-    assert isinstance(refused, Refusal) and set(refused.intents) == {"one", "two"}
+    assert isinstance(refused, Refusal) and set(refused.wishes) == {"one", "two"}
 
 
 def test_what_arrives_twice_is_sent_by_one_output():
@@ -303,7 +262,7 @@ def test_what_arrives_twice_is_sent_by_one_output():
     plan = rig(
         keyboard(zone(), ports=ports),
         box,
-        intents=(wish("piano", "box:piano"),),
+        wishes=(wish("piano", "box:piano"),),
         cables=(("board:out", "box:in"), ("board:usb", "box:usb")),
     )
     assert [m.verdict for _, m in prove(plan).faults()] == ["double"]
@@ -315,7 +274,7 @@ def test_velocity_splits_and_layers_are_kept():
     plan = rig(
         keyboard(zone()),
         module(part("soft", 1), part("loud", 2)),
-        intents=(
+        wishes=(
             wish("soft", "box:soft", vel_high=79),
             wish("loud", "box:loud", vel_low=80),
         ),
@@ -327,13 +286,13 @@ def test_velocity_splits_and_layers_are_kept():
 
 def test_a_wish_without_a_cable_is_refused_with_the_reason():
     plan = rig(
-        keyboard(zone()), module(part("one", 1)), cables=(), intents=(wish("one", "box:one"),)
+        keyboard(zone()), module(part("one", 1)), cables=(), wishes=(wish("one", "box:one"),)
     )
     refused = work_out(plan)
     assert (
         isinstance(refused, Refusal)
         and "No cable" in refused.sentence
-        and refused.intents == ("one",)
+        and refused.wishes == ("one",)
     )
 
 
@@ -342,7 +301,7 @@ def test_notes_that_a_receiver_does_not_answer_are_refused():
         part("one", 1),
         limits=(Answers(low=60, high=72), ScopeLimit(setting="part-shift", scope="fixed")),
     )
-    refused = work_out(rig(keyboard(zone()), box, intents=(wish("one", "box:one"),)))
+    refused = work_out(rig(keyboard(zone()), box, wishes=(wish("one", "box:one"),)))
     assert isinstance(refused, Refusal)
 
 
@@ -350,11 +309,11 @@ def test_adding_a_wish_moves_only_what_it_must():
     plan = joined(
         keyboard(zone()),
         module(part("one", 7), part("two", 3)),
-        intents=(wish("one", "box:one", 36, 59),),
+        wishes=(wish("one", "box:one", 36, 59),),
     )
     first = solved(plan)
     more = msgspec.structs.replace(
-        first.plan, intents=(*plan.intents, wish("two", "box:two", 60, 96))
+        first.plan, wishes=(*plan.wishes, wish("two", "box:two", 60, 96))
     )
     kept = dials(first.plan)
     after = solved(more)
@@ -364,7 +323,7 @@ def test_adding_a_wish_moves_only_what_it_must():
 
 def test_every_number_has_its_reason():
     plan = joined(
-        keyboard(zone(channel=5)), module(part("one", 2)), intents=(wish("one", "box:one"),)
+        keyboard(zone(channel=5)), module(part("one", 2)), wishes=(wish("one", "box:one"),)
     )
     (number,) = solved(plan).numbers
     assert (number.reason.endswith(".") and "One" in number.reason) or "All" in number.reason
@@ -379,11 +338,29 @@ def test_more_targets_than_assign_slots_are_refused():
     plan = rig(
         board,
         module(part("loop", 1), targets=targets, limits=(slots,)),
-        intents=tuple(
-            Intent(id=f"i{n}", name=f"I{n}", sources=(f"board:k{n}",), moves=f"box:t{n}")
+        wishes=tuple(
+            Wish(id=f"i{n}", name=f"I{n}", sources=(f"board:k{n}",), moves=f"box:t{n}")
             for n in (1, 2)
         ),
     )
     refused = work_out(plan)
-    assert isinstance(refused, Refusal) and set(refused.intents) == {"i1", "i2"}
+    assert isinstance(refused, Refusal) and set(refused.wishes) == {"i1", "i2"}
     assert "assign slots" in refused.sentence and len(refused.mends) == 2
+
+
+def test_a_sound_that_may_move_lies_where_its_part_answers():
+    kit = Kit(
+        id="kit",
+        name="Kit",
+        fixed=False,
+        sounds=(Sound(id="a", name="A", note=60), Sound(id="b", name="B", note=62)),
+    )
+    limits = (ScopeLimit(setting="part-range", scope="fixed"),)
+    drums = part("drums", 1, low=60, high=61, kit="kit")
+    plan = joined(
+        pads(2),
+        module(drums, kits=(kit,), limits=limits),
+        wishes=(wish("kit", "box:drums", sources=("pads:pad-1", "pads:pad-2"), sounds=("a", "b")),),
+    )
+    found = solved(plan)
+    assert {value(found, "box/kit.kit/a"), value(found, "box/kit.kit/b")} == {60, 61}

@@ -16,13 +16,13 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import Elided, quiet
 from vastzone.app.frame.fields import make_field, show_value
-from vastzone.app.frame.sheet import Row, Sheet
+from vastzone.app.frame.sheet import FactRow, Sheet
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.app.frame.text import Button, Label
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.errors import PlanError
-from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.edits.edit import Edit
 from vastzone.desk.session import Desk
 
 if TYPE_CHECKING:
@@ -101,7 +101,7 @@ class Facts(QFrame):
             sheet.ref,
             sheet.kind,
             [r.label for r in sheet.rows],
-            [p.label for p in sheet.presses],
+            [press.label for press in sheet.presses],
             sheet.remark,
         )
         self._sheet = sheet
@@ -175,7 +175,7 @@ class Facts(QFrame):
         def change(value: object) -> None:
             if top is not self._top:  # a button of a sheet that is gone repeats once more
                 return
-            row: Row | None = self._sheet.rows[index] if self._sheet else None
+            row: FactRow | None = self._sheet.rows[index] if self._sheet else None
             make = row.make if row is not None and value != row.value else None
             if make is not None:
                 self._make(lambda: make(value))

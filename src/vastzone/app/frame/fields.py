@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from vastzone.app.frame.sheet import Row
+from vastzone.app.frame.sheet import FactRow
 from vastzone.app.frame.text import Label
 from vastzone.core.errors import PitchError
 from vastzone.core.midi import pitch
@@ -36,13 +36,13 @@ def mark_bad(field: QLineEdit, bad: bool) -> None:
 class NoteField(QLineEdit):
     """A note by name or number, in a device's naming; arrow keys go by semitones."""
 
-    def __init__(self, row: Row, changed: Changed, complain: Complain) -> None:
+    def __init__(self, row: FactRow, changed: Changed, complain: Complain) -> None:
         super().__init__()
         self._row, self._changed, self._complain = row, changed, complain
         self.editingFinished.connect(self._read)
         self.show_row(row)
 
-    def show_row(self, row: Row) -> None:
+    def show_row(self, row: FactRow) -> None:
         """Show a value, unless the person is typing one."""
         self._row = row
         if not (self.hasFocus() and self.isModified()):
@@ -86,14 +86,14 @@ class NoteField(QLineEdit):
 class NumberField(QLineEdit):
     """A whole number; arrow keys and two large buttons beside it go by ones."""
 
-    def __init__(self, row: Row, changed: Changed, complain: Complain) -> None:
+    def __init__(self, row: FactRow, changed: Changed, complain: Complain) -> None:
         super().__init__()
         self._row, self._changed, self._complain = row, changed, complain
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.editingFinished.connect(self._read)
         self.show_row(row)
 
-    def show_row(self, row: Row) -> None:
+    def show_row(self, row: FactRow) -> None:
         """Show a value, unless the person is typing one."""
         self._row = row
         if not (self.hasFocus() and self.isModified()):
@@ -136,7 +136,7 @@ class NumberField(QLineEdit):
 class Stepper(QWidget):
     """A number with large buttons for one less and one more."""
 
-    def __init__(self, row: Row, changed: Changed, complain: Complain) -> None:
+    def __init__(self, row: FactRow, changed: Changed, complain: Complain) -> None:
         super().__init__()
         self.field = NumberField(row, changed, complain)
         self.field.setMinimumWidth(50)
@@ -199,7 +199,7 @@ def choose(combo: QComboBox, value: object) -> bool:
     return at >= 0
 
 
-def make_field(row: Row, changed: Changed, complain: Complain) -> QWidget:
+def make_field(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     """A widget for a row; ``changed`` gets the new value."""
     field = _FIELDS[row.kind](row, changed, complain)
     field.setAccessibleName(row.label)
@@ -207,7 +207,7 @@ def make_field(row: Row, changed: Changed, complain: Complain) -> QWidget:
     return field
 
 
-def show_value(field: QWidget, row: Row) -> None:
+def show_value(field: QWidget, row: FactRow) -> None:
     """Put a row's value into its widget without telling anyone."""
     field.blockSignals(True)
     if isinstance(field, NoteField):
@@ -227,7 +227,7 @@ def show_value(field: QWidget, row: Row) -> None:
     field.blockSignals(False)
 
 
-def _fill(field: QComboBox, row: Row) -> None:
+def _fill(field: QComboBox, row: FactRow) -> None:
     shown = [field.itemText(i) for i in range(field.count())]
     if shown != [text for text, _ in row.choices]:
         field.clear()
@@ -237,7 +237,7 @@ def _fill(field: QComboBox, row: Row) -> None:
     field.setCurrentIndex(values.index(row.value) if row.value in values else -1)
 
 
-def _text(row: Row, changed: Changed, complain: Complain) -> QWidget:
+def _text(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     field = QLineEdit(row.value)
     field.setCursorPosition(0)
 
@@ -250,11 +250,11 @@ def _text(row: Row, changed: Changed, complain: Complain) -> QWidget:
     return field
 
 
-def _number(row: Row, changed: Changed, complain: Complain) -> QWidget:
+def _number(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     return Stepper(row, changed, complain)
 
 
-def _choice(row: Row, changed: Changed, complain: Complain) -> QWidget:
+def _choice(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     field = CalmCombo()
     field.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
     _fill(field, row)
@@ -262,20 +262,20 @@ def _choice(row: Row, changed: Changed, complain: Complain) -> QWidget:
     return field
 
 
-def _check(row: Row, changed: Changed, complain: Complain) -> QWidget:
+def _check(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     field = QCheckBox()
     field.setChecked(row.value)
     field.toggled.connect(changed)
     return field
 
 
-def _fixed(row: Row, changed: Changed, complain: Complain) -> QWidget:
+def _fixed(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     field = Label(row.value)
     field.setWordWrap(True)
     return field
 
 
-_FIELDS: dict[str, Callable[[Row, Changed, Complain], QWidget]] = {
+_FIELDS: dict[str, Callable[[FactRow, Changed, Complain], QWidget]] = {
     "text": _text,
     "number": _number,
     "choice": _choice,

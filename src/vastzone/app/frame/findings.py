@@ -12,8 +12,8 @@ from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import pixmap
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
 
@@ -86,7 +86,7 @@ class FindingCard(KeyedCard):
         self._more.setVisible(others > 0)
 
     def _show_where(self, plan: Plan, finding: Finding) -> None:
-        names = [s.name for s in plan.scenes if s.id in finding.scenes]
+        names = [scene.name for scene in plan.scenes if scene.id in finding.scenes]
         some = 0 < len(finding.scenes) < len(plan.scenes)
         said = names[0] if len(names) == 1 else f"{len(finding.scenes)} scenes"
         self._where.show_text(said if some else "")

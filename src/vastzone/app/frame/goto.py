@@ -13,7 +13,7 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import set_title
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Finding
 from vastzone.desk.session import Desk

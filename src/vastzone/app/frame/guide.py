@@ -21,11 +21,13 @@ class Hint(NamedTuple):
 
 
 def _plays(desk: Desk) -> bool:
-    return any(d.keybeds or (d.controls and not d.parts) for d in desk.plan.devices)
+    return any(
+        device.keybeds or (device.controls and not device.parts) for device in desk.plan.devices
+    )
 
 
 def _sounds(desk: Desk) -> bool:
-    return any(d.parts or d.targets for d in desk.plan.devices)
+    return any(device.parts or device.targets for device in desk.plan.devices)
 
 
 def _joined(desk: Desk) -> bool:
@@ -33,17 +35,21 @@ def _joined(desk: Desk) -> bool:
 
 
 def _wished(desk: Desk) -> bool:
-    return bool(desk.plan.intents)
+    return bool(desk.plan.wishes)
 
 
 def _worked_out(desk: Desk) -> bool:
     proof = desk.proof
-    return bool(desk.plan.intents) and proof is not None and proof.good
+    return bool(desk.plan.wishes) and proof is not None and proof.good
 
 
 def _dialled(desk: Desk) -> bool:
     settings = desk.plan.settings
-    return _worked_out(desk) and bool(settings) and all(s.state not in PENDING for s in settings)
+    return (
+        _worked_out(desk)
+        and bool(settings)
+        and all(setting.state not in PENDING for setting in settings)
+    )
 
 
 HINTS = (

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QWidget
 from vastzone.app.frame.text import Button
 
 
-class Page(Protocol):
+class RefreshedPage(Protocol):
     """A page that shows the plan anew when it is told to."""
 
     def refresh(self) -> None:

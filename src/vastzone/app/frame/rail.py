@@ -13,7 +13,7 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.theme.icons import pixmap
 
 
-class Place(NamedTuple):
+class RailPlace(NamedTuple):
     """A view as the rail shows it."""
 
     ident: str
@@ -24,7 +24,7 @@ class Place(NamedTuple):
 class RailButton(QAbstractButton):
     """An entry of the rail: icon, name, count of findings."""
 
-    def __init__(self, place: Place, number: int) -> None:
+    def __init__(self, place: RailPlace, number: int) -> None:
         super().__init__()
         self._place, self.count, self.faulty = place, 0, False
         self.setCheckable(True)
@@ -77,7 +77,7 @@ class RailButton(QAbstractButton):
 class Rail(QFrame):
     """The entries below each other."""
 
-    def __init__(self, places: tuple[Place, ...], go: Callable[[str], None]) -> None:
+    def __init__(self, places: tuple[RailPlace, ...], go: Callable[[str], None]) -> None:
         super().__init__()
         self.setObjectName("rail")
         self.setFixedWidth(89)

@@ -4,12 +4,12 @@ from collections.abc import Callable
 from typing import Any, Literal, NamedTuple
 
 from vastzone.core.midi import pitch
-from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.edits.edit import Edit
 
 Make = Callable[[Any], Edit]
 
 
-class Row(NamedTuple):
+class FactRow(NamedTuple):
     """One value: what it is called, how it is entered, what it is now, what editing it does."""
 
     label: str
@@ -36,6 +36,6 @@ class Sheet(NamedTuple):
     ref: str
     title: str
     kind: str
-    rows: tuple[Row, ...]
+    rows: tuple[FactRow, ...]
     presses: tuple[Press, ...] = ()
     remark: str = ""

@@ -3,12 +3,15 @@
 from collections.abc import Callable
 from functools import partial
 
-from vastzone.app.frame.sheet import Make, Press, Row, Sheet
-from vastzone.core.plan import drums, lookup
-from vastzone.core.plan.model import Device
+from vastzone.app.frame.field_rows import field_rows
+from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
+from vastzone.core.plan.edits import plugs
+from vastzone.core.plan.fields.owners import input_owner
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.triggers import Sensor, TriggerInput, TriggerPad, hat_sound, surviving
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.trigger import Sensor, TriggerInput, TriggerPad, hat_sound, surviving
-from vastzone.core.proof.words import listed
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 PAD = "pad "
@@ -30,48 +33,43 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         return Sheet("", "Pad", "Pad", (), remark="This pad has been removed.")
 
     def setter(words: str, field: str) -> Make:
-        return lambda v: drums.set_pad(ident, words, **{field: v})
+        return lambda v: plugs.set_pad(ident, words, **{field: v})
 
-    plug = next((g for g in plan.plugs if g.pad == ident), None)
+    plug = next((plug for plug in plan.plugs if plug.pad == ident), None)
     where, remark = "no input", "Drag it to a jack, or let the fit find one."
+    presses = [Press("Remove", "trash-2", partial(plugs.remove_pad, ident))]
     if plug is not None:
-        owner, held = drums.trigger_input(plan, plug.input)
-        where = f"{held.name} of {owner.name}"
-        kept = surviving(pad, held.type)
-        lost = [z for z in pad.zones if z not in kept]
-        remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
-        if held.linked and len(pad.zones) > 1:
-            remark += (
-                f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
-                "of their own is kept."
-            )
+        where, remark = _plugged(plan, pad, plug.input)
+        presses.insert(0, Press("Pull plug", "plug", partial(plugs.pull_out, ident)))
+    sensors = tuple((words, sensor) for sensor, words in SENSORS.items())
+    matters = tuple((word, word) for word in ("must", "wanted", "spare"))
+    change, weigh = setter("Change sensor", "sensor"), setter("Change importance", "importance")
     rows = (
-        Row("Name", "text", pad.name, setter("Rename pad", "name")),
-        Row(
-            "Sensor",
-            "choice",
-            pad.sensor,
-            setter("Change sensor", "sensor"),
-            choices=tuple((words, s) for s, words in SENSORS.items()),
-        ),
-        Row("Make and model", "text", pad.model, setter("Change model", "model")),
-        Row(
-            "How much it matters",
-            "choice",
-            pad.importance,
-            setter("Change importance", "importance"),
-            choices=tuple((i, i) for i in ("must", "wanted", "spare")),
-        ),
+        FactRow("Name", "text", pad.name, setter("Rename pad", "name")),
+        FactRow("Sensor", "choice", pad.sensor, change, choices=sensors),
+        FactRow("Make and model", "text", pad.model, setter("Change model", "model")),
+        FactRow("How much it matters", "choice", pad.importance, weigh, choices=matters),
         *_weights(pad, setter),
-        Row("Plugged into", "fixed", where),
+        FactRow("Plugged into", "fixed", where),
     )
-    presses = [Press("Remove", "trash-2", partial(drums.remove_pad, ident))]
-    if plug is not None:
-        presses.insert(0, Press("Pull plug", "plug", partial(drums.pull_out, ident)))
     return Sheet(ref, pad.name, "Trigger pad", rows, tuple(presses), remark)
 
 
-def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[Row]:
+def _plugged(plan: Plan, pad: TriggerPad, ref: str) -> tuple[str, str]:
+    """Where a pad is plugged in, and which of its zones are heard there."""
+    owner, held = plugs.trigger_input(plan, ref)
+    kept = surviving(pad, held.type)
+    lost = [zone for zone in pad.zones if zone not in kept]
+    remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
+    if held.linked and len(pad.zones) > 1:
+        remark += (
+            f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
+            "of their own is kept."
+        )
+    return f"{held.name} of {owner.name}", remark
+
+
+def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[FactRow]:
     """How much each zone matters, 0–9."""
     held = [pad.weight(n) for n in range(len(pad.zones))]
 
@@ -81,30 +79,19 @@ def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[Row]:
     if len(held) < 2:
         return []
     return [
-        Row(f"Weight of {zone}", "number", held[n], make(n), 0, 9)
+        FactRow(f"Weight of {zone}", "number", held[n], make(n), 0, 9)
         for n, zone in enumerate(pad.zones)
     ]
 
 
-def _more(ref: str, held: TriggerInput) -> list[Row]:
-    """A hi-hat pedal’s thresholds; whether the zones of another are linked."""
-
-    def make(words: str, field: str) -> Make:
-        return lambda v: drums.change_input(ref, words, **{field: v})
-
-    if held.type == "hi-hat":
-        half, closed = held.half, held.closed
-        return [
-            Row("Half open from", "number", half, make("Move threshold", "half"), 0, 127),
-            Row("Closed from", "number", closed, make("Move threshold", "closed"), 0, 127),
-            *(
-                Row(f"Sounds {word}", "fixed", _positions(held, word))
-                for word in ("open", "half", "closed")
-            ),
-        ]
-    if held.type in ("mono", "kick"):
+def _sounding(socket: TriggerInput) -> list[FactRow]:
+    """Where a hi-hat’s pedal makes it sound open, half open and closed."""
+    if socket.type != "hi-hat":
         return []
-    return [Row("All zones as one", "check", held.linked, make("Link zones", "linked"))]
+    return [
+        FactRow(f"Sounds {word}", "fixed", _positions(socket, word))
+        for word in ("open", "half", "closed")
+    ]
 
 
 def _positions(jack: TriggerInput, word: str) -> str:
@@ -113,21 +100,16 @@ def _positions(jack: TriggerInput, word: str) -> str:
     return f"{held[0]}–{held[-1]}" if held else "never"
 
 
-def input_sheet(desk: Desk, owner: Device, held: TriggerInput) -> Sheet:
+def input_sheet(desk: Desk, owner: Device, socket: TriggerInput) -> Sheet:
     """An input: the type it is set to, and what is in it."""
-    ref = ref_to(owner.id, held.id)
+    ref = ref_to(owner.id, socket.id)
     names = [
-        p.name for p in desk.plan.pads for g in desk.plan.plugs if g.pad == p.id and g.input == ref
+        pad.name
+        for pad in desk.plan.pads
+        for plug in desk.plan.plugs
+        if plug.pad == pad.id and plug.input == ref
     ]
-    rows = (
-        Row(
-            "Type",
-            "choice",
-            held.type,
-            partial(drums.set_input, ref),
-            choices=tuple((t, t) for t in held.types),
-        ),
-        Row("In it", "fixed", listed(names) or "nothing"),
-        *_more(ref, held),
-    )
-    return Sheet(ref, held.name, f"Input of {owner.name}", rows)
+    inside = FactRow("In it", "fixed", listed(names) or "nothing")
+    only = [] if len(socket.types) > 1 else [FactRow("Type", "fixed", socket.type)]
+    rows = [*only, inside, *field_rows(input_owner(owner, socket)), *_sounding(socket)]
+    return Sheet(ref, socket.name, f"Input of {owner.name}", tuple(rows))

@@ -4,16 +4,17 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Any
 
-from vastzone.app.frame.sheet import Press, Row, Sheet
+from vastzone.app.frame.sheet import FactRow, Press, Sheet
 from vastzone.core.engine.usage import usage
 from vastzone.core.errors import EditError
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.connect import LINKS
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.limits import Answers, CountLimit, Reserved, ScopeLimit
-from vastzone.core.plan.model import Device
-from vastzone.core.proof.words import listed
-from vastzone.core.text import quoted, whole_number
+from vastzone.core.plan.edits.cables import LINKS, remove_cable
+from vastzone.core.plan.edits.devices import set_limit
+from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved, ScopeLimit
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.text import listed, quoted, whole_number
 from vastzone.core.timing.hops import link_ms
 from vastzone.desk.session import Desk
 
@@ -30,55 +31,55 @@ def cable_sheet(desk: Desk, ref: str) -> Sheet:
         return Sheet("", "Cable", "Cable", (), remark="This cable has been pulled out.")
     (here, a), (there, b) = lookup.endpoint(plan, source), lookup.endpoint(plan, dest)
     rows = [
-        Row("From", "fixed", f"{here.name}, {a.name}"),
-        Row("To", "fixed", f"{there.name}, {b.name}"),
-        Row("Kind", "fixed", LINKS[a.link]),
-        Row("A note takes", "fixed", f"{link_ms(a.link):.2f} ms"),
+        FactRow("From", "fixed", f"{here.name}, {a.name}"),
+        FactRow("To", "fixed", f"{there.name}, {b.name}"),
+        FactRow("Kind", "fixed", LINKS[a.link]),
+        FactRow("A note takes", "fixed", f"{link_ms(a.link):.2f} ms"),
     ]
     held = usage(desk.compiled)
-    names = {d.id: d.name for d in plan.devices}
+    names = lookup.names_of(plan.devices)
     for way, word in (((source, dest), "Channel"), ((dest, source), "Back on")):
         use = held.get(way)
         for channel in use.channels if use else ():
             senders = listed(names[s] for s in use.senders[channel]) if use else ""
-            rows.append(Row(f"{word} {channel}", "fixed", senders))
+            rows.append(FactRow(f"{word} {channel}", "fixed", senders))
     where = f" in {desk.scene.name}" if desk.scene else ""
     silent = "" if len(rows) > 4 else f"Nothing is sent over this cable{where}."
-    press = Press("Remove", "trash-2", lambda: edits.remove_cable(cable))
+    press = Press("Remove", "trash-2", lambda: remove_cable(cable))
     title = f"{here.name} to {there.name}"
     return Sheet(ref, title, "Cable", tuple(rows), (press,), silent)
 
 
-def limit_rows(owner: Device, today: str) -> list[Row]:
+def limit_rows(owner: Device, today: str) -> list[FactRow]:
     """A device's limits as rows; each says where it comes from."""
     rows = [row for n, limit in enumerate(owner.limits) for row in _limit(owner, n, limit)]
     if rows:
         checked = all(limit.verified for limit in owner.limits)
-        rows.append(Row("Limits verified", "check", checked, partial(_verify, owner.id, today)))
+        rows.append(FactRow("Limits verified", "check", checked, partial(_verify, owner.id, today)))
     return rows
 
 
-def _limit(owner: Device, index: int, limit: object) -> Iterator[Row]:
+def _limit(owner: Device, index: int, limit: object) -> Iterator[FactRow]:
     def setter(field: str, label: str = "Change limit") -> Any:
-        return lambda v: edits.set_limit(owner.id, index, label, **{field: v})
+        return lambda v: set_limit(owner.id, index, label, **{field: v})
 
     if isinstance(limit, CountLimit):
         word = limit.what.replace("-", " ")
-        yield Row(
+        yield FactRow(
             f"{word[0].upper()}{word[1:]}, most", "number", limit.most, setter("most"), 0, 512
         )
         if limit.what == "assign-slots":
             taken = " ".join(str(n) for n in limit.taken)
-            yield Row("Slots taken", "text", taken, partial(_taken, owner.id, index))
+            yield FactRow("Slots taken", "text", taken, partial(_taken, owner.id, index))
     elif isinstance(limit, Reserved):
         kept = " ".join(str(n) for n in limit.controllers)
-        yield Row("Keeps controllers", "text", kept, partial(_kept, owner.id, index))
+        yield FactRow("Keeps controllers", "text", kept, partial(_kept, owner.id, index))
     elif isinstance(limit, Answers):
-        yield Row("Answers from", "note", limit.low, setter("low"), naming=owner.octaves)
-        yield Row("Answers to", "note", limit.high, setter("high"), naming=owner.octaves)
+        yield FactRow("Answers from", "note", limit.low, setter("low"), naming=owner.octaves)
+        yield FactRow("Answers to", "note", limit.high, setter("high"), naming=owner.octaves)
     elif isinstance(limit, ScopeLimit):
         word = limit.setting.replace("-", " ")
-        yield Row(
+        yield FactRow(
             f"{word[0].upper()}{word[1:]}",
             "choice",
             limit.scope,
@@ -102,17 +103,17 @@ def _numbers(text: str) -> tuple[int, ...]:
 
 
 def _taken(device: str, index: int, text: str) -> Edit:
-    return edits.set_limit(device, index, "Change slots taken", taken=_numbers(text))
+    return set_limit(device, index, "Change slots taken", taken=_numbers(text))
 
 
 def _kept(device: str, index: int, text: str) -> Edit:
     numbers = _numbers(text)
-    return edits.set_limit(device, index, "Change kept controllers", controllers=numbers)
+    return set_limit(device, index, "Change kept controllers", controllers=numbers)
 
 
 def _verify(device: str, today: str, seen: bool) -> Edit:
     def change(owner: Device) -> Device:
-        limits = tuple(edits.changed(x, verified=today if seen else "") for x in owner.limits)
-        return edits.changed(owner, limits=limits)
+        limits = tuple(changed(limit, verified=today if seen else "") for limit in owner.limits)
+        return changed(owner, limits=limits)
 
-    return edits.edit_device(device, "Mark limits as verified", change)
+    return edit_device(device, "Mark limits as verified", change)

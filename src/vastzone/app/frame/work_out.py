@@ -18,12 +18,12 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Button, Label, set_title
-from vastzone.app.jobs import Aside
+from vastzone.app.jobs import BackgroundJob
 from vastzone.core.cards.card import cards, effort
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.settings import dials
-from vastzone.core.plan.words import number_words
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.fields.dials import dials
+from vastzone.core.plan.fields.words import number_words
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
@@ -55,7 +55,7 @@ class WorkOut(Dialog):
         self._box.setSpacing(10)
         self._body = QWidget()
         self._box.addWidget(self._body)
-        self.work = Aside(self)
+        self.work = BackgroundJob(self)
         self.work.progressed.connect(self._tell)
         self._begin()
 
@@ -116,29 +116,33 @@ class WorkOut(Dialog):
         else:
             self._show_refusal(found)
 
-    def _show_solution(self, found: Solution) -> None:
+    def _show_solution(self, solution: Solution) -> None:
         box = self._fresh()
-        count = len(found.numbers)
-        if not count and not found.others:
+        count = len(solution.numbers)
+        if not count and not solution.others:
             self._title(box, "Every number is right already: nothing has to change.")
             box.addStretch()
             self._buttons(box, self._button("Close", self.reject, "primary"))
             return
-        best = "proved to be the fewest" if not found.gap else f"within {found.gap:.1%} of the best"
+        best = (
+            "proved to be the fewest"
+            if not solution.gap
+            else f"within {solution.gap:.1%} of the best"
+        )
         self._title(box, f"{count} numbers change, {best}.")
-        steps, presses = effort(cards(found.plan))
-        words = f"{steps} steps to dial, about {presses} presses. " + " ".join(found.others)
+        steps, presses = effort(cards(solution.plan))
+        words = f"{steps} steps to dial, about {presses} presses. " + " ".join(solution.others)
         box.addWidget(quiet(words.strip()))
-        box.addWidget(_table(found), 1)
-        self.apply_button = self._button("Apply", partial(self._apply, found), "primary")
+        box.addWidget(_table(solution), 1)
+        self.apply_button = self._button("Apply", partial(self._apply, solution), "primary")
         self._buttons(box, self._button("Keep as it is", self.reject), self.apply_button)
         self.apply_button.setFocus()
 
-    def _apply(self, found: Solution) -> None:
+    def _apply(self, solution: Solution) -> None:
         self.accept()
         if self._desk.plan is self._plan:
-            self._perform(found.edit())
-            self._desk.mark_unseen(number.ref for number in found.numbers)
+            self._perform(solution.edit())
+            self._desk.mark_unseen(number.ref for number in solution.numbers)
 
     def _show_refusal(self, refused: Refusal) -> None:
         box = self._fresh()
@@ -175,17 +179,17 @@ class WorkOut(Dialog):
         super().closeEvent(event)
 
 
-def _table(found: Solution) -> Table:
+def _table(solution: Solution) -> Table:
     table = reading_table(COLUMNS, "What would change")
     table.held.set_right(FROM, TO)
-    table.show_rows(row_of(_row(found.plan, number)) for number in found.numbers)
+    table.show_rows(row_of(preview_row(solution.plan, number)) for number in solution.numbers)
     header = table.horizontalHeader()
     header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
     header.setSectionResizeMode(5, QHeaderView.ResizeMode.Stretch)
     return table
 
 
-def _row(plan: Plan, number: Number) -> tuple[str | Cell, ...]:
+def preview_row(plan: Plan, number: Number) -> tuple[str | Cell, ...]:
     dial = dials(plan)[number.ref]
     program, where, what, before, after = number_words(dial, number.before, number.after)
     place = f"Program {program} · {where}" if program else where

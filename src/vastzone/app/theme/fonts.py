@@ -6,7 +6,7 @@ from pathlib import Path
 from PySide6.QtGui import QFont, QFontDatabase
 
 FAMILY = "Vast Zone Sans"
-_FOLDER = Path(__file__).parents[1] / "assets" / "fonts"
+_FOLDER = Path(__file__).parents[2] / "fonts"
 
 
 @cache

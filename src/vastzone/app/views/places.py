@@ -5,8 +5,8 @@ from typing import NamedTuple
 
 from PySide6.QtWidgets import QWidget
 
-from vastzone.app.frame.rail import Place
-from vastzone.app.perform import Performer
+from vastzone.app.applying import Performer
+from vastzone.app.frame.rail import RailPlace
 from vastzone.core.cards.card import PENDING
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import View, view_of
@@ -16,10 +16,10 @@ Go = Callable[[Finding], object]
 Count = tuple[int, bool]
 
 
-class Entry(NamedTuple):
+class ViewEntry(NamedTuple):
     """A view's place in the rail, and how many things it still has and whether one is a fault."""
 
-    place: Place
+    place: RailPlace
     tally: Callable[[Desk], Count]
 
 
@@ -27,8 +27,8 @@ def _leads_to(view: View) -> Callable[[Desk], Count]:
     """Counts what is seen best in a view: going to any of it leads there."""
 
     def count(desk: Desk) -> Count:
-        every = {c.finding.sentence: c.finding for c in desk.causes}
-        every |= {f.sentence: f for f in desk.findings}
+        every = {cause.finding.sentence: cause.finding for cause in desk.causes}
+        every |= {finding.sentence: finding for finding in desk.findings}
         found = [f for f in every.values() if view_of(desk.plan, f) == view]
         return len(found), any(f.severity == "fault" for f in found)
 
@@ -36,28 +36,28 @@ def _leads_to(view: View) -> Callable[[Desk], Count]:
 
 
 def _plays(desk: Desk) -> Count:
-    held = [c for c in desk.causes if c.weight]
+    held = [cause for cause in desk.causes if cause.weight]
     return len(held), bool(held)
 
 
 def _prove(desk: Desk) -> Count:
-    held = [c.finding for c in desk.causes if c.finding.severity != "hint"]
-    return len(held), any(f.severity == "fault" for f in held)
+    held = [cause.finding for cause in desk.causes if cause.finding.severity != "hint"]
+    return len(held), any(item.severity == "fault" for item in held)
 
 
 def _cards(desk: Desk) -> Count:
-    return sum(s.state in PENDING for s in desk.plan.settings), False
+    return sum(setting.state in PENDING for setting in desk.plan.settings), False
 
 
 PLACES = (
-    Entry(Place("rig", "Rig", "cable"), _leads_to("rig")),
-    Entry(Place("plays", "Plays", "grid-3x3"), _plays),
-    Entry(Place("keys", "Keys", "piano"), _leads_to("keys")),
-    Entry(Place("pads", "Pads", "layout-grid"), _leads_to("pads")),
-    Entry(Place("pedals", "Pedals", "pedal"), _leads_to("pedals")),
-    Entry(Place("console", "Console", "console"), _leads_to("console")),
-    Entry(Place("prove", "Prove", "circle-check"), _prove),
-    Entry(Place("cards", "Cards", "list-checks"), _cards),
+    ViewEntry(RailPlace("rig", "Rig", "cable"), _leads_to("rig")),
+    ViewEntry(RailPlace("plays", "Plays", "grid-3x3"), _plays),
+    ViewEntry(RailPlace("keys", "Keys", "piano"), _leads_to("keys")),
+    ViewEntry(RailPlace("pads", "Pads", "layout-grid"), _leads_to("pads")),
+    ViewEntry(RailPlace("pedals", "Pedals", "pedal"), _leads_to("pedals")),
+    ViewEntry(RailPlace("console", "Console", "console"), _leads_to("console")),
+    ViewEntry(RailPlace("prove", "Prove", "circle-check"), _prove),
+    ViewEntry(RailPlace("cards", "Cards", "list-checks"), _cards),
 )
 
 

@@ -10,20 +10,26 @@ from typing import NamedTuple
 
 import msgspec
 
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.cache import derived
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.fields.dials import Dial, device_dials, records
+from vastzone.core.plan.fields.values import Stored
+from vastzone.core.plan.fields.words import field_words, thing_words, value_words
+from vastzone.core.plan.model.controls import Slot
+from vastzone.core.plan.model.plan import Device, PanelPath, Plan
+from vastzone.core.plan.model.wishes import SettingRecord, State
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of_setting
-from vastzone.core.plan.settings import Dial, device_dials, records
-from vastzone.core.plan.wish import Setting, State
-from vastzone.core.plan.words import field_words, thing_words, value_words
 
-REACH, MOST_STEPS, SELECT, STORE = 3, 12, 2, 3
+MOST_STEPS, SELECT, STORE = 12, 2, 3
 PENDING = ("planned", "sent")
 
 
-class Step(NamedTuple):
-    """One thing to dial: where, what, from, to; how far it has got; the settings that it is."""
+class CardStep(NamedTuple):
+    """One thing to dial: where, what, from, to; how far it has got; the settings that it is.
+
+    ``path`` is the way to it on the device's panel, where that is known.
+    """
 
     refs: tuple[str, ...]
     thing: str
@@ -34,13 +40,14 @@ class Step(NamedTuple):
     on: str
     why: str
     presses: int
+    path: str = ""
 
 
 class Section(NamedTuple):
     """The steps of one program, between selecting and storing it; or of the device as a whole."""
 
     title: str
-    steps: tuple[Step, ...]
+    steps: tuple[CardStep, ...]
     closing: tuple[str, ...]
 
 
@@ -53,7 +60,7 @@ class Card(NamedTuple):
     sections: tuple[Section, ...]
 
     @property
-    def steps(self) -> tuple[Step, ...]:
+    def steps(self) -> tuple[CardStep, ...]:
         """All steps in order."""
         return tuple(step for section in self.sections for step in section.steps)
 
@@ -61,7 +68,7 @@ class Card(NamedTuple):
     def presses(self) -> int:
         """Button presses for the whole card, estimated."""
         stored = sum(bool(section.closing) for section in self.sections)
-        return sum(s.presses for s in self.steps) + stored * (SELECT + STORE)
+        return sum(step.presses for step in self.steps) + stored * (SELECT + STORE)
 
 
 def cards(plan: Plan, everything: bool = False) -> tuple[Card, ...]:
@@ -74,13 +81,15 @@ def card(
     plan: Plan, device: Device, everything: bool = False, also: frozenset[str] = frozenset()
 ) -> Card:
     """The card of one device: what is not stored yet and its settings ``also``, or everything."""
-    groups: dict[int | None, list[Step]] = {}
+    groups: dict[int | None, list[CardStep]] = {}
     known = records(plan)
+    written = False
     for held in _tasks(plan, device, everything, also):
         number = held[0].program
         groups.setdefault(number, []).append(_step(held, known, also))
+        written = written or held[0].field.where_kept(held[0].owner) == "on write"
     sections = [
-        _section(device, number, tuple(groups[number]))
+        _section(device, number, tuple(groups[number]), written)
         for number in sorted(groups, key=lambda n: -1 if n is None else n)
     ]
     preparation = (f"Switch {device.name} on and turn its volume down.", *device.preparation)
@@ -105,7 +114,7 @@ def left(
         setting = known.get(held[0].ref)
         if setting is not None and setting.state in PENDING:
             waiting += 1
-            presses += _presses(held[0].value, setting.held)
+            presses += _presses(held[0], setting.held)
         else:
             done += 1
     return Left(waiting, done, presses)
@@ -120,15 +129,15 @@ def _tasks(
         return
     slots: dict[tuple[object, ...], list[Dial]] = {}
     for dial in device_dials(device):
-        if everything or dial.ref in wanted:
+        if dial.ref in wanted or (everything and not dial.is_usual):
             slots.setdefault((dial.program, *dial.slot), []).append(dial)
     yield from slots.values()
 
 
 @derived(8, whole=True)
-def _pending(settings: tuple[Setting, ...]) -> Mapping[str, frozenset[str]]:
+def _pending(settings: tuple[SettingRecord, ...]) -> Mapping[str, frozenset[str]]:
     """The settings that are not stored yet, by device."""
-    return by_device(s.ref for s in settings if s.state in PENDING)
+    return by_device(setting.ref for setting in settings if setting.state in PENDING)
 
 
 def by_device(refs: Iterable[str]) -> dict[str, frozenset[str]]:
@@ -139,28 +148,53 @@ def by_device(refs: Iterable[str]) -> dict[str, frozenset[str]]:
     return {device: frozenset(held) for device, held in found.items()}
 
 
-def _presses(value: int, before: int | None) -> int:
-    return REACH + min(MOST_STEPS, abs(value - before) if before is not None else MOST_STEPS)
+def _presses(dial: Dial, before: Stored | None) -> int:
+    """Presses to reach a setting on its device's panel and to turn it to its value."""
+    path = panel_path(dial)
+    reach = path.presses if path is not None else dial.field.presses
+    value = dial.value
+    if isinstance(value, int) and isinstance(before, int):
+        return reach + min(MOST_STEPS, abs(value - before))
+    return reach + MOST_STEPS
 
 
-def _section(device: Device, number: int | None, steps: tuple[Step, ...]) -> Section:
+def panel_path(dial: Dial) -> PanelPath | None:
+    """How a setting is reached on its device's panel, where the device says so."""
+    wanted = dial.field.full_name
+    for path in dial.owner.device.panel:
+        if path.field == wanted:
+            return path
+    return None
+
+
+def _section(
+    device: Device, number: int | None, steps: tuple[CardStep, ...], written: bool
+) -> Section:
     if number is None:
-        return Section("The whole device", steps, ())
-    shown = number + device.first_program
-    name = next(p.name for p in device.programs if p.number == number)
-    return Section(
-        f"Program {shown}, {name}", steps, (f"Store to slot {shown}.", f"Select slot {shown}.")
-    )
+        closing = ("Write the settings of the whole device.",) if written else ()
+        return Section("The whole device", steps, closing)
+    program = lookup.program(device, number)
+    shown = slot_words(device, Slot(number=number))
+    title = f"Program {shown}, {program.name}"
+    also = (f"Store to slot {slot_words(device, slot)} too." for slot in program.also)
+    return Section(title, steps, (f"Store to slot {shown}.", *also, f"Select slot {shown}."))
 
 
-def _step(held: list[Dial], known: Mapping[str, Setting], also: frozenset[str]) -> Step:
+def slot_words(device: Device, slot: Slot) -> str:
+    """A slot as its device counts: the number, after the bank where that is not the first."""
+    number = str(slot.number + device.first_program)
+    return f"{slot.bank + device.first_program}-{number}" if slot.bank else number
+
+
+def _step(held: list[Dial], known: Mapping[str, SettingRecord], also: frozenset[str]) -> CardStep:
     """One number as a step."""
     ref, now = held[0].ref, held[0].value
-    setting = known.get(ref) or Setting(ref=ref)
+    setting = known.get(ref) or SettingRecord(ref=ref)
     waiting = setting.state in PENDING or ref in also
     before = setting.held if waiting else now
-    return Step(
-        tuple(d.ref for d in held),
+    path = panel_path(held[0])
+    return CardStep(
+        tuple(item.ref for item in held),
         thing_words(held[0]),
         field_words(held[0]),
         value_words(held[0], before),
@@ -168,7 +202,8 @@ def _step(held: list[Dial], known: Mapping[str, Setting], also: frozenset[str]) 
         setting.state,
         setting.on,
         setting.why,
-        _presses(now, before),
+        _presses(held[0], before),
+        path.path if path is not None else "",
     )
 
 
@@ -182,7 +217,7 @@ def tick(refs: Iterable[str], state: State, today: str) -> Edit:
     def apply(plan: Plan) -> Plan:
         known = dict(records(plan))
         for ref in wanted:
-            old = known.get(ref) or Setting(ref=ref)
+            old = known.get(ref) or SettingRecord(ref=ref)
             known[ref] = msgspec.structs.replace(old, state=state, on=today)
         return msgspec.structs.replace(plan, settings=tuple(known[r] for r in sorted(known)))
 

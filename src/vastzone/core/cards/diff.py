@@ -3,10 +3,12 @@
 from collections.abc import Iterable, Iterator
 from typing import Protocol
 
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.settings import Dial, device_dials, held_value
-from vastzone.core.plan.words import field_words, thing_words, value_words
+from vastzone.core.plan.fields.dials import Dial, device_dials, held_value
+from vastzone.core.plan.fields.values import Stored
+from vastzone.core.plan.fields.words import field_words, thing_words, value_words
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import device_ability
 
 
 class _Named(Protocol):
@@ -20,17 +22,16 @@ class _Named(Protocol):
 def differences(old: Plan, new: Plan) -> list[str]:
     """Every difference as a sentence, in the order of the newer plan."""
     told = list(_come_and_gone("device", old.devices, new.devices))
-    cables = (
-        {f"{c.source} to {c.dest}" for c in old.cables},
-        {f"{c.source} to {c.dest}" for c in new.cables},
-    )
-    told += [f"Cable from {c} is gone." for c in sorted(cables[0] - cables[1])]
-    told += [f"Cable from {c} is new." for c in sorted(cables[1] - cables[0])]
+    was, now = _cables(old), _cables(new)
+    told += [f"Cable from {cable} is gone." for cable in sorted(was - now)]
+    told += [f"Cable from {cable} is new." for cable in sorted(now - was)]
     told += _come_and_gone("scene", old.scenes, new.scenes)
-    told += _come_and_gone("wish", old.intents, new.intents)
-    known = {i.id: i for i in old.intents}
-    told += [f"The wish {i.name} has changed." for i in new.intents if known.get(i.id, i) != i]
-    before = {d.id: d for d in old.devices}
+    told += _come_and_gone("wish", old.wishes, new.wishes)
+    known = lookup.by_ids(old.wishes)
+    for wish in new.wishes:
+        if known.get(wish.id, wish) != wish:
+            told.append(f"The wish {wish.name} has changed.")
+    before = lookup.ids_of(old.devices)
     for device in new.devices:
         if device.id in before:
             told += _numbers(old, new, device.id)
@@ -38,8 +39,12 @@ def differences(old: Plan, new: Plan) -> list[str]:
     return told
 
 
+def _cables(plan: Plan) -> set[str]:
+    return {f"{cable.source} to {cable.dest}" for cable in plan.cables}
+
+
 def _come_and_gone(what: str, old: Iterable[_Named], new: Iterable[_Named]) -> Iterator[str]:
-    was, now = {x.id: x.name for x in old}, {x.id: x.name for x in new}
+    was, now = lookup.names_of(old), lookup.names_of(new)
     yield from (f"The {what} {was[i]} is gone." for i in was if i not in now)
     yield from (f"The {what} {now[i]} is new." for i in now if i not in was)
     yield from (
@@ -56,7 +61,7 @@ def _numbers(old: Plan, new: Plan, ident: str) -> Iterator[str]:
             yield _sentence(dial, earlier.value)
 
 
-def _sentence(dial: Dial, before: int | None) -> str:
+def _sentence(dial: Dial, before: Stored | None) -> str:
     device, number = dial.owner.device, dial.program
     where = "" if number is None else f", program {number + device.first_program}"
     was, now = value_words(dial, before), value_words(dial, dial.value)
@@ -66,24 +71,25 @@ def _sentence(dial: Dial, before: int | None) -> str:
 
 def _rest(old: Plan, new: Plan, ident: str) -> Iterator[str]:
     was, now = lookup.device(old, ident), lookup.device(new, ident)
-    for what, before, after in (
-        (
-            "program",
-            [(str(p.number), p.name) for p in was.programs],
-            [(str(p.number), p.name) for p in now.programs],
-        ),
-        ("part", [(p.id, p.name) for p in was.parts], [(p.id, p.name) for p in now.parts]),
-    ):
-        yield from (
-            f"{now.name}: the {what} {n} is gone." for i, n in before if i not in dict(after)
-        )
-        yield from (
-            f"{now.name}: the {what} {n} is new." for i, n in after if i not in dict(before)
-        )
-    if was.thrus != now.thrus and now.kind != "computer":
+    programs = [lookup.names_of(device.programs) for device in (was, now)]
+    parts = [lookup.names_of(device.parts) for device in (was, now)]
+    yield from _names_come_and_gone(now.name, "program", *programs)
+    yield from _names_come_and_gone(now.name, "part", *parts)
+    if was.thrus != now.thrus and not device_ability(now).chooses_thru:
         yield f"{now.name}: passes other inputs on than before."
     if was.octaves != now.octaves:
         yield f"{now.name}: middle C is C{now.octaves}, not C{was.octaves}."
+
+
+def _names_come_and_gone(
+    device: str, what: str, old: dict[str, str], new: dict[str, str]
+) -> Iterator[str]:
+    for ident, name in old.items():
+        if ident not in new:
+            yield f"{device}: the {what} {name} is gone."
+    for ident, name in new.items():
+        if ident not in old:
+            yield f"{device}: the {what} {name} is new."
 
 
 def undialled(plan: Plan) -> list[str]:

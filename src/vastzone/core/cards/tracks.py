@@ -5,12 +5,13 @@ from typing import NamedTuple
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.drums import pad_of
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.fills import pads_of
-from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.touch import Control, Program
+from vastzone.core.plan.edits.edit import Edit, edit_program
+from vastzone.core.plan.edits.fills import pads_of
+from vastzone.core.plan.edits.plugs import pad_of
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 
 CHANNELS = 16
 
@@ -29,7 +30,7 @@ def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
 
     A drum is called after the pad that is plugged in, or its input, or its control.
     """
-    jacks = {i.id: i.name for i in owner.inputs}
+    jacks = lookup.names_of(owner.inputs)
     found: dict[str, tuple[str, list[Control]]] = {}
     for control in pads_of(owner):
         pad = pad_of(plan, owner, control) if control.input else None
@@ -45,20 +46,19 @@ def tracks(plan: Plan, owner: Device, program: Program) -> tuple[Track, ...]:
     """The track list of a device in a program; drums that send no note are left out."""
     made = []
     for name, controls in drums(plan, owner).items():
-        idents = {c.id: c for c in controls}
-        sends = [s for s in program.sends if s.control in idents and s.message == "note"]
+        known = lookup.by_ids(controls)
+        sends = [s for s in program.sends if s.control in known and s.message == "note"]
         if sends:
-            notes = tuple(dict.fromkeys(s.number for s in sends))
-            channels = tuple(sorted({s.channel for s in sends if s.channel is not None}))
-            words = ", ".join(
-                dict.fromkeys(
-                    f"{idents[s.control].zone or idents[s.control].name} "
-                    f"{pitch.label(s.number, owner.octaves)}"
-                    for s in sends
-                )
-            )
-            made.append(Track(name, channels, notes, words))
+            notes = dict.fromkeys(send.number for send in sends)
+            channels = {send.channel for send in sends if send.channel is not None}
+            words = dict.fromkeys(_said(owner, known[send.control], send) for send in sends)
+            made.append(Track(name, tuple(sorted(channels)), tuple(notes), ", ".join(words)))
     return tuple(made)
+
+
+def _said(owner: Device, control: Control, send: Send) -> str:
+    """A zone, or a control by name, with its note."""
+    return f"{control.zone or control.name} {pitch.label(send.number, owner.octaves)}"
 
 
 def own_channels(plan: Plan, device: str, program: int) -> Edit:
@@ -70,18 +70,20 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
             f"{len(held)} drums want channels of their own and a port has {CHANNELS}: let "
             f"{len(held) - CHANNELS} of them share one, or send some by a second port."
         )
-    channel = {c.id: n + 1 for n, controls in enumerate(held.values()) for c in controls}
+    channel = {
+        control.id: n + 1 for n, controls in enumerate(held.values()) for control in controls
+    }
 
     def change(old: Program, _: Device) -> Program:
         sends = tuple(
-            edits.changed(s, channel=channel[s.control])
-            if s.control in channel and s.message == "note"
-            else s
-            for s in old.sends
+            changed(send, channel=channel[send.control])
+            if send.control in channel and send.message == "note"
+            else send
+            for send in old.sends
         )
-        return edits.changed(old, sends=sends)
+        return changed(old, sends=sends)
 
-    return edits.edit_program(device, program, "A channel for each drum", change)
+    return edit_program(device, program, "A channel for each drum", change)
 
 
 def to_csv(held: tuple[Track, ...]) -> str:

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from vastzone.core.console.built import Built
+from vastzone.core.cache import derived
+from vastzone.core.console.circuit import Circuit, CircuitBlock
 from vastzone.core.console.wires import colour_of, contact_name
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import COMMON, CONTACTS, Console, Fault
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.console import COMMON, CONTACTS, Console, Fault, FaultKind
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 
 SHIFTS = tuple(n for n in range(-12, 13) if n)
 WEIGHTS = {
@@ -29,42 +29,58 @@ NEIGHBOURS = 3.0
 
 
 @derived(32)
-def all_single(made: Built) -> tuple[Fault, ...]:
+def all_single(circuit: Circuit) -> tuple[Fault, ...]:
     """Every single fault of a circuit, wires and settings first."""
-    return tuple(_of(made))
+    return tuple(_faults_of(circuit))
 
 
-def _of(made: Built) -> Iterator[Fault]:
-    for part in (p for p in made.parts if p.commons):
-        ident = part.block.id
-        places = [*range(made.lines), *(COMMON + k for k in range(len(part.commons)))]
-        used = [p for p in places if _is_used(made, part.first, part.size, p)]
-        yield from (Fault(kind="open wire", block=ident, at=p) for p in used)
-        for a, b in combinations(used, 2):
-            if (a < COMMON) is (b < COMMON):
-                yield Fault(kind="swapped wires", block=ident, at=a, to=b)
-        yield Fault(kind="wrong sense", block=ident)
-        if part.block.keybed:
-            for n in SHIFTS:
-                if part.low + n >= 0 and part.low + part.size - 1 + n <= 127:
-                    yield Fault(kind="wrong lowest note", block=ident, at=n)
-        for n in range(part.size):
-            yield Fault(kind="open contact", block=ident, at=n)
-            yield Fault(kind="stuck contact", block=ident, at=n)
-            if part.block.diodes:
-                yield Fault(kind="reversed diode", block=ident, at=n)
-                yield Fault(kind="shorted diode", block=ident, at=n)
-    pins = [*range(made.lines), *(COMMON + p for p in sorted(made.owner_of))]
-    yield from (Fault(kind="open pin", at=line) for line in range(made.lines))
+def _faults_of(circuit: Circuit) -> Iterator[Fault]:
+    for part in circuit.parts:
+        if part.commons:
+            yield from _wire_faults(circuit, part)
+            yield from _told_wrongly(part)
+            for number in range(part.size):
+                yield from _contact_faults(part, number)
+    pins = [*range(circuit.lines), *(COMMON + pin for pin in sorted(circuit.owner_of))]
+    yield from (Fault(kind="open pin", at=line) for line in range(circuit.lines))
     yield from (Fault(kind="short", at=a, to=b) for a, b in combinations(pins, 2))
 
 
-def _is_used(made: Built, first: int, count: int, place: int) -> bool:
+def _wire_faults(circuit: Circuit, part: CircuitBlock) -> Iterator[Fault]:
+    """Wires of a block that are open, and pairs of lines or of commons that are swapped."""
+    ident = part.block.id
+    places = [*range(circuit.lines), *(COMMON + k for k in range(len(part.commons)))]
+    used = [place for place in places if _is_used(circuit, part.first, part.size, place)]
+    yield from (Fault(kind="open wire", block=ident, at=place) for place in used)
+    for a, b in combinations(used, 2):
+        if (a < COMMON) is (b < COMMON):
+            yield Fault(kind="swapped wires", block=ident, at=a, to=b)
+
+
+def _told_wrongly(part: CircuitBlock) -> Iterator[Fault]:
+    """What the encoder may have been told wrongly of a block."""
+    yield Fault(kind="wrong sense", block=part.block.id)
+    high = part.low + part.size - 1
+    for shift in SHIFTS if part.block.keybed else ():
+        if part.low + shift >= 0 and high + shift <= 127:
+            yield Fault(kind="wrong lowest note", block=part.block.id, at=shift)
+
+
+def _contact_faults(part: CircuitBlock, number: int) -> Iterator[Fault]:
+    ident = part.block.id
+    yield Fault(kind="open contact", block=ident, at=number)
+    yield Fault(kind="stuck contact", block=ident, at=number)
+    if part.block.diodes:
+        yield Fault(kind="reversed diode", block=ident, at=number)
+        yield Fault(kind="shorted diode", block=ident, at=number)
+
+
+def _is_used(circuit: Circuit, first: int, count: int, place: int) -> bool:
     """Whether any contact of a block hangs on a bus."""
     if place >= COMMON:
         return True
-    buses = {made.contacts[first + n].line for n in range(count)}
-    wire = made.wire(made.contacts[first].block, place)
+    buses = {circuit.contacts[first + n].line for n in range(count)}
+    wire = circuit.wire(circuit.contacts[first].block, place)
     return wire is not None and wire.bus in buses
 
 
@@ -76,18 +92,11 @@ def likelihood(fault: Fault) -> float:
 
 def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     """What is wrong, with the wire as it stands in the wire list."""
-    held = lookup.find(console.blocks, fault.block)
-    name = held.name if held else ""
+    block = fault.block or ""
     if fault.kind in CONTACTS:
-        contact = contact_name(owner, console, fault.block or "", fault.at)
-        return {
-            "open contact": f"The contact or diode of {contact} is open",
-            "reversed diode": f"The diode of {contact} is the wrong way round",
-            "shorted diode": f"The diode of {contact} is missing or shorted",
-            "stuck contact": f"The contact of {contact} is stuck closed",
-        }[fault.kind]
+        return CONTACT_WORDS[fault.kind].format(contact_name(owner, console, block, fault.at))
     if fault.kind == "open wire":
-        return f"{wire_words(console, fault.block or '', fault.at)} is open"
+        return f"{wire_words(console, block, fault.at)} is open"
     if fault.kind == "open pin":
         return f"Pin {pin_name(fault.at)} of the encoder has no contact"
     if fault.kind == "short":
@@ -96,14 +105,23 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
             "encoder, or wires on them, are bridged"
         )
     if fault.kind == "swapped wires":
-        one = wire_words(console, fault.block or "", fault.at)
-        other = wire_words(console, fault.block or "", fault.to)
+        one, other = wire_words(console, block, fault.at), wire_words(console, block, fault.to)
         return f"{one} and {other[0].lower()}{other[1:]} are swapped"
+    held = lookup.find(console.blocks, fault.block)
+    name = held.name if held else ""
     if fault.kind == "wrong sense":
         return f"The encoder is told the wrong diode sense for {name}"
-    return f"The encoder is told a lowest note {fault.at:+} semitones off for {name}".replace(
-        "-", "−"
-    )
+    shift = f"{fault.at:+}".replace("-", "−")
+    return f"The encoder is told a lowest note {shift} semitones off for {name}"
+
+
+CONTACT_WORDS: dict[FaultKind, str] = {
+    "open contact": "The contact or diode of {} is open",
+    "reversed diode": "The diode of {} is the wrong way round",
+    "shorted diode": "The diode of {} is missing or shorted",
+    "stuck contact": "The contact of {} is stuck closed",
+}
+"""What is wrong with a single contact."""
 
 
 def mend_words(fault: Fault) -> str:

@@ -12,20 +12,20 @@ from collections.abc import Iterable, Sequence
 from itertools import combinations
 from typing import NamedTuple
 
-from vastzone.core.console.built import Built
+from vastzone.core.cache import derived
+from vastzone.core.console.circuit import Circuit
 from vastzone.core.console.faults import all_single, likelihood
 from vastzone.core.console.scan import state_of
 from vastzone.core.console.trials import (
+    ContactStrike,
     Evidence,
     PinTest,
     Probe,
     Result,
-    Strike,
     Trial,
     predict,
 )
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import CONTACTS, Fault
+from vastzone.core.plan.model.console import CONTACTS, Fault
 from vastzone.core.progress import Progress, go_on
 
 Faults = tuple[Fault, ...]
@@ -38,7 +38,7 @@ EFFORT = {"wire": 0.75, "pins": 0.8, "diode": 0.8, "rest": 0.8}
 """What a bit is worth when it takes a meter; a strike is at hand."""
 
 
-class Cause(NamedTuple):
+class FaultCause(NamedTuple):
     """A cause with its weight among all (0–1) and the share of what is odd that it explains."""
 
     faults: Faults
@@ -46,7 +46,7 @@ class Cause(NamedTuple):
     explains: float
 
 
-class Proposal(NamedTuple):
+class TrialProposal(NamedTuple):
     """The next trial, how many bits it is expected to tell, and its answers with their weights.
 
     Each answer comes with the causes that foretell it, the likeliest first.
@@ -58,54 +58,77 @@ class Proposal(NamedTuple):
 
 
 def rank(
-    made: Built, evidence: Sequence[Evidence], progress: Progress | None = None
-) -> tuple[Cause, ...]:
+    circuit: Circuit, evidence: Sequence[Evidence], progress: Progress | None = None
+) -> tuple[FaultCause, ...]:
     """The causes of what was seen, the likeliest first; nothing while nothing odd was seen.
 
     Raises Cancelled.
     """
-    whole = state_of(made, ())
-    healthy = [_closeness(predict(made, whole, e.trial), e.result) for e in evidence]
-    oddities = frozenset(k for k, c in enumerate(healthy) if c < 1.0)
-    if not oddities:
+    whole = state_of(circuit, ())
+    healthy = [_closeness(predict(circuit, whole, seen.trial), seen.result) for seen in evidence]
+    odd = frozenset(place for place, close in enumerate(healthy) if close < 1.0)
+    if not odd:
         return ()
-    scored: dict[Faults, float] = {}
-    seeds: list[tuple[float, Fault, frozenset[int]]] = []
-    foretold = []
-    for number, observed in enumerate(evidence):
-        go_on(progress, "Trying every single fault", 0.4 * number / len(evidence))
-        foretold.append(_foretold(made, observed.trial))
-    for n, fault in enumerate(all_single(made)):
-        close = [_closeness(f[n], e.result) for f, e in zip(foretold, evidence, strict=True)]
-        scored[fault,] = likelihood(fault) * math.prod(map(_chance, close))
-        better = frozenset(k for k, c in enumerate(close) if c > healthy[k])
-        if better and min(close) < 1.0:  # with what explains all alone, a second adds nothing
-            seeds.append((sum(close) + 0.1 * math.log(likelihood(fault)), fault, better))
-    seeds.sort(key=lambda s: -s[0])
+    scored, seeds = _singles(circuit, evidence, healthy, progress)
     go_on(progress, "Trying two faults at once", 0.4)
     for (_, one, mine), (_, other, theirs) in combinations(seeds[:SEEDS], 2):
-        if mine | theirs >= oddities and mine != theirs:
+        if mine | theirs >= odd and mine != theirs:
             go_on(progress, "Trying two faults at once", 0.5)
-            close = _all_close(made, (one, other), evidence)
+            close = _all_close(circuit, (one, other), evidence)
             chance = likelihood(one) * likelihood(other) * TWO
             scored[one, other] = chance * math.prod(map(_chance, close))
+    return _likeliest(circuit, scored, [evidence[place] for place in sorted(odd)])
+
+
+def _likeliest(
+    circuit: Circuit, scored: dict[Faults, float], odd: list[Evidence]
+) -> tuple[FaultCause, ...]:
+    """The likeliest causes with their weights, and the share of what is odd that each explains."""
     total = sum(scored.values()) or 1.0
-    odd = [evidence[k] for k in sorted(oddities)]
-    first = sorted(scored, key=lambda f: (-scored[f], len(f)))[:WEIGHED]
-    return tuple(
-        Cause(f, scored[f] / total, _all_close(made, f, odd).count(1.0) / len(odd)) for f in first
-    )
+    causes = []
+    for faults in sorted(scored, key=lambda held: (-scored[held], len(held)))[:WEIGHED]:
+        explained = _all_close(circuit, faults, odd).count(1.0)
+        causes.append(FaultCause(faults, scored[faults] / total, explained / len(odd)))
+    return tuple(causes)
+
+
+Seed = tuple[float, Fault, frozenset[int]]
+"""How well a single fault explains what was seen, and the places of what it explains better."""
+
+
+def _singles(
+    circuit: Circuit,
+    evidence: Sequence[Evidence],
+    healthy: list[float],
+    progress: Progress | None,
+) -> tuple[dict[Faults, float], list[Seed]]:
+    """Every single fault scored, and those to begin pairs with, the best first."""
+    foretold = []
+    for number, seen in enumerate(evidence):
+        go_on(progress, "Trying every single fault", 0.4 * number / len(evidence))
+        foretold.append(_foretold(circuit, seen.trial))
+    scored: dict[Faults, float] = {}
+    seeds: list[Seed] = []
+    for number, fault in enumerate(all_single(circuit)):
+        told = [answers[number] for answers in foretold]
+        close = [_closeness(t, seen.result) for t, seen in zip(told, evidence, strict=True)]
+        scored[fault,] = likelihood(fault) * math.prod(map(_chance, close))
+        better = frozenset(place for place, c in enumerate(close) if c > healthy[place])
+        if better and min(close) < 1.0:  # with what explains all alone, a second adds nothing
+            seeds.append((sum(close) + 0.1 * math.log(likelihood(fault)), fault, better))
+    seeds.sort(key=lambda seed: -seed[0])
+    return scored, seeds
 
 
 @derived(128)
-def _foretold(made: Built, trial: Trial) -> tuple[Result, ...]:
+def _foretold(circuit: Circuit, trial: Trial) -> tuple[Result, ...]:
     """What every single fault foretells of a trial."""
-    return tuple(predict(made, state_of(made, (f,)), trial) for f in all_single(made))
+    return tuple(predict(circuit, state_of(circuit, (f,)), trial) for f in all_single(circuit))
 
 
-def _all_close(made: Built, faults: Faults, evidence: Sequence[Evidence]) -> list[float]:
-    state = state_of(made, faults)
-    return [_closeness(predict(made, state, e.trial), e.result) for e in evidence]
+def _all_close(circuit: Circuit, faults: Faults, evidence: Sequence[Evidence]) -> list[float]:
+    state = state_of(circuit, faults)
+    return [_closeness(predict(circuit, state, e.trial), e.result) for e in evidence]
 
 
 def _closeness(foretold: Result, seen: Result) -> float:
@@ -122,138 +145,141 @@ def _chance(close: float) -> float:
     return 1 - MISTAKE if close == 1.0 else MISTAKE * (0.1 + close)
 
 
-def settled(causes: Sequence[Cause], proposal: Proposal | None) -> bool:
+def settled(causes: Sequence[FaultCause], proposal: TrialProposal | None) -> bool:
     """Whether the first cause is sure and explains everything, or nothing tells it from others."""
     if not causes:
         return False
     return proposal is None or (causes[0].weight >= SURE and causes[0].explains == 1.0)
 
 
-def in_all(causes: Sequence[Cause]) -> frozenset[Fault]:
+def in_all(causes: Sequence[FaultCause]) -> frozenset[Fault]:
     """The faults that several causes have in common: these are as good as found."""
-    held = [frozenset(c.faults) for c in causes]
+    held = [frozenset(cause.faults) for cause in causes]
     return frozenset.intersection(*held) if len(held) > 1 else frozenset()
 
 
 def propose(
-    made: Built,
-    causes: Sequence[Cause],
+    circuit: Circuit,
+    causes: Sequence[FaultCause],
     done: Iterable[Trial] = (),
     progress: Progress | None = None,
-) -> Proposal | None:
+) -> TrialProposal | None:
     """The trial that is expected to tell most between the causes; None when none tells anything.
 
     Raises Cancelled.
     """
     tried = set(done)
-    held = [c for c in causes if c.weight > 1e-6]
-    total = sum(c.weight for c in held)
-    best: Proposal | None = None
+    held = [cause for cause in causes if cause.weight > 1e-6]
+    best: TrialProposal | None = None
     worth = 0.02
-    for trial in candidates(made, held):
+    for trial in candidates(circuit, held):
         if trial in tried:
             continue
         go_on(progress, "Looking for the trial that tells most", 0.8)
-        answers = _answers(made, held, trial)
-        shares = [sum(c.weight for c in group) / total for group in answers.values()]
-        bits = -sum(p * math.log2(p) for p in shares if p > 0)
+        found = _expected(circuit, held, trial)
         effort = EFFORT.get(trial.kind, 1.0) if isinstance(trial, Probe) else _fingers(trial)
-        if bits * effort > worth:
-            worth = bits * effort
-            told = sorted(zip(answers.items(), shares, strict=True), key=lambda a: -a[1])
-            best = Proposal(
-                trial,
-                bits,
-                tuple(
-                    (result, share, tuple(c.faults for c in group))
-                    for (result, group), share in told
-                ),
-            )
+        if found.bits * effort > worth:
+            worth, best = found.bits * effort, found
     return best
 
 
+def _expected(circuit: Circuit, causes: Sequence[FaultCause], trial: Trial) -> TrialProposal:
+    """What a trial would tell: the answers with their shares, the likeliest first."""
+    total = sum(cause.weight for cause in causes)
+    told = []
+    bits = 0.0
+    for result, group in _answers(circuit, causes, trial).items():
+        share = sum(cause.weight for cause in group) / total
+        bits -= share * math.log2(share) if share > 0 else 0.0
+        told.append((result, share, tuple(cause.faults for cause in group)))
+    told.sort(key=lambda answer: -answer[1])
+    return TrialProposal(trial, bits, tuple(told))
+
+
 def _fingers(trial: Trial) -> float:
-    return 0.9 if isinstance(trial, Strike) and len(trial.contacts) > 1 else 1.0
+    return 0.9 if isinstance(trial, ContactStrike) and len(trial.contacts) > 1 else 1.0
 
 
-def _answers(made: Built, causes: Sequence[Cause], trial: Trial) -> dict[Result, list[Cause]]:
-    found: dict[Result, list[Cause]] = defaultdict(list)
+def _answers(
+    circuit: Circuit, causes: Sequence[FaultCause], trial: Trial
+) -> dict[Result, list[FaultCause]]:
+    found: dict[Result, list[FaultCause]] = defaultdict(list)
     for cause in causes:
-        found[predict(made, state_of(made, cause.faults), trial)].append(cause)
+        found[predict(circuit, state_of(circuit, cause.faults), trial)].append(cause)
     return found
 
 
-def candidates(made: Built, causes: Sequence[Cause]) -> list[Trial]:
+def candidates(circuit: Circuit, causes: Sequence[FaultCause]) -> list[Trial]:
     """Trials that touch what the causes are about: strikes, chords, and where to put a meter."""
     trials: dict[Trial, None] = {}
     for cause in causes[:40]:
         for fault in cause.faults:
-            for trial in _about(made, fault, made.block(fault.block)):
+            for trial in _about(circuit, fault, circuit.block(fault.block)):
                 trials[trial] = None
     if causes:
         trials[PinTest()] = None
     return list(trials)
 
 
-def _about(made: Built, fault: Fault, block: int) -> Iterable[Trial]:
+def _about(circuit: Circuit, fault: Fault, block: int) -> Iterable[Trial]:
     """Trials that a fault shows in, and beside which it does not."""
-    yield Strike(())
+    yield ContactStrike(())
     if fault.kind in CONTACTS:
-        index = made.contact(block, fault.at)
-        yield Strike((index,))
-        yield Probe("diode", index)
-        yield Probe("rest", index)
-        corners = corners_of(made, index)
-        if corners:
-            yield Strike(corners)
-        contact = made.contacts[index]
-        yield from _on(made, contact.line, index)
-        yield from _on(made, contact.common, index)
+        yield from _about_contact(circuit, circuit.contact(block, fault.at))
     elif fault.kind in ("open wire", "swapped wires"):
         for place in (fault.at, fault.to):
-            held = made.wire(block, place)
+            held = circuit.wire(block, place)
             if held is not None:
                 yield Probe("wire", block, place)
-                yield from _on(made, held.bus, -1)
+                yield from _trials_on(circuit, held.bus, -1)
     elif fault.kind in ("short", "open pin"):
         for place in (fault.at, fault.to):
-            for wire in (w for w in made.wires if w.pin == made.pin(place)):
-                yield from list(_on(made, wire.bus, -1))[:1]
+            yield from _about_pin(circuit, circuit.pin(place))
         if fault.kind == "short":
             yield Probe("pins", fault.at, fault.to)
     else:
-        part = made.parts[block]
-        yield from (Strike((part.first + n,)) for n in {0, part.size // 2, part.size - 1})
+        part = circuit.parts[block]
+        for number in {0, part.size // 2, part.size - 1}:
+            yield ContactStrike((part.first + number,))
 
 
-def _on(made: Built, bus: int, but: int) -> Iterable[Trial]:
+def _about_contact(circuit: Circuit, index: int) -> Iterable[Trial]:
+    yield ContactStrike((index,))
+    yield Probe("diode", index)
+    yield Probe("rest", index)
+    corners = corners_of(circuit, index)
+    if corners:
+        yield ContactStrike(corners)
+    contact = circuit.contacts[index]
+    yield from _trials_on(circuit, contact.line, index)
+    yield from _trials_on(circuit, contact.common, index)
+
+
+def _about_pin(circuit: Circuit, pin: int) -> Iterable[Trial]:
+    """One trial on each wire of a pin."""
+    for wire in circuit.wires:
+        if wire.pin == pin:
+            yield from list(_trials_on(circuit, wire.bus, -1))[:1]
+
+
+def _trials_on(circuit: Circuit, bus: int, but: int) -> Iterable[Trial]:
     """Strikes of two other contacts on a bus."""
-    held = [n for n, c in enumerate(made.contacts) if bus in (c.line, c.common) and n != but]
-    yield from (Strike((n,)) for n in held[:1] + held[-1:])
+    held = [n for n, c in enumerate(circuit.contacts) if bus in (c.line, c.common) and n != but]
+    yield from (ContactStrike((n,)) for n in held[:1] + held[-1:])
 
 
-def corners_of(made: Built, index: int) -> tuple[int, ...]:
+def corners_of(circuit: Circuit, index: int) -> tuple[int, ...]:
     """Three contacts at the corners of a rectangle, with ``index`` between the other two.
 
     Without the diode of ``index`` the fourth corner sounds.
     """
-    middle = made.contacts[index]
-    part = made.parts[middle.block]
+    middle = circuit.contacts[index]
+    part = circuit.parts[middle.block]
     mine = range(part.first, part.first + part.size)
-    places = {(made.contacts[n].common, made.contacts[n].line): n for n in mine}
+    places = {(circuit.contacts[n].common, circuit.contacts[n].line): n for n in mine}
     for (common, line), n in places.items():
         if line == middle.line and common != middle.common:
             for (other, across), m in places.items():
                 if other == middle.common and across != line and (common, across) in places:
                     return tuple(sorted((index, n, m)))
     return ()
-
-
-def alike(made: Built, one: Faults, other: Faults) -> bool:
-    """Whether no trial can tell two causes apart."""
-    if set(one) == set(other):
-        return True
-    a, b = state_of(made, one), state_of(made, other)
-    trials = [Strike(()), *(Strike((n,)) for n in range(len(made.contacts)))]
-    about = candidates(made, [Cause(one, 0.5, 1.0), Cause(other, 0.5, 1.0)])
-    return all(predict(made, a, t) == predict(made, b, t) for t in (*trials, *about))

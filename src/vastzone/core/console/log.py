@@ -1,14 +1,15 @@
 """The log of what was seen, held against the circuit as it is known."""
 
-from vastzone.core.console.built import built
+from vastzone.core.cache import derived
+from vastzone.core.console.circuit import built
 from vastzone.core.console.scan import state_of
-from vastzone.core.console.telling import evidence_of
+from vastzone.core.console.trial_words import evidence_of
 from vastzone.core.console.trials import Evidence, predict
-from vastzone.core.plan import consoles, edits
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import Console, Fault, Seen
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import Console, Fault, Seen
+from vastzone.core.plan.model.plan import Device
 
 
 @derived(64)
@@ -22,22 +23,22 @@ def mended(owner: Device, fault: Fault, label: str) -> Edit:
     """Take a fault that is mended out again, and what was seen only because of it."""
 
     def change(console: Console) -> Console:
-        left = edits.changed(console, faults=tuple(f for f in console.faults if f != fault))
+        left = changed(console, faults=tuple(f for f in console.faults if f != fault))
         stale = {
             s
             for s in console.seen
             if _contradiction(owner, left, s) and not _contradiction(owner, console, s)
         }
-        return edits.changed(left, seen=tuple(s for s in left.seen if s not in stale))
+        return changed(left, seen=tuple(s for s in left.seen if s not in stale))
 
     return consoles.edit_console(owner.id, label, change)
 
 
 def _contradiction(owner: Device, console: Console, seen: Seen) -> Evidence | None:
     """An observation that the known circuit does not explain; None where it does."""
-    made = built(owner, console)
-    one = evidence_of(seen, made)
+    circuit = built(owner, console)
+    one = evidence_of(seen, circuit)
     if one is None:
         return None
-    answer = predict(made, state_of(made, console.faults), one.trial)
+    answer = predict(circuit, state_of(circuit, console.faults), one.trial)
     return None if answer == one.result else one

@@ -1,16 +1,18 @@
 """Which common pins each block gets: in keyboard order, soldered ones kept, room left to grow."""
 
+from collections.abc import Iterable, Iterator
+from itertools import chain
 from typing import NamedTuple
 
-from vastzone.core.console.built import needed, size_of
-from vastzone.core.plan import edits
-from vastzone.core.plan.console import Block, Console
-from vastzone.core.plan.consoles import edit_console
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.console.circuit import needed, size_of
+from vastzone.core.plan.edits.consoles import edit_console
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import Block, Console
+from vastzone.core.plan.model.plan import Device
 
 
-class Mend(NamedTuple):
+class PinMend(NamedTuple):
     """What would make it fit, in a sentence, and how many common pins it gains."""
 
     sentence: str
@@ -27,7 +29,7 @@ class Pinning(NamedTuple):
     left_out: tuple[str, ...]
     short: int
     room: int
-    mends: tuple[Mend, ...]
+    mends: tuple[PinMend, ...]
 
     @property
     def used(self) -> int:
@@ -51,31 +53,40 @@ def pin_out(owner: Device, console: Console) -> Pinning:
 
 def _placed(owner: Device, console: Console, room: int) -> Pinning:
     encoder = console.encoder
-    held = {
-        b.id: b.commons
-        for b in console.blocks
-        if b.soldered and b.commons and max(b.commons) <= encoder.commons
-    }
-    free = [p for p in range(1, encoder.commons + 1) if all(p not in h for h in held.values())]
-    pins: dict[str, tuple[int, ...]] = {}
+    pins = _soldered(console)
+    taken = set(chain.from_iterable(pins.values()))
+    free = _without(range(1, encoder.commons + 1), taken)
+    short, after = 0, 0
     left_out: list[str] = []
-    after = 0
     for block in console.blocks:
         wanted = needed(owner, block, encoder.lines)
-        if block.id in held:
-            pins[block.id] = held[block.id]
-            after = max(after, max(held[block.id]) + room)
+        if block.id in pins:
+            after = max(after, max(pins[block.id]) + room)
             continue
         run = _run(free, wanted, after) or _run(free, wanted, 0) or free[:wanted]
         if len(run) < wanted:
             left_out.append(block.id)
+            short += wanted
             continue
         pins[block.id] = tuple(run)
         if run:
             after = run[-1] + room
-        free = [p for p in free if p not in run and not 0 < p - (run or [p])[-1] <= room]
-    short = sum(needed(owner, b, encoder.lines) for b in console.blocks if b.id in left_out)
-    return Pinning(pins, tuple(left_out), max(0, short - len(free)), room, ())
+            free = _without(free, {*run, *range(run[-1] + 1, after + 1)})
+    ordered = {block.id: pins[block.id] for block in console.blocks if block.id in pins}
+    return Pinning(ordered, tuple(left_out), max(0, short - len(free)), room, ())
+
+
+def _without(pins: Iterable[int], gone: set[int]) -> list[int]:
+    return [pin for pin in pins if pin not in gone]
+
+
+def _soldered(console: Console) -> dict[str, tuple[int, ...]]:
+    """The pins of blocks that keep them, where the encoder has such pins."""
+    kept = {}
+    for block in console.blocks:
+        if block.soldered and block.commons and max(block.commons) <= console.encoder.commons:
+            kept[block.id] = block.commons
+    return kept
 
 
 def _run(free: list[int], wanted: int, after: int) -> list[int]:
@@ -87,43 +98,53 @@ def _run(free: list[int], wanted: int, after: int) -> list[int]:
     return []
 
 
-def _mends(owner: Device, console: Console, found: Pinning) -> list[Mend]:
+def _mends(owner: Device, console: Console, pinning: Pinning) -> list[PinMend]:
     """What would mend a shortage, the smallest change first."""
-    encoder, mends = console.encoder, []
+    mends = [*_other_schools(owner, console), *_together(owner, console)]
+    names = " and ".join(block.name for block in console.blocks if block.id in pinning.left_out)
+    mends.append(PinMend(f"A second encoder for {names}", pinning.short))
+    larger = console.encoder.commons + pinning.short
+    mends.append(PinMend(f"An encoder with {larger} common pins", pinning.short))
+    return mends
+
+
+def _other_schools(owner: Device, console: Console) -> Iterator[PinMend]:
+    """Keyboards that need fewer commons when their lines count the other way."""
+    lines = console.encoder.lines
     for block in console.blocks:
         other = "lowest key" if block.school == "note names" else "note names"
-        turned = edits.changed(block, school=other)
-        gain = needed(owner, block, encoder.lines) - needed(owner, turned, encoder.lines)
+        turned = changed(block, school=other)
+        then = needed(owner, turned, lines)
+        gain = needed(owner, block, lines) - then
         if block.keybed and gain > 0 and not block.soldered:
-            mends.append(
-                Mend(
-                    f"Wire {block.name} by {_school(turned)}: it then needs "
-                    f"{needed(owner, turned, encoder.lines)} commons",
-                    gain,
-                )
-            )
-    loose = [b for b in console.blocks if not b.keybed]
-    together = sum(size_of(owner, b)[0] for b in loose)
-    apart = sum(needed(owner, b, encoder.lines) for b in loose)
-    gain = apart - -(-together // encoder.lines)
+            words = f"Wire {block.name} by {_school(turned)}: it then needs {then} commons"
+            yield PinMend(words, gain)
+
+
+def _together(owner: Device, console: Console) -> Iterator[PinMend]:
+    """Stops and pistons that need fewer commons when they share them."""
+    lines = console.encoder.lines
+    loose = [block for block in console.blocks if not block.keybed]
+    contacts = sum(size_of(owner, block)[0] for block in loose)
+    apart = sum(needed(owner, block, lines) for block in loose)
+    gain = apart - -(-contacts // lines)
     if len(loose) > 1 and gain > 0:
-        mends.append(Mend("Put stops and pistons together on shared commons", gain))
-    names = " and ".join(b.name for b in console.blocks if b.id in found.left_out)
-    mends.append(Mend(f"A second encoder for {names}", found.short))
-    mends.append(Mend(f"An encoder with {encoder.commons + found.short} common pins", found.short))
-    return mends
+        yield PinMend("Put stops and pistons together on shared commons", gain)
 
 
 def _school(block: Block) -> str:
     return "its lowest key" if block.school == "lowest key" else "note names"
 
 
-def take_pins(owner: Device, found: Pinning) -> Edit:
+def take_pins(owner: Device, pinning: Pinning) -> Edit:
     """The pins as worked out, as one step."""
     return edit_console(
         owner.id,
         "Assign pins",
-        lambda c: edits.changed(
-            c, blocks=tuple(edits.changed(b, commons=found.pins.get(b.id, ())) for b in c.blocks)
+        lambda c: changed(
+            c,
+            blocks=tuple(
+                changed(block, commons=pinning.pins.get(block.id, ())) for block in c.blocks
+            ),
         ),
     )

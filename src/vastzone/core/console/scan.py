@@ -7,14 +7,15 @@ diodes allow, and wires both ways; every note line that it reaches reads as clos
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from vastzone.core.console.built import Built
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import CONTACTS, Encoder, Fault
+from vastzone.core.cache import derived
+from vastzone.core.console.circuit import Circuit
+from vastzone.core.plan.model.console import CONTACTS, Encoder, Fault, FaultKind
 
-Hit = tuple[int, int]
+ReportedContact = tuple[int, int]
 """A contact that is reported: its block and its number from 0, with shifts of the lowest note
 already in it."""
 OPEN, OUT, IN, BOTH = 0, 1, 2, 3
+"""Which way a closed contact conducts, as two bits: common to line, line to common."""
 
 
 class State(NamedTuple):
@@ -34,93 +35,118 @@ class State(NamedTuple):
 
 
 @derived(20_000)
-def state_of(made: Built, faults: tuple[Fault, ...]) -> State:
+def state_of(circuit: Circuit, faults: tuple[Fault, ...]) -> State:
     """A circuit with faults in it, ready to be scanned."""
     ways: dict[int, int] = {}
+    for part in circuit.parts:
+        if not part.block.diodes:
+            ways.update(dict.fromkeys(range(part.first, part.first + part.size), BOTH))
     stuck: list[int] = []
-    sense = [p.out for p in made.parts]
+    sense = [part.out for part in circuit.parts]
     shifts: dict[int, int] = {}
     wired: list[Fault] = []
-    for part in made.parts:
-        if not part.block.diodes:
-            ways |= {part.first + n: BOTH for n in range(part.size)}
     for fault in faults:
-        block = made.block(fault.block)
-        at = made.contact(block, fault.at) if fault.kind in CONTACTS else 0
-        if fault.kind == "open contact":
-            ways[at] = OPEN
-        elif fault.kind == "reversed diode":
-            ways[at] = IN if made.contacts[at].out else OUT
-        elif fault.kind == "shorted diode":
-            ways[at] = BOTH
-        elif fault.kind == "stuck contact":
-            stuck.append(at)
+        block = circuit.block(fault.block)
+        if fault.kind == "stuck contact":
+            stuck.append(circuit.contact(block, fault.at))
+        elif fault.kind in CONTACTS:
+            at = circuit.contact(block, fault.at)
+            ways[at] = _faulty_way(circuit, at, fault.kind)
         elif fault.kind == "wrong sense":
             sense[block] = not sense[block]
         elif fault.kind == "wrong lowest note":
             shifts[block] = fault.at
         else:
             wired.append(fault)
-    net, lines_on, bridged = _nets(made, tuple(wired))
+    net, lines_on, bridged = _nets(circuit, tuple(wired))
     return State(net, lines_on, ways, tuple(stuck), tuple(sense), shifts, bridged)
+
+
+def _faulty_way(circuit: Circuit, contact: int, kind: FaultKind) -> int:
+    """Which way a closed contact with a fault conducts."""
+    if kind == "open contact":
+        return OPEN
+    if kind == "shorted diode":
+        return BOTH
+    return IN if circuit.contacts[contact].out else OUT
 
 
 Nets = tuple[tuple[int, ...], dict[int, tuple[int, ...]], frozenset[int]]
 
 
 @derived(4096)
-def _nets(made: Built, faults: tuple[Fault, ...]) -> Nets:
+def _nets(circuit: Circuit, faults: tuple[Fault, ...]) -> Nets:
     """Which nodes are one, which line pins are on each, and where a common and a line are one."""
-    parent = list(range(made.nodes))
+    parent = list(range(circuit.nodes))
 
     def root(node: int) -> int:
         while parent[node] != node:
+            # Halving the path on the way keeps later walks short (union–find).
             parent[node] = parent[parent[node]]
             node = parent[node]
         return node
 
-    for a, b in _joined(made, faults):
+    for a, b in _joined(circuit, faults):
         parent[root(a)] = root(b)
-    net = tuple(root(n) for n in range(made.nodes))
+    net = tuple(root(n) for n in range(circuit.nodes))
     lines_on: dict[int, tuple[int, ...]] = {}
-    for line in range(made.lines):
+    for line in range(circuit.lines):
         lines_on[net[line]] = (*lines_on.get(net[line], ()), line)
-    commons = {net[made.lines + c] for c in range(made.commons)}
+    commons = {net[circuit.lines + c] for c in range(circuit.commons)}
     return net, lines_on, frozenset(commons & set(lines_on))
 
 
-def _joined(made: Built, faults: tuple[Fault, ...]) -> Iterable[tuple[int, int]]:
+def _joined(circuit: Circuit, faults: tuple[Fault, ...]) -> Iterable[tuple[int, int]]:
     """The wires that hold, as pairs of nodes, and what is shorted."""
     gone: set[tuple[int, int]] = set()
     dead: set[int] = set()
-    turned: dict[tuple[int, int], int] = {}
-    pins = {(w.block, w.place): w.pin for w in made.wires}
+    pins = {(wire.block, wire.place): wire.pin for wire in circuit.wires}
     for fault in faults:
-        block = made.block(fault.block)
+        block = circuit.block(fault.block)
         if fault.kind == "open wire":
             gone.add((block, fault.at))
         elif fault.kind == "open pin":
-            dead.add(made.pin(fault.at))
+            dead.add(circuit.pin(fault.at))
         elif fault.kind == "swapped wires":
-            one, other = (block, fault.at), (block, fault.to)
-            a, b = turned.get(one, pins.get(one)), turned.get(other, pins.get(other))
-            if a is not None and b is not None:
-                turned[one], turned[other] = b, a
+            _swap(pins, (block, fault.at), (block, fault.to))
         elif fault.kind == "short":
-            yield made.pin(fault.at), made.pin(fault.to)
-    for wire in made.wires:
+            yield circuit.pin(fault.at), circuit.pin(fault.to)
+    for wire in circuit.wires:
         key = (wire.block, wire.place)
-        pin = turned.get(key, wire.pin)
-        if key not in gone and pin not in dead:
-            yield pin, wire.bus
+        if key not in gone and pins[key] not in dead:
+            yield pins[key], wire.bus
 
 
-def crossings(made: Built, state: State, pressed: Iterable[int]) -> set[tuple[int, int]]:
+def _swap(pins: dict[tuple[int, int], int], one: tuple[int, int], other: tuple[int, int]) -> None:
+    """Change the pins of two wires over, where both are there."""
+    if one in pins and other in pins:
+        pins[one], pins[other] = pins[other], pins[one]
+
+
+def crossings(circuit: Circuit, state: State, pressed: Iterable[int]) -> set[tuple[int, int]]:
     """Every (common pin, line pin) that reads as closed while contacts are held."""
-    out: dict[int, list[int]] = {}
-    back: dict[int, list[int]] = {}
-    for index in {*pressed, *state.stuck}:
-        contact = made.contacts[index]
+    out, back = _conducting(circuit, state, {*pressed, *state.stuck})
+    found: set[tuple[int, int]] = set()
+    for pin, (block, _) in circuit.owner_of.items():
+        edges = out if state.sense[block] else back
+        start = state.net[circuit.lines + pin]
+        # A common that is shorted to a line reads as closed without any contact.
+        if start not in edges and start not in state.bridged:
+            continue
+        for node in _reached(start, edges):
+            found.update((pin, line) for line in state.lines_on.get(node, ()))
+    return found
+
+
+Edges = dict[int, list[int]]
+
+
+def _conducting(circuit: Circuit, state: State, closed: Iterable[int]) -> tuple[Edges, Edges]:
+    """Where current goes through closed contacts, and where it would go the other way round."""
+    out: Edges = {}
+    back: Edges = {}
+    for index in closed:
+        contact = circuit.contacts[index]
         way = state.ways.get(index, OUT if contact.out else IN)
         common, line = state.net[contact.common], state.net[contact.line]
         if way & OUT:
@@ -129,15 +155,7 @@ def crossings(made: Built, state: State, pressed: Iterable[int]) -> set[tuple[in
         if way & IN:
             out.setdefault(line, []).append(common)
             back.setdefault(common, []).append(line)
-    found: set[tuple[int, int]] = set()
-    for pin, (block, _) in made.owner_of.items():
-        edges = out if state.sense[block] else back
-        start = state.net[made.lines + pin]
-        if start not in edges and start not in state.bridged:
-            continue
-        for node in _reached(start, edges):
-            found.update((pin, line) for line in state.lines_on.get(node, ()))
-    return found
+    return out, back
 
 
 def _reached(start: int, edges: dict[int, list[int]]) -> set[int]:
@@ -150,18 +168,18 @@ def _reached(start: int, edges: dict[int, list[int]]) -> set[int]:
     return reached
 
 
-def scan(made: Built, state: State, pressed: Iterable[int]) -> frozenset[Hit]:
-    """What is reported while contacts (indices into ``made.contacts``) are held."""
-    found = (made.hit(pin, line) for pin, line in crossings(made, state, pressed))
+def scan(circuit: Circuit, state: State, pressed: Iterable[int]) -> frozenset[ReportedContact]:
+    """What is reported while contacts (indices into ``circuit.contacts``) are held."""
+    found = (circuit.hit(pin, line) for pin, line in crossings(circuit, state, pressed))
     return frozenset((b, n + state.shifts.get(b, 0)) for b, n in filter(None, found))
 
 
-def worst_delay_ms(made: Built, encoder: Encoder) -> float:
+def worst_delay_ms(circuit: Circuit, encoder: Encoder) -> float:
     """From a contact closing to its report at worst: one whole scan, and the debouncing.
 
     A scan drives every common in use and waits for the lines to settle each time.
     """
-    return len(made.owner_of) * encoder.settle_us / 1000 + encoder.debounce_ms
+    return len(circuit.owner_of) * encoder.settle_us / 1000 + encoder.debounce_ms
 
 
 class Moment(NamedTuple):
@@ -173,11 +191,11 @@ class Moment(NamedTuple):
 
 
 def moments(
-    made: Built, state: State, encoder: Encoder, pressed: Iterable[int]
+    circuit: Circuit, state: State, encoder: Encoder, pressed: Iterable[int]
 ) -> tuple[Moment, ...]:
     """One scan, drive by drive."""
-    found = crossings(made, state, pressed)
+    found = crossings(circuit, state, pressed)
     return tuple(
         Moment(n * encoder.settle_us / 1000, pin, tuple(sorted(li for p, li in found if p == pin)))
-        for n, pin in enumerate(sorted(made.owner_of))
+        for n, pin in enumerate(sorted(circuit.owner_of))
     )

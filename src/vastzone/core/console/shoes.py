@@ -1,6 +1,6 @@
 """Shoes: from volts to values, and what their calibration makes of them."""
 
-from vastzone.core.plan.console import Encoder, Shoe
+from vastzone.core.plan.model.console import Encoder, Shoe
 from vastzone.core.response.travel import Sweep
 
 

@@ -5,13 +5,13 @@ from collections.abc import Iterable, Sequence
 from itertools import combinations
 from typing import Literal, NamedTuple
 
-from vastzone.core.console.built import Built
+from vastzone.core.console.circuit import Circuit
 from vastzone.core.console.scan import BOTH, IN, OUT, State, scan
 from vastzone.core.errors import EditError
-from vastzone.core.plan.console import COMMON, Reading
+from vastzone.core.plan.model.console import COMMON, Reading
 
 
-class Strike(NamedTuple):
+class ContactStrike(NamedTuple):
     """Hold these contacts (indices), none to listen only; answered by what is heard."""
 
     contacts: tuple[int, ...]
@@ -34,7 +34,7 @@ class PinTest(NamedTuple):
     """The encoder’s own test of its pins, answered by those that are joined, in pairs."""
 
 
-Trial = Strike | Probe | PinTest
+Trial = ContactStrike | Probe | PinTest
 Result = Reading | frozenset[tuple[int, int]]
 """A reading, what was heard as hits, or joined pins as pairs of places."""
 
@@ -46,47 +46,54 @@ class Evidence(NamedTuple):
     result: Result
 
 
-def predict(made: Built, state: State, trial: Trial) -> Result:
+def predict(circuit: Circuit, state: State, trial: Trial) -> Result:
     """What a circuit in this state answers."""
-    if isinstance(trial, Strike):
-        return scan(made, state, trial.contacts)
+    if isinstance(trial, ContactStrike):
+        return scan(circuit, state, trial.contacts)
     if isinstance(trial, PinTest):
-        return joined_pins(made, state)
-    return _probe(made, state, trial)
+        return joined_pins(circuit, state)
+    return _probe(circuit, state, trial)
 
 
-def _probe(made: Built, state: State, probe: Probe) -> Reading:
+def _probe(circuit: Circuit, state: State, probe: Probe) -> Reading:
     if probe.kind == "pins":
-        here, there = state.net[made.pin(probe.a)], state.net[made.pin(probe.b)]
+        here, there = state.net[circuit.pin(probe.a)], state.net[circuit.pin(probe.b)]
         return "closed" if here == there else "open"
     if probe.kind == "wire":
-        wire = made.wire(probe.a, probe.b)
+        wire = circuit.wire(probe.a, probe.b)
         return "closed" if wire and state.net[wire.pin] == state.net[wire.bus] else "open"
-    contact = made.contacts[probe.a]
+    return _contact_reading(circuit, state, probe)
+
+
+def _contact_reading(circuit: Circuit, state: State, probe: Probe) -> Reading:
+    """A meter across a contact and its diode, at rest or held."""
+    contact = circuit.contacts[probe.a]
     if state.net[contact.common] == state.net[contact.line]:
         return "both ways"
     if probe.kind == "rest" and probe.a not in state.stuck:
         return "open"
     built_way = OUT if contact.out else IN
     way = state.ways.get(probe.a, built_way)
-    if way in (0, BOTH):
-        return "both ways" if way == BOTH else "open"
+    if way == BOTH:
+        return "both ways"
+    if not way:
+        return "open"
     return "one way" if way == built_way else "other way"
 
 
-def joined_pins(made: Built, state: State) -> frozenset[tuple[int, int]]:
+def joined_pins(circuit: Circuit, state: State) -> frozenset[tuple[int, int]]:
     """Pins that are joined while nothing is held, as pairs of places, lower first."""
-    places = [*range(made.lines), *(COMMON + c for c in range(made.commons))]
+    places = [*range(circuit.lines), *(COMMON + c for c in range(circuit.commons))]
     nets: dict[int, list[int]] = {}
     for place in places:
-        nets.setdefault(state.net[made.pin(place)], []).append(place)
+        nets.setdefault(state.net[circuit.pin(place)], []).append(place)
     return in_pairs(nets.values())
 
 
 PAIR = re.compile(r"\s*([LC])\s*(\d+)\s*[-–~=+&/ ]\s*([LC])\s*(\d+)\s*", re.IGNORECASE)
 
 
-def read_pin_test(words: str, made: Built) -> frozenset[tuple[int, int]]:
+def read_pin_test(words: str, circuit: Circuit) -> frozenset[tuple[int, int]]:
     """A pin test as it is typed or pasted: ``L3-L4, C2-C9``, one pair a line or with commas.
 
     Raises EditError for anything that is no pair of pins of this encoder.
@@ -96,15 +103,15 @@ def read_pin_test(words: str, made: Built) -> frozenset[tuple[int, int]]:
         found = PAIR.fullmatch(piece)
         if found is None:
             raise EditError(f"“{piece}” is no pair of pins: write such as L3-L4 or C2-C9.")
-        a, b = (_place(made, found[n], int(found[n + 1])) for n in (1, 3))
+        a, b = (_place(circuit, found[n], int(found[n + 1])) for n in (1, 3))
         if a == b:
             raise EditError(f"“{piece}” names one pin twice: write two different ones.")
         pairs.add((min(a, b), max(a, b)))
     return connected(pairs)
 
 
-def _place(made: Built, kind: str, number: int) -> int:
-    most = made.lines if kind.upper() == "L" else made.commons
+def _place(circuit: Circuit, kind: str, number: int) -> int:
+    most = circuit.lines if kind.upper() == "L" else circuit.commons
     if not 1 <= number <= most:
         raise EditError(f"The encoder has no pin {kind.upper()}{number}: it has {most} of these.")
     return number - 1 if kind.upper() == "L" else COMMON + number - 1

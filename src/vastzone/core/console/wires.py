@@ -2,12 +2,12 @@
 
 from typing import NamedTuple
 
-from vastzone.core.console.built import needed, place_of, size_of
+from vastzone.core.cache import derived
+from vastzone.core.console.circuit import needed, place_of, size_of
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import COMMON, Block, Console, Way
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.console import COMMON, Block, Console, Way
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 
 SLACK, TAIL = 1.15, 0.12
 """Wire is cut 15 % longer than the way it runs; each contact has a tail of 12 cm."""
@@ -140,14 +140,14 @@ class Labour(NamedTuple):
 
 
 def _diodes(owner: Device, console: Console) -> int:
-    return sum(size_of(owner, b)[0] for b in console.blocks if b.diodes)
+    return sum(size_of(owner, block)[0] for block in console.blocks if block.diodes)
 
 
 def materials(owner: Device, console: Console) -> tuple[Material, ...]:
     """Diodes, connectors of twelve poles, wire by colour, the encoder."""
     rows, rates = wire_list(owner, console), console.rates
     diodes = _diodes(owner, console)
-    plugs = sum(1 + -(-needed(owner, b) // 12) for b in console.blocks)
+    plugs = sum(1 + -(-needed(owner, block) // 12) for block in console.blocks)
     by_colour: dict[str, float] = {}
     for row in rows:
         by_colour[row.colour] = by_colour.get(row.colour, 0.0) + row.metres
@@ -192,11 +192,11 @@ def compare(owner: Device, console: Console) -> tuple[Total, ...]:
 
 
 def _total(way: Way, bought: float, work: Labour, hour: float) -> Total:
-    price = way.price + sum(m.price for m in way.missing) + way.hours * hour
+    price = way.price + sum(hit.price for hit in way.missing) + way.hours * hour
     hours = way.hours
     if way.wired:
         price, hours = price + bought + work.price, hours + work.hours
-    missing = ", ".join(m.name for m in way.missing)
+    missing = ", ".join(hit.name for hit in way.missing)
     return Total(way.name, round(price, 2), round(hours, 1), way.floor, way.skill, missing)
 
 

@@ -8,9 +8,12 @@ from collections.abc import Iterator, Mapping
 from itertools import pairwise
 from typing import Any
 
+from vastzone.core.cache import derived, interned
+from vastzone.core.engine.console_contacts import Reports
 from vastzone.core.engine.controls import control_table
 from vastzone.core.engine.listen import Audience
 from vastzone.core.engine.network import Network, Tree
+from vastzone.core.engine.outside_programs import Shell
 from vastzone.core.engine.reach import (
     arrivals,
     awake_among,
@@ -20,7 +23,15 @@ from vastzone.core.engine.reach import (
     hearings,
     joined_tree,
 )
-from vastzone.core.engine.shell import Shell
+from vastzone.core.engine.receivers import (
+    Outsides,
+    Receivers,
+    Sources,
+    outsides,
+    programs_at,
+    world_of,
+    world_on,
+)
 from vastzone.core.engine.tables import (
     Controls,
     Emission,
@@ -31,21 +42,10 @@ from vastzone.core.engine.tables import (
     Run,
     Sending,
 )
-from vastzone.core.engine.wired import Reports
-from vastzone.core.engine.world import (
-    Outsides,
-    Sources,
-    World,
-    outsides,
-    programs_at,
-    world_of,
-    world_on,
-)
 from vastzone.core.midi.wide import PIECES
-from vastzone.core.plan.cache import alike, derived
-from vastzone.core.plan.model import Device, Plan, Port, Scene
+from vastzone.core.plan.model.controls import Keybed, Program, Zone
+from vastzone.core.plan.model.plan import Device, Plan, Port, Scene
 from vastzone.core.plan.refs import device_of, ref_to
-from vastzone.core.plan.touch import Keybed, Program, Zone
 
 Runs = tuple[Run, ...]
 Hearers = tuple[Any, ...]
@@ -57,7 +57,9 @@ class Compiled:
 
     __slots__ = ("_keys", "controls", "plan", "scene", "world")
 
-    def __init__(self, plan: Plan, scene: Scene | None, controls: Controls, world: World) -> None:
+    def __init__(
+        self, plan: Plan, scene: Scene | None, controls: Controls, world: Receivers
+    ) -> None:
         self.plan, self.scene, self.controls, self.world = plan, scene, controls, world
         self._keys: Keys | None = None
 
@@ -125,7 +127,7 @@ def _parts_of(runs: Runs) -> frozenset[str]:
     return frozenset(la.ref for run in runs for la in run.emission.landings)
 
 
-def keys_of(owner: Shell, program: Program, world: World) -> tuple[Keys, ...]:
+def keys_of(owner: Shell, program: Program, world: Receivers) -> tuple[Keys, ...]:
     """The table of each keybed of a device, in order, as its wiring lets it be."""
     return tuple(
         _bed_table(ref_to(owner.id, bed.id), runs)
@@ -133,7 +135,7 @@ def keys_of(owner: Shell, program: Program, world: World) -> tuple[Keys, ...]:
     )
 
 
-def runs_of(owner: Shell, program: Program, world: World) -> tuple[Runs, ...]:
+def runs_of(owner: Shell, program: Program, world: Receivers) -> tuple[Runs, ...]:
     """What the keys of each keybed do, in runs of neighbours that do the same."""
     beds = tuple([bed_runs(owner, zones_on(program, bed), world) for bed in owner.keybeds])
     changed = owner.reports
@@ -143,7 +145,7 @@ def runs_of(owner: Shell, program: Program, world: World) -> tuple[Runs, ...]:
 @derived(8192)
 def zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
     """The zones of a keybed that are on."""
-    return tuple(z for z in program.zones if z.keybed == bed.id and z.on)
+    return tuple(zone for zone in program.zones if zone.keybed == bed.id and zone.on)
 
 
 @derived(1024)
@@ -178,7 +180,7 @@ def _without(run: Run, keys: set[int]) -> Iterator[Run]:
         yield run._replace(low=low)
 
 
-def bed_runs(owner: Shell, zones: tuple[Zone, ...], world: World) -> Runs:
+def bed_runs(owner: Shell, zones: tuple[Zone, ...], world: Receivers) -> Runs:
     """What the keys under some zones do; kept while what hears them stays as it is."""
     heard = tuple([world.audiences[zone.channel - 1] for zone in zones])
     return _bed_in(owner.id, owner.ports, owner.local, zones, world.network, heard)
@@ -197,7 +199,7 @@ def _bed_in(
         _zone_in(owner, ports, local, zone, net, here)
         for zone, here in zip(zones, heard, strict=True)
     ]
-    return held[0] if len(held) == 1 else alike(tuple(run for runs in held for run in runs))
+    return held[0] if len(held) == 1 else interned(tuple(run for runs in held for run in runs))
 
 
 @derived(32768, whole=True)
@@ -234,41 +236,48 @@ def _heard(own: str, tree: Tree, audience: Audience) -> Hearers:
         delay_ms, listeners = audience.at(device, port)
         for listener in listeners:
             found += (listener, step, delay_ms)
-    return alike(tuple(found))
+    return interned(tuple(found))
 
 
 @derived(16384, whole=True)
 def _zone_runs(zone: Zone, tree: Tree, heard: Hearers) -> Runs:
     window = (zone.vel_low, zone.vel_high)
     shift, course = zone.shift, course_of(tree)
-    here = list(zip(heard[::3], heard[1::3], heard[2::3], strict=True))
+    # Keys whose note would leave 0–127 send nothing.
     low, high = max(zone.low, -shift), min(zone.high, 127 - shift)
-    spans = [
-        (first - shift, last - shift, Landing(one.ref, one.part, shift + off, *rest), simple)
-        for one, rest, simple in awake_among(here, window)
-        for first, last, off in one.spans()
-    ]
-    edges = {low, high + 1, *(s[0] for s in spans), *(s[1] + 1 for s in spans)}
+    spans = _landing_spans(heard, window, shift)
     runs = []
-    for first, after in pairwise(sorted(e for e in edges if low <= e <= high + 1)):
-        held = [s for s in spans if s[0] <= first <= s[1]]
-        runs.append(
-            Run(
-                first,
-                after - 1,
-                Emission(
-                    zone.id,
-                    *window,
-                    zone.channel - 1,
-                    shift,
-                    tree,
-                    course,
-                    tuple([s[2] for s in held]),
-                    all(s[3] for s in held),
-                ),
-            )
-        )
+    for first, after in pairwise(_cuts(low, high, spans)):
+        held = [span for span in spans if span[0] <= first <= span[1]]
+        landings = tuple([span[2] for span in held])
+        simple = all(span[3] for span in held)
+        channel = zone.channel - 1
+        emission = Emission(zone.id, *window, channel, shift, tree, course, landings, simple)
+        runs.append(Run(first, after - 1, emission))
     return tuple(runs)
+
+
+LandingSpan = tuple[int, int, Landing, bool]
+"""Keys from and to which a landing sounds, and whether nothing but those decide."""
+
+
+def _landing_spans(heard: Hearers, window: tuple[int, int], shift: int) -> list[LandingSpan]:
+    """What hears a zone, with the keys for which it does."""
+    here = list(zip(heard[::3], heard[1::3], heard[2::3], strict=True))
+    spans = []
+    for one, rest, simple in awake_among(here, window):
+        for first, last, off in one.spans():
+            landing = Landing(one.ref, one.part, shift + off, *rest)
+            spans.append((first - shift, last - shift, landing, simple))
+    return spans
+
+
+def _cuts(low: int, high: int, spans: list[LandingSpan]) -> list[int]:
+    """The keys at which something changes, from the lowest to past the highest."""
+    edges = {low, high + 1}
+    for first, last, _, _ in spans:
+        edges |= {first, last + 1}
+    return sorted(edge for edge in edges if low <= edge <= high + 1)
 
 
 def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emission:
@@ -277,7 +286,7 @@ def emission_at(compiled: Compiled, ref: str, channel: int, note: int) -> Emissi
 
 
 @derived(8192)
-def _raw(world: World, ref: str, channel: int, note: int) -> Emission:
+def _raw(world: Receivers, ref: str, channel: int, note: int) -> Emission:
     tree = world.network.trees[ref]
     source = Sources(device_of(ref), (), False)
     awake = hearers(source, tree, (1, 127), world.audiences[channel])
@@ -295,7 +304,7 @@ def _sent_as(message: str) -> str:
 
 
 @derived(2048)
-def _raw_motion(world: World, ref: str, message: str, channel: int, number: int) -> Motion:
+def _raw_motion(world: Receivers, ref: str, message: str, channel: int, number: int) -> Motion:
     tree = world.network.trees[ref]
     source = Sources(device_of(ref), (), False)
     audience = world.audiences[channel]

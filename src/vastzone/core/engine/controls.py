@@ -1,7 +1,10 @@
 """Tables of what controls send: notes and movements, everywhere they go."""
 
+from vastzone.core.cache import derived
+from vastzone.core.engine.console_contacts import Reports
 from vastzone.core.engine.listen import Audience, Movers
 from vastzone.core.engine.network import Network, Tree
+from vastzone.core.engine.outside_programs import Shell
 from vastzone.core.engine.reach import (
     course_of,
     emission_of,
@@ -9,28 +12,24 @@ from vastzone.core.engine.reach import (
     hearings,
     joined_tree,
 )
-from vastzone.core.engine.shell import Shell
+from vastzone.core.engine.receivers import Receivers, Sources
 from vastzone.core.engine.tables import (
     Controls,
     KeyId,
     Motion,
     Sending,
 )
-from vastzone.core.engine.wired import Reports
-from vastzone.core.engine.world import Sources, World
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Port
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.plan import Port
+from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.plan.touch import Control, Program, Send
 from vastzone.core.response.velocity import sent_velocities
 
 NOTHING: Controls = {}
-STRUCK = frozenset(("pad", "button", "switch", "stop"))
-"""Kinds of controls of which any strike is a press, however soft."""
 
 
 @derived(4096)
-def control_table(owner: Shell, program: Program, world: World) -> Controls:
+def control_table(owner: Shell, program: Program, world: Receivers) -> Controls:
     """What each control of a device does in a program, as its wiring and its pads let it be."""
     if not program.sends:
         return NOTHING
@@ -65,12 +64,12 @@ def _struck_as(table: Controls, strokes: dict[str, str], key: KeyId) -> tuple[Se
 @derived(1024)
 def struck_among(controls: tuple[Control, ...]) -> frozenset[str]:
     """The controls that are hit or pressed, not moved along a way; the same while they stay."""
-    return frozenset(control.id for control in controls if control.kind in STRUCK)
+    return frozenset(control.id for control in controls if control_ability(control).pressed)
 
 
 @derived(4096)
-def _own_table(owner: Shell, program: Program, world: World) -> Controls:
-    channels = tuple(sorted({z.channel for z in program.zones if z.on}))
+def _own_table(owner: Shell, program: Program, world: Receivers) -> Controls:
+    channels = tuple(sorted({zone.channel for zone in program.zones if zone.on}))
     used = _used_channels(program.sends, channels)
     return _sends_table(
         owner.id,
@@ -88,7 +87,7 @@ def _own_table(owner: Shell, program: Program, world: World) -> Controls:
 
 @derived(2048)
 def _used_channels(sends: tuple[Send, ...], zones: tuple[int, ...]) -> tuple[int, ...]:
-    own = {s.channel for s in sends if s.channel is not None}
+    own = {send.channel for send in sends if send.channel is not None}
     return tuple(sorted(own | set(zones)))
 
 

@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import NamedTuple
 
-from vastzone.core.engine.shell import Shell
+from vastzone.core.cache import derived
+from vastzone.core.engine.outside_programs import Shell
 from vastzone.core.midi.wide import Reading, heard_as
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
+from vastzone.core.plan.model.controls import KitChoice
+from vastzone.core.plan.model.parts import Kit, Part, Target
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.sound import Kit, Part, Target
-from vastzone.core.plan.touch import KitChoice
 
 
 class Listener(NamedTuple):
@@ -30,7 +30,7 @@ class Listener(NamedTuple):
         if not part.low <= note <= part.high:
             return None
         if self.kit is not None:
-            return note if any(s.note == note for s in self.kit.sounds) else None
+            return note if any(sound.note == note for sound in self.kit.sounds) else None
         out = note + part.transpose
         return out if 0 <= out <= 127 else None
 
@@ -41,7 +41,9 @@ class Listener(NamedTuple):
             off = part.transpose
             return [(max(part.low, -off), min(part.high, 127 - off), off)]
         spans: list[tuple[int, int, int]] = []
-        for note in sorted({s.note for s in self.kit.sounds if part.low <= s.note <= part.high}):
+        for note in sorted(
+            {sound.note for sound in self.kit.sounds if part.low <= sound.note <= part.high}
+        ):
             if spans and spans[-1][1] == note - 1:
                 spans[-1] = (spans[-1][0], note, 0)
             else:
@@ -58,7 +60,7 @@ class Mover(NamedTuple):
     ports: tuple[str, ...]
 
 
-class Ears(NamedTuple):
+class DeviceListeners(NamedTuple):
     """Everything in a device that can hear, in one program."""
 
     device: str
@@ -105,7 +107,7 @@ class Movers(NamedTuple):
         return found
 
 
-def audience_of(every: tuple[Ears, ...], channel: int) -> Audience:
+def audience_of(every: tuple[DeviceListeners, ...], channel: int) -> Audience:
     """Who listens on channel 0–15; the same value while nobody there changed."""
     here = [e for e in every if e.by_channel[channel]]
     return _audience(
@@ -125,7 +127,7 @@ def _audience(
     return Audience(MappingProxyType(dict(zip(devices, here, strict=True))))
 
 
-def movers_of(every: tuple[Ears, ...]) -> Movers:
+def movers_of(every: tuple[DeviceListeners, ...]) -> Movers:
     """The targets of every device; the same value while none changed."""
     here = [e for e in every if e.movers]
     return _all_movers(tuple(e.device for e in here), tuple(e.movers for e in here))
@@ -136,7 +138,7 @@ def _all_movers(devices: tuple[str, ...], movers: tuple[tuple[Mover, ...], ...])
     return Movers(MappingProxyType(dict(zip(devices, movers, strict=True))))
 
 
-def ears(device: Shell, choices: tuple[KitChoice, ...]) -> Ears:
+def ears(device: Shell, choices: tuple[KitChoice, ...]) -> DeviceListeners:
     """What listens in a device; kept while its parts, kits and targets stay as they are."""
     if not device.parts and not device.targets:
         return _deaf(device.id, device.delay_ms)
@@ -144,8 +146,8 @@ def ears(device: Shell, choices: tuple[KitChoice, ...]) -> Ears:
 
 
 @derived(512)
-def _deaf(device: str, delay_ms: float) -> Ears:
-    return Ears(device, delay_ms, ((),) * 16, ())
+def _deaf(device: str, delay_ms: float) -> DeviceListeners:
+    return DeviceListeners(device, delay_ms, ((),) * 16, ())
 
 
 @derived(4096)
@@ -167,9 +169,9 @@ def _ears(
     kits: tuple[Kit, ...],
     targets: tuple[Target, ...],
     choices: tuple[KitChoice, ...],
-) -> Ears:
+) -> DeviceListeners:
     chosen = {choice.part: choice.kit for choice in choices}
-    named = {kit.id: kit for kit in kits}
+    named = lookup.by_ids(kits)
     listeners = [
         _listener(ref_to(device, part.id), part, named.get(chosen.get(part.id, part.kit or "")))
         for part in parts
@@ -178,9 +180,9 @@ def _ears(
         _together(tuple(li for li in listeners if li.part.channel in (None, channel + 1)))
         for channel in range(16)
     )
-    moved = {t.part for t in targets}
-    movers = _movers(device, targets, tuple(p for p in parts if p.id in moved))
-    return Ears(device, delay_ms, by_channel, movers)
+    moved = {target.part for target in targets}
+    movers = _movers(device, targets, tuple(part for part in parts if part.id in moved))
+    return DeviceListeners(device, delay_ms, by_channel, movers)
 
 
 @derived(2048)

@@ -7,8 +7,8 @@ from collections import deque
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Cable, Plan, Port, Thru
+from vastzone.core.cache import derived
+from vastzone.core.plan.model.plan import Cable, Plan, Port, Thru
 from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.timing.hops import Link
 
@@ -23,7 +23,7 @@ class Arc(NamedTuple):
     running_status: bool
 
 
-class Step(NamedTuple):
+class ArcTaken(NamedTuple):
     """An arc taken by a message, after step ``parent`` (−1: straight from its device)."""
 
     arc: Arc
@@ -34,7 +34,7 @@ class Step(NamedTuple):
 class Tree(NamedTuple):
     """All ways of a message from one output, parents before children; ``rings`` come round."""
 
-    steps: tuple[Step, ...]
+    steps: tuple[ArcTaken, ...]
     rings: tuple[tuple[str, ...], ...]
 
     def way(self, step: int) -> tuple[int, ...]:
@@ -59,11 +59,11 @@ def network(plan: Plan) -> Network:
     devices = plan.devices
     return _network(
         plan.cables,
-        tuple(d.id for d in devices),
-        tuple(d.ports for d in devices),
-        tuple(d.thrus for d in devices),
-        tuple(d.running_status for d in devices),
-        tuple(d.delay_ms for d in devices),
+        tuple(device.id for device in devices),
+        tuple(device.ports for device in devices),
+        tuple(device.thrus for device in devices),
+        tuple(device.running_status for device in devices),
+        tuple(device.delay_ms for device in devices),
     )
 
 
@@ -76,7 +76,9 @@ def _network(
     running: tuple[bool, ...],
     delays: tuple[float, ...],
 ) -> Network:
-    sockets = {ref_to(d, p.id): p for d, held in zip(ids, ports, strict=True) for p in held}
+    sockets = {
+        ref_to(d, item.id): item for d, held in zip(ids, ports, strict=True) for item in held
+    }
     arcs = tuple(_arcs(cables, sockets, dict(zip(ids, running, strict=True))))
     leaving: dict[str, list[Arc]] = {}
     for arc in arcs:
@@ -108,7 +110,7 @@ def _tree(
     onward: dict[str, list[str]],
     delay: dict[str, float],
 ) -> Tree:
-    steps: list[Step] = []
+    steps: list[ArcTaken] = []
     rings: dict[frozenset[str], tuple[str, ...]] = {}
     queue: deque[tuple[str, int, tuple[Arc, ...]]] = deque([(start, -1, ())])
     while queue:
@@ -119,7 +121,7 @@ def _tree(
                 ring = tuple(a.source for a in taken[taken.index(arc) :])
                 rings.setdefault(frozenset(ring), ring)
                 continue
-            steps.append(Step(arc, parent, before))
+            steps.append(ArcTaken(arc, parent, before))
             index = len(steps) - 1
             queue.extend((out, index, (*taken, arc)) for out in onward.get(arc.dest, ()))
     return Tree(tuple(steps), tuple(rings.values()))

@@ -15,24 +15,18 @@ from vastzone.core.engine.tables import Emission, Hearing, KeyId, Motion, Sendin
 from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
-from vastzone.core.midi.wide import FINE_KINDS, fine_of
+from vastzone.core.midi.messages import NOTE_OFF, NOTE_ON, STATUS
+from vastzone.core.midi.wide import FINE_KINDS, FINE_SENT, fine_of
+from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.refs import device_of
-from vastzone.core.plan.touch import Send
 from vastzone.core.response.sweep import exact_value, sent_value
 
 MIDDLE = 64
 """From here on a travelling control is pressed, and a pedal holds (MIDI 1.0: 64–127 is on)."""
 Phase = Literal["press", "release", "travel"]
-STATUS_OF = {
-    "controller": 0xB0,
-    "pair": 0xB0,
-    "rpn": 0xB0,
-    "nrpn": 0xB0,
-    "program": 0xC0,
-    "pressure": 0xD0,
-    "bend": 0xE0,
-    "poly_pressure": 0xA0,
-}
+STATUS_OF: dict[str, int] = {kind: status for kind, (status, _) in STATUS.items()}
+STATUS_OF |= dict.fromkeys(FINE_KINDS, STATUS_OF["controller"])
+"""The status byte of each kind of movement: wide numbers go as controllers."""
 
 
 class Performance:
@@ -69,7 +63,7 @@ class Performance:
 
     def press(self, key: KeyId, velocity: int, at: float = 0.0) -> list[Voice]:
         """Strike a key at velocity 1–127, ``at`` milliseconds; the voices that begin."""
-        return [v for strike in self.strike(key, velocity, at) for v in strike.voices]
+        return [voice for strike in self.strike(key, velocity, at) for voice in strike.voices]
 
     def release(self, key: KeyId, at: float = 0.0) -> list[Voice]:
         """Let a key go; the voices that end (those under a pedal end with the pedal)."""
@@ -85,7 +79,7 @@ class Performance:
         """Let a raw note on channel 0–15 leave the output ``device:port``."""
         emission = emission_at(self.compiled, ref, channel, note)
         begun = self._sound((ref, channel << 7 | note), (emission,), velocity, at)
-        return [v for strike in begun for v in strike.voices]
+        return [voice for strike in begun for voice in strike.voices]
 
     def release_at(self, ref: str, channel: int, note: int, at: float) -> list[Voice]:
         """Let the raw note end."""
@@ -99,6 +93,8 @@ class Performance:
         at: float,
         muted_by: str | None = None,
     ) -> list[Strike]:
+        # A key that is struck while it is down is let go first; what a pedal holds of its last
+        # strike ends too, so that repeated notes do not pile up under the pedal.
         if key in self._held:
             self.let_go(key, at)
         if self._sustained:
@@ -109,10 +105,11 @@ class Performance:
         for emission in emissions:
             if emission.low <= velocity <= emission.high:
                 strike = Strike(key, emission, velocity, at, muted_by)
-                status = 0x90 | emission.channel
+                status = NOTE_ON | emission.channel
                 strike.times = self._traffic.send(emission.course, status, at, strike)
                 simple = simple and emission.simple
                 begun.append(strike)
+        # Where no part is mono, mutes or toggles, new voices need no look at those that sound.
         if simple:
             self._strikes.update(begun)
         else:
@@ -124,7 +121,8 @@ class Performance:
         """Let a key go; the voices that end are added to ``ended``."""
         for strike in self._held.pop(key, ()):
             emission = strike.emission
-            self._traffic.send(emission.course, 0x80 | emission.channel, at)
+            self._traffic.send(emission.course, NOTE_OFF | emission.channel, at)
+            # With no pedal down, plain voices end with their key: the strike goes as a whole.
             if emission.simple and not self._pedals:
                 if ended is not None and strike in self._strikes:
                     ended.extend(strike.voices)
@@ -160,12 +158,12 @@ class Performance:
         """What a value is to a control: a press, a release, or a movement between."""
         if sendings and sendings[0].struck:
             return "press" if value > 0 else "release"
-        was_up = key in self._past_middle
+        was_pressed = key in self._past_middle
         if value >= MIDDLE:
             self._past_middle.add(key)
-            return "travel" if was_up else "press"
+            return "travel" if was_pressed else "press"
         self._past_middle.discard(key)
-        return "release" if was_up or value <= 0 else "travel"
+        return "release" if was_pressed or value <= 0 else "travel"
 
     def _come_up(self, key: KeyId, sent_now: set[KeyId], at: float) -> None:
         """A hand lets go: what it held down ends, whatever the scene says now."""
@@ -190,7 +188,7 @@ class Performance:
             if voice.strike.muted_by in groups and not own and device_of(ref) == device:
                 self._sounding.cut(voice)
 
-    def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> int | None:
+    def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> float | None:
         """The value that a sender in its mode sends; None for nothing."""
         send = sending.send
         moves = not sending.notes and send.message != "program"
@@ -216,15 +214,14 @@ class Performance:
         return self._flipped[key]
 
     def _send(
-        self, key: KeyId, own: KeyId, sending: Sending, value: int, at: float, position: float
+        self, key: KeyId, own: KeyId, sending: Sending, level: float, at: float, position: float
     ) -> list[Voice | Movement]:
         send, follows_hand = sending.send, sending.send.mode == "momentary"
         if sending.notes:
-            return self._send_notes(key, own, sending, value, at)
-        exact = exact_value(send, position / 127) if follows_hand else float(value)
-        fine = fine_of(exact) if send.message in FINE_KINDS or send.message == "bend" else None
-        if fine is not None:
-            value = fine >> 7
+            return self._send_notes(key, own, sending, int(level), at)
+        exact = exact_value(send, position / 127) if follows_hand else float(level)
+        fine = fine_of(exact) if send.message in FINE_SENT else None
+        value = int(level) if fine is None else fine >> 7
         done: list[Voice | Movement] = []
         for motion in sending.motions:
             done.append(self._moved(key, motion, value, at, fine))
@@ -282,7 +279,7 @@ class Performance:
     def _hear(self, key: KeyId, motion: Motion, value: int, by_hand: bool) -> None:
         if motion.message != "controller":
             return
-        parts = {h.ref for h in motion.hearings if h.is_part}
+        parts = {hearing.ref for hearing in motion.hearings if hearing.is_part}
         if motion.number == SUSTAIN:
             if value >= MIDDLE:
                 self._pedals.setdefault(key, Held(set(), by_hand)).parts.update(parts)

@@ -2,23 +2,23 @@
 
 from collections.abc import Iterable, Iterator
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.listen import Audience, Listener, Movers
-from vastzone.core.engine.network import Network, Step, Tree
+from vastzone.core.engine.network import ArcTaken, Network, Tree
+from vastzone.core.engine.receivers import Sources
 from vastzone.core.engine.tables import (
-    Course,
     Emission,
     Hearing,
     Landing,
-    Line,
+    TimedStep,
+    Timing,
 )
 from vastzone.core.engine.traffic import Lines, simulate
-from vastzone.core.engine.world import Sources
 from vastzone.core.midi.controllers import HEARD_BY_PARTS
 from vastzone.core.midi.wide import PIECES, sent_numbers
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.plan.sound import Part
 from vastzone.core.response.velocity import strikes_for
 from vastzone.core.timing.hops import din_ms, link_ms
 
@@ -46,15 +46,18 @@ def awake_among(
 
 def joined_tree(source: Sources, chosen: tuple[str, ...], net: Network) -> Tree:
     """The trees of the outputs that a sender uses (all of its device's when none is chosen)."""
-    outs = tuple(p.id for p in source.ports if p.flow != "in" and (not chosen or p.id in chosen))
+    outs = tuple(
+        port.id for port in source.ports if port.flow != "in" and (not chosen or port.id in chosen)
+    )
     return _joined(source.id, outs, net)
 
 
 @derived(512)
 def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
-    steps: list[Step] = []
+    steps: list[ArcTaken] = []
     rings: list[tuple[str, ...]] = []
     for out in outs:
+        # Parents are counted within their own tree: joined, they move up by what lies before.
         tree, offset = net.trees[ref_to(owner, out)], len(steps)
         steps.extend(
             step._replace(parent=step.parent + offset if step.parent >= 0 else -1)
@@ -65,7 +68,7 @@ def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
 
 
 @derived(1024)
-def course_of(tree: Tree, sent: str = "note") -> Course:
+def course_of(tree: Tree, sent: str = "note") -> Timing:
     """The steps of a tree with the milliseconds that a movement of a kind takes on each."""
     lines = tuple(_line(step, *PIECES[sent]) for step in tree.steps)
     children: list[list[int]] = [[] for _ in lines]
@@ -73,7 +76,7 @@ def course_of(tree: Tree, sent: str = "note") -> Course:
         if step.parent >= 0:
             children[step.parent].append(place)
     calm = not any(step.arc.running_status for step in tree.steps)
-    idle = Course(lines, tuple(map(tuple, children)), (), 0.0, calm)
+    idle = Timing(lines, tuple(map(tuple, children)), (), 0.0, calm)
     used: Lines = {}
     times: list[float] = []
     simulate(used, [(0.0, idle, 0, times)])
@@ -81,19 +84,19 @@ def course_of(tree: Tree, sent: str = "note") -> Course:
     return idle._replace(times=tuple(times), busy_ms=busy)
 
 
-def _line(step: Step, messages: int, size: int) -> Line:
+def _line(step: ArcTaken, messages: int, size: int) -> TimedStep:
     """One step as the clock needs it: with running status each message but the first is shorter,
     and the first too where the line carried such a one before.
     """
     arc, whole = step.arc, messages * size
     if arc.link != "din":
         ms = link_ms(arc.link, whole)
-        return Line(-1, step.parent, step.before_ms, ms, ms)
+        return TimedStep(-1, step.parent, step.before_ms, ms, ms)
     if not arc.running_status:
         ms = din_ms(whole)
-        return Line(arc.line, step.parent, step.before_ms, ms, ms)
+        return TimedStep(arc.line, step.parent, step.before_ms, ms, ms)
     first = whole - (messages - 1)
-    return Line(arc.line, step.parent, step.before_ms, din_ms(first), din_ms(first - 1))
+    return TimedStep(arc.line, step.parent, step.before_ms, din_ms(first), din_ms(first - 1))
 
 
 def emission_of(

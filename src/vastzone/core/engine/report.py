@@ -12,8 +12,8 @@ from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import messages_of
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.response.sweep import target_value
 

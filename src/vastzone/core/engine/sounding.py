@@ -56,6 +56,7 @@ class Sounding:
         part, ref = voice.landing.part, voice.landing.ref
         loop = (ref, voice.landing.note)
         if part.trigger == "toggle":
+            # A loop that runs is stopped by the next strike of it, which itself begins nothing.
             running = self._latched.pop(loop, None)
             if running is not None:
                 self.end(running)
@@ -63,6 +64,7 @@ class Sounding:
             self._latched[loop] = voice
         if part.mono or part.mute_group is not None:
             rivals = [other for other in self.voices if _excludes(voice, other)]
+            # Struck earlier but longer on its way: the rival has the last word.
             if any(other.arrives > voice.arrives for other in rivals):
                 self._latched.pop(loop, None)
                 return False

@@ -6,8 +6,8 @@ from typing import NamedTuple
 from vastzone.core.engine.network import Tree
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import Reading
-from vastzone.core.plan.sound import Part, Target
-from vastzone.core.plan.touch import Send
+from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.parts import Part, Target
 
 KeyId = tuple[str, int]
 """A key as («device:keybed», note) or a control as («device:control», bank)."""
@@ -31,7 +31,7 @@ class Landing(NamedTuple):
     plain: bool
 
 
-class Line(NamedTuple):
+class TimedStep(NamedTuple):
     """One step of a way as the clock needs it; ``line`` is −1 where nothing can queue."""
 
     line: int
@@ -41,7 +41,7 @@ class Line(NamedTuple):
     short_ms: float
 
 
-class Course(NamedTuple):
+class Timing(NamedTuple):
     """The steps of a tree as the clock needs them, and what they come to on idle cables.
 
     ``children`` are the steps that follow each, ``times`` when each is reached, counted from the
@@ -49,7 +49,7 @@ class Course(NamedTuple):
     nothing that was sent before.
     """
 
-    lines: tuple[Line, ...]
+    lines: tuple[TimedStep, ...]
     children: tuple[tuple[int, ...], ...]
     times: tuple[float, ...]
     busy_ms: float
@@ -70,7 +70,7 @@ class Emission(NamedTuple):
     channel: int
     note: int
     tree: Tree
-    course: Course
+    course: Timing
     landings: tuple[Landing, ...]
     simple: bool
     sent: bytes = b""
@@ -93,26 +93,26 @@ class Run(NamedTuple):
 
     def at(self, key: int) -> Emission:
         """What one key of it sends and sounds."""
-        one = self.emission
+        emission = self.emission
         landings = tuple(
             [
                 Landing(
                     la.ref, la.part, key + la.note, la.low, la.high, la.step, la.after_ms, la.plain
                 )
-                for la in one.landings
+                for la in emission.landings
             ]
         )
         return Emission(
-            one.origin,
-            one.low,
-            one.high,
-            one.channel,
-            key + one.note,
-            one.tree,
-            one.course,
+            emission.origin,
+            emission.low,
+            emission.high,
+            emission.channel,
+            key + emission.note,
+            emission.tree,
+            emission.course,
             landings,
-            one.simple,
-            one.sent,
+            emission.simple,
+            emission.sent,
         )
 
     def moved(self, key: int, source: int) -> "Run":
@@ -149,7 +149,7 @@ class Motion(NamedTuple):
     channel: int
     number: int
     tree: Tree
-    course: Course
+    course: Timing
     hearings: tuple[Hearing, ...]
 
 

@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled, motion_at
 from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.performance import Performance
@@ -12,8 +13,7 @@ from vastzone.core.engine.why import why_silent, why_unheard
 from vastzone.core.midi.assemble import CHOSEN, Assembler, Whole
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import FINE, value_of
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
 
 ANY = 0
@@ -21,7 +21,7 @@ ANY = 0
 UNNUMBERED = frozenset(("bend", "pressure"))
 
 
-class Entry(NamedTuple):
+class TraceEntry(NamedTuple):
     """Where a run of messages enters: the keys of a keybed, or an output that they leave.
 
     Through a keybed a note strikes the key of its number and its channel does not matter; from an
@@ -33,7 +33,7 @@ class Entry(NamedTuple):
     port: str = ""
 
 
-class Heard(NamedTuple):
+class PartHeard(NamedTuple):
     """What one part did: notes sounded, their range 0–127, and the worst delay."""
 
     ref: str
@@ -54,7 +54,7 @@ class Trace(NamedTuple):
     """The whole run: events read, what each part did, what was lost, the worst delay."""
 
     events: int
-    heard: tuple[Heard, ...]
+    heard: tuple[PartHeard, ...]
     lost: tuple[Lost, ...]
     worst_ms: float
     hanging: int
@@ -92,7 +92,7 @@ class Player:
     ``astray`` says whether the last one moved nothing because no control sends such.
     """
 
-    def __init__(self, performance: Performance, entry: Entry) -> None:
+    def __init__(self, performance: Performance, entry: TraceEntry) -> None:
         self.performance, self.entry = performance, entry
         self.bed = ref_to(entry.device, entry.keybed)
         self.out = ref_to(entry.device, entry.port)
@@ -193,7 +193,7 @@ def last_of_each(messages: list[Message]) -> list[Message]:
     return [messages[place] for place in sorted(last.values())]
 
 
-def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: Entry) -> Trace:
+def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: TraceEntry) -> Trace:
     """Run timed messages (milliseconds, in order) through a compiled plan."""
     player = Player(Performance(compiled), entry)
     count, lost = 0, Counter[str]()
@@ -211,22 +211,19 @@ def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: En
             lost.update(reasons[known])
         elif player.astray:
             lost[_no_control(compiled, entry, message)] += 1
-    rows = tuple(
-        Heard(
-            ref,
-            len(hits),
-            min(n for n, _ in hits),
-            max(n for n, _ in hits),
-            max(ms for _, ms in hits),
-        )
-        for ref, hits in sorted(heard.items())
-    )
+    rows = tuple(_heard(ref, hits) for ref, hits in sorted(heard.items()))
     worst = max((row.worst_ms for row in rows), default=0.0)
-    missed = tuple(Lost(sentence, n) for sentence, n in lost.most_common())
+    missed = tuple(Lost(sentence, number) for sentence, number in lost.most_common())
     return Trace(count, rows, missed, worst, len(player.performance.sounding))
 
 
-def _reasons(compiled: Compiled, entry: Entry, message: Message) -> tuple[str, ...]:
+def _heard(ref: str, hits: list[tuple[int, float]]) -> PartHeard:
+    """What one part did, from its notes and their delays."""
+    notes, delays = zip(*hits, strict=True)
+    return PartHeard(ref, len(hits), min(notes), max(notes), max(delays))
+
+
+def _reasons(compiled: Compiled, entry: TraceEntry, message: Message) -> tuple[str, ...]:
     note, velocity = message.first, message.second
     if entry.keybed:
         found = why_silent(compiled, entry.device, entry.keybed, note, velocity)
@@ -241,7 +238,7 @@ def _reasons(compiled: Compiled, entry: Entry, message: Message) -> tuple[str, .
     return (reason.sentence,) if reason else ()
 
 
-def _no_control(compiled: Compiled, entry: Entry, message: Message) -> str:
+def _no_control(compiled: Compiled, entry: TraceEntry, message: Message) -> str:
     owner = lookup.device(compiled.plan, entry.device)
     what = {"controller": f"controller {message.first}", "bend": "pitch bend"}.get(
         message.kind, message.kind.replace("_", " ")

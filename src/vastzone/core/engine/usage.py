@@ -3,10 +3,10 @@
 from collections.abc import Mapping
 from typing import NamedTuple
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.network import Tree
 from vastzone.core.engine.tables import Emission, Motion
-from vastzone.core.plan.cache import derived
 from vastzone.core.plan.refs import device_of
 
 Way = tuple[str, str]
@@ -23,6 +23,23 @@ class Use(NamedTuple):
 @derived(160)
 def usage(compiled: Compiled) -> Mapping[Way, Use]:
     """The use of every cable direction that carries anything."""
+    found: dict[Way, dict[int, list[str]]] = {}
+    for tree, channel, device in _trees(compiled).values():
+        for step in tree.steps:
+            held = found.setdefault((step.arc.source, step.arc.dest), {})
+            names = held.setdefault(channel + 1, [])
+            if device not in names:
+                names.append(device)
+    return {way: _use(held) for way, held in found.items()}
+
+
+def _use(held: dict[int, list[str]]) -> Use:
+    senders = {channel: tuple(names) for channel, names in held.items()}
+    return Use(tuple(sorted(held)), senders)
+
+
+def _trees(compiled: Compiled) -> dict[tuple[int, int, str], tuple[Tree, int, str]]:
+    """Every way that something is sent, with its channel 0–15 and the device that sends it."""
     trees: dict[tuple[int, int, str], tuple[Tree, int, str]] = {}
     for (ref, _), emissions in compiled.keys.items():
         device = device_of(ref)
@@ -35,14 +52,4 @@ def usage(compiled: Compiled) -> Mapping[Way, Use]:
             both: list[Emission | Motion] = [*sending.notes, *sending.motions]
             for sent in both:
                 trees[id(sent.tree), sent.channel, device] = (sent.tree, sent.channel, device)
-    found: dict[Way, dict[int, list[str]]] = {}
-    for tree, channel, device in trees.values():
-        for step in tree.steps:
-            held = found.setdefault((step.arc.source, step.arc.dest), {})
-            names = held.setdefault(channel + 1, [])
-            if device not in names:
-                names.append(device)
-    return {
-        way: Use(tuple(sorted(held)), {c: tuple(n) for c, n in held.items()})
-        for way, held in found.items()
-    }
+    return trees

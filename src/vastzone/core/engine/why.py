@@ -4,16 +4,16 @@ from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.console_contacts import reports
 from vastzone.core.engine.listen import Listener
 from vastzone.core.engine.network import Tree
 from vastzone.core.engine.reach import arrivals, joined_tree
-from vastzone.core.engine.wired import reports
-from vastzone.core.engine.world import Sources
+from vastzone.core.engine.receivers import Sources
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.controls import Keybed, Program, Zone
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
-from vastzone.core.plan.touch import Keybed, Zone
 
 Cause = Literal[
     "not a key",
@@ -56,22 +56,23 @@ def _reasons(
         keys = pitch.span(bed.low, bed.high, owner.octaves)
         yield Reason("not a key", subject, f"{owner.name} has the keys {keys}, not {said}.")
         return
-    program = lookup.program_in(compiled.scene, owner)
-    zones = [z for z in program.zones if z.keybed == bed.id] if program else []
     if not reports(owner).get((subject, key), (subject,)):
-        yield Reason(
-            "wiring",
-            subject,
-            f"{said} of {bed.name} is dead: a fault in the wiring of {owner.name}.",
-        )
+        dead = f"{said} of {bed.name} is dead: a fault in the wiring of {owner.name}."
+        yield Reason("wiring", subject, dead)
         return
-    over = [z for z in zones if z.low <= key <= z.high]
+    over = _zones_over(lookup.program_in(compiled.scene, owner), bed, key)
     if not over:
         yield Reason("dead key", subject, f"No zone of {owner.name} covers {said}.")
     for zone in over:
         reason = _zone(compiled, owner, zone, key, velocity)
         if reason:
             yield reason
+
+
+def _zones_over(program: Program | None, bed: Keybed, key: int) -> list[Zone]:
+    """The zones that cover a key, on or off."""
+    zones = program.zones if program else ()
+    return [zone for zone in zones if zone.keybed == bed.id and zone.low <= key <= zone.high]
 
 
 def _zone(compiled: Compiled, owner: Device, zone: Zone, key: int, velocity: int) -> Reason | None:
@@ -120,34 +121,40 @@ def why_unheard(
 
 
 def _names(compiled: Compiled, ids: set[str]) -> str:
-    names = [d.name for d in compiled.plan.devices if d.id in ids and (d.parts or len(ids) == 1)]
+    names = [
+        device.name
+        for device in compiled.plan.devices
+        if device.id in ids and (device.parts or len(ids) == 1)
+    ]
     return " or ".join(names) or "the device itself"
 
 
-def _deaf(compiled: Compiled, found: Listener, note: int, velocity: int) -> Reason | None:
+def _deaf(compiled: Compiled, listener: Listener, note: int, velocity: int) -> Reason | None:
     """Why one part on the right channel does not sound a note; None when it does."""
-    owner = lookup.device(compiled.plan, device_of(found.ref))
-    part, arrived = found.part, pitch.label(note, owner.octaves)
-    if found.sounds(note) is None:
-        if found.kit is not None and part.low <= note <= part.high:
-            return Reason("kit", found.ref, _kit_sentence(found, owner, note, arrived))
+    owner = lookup.device(compiled.plan, device_of(listener.ref))
+    part, arrived = listener.part, pitch.label(note, owner.octaves)
+    if listener.sounds(note) is None:
+        if listener.kit is not None and part.low <= note <= part.high:
+            return Reason("kit", listener.ref, _kit_sentence(listener, owner, note, arrived))
         keys = pitch.span(part.low, part.high, owner.octaves)
         hint = octave_hint(part.low, part.high, note)
         return Reason(
-            "note range", found.ref, f"{part.name} answers {keys}; {arrived} arrives.{hint}"
+            "note range", listener.ref, f"{part.name} answers {keys}; {arrived} arrives.{hint}"
         )
     if not part.vel_low <= velocity <= part.vel_high:
         window = f"{part.vel_low}–{part.vel_high}"
         return Reason(
-            "part velocity", found.ref, f"{part.name} answers velocities {window}, not {velocity}."
+            "part velocity",
+            listener.ref,
+            f"{part.name} answers velocities {window}, not {velocity}.",
         )
     return None
 
 
-def _kit_sentence(found: Listener, owner: Device, note: int, arrived: str) -> str:
-    kit = found.kit
+def _kit_sentence(listener: Listener, owner: Device, note: int, arrived: str) -> str:
+    kit = listener.kit
     if kit is None or not kit.sounds:
-        return f"The kit of {found.part.name} is empty."
+        return f"The kit of {listener.part.name} is empty."
     near = min(kit.sounds, key=lambda s: (abs(s.note - note), s.note))
     return (
         f"{kit.name} has nothing on {arrived}; the nearest is {near.name} on "

@@ -126,6 +126,9 @@ def classify(number: int, reserved: Collection[int] = (), in_use: Collection[int
     return "free" if CONTROLLERS[number].sort == "undefined" else "standard"
 
 
+LAST_CONTROLLER = 127
+
+
 def label(number: int) -> str:
     """A controller with number and meaning: ``64 sustain``."""
     return f"{number} {CONTROLLERS[number].meaning}"

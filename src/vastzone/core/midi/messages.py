@@ -17,6 +17,7 @@ STATUS: dict[Kind, tuple[int, int]] = {
     "pressure": (0xD0, 1),
     "bend": (0xE0, 2),
 }
+NOTE_OFF, NOTE_ON = STATUS["note_off"][0], STATUS["note_on"][0]
 KINDS: dict[int, Kind] = {status: kind for kind, (status, _) in STATUS.items()}
 BEND_CENTRE = 8192
 

@@ -13,7 +13,9 @@ Wide = Literal["controller", "pair", "rpn", "nrpn"]
 Reading = Literal["whole", "coarse", "fine"]
 WIDE: tuple[Wide, ...] = ("controller", "pair", "rpn", "nrpn")
 FINE_KINDS: frozenset[str] = frozenset(WIDE) - {"controller"}
-"""Kinds whose values have 14 bits."""
+"""Kinds whose values have 14 bits, in several messages."""
+FINE_SENT = FINE_KINDS | {"bend"}
+"""What is sent with 14 bits: those kinds, and pitch bend in one message."""
 SHARED: frozenset[str] = frozenset(("controller", "pair"))
 """Kinds whose numbers come from the controllers that everyone shares."""
 TOP = 16383

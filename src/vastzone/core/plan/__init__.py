@@ -1,1 +1,1 @@
-"""The document as frozen values; edits are pure functions with an undo label."""
+"""The document: its values, the table of its fields, its edits, and finding things in it."""

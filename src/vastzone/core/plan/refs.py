@@ -1,20 +1,39 @@
 """How a plan names things: «device:thing», and the settings of a device by where they are dialled.
 
 heron:keys                       a keybed, control, part, target, port or input of a device
-heron/0/zone.viol/channel        a setting of a zone in program 0
+heron/0/zone.viol/channel        a setting of a zone in the program that is called 0
 dipper/0/pad-3.2/number          of what a control sends in bank 2 of program 0
 dipper/0/pad-3.2.1/number        of the second layer there
 dovecote/part.viol/channel       of a part
 curlew/kit.rock/kick             the note of a sound
 echo-pool/target.mix/controller  the controller that moves a target
 heron/device.panel/local         of the device as a whole
+heron/switch.clock/choice        of one of its switches
+heron/0/program.0/name           of a program itself
+dovecote/0/choice.drums/kit      of the kit that a part is on in a program
+coot/block.great/declared        of what an encoder is told of a keyboard or a shoe
 
 They are kept as text in the plan, for a person to read; only here is that text taken apart.
 """
 
-from typing import NamedTuple
+from typing import Literal, NamedTuple, get_args
 
-NAMED = frozenset(("zone", "part", "target", "kit", "input", "jack", "device"))
+OwnerName = Literal[
+    "zone",
+    "part",
+    "target",
+    "kit",
+    "input",
+    "jack",
+    "device",
+    "switch",
+    "block",
+    "shoe",
+    "program",
+    "choice",
+]
+NAMED: frozenset[str] = frozenset(get_args(OwnerName))
+IN_PROGRAMS = frozenset(("zone", "program", "choice"))
 """Owners of settings whose name comes after a dot; every other owner is a control."""
 
 
@@ -23,9 +42,6 @@ class Ref(NamedTuple):
 
     device: str
     thing: str
-
-    def __str__(self) -> str:
-        return ref_to(self.device, self.thing) if self.thing else self.device
 
 
 def read_ref(text: str) -> Ref:
@@ -57,7 +73,7 @@ class SettingRef(NamedTuple):
     """
 
     device: str
-    program: int | None
+    program: str | None
     owner: str
     ident: str
     field: str
@@ -74,18 +90,13 @@ class SettingRef(NamedTuple):
         """The control that sends."""
         return self.ident.partition(".")[0]
 
-    @property
-    def bank(self) -> str:
-        """The bank of what a control sends, and the layer above the first after a dot."""
-        return self.ident.partition(".")[2]
-
 
 def read_setting_ref(text: str) -> SettingRef:
     """Take the name of a setting apart.  Raises ValueError for what is none."""
     device, *middle, where, field = text.split("/")
-    program = int(middle[0]) if middle else None
+    program = middle[0] if middle else None
     owner, _, ident = where.partition(".")
-    if owner in NAMED:
+    if owner in (IN_PROGRAMS if middle else NAMED):
         return SettingRef(device, program, owner, ident, field)
     return SettingRef(device, program, "control", where, field)
 
@@ -96,45 +107,21 @@ def device_of_setting(text: str) -> str:
 
 
 def setting_in(place: str, field: str) -> str:
-    """Name a setting by the place that it has in a device, one of those below."""
+    """Name a setting of what ``place`` stands for, as below."""
     return f"{place}/{field}"
 
 
-def zone_place(device: str, program: int, zone: str) -> str:
-    """Where the settings of a zone are."""
-    return f"{device}/{program}/zone.{zone}"
+def owner_place(device: str, owner: OwnerName, ident: str, program: str | None = None) -> str:
+    """What the settings of something in a device, or in one of its programs, are named after."""
+    where = device if program is None else f"{device}/{program}"
+    return f"{where}/{owner}.{ident}"
 
 
-def send_place(device: str, program: int, control: str) -> str:
-    """Where the settings of what a control sends are: «pad-3.2» for pad 3 in bank 2."""
-    return f"{device}/{program}/{control}"
+def send_place(device: str, program: str, thing: str) -> str:
+    """What the settings of a send are named after: «pad-3.2» for pad 3 in bank 2."""
+    return f"{device}/{program}/{thing}"
 
 
-def part_place(device: str, part: str) -> str:
-    """Where the settings of a part are."""
-    return f"{device}/part.{part}"
-
-
-def target_place(device: str, target: str) -> str:
-    """Where the settings of a target are."""
-    return f"{device}/target.{target}"
-
-
-def kit_place(device: str, kit: str) -> str:
-    """Where the notes of a kit’s sounds are."""
-    return f"{device}/kit.{kit}"
-
-
-def input_place(device: str, ident: str) -> str:
-    """Where the settings of a trigger input are."""
-    return f"{device}/input.{ident}"
-
-
-def jack_place(device: str, jack: str) -> str:
-    """Where the settings of a pedal jack are."""
-    return f"{device}/jack.{jack}"
-
-
-def device_place(device: str, what: str) -> str:
-    """Where something is set in a device as a whole: its «panel», its «thru»."""
-    return f"{device}/device.{what}"
+def spot_in(place: str) -> str:
+    """What the settings of a place belong to within its device or program: «zone.viol»."""
+    return place.rpartition("/")[2]

@@ -3,19 +3,19 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import compile_scene
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Plan, Scene
+from vastzone.core.plan.model.plan import Plan, Scene
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import device_of
-from vastzone.core.plan.spans import runs
+from vastzone.core.proof.cause_words import remark_of
 from vastzone.core.proof.check import check
 from vastzone.core.proof.diagnose import Case, Clue, clues
 from vastzone.core.proof.finding import SEVERITIES, Finding, Span
 from vastzone.core.proof.group import Group
-from vastzone.core.proof.intended import Proof, prove_scene
+from vastzone.core.proof.marking import Proof, prove_scene
 from vastzone.core.proof.rules import BY_ID, finding_of
-from vastzone.core.proof.tell import tell
 from vastzone.core.proof.verdict import Mark
 
 
@@ -41,10 +41,10 @@ class Cause(NamedTuple):
 def causes(plan: Plan) -> tuple[Cause, ...]:
     """Everything that falls short, by cause, faults first and the widest first."""
     found = check(plan)
-    if not plan.intents:
+    if not plan.wishes:
         return tuple(Cause(f, 0, 0, ()) for f in found)
     groups = grouped(plan)
-    told = [(group, finding_of(tell(plan, group))) for group in groups]
+    told = [(group, finding_of(remark_of(plan, group))) for group in groups]
     used: set[int] = set()
     lines = [_line(plan, group, finding, found, used) for group, finding in told]
     lines += [Cause(f, 0, 0, ()) for n, f in enumerate(found) if n not in used]
@@ -108,8 +108,8 @@ def _line(
         same = group.kind in BY_ID[rule.rule].causes and _meets(rule, own, scenes)
         if same:
             used.add(number)
-            labels = {e.label for e in rule.fixes}
-            fixes = (*rule.fixes, *(e for e in own.fixes if e.label not in labels))
+            labels = {fix.label for fix in rule.fixes}
+            fixes = (*rule.fixes, *(fix for fix in own.fixes if fix.label not in labels))
             finding = rule._replace(fixes=fixes, scenes=scenes)
             break
     return Cause(finding, *_counts(marks), marks)

@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled, compile_scene
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.finding import SEVERITIES, Finding, Spot
 from vastzone.core.proof.rules import PLAN_RULES, SPOT_RULES, finding_of
 
@@ -85,5 +85,5 @@ def spots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Spot]:
 
 def tally(findings: tuple[Finding, ...]) -> Tally:
     """The findings counted."""
-    kinds = [f.severity for f in findings]
+    kinds = [finding.severity for finding in findings]
     return Tally(kinds.count("fault"), kinds.count("caution"), kinds.count("hint"))

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from vastzone.core.console.built import Built, built, needed
+from vastzone.core.console.circuit import Circuit, built, needed
 from vastzone.core.console.finder import corners_of
 from vastzone.core.console.pins import pin_out, take_pins
 from vastzone.core.console.scan import worst_delay_ms
@@ -10,16 +10,21 @@ from vastzone.core.console.shoes import steps_of
 from vastzone.core.console.wires import contact_name
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.midi import pitch
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.console import Block, Console
-from vastzone.core.plan.consoles import set_block, set_shoe
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.consoles import set_block, set_shoe
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.sends import edit_sends
+from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import Block, Console, Encoder, Shoe
+from vastzone.core.plan.model.controls import Program, Zone
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.queries.channels import channel_free
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.touch import Program, Zone
-from vastzone.core.proof.finding import Remark, channel_free
-from vastzone.core.proof.words import listed, many
+from vastzone.core.proof.finding import Remark
 from vastzone.core.response.voltage import Level, divider, ohms_words
+from vastzone.core.text import listed, many
 
 SLOW_MS, FEW_STEPS = 5.0, 20
 Held = tuple[Device, Console]
@@ -27,7 +32,7 @@ Held = tuple[Device, Console]
 
 def consoles_of(plan: Plan) -> Iterator[Held]:
     """Devices with what is wired behind them."""
-    yield from ((d, d.console) for d in plan.devices if d.console is not None)
+    yield from ((device, device.console) for device in plan.devices if device.console is not None)
 
 
 def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -35,7 +40,7 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner, console in consoles_of(plan):
         found = pin_out(owner, console)
         if found.left_out:
-            names = listed(b.name for b in console.blocks if b.id in found.left_out)
+            names = listed(block.name for block in console.blocks if block.id in found.left_out)
             yield Remark(
                 "too few pins",
                 (owner.id,),
@@ -44,7 +49,7 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 + " ".join(f"{m.sentence}." for m in found.mends),
             )
         yield from _pins_of(owner, console)
-        beds = [b for b in console.blocks if b.keybed]
+        beds = [block for block in console.blocks if block.keybed]
         if len(beds) > console.encoder.keyboards:
             yield Remark(
                 "too many keyboards",
@@ -84,30 +89,31 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Remark]:
 def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Keyboards without diodes, of mixed sense, or whose sense the encoder is told wrongly."""
     for owner, console in consoles_of(plan):
-        made = built(owner, console)
+        circuit = built(owner, console)
         for index, block in enumerate(console.blocks):
-            ref = ref_to(owner.id, block.keybed or block.controls[0])
+            where = (ref_to(owner.id, block.keybed or block.controls[0]), owner.id)
             if not block.diodes:
-                yield Remark("no diodes", (ref, owner.id), _ghost(owner, console, made, index))
-            turned = [
-                f for f in console.faults if f.kind == "reversed diode" and f.block == block.id
-            ]
-            if turned and len(turned) < made.parts[index].size:
-                names = listed(contact_name(owner, console, block.id, f.at) for f in turned)
-                yield Remark(
-                    "mixed diode sense",
-                    (ref, owner.id),
-                    f"In {block.name} the diodes of {names} face the other way.",
-                )
+                yield Remark("no diodes", where, _ghost(owner, console, circuit, index))
+            names = _turned(owner, console, block)
+            if names and len(names) < circuit.parts[index].size:
+                told = f"In {block.name} the diodes of {listed(names)} face the other way."
+                yield Remark("mixed diode sense", where, told)
             if block.facing != block.declared:
                 way = block.facing.replace(" to ", " to the ")
                 yield Remark(
                     "wrong diode sense",
-                    (ref, owner.id),
+                    where,
                     f"The diodes of {block.name} face from {way}, and {owner.name} is told the "
                     "other way: all of it is dead.",
                     (tell_sense(owner, block),),
                 )
+
+
+def _turned(owner: Device, console: Console, block: Block) -> list[str]:
+    """The contacts of a block whose diodes are known to be the wrong way round."""
+    turned = (fault for fault in console.faults if fault.kind == "reversed diode")
+    places = [fault.at for fault in turned if fault.block == block.id]
+    return [contact_name(owner, console, block.id, place) for place in places]
 
 
 def tell_sense(owner: Device, block: Block) -> Edit:
@@ -116,29 +122,29 @@ def tell_sense(owner: Device, block: Block) -> Edit:
     return set_block(owner.id, block.id, label, declared=block.facing)
 
 
-def _ghost(owner: Device, console: Console, made: Built, index: int) -> str:
+def _ghost(owner: Device, console: Console, circuit: Circuit, index: int) -> str:
     """The smallest chord that sounds a key nobody holds."""
-    part, block = made.parts[index], made.parts[index].block
-    corners = next(filter(None, (corners_of(made, part.first + n) for n in range(part.size))), ())
-    names = [contact_name(owner, console, block.id, made.contacts[n].number) for n in corners]
+    part, block = circuit.parts[index], circuit.parts[index].block
+    corners = next(
+        filter(None, (corners_of(circuit, part.first + n) for n in range(part.size))), ()
+    )
+    names = [contact_name(owner, console, block.id, circuit.contacts[n].number) for n in corners]
     if not names:
         return f"{block.name} has no diodes; it is too small to ghost."
+    keys = listed(name.removesuffix(f" of {block.name}") for name in names)
     return (
-        f"{block.name} has no diodes: {listed(n.removesuffix(f' of {block.name}') for n in names)} "
-        "held together already make a fourth key sound. Put a diode at every contact."
+        f"{block.name} has no diodes: {keys} held together already make a fourth key sound. "
+        "Put a diode at every contact."
     )
 
 
 def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Declared lowest notes: outside 0–127, or not those that the keyboards begin with."""
     for owner, console in consoles_of(plan):
-        wished = {
-            s: {i.shift for i in plan.intents if s in i.sources}
-            for s in (ref_to(owner.id, b.id) for b in owner.keybeds)
-        }
         for program, block, zone in _zones(owner, console):
             bed = lookup.keybed(owner, block.keybed or "")
             ref = ref_to(owner.id, bed.id)
+            wished = {wish.shift for wish in plan.wishes if ref in wish.sources}
             low, high = bed.low + zone.shift, bed.high + zone.shift
             if low < 0 or high > 127:
                 yield Remark(
@@ -147,16 +153,16 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                     f"{block.name} would reach from {low} to {high}: MIDI has 0–127.",
                     (_tell_low(owner, program, zone, 0, block.name),),
                 )
-            elif zone.shift not in (wished[ref] or {0}):
+            elif zone.shift not in (wished or {0}):
                 said = pitch.label(low, owner.octaves)
                 true = pitch.label(bed.low, owner.octaves)
+                way = "higher" if zone.shift > 0 else "lower"
                 yield Remark(
                     "declared from the wrong note",
                     (ref, owner.id),
                     f"{block.name} begins on {true} and {owner.name} is told {said}: every key of "
-                    f"it sounds {abs(zone.shift)} semitones "
-                    f"{'higher' if zone.shift > 0 else 'lower'}.",
-                    (_tell_low(owner, program, zone, min(wished[ref], default=0), block.name),),
+                    f"it sounds {abs(zone.shift)} semitones {way}.",
+                    (_tell_low(owner, program, zone, min(wished, default=0), block.name),),
                 )
 
 
@@ -169,7 +175,7 @@ def _zones(owner: Device, console: Console) -> Iterator[tuple[Program, Block, Zo
 
 
 def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str) -> Edit:
-    return edits.set_zone(
+    return set_zone(
         owner.id,
         program.number,
         zone.id,
@@ -194,7 +200,7 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                         ()
                         if free is None
                         else (
-                            edits.set_zone(
+                            set_zone(
                                 owner.id,
                                 program.number,
                                 zone.id,
@@ -216,61 +222,70 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
 def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Shoes with too narrow a range, that chatter, over the input’s rating, or without an input."""
     for owner, console in consoles_of(plan):
-        encoder = console.encoder
         used: set[int] = set()
         for shoe in console.shoes:
             name = lookup.by_id(owner.controls, shoe.control, "control").name
-            ref = (ref_to(owner.id, shoe.control), owner.id)
-            low, high = sorted((shoe.heel, shoe.toe))
-            if low < encoder.low or high > encoder.high:
-                made = divider(Level(low, high), Level(encoder.low, encoder.high))
-                parts = f" {ohms_words(made.series)} in series" if made else ""
-                parts += f" and {ohms_words(made.shunt)} to ground" if made and made.shunt else ""
-                yield Remark(
-                    "over-range voltage",
-                    ref,
-                    f"{name} gives {low:g} to {high:g} V, and the inputs of {owner.name} stand "
-                    f"{encoder.low:g} to {encoder.high:g} V: do not connect it."
-                    + (f" With{parts} it would be within." if parts else ""),
-                )
-            elif steps_of(shoe, encoder) < FEW_STEPS:
-                yield Remark(
-                    "shoe range narrow",
-                    ref,
-                    f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
-                    "calibrate it, or turn its track further.",
-                )
-            if shoe.track != "whole":
-                how = (
-                    "runs backwards: change its two ends over, or its calibration"
-                    if (shoe.track == "reversed")
-                    else "loses contact in the middle of its travel: clean or change its track"
-                )
-                yield Remark("shoe track", ref, f"{name} {how}.")
+            where = (ref_to(owner.id, shoe.control), owner.id)
+            yield from _shoe_range(owner, console.encoder, shoe, name)
+            if shoe.track in TRACKS:
+                yield Remark("shoe track", where, f"{name} {TRACKS[shoe.track]}.")
             if shoe.noise > shoe.hysteresis:
-                wanted = min(127, int(shoe.noise) + 1)
-                yield Remark(
-                    "shoe chatters",
-                    ref,
-                    f"{name} jitters by {shoe.noise:g} steps and {shoe.hysteresis} are ignored: "
-                    "it sends without end.",
-                    (
-                        set_shoe(
-                            owner.id,
-                            shoe.control,
-                            f"Ignore {wanted} steps of {name}",
-                            hysteresis=wanted,
-                        ),
-                    ),
-                )
-            if shoe.input is None or shoe.input > encoder.analogue or shoe.input in used:
-                yield Remark(
-                    "shoe without input",
-                    ref,
-                    f"{name} has no analogue input of its own: {owner.name} has "
-                    f"{encoder.analogue}.",
-                )
+                yield _chatters(owner, shoe, name)
+            inputs = console.encoder.analogue
+            if shoe.input is None or shoe.input > inputs or shoe.input in used:
+                told = f"{name} has no analogue input of its own: {owner.name} has {inputs}."
+                yield Remark("shoe without input", where, told)
             used.add(shoe.input or 0)
+
+
+TRACKS = {
+    "reversed": "runs backwards: change its two ends over, or its calibration",
+    "worn": "loses contact in the middle of its travel: clean or change its track",
+}
+"""What is wrong with a shoe whose track is not whole."""
+
+
+def _shoe_range(owner: Device, encoder: Encoder, shoe: Shoe, name: str) -> Iterator[Remark]:
+    """A shoe whose volts the input cannot take, or that moves over too few of its steps."""
+    where = (ref_to(owner.id, shoe.control), owner.id)
+    low, high = sorted((shoe.heel, shoe.toe))
+    if low < encoder.low or high > encoder.high:
+        yield Remark(
+            "over-range voltage",
+            where,
+            f"{name} gives {low:g} to {high:g} V, and the inputs of {owner.name} stand "
+            f"{encoder.low:g} to {encoder.high:g} V: do not connect it."
+            + _divided(Level(low, high), Level(encoder.low, encoder.high)),
+        )
+    elif steps_of(shoe, encoder) < FEW_STEPS:
+        yield Remark(
+            "shoe range narrow",
+            where,
+            f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
+            "calibrate it, or turn its track further.",
+        )
+
+
+def _divided(given: Level, taken: Level) -> str:
+    """The resistors that bring a voltage within an input's range; nothing where none do."""
+    ladder = divider(given, taken)
+    if not ladder:
+        return ""
+    shunt = f" and {ohms_words(ladder.shunt)} to ground" if ladder.shunt else ""
+    return f" With {ohms_words(ladder.series)} in series{shunt} it would be within."
+
+
+def _chatters(owner: Device, shoe: Shoe, name: str) -> Remark:
+    """A shoe that jitters by more than is ignored."""
+    wanted = min(127, int(shoe.noise) + 1)
+    label = f"Ignore {wanted} steps of {name}"
+    return Remark(
+        "shoe chatters",
+        (ref_to(owner.id, shoe.control), owner.id),
+        f"{name} jitters by {shoe.noise:g} steps and {shoe.hysteresis} are ignored: "
+        "it sends without end.",
+        (set_shoe(owner.id, shoe.control, label, hysteresis=wanted),),
+    )
 
 
 def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -289,12 +304,14 @@ def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Stop tabs that stay where they are put, sent as toggles: they go out of step."""
     for owner, _ in consoles_of(plan):
-        tabs = {c.id: c.name for c in owner.controls if c.kind == "stop"}
+        tabs = {
+            control.id: control.name for control in owner.controls if control_ability(control).stays
+        }
         told = [
-            (p, s)
-            for p in owner.programs
-            for s in p.sends
-            if s.control in tabs and s.mode == "toggle"
+            (program, send)
+            for program in owner.programs
+            for send in program.sends
+            if send.control in tabs and send.mode == "toggle"
         ]
         if told:
             names = listed(dict.fromkeys(tabs[s.control] for _, s in told))
@@ -308,8 +325,8 @@ def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 
 def _on_and_off(owner: Device, tabs: frozenset[str]) -> Edit:
-    return edits.edit_sends(
+    return edit_sends(
         owner.id,
         "Let held tabs send on and off",
-        lambda s: edits.changed(s, mode="momentary") if s.control in tabs else s,
+        lambda s: changed(s, mode="momentary") if s.control in tabs else s,
     )

@@ -2,39 +2,43 @@
 
 from collections.abc import Iterator
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import played
 from vastzone.core.engine.reach import joined_tree
+from vastzone.core.engine.receivers import Sources
 from vastzone.core.engine.why import Reason, why_unheard
-from vastzone.core.engine.world import Sources
 from vastzone.core.midi import pitch
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.edits import Edit
+from vastzone.core.plan.edits.devices import let_answer
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.model.controls import Zone
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
-from vastzone.core.plan.spans import runs
-from vastzone.core.plan.touch import Zone
 from vastzone.core.proof.finding import Remark, Span, Spot
+from vastzone.core.text import many
 
 
 def uncovered(spot: Spot) -> list[int]:
     """The keys of the keybed that no zone covers."""
-    covered = {k for z in spot.zones for k in range(z.low, z.high + 1)}
+    covered = {k for zone in spot.zones for k in range(zone.low, zone.high + 1)}
     return [k for k in range(spot.bed.low, spot.bed.high + 1) if k not in covered]
 
 
 def dead_keys(spot: Spot) -> Iterator[Remark]:
     """Keys in no zone: a fault between zones, a hint at the ends."""
+    if not spot.zones and spot.owner.parts and spot.owner.local:
+        return  # without zones its keys play its own parts
     for low, high in runs(uncovered(spot)):
-        below = [z for z in spot.zones if z.high < low]
-        above = [z for z in spot.zones if z.low > high]
+        below = [zone for zone in spot.zones if zone.high < low]
+        above = [zone for zone in spot.zones if zone.low > high]
         keys = pitch.span(low, high, spot.owner.octaves)
-        count = high - low + 1
-        dead = f"{count} dead key{'s' if count > 1 else ''} on {spot.owner.name}"
-        if not spot.zones and spot.owner.parts and spot.owner.local:
-            continue
+        dead = many(high - low + 1, "dead key")
         yield Remark(
             "dead keys",
             (spot.ref,),
-            f"{dead}: no zone covers {keys}.",
+            f"{dead} on {spot.owner.name}: no zone covers {keys}.",
             tuple(_extend(spot, below, above, low, high)),
             spot.scenes,
             (Span(spot.ref, low, high),),
@@ -49,11 +53,11 @@ def _extend(
     if below:
         zone = max(below, key=lambda z: z.high)
         label = f"Extend {zone.name} up to {pitch.name(high, naming)}"
-        yield edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, high=high)
+        yield set_zone(spot.owner.id, spot.program.number, zone.id, label, high=high)
     if above:
         zone = min(above, key=lambda z: z.low)
         label = f"Extend {zone.name} down to {pitch.name(low, naming)}"
-        yield edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, low=low)
+        yield set_zone(spot.owner.id, spot.program.number, zone.id, label, low=low)
 
 
 def outside_midi(spot: Spot) -> Iterator[Remark]:
@@ -79,7 +83,7 @@ def _keys(low: int, high: int) -> str:
 
 
 def _set(spot: Spot, zone: Zone, label: str, **changes: object) -> Edit:
-    return edits.set_zone(spot.owner.id, spot.program.number, zone.id, label, **changes)
+    return set_zone(spot.owner.id, spot.program.number, zone.id, label, **changes)
 
 
 def unanswered(spot: Spot) -> Iterator[Remark]:
@@ -141,14 +145,26 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
     tree = joined_tree(source, zone.ports, spot.world.network)
     reached = {device_of(step.arc.dest) for step in tree.steps}
     busy = frozenset().union(*played(spot.compiled).values())
-    used = {z.channel for d in spot.plan.devices for p in d.programs for z in p.zones}
     found: list[tuple[bool, int, str]] = []
     middle = (zone.low + zone.high) // 2 + zone.shift
     for owner, part in lookup.parts(spot.plan):
         idle = ref_to(owner.id, part.id) not in busy and part.channel is not None
-        if owner.id in reached and idle and part.low <= middle <= part.high and not part.kit:
-            found.append((part.channel in used, part.channel or 1, part.name))
-    yield from ((channel, name) for _, channel, name in sorted(found, key=lambda f: f[0]))
+        answers = part.low <= middle <= part.high and not part.kit
+        if owner.id in reached and idle and answers:
+            used = part.channel in _zone_channels(spot.plan)
+            found.append((used, part.channel or 1, part.name))
+    found.sort(key=lambda held: held[0])
+    yield from ((channel, name) for _, channel, name in found)
+
+
+@derived(16)
+def _zone_channels(plan: Plan) -> frozenset[int]:
+    """The channels that some zone sends on."""
+    channels: set[int] = set()
+    for device in plan.devices:
+        for program in device.programs:
+            channels.update(zone.channel for zone in program.zones)
+    return frozenset(channels)
 
 
 def _octaves_off(spot: Spot, zone: Zone, reason: Reason, some_sound: bool) -> int:
@@ -161,7 +177,7 @@ def _octaves_off(spot: Spot, zone: Zone, reason: Reason, some_sound: bool) -> in
         if some_sound and (low, high) != _range_of(spot, reason):
             continue
         notes = range(low, high + 1)
-        if all(0 <= n <= 127 and _reason(spot, zone, n) is None for n in notes):
+        if all(0 <= note <= 127 and _reason(spot, zone, note) is None for note in notes):
             return octaves
     return 0
 
@@ -192,13 +208,12 @@ def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Remark:
 
 
 def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
-    device, part = read_ref(reason.subject)
-    found = lookup.part(lookup.device(spot.plan, device), part)
+    device, thing = read_ref(reason.subject)
+    owner = lookup.device(spot.plan, device)
+    found = lookup.part(owner, thing)
     low, high = found.low - 12 * octaves, found.high - 12 * octaves
     if found.kit is None and low >= 0 and high <= 127:
-        naming = lookup.device(spot.plan, device).octaves
-        label = f"Let {found.name} answer {pitch.span(low, high, naming)}"
-        yield edits.set_part(device, part, label, low=low, high=high)
+        yield let_answer(owner, found, low, high)
 
 
 def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> Iterator[Remark]:
@@ -217,12 +232,11 @@ def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> 
 
 def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) -> Iterator[Edit]:
     device, thing = read_ref(reason.subject)
-    found = lookup.find(lookup.device(spot.plan, device).parts, thing)
+    owner = lookup.device(spot.plan, device)
+    found = lookup.find(owner.parts, thing)
     if reason.cause == "note range" and found is not None and found.kit is None:
         first, last = min(found.low, low + zone.shift), max(found.high, high + zone.shift)
-        naming = lookup.device(spot.plan, device).octaves
-        label = f"Let {found.name} answer {pitch.span(first, last, naming)}"
-        yield edits.set_part(device, thing, label, low=first, high=last)
+        yield let_answer(owner, found, first, last)
     if low == zone.low and high < zone.high:
         label = f"Begin {zone.name} on {pitch.name(high + 1, spot.owner.octaves)}"
         yield _set(spot, zone, label, low=high + 1)

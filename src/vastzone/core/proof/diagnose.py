@@ -8,19 +8,19 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.console_contacts import blame
 from vastzone.core.engine.reach import arrivals, joined_tree
+from vastzone.core.engine.receivers import Sources
 from vastzone.core.engine.tables import Emission, Sending
-from vastzone.core.engine.wired import blame
-from vastzone.core.engine.world import Sources
 from vastzone.core.midi.wide import WIDE, heard_as
-from vastzone.core.plan import lookup
-from vastzone.core.plan.drums import strokes_as
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.plugs import strokes_as
+from vastzone.core.plan.model.controls import Program, Send, Zone
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.wishes_in_scenes import wishes_of
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
-from vastzone.core.plan.sound import Part
-from vastzone.core.plan.touch import Program, Send, Zone
-from vastzone.core.proof.intended import wishes_of
-from vastzone.core.proof.verdict import Hit, Mark
+from vastzone.core.proof.verdict import Effect, Mark
 
 NEAREST = ("shift", "velocity", "range", "off", "channel", "path")
 
@@ -61,7 +61,7 @@ class Case(NamedTuple):
 
 def clues(case: Case) -> Iterator[Clue]:
     """Every cause of a mark, each once."""
-    beds = {bed.id for bed in case.owner.keybeds}
+    beds = lookup.ids_of(case.owner.keybeds)
     is_key = case.thing in beds
     spoilt = blame(case.owner).get((case.mark.source, case.mark.low if is_key else 0))
     if spoilt is not None:
@@ -77,13 +77,14 @@ Found = tuple[str, tuple[str, ...]]
 
 
 def _key_clues(case: Case) -> Iterator[Found]:
-    mark, device = case.mark, case.owner.id
-    zones = [
-        z for z in case.program.zones if z.keybed == case.thing and z.low <= mark.low <= z.high
-    ]
+    mark = case.mark
     emissions = case.compiled.keys.get((mark.source, mark.low), ())
     sounding = {hit.ref: _origins(emissions, hit.ref) for hit in (*mark.meant, *mark.extra)}
-    busy = {z for hit in mark.meant if hit not in mark.missing for z in sounding[hit.ref]}
+    zones = _zones_over(case)
+    busy: set[str] = set()
+    for hit in mark.meant:
+        if hit not in mark.missing:
+            busy.update(sounding[hit.ref])
     astray: set[str] = set()
     for hit in mark.missing:
         if not zones:
@@ -93,22 +94,29 @@ def _key_clues(case: Case) -> Iterator[Found]:
         busy.add(zone.id)
         astray.add(zone.id)
         about = (device_of(hit.ref),) if kind == "path" else (zone.id, hit.ref)
-        yield kind, (device, *about)
+        yield kind, (case.owner.id, *about)
     for hit in mark.extra:
         yield from _key_extra(case, hit, sounding[hit.ref], astray)
+
+
+def _zones_over(case: Case) -> list[Zone]:
+    """The zones that cover the key."""
+    key = case.mark.low
+    here = (zone for zone in case.program.zones if zone.keybed == case.thing)
+    return [zone for zone in here if zone.low <= key <= zone.high]
 
 
 def _origins(emissions: tuple[Emission, ...], ref: str) -> list[str]:
     return [e.origin for e in emissions for la in e.landings if la.ref == ref]
 
 
-def _nearest(case: Case, zones: list[Zone], hit: Hit) -> tuple[str, Zone]:
+def _nearest(case: Case, zones: list[Zone], hit: Effect) -> tuple[str, Zone]:
     """The zone that is closest to playing a part as wished, and what keeps it from that."""
     tried = [(_hindrance(case, zone, hit), zone) for zone in zones]
     return min(tried, key=lambda one: (NEAREST.index(one[0]), one[1].id))
 
 
-def _hindrance(case: Case, zone: Zone, hit: Hit) -> str:
+def _hindrance(case: Case, zone: Zone, hit: Effect) -> str:
     owner, part = case.part(hit.ref)
     if not zone.on:
         return "off"
@@ -126,7 +134,7 @@ def _hindrance(case: Case, zone: Zone, hit: Hit) -> str:
     return "range"
 
 
-def _key_extra(case: Case, hit: Hit, origins: list[str], astray: set[str]) -> Iterator[Found]:
+def _key_extra(case: Case, hit: Effect, origins: list[str], astray: set[str]) -> Iterator[Found]:
     mark, device = case.mark, case.owner.id
     if hit in mark.meant:
         yield "twice", (device, hit.ref)
@@ -165,58 +173,74 @@ def _wished_elsewhere(case: Case, ref: str) -> bool:
 
 def _control_clues(case: Case) -> Iterator[Found]:
     mark, device = case.mark, case.owner.id
-    here = (case.thing, mark.bank)
-    sends = [s for s in case.program.sends if (s.control, s.bank) == here and s.message != "none"]
     if case.thing in dict(strokes_as(case.compiled.plan, case.owner)):
         yield "stroke", (device, case.thing)
         return
     if mark.remark:
         yield "mode", (device, case.thing, str(mark.bank), mark.remark)
-    wrong = False
-    for hit in mark.missing:
-        _, part = case.part(hit.ref)
-        found = list(_unplayed(case, sends, hit, part) if part else _unmoved(case, sends, hit))
-        wrong = wrong or bool(found)
-        yield from found
-    sendings = case.compiled.controls.get((mark.source, mark.bank), ())
+    unheard = list(_unheard(case))
+    yield from unheard
     for hit in mark.extra:
         if hit in mark.meant:
             yield "twice", (device, hit.ref)
-        elif not wrong and not any(hit.ref == m.ref for m in mark.missing):
-            sharing = [m.ref for m in mark.meant if _both(sendings, m.ref, hit.ref)]
-            if sharing:
-                yield "shared", _shared(case, hit.ref)
-            else:
-                yield "control strays", (device, hit.ref)
+        elif not unheard and hit.ref not in {missing.ref for missing in mark.missing}:
+            yield _control_extra(case, hit)
+
+
+def _unheard(case: Case) -> Iterator[Found]:
+    """Why a control does not play or move what it is meant to."""
+    here = (case.thing, case.mark.bank)
+    every = (send for send in case.program.sends if send.message != "none")
+    sends = [send for send in every if (send.control, send.bank) == here]
+    for hit in case.mark.missing:
+        _, part = case.part(hit.ref)
+        yield from _unplayed(case, sends, hit, part) if part else _unmoved(case, sends, hit)
+
+
+def _control_extra(case: Case, hit: Effect) -> Found:
+    """Why a control reaches something that it is not meant to."""
+    sendings = case.compiled.controls.get((case.mark.source, case.mark.bank), ())
+    if any(_both(sendings, meant.ref, hit.ref) for meant in case.mark.meant):
+        return "shared", _shared(case, hit.ref)
+    return "control strays", (case.owner.id, hit.ref)
 
 
 def _both(sendings: tuple[Sending, ...], one: str, other: str) -> bool:
     """Whether one thing sent reaches two parts."""
     return any(
-        {one, other} <= {la.ref for la in e.landings} for s in sendings for e in s.notes
-    ) or any({one, other} <= {h.ref for h in m.hearings} for s in sendings for m in s.motions)
+        {one, other} <= {la.ref for la in note.landings} for s in sendings for note in s.notes
+    ) or any(
+        {one, other} <= {hearing.ref for hearing in motion.hearings}
+        for s in sendings
+        for motion in s.motions
+    )
 
 
-def _unplayed(case: Case, sends: list[Send], hit: Hit, part: Part) -> Iterator[Found]:
+def _unplayed(case: Case, sends: list[Send], hit: Effect, part: Part) -> Iterator[Found]:
     device, there = case.owner.id, device_of(hit.ref)
-    every = [s for s in sends if s.message == "note"]
-    notes = [s for s in every if s.vel_low <= case.mark.vel_low <= s.vel_high]
+    every = [send for send in sends if send.message == "note"]
+    notes = [send for send in every if send.vel_low <= case.mark.vel_low <= send.vel_high]
     if every and not notes:
         yield "layer hole", (device, case.thing, str(case.mark.bank))
     elif not notes:
         yield "sends nothing", (device, case.thing, str(case.mark.bank), hit.ref)
     elif hit.shift < 0:
         yield "no sound", (hit.ref,)
-    elif not any(case.reaches(s.ports, there) for s in notes):
+    elif not any(case.reaches(note.ports, there) for note in notes):
         yield "path", (device, there)
     else:
-        send = notes[0]
-        if send.channel is not None and part.channel not in (None, send.channel):
-            yield "send channel", (device, there)
-        if send.number != sent_note(part, hit.shift):
-            yield "send note", (device, there)
-        elif not part.low <= send.number <= part.high:
-            yield "part range", (hit.ref,)
+        yield from _misses(device, notes[0], hit, part)
+
+
+def _misses(device: str, send: Send, hit: Effect, part: Part) -> Iterator[Found]:
+    """What is wrong with a note that arrives and does not call what is meant."""
+    there = device_of(hit.ref)
+    if send.channel is not None and part.channel not in (None, send.channel):
+        yield "send channel", (device, there)
+    if send.number != sent_note(part, hit.shift):
+        yield "send note", (device, there)
+    elif not part.low <= send.number <= part.high:
+        yield "part range", (hit.ref,)
 
 
 def sent_note(part: Part, sounding: int) -> int:
@@ -224,11 +248,11 @@ def sent_note(part: Part, sounding: int) -> int:
     return sounding if part.kit else sounding - part.transpose
 
 
-def _unmoved(case: Case, sends: list[Send], hit: Hit) -> Iterator[Found]:
+def _unmoved(case: Case, sends: list[Send], hit: Effect) -> Iterator[Found]:
     device = case.owner.id
     there, ident = read_ref(hit.ref)
     target = lookup.by_id(lookup.device(case.compiled.plan, there).targets, ident, "target")
-    moving = [s for s in sends if s.message in WIDE]
+    moving = [send for send in sends if send.message in WIDE]
     about = (device, case.thing, str(case.mark.bank), hit.ref)
     if not moving:
         yield "sends nothing", about

@@ -7,14 +7,19 @@ from itertools import combinations, pairwise
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Emission, Landing
 from vastzone.core.midi import pitch
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Cable, Device, Plan
+from vastzone.core.plan.edits.cables import remove_cable
+from vastzone.core.plan.edits.devices import set_device, set_part
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.model.controls import Zone
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Cable, Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import device_ability
+from vastzone.core.plan.queries.channels import channel_free
+from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
-from vastzone.core.plan.sound import Part
-from vastzone.core.plan.spans import runs
-from vastzone.core.plan.touch import Zone
-from vastzone.core.proof.finding import Remark, Span, Spot, channel_free
+from vastzone.core.proof.finding import Remark, Span, Spot
 
 
 def overlapping_zones(spot: Spot) -> Iterator[Remark]:
@@ -41,25 +46,25 @@ def overlapping_zones(spot: Spot) -> Iterator[Remark]:
 
 def _sounding(spot: Spot, zone: Zone) -> set[int]:
     """The keys of a zone that sound something."""
-    return {k for keys, e in spot.runs(zone) if e.landings for k in keys}
+    return {key for keys, e in spot.runs(zone) if e.landings for key in keys}
 
 
-def _part_zones(spot: Spot, one: Zone, other: Zone) -> Iterator[Edit]:
-    lower, upper = sorted((one, other), key=lambda z: (z.low, z.high))
+def _part_zones(spot: Spot, zone: Zone, other: Zone) -> Iterator[Edit]:
+    lower, upper = sorted((zone, other), key=lambda z: (z.low, z.high))
     naming, device, number = spot.owner.octaves, spot.owner.id, spot.program.number
     if lower.low < upper.low:
         label = f"End {lower.name} on {pitch.name(upper.low - 1, naming)}"
-        yield edits.set_zone(device, number, lower.id, label, high=upper.low - 1)
+        yield set_zone(device, number, lower.id, label, high=upper.low - 1)
     if upper.high > lower.high:
         label = f"Begin {upper.name} on {pitch.name(lower.high + 1, naming)}"
-        yield edits.set_zone(device, number, upper.id, label, low=lower.high + 1)
-    yield _mark_both(device, number, one, other)
+        yield set_zone(device, number, upper.id, label, low=lower.high + 1)
+    yield _mark_both(device, number, zone, other)
 
 
-def _mark_both(device: str, number: int, one: Zone, other: Zone) -> Edit:
-    label = f"Keep both: {one.name} and {other.name} are a layer"
-    first = edits.set_zone(device, number, one.id, label, layer=True)
-    second = edits.set_zone(device, number, other.id, label, layer=True)
+def _mark_both(device: str, number: int, zone: Zone, other: Zone) -> Edit:
+    label = f"Keep both: {zone.name} and {other.name} are a layer"
+    first = set_zone(device, number, zone.id, label, layer=True)
+    second = set_zone(device, number, other.id, label, layer=True)
     return Edit(label, lambda plan: second.change(first.change(plan)))
 
 
@@ -78,11 +83,11 @@ def shared_channel(spot: Spot) -> Iterator[Remark]:
                 keys[known[like]].extend(run)
     for refs, held in keys.items():
         spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(held))))
-        said = ", ".join(pitch.span(s.low, s.high, spot.owner.octaves) for s in spans)
+        said = ", ".join(pitch.span(span.low, span.high, spot.owner.octaves) for span in spans)
         yield Remark(
             "parts on one channel",
             (*reversed(refs), spot.ref),
-            f"{said} of {spot.owner.name} double: {together([parts[r] for r in refs])}.",
+            f"{said} of {spot.owner.name} double: {together([parts[ref] for ref in refs])}.",
             tuple(separate(spot.plan, refs)),
             spot.scenes,
             spans,
@@ -100,9 +105,9 @@ def _clashing(emission: Emission) -> tuple[str, ...]:
 
 def together(parts: list[Part]) -> str:
     """That parts listen on one channel, in words."""
-    channel = next((p.channel for p in parts if p.channel is not None), None)
+    channel = next((part.channel for part in parts if part.channel is not None), None)
     where = "all channels" if channel is None else f"channel {channel}"
-    names = [p.name for p in parts]
+    names = [part.name for part in parts]
     if len(names) > 4:
         names = [*names[:3], f"{len(names) - 3} more"]
     if len(names) == 1:
@@ -125,13 +130,13 @@ def separate(plan: Plan, refs: tuple[str, ...]) -> Iterator[Edit]:
         part, channel = lookup.part(owner, part_id), channel_free(plan, owner)
         if channel is not None:
             label = f"Move {part.name} to channel {channel}"
-            yield edits.set_part(device, part_id, label, channel=channel)
+            yield set_part(device, part_id, label, channel=channel)
     label = f"Keep {'both' if len(refs) == 2 else 'all'}: they are a layer"
 
     def mark(plan: Plan) -> Plan:
         for ref in refs:
             device, part = read_ref(ref)
-            plan = edits.set_part(device, part, label, layer=True).change(plan)
+            plan = set_part(device, part, label, layer=True).change(plan)
         return plan
 
     yield Edit(label, mark)
@@ -150,27 +155,27 @@ def double_ways(spot: Spot) -> Iterator[Remark]:
                     yield _two_ways(spot, emission, one, other)
 
 
-def _two_ways(spot: Spot, emission: Emission, one: Landing, other: Landing) -> Remark:
-    device = lookup.device(spot.plan, device_of(one.ref))
+def _two_ways(spot: Spot, emission: Emission, landing: Landing, other: Landing) -> Remark:
+    device = lookup.device(spot.plan, device_of(landing.ref))
     bed = Span(spot.ref, spot.bed.low, spot.bed.high)
-    if -1 in (one.step, other.step):
-        fix = edits.set_device(device.id, f"Switch local control of {device.name} off", local=False)
+    if -1 in (landing.step, other.step):
+        fix = set_device(device.id, f"Switch local control of {device.name} off", local=False)
         return Remark(
             "local control",
             (device.id, spot.ref),
-            f"{one.part.name} sounds twice: local control of {device.name} is on and the same "
+            f"{landing.part.name} sounds twice: local control of {device.name} is on and the same "
             "notes come back by cable.",
             (fix,),
             spot.scenes,
             (bed,),
         )
-    arcs = _differing(emission, one.step, other.step)
-    cables = [c for c in spot.plan.cables if frozenset((c.source, c.dest)) in arcs]
-    names = " and ".join(dict.fromkeys(_link(spot.plan, c) for c in cables))
-    fixes = [*_stop_thrus(spot, emission, one.step, other.step)]
+    arcs = _differing(emission, landing.step, other.step)
+    cables = [cable for cable in spot.plan.cables if frozenset((cable.source, cable.dest)) in arcs]
+    names = " and ".join(dict.fromkeys(_link(spot.plan, cable) for cable in cables))
+    fixes = [*_stop_thrus(spot, emission, landing.step, other.step)]
     fixes += [
-        Edit(f"Remove the cable from {_ends(spot.plan, c)}", edits.remove_cable(c).change)
-        for c in cables
+        Edit(f"Remove the cable from {_ends(spot.plan, cable)}", remove_cable(cable).change)
+        for cable in cables
     ]
     return Remark(
         "connected twice",
@@ -196,10 +201,14 @@ def _stop_thrus(spot: Spot, emission: Emission, one: int, other: int) -> Iterato
         for before, after in pairwise(arcs):
             owner, arrived = lookup.endpoint(spot.plan, before.dest)
             left = lookup.endpoint(spot.plan, after.source)[1]
-            if owner.kind == "computer":
-                kept = tuple(t for t in owner.thrus if (t.source, t.dest) != (arrived.id, left.id))
+            if device_ability(owner).chooses_thru:
+                kept = tuple(
+                    thru
+                    for thru in owner.thrus
+                    if (thru.source, thru.dest) != (arrived.id, left.id)
+                )
                 label = f"Stop {owner.name} passing {arrived.name} on to {left.name}"
-                yield edits.set_device(owner.id, label, thrus=kept)
+                yield set_device(owner.id, label, thrus=kept)
 
 
 def _link(plan: Plan, cable: Cable) -> str:
@@ -227,11 +236,11 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 "thru ring",
                 (devices[0].id, *(d.id for d in devices[1:])),
                 f"Thru connections form a ring, {names}: every note comes round again and again.",
-                tuple(_break_ring(d, ring) for d in devices if d.thrus),
+                tuple(_break_ring(device, ring) for device in devices if device.thrus),
             )
 
 
 def _break_ring(device: Device, ring: tuple[str, ...]) -> Edit:
     outs = {thing_of(ref) for ref in ring if ref.startswith(f"{device.id}:")}
-    kept = tuple(t for t in device.thrus if t.dest not in outs)
-    return edits.set_device(device.id, f"Switch the thru of {device.name} off", thrus=kept)
+    kept = tuple(thru for thru in device.thrus if thru.dest not in outs)
+    return set_device(device.id, f"Switch the thru of {device.name} off", thrus=kept)

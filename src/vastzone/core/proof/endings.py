@@ -7,15 +7,16 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.performance import MIDDLE
 from vastzone.core.engine.tables import Sending
 from vastzone.core.midi.controllers import SUSTAIN
-from vastzone.core.plan import lookup
-from vastzone.core.plan.edits import Edit, set_send
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.sends import set_send
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
 
 
-class Setting(NamedTuple):
+class SentSetting(NamedTuple):
     """A setting as it is in one program: its device, what it sends, and in which scenes."""
 
     owner: Device
@@ -33,7 +34,10 @@ class Setting(NamedTuple):
     def name(self) -> str:
         """What the control is called."""
         controls = self.owner.controls
-        return next((c.name for c in controls if c.id == self.send.control), self.send.control)
+        return next(
+            (control.name for control in controls if control.id == self.send.control),
+            self.send.control,
+        )
 
     def mend(self, label: str, **changes: Any) -> Edit:
         """What the control sends here, changed."""
@@ -43,7 +47,7 @@ class Setting(NamedTuple):
 
 def _settings(
     plan: Plan, compiled: tuple[Compiled, ...], wanted: Callable[[Send], bool]
-) -> Iterator[Setting]:
+) -> Iterator[SentSetting]:
     """The settings that are wanted, in each program that a scene is on."""
     by_scene = {scene.scene.id if scene.scene else "": scene for scene in compiled}
     for owner in plan.devices:
@@ -54,7 +58,7 @@ def _settings(
             for send in filter(wanted, program.sends):
                 for sending in here.controls.get((ref_to(owner.id, send.control), send.bank), ()):
                     if sending.send is send:
-                        yield Setting(owner, program, send, sending, some)
+                        yield SentSetting(owner, program, send, sending, some)
 
 
 def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -80,7 +84,7 @@ def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
     for spot in _settings(
         plan, compiled, lambda s: s.message == "controller" and bool(_held_by(s))
     ):
-        hearings = [h for motion in spot.sending.motions for h in motion.hearings]
+        hearings = [hearing for motion in spot.sending.motions for hearing in motion.hearings]
         if not any(hearing.is_part for hearing in hearings):
             continue
         label = f"Let {spot.name} send 0 at rest and 127 pressed"

@@ -4,13 +4,12 @@ from collections.abc import Callable, Iterator
 from typing import Literal, NamedTuple
 
 from vastzone.core.engine.compile import Compiled, runs_of
+from vastzone.core.engine.receivers import Receivers, outsides
 from vastzone.core.engine.tables import Emission
-from vastzone.core.engine.world import World, outsides
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.controls import Keybed, Program, Zone
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.touch import Keybed, Program, Zone
 
 Severity = Literal["fault", "caution", "hint"]
 SEVERITIES: tuple[Severity, ...] = ("fault", "caution", "hint")
@@ -69,10 +68,10 @@ class Spot(NamedTuple):
     @property
     def zones(self) -> tuple[Zone, ...]:
         """The zones of this keybed that are on."""
-        return tuple(z for z in self.program.zones if z.keybed == self.bed.id and z.on)
+        return tuple(zone for zone in self.program.zones if zone.keybed == self.bed.id and zone.on)
 
     @property
-    def world(self) -> World:
+    def world(self) -> Receivers:
         """What its messages can run into."""
         return self.compiled.world
 
@@ -87,18 +86,3 @@ class Spot(NamedTuple):
 
 SpotRule = Callable[[Spot], Iterator[Remark]]
 PlanRule = Callable[[Plan, tuple[Compiled, ...]], Iterator[Remark]]
-
-
-def channel_free(plan: Plan, device: Device) -> int | None:
-    """The lowest channel that no zone, control or part of the plan uses."""
-    kept = {c for limit in device.limits for c in getattr(limit, "channels", ())}
-    return next((c for c in range(1, 17) if c not in _used(plan) | kept), None)
-
-
-@derived(16)
-def _used(plan: Plan) -> frozenset[int | None]:
-    used = {p.channel for d in plan.devices for p in d.parts}
-    for owner in plan.devices:
-        for program in owner.programs:
-            used |= {z.channel for z in program.zones} | {s.channel for s in program.sends}
-    return frozenset(used)

@@ -1,21 +1,22 @@
 """What is touched against what sounds, with the proof's verdict in each crossing."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from itertools import pairwise
 from typing import NamedTuple
 
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.cache import derived
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.controls import Keybed
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.wishes import Place
-from vastzone.core.proof.intended import Proof
-from vastzone.core.proof.verdict import Mark, Verdict
+from vastzone.core.proof.marking import Proof
+from vastzone.core.proof.verdict import Effect, Mark, Verdict
 
 WORST: tuple[Verdict, ...] = ("wrong", "silent", "double", "extra", "as meant")
 
 
-class Cell(NamedTuple):
+class Crossing(NamedTuple):
     """The verdict where a row meets a column: the worst one, in how many scenes, by which wishes.
 
     ``partly`` says that not every key of the row or not every velocity is concerned.
@@ -23,16 +24,16 @@ class Cell(NamedTuple):
 
     verdict: Verdict
     scenes: tuple[str, ...]
-    intents: tuple[str, ...]
+    wishes: tuple[str, ...]
     partly: bool = False
 
 
 class Grid(NamedTuple):
     """Rows are keys and controls, columns parts and targets ``device:thing``."""
 
-    rows: tuple[Place, ...]
+    rows: tuple[WishPlace, ...]
     columns: tuple[str, ...]
-    cells: dict[tuple[int, int], Cell]
+    cells: dict[tuple[int, int], Crossing]
 
     def worst(self, row: int) -> Verdict | None:
         """The worst verdict in a row; None where nothing is wished and nothing sounds."""
@@ -41,29 +42,39 @@ class Grid(NamedTuple):
 
 
 @derived(16)
-def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[Place, ...] = ()) -> Grid:
+def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[WishPlace, ...] = ()) -> Grid:
     """The grid of one scene; of all scenes together when ``scene`` is None.
 
     ``ranges`` are keys of one's own choosing, shown as rows of their own.
     """
-    names = tuple(proof.scenes) if scene is None else (scene,)
-    marks = _marks(proof, names)
-    rows = tuple(row for owner in plan.devices for row in _rows(owner, marks, ranges))
-    columns = tuple(ref_to(d.id, x.id) for d in plan.devices for x in lookup.ends(d))
-    at = {ref: n for n, ref in enumerate(columns)}
-    lines: dict[tuple[str, int], list[int]] = {}
-    for n, row in enumerate(rows):
-        lines.setdefault((row.source, row.bank), []).append(n)
-    met: dict[tuple[int, int], list[_Meeting]] = {}
-    for scenes, mark in marks:
-        for n in lines.get((mark.source, mark.bank), ()):
-            row = rows[n]
-            if row.low <= mark.high and mark.low <= row.high:
-                for ref, verdict in verdicts(mark):
-                    if ref in at:
-                        met.setdefault((n, at[ref]), []).append(_Meeting(verdict, scenes, mark))
+    marks = _marks(proof, tuple(proof.scenes) if scene is None else (scene,))
+    rows: list[WishPlace] = []
+    columns: list[str] = []
+    for owner in plan.devices:
+        rows += _rows(owner, marks, ranges)
+        columns += [ref_to(owner.id, end.id) for end in lookup.ends(owner)]
+    met: dict[tuple[int, int], list[_MarkMet]] = {}
+    at = {ref: number for number, ref in enumerate(columns)}
+    for number, scenes, mark in _marks_in_rows(rows, marks):
+        for ref, verdict in verdicts(mark):
+            if ref in at:
+                met.setdefault((number, at[ref]), []).append(_MarkMet(verdict, scenes, mark))
     cells = {key: _cell(rows[key[0]], held) for key, held in met.items()}
-    return Grid(rows, columns, cells)
+    return Grid(tuple(rows), tuple(columns), cells)
+
+
+def _marks_in_rows(
+    rows: list[WishPlace], marks: list[tuple[tuple[str, ...], Mark]]
+) -> Iterator[tuple[int, tuple[str, ...], Mark]]:
+    """Each mark with the number of every row that it concerns."""
+    numbers: dict[tuple[str, int], list[int]] = {}
+    for number, row in enumerate(rows):
+        numbers.setdefault((row.source, row.bank), []).append(number)
+    for scenes, mark in marks:
+        for number in numbers.get((mark.source, mark.bank), ()):
+            row = rows[number]
+            if row.low <= mark.high and mark.low <= row.high:
+                yield number, scenes, mark
 
 
 def _marks(proof: Proof, names: tuple[str, ...]) -> list[tuple[tuple[str, ...], Mark]]:
@@ -75,24 +86,24 @@ def _marks(proof: Proof, names: tuple[str, ...]) -> list[tuple[tuple[str, ...], 
     return [(tuple(scenes), mark) for group, scenes in groups.values() for mark in group]
 
 
-class _Meeting(NamedTuple):
+class _MarkMet(NamedTuple):
     verdict: Verdict
     scenes: tuple[str, ...]
     mark: Mark
 
 
-def _cell(row: Place, held: list[_Meeting]) -> Cell:
+def _cell(row: WishPlace, held: list[_MarkMet]) -> Crossing:
     """What a row and a column come to: the worst verdict, and whether it holds for all of it."""
-    worst = min((m.verdict for m in held), key=WORST.index)
-    scenes = tuple(dict.fromkeys(s for m in held for s in m.scenes))
-    intents = tuple(dict.fromkeys(i for m in held for i in m.mark.intents))
-    here = [m for m in held if m.verdict == worst]
-    return Cell(worst, scenes, intents, _is_partly(row, here, len(scenes)))
+    worst = min((item.verdict for item in held), key=WORST.index)
+    scenes = tuple(dict.fromkeys(scene for item in held for scene in item.scenes))
+    wishes = tuple(dict.fromkeys(wish for item in held for wish in item.mark.wishes))
+    here = [item for item in held if item.verdict == worst]
+    return Crossing(worst, scenes, wishes, _is_partly(row, here, len(scenes)))
 
 
-def _is_partly(row: Place, held: list[_Meeting], scenes: int) -> bool:
+def _is_partly(row: WishPlace, held: list[_MarkMet], scenes: int) -> bool:
     """Whether some key, velocity or scene of a row is left out."""
-    if any((m.mark.vel_low, m.mark.vel_high) != (1, 127) for m in held):
+    if any((item.mark.vel_low, item.mark.vel_high) != (1, 127) for item in held):
         return True
     keys: dict[tuple[str, ...], int] = {}
     for _, where, mark in held:
@@ -103,31 +114,45 @@ def _is_partly(row: Place, held: list[_Meeting], scenes: int) -> bool:
 
 
 def _rows(
-    owner: Device, marks: list[tuple[tuple[str, ...], Mark]], ranges: tuple[Place, ...]
-) -> Iterable[Place]:
+    owner: Device, marks: list[tuple[tuple[str, ...], Mark]], ranges: tuple[WishPlace, ...]
+) -> Iterable[WishPlace]:
     """The keys of each keybed, cut where what they do or should do changes; then the controls."""
     for bed in owner.keybeds:
         ref = ref_to(owner.id, bed.id)
-        cuts = {bed.low, bed.high + 1}
-        cuts |= {edge for _, m in marks if m.source == ref for edge in (m.low, m.high + 1)}
-        edges = sorted(c for c in cuts if bed.low <= c <= bed.high + 1)
-        rows = [Place(ref, 1, low, after - 1) for low, after in pairwise(edges)]
-        yield from dict.fromkeys((*rows, *(r for r in ranges if r.source == ref)))
-    for bank in range(1, max((c.banks for c in owner.controls), default=0) + 1):
+        cuts = _cuts(bed, [mark for _, mark in marks if mark.source == ref])
+        rows = [WishPlace(ref, 1, low, after - 1) for low, after in pairwise(cuts)]
+        own = [place for place in ranges if place.source == ref]
+        yield from dict.fromkeys((*rows, *own))
+    banks = max((control.banks for control in owner.controls), default=0)
+    for bank in range(1, banks + 1):
         for control in owner.controls:
             if bank <= control.banks:
-                yield Place(ref_to(owner.id, control.id), bank)
+                yield WishPlace(ref_to(owner.id, control.id), bank)
+
+
+def _cuts(bed: Keybed, marks: list[Mark]) -> list[int]:
+    """Where rows of keys begin, and the end of the last."""
+    cuts = {bed.low, bed.high + 1}
+    for mark in marks:
+        cuts |= {mark.low, mark.high + 1}
+    return sorted(cut for cut in cuts if bed.low <= cut <= bed.high + 1)
 
 
 def verdicts(mark: Mark) -> Iterable[tuple[str, Verdict]]:
     """The verdict of a mark on each part or target that it concerns."""
-    missing, extra = {h.ref for h in mark.missing}, {h.ref for h in mark.extra}
-    for ref in dict.fromkeys(h.ref for h in mark.meant):
+    meant, missing, extra = map(_refs, (mark.meant, mark.missing, mark.extra))
+    for ref in meant:
         if ref in missing:
             yield ref, "wrong" if ref in extra else "silent"
         elif mark.verdict == "double" and ref in extra:
             yield ref, "double"
         else:
             yield ref, "wrong" if mark.remark else "as meant"
-    for ref in extra - {h.ref for h in mark.meant}:
-        yield ref, "extra"
+    for ref in extra:
+        if ref not in meant:
+            yield ref, "extra"
+
+
+def _refs(effects: tuple[Effect, ...]) -> dict[str, None]:
+    """What is reached, each once and in order."""
+    return dict.fromkeys(effect.ref for effect in effects)

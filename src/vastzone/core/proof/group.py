@@ -2,12 +2,13 @@
 
 from typing import NamedTuple
 
-from vastzone.core.plan import lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.settings import set_numbers
+from vastzone.core.plan.fields.dials import device_dials, shares_settings
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of_setting, read_ref
-from vastzone.core.plan.settings import device_dials, set_numbers
-from vastzone.core.plan.sound import Part
 from vastzone.core.proof.verdict import Mark
 
 
@@ -23,10 +24,13 @@ class Group(NamedTuple):
 def numbers_edit(plan: Plan, values: dict[str, int], label: str) -> Edit:
     """Set numbers together with those that are one number with them in the device."""
     wanted = dict(values)
-    for owner in {device_of_setting(ref) for ref in values}:
-        dials = device_dials(lookup.device(plan, owner))
-        slots = {d.slot: values[d.ref] for d in dials if d.ref in values}
-        wanted |= {d.ref: slots[d.slot] for d in dials if d.slot in slots}
+    for ident in {device_of_setting(ref) for ref in values}:
+        owner = lookup.device(plan, ident)
+        if not shares_settings(owner):
+            continue
+        dials = device_dials(owner)
+        slots = {dial.slot: values[dial.ref] for dial in dials if dial.ref in values}
+        wanted |= {dial.ref: slots[dial.slot] for dial in dials if dial.slot in slots}
     return set_numbers(wanted, label)
 
 

@@ -4,41 +4,46 @@ from collections.abc import Iterator
 from itertools import combinations
 
 from vastzone.core.engine.compile import Compiled
-from vastzone.core.plan import drums
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.trigger import TriggerPad, can_split, surviving
-from vastzone.core.proof.finding import Remark
-from vastzone.core.proof.words import listed, many
+from vastzone.core.plan.edits import plugs
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.triggers import Importance, TriggerPad, can_split, surviving
+from vastzone.core.plan.queries import lookup
+from vastzone.core.proof.finding import Remark, Severity
+from vastzone.core.text import in_none, listed, many
 
 
 def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads that are in no input, told together; a fault where one of them must be heard."""
-    plugged = {g.pad for g in plan.plugs}
-    out = [p for p in plan.pads if p.id not in plugged]
-    count = sum(len(d.inputs) for d in plan.devices)
-    if not out or not count:
+    plugged = {plug.pad for plug in plan.plugs}
+    out = [pad for pad in plan.pads if pad.id not in plugged]
+    modules = [device for device in plan.devices if device.inputs]
+    if not out or not modules:
         return
-    must = any(p.importance == "must" for p in out)
-    spare = all(p.importance == "spare" for p in out)
-    owner = next(d for d in plan.devices if d.inputs)
-    short = max(0, len(plan.pads) - count)
-    why = f": {many(len(plan.pads), 'pad')} want {many(count, 'input')}" if short else ""
-    yield Remark(
-        "more pads than inputs" if short else "pad in no input",
-        (owner.id,),
-        f"{listed(p.name for p in out)} {'is' if len(out) == 1 else 'are'} in no input{why}.",
-        severity="fault" if must else "hint" if spare else "caution",
-    )
+    count = sum(len(device.inputs) for device in modules)
+    told = in_none(lookup.names_of(out).values(), "input")
+    rule = "pad in no input"
+    if len(plan.pads) > count:
+        rule = "more pads than inputs"
+        told += f": {many(len(plan.pads), 'pad')} want {many(count, 'input')}"
+    severity = _gravest({pad.importance for pad in out})
+    yield Remark(rule, (modules[0].id,), f"{told}.", severity=severity)
+
+
+def _gravest(importance: set[Importance]) -> Severity:
+    """How grave it is that pads of such importance are not heard."""
+    if "must" in importance:
+        return "fault"
+    return "hint" if importance == {"spare"} else "caution"
 
 
 def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Zones that the type of an input cannot hear, with the type that could."""
-    known = {p.id: p for p in plan.pads}
+    known = lookup.by_ids(plan.pads)
     for plug in plan.plugs:
         pad = known[plug.pad]
-        owner, held = drums.trigger_input(plan, plug.input)
+        owner, held = plugs.trigger_input(plan, plug.input)
         kept = surviving(pad, held.type)
-        lost = [z for z in pad.zones if z not in kept]
+        lost = [zone for zone in pad.zones if zone not in kept]
         if not lost:
             continue
         better = [t for t in held.types if len(surviving(pad, t)) > len(kept)]
@@ -48,24 +53,24 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             (plug.input, owner.id),
             f"{pad.name} loses its {what} in {held.name} of {owner.name}, which is set to "
             f"{held.type}.",
-            tuple(drums.set_input(plug.input, t) for t in better[:2]),
+            tuple(plugs.set_input(plug.input, t) for t in better[:2]),
             severity="caution" if kept else "fault",
         )
 
 
 def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads that share an input and may not."""
-    known = {p.id: p for p in plan.pads}
+    known = lookup.by_ids(plan.pads)
     shared: dict[str, list[TriggerPad]] = {}
     for plug in plan.plugs:
         shared.setdefault(plug.input, []).append(known[plug.pad])
     for ref, pads in shared.items():
-        owner, held = drums.trigger_input(plan, ref)
+        owner, held = plugs.trigger_input(plan, ref)
         if len(pads) > 2 or any(not can_split(a, b, held.type) for a, b in combinations(pads, 2)):
             yield Remark(
                 "splitter broken",
                 (ref, owner.id),
-                f"{listed(p.name for p in pads)} cannot share {held.name} of {owner.name}: a "
+                f"{listed(pad.name for pad in pads)} cannot share {held.name} of {owner.name}: a "
                 "splitter takes two single-zone pads of one make and model on a dual input.",
-                tuple(drums.pull_out(p.id) for p in pads[1:]),
+                tuple(plugs.pull_out(p.id) for p in pads[1:]),
             )

@@ -2,16 +2,17 @@
 
 from collections.abc import Iterator
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled, played
 from vastzone.core.engine.tables import Controls
 from vastzone.core.midi.controllers import UNDEFINED, classify, label
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.limits import Reserved
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.limits import Reserved
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
-from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
 
 
@@ -87,7 +88,7 @@ def _keeper(
 
 
 def _renumber(plan: Plan, owner: Device, send: Send) -> Iterator[Edit]:
-    used = {s.number for d in plan.devices for p in d.programs for s in p.sends}
+    used = {s.number for d in plan.devices for program in d.programs for s in program.sends}
     kept = {n for d in plan.devices for lim in d.limits for n in getattr(lim, "controllers", ())}
     free = next((n for n in UNDEFINED if n not in used | kept), None)
     if free is None:
@@ -95,15 +96,17 @@ def _renumber(plan: Plan, owner: Device, send: Send) -> Iterator[Edit]:
     label = f"Send controller {free} instead"
 
     def change(device: Device) -> Device:
-        programs = tuple(_resent(p, send, free) for p in device.programs)
-        return edits.changed(device, programs=programs)
+        programs = tuple(_resent(program, send, free) for program in device.programs)
+        return changed(device, programs=programs)
 
-    yield edits.edit_device(owner.id, label, change)
+    yield edit_device(owner.id, label, change)
 
 
 def _resent(program: Program, old: Send, number: int) -> Program:
     """A program in which what equals ``old`` sends another number."""
-    return edits.changed(
+    return changed(
         program,
-        sends=tuple(edits.changed(s, number=number) if s == old else s for s in program.sends),
+        sends=tuple(
+            changed(send, number=number) if send == old else send for send in program.sends
+        ),
     )

@@ -5,14 +5,18 @@ from collections.abc import Iterator
 from vastzone.core.engine.compile import Compiled, played
 from vastzone.core.engine.tables import Emission, Sending
 from vastzone.core.midi import pitch
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.devices import set_part
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.sends import set_send
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.parts import Kit, Part
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability, has_pads
+from vastzone.core.plan.queries.channels import channel_free
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
-from vastzone.core.plan.sound import Kit, Part
-from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Remark, channel_free
-from vastzone.core.proof.words import listed, many
+from vastzone.core.proof.finding import Remark
+from vastzone.core.text import listed, many
 
 
 def _programs(
@@ -24,7 +28,7 @@ def _programs(
     for scene in compiled:
         for owner in plan.devices:
             program = lookup.program_in(scene.scene, owner)
-            if program is None or not any(c.kind == "pad" for c in owner.controls):
+            if program is None or not has_pads(owner):
                 continue
             key = (owner.id, program.number)
             first.setdefault(key, (scene, owner, program))
@@ -37,12 +41,12 @@ def _programs(
 def _notes(
     scene: Compiled, owner: Device, program: Program
 ) -> Iterator[tuple[Send, Sending, Emission]]:
-    pads = {c.id for c in owner.controls if c.kind == "pad"}
+    pads = {control.id for control in owner.controls if control_ability(control).laid}
     for send in program.sends:
         if send.control in pads and send.message == "note":
             for sending in scene.controls.get((ref_to(owner.id, send.control), send.bank), ()):
                 if sending.send is send:
-                    yield from ((send, sending, e) for e in sending.notes)
+                    yield from ((send, sending, note) for note in sending.notes)
 
 
 def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -53,15 +57,16 @@ def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
             if emission.landings:
                 key = (send.bank, emission.channel, emission.note)
                 held.setdefault(key, []).append(send.control)
-        names = {c.id: c.name for c in owner.controls}
+        names = lookup.names_of(owner.controls)
         for (bank, channel, note), every in held.items():
             pads = list(dict.fromkeys(every))
             if len(pads) > 1:
                 said = pitch.label(note, owner.octaves)
+                named = listed(names[pad] for pad in pads)
                 yield Remark(
                     "two pads on one note",
                     tuple(ref_to(owner.id, p) for p in (*pads[1:], pads[0])),
-                    f"{listed(names[p] for p in pads)} of {owner.name} all send {said} on channel "
+                    f"{named} of {owner.name} all send {said} on channel "
                     f"{channel + 1}: they sound the same.",
                     tuple(_other_note(owner, program, bank, p, held) for p in pads[1:2]),
                     scenes,
@@ -78,7 +83,7 @@ def _other_note(
     used = {note for _, _, note in held}
     free = next((n for n in range(36, 128) if n not in used), 36)
     label = f"Send {pitch.label(free, owner.octaves)} from it"
-    return edits.set_send(owner.id, program.number, pad, bank, label, number=free)
+    return set_send(owner.id, program.number, pad, bank, label, number=free)
 
 
 def silent_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -112,7 +117,7 @@ def _silent(
     held: list[tuple[Send, Kit, Device, Part]],
     scenes: tuple[str, ...],
 ) -> Remark:
-    names = {c.id: c.name for c in owner.controls}
+    names = lookup.names_of(owner.controls)
     send, kit, receiver, part = held[0]
     near = min(kit.sounds, key=lambda s: (abs(s.note - send.number), s.note), default=None)
     nearest = ""
@@ -122,9 +127,7 @@ def _silent(
         nearest = f" The nearest to {names[send.control]} is {near.name} on {where}."
         label = f"Let {names[send.control]} play {near.name}"
         fixes = (
-            edits.set_send(
-                owner.id, program.number, send.control, send.bank, label, number=near.note
-            ),
+            set_send(owner.id, program.number, send.control, send.bank, label, number=near.note),
         )
     pads = listed(names[s.control] for s, _, _, _ in held)
     count = "sends a note" if len(held) == 1 else "send notes"
@@ -151,7 +154,7 @@ def pads_double_keys(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
                 for ref in sorted(sounded & parts.keys()):
                     keys.setdefault(ref, set()).add(bed)
         for part_ref, beds in keys.items():
-            yield _doubled(plan, owner, part_ref, parts[part_ref], sorted(beds)[0], scenes)
+            yield _doubled(plan, owner, part_ref, parts[part_ref], min(beds), scenes)
 
 
 def _doubled(
@@ -186,7 +189,7 @@ def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
                     (ref_to(owner.id, parts[0].id),),
                     f"{parts[0].name} in {owner.name} is alone in the mute group “{group}”: it "
                     "silences nothing, and nothing silences it.",
-                    (edits.set_part(owner.id, parts[0].id, label, mute_group=None),),
+                    (set_part(owner.id, parts[0].id, label, mute_group=None),),
                 )
 
 
@@ -202,7 +205,7 @@ def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
                 (ref_to(owner.id, part.id),),
                 f"{part.name} in {owner.name} is rhythm and listens on channel {part.channel}; by "
                 "custom it is on 10.",
-                (edits.set_part(owner.id, part.id, label, channel=10),),
+                (set_part(owner.id, part.id, label, channel=10),),
             )
 
 
@@ -219,33 +222,46 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                 (ref_to(owner.id, part.id),),
                 f"{part.name} in {owner.name} listens on channel 10, which by custom is the "
                 "rhythm’s.",
-                (edits.set_part(owner.id, part.id, label, channel=free),) if free else (),
+                (set_part(owner.id, part.id, label, channel=free),) if free else (),
             )
 
 
 def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Scenes that want more sounds of a device than it has pads in all its banks."""
-    pads = {ref_to(d.id, c.id): d.id for d in plan.devices for c in d.controls if c.kind == "pad"}
-    wanted: dict[tuple[str, str], set[object]] = {}
-    everywhere = tuple(s.id for s in plan.scenes) or ("",)
-    for intent in (i for i in plan.intents if i.plays and not pads.keys().isdisjoint(i.sources)):
-        for n, source in enumerate(intent.sources):
-            sound = intent.sound(n)
-            for scene in intent.scenes or everywhere:
-                found = wanted.setdefault((pads.get(source, ""), scene), set())
-                found.add((intent.plays, sound, intent.note))
-    names = {s.id: s.name for s in plan.scenes}
+    names = lookup.names_of(plan.scenes)
+    wanted = _sounds_wanted(plan)
     for owner in plan.devices:
-        room = sum(c.banks for c in owner.controls if c.kind == "pad")
-        for scene in everywhere if room else ():
-            sounds = wanted.get((owner.id, scene), set())
-            if len(sounds) > room:
+        room = sum(control.banks for control in _laid(owner))
+        for scene in names or ("",):
+            count = len(wanted.get((owner.id, scene), ()))
+            if room and count > room:
                 yield Remark(
                     "more sounds than pads",
                     (owner.id,),
-                    f"{names.get(scene, plan.name)} wants {len(sounds)} sounds of {owner.name}, "
-                    f"which has {many(room, 'pad')} in all its banks: {-(-len(sounds) // room)} "
+                    f"{names.get(scene, plan.name)} wants {count} sounds of {owner.name}, "
+                    f"which has {many(room, 'pad')} in all its banks: {-(-count // room)} "
                     "kits hold them.",
                     (),
                     (scene,) if scene else (),
                 )
+
+
+def _laid(owner: Device) -> list[Control]:
+    """The pads of a device."""
+    return [control for control in owner.controls if control_ability(control).laid]
+
+
+def _sounds_wanted(plan: Plan) -> dict[tuple[str, str], set[object]]:
+    """The sounds that pads are wished to play, by device and scene."""
+    everywhere = tuple(scene.id for scene in plan.scenes) or ("",)
+    pads: dict[str, str] = {}
+    for owner in plan.devices:
+        pads |= {ref_to(owner.id, pad.id): owner.id for pad in _laid(owner)}
+    wanted: dict[tuple[str, str], set[object]] = {}
+    for wish in plan.wishes:
+        for place, source in enumerate(wish.sources):
+            if wish.plays and source in pads:
+                sound = (wish.plays, wish.sound(place), wish.note)
+                for scene in wish.scenes or everywhere:
+                    wanted.setdefault((pads[source], scene), set()).add(sound)
+    return wanted

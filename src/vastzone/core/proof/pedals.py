@@ -3,30 +3,31 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled
-from vastzone.core.engine.tables import Hearing
+from vastzone.core.engine.tables import Hearing, Sending
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.wide import WIDE, Reading
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.edits import Edit, set_part, set_send
-from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.pedal import Pedal, PedalJack, Wiper, served, suited
-from vastzone.core.plan.pedals import pedal_jack, pull_out, set_jack
+from vastzone.core.plan.edits.devices import set_part
+from vastzone.core.plan.edits.edit import Edit, set_thing
+from vastzone.core.plan.edits.pedals import pedal_jack, pull_out, set_jack
+from vastzone.core.plan.edits.sends import set_send
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.parts import Part, Target
+from vastzone.core.plan.model.pedals import Pedal, PedalJack, Wiper, served, suited
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
-from vastzone.core.plan.sound import Part, Target
-from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.finding import Remark
-from vastzone.core.proof.words import listed
+from vastzone.core.proof.finding import Remark, Severity
 from vastzone.core.response.sweep import bits_of, fight, steps, target_value
 from vastzone.core.response.voltage import Level, divider, ohms_words
-
-SWITCHES = ("switch", "button", "stop")
+from vastzone.core.text import in_none, listed
 
 
 def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pedals that do not work in their jack as is wanted of them, and how that feels."""
-    known = {p.id: p for p in plan.pedals}
+    known = lookup.by_ids(plan.pedals)
     for plug in plan.pedal_plugs:
         pedal, (owner, jack) = known[plug.pedal], pedal_jack(plan, plug.jack)
         found = served(pedal, jack)
@@ -81,19 +82,21 @@ def _resistors(pedal: Pedal, jack: PedalJack) -> str:
     )
 
 
+def _left_unplugged(plan: Plan) -> list[Pedal]:
+    plugged = {plug.pedal for plug in plan.pedal_plugs}
+    wanted = [pedal for pedal in plan.pedals if pedal.importance != "spare"]
+    return [pedal for pedal in wanted if pedal.id not in plugged]
+
+
 def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pedals that are in no jack, told together."""
-    plugged = {g.pedal for g in plan.pedal_plugs}
-    out = [p for p in plan.pedals if p.id not in plugged and p.importance != "spare"]
-    owner = next((d for d in plan.devices if d.jacks), None)
+    out = _left_unplugged(plan)
+    owner = next((device for device in plan.devices if device.jacks), None)
     if out and owner is not None:
-        must = any(p.importance == "must" for p in out)
-        yield Remark(
-            "pedal in no jack",
-            (owner.id,),
-            f"{listed(p.name for p in out)} {'is' if len(out) == 1 else 'are'} in no jack.",
-            severity="fault" if must else "caution",
-        )
+        told = in_none(lookup.names_of(out).values(), "jack")
+        must = "must" in {pedal.importance for pedal in out}
+        severity: Severity = "fault" if must else "caution"
+        yield Remark("pedal in no jack", (owner.id,), f"{told}.", severity=severity)
 
 
 def _in_use(plan: Plan) -> Iterator[tuple[Device, Program]]:
@@ -108,37 +111,45 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
     """Two controls of one device that send the same controller on the same channel."""
     told: set[tuple[str, ...]] = set()
     for owner, program in _in_use(plan):
-        held: dict[tuple[int | None, int, int], list[Send]] = {}
-        for send in program.sends:
-            if send.message == "controller":
-                held.setdefault((send.channel, send.number, send.bank), []).append(send)
-        names = {c.id: c.name for c in owner.controls}
-        for (channel, number, _), sends in held.items():
-            controls = tuple(dict.fromkeys(s.control for s in sends))
+        for (channel, number, _), sends in _by_number(program).items():
+            controls = tuple(dict.fromkeys(send.control for send in sends))
             if len(controls) < 2 or (owner.id, *controls) in told:
                 continue
             told.add((owner.id, *controls))
-            where = "the channel of the zones" if channel is None else f"channel {channel}"
-            last = sends[-1]
-            yield Remark(
-                "two controls on one number",
-                tuple(ref_to(owner.id, c) for c in (*controls[1:], controls[0])),
-                f"{listed(names[c] for c in controls)} of {owner.name} send controller {number} on "
-                f"{where}: they fight, and the last one moved wins with a jump.",
-                (
-                    set_send(
-                        owner.id,
-                        program.number,
-                        last.control,
-                        last.bank,
-                        f"Let {names[last.control]} send nothing",
-                        message="none",
-                    ),
-                ),
-            )
+            yield _on_one_number(owner, program, controls, sends[-1], channel, number)
 
 
-class Moved(NamedTuple):
+def _by_number(program: Program) -> dict[tuple[int | None, int, int], list[Send]]:
+    """What sends each controller: by channel, number and bank."""
+    held: dict[tuple[int | None, int, int], list[Send]] = {}
+    for send in program.sends:
+        if send.message == "controller":
+            held.setdefault((send.channel, send.number, send.bank), []).append(send)
+    return held
+
+
+def _on_one_number(
+    owner: Device,
+    program: Program,
+    controls: tuple[str, ...],
+    last: Send,
+    channel: int | None,
+    number: int,
+) -> Remark:
+    names = lookup.names_of(owner.controls)
+    named = listed(names[control] for control in controls)
+    where = "the channel of the zones" if channel is None else f"channel {channel}"
+    label = f"Let {names[last.control]} send nothing"
+    return Remark(
+        "two controls on one number",
+        tuple(ref_to(owner.id, control) for control in (*controls[1:], controls[0])),
+        f"{named} of {owner.name} send controller {number} on {where}: they fight, and the last "
+        "one moved wins with a jump.",
+        (set_send(owner.id, program.number, last.control, last.bank, label, message="none"),),
+    )
+
+
+class TargetMover(NamedTuple):
     """A control that moves a target: what it sends, and which bits of that the target takes."""
 
     owner: Device
@@ -149,10 +160,10 @@ class Moved(NamedTuple):
 
 
 @derived(8)
-def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
+def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[TargetMover, ...]:
     """Every control that moves a target, once; programs and surroundings are looked at once."""
     looked: set[tuple[str, int, int]] = set()
-    found: dict[tuple[str, str], Moved] = {}
+    found: dict[tuple[str, str], TargetMover] = {}
     for scene in compiled:
         for owner in plan.devices:
             program = lookup.program_in(scene.scene, owner)
@@ -162,7 +173,7 @@ def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[Moved, ...]:
             for send in (s for s in program.sends if s.message in WIDE):
                 for hearing in _targets(scene, ref_to(owner.id, send.control), send):
                     if hearing.target is not None:
-                        one = Moved(owner, send, hearing.ref, hearing.target, hearing.reads)
+                        one = TargetMover(owner, send, hearing.ref, hearing.target, hearing.reads)
                         found.setdefault((ref_to(owner.id, send.control), hearing.ref), one)
     return tuple(found.values())
 
@@ -171,7 +182,12 @@ def _targets(scene: Compiled, control: str, send: Send) -> Iterator[Hearing]:
     """The targets that one send moves."""
     for sending in scene.controls.get((control, send.bank), ()):
         if sending.send is send:
-            yield from (h for m in sending.motions for h in m.hearings if not h.is_part)
+            yield from (
+                hearing
+                for motion in sending.motions
+                for hearing in motion.hearings
+                if not hearing.is_part
+            )
 
 
 def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -193,14 +209,15 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner, send, _, target, _ in moved(plan, compiled):
         control = lookup.by_id(owner.controls, send.control, "control")
         where = (ref_to(owner.id, control.id), owner.id)
-        if control.kind in SWITCHES and target.mode == "continuous" and send.mode == "momentary":
+        can = control_ability(control)
+        if not can.swept and target.mode == "continuous" and send.mode == "momentary":
             yield Remark(
                 "switch on a sweep",
                 where,
                 f"{control.name} of {owner.name} is a switch and {target.name} can be swept: it "
                 "only goes to its two ends.",
             )
-        elif control.kind not in (*SWITCHES, "pad") and target.mode != "continuous":
+        elif not can.pressed and target.mode != "continuous":
             yield Remark(
                 "sweep on a switch",
                 where,
@@ -233,7 +250,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 f"with a jump of up to {reach:.4g}{unit}. Endless knobs, or pick-up in the "
                 "receiver, avoid it.",
                 (
-                    edits.set_thing(
+                    set_thing(
                         device_of(moves),
                         "targets",
                         target.id,
@@ -270,33 +287,42 @@ def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             if id(sendings) in looked:  # scenes share what their programs have in common
                 continue
             looked.add(id(sendings))
-            motions = [m for s in sendings if s.send.message == "bend" for m in s.motions]
-            refs = tuple(dict.fromkeys(h.ref for m in motions for h in m.hearings if h.is_part))
-            parts = [_part(plan, r) for r in refs]
-            if len({p.bend for p in parts}) < 2 or (ref, *refs) in told:
-                continue
-            told.add((ref, *refs))
-            owner = lookup.device(plan, device_of(ref))
-            name = lookup.by_id(owner.controls, thing_of(ref), "control").name
-            by = listed(f"{p.name} by {p.bend}" for p in parts)
-            first, *others = zip(refs, parts, strict=True)
-            fixes = tuple(
-                set_part(
-                    device_of(r),
-                    p.id,
-                    f"Let {p.name} bend by {first[1].bend}",
-                    bend=first[1].bend,
-                )
-                for r, p in others
-                if p.bend != first[1].bend
-            )
-            yield Remark(
-                "bend ranges disagree",
-                (ref, *refs),
-                f"{name} of {owner.name} bends {by} semitones: they come apart.",
-                fixes[:2],
-                (scene.scene.id,) if scene.scene else (),
-            )
+            parts = {part_ref: _part(plan, part_ref) for part_ref in _bent(sendings)}
+            ranges = {part.bend for part in parts.values()}
+            if len(ranges) > 1 and (ref, *parts) not in told:
+                told.add((ref, *parts))
+                scenes = (scene.scene.id,) if scene.scene else ()
+                yield _bent_apart(plan, ref, parts, scenes)
+
+
+def _bent(sendings: tuple[Sending, ...]) -> dict[str, None]:
+    """The parts that pitch bend reaches."""
+    found: dict[str, None] = {}
+    for sending in sendings:
+        for motion in sending.motions if sending.send.message == "bend" else ():
+            for hearing in motion.hearings:
+                if hearing.is_part:
+                    found[hearing.ref] = None
+    return found
+
+
+def _bent_apart(plan: Plan, ref: str, parts: dict[str, Part], scenes: tuple[str, ...]) -> Remark:
+    owner = lookup.device(plan, device_of(ref))
+    name = lookup.by_id(owner.controls, thing_of(ref), "control").name
+    by = listed(f"{part.name} by {part.bend}" for part in parts.values())
+    wanted = next(iter(parts.values())).bend
+    fixes = []
+    for part_ref, part in parts.items():
+        if part.bend != wanted:
+            label = f"Let {part.name} bend by {wanted}"
+            fixes.append(set_part(device_of(part_ref), part.id, label, bend=wanted))
+    return Remark(
+        "bend ranges disagree",
+        (ref, *parts),
+        f"{name} of {owner.name} bends {by} semitones: they come apart.",
+        tuple(fixes[:2]),
+        scenes,
+    )
 
 
 def _part(plan: Plan, ref: str) -> Part:
@@ -306,7 +332,7 @@ def _part(plan: Plan, ref: str) -> Part:
 def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Targets with a controller that nothing sends and no wish asks for: a slot spent in vain."""
     used = {held.ref for held in moved(plan, compiled)}
-    wished = {i.moves for i in plan.intents if i.moves}
+    wished = {wish.moves for wish in plan.wishes if wish.moves}
     for owner in plan.devices:
         for target in owner.targets:
             ref = ref_to(owner.id, target.id)

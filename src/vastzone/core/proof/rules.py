@@ -7,17 +7,19 @@ is run once.
 from types import MappingProxyType
 from typing import Literal, NamedTuple
 
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.model import Plan
+from vastzone.core.cache import derived
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof import (
     console,
     coverage,
     doubles,
     endings,
-    feel,
     inputs,
     numbers,
+    pad_response,
     pads,
     pedals,
     scopes,
@@ -150,11 +152,13 @@ RULES: tuple[Rule, ...] = (
     Rule("toggle from a held tab", "caution", "console", of_plan=console.held_tabs),
     Rule("console fault", "fault", "console", of_plan=wiring.known_faults, causes=("wiring",)),
     Rule("seen otherwise", "fault", "console", of_plan=wiring.seen_otherwise, page="Faults"),
-    Rule("layer hole", "fault", "pads", of_plan=feel.layer_holes),
-    Rule("layers together", "hint", "pads", of_plan=feel.layers_meet),
-    Rule("mute group one-sided", "caution", "pads", of_plan=feel.one_sided_mutes),
-    Rule("zones linked", "hint", "pads", of_plan=feel.linked_zones, page="Inputs"),
-    Rule("hi-hat thresholds", "caution", "pads", of_plan=feel.hat_thresholds, page="Inputs"),
+    Rule("layer hole", "fault", "pads", of_plan=pad_response.layer_holes),
+    Rule("layers together", "hint", "pads", of_plan=pad_response.layers_meet),
+    Rule("mute group one-sided", "caution", "pads", of_plan=pad_response.one_sided_mutes),
+    Rule("zones linked", "hint", "pads", of_plan=pad_response.linked_zones, page="Inputs"),
+    Rule(
+        "hi-hat thresholds", "caution", "pads", of_plan=pad_response.hat_thresholds, page="Inputs"
+    ),
     Rule("one for all", "fault", "keys", of_plan=scopes.one_for_all),
     Rule("kit moves sounds", "caution", "pads", of_plan=scopes.moved_sounds),
     Rule("more than 16 channels", "fault", "keys", of_plan=scopes.too_many_channels),
@@ -175,7 +179,7 @@ RULES: tuple[Rule, ...] = (
     Rule("no way there", "fault", "rig"),
     Rule("falls short", "fault", "keys"),
 )
-BY_ID = MappingProxyType({rule.id: rule for rule in RULES})
+BY_ID = MappingProxyType(lookup.by_ids(RULES))
 SPOT_RULES = tuple(dict.fromkeys(rule.of_spot for rule in RULES if rule.of_spot is not None))
 PLAN_RULES = tuple(dict.fromkeys(rule.of_plan for rule in RULES if rule.of_plan is not None))
 
@@ -199,10 +203,10 @@ def view_of(plan: Plan, finding: Finding) -> View:
     view = BY_ID[finding.rule].view
     if view not in ("keys", "pedals"):
         return view
-    kind = _kinds(plan).get(finding.subjects[0])
-    if kind is None:
+    laid = _laid(plan).get(finding.subjects[0])
+    if laid is None:
         return view
-    return "pads" if kind == "pad" else "pedals"
+    return "pads" if laid else "pedals"
 
 
 def page_of(plan: Plan, finding: Finding) -> str:
@@ -212,11 +216,11 @@ def page_of(plan: Plan, finding: Finding) -> str:
 
 
 @derived(16)
-def _kinds(plan: Plan) -> MappingProxyType[str, str]:
-    """The kind of every control ``device:control``."""
+def _laid(plan: Plan) -> MappingProxyType[str, bool]:
+    """Whether each control ``device:control`` lies as a face, as a pad does."""
     return MappingProxyType(
         {
-            ref_to(owner.id, control.id): control.kind
+            ref_to(owner.id, control.id): control_ability(control).laid
             for owner in plan.devices
             for control in owner.controls
         }

@@ -3,19 +3,22 @@
 from collections.abc import Iterator
 from itertools import combinations
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.fields.table import FieldKind
-from vastzone.core.plan.limits import ScopeLimit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.engine.tables import Sending
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.settings import set_numbers
+from vastzone.core.plan.fields.dials import Dial, dials_of_kinds
+from vastzone.core.plan.fields.field import FieldKind
+from vastzone.core.plan.fields.values import Stored
+from vastzone.core.plan.fields.words import field_words, thing_words, value_words
+from vastzone.core.plan.model.limits import ScopeLimit
+from vastzone.core.plan.model.parts import Kit, Part
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
-from vastzone.core.plan.settings import Dial, dials_of_kinds, set_numbers
-from vastzone.core.plan.sound import Kit, Part
-from vastzone.core.plan.words import field_words, thing_words, value_words
 from vastzone.core.proof.finding import Remark
-from vastzone.core.proof.words import listed, many
+from vastzone.core.text import listed, many
 
 WIDE = {"global": "the whole device", "program": "a program", "bank": "a bank"}
 
@@ -25,52 +28,61 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner in plan.devices:
         used = lookup.scenes_by_program(plan, owner)
         for held in _torn(owner):
-            here = [d for d in held if d.program in (None, *used)]
-            values = list(dict.fromkeys(d.value for d in here))
-            if len(values) < 2:
-                continue
-            told = []
-            for value in values[:3]:
-                dial = next(d for d in here if d.value == value)
-                told.append(f"{thing_words(dial)} wants {value_words(dial, value)}")
-            fixes = tuple(
-                _all_to(held, v, f"Use {value_words(here[0], v)} for all of them")
-                for v in values[:2]
-            )
-            owned = here[0].owner
-            thing = owned.held.control if owned.kind == "send" else ""
-            yield Remark(
-                "one for all",
-                (ref_to(owner.id, thing) if thing else owner.id, owner.id),
-                f"{owner.name} has one {field_words(here[0]).lower()} for "
-                f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
-                fixes,
-                _scenes_of(plan, owner, here, values[0]),
-            )
+            here = [dial for dial in held if dial.program in (None, *used)]
+            firsts = _first_with_each_value(here)
+            if len(firsts) > 1:
+                yield _one_for_all(plan, owner, held, here, firsts)
+
+
+def _first_with_each_value(held: list[Dial]) -> list[Dial]:
+    firsts: dict[Stored, Dial] = {}
+    for dial in held:
+        firsts.setdefault(dial.value, dial)
+    return list(firsts.values())
+
+
+def _one_for_all(
+    plan: Plan, owner: Device, held: tuple[Dial, ...], here: list[Dial], firsts: list[Dial]
+) -> Remark:
+    told = [f"{thing_words(d)} wants {value_words(d, d.value)}" for d in firsts[:3]]
+    fixes = tuple(
+        _all_to(held, d.value, f"Use {value_words(here[0], d.value)} for all of them")
+        for d in firsts[:2]
+    )
+    owned = here[0].owner
+    thing = owned.thing.control if owned.kind == "send" else ""
+    return Remark(
+        "one for all",
+        (ref_to(owner.id, thing) if thing else owner.id, owner.id),
+        f"{owner.name} has one {field_words(here[0]).lower()} for "
+        f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
+        fixes,
+        _scenes_of(plan, owner, here, firsts[0].value),
+    )
 
 
 @derived(512)
 def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
     """Numbers that are one in the device and have several values in the plan."""
-    scopes = [limit for limit in owner.limits if isinstance(limit, ScopeLimit)]
-    kinds: frozenset[FieldKind] = frozenset(s.setting for s in scopes if s.scope in WIDE)
-    if not kinds:
-        return ()
+    kinds: set[FieldKind] = set()
+    for limit in owner.limits:
+        if isinstance(limit, ScopeLimit) and limit.scope in WIDE:
+            kinds.add(limit.setting)
     held: dict[tuple[str, ...], list[Dial]] = {}
-    for dial in dials_of_kinds(owner, kinds):
+    for dial in dials_of_kinds(owner, frozenset(kinds)) if kinds else ():
         if dial.slot != (dial.ref,) and dial.scope in WIDE:
             held.setdefault(dial.slot, []).append(dial)
-    return tuple(tuple(d) for d in held.values() if len({x.value for x in d}) > 1)
+    return tuple(tuple(d) for d in held.values() if len({dial.value for dial in d}) > 1)
 
 
-def _all_to(held: tuple[Dial, ...], value: int, label: str) -> Edit:
-    return set_numbers({d.ref: value for d in held if d.value != value}, label)
+def _all_to(held: tuple[Dial, ...], value: Stored, label: str) -> Edit:
+    return set_numbers({item.ref: value for item in held if item.value != value}, label)
 
 
-def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: int) -> tuple[str, ...]:
+def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: Stored) -> tuple[str, ...]:
     """The scenes that need another value than the first."""
-    other = {d.program for d in held if d.value != usual}
-    return tuple(s.id for s in plan.scenes if lookup.program_number(s, owner) in other)
+    other = {item.program for item in held if item.value != usual}
+    return tuple(scene.id for scene in plan.scenes if lookup.program_number(scene, owner) in other)
 
 
 def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -79,7 +91,7 @@ def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
     for one, other in combinations(_first_of_each(compiled), 2):
         for owner in plan.devices:
             for part in owner.parts:
-                kits = tuple(_kit_in(plan, owner, part, c) for c in (one, other))
+                kits = tuple(_kit_in(owner, part, c) for c in (one, other))
                 if kits[0] is None or kits[1] is None or kits[0] is kits[1]:
                     continue
                 key = (ref_to(owner.id, part.id), *sorted((kits[0].id, kits[1].id)))
@@ -96,7 +108,7 @@ def _first_of_each(compiled: tuple[Compiled, ...]) -> list[Compiled]:
     return list(found.values())
 
 
-def _kit_in(plan: Plan, owner: Device, part: Part, scene: Compiled) -> Kit | None:
+def _kit_in(owner: Device, part: Part, scene: Compiled) -> Kit | None:
     for channel in scene.world.of(owner.id).by_channel:
         for listener in channel:
             if listener.part is part:
@@ -109,19 +121,39 @@ def _moved(
 ) -> list[tuple[str, str, str]]:
     """Pads that send one note in both scenes, with the sounds that they then call."""
     found = []
-    names = [{s.note: s.name for s in kit.sounds} for kit in kits]
-    wished = {(s, i.bank) for i in plan.intents if i.plays == ref for s in i.sources}
-    for key, sendings in one.controls.items():
-        if key in wished:
-            continue
-        before = {
-            e.note for s in sendings for e in s.notes if any(la.ref == ref for la in e.landings)
-        }
-        after = {e.note for s in other.controls.get(key, ()) for e in s.notes}
-        for note in sorted(before & after):
-            was, now = names[0].get(note, ""), names[1].get(note, "")
+    before, after = ({sound.note: sound.name for sound in kit.sounds} for kit in kits)
+    for key in one.controls.keys() - _wished_to_play(plan, ref):
+        both = _notes_to(one.controls[key], ref) & _notes(other.controls.get(key, ()))
+        for note in both:
+            was, now = before.get(note, ""), after.get(note, "")
             if was != now:
-                found.append((key[0], was, now or "nothing"))
+                found.append((key, note, was, now or "nothing"))
+    places = {key: number for number, key in enumerate(one.controls)}
+    found.sort(key=lambda held: (places[held[0]], held[1]))
+    return [(key[0], was, now) for key, _, was, now in found]
+
+
+def _wished_to_play(plan: Plan, ref: str) -> set[tuple[str, int]]:
+    """The controls, by bank, that are wished to play a part."""
+    wished: set[tuple[str, int]] = set()
+    for wish in plan.wishes:
+        if wish.plays == ref:
+            wished |= {(source, wish.bank) for source in wish.sources}
+    return wished
+
+
+def _notes(sendings: tuple[Sending, ...]) -> set[int]:
+    """The notes that a control sends."""
+    return {emission.note for sending in sendings for emission in sending.notes}
+
+
+def _notes_to(sendings: tuple[Sending, ...], ref: str) -> set[int]:
+    """The notes that a control sends to a part."""
+    found = set()
+    for sending in sendings:
+        for emission in sending.notes:
+            if any(landing.ref == ref for landing in emission.landings):
+                found.add(emission.note)
     return found
 
 
@@ -150,12 +182,13 @@ def _kit_change(
 
 def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More channels of their own wished on one port than the sixteen that it has."""
+    alone = {wish.plays for wish in plan.wishes if wish.alone}
     for owner in plan.devices:
-        parts = {ref_to(owner.id, p.id): p for p in owner.parts}
-        alone = {i.plays for i in plan.intents if i.alone and i.plays in parts}
-        ports = dict.fromkeys(parts[ref].ports for ref in parts if ref in alone)
-        for port in ports:
-            held = [parts[ref] for ref in parts if ref in alone and parts[ref].ports == port]
+        by_port: dict[tuple[str, ...], list[Part]] = {}
+        for part in owner.parts:
+            if ref_to(owner.id, part.id) in alone:
+                by_port.setdefault(part.ports, []).append(part)
+        for held in by_port.values():
             if len(held) > 16:
                 yield Remark(
                     "more than 16 channels",

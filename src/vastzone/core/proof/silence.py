@@ -4,18 +4,19 @@ It stops at the first cause that the plan shows; what only a person can look at 
 checklist.
 """
 
+from collections.abc import Collection
 from typing import NamedTuple
 
 from vastzone.core.console.log import unexplained
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.network import network
 from vastzone.core.engine.reach import joined_tree, reached_from
+from vastzone.core.engine.receivers import Sources
 from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
-from vastzone.core.engine.world import Sources
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.proof.words import listed
+from vastzone.core.text import listed
 
 ORDER: tuple[Cause, ...] = (
     "wiring",
@@ -48,7 +49,7 @@ def why_is_it_silent(
     compiled = compile_scene(plan, scene)
     if any(bed.id == thing for bed in owner.keybeds):
         found = list(why_silent(compiled, device, thing, number, velocity))
-        elsewhere = _other_program(plan, owner, scene, thing, number) if found else None
+        elsewhere = _other_program(owner, scene, thing, number) if found else None
     else:
         found, elsewhere = _control(plan, scene, owner, thing, number, velocity), None
     found.sort(key=lambda reason: ORDER.index(reason.cause))
@@ -58,13 +59,14 @@ def why_is_it_silent(
     return Silence(cause, _checklist(plan, owner))
 
 
-def _other_program(
-    plan: Plan, owner: Device, scene: Scene | None, bed: str, key: int
-) -> Reason | None:
+def _other_program(owner: Device, scene: Scene | None, bed: str, key: int) -> Reason | None:
     """Another program of the device would play this key."""
     here = lookup.program_number(scene, owner)
     for program in owner.programs:
-        covered = any(z.on and z.keybed == bed and z.low <= key <= z.high for z in program.zones)
+        covered = any(
+            zone.on and zone.keybed == bed and zone.low <= key <= zone.high
+            for zone in program.zones
+        )
         if program.number != here and covered:
             shown = program.number + owner.first_program
             return Reason(
@@ -101,23 +103,29 @@ def _control(
 def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
     """What only a person can look at, from the hands to the ears."""
     reached = reached_from(owner, network(plan))
-    sounding = [d for d in plan.devices if d.id in reached and (d.parts or d.id == owner.id)]
-    names = listed((d.name for d in sounding), 5) or "the sound module"
-    powered = listed(dict.fromkeys((owner.name, *(d.name for d in sounding))), 6)
+    there = [device for device in plan.devices if device.id in {owner.id, *reached}]
+    sounding = [device.name for device in there if _sounds(device, owner, reached)]
+    names = listed(sounding, 5) or "the sound module"
+    powered = listed(dict.fromkeys((owner.name, *sounding)), 6)
+    usb = [device.name for device in there if "usb" in {port.link for port in device.ports}]
     return (
-        *(
-            (f"The wires of {owner.name}: what was seen on it otherwise is found and mended.",)
-            if owner.console is not None and unexplained(owner, owner.console)
-            else ()
-        ),
+        *_wiring(owner),
         f"{powered} {'have' if sounding else 'has'} power.",
         "Every cable is pushed home, from an output to an input.",
-        *(
-            f"{d.name}: its USB mode and its port are the ones planned."
-            for d in plan.devices
-            if d.id in (owner.id, *reached) and any(p.link == "usb" for p in d.ports)
-        ),
+        *(f"{name}: its USB mode and its port are the ones planned." for name in usb),
         f"{names}: the program of this scene is selected, armed and not muted.",
         f"{names}: volume (controller 7) and expression (11) are up.",
         "The output goes to the desk, and the desk’s channel is open.",
     )
+
+
+def _wiring(owner: Device) -> tuple[str, ...]:
+    """What was seen on a console that no known fault explains."""
+    if owner.console is None or not unexplained(owner, owner.console):
+        return ()
+    return (f"The wires of {owner.name}: what was seen on it otherwise is found and mended.",)
+
+
+def _sounds(device: Device, owner: Device, reached: Collection[str]) -> bool:
+    """Whether what an owner sends arrives at a device and can sound in it."""
+    return device.id in reached and bool(device.parts or device is owner)

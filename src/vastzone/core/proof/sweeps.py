@@ -3,22 +3,25 @@
 from collections.abc import Iterator
 from itertools import pairwise
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled, playing
 from vastzone.core.engine.tables import Sending
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.midi.wide import name, sent_numbers
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.limits import CountLimit
-from vastzone.core.plan.model import Device, Plan, Scene
+from vastzone.core.plan.edits.edit import Edit, set_thing
+from vastzone.core.plan.edits.sends import edit_sends
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.limits import CountLimit
+from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
-from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Program, Send
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.pedals import moved
-from vastzone.core.proof.words import listed, many
+from vastzone.core.proof.words import end_name
 from vastzone.core.response.sweep import end_values, target_value
+from vastzone.core.text import listed, many
 
 
 def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -82,12 +85,12 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
             send.wide,
         )
         ends = {"low": held_to(value, one.low), "high": held_to(value, one.high)}
-        return edits.changed(one, **ends) if same else one
+        return changed(one, **ends) if same else one
 
-    yield edits.edit_sends(owner.id, f"Send at {'most' if rises else 'least'} {value}", less)
-    holder = next(d for d in plan.devices if any(t is target for t in d.targets))
+    yield edit_sends(owner.id, f"Send at {'most' if rises else 'least'} {value}", less)
+    holder = next(device for device in plan.devices if any(t is target for t in device.targets))
     end = "high" if rises else "low"
-    yield edits.set_thing(
+    yield set_thing(
         holder.id,
         "targets",
         target.id,
@@ -110,7 +113,7 @@ def value_below(target: Target, limit: float | None) -> int | None:
 def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More targets with a controller than a device has assign slots."""
     for owner in plan.devices:
-        held = [t for t in owner.targets if t.controller is not None]
+        held = [target for target in owner.targets if target.controller is not None]
         for limit in owner.limits:
             if isinstance(limit, CountLimit) and limit.what == "assign-slots":
                 free = limit.most - len(limit.taken)
@@ -126,30 +129,35 @@ def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
 
 def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Sustain pedals that, held while the scene changes, can no longer let go what they hold."""
-    told: dict[tuple[str, tuple[str, ...]], list[tuple[str, str]]] = {}
-    for before, after in pairwise(compiled):
-        if before.controls is after.controls:
-            continue
-        for key in _pedals_in(plan, before.scene):
-            held = _sustained(before.controls.get(key, ()))
-            left = tuple(sorted(held - _sustained(after.controls.get(key, ()))))
-            if left and before.scene is not None and after.scene is not None:
-                told.setdefault((key[0], left), []).append((before.scene.id, after.scene.id))
-    for (ref, left), changes in told.items():
+    for (ref, left), changes in _left_behind(plan, compiled).items():
         owner = lookup.device(plan, device_of(ref))
         control = lookup.by_id(owner.controls, thing_of(ref), "control").name
-        parts = listed(
-            lookup.part(lookup.device(plan, device_of(r)), thing_of(r)).name for r in left
-        )
-        first, then = (lookup.scene(plan, s).name for s in changes[0])
+        parts = listed(end_name(plan, part) for part in left)
+        first, then = (lookup.scene(plan, ident).name for ident in changes[0])
         more = f", and at {many(len(changes) - 1, 'other change')}" if len(changes) > 1 else ""
         yield Remark(
             "held across a scene",
             (ref, *left),
             f"Held while {first} becomes {then}{more}, {control} of {owner.name} no longer "
             f"reaches {parts}, which may sound on: lift the pedal first.",
-            scenes=tuple(dict.fromkeys(s for s, _ in changes)),
+            scenes=tuple(dict.fromkeys(before for before, _ in changes)),
         )
+
+
+def _left_behind(
+    plan: Plan, compiled: tuple[Compiled, ...]
+) -> dict[tuple[str, tuple[str, ...]], list[tuple[str, str]]]:
+    """Each pedal with the parts that it no longer reaches after a change, and those changes."""
+    told: dict[tuple[str, tuple[str, ...]], list[tuple[str, str]]] = {}
+    for before, after in pairwise(compiled):
+        if before.controls is after.controls or before.scene is None or after.scene is None:
+            continue
+        for key in _pedals_in(plan, before.scene):
+            held = _sustained(before.controls.get(key, ()))
+            left = tuple(sorted(held - _sustained(after.controls.get(key, ()))))
+            if left:
+                told.setdefault((key[0], left), []).append((before.scene.id, after.scene.id))
+    return told
 
 
 def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
@@ -160,17 +168,19 @@ def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
 
 @derived(8192)
 def _pedals_of(program: Program) -> tuple[tuple[str, int], ...]:
-    held = (s for s in program.sends if s.message == "controller" and s.number == SUSTAIN)
-    return tuple(dict.fromkeys((s.control, s.bank) for s in held))
+    held = (
+        send for send in program.sends if send.message == "controller" and send.number == SUSTAIN
+    )
+    return tuple(dict.fromkeys((item.control, item.bank) for item in held))
 
 
 def _sustained(sendings: tuple[Sending, ...]) -> frozenset[str]:
     """The parts that hear a sustain pedal."""
     return frozenset(
-        h.ref
+        hearing.ref
         for s in sendings
-        for m in s.motions
-        if m.message == "controller" and m.number == SUSTAIN
-        for h in m.hearings
-        if h.is_part
+        for motion in s.motions
+        if motion.message == "controller" and motion.number == SUSTAIN
+        for hearing in motion.hearings
+        if hearing.is_part
     )

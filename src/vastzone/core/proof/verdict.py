@@ -8,7 +8,7 @@ Verdict = Literal["as meant", "silent", "wrong", "extra", "double"]
 VERDICTS: tuple[Verdict, ...] = ("as meant", "silent", "wrong", "extra", "double")
 
 
-class Hit(NamedTuple):
+class Effect(NamedTuple):
     """A part and how far its sounding note lies from the key (for a control: the note itself)."""
 
     ref: str
@@ -29,16 +29,16 @@ class Mark(NamedTuple):
     vel_low: int
     vel_high: int
     verdict: Verdict
-    meant: tuple[Hit, ...]
-    missing: tuple[Hit, ...]
-    extra: tuple[Hit, ...]
-    intents: tuple[str, ...]
+    meant: tuple[Effect, ...]
+    missing: tuple[Effect, ...]
+    extra: tuple[Effect, ...]
+    wishes: tuple[str, ...]
     remark: str = ""
 
 
 def judge(
-    meant: Iterable[Hit], heard: Iterable[Hit]
-) -> tuple[Verdict, tuple[Hit, ...], tuple[Hit, ...]]:
+    meant: Iterable[Effect], heard: Iterable[Effect]
+) -> tuple[Verdict, tuple[Effect, ...], tuple[Effect, ...]]:
     """The verdict, what is missing and what is too much.
 
     Something heard twice is *double*; something missing while something else sounds is *wrong*.

@@ -3,12 +3,12 @@
 from typing import NamedTuple
 
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import thing_of
-from vastzone.core.plan.wishes import Place
-from vastzone.core.proof.intended import Proof
-from vastzone.core.proof.verdict import Hit, Mark
+from vastzone.core.proof.marking import Proof
+from vastzone.core.proof.verdict import Effect, Mark
 from vastzone.core.proof.words import end_name, owner_of
 
 
@@ -16,7 +16,7 @@ class Ask(NamedTuple):
     """Something to strike in a scene, and what it is meant to do."""
 
     scene: str
-    place: Place
+    place: WishPlace
     vel_low: int
     vel_high: int
     expected: str
@@ -31,7 +31,7 @@ def asks(plan: Plan, proof: Proof, scenes: tuple[str, ...]) -> tuple[Ask, ...]:
     for scene in scenes or tuple(proof.scenes):
         for group in proof.scenes.get(scene, ()):
             for mark in _joined([m for m in group if m.meant]):
-                place = Place(mark.source, mark.bank, mark.low, mark.high)
+                place = WishPlace(mark.source, mark.bank, mark.low, mark.high)
                 expected = meant_words(plan, mark)
                 made[Ask(scene, place, mark.vel_low, mark.vel_high, expected)] = None
     return tuple(made)
@@ -63,11 +63,11 @@ def meant_words(plan: Plan, mark: Mark) -> str:
     return " and ".join(dict.fromkeys(_hit_words(plan, mark, hit) for hit in mark.meant))
 
 
-def _hit_words(plan: Plan, mark: Mark, hit: Hit) -> str:
+def _hit_words(plan: Plan, mark: Mark, hit: Effect) -> str:
     name = end_name(plan, hit.ref)
     owner = owner_of(plan, hit.ref)
     ident = thing_of(hit.ref)
-    if any(t.id == ident for t in owner.targets):
+    if any(target.id == ident for target in owner.targets):
         return f"{name} moves"
     part = lookup.part(owner, ident)
     if mark.high:

@@ -2,20 +2,20 @@
 
 from collections.abc import Iterator
 
-from vastzone.core.console.built import built
+from vastzone.core.console.circuit import built
 from vastzone.core.console.faults import fault_words, mend_words
 from vastzone.core.console.log import mended, unexplained
-from vastzone.core.console.telling import answer_words, struck_words, trial_words
-from vastzone.core.console.trials import Evidence, Strike
+from vastzone.core.console.trial_words import answer_words, struck_words, trial_words
+from vastzone.core.console.trials import ContactStrike, Evidence
 from vastzone.core.engine.compile import Compiled
-from vastzone.core.plan import lookup
-from vastzone.core.plan.console import Console, Fault
-from vastzone.core.plan.consoles import forget
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.consoles import forget
+from vastzone.core.plan.model.console import Console, Fault
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.console import consoles_of, tell_sense
 from vastzone.core.proof.finding import Remark
-from vastzone.core.proof.words import listed
+from vastzone.core.text import listed
 
 
 def known_faults(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -40,18 +40,21 @@ def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
 
 def _odd_words(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str:
     """Dead contacts by their ends and number, else the first observation in full."""
-    made = built(owner, console)
-    dead = [
-        i for e in odd if isinstance(e.trial, Strike) and not e.result for i in e.trial.contacts
-    ]
-    rest = [e for e in odd if not isinstance(e.trial, Strike) or e.result]
+    circuit = built(owner, console)
+    dead: list[int] = []
+    rest: list[Evidence] = []
+    for seen in odd:
+        if isinstance(seen.trial, ContactStrike) and not seen.result:
+            dead += seen.trial.contacts
+        else:
+            rest.append(seen)
     said = []
     if dead:
         was = "was" if len(set(dead)) == 1 else "were"
-        said.append(f"{struck_words(owner, console, made, dead)} {was} struck and not heard")
+        said.append(f"{struck_words(owner, console, circuit, dead)} {was} struck and not heard")
     if rest:
-        told = trial_words(owner, console, made, rest[0].trial).rstrip(".")
-        came = answer_words(owner, console, made, *rest[0])
+        told = trial_words(owner, console, circuit, rest[0].trial).rstrip(".")
+        came = answer_words(owner, console, circuit, *rest[0])
         more = f" (and {len(rest) - 1} more)" if len(rest) > 1 else ""
         said.append(f"“{told}” gave {came}{more}")
     return "; ".join(said)
@@ -59,13 +62,13 @@ def _odd_words(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> st
 
 def _place_of(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str:
     """The keyboard or control that the first strike was on, else the console itself."""
-    made = built(owner, console)
-    struck = (i for e in odd if isinstance(e.trial, Strike) for i in e.trial.contacts)
+    circuit = built(owner, console)
+    struck = (i for e in odd if isinstance(e.trial, ContactStrike) for i in e.trial.contacts)
     index = next(struck, None)
     if index is None:
         return owner.id
-    contact = made.contacts[index]
-    block = made.parts[contact.block].block
+    contact = circuit.contacts[index]
+    block = circuit.parts[contact.block].block
     return ref_to(owner.id, block.keybed or block.controls[contact.number])
 
 
@@ -86,7 +89,7 @@ def wiring_finding(owner: Device, about: int) -> Remark:
     console = owner.console or Console()
     if 0 <= about < len(console.faults):
         return fault_finding(owner, console, console.faults[about])
-    wrong = [b for b in console.blocks if b.facing != b.declared]
+    wrong = [block for block in console.blocks if block.facing != block.declared]
     names = listed(b.name for b in wrong) or owner.name
     return Remark(
         "wrong diode sense",

@@ -3,14 +3,14 @@
 from collections.abc import Iterable
 
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref
-from vastzone.core.plan.wishes import Place
-from vastzone.core.proof.verdict import Hit, Mark
+from vastzone.core.proof.verdict import Effect, Mark
 
 
-def thing_words(plan: Plan, place: Place) -> str:
+def thing_words(plan: Plan, place: WishPlace) -> str:
     """A place without its device: ``E1–B2 (28–47)``, ``Pad 3, bank 2``."""
     device, thing = read_ref(place.source)
     owner = lookup.device(plan, device)
@@ -23,15 +23,15 @@ def thing_words(plan: Plan, place: Place) -> str:
     return named + pitch.span(place.low, place.high, owner.octaves)
 
 
-def place_words(plan: Plan, place: Place) -> str:
+def place_words(plan: Plan, place: WishPlace) -> str:
     """A place with its device: ``Heron 73 E1–B2 (28–47)``."""
     owner = lookup.device(plan, device_of(place.source))
     return f"{owner.name} {thing_words(plan, place)}"
 
 
-def place_of(mark: Mark) -> Place:
+def place_of(mark: Mark) -> WishPlace:
     """The place that a mark is about."""
-    return Place(mark.source, mark.bank, mark.low, mark.high)
+    return WishPlace(mark.source, mark.bank, mark.low, mark.high)
 
 
 def mark_words(plan: Plan, mark: Mark) -> str:
@@ -48,22 +48,9 @@ def end_name(plan: Plan, ref: str) -> str:
     return next((x.name for x in lookup.ends(owner) if x.id == thing), thing)
 
 
-def hits_words(plan: Plan, hits: Iterable[Hit]) -> str:
+def hits_words(plan: Plan, hits: Iterable[Effect]) -> str:
     """The names of what is hit."""
     return ", ".join(dict.fromkeys(end_name(plan, hit.ref) for hit in hits))
-
-
-def many(count: int, one: str, more: str = "") -> str:
-    """A count with its word: ``1 key``, ``12 keys``."""
-    return f"{count} {one if count == 1 else more or one + 's'}"
-
-
-def listed(names: Iterable[str], most: int = 3) -> str:
-    """Names one after another: ``A, B and C``, ``A, B, C and 4 more``."""
-    held = list(dict.fromkeys(names))
-    if len(held) > most + 1:
-        return f"{', '.join(held[:most])} and {len(held) - most} more"
-    return held[0] if len(held) == 1 else f"{', '.join(held[:-1])} and {held[-1]}" if held else ""
 
 
 def owner_of(plan: Plan, ref: str) -> Device:

@@ -15,7 +15,7 @@ ONE_HIT_MS = 20.0
 """Messages closer together than this come from one hit: crosstalk or a double trigger."""
 
 
-class Heard(NamedTuple):
+class TimedMessage(NamedTuple):
     """A message that came in, and when, in milliseconds."""
 
     at_ms: float
@@ -46,7 +46,7 @@ class Learned(NamedTuple):
     mistakes: tuple[Mistake, ...]
 
 
-def learn(heard: Sequence[Heard], pads: int) -> Learned:
+def learn(heard: Sequence[TimedMessage], pads: int) -> Learned:
     """Give each of ``pads`` pads what it sent, in the order in which they were struck.
 
     Note-offs and released controllers do not count.  What comes after the last pad is left out.

@@ -58,8 +58,8 @@ def even(points: Sequence[tuple[float, float]], within_db: float, count: int = 1
 
 def between(points: Sequence[tuple[float, float]], x: float) -> float:
     """A value at ``x`` on straight lines through points in order; held beyond both ends."""
-    before = max((p for p in points if p[0] <= x), default=points[0])
-    after = min((p for p in points if p[0] >= x), default=points[-1])
+    before = max((point for point in points if point[0] <= x), default=points[0])
+    after = min((point for point in points if point[0] >= x), default=points[-1])
     if after[0] == before[0]:
         return before[1]
     return before[1] + (after[1] - before[1]) * (x - before[0]) / (after[0] - before[0])

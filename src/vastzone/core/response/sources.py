@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from vastzone.core.plan.touch import Drive
+from vastzone.core.plan.model.controls import Drive
 
 GRAIN_MS = 10.0
 

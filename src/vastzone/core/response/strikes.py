@@ -37,7 +37,7 @@ class Settings(NamedTuple):
     cross_ms: float = CROSS_MS
 
 
-class Kept(NamedTuple):
+class StrikesKept(NamedTuple):
     """How many true and false hits a setting keeps, of how many."""
 
     true: int
@@ -112,18 +112,18 @@ def _gaps(hits: tuple[Hit, ...], left_out: set[int]) -> list[tuple[float, bool]]
 
 def _mask(gaps: list[tuple[float, bool]]) -> float:
     """The time that parts dying hits from strokes with the fewest mistakes."""
-    near = sorted(g for g in gaps if SHORTEST_MASK_MS < g[0] < LONGEST_MASK_MS)
+    near = sorted(gap for gap in gaps if SHORTEST_MASK_MS < gap[0] < LONGEST_MASK_MS)
     strokes = [gap for gap, dying in near if not dying]
-    if not any(dying for _, dying in near):
+    if len(strokes) == len(near):
         return min(USUAL_MASK_MS, 0.7 * min(strokes, default=USUAL_MASK_MS / 0.7))
     edges = [SHORTEST_MASK_MS, *(gap for gap, _ in near), LONGEST_MASK_MS]
     cuts = [(math.sqrt(a * b), b / a) for a, b in pairwise(edges) if b > a]
 
-    def mistakes(cut: float) -> int:
-        return sum(dying is (gap > cut) for gap, dying in near)
+    def worth(cut: tuple[float, float]) -> tuple[int, float]:
+        mistakes = sum(dying is (gap > cut[0]) for gap, dying in near)
+        return -mistakes, cut[1]
 
-    fewest = min(mistakes(cut) for cut, _ in cuts)
-    return max((c for c in cuts if mistakes(c[0]) == fewest), key=lambda c: c[1])[0]
+    return max(cuts, key=worth)[0]
 
 
 def _border(values: list[float], low: float, high: float, usual: float) -> float:
@@ -131,10 +131,10 @@ def _border(values: list[float], low: float, high: float, usual: float) -> float
 
     Values outside take part as neighbours; without any inside, the usual border stands.
     """
-    inside = sorted(v for v in values if low < v < high)
+    inside = sorted(value for value in values if low < value < high)
     if not inside:
         return usual
-    above = min((v for v in values if v >= high), default=high)
+    above = min((value for value in values if value >= high), default=high)
     ends = [max(low, 1e-3), *inside, min(above, high * 1.5)]
     spaces = [(math.log(b / a), math.sqrt(a * b)) for a, b in pairwise(ends) if b > a]
     wide = max(width for width, _ in spaces)
@@ -181,10 +181,10 @@ def keep(hits: tuple[Hit, ...], settings: Settings) -> tuple[bool, ...]:
     return tuple(kept)
 
 
-def count(hits: tuple[Hit, ...], true: tuple[bool, ...], settings: Settings) -> Kept:
+def count(hits: tuple[Hit, ...], true: tuple[bool, ...], settings: Settings) -> StrikesKept:
     """How many true and false hits a setting keeps."""
     kept = keep(hits, settings)
-    return Kept(
+    return StrikesKept(
         sum(k and t for k, t in zip(kept, true, strict=True)),
         sum(k and not t for k, t in zip(kept, true, strict=True)),
         sum(true),
@@ -193,8 +193,10 @@ def count(hits: tuple[Hit, ...], true: tuple[bool, ...], settings: Settings) -> 
 
 
 def sweep(
-    found: Analysis, values: Iterable[float], change: Callable[[Settings, float], Settings]
-) -> list[tuple[float, Kept]]:
+    analysis: Analysis, values: Iterable[float], change: Callable[[Settings, float], Settings]
+) -> list[tuple[float, StrikesKept]]:
     """What each value of a setting keeps, for the plot; ``change`` says what the others are."""
-    true = tuple(k == "true" for k in found.kinds)
-    return [(v, count(found.hits, true, change(found.proposed, v))) for v in values]
+    true = tuple(k == "true" for k in analysis.kinds)
+    return [
+        (value, count(analysis.hits, true, change(analysis.proposed, value))) for value in values
+    ]

@@ -4,8 +4,8 @@ import math
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
-from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Send
+from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.response.velocity import curved
 
 AUDIBLE: dict[str, float] = {"dB": 1.0, "st": 0.06, "ct": 6.0, "%": 3.0, "ms": 10.0}

@@ -6,8 +6,8 @@ from typing import NamedTuple
 
 from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import LOUD
-from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Send
+from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.response.loudness import between, even, volume_db
 from vastzone.core.response.sweep import exact_value, sent_value, target_value
 

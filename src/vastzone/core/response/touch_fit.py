@@ -8,8 +8,8 @@ from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
 from vastzone.core.errors import EditError
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.touch import Curve
+from vastzone.core.plan.model.controls import Curve
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.response.velocity import POWERS, drawn, shaped
 
 LEVELS = (0.05, 0.25, 0.5, 0.75, 0.95)
@@ -41,7 +41,7 @@ def fit_velocity(
     """
     import numpy as np
 
-    played = np.asarray([s for s in strikes if 1 <= s <= 127], dtype=float)
+    played = np.asarray([strike for strike in strikes if 1 <= strike <= 127], dtype=float)
     if played.size < FEWEST or played.min() == played.max():
         raise EditError(
             f"{played.size} strikes of one strength tell nothing: record soft, medium and hard "
@@ -62,7 +62,7 @@ def _through(knots: Any, wanted: Any) -> bytes:
         if x > xs[-1] + 1e-9:
             xs.append(float(x))
             ys.append(float(max(y, ys[-1])))
-        else:
+        else:  # two quantiles are one strike: it is to give the middle of what both want
             ys[-1] = (ys[-1] + float(y)) / 2 if len(ys) > 1 else ys[-1]
     if xs[-1] < 127:
         xs.append(127.0)
@@ -75,12 +75,17 @@ def _through(knots: Any, wanted: Any) -> bytes:
 def own_curves() -> dict[str, bytes]:
     """The program’s own named curves as tables of 128 velocities."""
     names: tuple[Curve, ...] = (*POWERS, "s-shaped")
-    return {n: bytes(max(1, round(127 * shaped(n, v / 127))) for v in range(128)) for n in names}
+    return {
+        name: bytes(max(1, round(127 * shaped(name, v / 127))) for v in range(128))
+        for name in names
+    }
 
 
 def curves_of(device: Device) -> dict[str, bytes]:
     """The named curves of a device as tables of 128 velocities, the program’s own without any."""
-    tables = {c.name: bytes(max(1, round(v)) for v in drawn(c.points)) for c in device.curves}
+    tables = {
+        curve.name: bytes(max(1, round(v)) for v in drawn(curve.points)) for curve in device.curves
+    }
     return tables or own_curves()
 
 

@@ -6,6 +6,7 @@ plug a pedal moves over a stub of its range, or leaps; the other way round it ru
 
 import math
 from collections.abc import Sequence
+from itertools import pairwise
 from typing import Any, Literal, NamedTuple
 
 from vastzone.core.errors import EditError
@@ -44,6 +45,13 @@ class Travel(NamedTuple):
     hysteresis: int
 
 
+def _leaps(travel: Any, values: Any, most: float) -> tuple[float, ...]:
+    """Where a value leaps by more than ``most`` from one sample to the next."""
+    samples = list(zip(travel, values, strict=True))
+    leaps = [(a, b) for (a, low), (b, high) in pairwise(samples) if abs(high - low) > most]
+    return tuple(round(float((a + b) / 2), 3) for a, b in leaps)
+
+
 def examine(samples: Sequence[Sweep]) -> Travel:
     """Look at a recorded sweep.  Raises EditError for too few samples, or none at both ends."""
     import numpy as np
@@ -54,17 +62,13 @@ def examine(samples: Sequence[Sweep]) -> Travel:
             f"The sweep has {len(held)} samples: move the pedal slowly from heel to toe, at least "
             f"{FEWEST} of them and both ends."
         )
-    x = np.array([s.travel for s in held])
-    v = np.array([float(s.value) for s in held])
+    x = np.array([item.travel for item in held])
+    v = np.array([float(item.value) for item in held])
     heel, toe, begin, end = _clamped_line(x, v)
     rest = v - _line(x, heel, toe, begin, end)
     noise = float(np.std(rest))
     usual = 1.4826 * float(np.median(np.abs(rest)))  # a gap in the track is no noise
-    leaps = tuple(
-        round(float((x[n] + x[n + 1]) / 2), 3)
-        for n in range(len(v) - 1)
-        if abs(v[n + 1] - v[n]) > LEAP + 4 * min(noise, usual)
-    )
+    leaps = _leaps(x, v, LEAP + 4 * min(noise, usual))
     span = abs(toe - heel)
     low, high = sorted((round(heel), round(toe)))
     quiet = noise < QUIET
@@ -118,12 +122,12 @@ def _clamped_line(x: Any, v: Any) -> tuple[float, float, float, float]:
     return min(127.0, max(0.0, heel)), min(127.0, max(0.0, toe)), begin, end
 
 
-def calibrated(found: Travel, value: int) -> int:
+def calibrated(travel: Travel, value: int) -> int:
     """A value 0–127 after the proposed calibration: its range spread out, its sense put right."""
-    if found.high <= found.low:
+    if travel.high <= travel.low:
         return value
-    share = min(1.0, max(0.0, (value - found.low) / (found.high - found.low)))
-    return round(127 * (1 - share if found.sense == "reversed" else share))
+    share = min(1.0, max(0.0, (value - travel.low) / (travel.high - travel.low)))
+    return round(127 * (1 - share if travel.sense == "reversed" else share))
 
 
 def steadied(values: Sequence[int], hysteresis: int) -> list[int]:

@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.touch import Curve, Send
+from vastzone.core.cache import derived
+from vastzone.core.plan.model.controls import Curve, Send
 
 POWERS: dict[Curve, float] = {"linear": 1.0, "easy": 0.6, "hard": 1.7}
 """Exponents of v′ = v^p: below 1 soft strikes already sound loud, above 1 loud ones take force."""

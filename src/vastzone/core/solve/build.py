@@ -1,11 +1,11 @@
 """From senders and listeners to the problem."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from vastzone.core.midi.wide import SHARED
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.refs import part_place, ref_to, setting_in
-from vastzone.core.plan.sound import Target
+from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.refs import owner_place, ref_to, setting_in
 from vastzone.core.solve.demands import Demands
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
 from vastzone.core.solve.senders import Ear, Sender
@@ -44,29 +44,35 @@ class Builder(Demands):
     def _keep_apart(self, sender: Sender, tied: dict[int, int]) -> None:
         if sender.send is not None and sender.send.message != "note":
             return
-        meant = frozenset(b.intent.plays for b in sender.bindings)
         channel = self._channel(sender)
         if channel is None:
             return
-        like = (
-            sender.reach,
-            tied.get(channel, -1 - channel),
-            meant,
-            sender.notes,
-            sender.window,
-            self._wish_windows(sender),
-            self._tied_note(sender, tied),
-        )
+        meant = frozenset(binding.wish.plays for binding in sender.bindings)
+        like = self._like(sender, tied, channel, meant)
         if like in self._judged:
             return
         self._judged.add(like)
         for ear in self._within_reach(sender.reach):
-            if ear.ref in self._exempt and ear.ref not in self._played:
-                continue
-            if ear.ref in meant:
+            left_out = ear.ref in self._exempt and ear.ref not in self._played
+            if ear.ref in meant and not left_out:
                 self._apart_from_own_kit(sender, ear, channel)
-            elif self._velocities_meet(sender, ear):
+            elif not left_out and self._velocities_meet(sender, ear):
                 self._apart_from(sender, ear, channel)
+
+    def _meet(self, sender: Sender, ear: Ear, channel: int, meant: bool) -> None:
+        """Keep a sender apart from a part, or from what it is not meant to sound of it."""
+        if meant:
+            self._apart_from_own_kit(sender, ear, channel)
+        elif self._velocities_meet(sender, ear):
+            self._apart_from(sender, ear, channel)
+
+    def _like(
+        self, sender: Sender, tied: dict[int, int], channel: int, meant: frozenset[str | None]
+    ) -> object:
+        """What senders have in common that must be kept apart from the same parts."""
+        group = tied.get(channel, -1 - channel)
+        windows = (sender.notes, sender.window, self._wish_windows(sender))
+        return sender.reach, group, meant, windows, self._tied_note(sender, tied)
 
     def _tied(self) -> dict[int, int]:
         """The group of each variable so far; senders of one group are judged once."""
@@ -77,7 +83,7 @@ class Builder(Demands):
 
     def _within_reach(self, reach: frozenset[tuple[str, str]]) -> list[Ear]:
         if reach not in self._reached:
-            self._reached[reach] = [e for e in self._ears if e.reached_by(reach)]
+            self._reached[reach] = [ear for ear in self._ears if ear.reached_by(reach)]
         return self._reached[reach]
 
     @staticmethod
@@ -85,7 +91,9 @@ class Builder(Demands):
         """What a merged zone is wished to do key by key; nothing for a zone with one wish."""
         if len(sender.bindings) < 2:
             return ()
-        return tuple((b.intent.plays, b.intent.low, b.intent.high) for b in sender.bindings)
+        return tuple(
+            (binding.wish.plays, binding.wish.low, binding.wish.high) for binding in sender.bindings
+        )
 
     def _tied_note(self, sender: Sender, tied: dict[int, int]) -> int:
         note = self._open_note(sender)
@@ -110,8 +118,8 @@ class Builder(Demands):
     def _wished_notes(self, sender: Sender, ref: str) -> set[int]:
         notes: set[int] = set()
         for binding in sender.bindings:
-            if binding.intent.plays == ref and sender.zone is not None:
-                i, shift = binding.intent, sender.zone.shift
+            if binding.wish.plays == ref and sender.zone is not None:
+                i, shift = binding.wish, sender.zone.shift
                 notes |= set(range(i.lowest + shift, i.highest + shift + 1))
         return notes
 
@@ -122,33 +130,29 @@ class Builder(Demands):
         if ear.kits:
             self._apart_from_kit(sender, ear, channel, part)
             return
-        low, high = sender.notes
-        sent = set(range(low, high + 1))
         open_note = self._open_note(sender)
         wide, narrow = _answered(ear, self.needed.get(ear.ref)), self._hull(ear.ref)
-        narrowable = self._narrowable(ear)
+        can_narrow = bool(narrow) and self._narrowable(ear)
         if open_note is not None:
-            keep = narrow if narrowable and narrow else wide
-            tight = ear.ref if keep is narrow and narrow != wide else ""
-            self._apart[
-                Apart(channel, part, False, tight, outside=((open_note, frozenset(keep)),))
-            ] = None
+            keep = narrow if can_narrow else wide
+            tight = ear.ref if can_narrow and narrow != wide else ""
+            outside = ((open_note, frozenset(keep)),)
+            self._apart[Apart(channel, part, False, tight, outside=outside)] = None
             return
-        if not sent & wide:
-            return
-        hard = bool(sent & narrow) or not narrowable or not narrow
-        self._apart[Apart(channel, part, hard, "" if hard else ear.ref)] = None
+        low, high = sender.notes
+        sent = set(range(low, high + 1))
+        if sent & wide:
+            hard = bool(sent & narrow) or not can_narrow
+            self._apart[Apart(channel, part, hard, "" if hard else ear.ref)] = None
 
     def _hull(self, ref: str) -> set[int]:
         needed = self.needed.get(ref)
         return set(range(min(needed), max(needed) + 1)) if needed else set()
 
     def _narrowable(self, ear: Ear) -> bool:
-        return all(
-            self._dials[setting_in(part_place(ear.device.id, ear.part.id), f)].scope != "fixed"
-            and setting_in(part_place(ear.device.id, ear.part.id), f) not in self._locked
-            for f in ("low", "high")
-        )
+        place = owner_place(ear.device.id, "part", ear.part.id)
+        ends = [setting_in(place, end) for end in ("low", "high")]
+        return all(self._dials[ref].scope != "fixed" and ref not in self._locked for ref in ends)
 
     def _open_note(self, sender: Sender) -> int | None:
         if sender.zone is not None:
@@ -156,43 +160,53 @@ class Builder(Demands):
         return self._variable(setting_in(sender.base, "number"), "note", NOTES)
 
     def _apart_from_kit(self, sender: Sender, ear: Ear, channel: int, part: int) -> None:
-        low, high = sender.notes
         open_note = self._open_note(sender)
-        sounds = [
-            index
-            for kit in ear.kits
-            for s in kit.sounds
-            if ear.part.low <= s.note <= ear.part.high or not kit.fixed
-            if (index := self._sound(ear, kit, s.id)) is not None
-        ]
+        sounds = self._answering_sounds(ear)
         if open_note is not None:
-            pairs = tuple((open_note, index) for index in dict.fromkeys(sounds))
+            pairs = tuple((open_note, index) for index in sounds)
             if pairs:
                 self._apart[Apart(channel, part, False, unlike=pairs)] = None
             return
+        low, high = sender.notes
         sent = frozenset(range(low, high + 1))
-        away = tuple((i, sent) for i in dict.fromkeys(sounds) if self._variables[i].domain & sent)
+        domains = {index: self._variables[index].domain for index in sounds}
+        away = tuple((index, sent) for index in sounds if domains[index] & sent)
         if away:
-            hard = any(self._variables[i].domain <= sent for i, _ in away)
+            hard = any(domains[index] <= sent for index, _ in away)
             self._apart[Apart(channel, part, hard, outside=() if hard else away)] = None
+
+    def _answering_sounds(self, ear: Ear) -> list[int]:
+        """The notes of all sounds that a part can answer."""
+        found: dict[int, None] = {}
+        for kit in ear.kits:
+            for sound in kit.sounds:
+                if kit.fixed and not ear.part.low <= sound.note <= ear.part.high:
+                    continue
+                index = self._sound(ear, kit, sound.id)
+                if index is not None:
+                    found[index] = None
+        return list(found)
 
     def _keep_controllers_apart(self) -> None:
         """A control moves only the targets that it is meant for."""
+        moved = {binding.wish.moves for sender in self._senders for binding in sender.bindings}
         for sender in self._senders:
             if sender.send is None or sender.send.message not in SHARED:
                 continue
-            meant = {b.intent.moves for b in sender.bindings}
-            devices = {d for d, _ in sender.reach}
-            for device in (d for d in self.plan.devices if d.id in devices):
-                for target in (t for t in device.targets if t.answers in SHARED):
-                    if ref_to(device.id, target.id) not in meant and (
-                        target.controller is not None
-                        or self._is_moved(ref_to(device.id, target.id))
-                    ):
-                        self._apart_from_target(sender, device, target)
+            meant = {binding.wish.moves for binding in sender.bindings}
+            for device, target in self._targets_reached(sender):
+                ref = ref_to(device.id, target.id)
+                listens = target.controller is not None or ref in moved
+                if listens and ref not in meant:
+                    self._apart_from_target(sender, device, target)
 
-    def _is_moved(self, ref: str) -> bool:
-        return any(b.intent.moves == ref for s in self._senders for b in s.bindings)
+    def _targets_reached(self, sender: Sender) -> Iterator[tuple[Device, Target]]:
+        """The targets that go by controllers in the devices that a sender reaches."""
+        devices = {device for device, _ in sender.reach}
+        for device in self.plan.devices:
+            for target in device.targets if device.id in devices else ():
+                if target.answers in SHARED:
+                    yield device, target
 
     def _apart_from_target(self, sender: Sender, device: Device, target: Target) -> None:
         ref = setting_in(sender.base, "number")
@@ -203,7 +217,7 @@ class Builder(Demands):
         part = None
         if target.part is not None:
             part = self._part(
-                next(e for e in self._ears if e.ref == ref_to(device.id, target.part))
+                next(ear for ear in self._ears if ear.ref == ref_to(device.id, target.part))
             )
         if channel is None or part is None:
             anchor = channel if channel is not None else self._anchor()
@@ -213,15 +227,19 @@ class Builder(Demands):
 
     def _keep_alone(self) -> None:
         """Parts that want a channel of their own share it with no other part they could meet."""
-        wanted = {b.intent.plays for s in self._senders for b in s.bindings if b.intent.alone}
+        wanted: set[str | None] = set()
+        for sender in self._senders:
+            wanted |= {binding.wish.plays for binding in sender.bindings if binding.wish.alone}
         for ear in self._ears:
-            if ear.ref in wanted:
-                mine = self._part(ear)
+            mine = self._part(ear) if ear.ref in wanted else None
+            if mine is not None:
                 for other in self._ears:
-                    meets = other.device.id == ear.device.id and other.ref != ear.ref
-                    theirs = self.part_channel.get(other.ref) if meets else None
-                    if mine is not None and theirs is not None:
-                        self._alone[min(mine, theirs), max(mine, theirs)] = None
+                    if other.device.id == ear.device.id and other.ref != ear.ref:
+                        self._share_nothing(mine, self.part_channel.get(other.ref))
+
+    def _share_nothing(self, mine: int, theirs: int | None) -> None:
+        if theirs is not None:
+            self._alone[min(mine, theirs), max(mine, theirs)] = None
 
     # tastes
 
@@ -237,15 +255,9 @@ class Builder(Demands):
 
     def _tastes(self) -> Iterable[Taste]:
         school = self.plan.schools.channels
-        buses: dict[str, list[int]] = {}
-        for ear in self._ears:
-            if ear.ref in self.part_channel:
-                buses.setdefault(ear.device.id, []).append(self.part_channel[ear.ref])
         if school in ("sound", "shared"):
-            for members in buses.values():
-                yield Taste(
-                    "sound" if school == "sound" else "shared", tuple(dict.fromkeys(members))
-                )
+            for channels in self._channels_by_device().values():
+                yield Taste("sound" if school == "sound" else "shared", tuple(channels))
             return
         bundles: dict[tuple[str, int], list[int]] = {}
         for sender in self._senders:
@@ -255,6 +267,14 @@ class Builder(Demands):
                 bundles.setdefault(key, []).append(channel)
         for members in bundles.values():
             yield Taste("bundle", tuple(dict.fromkeys(members)))
+
+    def _channels_by_device(self) -> dict[str, dict[int, None]]:
+        """The channels of the parts of each device, each once."""
+        found: dict[str, dict[int, None]] = {}
+        for ear in self._ears:
+            if ear.ref in self.part_channel:
+                found.setdefault(ear.device.id, {})[self.part_channel[ear.ref]] = None
+        return found
 
 
 def _differing(one: tuple[int, int], other: tuple[int, int]) -> int:

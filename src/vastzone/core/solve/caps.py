@@ -1,16 +1,19 @@
 """Ceilings written into a plan: into what controls send, or into what receivers take."""
 
+from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.tables import Sending
 from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import LOUD
-from vastzone.core.plan import edits
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
-from vastzone.core.plan.sound import Target
-from vastzone.core.plan.touch import Send
 from vastzone.core.response.loudness import Capped
 from vastzone.core.response.sweep import target_value
 from vastzone.core.response.together import evening
@@ -34,22 +37,31 @@ def write_caps(
     In senders: whatever moves such a target, or the volume of such a part, sends no more.  In
     receivers: the target’s own range ends there.  Raises EditError where nothing is found.
     """
-    tops = {c.name.casefold(): c for c in caps}
+    tops = {cap.name.casefold(): cap for cap in caps}
     if where == "receivers":
-        held = [(d, t) for d in plan.devices for t in d.targets if t.name.casefold() in tops]
-        written = {t.name.casefold() for _, t in held}
-        edit = Edit("Cap receivers", lambda p: _in_receivers(p, held, tops))
+        written, edit = _cap_receivers(plan, tops)
     else:
         sends = _senders(plan, compiled, tops)
         written = set(sends.values())
-        edit = Edit("Cap senders", lambda p: _in_senders(p, sends, tops))
+        edit = Edit("Cap senders", lambda old: _in_senders(old, sends, tops))
     if not written:
         raise EditError(
             "None of these names is a target or a part whose volume is sent here: use the names "
             "of the plan."
         )
-    known = tuple(c.name for c in caps if c.name.casefold() in written)
-    return Capping(edit, known, tuple(c.name for c in caps if c.name not in known))
+    known = tuple(cap.name for cap in caps if cap.name.casefold() in written)
+    return Capping(edit, known, tuple(cap.name for cap in caps if cap.name not in known))
+
+
+def _cap_receivers(plan: Plan, tops: dict[str, Capped]) -> tuple[set[str], Edit]:
+    """The names of targets that are capped, and the edit that does it."""
+    written = {
+        target.name.casefold()
+        for device in plan.devices
+        for target in device.targets
+        if target.name.casefold() in tops
+    }
+    return written, Edit("Cap receivers", lambda old: _in_receivers(old, tops))
 
 
 Key = tuple[str, str, int, int]
@@ -57,21 +69,28 @@ Key = tuple[str, str, int, int]
 
 def _senders(plan: Plan, compiled: tuple[Compiled, ...], tops: dict[str, Capped]) -> dict[Key, str]:
     """Each send (device, control, bank, layer) that moves something capped, and its name."""
-    names = {ref_to(d.id, p.id): p.name for d in plan.devices for p in d.parts}
+    names = {ref_to(owner.id, part.id): part.name for owner, part in lookup.parts(plan)}
     found: dict[Key, str] = {}
     for scene in compiled:
         for (ref, _), sendings in scene.controls.items():
             device, control = read_ref(ref)
             for sending in sendings:
-                for motion in sending.motions:
-                    loud = motion.message == "controller" and motion.number in LOUD
-                    for h in motion.hearings:
-                        name = h.target.name if h.target else names[h.ref] if loud else ""
-                        if name.casefold() in tops:
-                            send = sending.send
-                            key = (device, control, send.bank, send.layer)
-                            found[key] = name.casefold()
+                send = sending.send
+                for name in _moved_names(sending, names):
+                    if name in tops:
+                        found[device, control, send.bank, send.layer] = name
     return found
+
+
+def _moved_names(sending: Sending, names: dict[str, str]) -> Iterator[str]:
+    """The names, in small letters, of the targets and of the parts’ volumes that it moves."""
+    for motion in sending.motions:
+        loud = motion.message == "controller" and motion.number in LOUD
+        for hearing in motion.hearings:
+            if hearing.target:
+                yield hearing.target.name.casefold()
+            elif loud:
+                yield names[hearing.ref].casefold()
 
 
 def _in_senders(plan: Plan, sends: dict[Key, str], tops: dict[str, Capped]) -> Plan:
@@ -80,15 +99,16 @@ def _in_senders(plan: Plan, sends: dict[Key, str], tops: dict[str, Capped]) -> P
         if name is None:
             return send
         top = tops[name].top
-        return edits.changed(send, low=min(send.low, top), high=min(send.high, top))
+        return changed(send, low=min(send.low, top), high=min(send.high, top))
 
-    return edits.changed(
+    return changed(
         plan,
         devices=tuple(
-            edits.changed(
+            changed(
                 d,
                 programs=tuple(
-                    edits.changed(p, sends=tuple(capped(d, s) for s in p.sends)) for p in d.programs
+                    changed(program, sends=tuple(capped(d, s) for s in program.sends))
+                    for program in d.programs
                 ),
             )
             for d in plan.devices
@@ -96,21 +116,15 @@ def _in_senders(plan: Plan, sends: dict[Key, str], tops: dict[str, Capped]) -> P
     )
 
 
-def _in_receivers(plan: Plan, held: list[tuple[Device, Target]], tops: dict[str, Capped]) -> Plan:
-    owners = {(d.id, t.id) for d, t in held}
+def _in_receivers(plan: Plan, tops: dict[str, Capped]) -> Plan:
+    def capped(target: Target) -> Target:
+        cap = tops.get(target.name.casefold())
+        return target if cap is None else changed(target, high=target_value(target, cap.top))
 
-    def capped(device: Device, target: Target) -> Target:
-        if (device.id, target.id) not in owners:
-            return target
-        top = tops[target.name.casefold()].top
-        return edits.changed(target, high=target_value(target, top))
-
-    return edits.changed(
-        plan,
-        devices=tuple(
-            edits.changed(d, targets=tuple(capped(d, t) for t in d.targets)) for d in plan.devices
-        ),
+    devices = tuple(
+        changed(device, targets=tuple(map(capped, device.targets))) for device in plan.devices
     )
+    return changed(plan, devices=devices)
 
 
 def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edit:
@@ -118,49 +132,52 @@ def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edi
 
     Raises EditError where the control moves nothing whose loudness is known, or no volume is near.
     """
-    device = device_of(ref)
-    sendings = compiled.controls.get((ref, 1), ())
-    moved = ((s.send, h) for s in sendings for m in s.motions for h in m.hearings if h.target)
-    first = next(((s, h) for s, h in moved if h.target and h.target.louder), None)
-    if first is None:
-        raise EditError(
-            "The chosen control moves no target whose loudness is known: choose the control, and "
-            "type in its target’s facts how much louder it gets."
-        )
-    send, hearing = first
-    owner = next(d for d in plan.devices if d.id == device_of(hearing.ref))
-    volume = next(
-        (
-            t
-            for t in owner.targets
-            if t.controller is not None
-            and t is not hearing.target
-            and (t.role in LOUD or t.controller in LOUD)
-        ),
-        None,
-    )
-    if volume is None or hearing.target is None:
+    send, ear, target = _louder(compiled, ref)
+    owner = lookup.device(plan, device_of(ear))
+    volume = _volume(owner, target)
+    if volume is None:
         raise EditError(f"{owner.name} has no volume target that a controller moves: name one.")
-    extra = evening(send, hearing.target, volume, within_db)
+    extra = evening(send, target, volume, within_db)
 
-    def inside(giver: Device) -> Device:
-        return edits.changed(
-            giver,
-            programs=tuple(
-                edits.changed(
-                    p, sends=(*p.sends, edits.changed(extra, layer=_layer(p.sends, extra)))
-                )
-                if any(s == send for s in p.sends)
-                else p
-                for p in giver.programs
-            ),
-        )
+    def beside(program: Program) -> Program:
+        if send not in program.sends:
+            return program
+        more = changed(extra, layer=_layer(program.sends, extra))
+        return changed(program, sends=(*program.sends, more))
 
-    return edits.edit_device(device, f"Keep {hearing.target.name} even by {volume.name}", inside)
+    return edit_device(
+        device_of(ref),
+        f"Keep {target.name} even by {volume.name}",
+        lambda giver: changed(giver, programs=tuple(map(beside, giver.programs))),
+    )
+
+
+def _louder(compiled: Compiled, ref: str) -> tuple[Send, str, Target]:
+    """What a control sends that moves a target whose loudness is known, and that target."""
+    for sending in compiled.controls.get((ref, 1), ()):
+        for motion in sending.motions:
+            for hearing in motion.hearings:
+                if hearing.target and hearing.target.louder:
+                    return sending.send, hearing.ref, hearing.target
+    raise EditError(
+        "The chosen control moves no target whose loudness is known: choose the control, and "
+        "type in its target’s facts how much louder it gets."
+    )
+
+
+def _volume(owner: Device, other: Target) -> Target | None:
+    """A volume of a device that a controller moves."""
+    for target in owner.targets:
+        moved = target.controller is not None and target is not other
+        if moved and (target.role in LOUD or target.controller in LOUD):
+            return target
+    return None
 
 
 def _layer(sends: tuple[Send, ...], extra: Send) -> int:
-    used = [s.layer for s in sends if (s.control, s.bank) == (extra.control, extra.bank)]
+    used = [
+        send.layer for send in sends if (send.control, send.bank) == (extra.control, extra.bank)
+    ]
     if max(used, default=0) >= 7:
         raise EditError("This control already sends eight messages: take one away first.")
     return max(used, default=-1) + 1

@@ -9,10 +9,10 @@ from typing import NamedTuple
 
 import msgspec
 
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import no_collecting
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Plan
+from vastzone.core.cache import no_collecting
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
@@ -34,7 +34,7 @@ class Refusal(NamedTuple):
     """Why the wishes cannot all hold: the smallest set that clashes, and the mends."""
 
     sentence: str
-    intents: tuple[str, ...]
+    wishes: tuple[str, ...]
     locks: tuple[str, ...]
     mends: tuple[Mend, ...]
 
@@ -50,51 +50,56 @@ def work_out(plan: Plan, today: str = "", progress: Progress | None = None) -> S
 
 def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
     clashing, ways_out = smallest(plan, progress)
-    intents = tuple(name for kind, name in clashing if kind == "wish")
-    locks = tuple(name for kind, name in clashing if kind == "lock")
-    sentence = tried.obstacles[0].sentence if tried.obstacles else _sentence(plan, intents, locks)
+    wishes, locks = _names("wish", clashing), _names("lock", clashing)
+    sentence = tried.obstacles[0].sentence if tried.obstacles else _sentence(plan, wishes, locks)
     only = _restricted(plan, clashing)
     again = attempt(only, None, True, _sources(plan))
     if again.obstacles:
         sentence = again.obstacles[0].sentence
-    return Refusal(sentence, intents, locks, tuple(_mends(plan, clashing, ways_out)))
+    return Refusal(sentence, wishes, locks, tuple(_mends(plan, clashing, ways_out)))
 
 
-def _sentence(plan: Plan, intents: tuple[str, ...], locks: tuple[str, ...]) -> str:
-    names = {i.id: i.name for i in plan.intents}
-    wishes = ", ".join(names[i] for i in intents[:20])
+def _names(kind: str, items: list[Item]) -> tuple[str, ...]:
+    """The wishes or the locks among some items."""
+    return tuple(name for other, name in items if other == kind)
+
+
+def _sentence(plan: Plan, wishes: tuple[str, ...], locks: tuple[str, ...]) -> str:
+    names = lookup.names_of(plan.wishes)
+    named = ", ".join(names[ident] for ident in wishes[:20])
     held = ", ".join(in_words(plan, ref) for ref in locks)
-    if len([i for i in plan.intents if i.id in intents and i.alone]) > 16:
-        return (
-            f"{len(intents)} channels of their own are wanted on one port, which has 16: {wishes}."
-        )
-    both = " and the locks " if intents and held else "The locks " if held else ""
-    wished = f"The {'wishes' if len(intents) != 1 else 'wish'} {wishes}" if intents else ""
-    return f"{wished}{both}{held} cannot all hold."
+    alone = sum(wish.alone for wish in plan.wishes if wish.id in wishes)
+    if alone > 16:
+        return f"{len(wishes)} channels of their own are wanted on one port, which has 16: {named}."
+    if not wishes:
+        return f"The locks {held} cannot all hold." if held else " cannot all hold."
+    wished = f"The {'wishes' if len(wishes) != 1 else 'wish'} {named}"
+    both = f" and the locks {held}" if held else ""
+    return f"{wished}{both} cannot all hold."
 
 
 def _items(plan: Plan) -> list[Item]:
-    locked = [("lock", s.ref) for s in plan.settings if s.hold == "locked"]
-    return [("wish", i.id) for i in plan.intents] + locked
+    locked = [("lock", setting.ref) for setting in plan.settings if setting.hold == "locked"]
+    return [("wish", wish.id) for wish in plan.wishes] + locked
 
 
 def _sources(plan: Plan) -> frozenset[str]:
     """What every wish begins at and ends at."""
-    ends = {end for i in plan.intents for end in (i.plays, i.moves) if end}
-    return frozenset(source for i in plan.intents for source in i.sources) | ends
+    ends = {end for wish in plan.wishes for end in (wish.plays, wish.moves) if end}
+    return frozenset(source for wish in plan.wishes for source in wish.sources) | ends
 
 
 def _restricted(plan: Plan, kept: frozenset[Item] | list[Item]) -> Plan:
     """The plan with only some of its wishes and locks."""
     held = set(kept)
     settings = tuple(
-        msgspec.structs.replace(s, hold="free")
-        if s.hold == "locked" and ("lock", s.ref) not in held
-        else s
-        for s in plan.settings
+        msgspec.structs.replace(setting, hold="free")
+        if setting.hold == "locked" and ("lock", setting.ref) not in held
+        else setting
+        for setting in plan.settings
     )
-    intents = tuple(i for i in plan.intents if ("wish", i.id) in held)
-    return msgspec.structs.replace(plan, intents=intents, settings=settings)
+    wishes = tuple(wish for wish in plan.wishes if ("wish", wish.id) in held)
+    return msgspec.structs.replace(plan, wishes=wishes, settings=settings)
 
 
 def can_hold(plan: Plan, kept: frozenset[Item] | list[Item]) -> bool:
@@ -110,7 +115,7 @@ def smallest(
     ways_out: list[frozenset[Item]] = []
     for number in range(MOST_ROUNDS):
         go_on(progress, "Looking for the smallest clash", number / MOST_ROUNDS)
-        tried = _hitting(items, ways_out)
+        tried = _hitting(ways_out)
         if not can_hold(plan, tried):
             return [i for i in _items(plan) if i in tried], ways_out
         grown = _grown(plan, tried, items)
@@ -122,16 +127,23 @@ def smallest(
 def _grown(plan: Plan, tried: frozenset[Item], items: list[Item]) -> set[Item]:
     """A set that holds, with as much added to it as can be."""
     everything = _items(plan)
-    spare = next((i for i in reversed(items) if i not in tried), None)
-    if spare is not None and can_hold(plan, [i for i in everything if i != spare]):
-        return set(everything) - {spare}
+    spare = next((item for item in reversed(items) if item not in tried), None)
+    if spare is not None:
+        others = [item for item in everything if item != spare]
+        if can_hold(plan, others):
+            return set(others)
+    return _grown_one_by_one(plan, tried, items)
+
+
+def _grown_one_by_one(plan: Plan, tried: frozenset[Item], items: list[Item]) -> set[Item]:
+    """A set that holds; what is not in ``items`` is tried at once before it is tried singly."""
+    everything = _items(plan)
     grown = set(tried)
-    rest = [i for i in everything if i not in items and i not in grown]
+    rest = [item for item in everything if item not in {*items, *grown}]
     if rest and can_hold(plan, [*grown, *rest]):
         grown.update(rest)
-        rest = []
-    for item in (*rest, *(i for i in items if i not in grown)):
-        if can_hold(plan, [*grown, item]):
+    for item in (*rest, *items):
+        if item not in grown and can_hold(plan, [*grown, item]):
             grown.add(item)
     return grown
 
@@ -143,6 +155,7 @@ def _shrunk(plan: Plan, items: list[Item]) -> list[Item]:
         at = 0
         while at < len(items):
             rest = items[:at] + items[at + size :]
+            # Still clashing without this piece: it has no part in the clash.
             if rest and not can_hold(plan, rest):
                 items = rest
             else:
@@ -151,7 +164,7 @@ def _shrunk(plan: Plan, items: list[Item]) -> list[Item]:
     return items
 
 
-def _hitting(items: list[Item], ways_out: list[frozenset[Item]]) -> frozenset[Item]:
+def _hitting(ways_out: list[frozenset[Item]]) -> frozenset[Item]:
     """A smallest set with a member of every way out."""
     import numpy as np
     from scipy.optimize import Bounds, LinearConstraint, milp
@@ -160,6 +173,7 @@ def _hitting(items: list[Item], ways_out: list[frozenset[Item]]) -> frozenset[It
         return frozenset()
     members = sorted(set().union(*ways_out))
     rows = np.array([[m in way for m in members] for way in ways_out], dtype=float)
+    # The slight slope decides between equally small sets, so that the answer is always the same.
     cost = np.array([1.0 + 1e-6 * n for n in range(len(members))])
     found = milp(
         cost,
@@ -178,32 +192,33 @@ def _mends(plan: Plan, clashing: list[Item], ways_out: list[frozenset[Item]]) ->
     def helps(item: Item) -> bool:
         return frozenset({item}) in ways_out or can_hold(plan, [i for i in everything if i != item])
 
-    for kind, name in (i for i in clashing if i[0] == "lock"):
-        if helps((kind, name)):
+    for name in _names("lock", clashing):
+        if helps(("lock", name)):
             label = f"Free {in_words(plan, name)}"
             mends.append(Mend(label, "one number to dial", lock(name, "free")))
     mends += _sharing(plan, clashing)
     mends += _second_port(plan, clashing)
-    names = {i.id: i.name for i in plan.intents}
-    for kind, name in (i for i in clashing if i[0] == "wish"):
-        if helps((kind, name)):
+    names = lookup.names_of(plan.wishes)
+    for name in _names("wish", clashing):
+        if helps(("wish", name)):
             mends.append(Mend(f"Leave out {names[name]}", "that sound is not played", drop(name)))
     return mends
 
 
-def drop(intent: str) -> Edit:
+def drop(wish: str) -> Edit:
     """Take a wish back."""
     return Edit(
         "Leave wish out",
         lambda plan: msgspec.structs.replace(
-            plan, intents=tuple(i for i in plan.intents if i.id != intent)
+            plan, wishes=tuple(i for i in plan.wishes if i.id != wish)
         ),
     )
 
 
 def _sharing(plan: Plan, clashing: list[Item]) -> list[Mend]:
     """Let sounds share a channel, told apart by their notes."""
-    alone = {n for k, n in clashing if k == "wish"} & {i.id for i in plan.intents if i.alone}
+    alone = {wish.id for wish in plan.wishes if wish.alone}
+    alone &= set(_names("wish", clashing))
     if not alone:
         return []
     shared = share(frozenset(alone))
@@ -213,15 +228,15 @@ def _sharing(plan: Plan, clashing: list[Item]) -> list[Mend]:
     return [Mend("Let them share channels, told apart by notes", cost, shared)]
 
 
-def share(intents: frozenset[str]) -> Edit:
+def share(wishes: frozenset[str]) -> Edit:
     """Give up channels of their own for some wishes."""
     return Edit(
         "Share channels",
         lambda plan: msgspec.structs.replace(
             plan,
-            intents=tuple(
-                msgspec.structs.replace(i, alone=False) if i.id in intents else i
-                for i in plan.intents
+            wishes=tuple(
+                msgspec.structs.replace(wish, alone=False) if wish.id in wishes else wish
+                for wish in plan.wishes
             ),
         ),
     )
@@ -229,8 +244,8 @@ def share(intents: frozenset[str]) -> Edit:
 
 def _second_port(plan: Plan, clashing: list[Item]) -> list[Mend]:
     """A second port has sixteen more channels."""
-    wishes = [i for i in plan.intents if ("wish", i.id) in clashing and i.plays]
-    devices = {device_of(i.plays or "") for i in wishes}
+    wishes = [wish for wish in plan.wishes if ("wish", wish.id) in clashing and wish.plays]
+    devices = {device_of(wish.plays or "") for wish in wishes}
     if len(wishes) <= 16 or len(devices) != 1:
         return []
     name = lookup.device(plan, devices.pop()).name

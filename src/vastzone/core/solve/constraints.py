@@ -4,14 +4,14 @@ One worker and a fixed seed break ties the same way every time.
 """
 
 import threading
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, Self
 
 from vastzone.core.progress import Cancelled, Progress, go_on
 
 LOOK_SECONDS = 0.05
 
 
-class Found(NamedTuple):
+class SearchResult(NamedTuple):
     """The best values that a search found, and how far from the best they may still be.
 
     ``gap`` is a share of what was aimed at: 0 where it is proved that nothing is better.
@@ -37,7 +37,7 @@ def search(
     what: str = "",
     share: float = 0.0,
     **parameters: Any,
-) -> Found | None:
+) -> SearchResult | None:
     """Search a ``CpModel`` for so long at most; None when nothing was found.  Raises Cancelled.
 
     ``parameters`` are set in the solver besides; ``what`` and ``share`` are told to ``progress``.
@@ -56,11 +56,11 @@ def search(
     if watch.stopped:
         raise Cancelled
     if status == cp_model.OPTIMAL:
-        return Found(solver, 0.0)
+        return SearchResult(solver, 0.0)
     if status != cp_model.FEASIBLE:
         return None
     short = abs(solver.objective_value - solver.best_objective_bound)
-    return Found(solver, short / max(1.0, abs(solver.objective_value)))
+    return SearchResult(solver, short / max(1.0, abs(solver.objective_value)))
 
 
 class _Watch:
@@ -72,7 +72,7 @@ class _Watch:
         self._thread: threading.Thread | None = None
         self.stopped = False
 
-    def __enter__(self) -> "_Watch":
+    def __enter__(self) -> Self:
         if self._progress is not None:
             go_on(self._progress, self._what, self._share)
             self._thread = threading.Thread(target=self._look, daemon=True)

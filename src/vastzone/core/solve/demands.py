@@ -1,12 +1,12 @@
 """What wishes demand of the numbers: what has to be equal, and where notes have to lie."""
 
-from vastzone.core.plan import lookup
-from vastzone.core.plan.limits import CountLimit
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.limits import slots_free
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, setting_in
 from vastzone.core.solve.problem import Apart
 from vastzone.core.solve.senders import Ear, Sender
-from vastzone.core.solve.shape import Obstacle, Shaped
+from vastzone.core.solve.shaped import Obstacle, Shaped
 from vastzone.core.solve.variables import NOTES, Variables, answers
 
 
@@ -19,7 +19,9 @@ class Demands(Variables):
         self._same: dict[tuple[int, int], None] = {}
         self._apart: dict[Apart, None] = {}
         self._alone: dict[tuple[int, int], None] = {}
-        self._played = {b.intent.plays for s in self._senders for b in s.bindings}
+        self._played = {
+            binding.wish.plays for sender in self._senders for binding in sender.bindings
+        }
         self._judged: set[object] = set()
         self._reached: dict[frozenset[tuple[str, str]], list[Ear]] = {}
         self._roles: dict[int, frozenset[int]] = {}
@@ -28,31 +30,29 @@ class Demands(Variables):
 
     def _bind(self, sender: Sender) -> None:
         for binding in sender.bindings:
-            intent = binding.intent
-            if intent.moves:
-                self._bind_target(sender, intent.moves, intent.id)
+            wish = binding.wish
+            if wish.moves:
+                self._bind_target(sender, wish.moves)
                 continue
-            ear = next(e for e in self._ears if e.ref == intent.plays)
-            soft, loud = (
-                (intent.vel_low, intent.vel_high) if sender.zone is not None else sender.window
-            )
+            ear = next(e for e in self._ears if e.ref == wish.plays)
+            soft, loud = (wish.vel_low, wish.vel_high) if sender.zone is not None else sender.window
             if soft < ear.part.vel_low or loud > ear.part.vel_high:
                 self.obstacles.append(
                     Obstacle(
-                        (intent.id,),
+                        (wish.id,),
                         (),
                         f"{ear.part.name} answers velocities {ear.part.vel_low}–"
-                        f"{ear.part.vel_high} only, and {intent.name} is wished at {soft}–{loud}.",
+                        f"{ear.part.vel_high} only, and {wish.name} is wished at {soft}–{loud}.",
                     )
                 )
             self._tie_channels(sender, ear)
             if sender.zone is not None:
                 low, high = sender.notes
-                first = max(low, intent.lowest + sender.zone.shift)
-                last = min(high, intent.highest + sender.zone.shift)
+                first = max(low, wish.lowest + sender.zone.shift)
+                last = min(high, wish.highest + sender.zone.shift)
                 self.needed.setdefault(ear.ref, set()).update(range(first, last + 1))
             else:
-                self._bind_pad(sender, ear, binding.source, binding.intent.id)
+                self._bind_pad(sender, ear, binding.source, binding.wish.id)
 
     def _tie_channels(self, sender: Sender, ear: Ear) -> None:
         channel, part = self._channel(sender), self._part(ear)
@@ -60,10 +60,10 @@ class Demands(Variables):
             self._same[channel, part] = None
 
     def _bind_pad(self, sender: Sender, ear: Ear, source: str, ident: str) -> None:
-        intent = next(b.intent for b in sender.bindings if b.intent.id == ident)
+        wish = next(binding.wish for binding in sender.bindings if binding.wish.id == ident)
         note = self._variable(setting_in(sender.base, "number"), "note", NOTES)
-        if intent.sounds:
-            sound = intent.sound(intent.sources.index(source))
+        if wish.sounds:
+            sound = wish.sound(wish.sources.index(source))
             found = [self._sound(ear, kit, sound) for kit in ear.kits]
             if not found or None in found:
                 self.obstacles.append(
@@ -78,8 +78,8 @@ class Demands(Variables):
                 if index is not None:
                     self._same[note, index] = None
                     self._within(ear, index)
-        elif intent.note is not None:
-            wanted = intent.note - ear.part.transpose
+        elif wish.note is not None:
+            wanted = wish.note - ear.part.transpose
             allowed = frozenset({wanted}) & answers(ear.device)
             known = self._variables[note]
             self._variables[note] = known._replace(domain=known.domain & allowed)
@@ -87,25 +87,17 @@ class Demands(Variables):
 
     def _count_slots(self) -> None:
         """No more targets moved in a device than it has assign slots that are not taken."""
+        bindings = [binding for sender in self._senders for binding in sender.bindings]
+        moves = {binding.wish.moves: binding.wish.id for binding in bindings if binding.wish.moves}
         for device in self.plan.devices:
-            moved = {
-                b.intent.moves: b.intent.id
-                for s in self._senders
-                for b in s.bindings
-                if b.intent.moves and device_of(b.intent.moves) == device.id
-            }
-            for limit in device.limits:
-                if isinstance(limit, CountLimit) and limit.what == "assign-slots":
-                    free = limit.most - len(limit.taken)
-                    if len(moved) > free:
-                        self.obstacles.append(
-                            Obstacle(
-                                tuple(moved.values()),
-                                (),
-                                f"{device.name} has {free} assign slots "
-                                f"free and {len(moved)} targets are wished.",
-                            )
-                        )
+            moved = [ident for target, ident in moves.items() if device_of(target) == device.id]
+            free = slots_free(device)
+            if free is not None and len(moved) > free:
+                sentence = (
+                    f"{device.name} has {free} assign slots free and {len(moved)} targets are "
+                    "wished."
+                )
+                self.obstacles.append(Obstacle(tuple(moved), (), sentence))
 
     def _within(self, ear: Ear, sound: int) -> None:
         """A sound lies where its part answers; a fixed one makes the part answer there."""
@@ -116,33 +108,34 @@ class Demands(Variables):
             domain = known.domain & frozenset(range(ear.part.low, ear.part.high + 1))
             self._variables[sound] = known._replace(domain=domain)
 
-    def _bind_target(self, sender: Sender, moves: str, ident: str) -> None:
+    def _bind_target(self, sender: Sender, moves: str) -> None:
         device, thing = read_ref(moves)
         target = lookup.by_id(self._owners[device].targets, thing, "target")
-        number = self._variable(
-            setting_in(sender.base, "number"), "controller", self._numbers(sender, target)
-        )
+        allowed = self._numbers(sender, target)
+        number = self._variable(setting_in(sender.base, "number"), "controller", allowed)
         listening = self._controller(device, target)
-        self._variables[number] = self._variables[number]._replace(
-            domain=self._variables[number].domain & self._numbers(sender, target)
-        )
+        known = self._variables[number]
+        self._variables[number] = known._replace(domain=known.domain & allowed)
         self._same[number, listening] = None
         if target.role is not None:
             for index in (number, listening):
                 self._roles[index] = self._roles.get(index, frozenset()) | {target.role}
-        if target.part is None:
-            if target.channel is not None:
-                self._fix_channel(sender, target.channel)
-            return
-        ear = next(e for e in self._ears if e.ref == ref_to(device, target.part))
-        if self._channel(sender) is None and not self._zone_plays(sender, ear.ref):
+        if target.part is not None:
+            self._bind_channel(sender, ref_to(device, target.part))
+        elif target.channel is not None:
+            self._fix_channel(sender, target.channel)
+
+    def _bind_channel(self, sender: Sender, part_ref: str) -> None:
+        """A control reaches the part of its target."""
+        ear = next(ear for ear in self._ears if ear.ref == part_ref)
+        if self._channel(sender) is not None:
+            self._tie_channels(sender, ear)
+        elif not self._zone_plays(sender, ear.ref):
             ref = setting_in(sender.base, "channel")
             index = self._variable(ref, "channel", self._channels(sender))
             part = self._part(ear)
             if part is not None:
                 self._same[index, part] = None
-        elif self._channel(sender) is not None:
-            self._tie_channels(sender, ear)
 
     def _fix_channel(self, sender: Sender, channel: int) -> None:
         index = self._variable(
@@ -156,14 +149,16 @@ class Demands(Variables):
         return any(
             s.zone is not None
             and (s.device, s.program) == (sender.device, sender.program)
-            and any(b.intent.plays == ref for b in s.bindings)
+            and any(binding.wish.plays == ref for binding in s.bindings)
             for s in self._senders
         )
 
     def _kits(self, ear: Ear) -> None:
         """Every sound of a kit on a note of its own."""
         for kit in ear.kits:
-            indices = [self._sound(ear, kit, s.id) for s in kit.sounds] if not kit.fixed else []
+            indices = (
+                [self._sound(ear, kit, sound.id) for sound in kit.sounds] if not kit.fixed else []
+            )
             channel = self._part(ear)
             for n, one in enumerate(indices):
                 for other in indices[:n]:

@@ -6,20 +6,24 @@ sound that several kits need stands in each of them, on the same pad.
 """
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from itertools import pairwise, product
 from typing import Any, NamedTuple
 
 from vastzone.core.errors import EditError
-from vastzone.core.plan import lookup
-from vastzone.core.plan.fills import kits_needed, pads_of
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.edits.fills import kits_needed, pads_of
+from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.progress import Progress
-from vastzone.core.solve.constraints import Found, search
+from vastzone.core.solve.constraints import SearchResult, search
 
 APART, COPY = 1000, 10
+"""What a scene that is split over kits and a copy of a sound cost; a kit that is used costs 1."""
 TAKEN, CROSSED, MOVED = 1e6, 1e3, 1.0
+"""What a taken pad, one that crossing hands pass, and another pad than now cost a sound."""
 SECONDS = 5.0
 
 
@@ -117,6 +121,7 @@ class _Spread:
         for kit in range(self.count):
             held = sum(self.holds[sound, kit] for sound in self.sounds)
             self.model.add(held <= self.pads * self.used[kit])
+        # Kits are all alike: filling the first ones first spares trying their permutations.
         for earlier, later in pairwise(self.used):
             self.model.add_implication(later, earlier)
         for sound in self.sounds:
@@ -130,21 +135,24 @@ class _Spread:
             for sound in self.wanted[scene]:
                 self.model.add_implication(plays, self.holds[sound, kit])
 
-    def read(self, found: Found, layout: Layout) -> Kits:
+    def read(self, result: SearchResult, layout: Layout) -> Kits:
         """The kits that were found, each sound on its pad."""
         kits: list[set[str]] = [set() for _ in range(self.count)]
         for (sound, kit), holds in self.holds.items():
-            if found.true(holds):
+            if result.true(holds):
                 kits[kit].add(sound)
         held = tuple(frozenset(kit) for kit in kits if kit)
-        filled = [kit for kit in range(self.count) if kits[kit]]
-        scenes = {
-            scene: filled.index(kit)
-            for (scene, kit), plays in self.plays.items()
-            if found.true(plays)
-        }
+        scenes = self._played_in(result, [number for number, kit in enumerate(kits) if kit])
         split = tuple(scene for scene in self.wanted if scene not in scenes)
-        return Kits(held, _places(held, self.pads, layout), scenes, split, found.gap)
+        return Kits(held, _places(held, self.pads, layout), scenes, split, result.gap)
+
+    def _played_in(self, result: SearchResult, filled: list[int]) -> dict[str, int]:
+        """The kit that each scene is played in, counted among those that hold something."""
+        scenes: dict[str, int] = {}
+        for (scene, kit), plays in self.plays.items():
+            if result.true(plays):
+                scenes[scene] = filled.index(kit)
+        return scenes
 
 
 def _places(kits: Iterable[frozenset[str]], pads: int, layout: Layout) -> dict[str, int]:
@@ -178,34 +186,42 @@ def _assign(
         return
     cost = np.zeros((len(group), pads))
     for row, sound in enumerate(group):
-        mine = [k for k in kits if sound in k]
+        mine = [kit for kit in kits if sound in kit]
         for pad in range(pads):
             taken = sum(any(places.get(s) == pad for s in kit) for kit in mine)
             crossed = sound in layout.risky and pad in layout.crossing
             moved = layout.now.get(sound) != pad
-            cost[row, pad] = TAKEN * taken + CROSSED * crossed + MOVED * moved + 1e-3 * pad
+            # Among pads that are equally good the lower one wins.
+            lower_first = 1e-3 * pad
+            cost[row, pad] = TAKEN * taken + CROSSED * crossed + MOVED * moved + lower_first
     for row, pad in zip(*linear_sum_assignment(cost), strict=True):
         places[group[row]] = int(pad)
 
 
 def presses(kits: Kits, order: list[str]) -> int:
     """How many changes of kit a show costs whose scenes come in this order."""
-    at = [kits.scenes[s] for s in order if s in kits.scenes]
-    return sum(a != b for a, b in pairwise(at)) + sum(s in kits.split for s in order)
+    kits_in_turn = [kits.scenes[scene] for scene in order if scene in kits.scenes]
+    changes = sum(kit != following for kit, following in pairwise(kits_in_turn))
+    return changes + sum(scene in kits.split for scene in order)
 
 
 def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
     """What the pads of a device are wished to play in each scene: «part/sound» or «part/note»."""
-    pads = {ref_to(device, c.id) for c in pads_of(lookup.device(plan, device))}
-    names = tuple(s.id for s in plan.scenes) or ("",)
-    found: dict[str, set[str]] = {name: set() for name in names}
-    for intent in plan.intents:
-        for n, source in enumerate(intent.sources):
-            if intent.plays and source in pads:
-                sound = intent.sound(n)
-                for scene in intent.scenes or names:
-                    found[scene].add(f"{intent.plays}/{sound or intent.note}")
+    everywhere = tuple(scene.id for scene in plan.scenes) or ("",)
+    found: dict[str, set[str]] = {name: set() for name in everywhere}
+    for wish, _, name in _wished(plan, device):
+        for scene in wish.scenes or everywhere:
+            found[scene].add(name)
     return {scene: frozenset(held) for scene, held in found.items() if held}
+
+
+def _wished(plan: Plan, device: str) -> Iterator[tuple[Wish, int, str]]:
+    """Each wish for a sound of a pad of a device: the wish, the place of its source, the sound."""
+    pads = {ref_to(device, pad.id) for pad in pads_of(lookup.device(plan, device))}
+    for wish in plan.wishes:
+        for place, source in enumerate(wish.sources):
+            if wish.plays and source in pads:
+                yield wish, place, f"{wish.plays}/{wish.sound(place) or wish.note}"
 
 
 def layout_of(plan: Plan, device: str) -> Layout:
@@ -215,26 +231,27 @@ def layout_of(plan: Plan, device: str) -> Layout:
     and loops that go on once they are struck.
     """
     pads = pads_of(lookup.device(plan, device))
-    place = {ref_to(device, p.id): n for n, p in enumerate(pads)}
+    where = {ref_to(device, pad.id): number for number, pad in enumerate(pads)}
     now: dict[str, int] = {}
     risky: set[str] = set()
-    for intent in plan.intents if pads else ():
-        for n, source in enumerate(intent.sources):
-            if intent.plays and source in place:
-                sound = intent.sound(n)
-                name = f"{intent.plays}/{sound or intent.note}"
-                now.setdefault(name, place[source])
-                if _is_risky(plan, intent.plays, sound):
-                    risky.add(name)
-    wide = max((p.column for p in pads), default=0) + 1
-    middle = frozenset(
-        n for n, p in enumerate(pads) if wide > 2 and (wide - 1) // 2 <= p.column <= wide // 2
-    )
-    return Layout(now, middle, frozenset(risky))
+    for wish, place, name in _wished(plan, device):
+        now.setdefault(name, where[wish.sources[place]])
+        if _is_risky(plan, wish.plays or "", wish.sound(place)):
+            risky.add(name)
+    return Layout(now, _middle(pads), frozenset(risky))
+
+
+def _middle(pads: tuple[Control, ...]) -> frozenset[int]:
+    """The pads in the middle columns of a face, by their places."""
+    wide = max((pad.column for pad in pads), default=0) + 1
+    if wide < 3:
+        return frozenset()
+    columns = ((wide - 1) // 2, wide // 2)
+    return frozenset(number for number, pad in enumerate(pads) if pad.column in columns)
 
 
 def _is_risky(plan: Plan, ref: str, sound: str) -> bool:
     owner = lookup.device(plan, device_of(ref))
     part = lookup.part(owner, thing_of(ref))
-    loud = {s.id for k in owner.kits if k.id == part.kit for s in k.sounds if s.loud}
+    loud = {s.id for kit in owner.kits if kit.id == part.kit for s in kit.sounds if s.loud}
     return part.loud or part.trigger == "toggle" or sound in loud

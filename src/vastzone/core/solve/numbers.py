@@ -4,29 +4,33 @@ from typing import NamedTuple
 
 import msgspec
 
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.fields.values import MISSING
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.refs import part_place, read_ref, setting_in
-from vastzone.core.plan.settings import Dial, dials, held_value, records, set_numbers
-from vastzone.core.plan.wish import Setting
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.settings import set_numbers
+from vastzone.core.plan.fields.dials import Dial, dials, held_value, records
+from vastzone.core.plan.fields.values import MISSING, Stored
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.wishes import SettingRecord
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import owner_place, read_ref, setting_in
 from vastzone.core.progress import Progress
 from vastzone.core.solve.build import Builder, wide_range
+from vastzone.core.solve.outputs import choose_ways
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
 from vastzone.core.solve.reasons import Why
 from vastzone.core.solve.search import Answer, solve
-from vastzone.core.solve.shape import Obstacle, Shaped, shape
-from vastzone.core.solve.ways import choose_ways
+from vastzone.core.solve.shaped import Obstacle, Shaped
+from vastzone.core.solve.structure import shape
 
 
 class Number(NamedTuple):
     """One number worked out: before and after (−1 for none; None where it was not there)."""
 
     ref: str
-    before: int | None
-    after: int
+    before: Stored | None
+    after: Stored
     reason: str
 
 
@@ -110,8 +114,8 @@ def _ranges(tried: Attempt) -> dict[str, int]:
         low, high = wide_range(part.low, part.high, needed)
         if tried.answer is not None and ref in tried.answer.tight:
             low, high = min(needed), max(needed)
-        values[setting_in(part_place(device, ident), "low")] = low
-        values[setting_in(part_place(device, ident), "high")] = high
+        values[setting_in(owner_place(device, "part", ident), "low")] = low
+        values[setting_in(owner_place(device, "part", ident), "high")] = high
     return values
 
 
@@ -121,15 +125,20 @@ def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
     why = Why(new, tried.problem, tried.groups)
     for ref, dial in dials(new).items():
         was = before[ref].value if ref in before else None
-        if was != dial.value and not (was is None and dial.value in (0, MISSING)):
+        if was != dial.value and not (was is None and _as_new(dial)):
             made.append(Number(ref, was, dial.value, why.reason(dial)))
     return tuple(made)
+
+
+def _as_new(dial: Dial) -> bool:
+    """Whether something new shows this anyway."""
+    return dial.is_usual or dial.value in (0, MISSING)
 
 
 def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], today: str) -> Plan:
     """The records of what changes: worked out, planned, with what the device holds meanwhile."""
     known, before, now = records(old), dials(old), dials(new)
-    made: dict[str, Setting] = {r: s for r, s in known.items() if r in now}
+    made: dict[str, SettingRecord] = {r: s for r, s in known.items() if r in now}
     for number in numbers:
         dial = before.get(number.ref)
         held = held_value(old, dial) if dial is not None else None
@@ -137,43 +146,44 @@ def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], today: str) -> Pla
     return msgspec.structs.replace(new, settings=tuple(made[r] for r in sorted(made)))
 
 
-def noted(ref: str, dial: Dial, held: int | None, why: str, today: str) -> Setting:
+def noted(ref: str, dial: Dial, held: Stored | None, why: str, today: str) -> SettingRecord:
     """The record of a number that was just worked out."""
     if held == dial.value:
-        return Setting(ref=ref, hold="worked out", state="stored", on=today, why=why)
-    return Setting(ref=ref, hold="worked out", state="planned", held=held, on=today, why=why)
+        return SettingRecord(ref=ref, hold="worked out", state="stored", on=today, why=why)
+    return SettingRecord(ref=ref, hold="worked out", state="planned", held=held, on=today, why=why)
 
 
 def _others(old: Plan, new: Plan) -> list[str]:
     """Changes that are not numbers: programs for scenes, new zones."""
     told = []
     for device in new.devices:
-        was = lookup.device(old, device.id)
+        known = {program.number: program for program in lookup.device(old, device.id).programs}
         for program in device.programs:
-            before = next((p for p in was.programs if p.number == program.number), None)
             shown = program.number + device.first_program
+            before = known.get(program.number)
             if before is None:
                 told.append(f"{device.name}: new program {shown}, {program.name}.")
-                continue
-            known = {z.id for z in before.zones}
-            told += [
-                f"{device.name}, program {shown}: new zone {zone.name}."
-                for zone in program.zones
-                if zone.id not in known
-            ]
+            else:
+                new_zones = _new_zones(before, program)
+                told += [f"{device.name}, program {shown}: new zone {name}." for name in new_zones]
     for scene in new.scenes:
         if lookup.scene(old, scene.id).programs != scene.programs:
             told.append(f"{scene.name}: selects other programs.")
     return told
 
 
+def _new_zones(old: Program, new: Program) -> list[str]:
+    known = lookup.ids_of(old.zones)
+    return [zone.name for zone in new.zones if zone.id not in known]
+
+
 def lock(ref: str, hold: str = "locked") -> Edit:
     """Lock a number as it is, or free it again."""
 
     def apply(plan: Plan) -> Plan:
-        kept = tuple(s for s in plan.settings if s.ref != ref)
-        old = records(plan).get(ref) or Setting(ref=ref)
-        new = edits.changed(old, hold=hold)
+        kept = tuple(setting for setting in plan.settings if setting.ref != ref)
+        old = records(plan).get(ref) or SettingRecord(ref=ref)
+        new = changed(old, hold=hold)
         return msgspec.structs.replace(
             plan, settings=tuple(sorted((*kept, new), key=lambda s: s.ref))
         )

@@ -6,8 +6,8 @@ then as few plugs moved as can be.
 
 from typing import NamedTuple
 
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.pedal import Meeting, Pedal, PedalJack, PedalPlug, served, suited
+from vastzone.core.plan.model.pedals import Meeting, Pedal, PedalJack, PedalPlug, served, suited
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.timing.hops import link_ms
 
@@ -17,7 +17,7 @@ NUMBERS_EACH, PRESSES_EACH = 3, 8
 """What a pedal on a floorboard takes to program: message, channel and number, with presses."""
 
 
-class Socket(NamedTuple):
+class DeviceJack(NamedTuple):
     """A jack with the device that it is on."""
 
     device: str
@@ -48,36 +48,36 @@ class Floorboard(NamedTuple):
     delay_ms: float
 
 
-def sockets_of(plan: Plan) -> tuple[Socket, ...]:
+def sockets_of(plan: Plan) -> tuple[DeviceJack, ...]:
     """Every pedal jack of a plan."""
-    return tuple(Socket(d.id, j) for d in plan.devices for j in d.jacks)
+    return tuple(DeviceJack(device.id, jack) for device in plan.devices for jack in device.jacks)
 
 
 def fit_pedals(
-    pedals: tuple[Pedal, ...], sockets: tuple[Socket, ...], now: tuple[PedalPlug, ...] = ()
+    pedals: tuple[Pedal, ...], sockets: tuple[DeviceJack, ...], now: tuple[PedalPlug, ...] = ()
 ) -> PedalFit:
     """The best plugging of pedals into jacks, starting from how they are plugged now."""
-    return _Table(pedals, sockets, now).fit()
+    return _Fits(pedals, sockets, now).fit()
 
 
 def next_best(
     pedals: tuple[Pedal, ...],
-    sockets: tuple[Socket, ...],
+    sockets: tuple[DeviceJack, ...],
     best: PedalFit,
     now: tuple[PedalPlug, ...] = (),
 ) -> PedalFit | None:
     """The best plugging that differs; None where there is none."""
-    table = _Table(pedals, sockets, now)
+    table = _Fits(pedals, sockets, now)
     tried = [table.fit(without=plug) for plug in best.plugs]
     others = [other for other in tried if {*other.plugs} != {*best.plugs}]
     return max(others, key=lambda other: (other.worth, -other.moves), default=None)
 
 
-class _Table:
+class _Fits:
     """How every pedal meets every jack, and what that is worth."""
 
     def __init__(
-        self, pedals: tuple[Pedal, ...], sockets: tuple[Socket, ...], now: tuple[PedalPlug, ...]
+        self, pedals: tuple[Pedal, ...], sockets: tuple[DeviceJack, ...], now: tuple[PedalPlug, ...]
     ) -> None:
         import numpy as np
 
@@ -90,7 +90,7 @@ class _Table:
             for column, socket in enumerate(sockets):
                 self._meet(row, pedal, column, socket)
 
-    def _meet(self, row: int, pedal: Pedal, column: int, socket: Socket) -> None:
+    def _meet(self, row: int, pedal: Pedal, column: int, socket: DeviceJack) -> None:
         meeting = served(pedal, suited(pedal, socket.jack))
         if meeting.works not in ("works", "half"):
             return

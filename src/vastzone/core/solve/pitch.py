@@ -5,14 +5,46 @@ and parts together in groups with one freedom each; it is used to keep as many n
 """
 
 from collections.abc import Iterable
+from operator import itemgetter
+from typing import NamedTuple
 
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.refs import part_place, read_ref, setting_in, zone_place
-from vastzone.core.plan.settings import record, scope_of
-from vastzone.core.solve.shape import Binding, Obstacle, Shaped
+from vastzone.core.plan.edits.devices import set_part
+from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.fields.dials import record, scope_of
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import has_field
+from vastzone.core.plan.queries.limits import answered_notes
+from vastzone.core.plan.refs import owner_place, read_ref, read_setting_ref, setting_in
+from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 
 Node = tuple[str, ...]
+"""A zone («zone», device, program, zone) or a part («part», device, part)."""
+FARTHEST = 60
+"""How many semitones from where they are numbers are tried, either way."""
+IN_THE_WAY = ("transpose", "octave", "low", "high")
+"""The fields that may keep a pitch from being reached where they are locked."""
+
+
+class Shift(NamedTuple):
+    """By how many semitones a zone or part is shifted now, and whether that may change."""
+
+    now: int
+    free: bool
+
+
+class ShiftLine(NamedTuple):
+    """A shift as a function of the one freedom of its group: sign · freedom + offset."""
+
+    sign: int
+    offset: int
+
+    def at(self, freedom: int) -> int:
+        return self.sign * freedom + self.offset
+
+    def freedom_for(self, shift: int) -> int:
+        """The freedom at which it is a wanted shift; the sign is its own inverse."""
+        return self.sign * (shift - self.offset)
 
 
 def choose_shifts(shaped: Shaped) -> Shaped:
@@ -20,99 +52,115 @@ def choose_shifts(shaped: Shaped) -> Shaped:
     plan, obstacles = shaped.plan, list(shaped.obstacles)
     edges: dict[Node, list[tuple[Node, int, Binding]]] = {}
     for binding in shaped.bindings:
-        if binding.is_zone and binding.intent.plays:
+        if binding.is_zone and binding.wish.plays:
             zone: Node = ("zone", binding.device, str(binding.program), binding.thing)
-            part: Node = ("part", *read_ref(binding.intent.plays))
-            edges.setdefault(zone, []).append((part, binding.intent.shift, binding))
-            edges.setdefault(part, []).append((zone, binding.intent.shift, binding))
+            part: Node = ("part", *read_ref(binding.wish.plays))
+            edges.setdefault(zone, []).append((part, binding.wish.shift, binding))
+            edges.setdefault(part, []).append((zone, binding.wish.shift, binding))
     left = dict.fromkeys(edges)
     while left:
         start = next(iter(left))
-        offsets, bindings, clash = _walk(start, edges)
-        for node in offsets:
+        lines, bindings, clash = _walk(start, edges)
+        for node in lines:
             left.pop(node, None)
-        values = None if clash else _settle(plan, offsets, bindings)
+        values = None if clash else _settle(plan, lines, bindings)
         if values is None:
             obstacles.append(_obstacle(plan, bindings))
         else:
             for node, value in values.items():
-                if value != _current(plan, node)[0]:
+                if value != _current(plan, node).now:
                     plan = _set(plan, node, value)
     return shaped._replace(plan=plan, obstacles=tuple(obstacles))
 
 
 def _walk(
     start: Node, edges: dict[Node, list[tuple[Node, int, Binding]]]
-) -> tuple[dict[Node, tuple[int, int]], list[Binding], bool]:
-    """Each node of a group as sign·x + offset of one unknown; whether they contradict."""
-    found: dict[Node, tuple[int, int]] = {start: (1, 0)}
+) -> tuple[dict[Node, ShiftLine], list[Binding], bool]:
+    """Each node of a group as a line over its one freedom; whether they contradict."""
+    lines: dict[Node, ShiftLine] = {start: ShiftLine(1, 0)}
     queue, bindings, clash = [start], [], False
     while queue:
         node = queue.pop()
-        sign, offset = found[node]
-        for other, wish, binding in edges[node]:
+        for other, wished, binding in edges[node]:
             bindings.append(binding)
-            there = (-sign, wish - offset)
-            if other not in found:
-                found[other] = there
+            # Both shifts add up to what is wished: the other is that less this one.
+            there = ShiftLine(-lines[node].sign, wished - lines[node].offset)
+            if other not in lines:
+                lines[other] = there
                 queue.append(other)
-            clash = clash or found[other] != there
-    return found, list(dict.fromkeys(bindings)), clash
+            clash = clash or lines[other] != there
+    return lines, list(dict.fromkeys(bindings)), clash
 
 
-def _current(plan: Plan, node: Node) -> tuple[int, bool]:
-    """The shift that a node has, and whether it may change."""
+def _current(plan: Plan, node: Node) -> Shift:
     owner = lookup.device(plan, node[1])
     if node[0] == "part":
         part = lookup.part(owner, node[2])
-        locked = (
-            record(plan, setting_in(part_place(owner.id, part.id), "transpose")).hold == "locked"
-        )
-        return part.transpose, scope_of(owner, "part-shift") != "fixed" and not locked
+        locked = _is_locked(plan, owner_place(owner.id, "part", part.id), "transpose")
+        return Shift(part.transpose, scope_of(owner, "part-shift") != "fixed" and not locked)
     zone = lookup.zone(owner, int(node[2]), node[3])
-    base = zone_place(owner.id, int(node[2]), zone.id)
-    locks = [record(plan, setting_in(base, f)).hold == "locked" for f in ("transpose", "octave")]
-    return zone.shift, scope_of(owner, "zone-shift") != "fixed" and not all(locks)
+    program = lookup.program_id(owner, int(node[2]))
+    base = owner_place(owner.id, "zone", zone.id, program)
+    locked = _is_locked(plan, base, "transpose") and _is_locked(plan, base, "octave")
+    return Shift(zone.shift, scope_of(owner, "zone-shift") != "fixed" and not locked)
+
+
+def _is_locked(plan: Plan, place: str, field: str) -> bool:
+    return record(plan, setting_in(place, field)).hold == "locked"
 
 
 def _settle(
-    plan: Plan, offsets: dict[Node, tuple[int, int]], bindings: list[Binding]
+    plan: Plan, lines: dict[Node, ShiftLine], bindings: list[Binding]
 ) -> dict[Node, int] | None:
     """The values that keep most numbers as they are; None where none can be played."""
-    now = {node: _current(plan, node) for node in offsets}
-    limits = _limits(plan, offsets, bindings)
-    wanted = [sign * (now[node][0] - off) for node, (sign, off) in offsets.items()]
-    best: tuple[int, int, int] | None = None
+    now = {node: _current(plan, node) for node in lines}
+    limits = _limits(plan, lines, bindings)
+    # At each of these one number at least stays as it is.
+    wanted = [line.freedom_for(now[node].now) for node, line in lines.items()]
+    best: tuple[tuple[int, int, int], dict[Node, int]] | None = None
     for freedom in dict.fromkeys([*wanted, *_others(wanted)]):
-        values = {node: sign * freedom + off for node, (sign, off) in offsets.items()}
-        if any(not limits[n][0] <= value <= limits[n][1] for n, value in values.items()):
+        values = {node: line.at(freedom) for node, line in lines.items()}
+        if not _within(values, limits) or not _may_move(values, now):
             continue
-        moved = [n for n, value in values.items() if value != now[n][0]]
-        if any(not now[n][1] for n in moved):
-            continue
-        cost = (len(moved), sum(abs(values[n]) for n in moved), freedom)
-        best = min(best, cost) if best else cost
+        moved = [value for node, value in values.items() if value != now[node].now]
+        cost = (len(moved), sum(map(abs, moved)), freedom)
+        best = min(best or (cost, values), (cost, values), key=itemgetter(0))
         if not moved:
             break
-    if best is None:
-        return None
-    return {n: sign * best[2] + off for n, (sign, off) in offsets.items()}
+    return best[1] if best else None
+
+
+def _may_move(values: dict[Node, int], now: dict[Node, Shift]) -> bool:
+    """Whether nothing moves that has to stay."""
+    for node, value in values.items():
+        if value != now[node].now and not now[node].free:
+            return False
+    return True
+
+
+def _within(values: dict[Node, int], limits: dict[Node, tuple[int, int]]) -> bool:
+    """Whether every value lies between its ends."""
+    for node, value in values.items():
+        least, most = limits[node]
+        if not least <= value <= most:
+            return False
+    return True
 
 
 def _others(wanted: list[int]) -> Iterable[int]:
-    return range(min(wanted) - 60, max(wanted) + 61)
+    return range(min(wanted) - FARTHEST, max(wanted) + FARTHEST + 1)
 
 
 def _limits(
-    plan: Plan, offsets: dict[Node, tuple[int, int]], bindings: list[Binding]
+    plan: Plan, lines: dict[Node, ShiftLine], bindings: list[Binding]
 ) -> dict[Node, tuple[int, int]]:
     """How far each zone may be shifted: its notes within 0–127 and what its receivers answer."""
-    limits = dict.fromkeys(offsets, (-60, 60))
+    limits = dict.fromkeys(lines, (-FARTHEST, FARTHEST))
     reach: dict[str, tuple[int, int]] = {}
     for binding in bindings:
         node = ("zone", binding.device, str(binding.program), binding.thing)
         zone = lookup.zone(lookup.device(plan, node[1]), int(node[2]), node[3])
-        ref = binding.intent.plays or ""
+        ref = binding.wish.plays or ""
         low, high = reach.setdefault(ref, answers(plan, ref))
         least, most = limits[node]
         limits[node] = (max(least, low - zone.low), min(most, high - zone.high))
@@ -121,31 +169,28 @@ def _limits(
 
 def answers(plan: Plan, ref: str) -> tuple[int, int]:
     """The notes that a part can be made to answer: its device's limit, or its own fixed range."""
-    from vastzone.core.plan.limits import Answers
-
     device, ident = read_ref(ref)
     owner = lookup.device(plan, device)
-    low, high = 0, 127
-    for limit in owner.limits:
-        if isinstance(limit, Answers):
-            low, high = max(low, limit.low), min(high, limit.high)
+    low, high = answered_notes(owner)
     part = lookup.part(owner, ident)
-    for field in ("low", "high"):
-        fixed = scope_of(owner, "part-range") == "fixed"
-        if fixed or record(plan, setting_in(part_place(device, ident), field)).hold == "locked":
-            low, high = (part.low, high) if field == "low" else (low, part.high)
+    fixed = scope_of(owner, "part-range") == "fixed"
+    place = owner_place(device, "part", ident)
+    if fixed or _is_locked(plan, place, "low"):
+        low = part.low
+    if fixed or _is_locked(plan, place, "high"):
+        high = part.high
     return low, high
 
 
 def _obstacle(plan: Plan, bindings: list[Binding]) -> Obstacle:
-    names = " and ".join(dict.fromkeys(b.intent.name for b in bindings[:4]))
+    names = " and ".join(dict.fromkeys(b.wish.name for b in bindings[:4]))
     locks = [
-        s.ref
-        for s in plan.settings
-        if s.hold == "locked" and s.ref.rsplit("/", 1)[1] in ("transpose", "octave", "low", "high")
+        setting.ref
+        for setting in plan.settings
+        if setting.hold == "locked" and read_setting_ref(setting.ref).field in IN_THE_WAY
     ]
     return Obstacle(
-        tuple(dict.fromkeys(b.intent.id for b in bindings)),
+        tuple(dict.fromkeys(binding.wish.id for binding in bindings)),
         tuple(locks),
         f"No transposition lets {names} sound at the pitch that was wished.",
     )
@@ -154,15 +199,17 @@ def _obstacle(plan: Plan, bindings: list[Binding]) -> Obstacle:
 def _set(plan: Plan, node: Node, value: int) -> Plan:
     owner = lookup.device(plan, node[1])
     if node[0] == "part":
-        return edits.set_part(owner.id, node[2], "Transpose", transpose=value).change(plan)
+        return set_part(owner.id, node[2], "Transpose", transpose=value).change(plan)
     zone = lookup.zone(owner, int(node[2]), node[3])
     away = value - zone.shift
-    base = zone_place(owner.id, int(node[2]), zone.id)
-    octave_free = record(plan, setting_in(base, "octave")).hold != "locked"
+    program = lookup.program_id(owner, int(node[2]))
+    base = owner_place(owner.id, "zone", zone.id, program)
+    has_octaves = has_field(owner, "zone/octave")
+    octave_free = has_octaves and not _is_locked(plan, base, "octave")
     octave = zone.octave + away // 12
-    transpose_locked = record(plan, setting_in(base, "transpose")).hold == "locked"
-    if away and octave_free and (away % 12 == 0 or transpose_locked) and -5 <= octave <= 5:
+    by_octaves = away % 12 == 0 or _is_locked(plan, base, "transpose")
+    if away and octave_free and by_octaves and -5 <= octave <= 5:
         changes = {"octave": octave}
     else:
         changes = {"transpose": zone.transpose + away}
-    return edits.set_zone(owner.id, int(node[2]), zone.id, "Transpose", **changes).change(plan)
+    return set_zone(owner.id, int(node[2]), zone.id, "Transpose", **changes).change(plan)

@@ -7,10 +7,18 @@ player cares; the fewest splitters; the fewest inputs set to another type or plu
 from collections.abc import Iterable
 from typing import Any, NamedTuple
 
+from vastzone.core.plan.model.triggers import (
+    Plug,
+    Side,
+    TriggerInput,
+    TriggerPad,
+    can_split,
+    surviving,
+)
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.trigger import Plug, TriggerInput, TriggerPad, can_split, surviving
 from vastzone.core.progress import Progress
-from vastzone.core.solve.constraints import Found, search
+from vastzone.core.solve.constraints import SearchResult, search
 
 SPLIT = 1000
 """A splitter is more trouble than any number of moved plugs."""
@@ -19,7 +27,7 @@ SECONDS = 10.0
 MOST_CHOICES = 4
 
 
-class Jack(NamedTuple):
+class ModuleInput(NamedTuple):
     """An input with the module that it belongs to."""
 
     device: str
@@ -49,11 +57,14 @@ class Plugging(NamedTuple):
 
     def lost(self, pads: Iterable[TriggerPad]) -> dict[str, tuple[str, ...]]:
         """The zones of each pad that do not survive."""
-        gone = {p.id: tuple(z for z in p.zones if z not in self.kept.get(p.id, ())) for p in pads}
+        gone = {
+            pad.id: tuple(zone for zone in pad.zones if zone not in self.kept.get(pad.id, ()))
+            for pad in pads
+        }
         return {ident: zones for ident, zones in gone.items() if zones}
 
 
-class Choice(NamedTuple):
+class LeftOutPad(NamedTuple):
     """What it takes to plug in a pad that the best plugging leaves out: the plugging, its price."""
 
     pad: str
@@ -71,12 +82,12 @@ class Fit(NamedTuple):
     best: Plugging
     following: Plugging | None
     short: int
-    choices: tuple[Choice, ...] = ()
+    choices: tuple[LeftOutPad, ...] = ()
 
 
 def fit(
     pads: tuple[TriggerPad, ...],
-    jacks: tuple[Jack, ...],
+    jacks: tuple[ModuleInput, ...],
     now: tuple[Plug, ...] = (),
     splitters: bool = True,
     next_best: bool = True,
@@ -90,30 +101,33 @@ def fit(
     best = task.solve("The best plugging", 0.1)
     wanted = next_best and bool(best.plugs)
     following = task.solve("The next best", 0.4, other_than=best) if wanted else None
-    musts = {p.id for p in pads if p.importance == "must"}
+    musts = {pad.id for pad in pads if pad.importance == "must"}
     choices = task.choices(best) if next_best else ()
     return Fit(best, following, len(musts & set(best.left_out)), choices)
 
 
 def weigh(
     pads: tuple[TriggerPad, ...],
-    jacks: tuple[Jack, ...],
+    jacks: tuple[ModuleInput, ...],
     plugs: tuple[Plug, ...],
     now: tuple[Plug, ...],
 ) -> Plugging:
     """What a plugging keeps and costs, each input at the type it is set to."""
-    known, held = {p.id: p for p in pads}, {j.ref: j.input for j in jacks}
+    known, held = lookup.by_ids(pads), {jack.ref: jack.input for jack in jacks}
     shared = _shared(plugs)
-    kept = {
-        g.pad: surviving(known[g.pad], held[g.input].type, g.input in shared)
-        for g in plugs
-        if g.pad in known and g.input in held
-    }
+    kept: dict[str, tuple[str, ...]] = {}
+    types: dict[str, str] = {}
+    for plug in plugs:
+        if plug.input not in held:
+            continue
+        types[plug.input] = held[plug.input].type
+        if plug.pad in known:
+            split = plug.input in shared
+            kept[plug.pad] = surviving(known[plug.pad], types[plug.input], split)
     worth = sum(value(known[ident], zones) for ident, zones in kept.items())
-    left_out = tuple(p.id for p in pads if not kept.get(p.id))
-    types: dict[str, str] = {r: held[r].type for r in {g.input for g in plugs} & held.keys()}
-    before = {(g.pad, g.input) for g in now}
-    moved = sum((g.pad, g.input) not in before for g in plugs)
+    left_out = tuple(pad.id for pad in pads if not kept.get(pad.id))
+    before = {(plug.pad, plug.input) for plug in now}
+    moved = sum((plug.pad, plug.input) not in before for plug in plugs)
     return Plugging(plugs, types, kept, left_out, worth, len(shared), moved)
 
 
@@ -131,7 +145,7 @@ def value(pad: TriggerPad, zones: tuple[str, ...]) -> int:
     return CARE[pad.importance] * weights
 
 
-class _Model:
+class _PluggingModel:
     """The Booleans: pad ``p`` in jack ``j`` set to type ``t``; jack ``j`` split for a model.
 
     What a jack can hold is said type by type, as sums: so the linear bound is close to the truth,
@@ -139,7 +153,7 @@ class _Model:
     """
 
     def __init__(
-        self, pads: tuple[TriggerPad, ...], jacks: tuple[Jack, ...], splitters: bool
+        self, pads: tuple[TriggerPad, ...], jacks: tuple[ModuleInput, ...], splitters: bool
     ) -> None:
         from ortools.sat.python import cp_model
 
@@ -162,22 +176,29 @@ class _Model:
     def _hold(self, j: int, t: str, splitters: bool) -> None:
         """What a jack holds while it is set to a type: one pad, or two by a splitter."""
         here = {p: self.cp.new_bool_var("") for p, pad in enumerate(self.pads) if surviving(pad, t)}
-        self.x |= {(p, j, t): one for p, one in here.items()}
+        for p, one in here.items():
+            self.x[p, j, t] = one
+        models = self._models(here, t) if splitters else {}
+        splits = {model: self.cp.new_bool_var("") for model in models}
+        all_splits = sum(splits.values())
+        everything = sum(here.values())
+        for model, held in models.items():
+            self.split[j, model] = splits[model]
+            mine = sum(here[p] for p in held)
+            self.cp.add(mine >= 2 * splits[model])
+            # Once a splitter for this model is in, no pad of another model has room beside it.
+            rest = everything - mine
+            self.cp.add(rest + 2 * splits[model] <= self.set[j, t] + all_splits)
+        # One pad if the jack is set to this type, one more if it is split.
+        self.cp.add(everything <= self.set[j, t] + all_splits)
+
+    def _models(self, here: Iterable[int], t: str) -> dict[str, list[int]]:
+        """Pads of one make and model of which two can share an input of a type."""
         models: dict[str, list[int]] = {}
-        for p in here if splitters else ():
+        for p in here:
             if can_split(self.pads[p], self.pads[p], t):
                 models.setdefault(self.pads[p].model, []).append(p)
-        models = {model: held for model, held in models.items() if len(held) > 1}
-        splits = {model: self.cp.new_bool_var("") for model in models}
-        self.split |= {(j, model): split for model, split in splits.items()}
-        all_splits = sum(splits.values())
-        for model, held in models.items():
-            mine = [here[p] for p in held]
-            self.cp.add(sum(mine) >= 2 * splits[model])
-            self.cp.add(
-                sum(here.values()) - sum(mine) + 2 * splits[model] <= self.set[j, t] + all_splits
-            )
-        self.cp.add(sum(here.values()) <= self.set[j, t] + all_splits)
+        return {model: held for model, held in models.items() if len(held) > 1}
 
     def aims(self, now: dict[str, str]) -> tuple[Any, Any, Any]:
         """What is made as large as can be, one after the other: pads that must be placed, weighted
@@ -195,59 +216,69 @@ class _Model:
         trouble += [-1 * one for (j, t), one in self.set.items() if t != self.jacks[j].input.type]
         return sum(must), sum(zones), sum(trouble)
 
-    def begin_from(self, found: Found) -> None:
+    def begin_from(self, result: SearchResult) -> None:
         """Let the next search begin with what this one found."""
         self.cp.clear_hints()  # type: ignore[no-untyped-call]
         for one in (*self.x.values(), *self.set.values(), *self.split.values()):
-            self.cp.add_hint(one, found.true(one))
+            self.cp.add_hint(one, result.true(one))
 
 
 class _Task(NamedTuple):
     """What is to be plugged, from where, and who hears how far it is."""
 
     pads: tuple[TriggerPad, ...]
-    jacks: tuple[Jack, ...]
+    jacks: tuple[ModuleInput, ...]
     now: tuple[Plug, ...]
     splitters: bool
     progress: Progress | None
 
-    def choices(self, best: Plugging) -> tuple[Choice, ...]:
+    def choices(self, best: Plugging) -> tuple[LeftOutPad, ...]:
         """For the first few pads left out: the best plugging that has them in."""
         made = []
         for ident in best.left_out[:MOST_CHOICES]:
             found = self.solve("What else could be chosen", 0.7, with_pad=ident)
             if ident in found.kept:
-                made.append(Choice(ident, found, best.worth - found.worth))
+                made.append(LeftOutPad(ident, found, best.worth - found.worth))
         return tuple(made)
 
     def solve(
         self, what: str, share: float, other_than: Plugging | None = None, with_pad: str = ""
     ) -> Plugging:
         """One aim after the other: each is proved in a moment, and all weighed into one are not."""
-        model = _Model(self.pads, self.jacks, self.splitters)
+        model = _PluggingModel(self.pads, self.jacks, self.splitters)
         if other_than is not None:
             _forbid(model, other_than)
         if with_pad:
-            inside = [one for (p, _, _), one in model.x.items() if self.pads[p].id == with_pad]
-            model.cp.add(sum(inside) >= 1)
+            _demand(model, with_pad)
         chosen: list[tuple[int, int, str]] = []
         gap = 0.0
-        for aim in model.aims({g.pad: g.input for g in self.now}):
-            if isinstance(aim, int):  # a sum of nothing
-                continue
-            model.cp.clear_objective()  # type: ignore[no-untyped-call]
-            model.cp.maximize(aim)
-            found = search(model.cp, SECONDS, self.progress, what, share)
+        aims = model.aims({plug.pad: plug.input for plug in self.now})
+        for aim in filter(lambda aim: not isinstance(aim, int), aims):  # no sum of nothing
+            found = self._best(model, aim, what, share)
             if found is None:
                 break
             gap = max(gap, found.gap)
             chosen = [key for key, one in model.x.items() if found.true(one)]
+            # What one aim has reached, the next must not give up.
             model.cp.add(aim >= found.aim)
             model.begin_from(found)
         return _read(model, chosen, self.now)._replace(gap=gap)
 
+    def _best(
+        self, model: _PluggingModel, aim: Any, what: str, share: float
+    ) -> SearchResult | None:
+        model.cp.clear_objective()  # type: ignore[no-untyped-call]
+        model.cp.maximize(aim)
+        return search(model.cp, SECONDS, self.progress, what, share)
 
-def _forbid(model: _Model, known: Plugging) -> None:
+
+def _demand(model: _PluggingModel, ident: str) -> None:
+    """A pad has to be plugged in."""
+    inside = [one for (p, _, _), one in model.x.items() if model.pads[p].id == ident]
+    model.cp.add(sum(inside) >= 1)
+
+
+def _forbid(model: _PluggingModel, known: Plugging) -> None:
     """Another set of surviving zones than the one that is known: other wires alone do not count."""
     literals = []
     for p, pad in enumerate(model.pads):
@@ -257,31 +288,45 @@ def _forbid(model: _Model, known: Plugging) -> None:
             if q == p and surviving(pad, t) == known.kept.get(pad.id, ())
         ]
         anywhere = [one for (q, _, _), one in model.x.items() if q == p]
+        # 1 where the pad keeps the zones that it keeps in the known plugging, or is out as there.
         literals.append(sum(same) if known.kept.get(pad.id) else 1 - sum(anywhere))
     model.cp.add(sum(literals) <= len(model.pads) - 1)
 
 
-def _read(model: _Model, chosen: list[tuple[int, int, str]], now: tuple[Plug, ...]) -> Plugging:
-    before = {g.pad: g.input for g in now}
-    on: dict[int, list[int]] = {}
+def _read(
+    model: _PluggingModel, chosen: list[tuple[int, int, str]], now: tuple[Plug, ...]
+) -> Plugging:
+    """The plugging that a search chose: pads, jacks and types by their places."""
+    pads_in: dict[int, list[int]] = {}
     types: dict[str, str] = {}
     for p, j, t in sorted(chosen):
-        on.setdefault(j, []).append(p)
+        pads_in.setdefault(j, []).append(p)
         types[model.jacks[j].ref] = t
-    plugs: list[Plug] = []
+    plugs: dict[int, Plug] = {}
     kept: dict[str, tuple[str, ...]] = {}
-    for j, held in on.items():
+    for j, held in pads_in.items():
         ref = model.jacks[j].ref
-        for n, p in enumerate(held):
+        sides: tuple[Side, ...] = ("tip", "ring") if len(held) > 1 else ("",)
+        for p, side in zip(held, sides, strict=False):
             pad = model.pads[p]
-            side = ("tip", "ring")[n] if len(held) > 1 else ""
-            plugs.append(Plug(pad=pad.id, input=ref, side=side))  # type: ignore[arg-type]
+            plugs[p] = Plug(pad=pad.id, input=ref, side=side)
             kept[pad.id] = surviving(pad, types[ref])
-    known = {p.id: p for p in model.pads}
-    worth = sum(value(known[ident], zones) for ident, zones in kept.items())
-    left_out = tuple(p.id for p in model.pads if p.id not in kept)
-    moves = sum(before.get(g.pad) != g.input for g in plugs)
-    splits = sum(len(held) > 1 for held in on.values())
-    order = {p.id: n for n, p in enumerate(model.pads)}
-    ordered = tuple(sorted(plugs, key=lambda g: order[g.pad]))
-    return Plugging(ordered, types, kept, left_out, worth, splits, moves)
+    splits = sum(len(held) > 1 for held in pads_in.values())
+    ordered = tuple(plugs[p] for p in sorted(plugs))
+    return _weighed(model, ordered, types, kept, splits, now)
+
+
+def _weighed(
+    model: _PluggingModel,
+    plugs: tuple[Plug, ...],
+    types: dict[str, str],
+    kept: dict[str, tuple[str, ...]],
+    splits: int,
+    now: tuple[Plug, ...],
+) -> Plugging:
+    """What a plugging is worth, leaves out and moves."""
+    worth = sum(value(pad, kept[pad.id]) for pad in model.pads if pad.id in kept)
+    left_out = tuple(pad.id for pad in model.pads if pad.id not in kept)
+    before = {plug.pad: plug.input for plug in now}
+    moves = sum(before.get(plug.pad) != plug.input for plug in plugs)
+    return Plugging(plugs, types, kept, left_out, worth, splits, moves)

@@ -1,12 +1,15 @@
 """Why a number is what it is, in a sentence."""
 
-from vastzone.core.midi.controllers import CONTROLLERS
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.settings import Dial, dials
-from vastzone.core.plan.words import field_words, send_words
+from collections.abc import Iterable
+
+from vastzone.core.midi.controllers import CONTROLLERS, LAST_CONTROLLER
+from vastzone.core.plan.fields.dials import Dial, dials
+from vastzone.core.plan.fields.words import field_words, send_words
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.solve.problem import Groups, Problem, Variable
 
 MANNERS = {
+    "name": "The program is called after the scene that is on it.",
     "message": "By this kind of message it does what was wished.",
     "mode": "In this mode sender and receiver work together at every press.",
     "outputs": "By this output every note arrives once.",
@@ -34,7 +37,7 @@ class Why:
         if field in MANNERS:
             return MANNERS[field]
         if dial.kind in ("zone-range", "part-range"):
-            return _range(self._plan, dial, field)
+            return _range(dial, field)
         if dial.kind in ("zone-shift", "part-shift"):
             return "With this, every key sounds at the pitch that was wished."
         index = self._of.get(dial.ref)
@@ -46,7 +49,7 @@ class Why:
         return _tied(self._plan, dial, variables[index], tied, rhythm)
 
 
-def _range(plan: Plan, dial: Dial, field: str) -> str:
+def _range(dial: Dial, field: str) -> str:
     if field == "on":
         return "A wish uses this zone." if dial.value else "No wish uses this zone."
     if dial.kind == "part-range":
@@ -55,26 +58,40 @@ def _range(plan: Plan, dial: Dial, field: str) -> str:
 
 
 def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: bool) -> str:
-    locked = next((v for v in (own, *tied) if v.locked), None)
-    if locked is not None and locked.refs:
-        return f"{name_of(plan, locked.refs[0])} is locked at {dial.value}."
-    stays = next((v for v in tied if v.held == dial.value and v.refs), None)
-    if stays is not None:
-        return f"{name_of(plan, stays.refs[0])} is on {dial.value} already."
-    if own.family == "channel" and dial.value == 10 and rhythm:
-        return "By custom the rhythm section is on channel 10."
+    locked = _first_named(variable for variable in (own, *tied) if variable.locked)
+    if locked:
+        return f"{name_of(plan, locked)} is locked at {dial.value}."
+    stays = _first_named(variable for variable in tied if variable.held == dial.value)
+    if stays:
+        return f"{name_of(plan, stays)} is on {dial.value} already."
     if own.family == "controller":
-        meaning = CONTROLLERS[dial.value].meaning
-        return (
-            f"Controller {dial.value} ({meaning}) is free here."
-            if meaning == "undefined"
-            else (f"Controller {dial.value} is the standard one for {meaning}.")
-        )
-    if own.family == "note" and len(own.domain) == 1:
-        return "This is the pitch that was wished."
+        return _controller(dial)
     if own.family == "note":
-        return "The next note that nothing else here uses."
+        only = len(own.domain) == 1
+        return PITCH_WISHED if only else "The next note that nothing else here uses."
+    if dial.value == 10 and rhythm:
+        return "By custom the rhythm section is on channel 10."
     return "The lowest channel that nothing else on this way uses."
+
+
+PITCH_WISHED = "This is the pitch that was wished."
+
+
+def _first_named(variables: Iterable[Variable]) -> str:
+    """The reference of the first of some variables that has one."""
+    for variable in variables:
+        if variable.refs:
+            return variable.refs[0]
+    return ""
+
+
+def _controller(dial: Dial) -> str:
+    if dial.number > LAST_CONTROLLER:
+        return "The target listens for this parameter."
+    meaning = CONTROLLERS[dial.number].meaning
+    if meaning == "undefined":
+        return f"Controller {dial.value} ({meaning}) is free here."
+    return f"Controller {dial.value} is the standard one for {meaning}."
 
 
 def name_of(plan: Plan, ref: str) -> str:
@@ -82,12 +99,12 @@ def name_of(plan: Plan, ref: str) -> str:
     owner = dials(plan)[ref].owner
     device = owner.device.name
     if owner.kind in ("part", "target"):
-        return f"{owner.held.name} in {device}"
+        return f"{owner.thing.name} in {device}"
     if owner.kind == "zone":
-        return f"{owner.held.name} of {device}"
+        return f"{owner.thing.name} of {device}"
     if owner.kind == "send":
         return f"{send_words(owner)} of {device}"
-    return f"{owner.held.name} in {owner.kit.name}" if owner.kit else device
+    return f"{owner.thing.name} in {owner.kit.name}" if owner.kit else device
 
 
 def in_words(plan: Plan, ref: str) -> str:

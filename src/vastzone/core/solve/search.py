@@ -8,12 +8,14 @@ linear bound: seventeen sounds that share sixteen channels took it 25 s.)
 """
 
 from collections import Counter, defaultdict
-from typing import Any, NamedTuple
+from collections.abc import Iterable, Mapping
+from itertools import combinations, permutations
+from typing import Any, NamedTuple, TypeVar
 
-from vastzone.core.midi.controllers import CONTROLLERS
-from vastzone.core.plan.wish import Schools
+from vastzone.core.midi.controllers import CONTROLLERS, LAST_CONTROLLER
+from vastzone.core.plan.model.wishes import Schools
 from vastzone.core.progress import Progress
-from vastzone.core.solve.constraints import Found, search
+from vastzone.core.solve.constraints import SearchResult, search
 from vastzone.core.solve.problem import Apart, Groups, Problem
 
 DIALLED = 1_000
@@ -55,30 +57,37 @@ class Model:
         self._own_channels()
 
     def _aparts(self) -> set[tuple[int, int]]:
+        """Pairs of groups that differ; what may be kept apart in other ways is stated at once."""
         of = self.groups.of
-        edges = {(min(of[a], of[b]), max(of[a], of[b])) for a, b in self.problem.alone}
+        edges = {_edge(of[one], of[other]) for one, other in self.problem.alone}
         done: set[object] = set()
         for apart in self.problem.apart:
-            a, b = sorted((of[apart.one], of[apart.other]))
-            like = (
-                a,
-                b,
-                apart.hard,
-                apart.tight,
-                tuple((of[v], f) for v, f in apart.outside),
-                tuple((of[v], of[w]) for v, w in apart.unlike),
-            )
-            if like in done:
-                continue
-            done.add(like)
-            if apart.hard or self._never_outside(apart):
-                edges.add((a, b))
-            elif a == b and apart.unlike and not apart.outside and not apart.tight:
-                edges |= {(min(of[v], of[w]), max(of[v], of[w])) for v, w in apart.unlike}
-            elif self.groups.domains[a] & self.groups.domains[b]:
-                self._alternative(apart, a, b)
+            like = self._like(apart)
+            if like not in done:
+                done.add(like)
+                edges |= self._edges_of(apart)
         self.possible = self.possible and all(a != b for a, b in edges)
         return edges
+
+    def _edges_of(self, apart: Apart) -> set[tuple[int, int]]:
+        """The pairs of groups that differ because of a demand; other ways are stated at once."""
+        of = self.groups.of
+        a, b = _edge(of[apart.one], of[apart.other])
+        if apart.hard or self._never_outside(apart):
+            return {(a, b)}
+        if a == b and apart.unlike and not apart.outside and not apart.tight:
+            return {_edge(of[one], of[other]) for one, other in apart.unlike}
+        if self.groups.domains[a] & self.groups.domains[b]:
+            self._alternative(apart, a, b)
+        return set()
+
+    def _like(self, apart: Apart) -> object:
+        """What two demands have in common that say the same of the same groups."""
+        of = self.groups.of
+        pair = _edge(of[apart.one], of[apart.other])
+        outside = tuple((of[variable], forbidden) for variable, forbidden in apart.outside)
+        unlike = tuple((of[one], of[other]) for one, other in apart.unlike)
+        return pair, apart.hard, apart.tight, outside, unlike
 
     def _never_outside(self, apart: Apart) -> bool:
         """Whether a note that would have to lie elsewhere has nowhere else to lie."""
@@ -100,6 +109,7 @@ class Model:
         for value in sorted(self.groups.domains[part]):
             own = self._own.get((apart.tight, value))
             if own is None:
+                # True whenever the part is on this channel and answers more than it needs.
                 own = self._own[apart.tight, value] = self.cp.new_bool_var("")
                 self.cp.add_bool_or([self.x[part, value].negated(), self.tight[apart.tight], own])
             if (here, value) in self.x:
@@ -110,54 +120,58 @@ class Model:
     def _own_channels(self) -> None:
         """Parts that are not narrowed and would hear each other's senders share no channel."""
         refs = sorted({ref for _, ref in self._hits})
-        group_of = {ref: g for g, held in self._parts_of.items() for ref in held}
-        near = {
-            ref: {
-                o
-                for o in refs
-                if o != ref
-                and (group_of[o], ref) in self._hits
-                and (group_of[ref], o) in self._hits
-            }
-            for ref in refs
-        }
+        near = self._hearing_each_other(refs)
         left = set(refs)
         while left:
-            clique = [min(left)]
-            for ref in refs:
-                if all(ref in near[c] for c in clique):
-                    clique.append(ref)
+            clique = _grown([min(left)], refs, near)
             left -= set(clique)
-            values = sorted({value for ref, value in self._own if ref in clique})
-            for value in values:
-                held = [self._own[r, value] for r in clique if (r, value) in self._own]
+            for value in sorted({value for ref, value in self._own if ref in clique}):
+                held = [self._own[ref, value] for ref in clique if (ref, value) in self._own]
                 self.cp.add_at_most_one(held)
+
+    def _hearing_each_other(self, refs: list[str]) -> dict[str, set[str]]:
+        """The parts that each part would hear the senders of, and be heard by."""
+        group_of = {ref: group for group, held in self._parts_of.items() for ref in held}
+        near: dict[str, set[str]] = {ref: set() for ref in refs}
+        for ref, other in permutations(refs, 2):
+            if (group_of[other], ref) in self._hits and (group_of[ref], other) in self._hits:
+                near[ref].add(other)
+        return near
 
     def _alternative(self, apart: Apart, a: int, b: int) -> None:
         """Different channels, or kept apart by notes."""
-        of, domains = self.groups.of, self.groups.domains
-        outside = [(v, f & domains[of[v]]) for v, f in apart.outside if f & domains[of[v]]]
+        outside = self._must_lie_elsewhere(apart)
         if apart.tight and not outside and not apart.unlike and a != b:
             self._apart_or_tight(apart)
             return
         unless = [literal.negated() for literal in self._together(a, b)]
         if apart.tight:
             self.cp.add_bool_or([*unless, self.tight[apart.tight]])
-        for variable, forbidden in outside:
-            group = of[variable]
-            free = sorted(domains[group] - forbidden)
+        for group, forbidden in outside:
+            free = sorted(self.groups.domains[group] - forbidden)
             self.cp.add_bool_or([*unless, *(self.x[group, value] for value in free)])
         for one, other in apart.unlike:
-            g, h = of[one], of[other]
-            if g == h:
-                self.possible = self.possible and bool(unless)
-                if unless:
-                    self.cp.add_bool_or(unless)
-                continue
-            for value in sorted(domains[g] & domains[h]):
-                self.cp.add_bool_or(
-                    [*unless, self.x[g, value].negated(), self.x[h, value].negated()]
-                )
+            self._unlike(self.groups.of[one], self.groups.of[other], unless)
+
+    def _must_lie_elsewhere(self, apart: Apart) -> list[tuple[int, frozenset[int]]]:
+        """Groups with the values that they could have and must not."""
+        found = []
+        for variable, forbidden in apart.outside:
+            group = self.groups.of[variable]
+            if meeting := forbidden & self.groups.domains[group]:
+                found.append((group, meeting))
+        return found
+
+    def _unlike(self, one: int, other: int, unless: list[Any]) -> None:
+        """Two groups have different values, unless one of some literals is true."""
+        if one == other:
+            self.possible = self.possible and bool(unless)
+            if unless:
+                self.cp.add_bool_or(unless)
+            return
+        for value in sorted(self.groups.domains[one] & self.groups.domains[other]):
+            both = (self.x[one, value].negated(), self.x[other, value].negated())
+            self.cp.add_bool_or([*unless, *both])
 
     def _cliques(self, edges: set[tuple[int, int]]) -> None:
         """Groups that all differ share each value at most once: stronger than pair by pair."""
@@ -166,21 +180,25 @@ class Model:
             near[a].add(b)
             near[b].add(a)
         left = set(edges)
-        for a in sorted(near, key=lambda g: (-len(near[g]), g)):
-            while any((min(a, b), max(a, b)) in left for b in near[a]):
-                clique = [a]
-                order = sorted(
-                    near[a], key=lambda g: ((min(a, g), max(a, g)) not in left, -len(near[g]), g)
-                )
-                for b in order:
-                    if all(b in near[c] for c in clique):
-                        clique.append(b)
-                for i, one in enumerate(clique):
-                    left -= {(min(one, o), max(one, o)) for o in clique[:i]}
-                values = set().union(*(self.groups.domains[g] for g in clique))
-                for value in sorted(values):
-                    held = [self.x[g, value] for g in clique if (g, value) in self.x]
-                    self.cp.add_at_most_one(held)
+
+        def most_first(group: int) -> tuple[int, int]:
+            return -len(near[group]), group
+
+        for a in sorted(near, key=most_first):
+            while any(_edge(a, b) in left for b in near[a]):
+                # Neighbours whose pair is not stated yet come first: each clique states most anew.
+                order = sorted(near[a], key=most_first)
+                order.sort(key=lambda group: _edge(a, group) not in left)
+                clique = _grown([a], order, near)
+                left -= {_edge(one, other) for one, other in combinations(clique, 2)}
+                self._all_differ(clique)
+
+    def _all_differ(self, clique: list[int]) -> None:
+        """No two of these groups have one value."""
+        values = set().union(*(self.groups.domains[group] for group in clique))
+        for value in sorted(values):
+            held = [self.x[group, value] for group in clique if (group, value) in self.x]
+            self.cp.add_at_most_one(held)
 
     def change_costs(self) -> Costs:
         """What each Boolean adds to the count of changed numbers."""
@@ -228,6 +246,8 @@ class Model:
     def _controller(self, group: int, costs: Costs) -> None:
         """The standard number where a target has a role and that is liked; else undefined."""
         standard = self.schools.controllers == "standard"
+        if min(self.groups.domains[group]) > LAST_CONTROLLER:
+            return  # a parameter keeps its own number
         for value in self.groups.domains[group]:
             role = standard and value in self.problem.roles.get(group, ())
             if not role and CONTROLLERS[value].sort != "undefined":
@@ -278,11 +298,31 @@ def solve(
         if costs:
             model.cp.add(_weighed(costs) <= changes)
         second = _run(model, model.taste_costs(), progress, "Schools, rhythm and runs", 0.7)
-        best = second if second is not None else first
-    values = {g: v for (g, v), one in model.x.items() if best.true(one)}
+        best = second or first
+    return _answer(model, best, changes, max(first.gap, best.gap))
+
+
+def _answer(model: Model, best: SearchResult, changes: int, gap: float) -> Answer:
+    values = {group: value for (group, value), one in model.x.items() if best.true(one)}
     tight = frozenset(ref for ref, one in model.tight.items() if best.true(one))
-    gap = max(first.gap, best.gap)
-    return Answer(tuple(values[g] for g in groups.of), tight, changes // DIALLED, gap)
+    numbers = tuple(values[group] for group in model.groups.of)
+    return Answer(numbers, tight, changes // DIALLED, gap)
+
+
+T = TypeVar("T")
+
+
+def _grown(clique: list[T], order: Iterable[T], near: Mapping[T, set[T]]) -> list[T]:
+    """A clique with all that is near to everything in it so far, in order."""
+    for one in order:
+        if all(one in near[other] for other in clique):
+            clique.append(one)
+    return clique
+
+
+def _edge(one: int, other: int) -> tuple[int, int]:
+    """A pair, the smaller first."""
+    return (one, other) if one <= other else (other, one)
 
 
 def _weighed(costs: Costs) -> Any:
@@ -293,7 +333,7 @@ def _weighed(costs: Costs) -> Any:
 
 def _run(
     model: Model, costs: Costs, progress: Progress | None, what: str, share: float
-) -> Found | None:
+) -> SearchResult | None:
     from ortools.sat.python import cp_model
 
     model.cp.clear_objective()  # type: ignore[no-untyped-call]

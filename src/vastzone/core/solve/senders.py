@@ -4,15 +4,15 @@ from typing import NamedTuple
 
 from vastzone.core.engine.network import network
 from vastzone.core.engine.reach import arrivals, joined_tree
-from vastzone.core.engine.world import Sources
+from vastzone.core.engine.receivers import Sources
 from vastzone.core.midi.wide import WIDE
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.refs import ref_to, send_place, zone_place
-from vastzone.core.plan.sound import Kit, Part
-from vastzone.core.plan.touch import Program, Send, Zone
+from vastzone.core.plan.model.controls import Program, Send, Zone
+from vastzone.core.plan.model.parts import Kit, Part
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import owner_place, ref_to, send_place
 from vastzone.core.response.velocity import sent_window
-from vastzone.core.solve.shape import Binding, Shaped
+from vastzone.core.solve.shaped import Binding, Shaped
 
 
 class Sender(NamedTuple):
@@ -71,7 +71,7 @@ def senders(shaped: Shaped) -> list[Sender]:
     made: list[Sender] = []
     for owner in shaped.plan.devices:
         for program in programs_in_use(shaped.plan, owner):
-            made += _of(shaped.plan, owner, program, bound)
+            made += _sender_of(shaped.plan, owner, program, bound)
     return made
 
 
@@ -80,7 +80,7 @@ def programs_in_use(plan: Plan, owner: Device) -> list[Program]:
     return [lookup.program(owner, n) for n in lookup.scenes_by_program(plan, owner)]
 
 
-def _of(
+def _sender_of(
     plan: Plan,
     owner: Device,
     program: Program,
@@ -91,14 +91,14 @@ def _of(
     for zone in program.zones:
         held = bound.get((owner.id, program.number, zone.id, True), [])
         if zone.on:
-            base = zone_place(owner.id, program.number, zone.id)
+            base = owner_place(owner.id, "zone", zone.id, program.id)
             reach = _reach(plan, source, zone.ports)
             made.append(Sender(owner.id, program.number, base, zone, None, tuple(held), reach))
     for send in program.sends:
         thing = send.thing
         held = bound.get((owner.id, program.number, thing, False), [])
         if held or send.message in ("note", *WIDE):
-            base = send_place(owner.id, program.number, thing)
+            base = send_place(owner.id, program.id, thing)
             reach = _reach(plan, source, send.ports)
             made.append(Sender(owner.id, program.number, base, None, send, tuple(held), reach))
     return made
@@ -112,12 +112,16 @@ def _reach(plan: Plan, source: Sources, ports: tuple[str, ...]) -> frozenset[tup
 def ears(plan: Plan) -> list[Ear]:
     """Every part of the plan."""
     made = []
-    for owner in plan.devices:
-        named = {k.id: k for k in owner.kits}
-        for part in owner.parts:
-            chosen = {part.kit} if part.kit else set()
-            for program in programs_in_use(plan, owner):
-                chosen |= {c.kit for c in program.kits if c.part == part.id}
-            kits = tuple(named[k] for k in sorted(c for c in chosen if c))
-            made.append(Ear(ref_to(owner.id, part.id), owner, part, kits))
+    for owner, part in lookup.parts(plan):
+        named = lookup.by_ids(owner.kits)
+        kits = tuple(named[ident] for ident in sorted(_kits_of(plan, owner, part)))
+        made.append(Ear(ref_to(owner.id, part.id), owner, part, kits))
     return made
+
+
+def _kits_of(plan: Plan, owner: Device, part: Part) -> set[str]:
+    """Every kit that a part is on in some program in use."""
+    chosen = {part.kit} if part.kit else set()
+    for program in programs_in_use(plan, owner):
+        chosen |= {choice.kit for choice in program.kits if choice.part == part.id}
+    return chosen

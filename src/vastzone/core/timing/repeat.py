@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from vastzone.core.plan.touch import Division, Repeat
+from vastzone.core.plan.model.controls import Division, Repeat
 
 QUARTERS: dict[Division, float] = {
     "1/4": 1.0,

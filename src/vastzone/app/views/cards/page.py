@@ -17,13 +17,13 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QAbstractScrollArea
 
 from vastzone.app.frame.text import set_tip
-from vastzone.app.keys import keeps
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
-from vastzone.core.cards.card import Card, Step
-from vastzone.core.plan.wish import STATES, State
+from vastzone.core.cards.card import Card, CardStep
+from vastzone.core.plan.model.wishes import STATES, State
 
 HEIGHTS = {"title": 66, "prepare": 34, "section": 50, "step": 40, "closing": 38, "gap": 18}
 NARROW, TALL = 620, 62
@@ -31,31 +31,31 @@ NARROW, TALL = 620, 62
 BOX, EDGE, DOTS = 24.0, 30.0, 96.0
 
 
-class Row(NamedTuple):
+class CardRow(NamedTuple):
     """A line of the sheet; ``steps`` are those that a tick on it concerns."""
 
     kind: str
     words: str
-    steps: tuple[Step, ...] = ()
+    steps: tuple[CardStep, ...] = ()
     state: State | None = None
 
 
-def rows_of(card: Card) -> list[Row]:
+def rows_of(card: Card) -> list[CardRow]:
     """The lines of a card in the order in which they are done."""
     count = f"{len(card.steps)} step{'s' if len(card.steps) != 1 else ''}"
-    rows = [Row("title", f"{card.name}\n{count}, about {card.presses} presses")]
-    rows += [Row("prepare", line) for line in card.preparation]
+    rows = [CardRow("title", f"{card.name}\n{count}, about {card.presses} presses")]
+    rows += [CardRow("prepare", line) for line in card.preparation]
     for section in card.sections:
-        rows.append(Row("section", section.title, section.steps))
-        rows += [Row("step", "", (step,)) for step in section.steps]
+        rows.append(CardRow("section", section.title, section.steps))
+        rows += [CardRow("step", "", (step,)) for step in section.steps]
         for n, line in enumerate(section.closing):
-            rows.append(Row("closing", line, section.steps, "checked" if n else "stored"))
-    return [*rows, Row("gap", "")]
+            rows.append(CardRow("closing", line, section.steps, "checked" if n else "stored"))
+    return [*rows, CardRow("gap", "")]
 
 
-def least(steps: tuple[Step, ...]) -> State:
+def least(steps: tuple[CardStep, ...]) -> State:
     """The state that all of some steps have reached."""
-    return STATES[min((STATES.index(s.state) for s in steps), default=0)]
+    return STATES[min((STATES.index(step.state) for step in steps), default=0)]
 
 
 class CardPage(QAbstractScrollArea):
@@ -65,7 +65,7 @@ class CardPage(QAbstractScrollArea):
 
     def __init__(self) -> None:
         super().__init__()
-        self.rows: list[Row] = []
+        self.rows: list[CardRow] = []
         self.prepared: set[str] = set()
         self.at = 0
         self._tops: list[int] = [0]
@@ -87,7 +87,7 @@ class CardPage(QAbstractScrollArea):
         self.viewport().update()
 
     @staticmethod
-    def _tickable(row: Row) -> bool:
+    def _tickable(row: CardRow) -> bool:
         return row.kind in ("prepare", "step", "closing", "section")
 
     def _tell(self) -> None:
@@ -104,7 +104,7 @@ class CardPage(QAbstractScrollArea):
     def _narrow(self) -> bool:
         return bool(self.viewport().width() < NARROW)
 
-    def _height(self, row: Row) -> int:
+    def _height(self, row: CardRow) -> int:
         return TALL if row.kind == "step" and self._narrow else HEIGHTS[row.kind]
 
     def _measure(self) -> None:
@@ -171,14 +171,14 @@ class CardPage(QAbstractScrollArea):
             "gap": lambda *_: None,
         }[row.kind](painter, row, rect)
 
-    def _title(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+    def _title(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
         c = THEME.colours
         name, _, below = row.words.partition("\n")
         x, wide = rect.left() + EDGE, rect.width() - 2 * EDGE
         text(painter, QRectF(x, rect.top() + 10, wide, 30), name, c.ink, bold(c.text_px + 8))
         text(painter, QRectF(x, rect.top() + 40, wide, 20), below, c.muted, font(c.text_px - 1))
 
-    def _section(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+    def _section(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
         c = THEME.colours
         line = QRectF(rect.left() + EDGE, rect.top() + 18, rect.width() - 2 * EDGE, 26)
         text(painter, line, row.words, c.ink, bold(c.text_px + 2))
@@ -195,7 +195,7 @@ class CardPage(QAbstractScrollArea):
             Qt.AlignmentFlag.AlignRight,
         )
 
-    def _line(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+    def _line(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
         c = THEME.colours
         done = row.words in self.prepared if row.kind == "prepare" else self._reached(row)
         self._box(painter, rect, 0.67 if done else 0.0)
@@ -206,10 +206,10 @@ class CardPage(QAbstractScrollArea):
         text(painter, room, row.words, c.ink, face)
 
     @staticmethod
-    def _reached(row: Row) -> bool:
+    def _reached(row: CardRow) -> bool:
         return STATES.index(least(row.steps)) >= STATES.index(row.state or "stored")
 
-    def _step(self, painter: QPainter, row: Row, rect: QRectF) -> None:
+    def _step(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
         c, step = THEME.colours, row.steps[0]
         reached = STATES.index(step.state)
         self._box(painter, rect, reached / 3)
@@ -219,7 +219,7 @@ class CardPage(QAbstractScrollArea):
         y = rect.bottom()
         painter.drawLine(QPointF(rect.left() + EDGE, y), QPointF(rect.right() - EDGE, y))
 
-    def _numbers(self, painter: QPainter, step: Step, rect: QRectF) -> None:
+    def _numbers(self, painter: QPainter, step: CardStep, rect: QRectF) -> None:
         """What and where, from and to: in one line, or in two where there is little room."""
         c = THEME.colours
         x, wide = rect.left() + EDGE + 38, rect.width() - 2 * EDGE - 38 - DOTS
@@ -238,7 +238,8 @@ class CardPage(QAbstractScrollArea):
             align = Qt.AlignmentFlag.AlignRight
         arrow = QRectF(before.right(), before.top(), 30, before.height())
         after = QRectF(arrow.right(), before.top(), end - arrow.right() - 4, before.height())
-        text(painter, name, f"{step.thing} · {step.field}", c.ink, font(c.text_px))
+        where = f" ({step.path})" if step.path else ""
+        text(painter, name, f"{step.thing} · {step.field}{where}", c.ink, font(c.text_px))
         text(painter, before, step.before, c.muted, font(c.text_px), align)
         text(painter, arrow, "→", c.muted, font(c.text_px), Qt.AlignmentFlag.AlignHCenter)
         text(painter, after, step.after, c.ink, bold(c.text_px + 2))

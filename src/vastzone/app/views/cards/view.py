@@ -1,6 +1,8 @@
 """The Cards view: the devices with their steps, one card to tick, preview and export."""
 
+from collections.abc import Callable
 from datetime import date
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtGui import QResizeEvent
@@ -11,23 +13,23 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app import dialogs
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, set_tip
-from vastzone.app.perform import Performer
+from vastzone.app.jobs import BackgroundJob
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
 from vastzone.app.views.cards.page import CardPage
-from vastzone.core.cards.card import PENDING, Card, Left, Step, by_device, card, left, tick
+from vastzone.core.cards.card import PENDING, Card, CardStep, Left, by_device, card, left, tick
 from vastzone.core.errors import PlanError
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
-from vastzone.core.proof.words import many
-from vastzone.core.text import one_line
+from vastzone.core.text import many, one_line
 from vastzone.desk.session import Desk
 from vastzone.files.reading import is_there
 
@@ -41,6 +43,7 @@ class CardsView(View):
         self._device = ""
         self._kept: dict[str, frozenset[str]] = {}
         self._plan_name = ""
+        self._paper = BackgroundJob(self)
         self.page = CardPage()
         self.page.ticked.connect(self._tick)
         self._empty = EmptyState("", "")
@@ -110,13 +113,18 @@ class CardsView(View):
     def counts(self) -> dict[str, Left]:
         """What each device has left, and what was ticked while one looked on."""
         plan = self.desk.plan
-        held = {d.id: left(plan, d, self._everything, self._also(d.id)) for d in plan.devices}
+        held = {
+            device.id: left(plan, device, self._everything, self._also(device.id))
+            for device in plan.devices
+        }
         return {ident: one for ident, one in held.items() if one.steps or one.done}
 
     def cards(self) -> tuple[Card, ...]:
         """All cards, as they are printed."""
         plan = self.desk.plan
-        made = (card(plan, d, self._everything, self._also(d.id)) for d in plan.devices)
+        made = (
+            card(plan, device, self._everything, self._also(device.id)) for device in plan.devices
+        )
         return tuple(c for c in made if c.steps)
 
     def refresh(self) -> None:
@@ -125,12 +133,19 @@ class CardsView(View):
         if plan.name != self._plan_name:
             self._plan_name, self._kept = plan.name, {}
             self.page.prepared.clear()
-        self._keep(by_device(s.ref for s in plan.settings if s.state in PENDING))
+        self._keep(by_device(setting.ref for setting in plan.settings if setting.state in PENDING))
         self.preview.setIcon(icon("printer", THEME.colours.ink, 18))
         held = self.counts()
         self._fill(held)
         self._show(bool(held))
-        steps, done, presses = (sum(one[n] for one in held.values()) for n in range(3))
+        self._say_effort()
+
+    def _say_effort(self) -> None:
+        """How much is left, for all devices."""
+        held = self.counts().values()
+        steps = sum(one.steps for one in held)
+        presses = sum(one.presses for one in held)
+        done = sum(one.done for one in held)
         words = f"{many(steps, 'step')} left, about {presses} presses · {done} done"
         self._words.show_text(words if held else "")
 
@@ -184,37 +199,44 @@ class CardsView(View):
             self.page.show_card(self._card())
             self.desk.look_at(self._device)
 
-    def _tick(self, steps: tuple[Step, ...], state: str) -> None:
+    def _tick(self, steps: tuple[CardStep, ...], state: str) -> None:
         refs = tuple(ref for step in steps for ref in step.refs)
         self._keep(by_device(refs))
         self._perform(tick(refs, state, date.today().isoformat()))  # type: ignore[arg-type]
         self.desk.look_at(self._device)
 
-    def pdf(self) -> bytes:
-        """The cards as they are printed."""
+    def _lay_out(self, done: Callable[[bytes], None]) -> None:
+        """Lay the cards out on paper beside the window."""
         from vastzone.files.sheets import to_pdf
 
-        return to_pdf(self.desk.plan.name, self.cards(), date.today().isoformat())
+        name, held, today = self.desk.plan.name, self.cards(), date.today().isoformat()
+        self._words.show_text("Laying the pages out …")
+        self._paper.start(lambda _: to_pdf(name, held, today), done)
 
     def show_preview(self) -> None:
         """Look at the pages, and print them."""
+        self._lay_out(self._preview)
+
+    def _preview(self, sheet: bytes) -> None:
         from vastzone.app.views.cards.preview import Preview
 
-        Preview(self, f"Cards of {self.desk.plan.name}", self.pdf()).open()
+        self._say_effort()
+        Preview(self, f"Cards of {self.desk.plan.name}", sheet).open()
 
     def write(self) -> None:
         """Write PDF and CSV into a folder."""
+        folder = dialogs.ask_folder(self, "Export the cards into a folder")
+        if folder is not None and self._may_replace(folder):
+            self._lay_out(partial(self._write, folder, self.cards()))
+
+    def _write(self, folder: Path, held: tuple[Card, ...], sheet: bytes) -> None:
         from vastzone.files.sheets import write_cards
 
-        folder = dialogs.ask_folder(self, "Export the cards into a folder")
-        if folder is None or not self._may_replace(folder):
-            return
+        self._say_effort()
         try:
-            written = write_cards(
-                self.desk.plan.name, self.cards(), folder, date.today().isoformat()
-            )
+            written = write_cards(held, sheet, folder)
         except PlanError as error:
-            dialogs.tell(self, str(error))
+            dialogs.say(self, str(error))
             return
         self._words.show_text(f"Written: {' and '.join(str(p) for p in written)}")
 

@@ -6,15 +6,16 @@ from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
 from vastzone.app.holding import Holding
-from vastzone.app.keys import keeps
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
-from vastzone.app.views.console.layout import KeyShape, Picture, lay_out
+from vastzone.app.views.console.layout import ConsolePicture, KeyShape, lay_out
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
 from vastzone.core.console.shoes import shoe_value, volts_at
-from vastzone.core.engine.wired import reports
+from vastzone.core.engine.console_contacts import reports
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 
 STRUCK = 96
@@ -27,7 +28,7 @@ class ConsoleCanvas(Holding):
     def __init__(self, bench: Bench) -> None:
         super().__init__()
         self._bench = bench
-        self.picture = Picture((), (), ())
+        self.picture = ConsolePicture((), (), ())
         self.values: dict[str, int] = {}
         self._down = -1
         self._shoe: tuple[str, float, int] | None = None
@@ -57,7 +58,7 @@ class ConsoleCanvas(Holding):
         self.picture = (
             lay_out(owner, bench.circuit, self.width(), self.height(), bench.only)
             if owner is not None
-            else Picture((), (), ())
+            else ConsolePicture((), (), ())
         )
         self.update()
 
@@ -69,12 +70,7 @@ class ConsoleCanvas(Holding):
         owner = bench.owner
         if owner is None:
             return
-        made = bench.circuit
-        heard = (
-            {made.contact(b, n) for b, n in bench.reported() if 0 <= n < made.parts[b].size}
-            if bench.held
-            else set()
-        )
+        heard = self._heard_contacts() if bench.held else set()
         spoilt = reports(owner)
         small = bold(c.text_px - 2)
         for name, rect in self.picture.captions:
@@ -83,41 +79,52 @@ class ConsoleCanvas(Holding):
             ref, note = bench.key(shape.contact)
             bad = (ref, note if note is not None else 0) in spoilt
             self._paint(painter, shape, shape.contact in heard, bad)
-        names = {x.id: x.name for x in owner.controls}
+        names = lookup.names_of(owner.controls)
+        shoes = {shoe.control: shoe for shoe in bench.console.shoes}
         for control, rect in self.picture.shoes:
-            shoe = next(s for s in bench.console.shoes if s.control == control)
-            volts = volts_at(shoe, self.values.get(control, 0) / 127)
-            words = f"{shoe_value(shoe, volts)}, {volts:.1f} V"
+            volts = volts_at(shoes[control], self.values.get(control, 0) / 127)
+            words = f"{shoe_value(shoes[control], volts)}, {volts:.1f} V"
             self._paint_shoe(painter, names[control], rect, self.values.get(control, 0), words)
         painter.end()
 
+    def _heard_contacts(self) -> set[int]:
+        """The contacts that the encoder reports."""
+        made, heard = self._bench.circuit, set()
+        for block, number in self._bench.reported():
+            if 0 <= number < made.parts[block].size:
+                heard.add(made.contact(block, number))
+        return heard
+
     def _paint(self, painter: QPainter, shape: KeyShape, heard: bool, bad: bool) -> None:
-        c, bench = THEME.colours, self._bench
-        held = shape.contact in bench.held
-        fill = QColor(c.black_key if shape.black else c.white_key)
-        if shape.kind != "key":
-            fill = QColor(c.raised)
-        if bad:
-            fill = mixed(c.fault, fill, 0.28 if not shape.black else 0.55)
-        if heard:
-            fill = QColor(c.action)
-        elif held:
-            fill = QColor(c.caution)
-        here = shape.contact == bench.at
+        c, here = THEME.colours, shape.contact == self._bench.at
         painter.setPen(QPen(QColor(c.action if here else c.key_line), 2.4 if here else 0.9))
-        painter.setBrush(fill)
+        painter.setBrush(self._fill_of(shape, heard, bad))
         curve = 2.0 if shape.kind == "key" else 5.0
         painter.drawRoundedRect(shape.rect.adjusted(0.5, 0, -0.5, 0), curve, curve)
         if shape.kind != "key":
-            made = bench.circuit
-            contact = made.contacts[shape.contact]
-            owner = bench.owner
-            controls = owner.controls if owner is not None else ()
-            ident = made.parts[contact.block].block.controls[contact.number]
-            name = next((x.name for x in controls if x.id == ident), ident)
             ink = c.on_action if heard else c.ink
             size = max(9, min(c.text_px - 3, int(shape.rect.height() * 0.62)))
+            name = self._name_of(shape)
             text(painter, shape.rect.adjusted(7, 0, -5, 0), name, ink, font(size))
+
+    def _fill_of(self, shape: KeyShape, heard: bool, bad: bool) -> QColor:
+        """What a contact is filled with: held, heard, spoilt, or as it is."""
+        c = THEME.colours
+        if heard:
+            return QColor(c.action)
+        if shape.contact in self._bench.held:
+            return QColor(c.caution)
+        plain = c.black_key if shape.black else c.white_key
+        fill = QColor(plain if shape.kind == "key" else c.raised)
+        return mixed(c.fault, fill, 0.55 if shape.black else 0.28) if bad else fill
+
+    def _name_of(self, shape: KeyShape) -> str:
+        """The name of a stop or piston."""
+        made, owner = self._bench.circuit, self._bench.owner
+        contact = made.contacts[shape.contact]
+        ident = made.parts[contact.block].block.controls[contact.number]
+        control = lookup.find(owner.controls, ident) if owner is not None else None
+        return control.name if control else ident
 
     @staticmethod
     def _paint_shoe(painter: QPainter, name: str, rect: QRectF, value: int, words: str) -> None:
@@ -218,14 +225,14 @@ class ConsoleCanvas(Holding):
             return
         along = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key, 0)
         across = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(key, 0)
-        made = bench.circuit
+        circuit = bench.circuit
         at = max(0, bench.at)
         if along:
-            bench.point(max(0, min(len(made.contacts) - 1, at + along)))
+            bench.point(max(0, min(len(circuit.contacts) - 1, at + along)))
         elif across:
-            contact = made.contacts[at]
-            block = max(0, min(len(made.parts) - 1, contact.block + across))
-            bench.point(made.contact(block, min(contact.number, made.parts[block].size - 1)))
+            contact = circuit.contacts[at]
+            block = max(0, min(len(circuit.parts) - 1, contact.block + across))
+            bench.point(circuit.contact(block, min(contact.number, circuit.parts[block].size - 1)))
         elif key == Qt.Key.Key_Space:
             if not event.isAutoRepeat():
                 self._press(at)

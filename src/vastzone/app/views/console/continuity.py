@@ -4,19 +4,20 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.text import Button, Label
-from vastzone.app.perform import Performer
 from vastzone.app.views.console.matrix import MatrixCanvas, paint_swatch
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.faults import fault_words
 from vastzone.core.console.finder import rank
 from vastzone.core.console.scan import scan
-from vastzone.core.console.telling import heard_words
-from vastzone.core.console.trials import Evidence, Probe, Strike, predict
+from vastzone.core.console.trial_words import heard_words
+from vastzone.core.console.trials import ContactStrike, Evidence, Probe, predict
 from vastzone.core.console.wires import WireRow, wire_list
-from vastzone.core.plan import consoles
-from vastzone.core.proof.words import listed, many
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.queries import lookup
+from vastzone.core.text import listed, many
 
 
 class Colour(QWidget):
@@ -100,7 +101,7 @@ class ContinuityPage(QWidget):
         if owner is None:
             return
         wires = wire_list(owner, console)
-        if [w.id for w in wires] != [w.id for w in self.wires]:
+        if [wire.id for wire in wires] != [wire.id for wire in self.wires]:
             self.wires, self.failed = wires, {}
             self.next_open()
         self.wires = wires
@@ -121,7 +122,7 @@ class ContinuityPage(QWidget):
 
     def _show(self) -> None:
         wire, console = self.asked, self._bench.console
-        tested = set(console.tested) & {w.id for w in self.wires}
+        tested = set(console.tested) & lookup.ids_of(self.wires)
         for widget in (self.good, self.open, self.simulate):
             widget.setEnabled(wire is not None)
         if wire is None:
@@ -150,8 +151,8 @@ class ContinuityPage(QWidget):
         self.left.setText(said)
 
     def _contact(self, wire: WireRow) -> int:
-        made = self._bench.circuit
-        return made.contact(made.block(wire.block), wire.key)
+        circuit = self._bench.circuit
+        return circuit.contact(circuit.block(wire.block), wire.key)
 
     def answer(self, conducts: bool) -> None:
         """Tick the wire that is asked for, or note that it is open; go on."""
@@ -202,7 +203,7 @@ class ContinuityPage(QWidget):
             self.answer(True)
             return
         came = heard_words(owner, console, made, hits)
-        causes = rank(made, [Evidence(Strike((index,)), frozenset(hits))])
+        causes = rank(made, [Evidence(ContactStrike((index,)), frozenset(hits))])
         looks = fault_words(owner, console, causes[0].faults[0]) if causes else ""
         self.words.setText(f"{wire.source} gave {came}. It looks as if: {looks}.")
         self.failed[wire.id] = came

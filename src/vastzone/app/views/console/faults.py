@@ -11,34 +11,30 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.console.verdict import Verdict, heading
 from vastzone.core.console.faults import all_single, fault_words, likelihood, pin_name
-from vastzone.core.console.telling import (
-    answer_words,
-    note_of,
-    read_contacts,
-    trial_words,
-)
+from vastzone.core.console.trial_words import answer_words, note_of, read_contacts, trial_words
 from vastzone.core.console.trials import (
+    ContactStrike,
     Evidence,
     PinTest,
-    Strike,
     groups,
     read_pin_test,
 )
 from vastzone.core.console.wires import contact_name
 from vastzone.core.errors import EditError
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan import consoles, lookup
-from vastzone.core.plan.console import Fault
-from vastzone.core.proof.words import many
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.model.console import Fault
+from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many
 
 GATHER_MS = 400
 
@@ -143,13 +139,13 @@ class FaultsPage(QWidget):
         self.hunt.look()
 
     def _note(self) -> None:
-        owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
+        owner, made = self._bench.owner, self._bench.circuit
         if owner is None:
             return
         block = max(0, self.block.currentIndex())
         try:
-            keys = read_contacts(owner, console, made, self.struck.text(), block)
-            heard = read_contacts(owner, console, made, self.heard.text(), block)
+            keys = read_contacts(owner, made, self.struck.text(), block)
+            heard = read_contacts(owner, made, self.heard.text(), block)
         except EditError as error:
             self.words.setText(str(error))
             return
@@ -157,16 +153,16 @@ class FaultsPage(QWidget):
             self.words.setText("That key is not on this keyboard: choose another.")
             return
         self.words.setText("")
-        trial = Strike(tuple(sorted(made.contact(b, n) for b, n in keys)))
+        trial = ContactStrike(tuple(sorted(made.contact(b, n) for b, n in keys)))
         self.saw(Evidence(trial, frozenset(heard)))
         self.struck.clear()
         self.heard.clear()
 
-    def saw(self, one: Evidence) -> None:
+    def saw(self, evidence: Evidence) -> None:
         """Write an observation into the log; the causes are looked for again."""
         owner = self._bench.owner
         if owner is not None:
-            self._perform(consoles.saw(owner.id, note_of(one)))
+            self._perform(consoles.saw(owner.id, note_of(evidence)))
 
     def _read_pins(self) -> None:
         owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
@@ -179,15 +175,15 @@ class FaultsPage(QWidget):
             return
         told = []
         for held in groups(pairs):
-            names = " = ".join(pin_name(p) for p in held)
+            names = " = ".join(pin_name(item) for item in held)
             keys = [
                 contact_name(owner, console, made.parts[c.block].block.id, c.number)
                 for c in made.contacts
                 if any(
-                    w.bus in (c.line, c.common) and w.pin == made.pin(p)
-                    for w in made.wires
-                    if w.block == c.block
-                    for p in held
+                    wire.bus in (c.line, c.common) and wire.pin == made.pin(item)
+                    for wire in made.wires
+                    if wire.block == c.block
+                    for item in held
                 )
             ]
             told.append(f"{names}: {len(keys)} contacts, such as {', '.join(keys[:3])}")
@@ -204,7 +200,7 @@ class FaultsPage(QWidget):
         owner = self._bench.owner
         if owner is not None:
             faults = all_single(self._bench.circuit)
-            chosen = random.choices(faults, [likelihood(f) for f in faults])
+            chosen = random.choices(faults, [likelihood(fault) for fault in faults])
             self._perform(consoles.hide(owner.id, tuple(chosen)))
 
     def _reveal(self) -> None:
@@ -223,12 +219,12 @@ class FaultsPage(QWidget):
         """A key held on the console while listening: what the encoder reports is what is seen."""
         if self.listen.isChecked() and self._bench.held and self.isVisible():
             held = tuple(sorted(self._bench.held))
-            self.saw(Evidence(Strike(held), self._bench.reported()))
+            self.saw(Evidence(ContactStrike(held), self._bench.reported()))
 
     def _hear(self, message: Message, now: float) -> None:
         """What a real encoder sends while the proposed key is struck, gathered for a moment."""
         proposal = self.hunt.proposal
-        asked = proposal is not None and isinstance(proposal.trial, Strike)
+        asked = proposal is not None and isinstance(proposal.trial, ContactStrike)
         if not (asked and self.listen.isChecked() and self.isVisible()):
             return
         if message.kind == "note_on":

@@ -2,14 +2,14 @@
 
 from PySide6.QtCore import QObject, Signal
 
-from vastzone.app.jobs import Aside
+from vastzone.app.jobs import BackgroundJob
 from vastzone.app.views.console.shared import Bench
-from vastzone.core.console.finder import Cause, Proposal, propose, rank
-from vastzone.core.console.telling import evidence_of
+from vastzone.core.console.finder import FaultCause, TrialProposal, propose, rank
+from vastzone.core.console.trial_words import evidence_of
 from vastzone.core.console.trials import Evidence
 from vastzone.core.progress import Progress
 
-Found = tuple[tuple[Cause, ...], Proposal | None]
+Found = tuple[tuple[FaultCause, ...], TrialProposal | None]
 
 
 class Hunt(QObject):
@@ -20,15 +20,15 @@ class Hunt(QObject):
     def __init__(self, bench: Bench) -> None:
         super().__init__()
         self._bench = bench
-        self._aside = Aside(self)
+        self._aside = BackgroundJob(self)
         self._asked: object = None
-        self.causes: tuple[Cause, ...] = ()
-        self.proposal: Proposal | None = None
+        self.causes: tuple[FaultCause, ...] = ()
+        self.proposal: TrialProposal | None = None
 
     def evidence(self) -> tuple[Evidence, ...]:
         """The log as observations; lines that mean nothing any more are left out."""
-        made = self._bench.circuit
-        found = (evidence_of(s, made) for s in self._bench.console.seen)
+        circuit = self._bench.circuit
+        found = (evidence_of(s, circuit) for s in self._bench.console.seen)
         return tuple(e for e in found if e is not None)
 
     @property

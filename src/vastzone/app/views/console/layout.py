@@ -4,9 +4,10 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QRectF
 
-from vastzone.core.console.built import Built, Part
+from vastzone.core.console.circuit import Circuit, CircuitBlock
 from vastzone.core.midi.pitch import is_black
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.capabilities import control_ability
 
 JAMB, GAP, CAPTION, PISTON = 118.0, 6.0, 16.0, 20.0
 STOP_LEAST, STOP_MOST = 15.0, 25.0
@@ -22,7 +23,7 @@ class KeyShape(NamedTuple):
     kind: str
 
 
-class Picture(NamedTuple):
+class ConsolePicture(NamedTuple):
     """The whole console.  Black keys come after white ones, so that they are drawn above."""
 
     shapes: tuple[KeyShape, ...]
@@ -42,65 +43,87 @@ def white(note: int) -> int:
     return note // 12 * 7 + sum(1 for w in WHITES if w < note % 12)
 
 
-def lay_out(owner: Device, made: Built, width: float, height: float, only: int) -> Picture:
+def lay_out(
+    owner: Device, circuit: Circuit, width: float, height: float, only: int
+) -> ConsolePicture:
     """Everything, or one block alone and larger."""
-    shown = [n for n in range(len(made.parts)) if only in (-1, n)]
-    beds = [n for n in shown if made.parts[n].block.keybed]
-    loose = [n for n in shown if not made.parts[n].block.keybed]
-    kinds = {c.id: c.kind for c in owner.controls}
-    stops = [
-        (n, k)
-        for n in loose
-        for k, c in enumerate(made.parts[n].block.controls)
-        if kinds.get(c) == "stop"
-    ]
-    pistons = [
-        (n, k)
-        for n in loose
-        for k, c in enumerate(made.parts[n].block.controls)
-        if kinds.get(c) != "stop"
-    ]
+    shown = range(len(circuit.parts)) if only == -1 else range(only, only + 1)
+    beds = [number for number in shown if circuit.parts[number].block.keybed]
+    stops, pistons = _stops_and_pistons(owner, circuit, set(shown) - set(beds))
     side = JAMB + GAP if stops and beds else 0.0
     inner = QRectF(16 + side, 6, max(80.0, width - 32 - 2 * side), height - 12)
-    shapes = _jambs(made, stops, width, height, bool(beds))
+    shapes = _jambs(circuit, stops, width, height, bool(beds))
+    order = _order(circuit, beds)
+    scale = _scale(circuit, order, inner, bool(pistons and beds))
     captions: list[tuple[str, QRectF]] = []
-    console = owner.console
-    shoes = console.shoes if console is not None and only == -1 else ()
-    order = _order(made, beds)
-    fixed = (CAPTION + GAP) * len(order) + (PISTON + GAP if pistons and beds else 0)
-    high = max(14.0, min(120.0, (inner.height() - fixed) / max(1, len(order))))
-    low = min((made.parts[n].low for n in beds), default=36)
-    top = max((made.parts[n].low + made.parts[n].size - 1 for n in beds), default=96)
-    step = inner.width() / max(1, white(top) - white(low) + 1)
-    y = inner.top()
     keys: list[KeyShape] = []
-    shoe_room = QRectF()
-    for place, n in enumerate(order):
-        part = made.parts[n]
-        if place == len(order) - 1 and pistons:
-            shapes += _row(made, pistons, inner.left(), y, inner.width())
+    y, shoe_room = inner.top(), QRectF()
+    for number in order:
+        part, last = circuit.parts[number], number == order[-1]
+        if last and pistons:
+            shapes += _row(circuit, pistons, inner.left(), y, inner.width())
             y += PISTON + GAP
         captions.append((part.block.name, QRectF(inner.left(), y, inner.width(), CAPTION)))
         y += CAPTION
-        start = inner.left() + (white(part.low) - white(low)) * step
-        keys += _keys(part, start, y, step, high)
-        if place == len(order) - 1:
-            right = start + (white(part.low + part.size - 1) - white(part.low) + 1) * step
-            shoe_room = QRectF(right + 16, y, inner.right() - right - 16, high)
-        y += high + GAP
+        keys += _keys(part, scale.x(part.low), y, scale.step, scale.high)
+        if last:
+            right = scale.x(part.low + part.size - 1) + scale.step
+            shoe_room = QRectF(right + 16, y, inner.right() - right - 16, scale.high)
+        y += scale.high + GAP
     if not order:
-        shapes += _row(made, pistons, inner.left(), inner.top(), inner.width())
-    shapes += sorted(keys, key=lambda k: k.black)
-    return Picture(tuple(shapes), tuple(captions), _shoes([s.control for s in shoes], shoe_room))
+        shapes += _row(circuit, pistons, inner.left(), inner.top(), inner.width())
+    shapes += sorted(keys, key=lambda key: key.black)
+    shoes = owner.console.shoes if owner.console is not None and only == -1 else ()
+    placed = _shoes([shoe.control for shoe in shoes], shoe_room)
+    return ConsolePicture(tuple(shapes), tuple(captions), placed)
 
 
-def _order(made: Built, beds: list[int]) -> list[int]:
+Places = list[tuple[int, int]]
+"""Contacts by block and number."""
+
+
+def _stops_and_pistons(owner: Device, circuit: Circuit, loose: set[int]) -> tuple[Places, Places]:
+    """What stays where it is put, and what springs back, in blocks without keys."""
+    staying = {control.id for control in owner.controls if control_ability(control).stays}
+    stops: Places = []
+    pistons: Places = []
+    for block in sorted(loose):
+        for number, control in enumerate(circuit.parts[block].block.controls):
+            (stops if control in staying else pistons).append((block, number))
+    return stops, pistons
+
+
+class Scale(NamedTuple):
+    """The width of a white key, where the lowest begins, how high keys are."""
+
+    left: float
+    lowest: int
+    step: float
+    high: float
+
+    def x(self, note: int) -> float:
+        """Where a key begins."""
+        return self.left + (white(note) - self.lowest) * self.step
+
+
+def _scale(circuit: Circuit, order: list[int], inner: QRectF, with_pistons: bool) -> Scale:
+    """One scale for all keyboards, so that they stand above each other."""
+    parts = [circuit.parts[number] for number in order]
+    low = min((part.low for part in parts), default=36)
+    top = max((part.low + part.size - 1 for part in parts), default=96)
+    step = inner.width() / max(1, white(top) - white(low) + 1)
+    fixed = (CAPTION + GAP) * len(order) + (PISTON + GAP if with_pistons else 0)
+    high = max(14.0, min(120.0, (inner.height() - fixed) / max(1, len(order))))
+    return Scale(inner.left(), white(low), step, high)
+
+
+def _order(circuit: Circuit, beds: list[int]) -> list[int]:
     """Manuals from the highest down, the pedalboard last."""
-    feet = [n for n in beds if "pedal" in made.parts[n].block.name.casefold()]
-    return [*reversed([n for n in beds if n not in feet]), *feet]
+    feet = [bed for bed in beds if "pedal" in circuit.parts[bed].block.name.casefold()]
+    return [*reversed([bed for bed in beds if bed not in feet]), *feet]
 
 
-def _keys(part: Part, left: float, top: float, step: float, high: float) -> list[KeyShape]:
+def _keys(part: CircuitBlock, left: float, top: float, step: float, high: float) -> list[KeyShape]:
     shapes = []
     for number in range(part.size):
         note = part.low + number
@@ -116,7 +139,7 @@ def _keys(part: Part, left: float, top: float, step: float, high: float) -> list
 
 
 def _jambs(
-    made: Built, stops: list[tuple[int, int]], width: float, height: float, sides: bool
+    circuit: Circuit, stops: list[tuple[int, int]], width: float, height: float, sides: bool
 ) -> list[KeyShape]:
     """Stops in two jambs, left and right; in rows where no keyboard is shown."""
     shapes = []
@@ -128,17 +151,17 @@ def _jambs(
         if not sides:
             left, wide = 16.0 if n < half else width / 2 + 6, width / 2 - 22
         rect = QRectF(left, 8 + n % half * (tall + 3), wide, tall)
-        shapes.append(KeyShape(made.parts[block].first + k, rect, False, "stop"))
+        shapes.append(KeyShape(circuit.parts[block].first + k, rect, False, "stop"))
     return shapes
 
 
 def _row(
-    made: Built, held: list[tuple[int, int]], left: float, top: float, width: float
+    circuit: Circuit, held: list[tuple[int, int]], left: float, top: float, width: float
 ) -> list[KeyShape]:
     wide = min(92.0, width / max(1, len(held)) - 6)
     return [
         KeyShape(
-            made.parts[b].first + k,
+            circuit.parts[b].first + k,
             QRectF(left + n * (wide + 6), top, wide, PISTON),
             False,
             "piston",

@@ -11,7 +11,7 @@ from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
 from vastzone.core.console.scan import Moment, crossings, moments, worst_delay_ms
 from vastzone.core.midi import pitch
-from vastzone.core.proof.words import listed
+from vastzone.core.text import listed
 
 LEFT, HEAD = 34.0, 34.0
 SLOW_MS = 90
@@ -68,7 +68,7 @@ class MatrixCanvas(QWidget):
         now = self.scanned[self.moment]
         encoder = self._bench.console.encoder
         worst = worst_delay_ms(self._bench.circuit, encoder)
-        read = listed(f"line {n + 1}" for n in now.lines) if now.lines else "no line"
+        read = listed(f"line {line + 1}" for line in now.lines) if now.lines else "no line"
         return (
             f"{now.at_ms:.2f} ms: drives C{now.common + 1}, waits {encoder.settle_us:g} µs, reads "
             f"{read}; debounce {encoder.debounce_ms:g} ms, {worst:.1f} ms at worst"
@@ -77,32 +77,32 @@ class MatrixCanvas(QWidget):
     @property
     def commons(self) -> list[int]:
         """The common pins shown, from 0: all, or those of one block."""
-        made = self._bench.circuit
+        circuit = self._bench.circuit
         if self._bench.only < 0:
-            return list(range(made.commons))
-        return list(made.parts[self._bench.only].commons)
+            return list(range(circuit.commons))
+        return list(circuit.parts[self._bench.only].commons)
 
     def cell(self, common: int, line: int) -> QRectF:
         """The place of a crossing by its column and line."""
-        made = self._bench.circuit
+        circuit = self._bench.circuit
         wide = (self.width() - LEFT - 16) / max(1, len(self.commons))
-        high = (self.height() - HEAD - 6) / max(1, made.lines)
+        high = (self.height() - HEAD - 6) / max(1, circuit.lines)
         return QRectF(LEFT + common * wide, HEAD + line * high, wide, high)
 
     def contact_at(self, x: float, y: float) -> int:
         """The contact at a point; −1 for none."""
-        made = self._bench.circuit
+        circuit = self._bench.circuit
         cell = self.cell(0, 0)
         column, line = int((x - LEFT) // cell.width()), int((y - HEAD) // cell.height())
-        if x < LEFT or not (0 <= column < len(self.commons) and 0 <= line < made.lines):
+        if x < LEFT or not (0 <= column < len(self.commons) and 0 <= line < circuit.lines):
             return -1
         return self.contact_of(self.commons[column], line)
 
     def contact_of(self, pin: int, line: int) -> int:
         """The contact on a common pin and a line, from 0; −1 for none."""
-        made = self._bench.circuit
-        hit = made.hit(pin, line)
-        return made.contact(*hit) if hit else -1
+        circuit = self._bench.circuit
+        hit = circuit.hit(pin, line)
+        return circuit.contact(*hit) if hit else -1
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Heads, cells, what reads as closed, what is pointed at."""
@@ -111,13 +111,13 @@ class MatrixCanvas(QWidget):
         painter.fillRect(self.rect(), QColor(c.paper))
         if bench.owner is None:
             return
-        made = bench.circuit
-        closed = crossings(made, bench.state, bench.held)
+        circuit = bench.circuit
+        closed = crossings(circuit, bench.state, bench.held)
         driven = self.scanned[self.moment] if 0 <= self.moment < len(self.scanned) else None
         self._heads(painter, driven)
         colours = bench.console.colours
         size = max(8, min(c.text_px - 4, int(self.cell(0, 0).height() * 0.66)))
-        for line in range(made.lines):
+        for line in range(circuit.lines):
             first = self.cell(0, line)
             swatch = QRectF(16, first.center().y() - 4, 9, 9)
             paint_swatch(painter, swatch, colours[line % len(colours)] if colours else "")
@@ -129,7 +129,7 @@ class MatrixCanvas(QWidget):
 
     def _heads(self, painter: QPainter, driven: Moment | None) -> None:
         c, bench = THEME.colours, self._bench
-        made = bench.circuit
+        circuit = bench.circuit
         small = font(c.text_px - 4)
         columns = self.commons
         begun = 0
@@ -145,9 +145,9 @@ class MatrixCanvas(QWidget):
                 bold(c.text_px - 4) if here else small,
                 Qt.AlignmentFlag.AlignHCenter,
             )
-            block = made.owner_of.get(pin, (-1, 0))[0]
+            block = circuit.owner_of.get(pin, (-1, 0))[0]
             after = (
-                made.owner_of.get(columns[column + 1], (-1, 0))[0]
+                circuit.owner_of.get(columns[column + 1], (-1, 0))[0]
                 if (column + 1 < len(columns))
                 else -2
             )
@@ -156,7 +156,7 @@ class MatrixCanvas(QWidget):
                     last = column + 1 < len(columns) and after == -1
                     room = rect.right() + (90 if last else 0) - self.cell(begun, 0).left() - 4
                     span = QRectF(self.cell(begun, 0).left() + 2, 1, room, 16)
-                    text(painter, span, made.parts[block].block.name, c.ink, bold(c.text_px - 3))
+                    text(painter, span, circuit.parts[block].block.name, c.ink, bold(c.text_px - 3))
                 begun = column + 1
 
     def _paint_cell(
@@ -169,25 +169,29 @@ class MatrixCanvas(QWidget):
         driven: Moment | None,
         size: int,
     ) -> None:
-        c, bench = THEME.colours, self._bench
-        made, index = bench.circuit, self.contact_of(pin, line)
+        c, index = THEME.colours, self.contact_of(pin, line)
         cell = self.cell(column, line).adjusted(0.5, 0.5, -0.5, -0.5)
-        odd = made.owner_of.get(pin, (0, 0))[0] % 2
-        fill = QColor(c.raised) if not odd else mixed(c.sunken, c.raised, 0.6)
-        if index < 0:
-            fill = QColor(c.paper)
-        if driven is not None and driven.common == pin:
-            fill = mixed(c.action, fill, 0.25)
-        if closed:
-            fill = QColor(c.action if index in bench.held or not bench.held else c.fault)
-        here = index >= 0 and index == bench.at
+        here = index >= 0 and index == self._bench.at
         pen = QColor(c.action) if here else QColor(c.line)
         painter.setPen(QPen(pen, 2.2 if here else 0.7))
-        painter.setBrush(fill)
+        is_driven = driven is not None and driven.common == pin
+        painter.setBrush(self._fill_of(index, pin, closed, is_driven))
         painter.drawRect(cell)
         if index >= 0 and cell.width() > 20:
             ink = c.on_action if closed else c.ink
             text(painter, cell, self._name(index), ink, font(size), Qt.AlignmentFlag.AlignHCenter)
+
+    def _fill_of(self, index: int, pin: int, closed: bool, driven: bool) -> QColor:
+        """What a crossing is filled with: read as closed, driven, without a contact, or plain."""
+        c, bench = THEME.colours, self._bench
+        if closed:
+            return QColor(c.action if index in bench.held or not bench.held else c.fault)
+        fill = QColor(c.raised)
+        if index < 0:
+            fill = QColor(c.paper)
+        elif bench.circuit.owner_of.get(pin, (0, 0))[0] % 2:
+            fill = mixed(c.sunken, c.raised, 0.6)
+        return mixed(c.action, fill, 0.25) if driven else fill
 
     def _name(self, index: int) -> str:
         bench = self._bench

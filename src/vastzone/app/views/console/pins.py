@@ -7,21 +7,21 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Row, row_of
 from vastzone.app.frame.sheets_console import BLOCK, ENCODER
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.console.shared import Bench
-from vastzone.core.console.built import needed, size_of
+from vastzone.core.console.circuit import needed, size_of
 from vastzone.core.console.pins import Pinning, pin_out, take_pins
 from vastzone.core.console.scan import worst_delay_ms
 from vastzone.core.console.wires import Setup, setup
 from vastzone.core.errors import EditError
-from vastzone.core.plan import lookup
-from vastzone.core.plan.consoles import split_off
-from vastzone.core.proof.words import many
+from vastzone.core.plan.edits.consoles import split_off
+from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many
 
 COLUMNS = ("Block", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
 ASKED = ("Keyboard", "Channel", "Octave", "Note index", "Lowest note", "Diodes lead", "Commons")
@@ -102,7 +102,7 @@ class PinsPage(QWidget):
         delay = worst_delay_ms(self._bench.circuit, encoder)
         said = (
             f"{found.used} of {encoder.commons} common pins are needed, on {encoder.lines} note "
-            f"lines; {sum(1 for b in console.blocks if b.keybed)} of {encoder.keyboards} "
+            f"lines; {sum(1 for block in console.blocks if block.keybed)} of {encoder.keyboards} "
             f"keyboards. A key is noticed within {delay:.1f} ms."
         )
         if found.left_out:

@@ -3,10 +3,10 @@
 from PySide6.QtCore import QObject, Signal
 
 from vastzone.app.clock import now_ms
-from vastzone.core.console.built import Built, built
-from vastzone.core.console.scan import Hit, State, scan, state_of
-from vastzone.core.plan.console import Console
-from vastzone.core.plan.model import Device
+from vastzone.core.console.circuit import Circuit, built
+from vastzone.core.console.scan import ReportedContact, State, scan, state_of
+from vastzone.core.plan.model.console import Console
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.desk.session import Desk
 
@@ -23,20 +23,22 @@ class Bench(QObject):
         self.chosen = ""
         self.at = -1
         self.held: set[int] = set()
-        self._sounding: dict[Hit, tuple[str, int | None]] = {}
+        self._sounding: dict[ReportedContact, tuple[str, int | None]] = {}
         self.only = -1
         desk.stage.struck.connect(self._follow)
 
     @property
     def owners(self) -> tuple[Device, ...]:
         """The devices that have a console."""
-        return tuple(d for d in self.desk.plan.devices if d.console is not None)
+        return tuple(device for device in self.desk.plan.devices if device.console is not None)
 
     @property
     def owner(self) -> Device | None:
         """The one that is looked at."""
-        held = self.owners
-        return next((d for d in held if d.id == self.chosen), held[0] if held else None)
+        owners = self.owners
+        return next(
+            (item for item in owners if item.id == self.chosen), owners[0] if owners else None
+        )
 
     @property
     def console(self) -> Console:
@@ -45,7 +47,7 @@ class Bench(QObject):
         return owner.console if owner is not None and owner.console is not None else Console()
 
     @property
-    def circuit(self) -> Built:
+    def circuit(self) -> Circuit:
         """Its circuit without faults."""
         owner = self.owner
         assert owner is not None
@@ -56,7 +58,7 @@ class Bench(QObject):
         """Its circuit as the simulated console is: with faults known, and those still hidden."""
         return state_of(self.circuit, (*self.console.faults, *self.console.hidden))
 
-    def reported(self) -> frozenset[Hit]:
+    def reported(self) -> frozenset[ReportedContact]:
         """What the encoder reports for what is held now."""
         return scan(self.circuit, self.state, self.held)
 
@@ -95,17 +97,17 @@ class Bench(QObject):
 
         The engine knows what known faults make of a key by itself.
         """
-        made = self.circuit
-        state = state_of(made, self.console.hidden)
-        now = scan(made, state, self.held) - scan(made, state, ()) | self._unwired()
+        circuit = self.circuit
+        state = state_of(circuit, self.console.hidden)
+        now = scan(circuit, state, self.held) - scan(circuit, state, ()) | self._unwired()
         for hit in sorted(set(self._sounding) - now):
             self._move(*self._sounding.pop(hit), 0)
-        own = made.contacts[self.at] if 0 <= self.at < len(made.contacts) else None
+        own = circuit.contacts[self.at] if 0 <= self.at < len(circuit.contacts) else None
         struck = (own.block, own.number) if own is not None else None
         for block, number in sorted(now - set(self._sounding), key=lambda hit: hit == struck):
-            if not 0 <= number < made.parts[block].size:
+            if not 0 <= number < circuit.parts[block].size:
                 continue
-            sounded = self._sounding[block, number] = self.key(made.contact(block, number))
+            sounded = self._sounding[block, number] = self.key(circuit.contact(block, number))
             self._move(*sounded, velocity)
 
     def _silence(self) -> None:
@@ -114,11 +116,13 @@ class Bench(QObject):
             self._move(*sounded, 0)
         self._sounding.clear()
 
-    def _unwired(self) -> frozenset[Hit]:
+    def _unwired(self) -> frozenset[ReportedContact]:
         """What is held of blocks that have no pins yet: it plays as planned."""
-        made = self.circuit
-        held = (made.contacts[n] for n in self.held)
-        return frozenset((c.block, c.number) for c in held if not made.parts[c.block].commons)
+        circuit = self.circuit
+        held = (circuit.contacts[item] for item in self.held)
+        return frozenset(
+            (item.block, item.number) for item in held if not circuit.parts[item.block].commons
+        )
 
     def _move(self, ref: str, note: int | None, velocity: int) -> None:
         """Strike a key or control, or let go what was struck, wherever it is by now."""

@@ -17,12 +17,17 @@ from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.faults import fault_words, mend_words
-from vastzone.core.console.finder import Cause, Proposal, in_all, settled
-from vastzone.core.console.telling import answer_words, trial_words
-from vastzone.core.console.trials import Evidence, Strike, Trial, predict
-from vastzone.core.plan.console import Fault
+from vastzone.core.console.finder import FaultCause, TrialProposal, in_all, settled
+from vastzone.core.console.trial_words import answer_words, trial_words
+from vastzone.core.console.trials import ContactStrike, Evidence, Trial, predict
+from vastzone.core.plan.model.console import Fault
 
 MOST, ANSWERS, LEAST = 6, 5, 0.005
+
+NOTHING_ODD = (
+    "Enter what you struck and what you heard, or press Listen and play on the page Console. A "
+    "dead key, a doubled note or a ghost is enough to begin."
+)
 
 
 class Verdict(QScrollArea):
@@ -62,25 +67,21 @@ class Verdict(QScrollArea):
             return
         if not causes:
             self._box.addWidget(heading("Nothing odd yet"))
-            self._box.addWidget(
-                quiet(
-                    "Enter what you struck and what you heard, or press Listen and play on the "
-                    "page Console. A dead key, a doubled note or a ghost is enough to begin."
-                )
-            )
+            self._box.addWidget(quiet(NOTHING_ODD))
             self._box.addStretch()
             return
-        shown = [c for n, c in enumerate(causes[:MOST]) if not n or c.weight >= LEAST]
+        shown = [causes[0], *(cause for cause in causes[1:MOST] if cause.weight >= LEAST)]
         sure = settled(causes, proposal)
-        full = [c for c in shown if c.explains == 1.0]
-        self._all = frozenset() if sure else in_all(full)
+        self._all = frozenset()
         if sure:
             self._box.addWidget(self._found(causes[0]))
-        elif proposal is not None:
-            self._box.addWidget(self._next(proposal))
+        else:
+            self._all = in_all([cause for cause in shown if cause.explains == 1.0])
+            if proposal is not None:
+                self._box.addWidget(self._next(proposal))
         self._box.addWidget(heading("What explains it"))
         if self._all:
-            words = ". ".join(fault_words(owner, self._bench.console, f) for f in self._all)
+            words = ". ".join(fault_words(owner, self._bench.console, fault) for fault in self._all)
             shared = f"Whatever explains it all has this: {words[0].lower()}{words[1:]}."
             self._box.addWidget(quiet(shared))
         for cause in shown:
@@ -90,10 +91,10 @@ class Verdict(QScrollArea):
     def _words(self, faults: tuple[Fault, ...]) -> str:
         owner = self._bench.owner
         assert owner is not None
-        told = [f for f in faults if f not in self._all] or faults
+        told = [fault for fault in faults if fault not in self._all] or faults
         return ". ".join(fault_words(owner, self._bench.console, f) for f in told)
 
-    def _cause(self, cause: Cause) -> QWidget:
+    def _cause(self, cause: FaultCause) -> QWidget:
         line, box = QWidget(), QVBoxLayout()
         box.setContentsMargins(0, 0, 0, 2)
         box.setSpacing(2)
@@ -112,14 +113,14 @@ class Verdict(QScrollArea):
         line.setLayout(box)
         return line
 
-    def _found(self, cause: Cause) -> QWidget:
+    def _found(self, cause: FaultCause) -> QWidget:
         frame, box = _card()
         box.addWidget(heading("Found"))
         words = Label(f"{self._words(cause.faults)}.")
         words.setWordWrap(True)
         words.setProperty("role", "title")
         box.addWidget(words)
-        box.addWidget(quiet(" ".join(dict.fromkeys(mend_words(f) for f in cause.faults))))
+        box.addWidget(quiet(" ".join(dict.fromkeys(mend_words(fault) for fault in cause.faults))))
         press = Button("Note this fault")
         press.setProperty("role", "primary")
         press.clicked.connect(partial(self.noted.emit, cause.faults))
@@ -129,7 +130,7 @@ class Verdict(QScrollArea):
         box.addLayout(row)
         return frame
 
-    def _next(self, proposal: Proposal) -> QWidget:
+    def _next(self, proposal: TrialProposal) -> QWidget:
         owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
         assert owner is not None
         frame, box = _card()
@@ -159,7 +160,7 @@ class Verdict(QScrollArea):
         row.addWidget(ask)
         row.addStretch()
         box.addLayout(row)
-        if isinstance(proposal.trial, Strike) and len(proposal.trial.contacts) == 1:
+        if isinstance(proposal.trial, ContactStrike) and len(proposal.trial.contacts) == 1:
             self._bench.point(proposal.trial.contacts[0])
         return frame
 

@@ -8,26 +8,27 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, offer
-from vastzone.app.frame.pages import Page, page_buttons
+from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.frame.sheets_console import BLOCK, begin_press
 from vastzone.app.frame.text import Button, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.console.canvas import ConsoleCanvas
 from vastzone.app.views.console.continuity import ContinuityPage
+from vastzone.app.views.console.costs import WaysPage
 from vastzone.app.views.console.faults import FaultsPage
 from vastzone.app.views.console.matrix import MatrixCanvas
 from vastzone.app.views.console.pins import PinsPage
 from vastzone.app.views.console.shared import Bench
-from vastzone.app.views.console.ways import WaysPage
 from vastzone.app.views.console.wires import WiresPage
 from vastzone.core.console.scan import worst_delay_ms
-from vastzone.core.console.telling import heard_words
+from vastzone.core.console.trial_words import heard_words
 from vastzone.core.console.wires import colour_of, contact_name
 from vastzone.core.midi import pitch
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
@@ -126,15 +127,15 @@ class ConsoleView(View):
             self._stack.setCurrentWidget(self.empty)
             self.empty.button.setVisible(self._first() is not None)
             return
-        made = self.bench.circuit
-        if self.bench.at >= len(made.contacts):
+        circuit = self.bench.circuit
+        if self.bench.at >= len(circuit.contacts):
             self.bench.point(-1)
-        self.bench.held = {n for n in self.bench.held if n < len(made.contacts)}
+        self.bench.held = {item for item in self.bench.held if item < len(circuit.contacts)}
         self._offer()
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page)
         self._follow_selection()
-        held: dict[str, Page] = {
+        held: dict[str, RefreshedPage] = {
             "Pins": self.pins,
             "Wires": self.wires,
             "Faults": self.faults,
@@ -160,7 +161,7 @@ class ConsoleView(View):
     def _follow_selection(self) -> None:
         ref = self.desk.selection
         device = device_of(ref.removeprefix(BLOCK))
-        owners = {d.id for d in self.bench.owners}
+        owners = lookup.ids_of(self.bench.owners)
         if device in owners and self.bench.owner and device != self.bench.owner.id:
             self.bench.chosen = device
         index = self.bench.index_of(ref, None)
@@ -181,10 +182,10 @@ class ConsoleView(View):
         self.refresh()
 
     def _first(self) -> object:
-        return next((d for d in self.desk.plan.devices if begin_press(d)), None)
+        return next((device for device in self.desk.plan.devices if begin_press(device)), None)
 
     def _begin(self) -> None:
-        owner = next((d for d in self.desk.plan.devices if begin_press(d)), None)
+        owner = next((device for device in self.desk.plan.devices if begin_press(device)), None)
         press = begin_press(owner) if owner is not None else None
         if press is not None:
             self._perform(press.make())

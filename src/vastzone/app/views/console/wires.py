@@ -14,17 +14,18 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app import dialogs
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label
-from vastzone.app.perform import Performer
 from vastzone.app.views.console.matrix import paint_swatch
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.wires import WireRow, labour, materials, wire_list
 from vastzone.core.errors import WriteError
-from vastzone.core.plan import consoles, lookup
-from vastzone.core.proof.words import many
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many
 from vastzone.files.tables import write_table
 from vastzone.files.whole import write_whole
 from vastzone.files.wires import CAUTIONS, to_csv, to_pdf
@@ -88,13 +89,13 @@ class WiresPage(QWidget):
     def _say(self) -> None:
         owner, console = self._bench.owner, self._bench.console
         assert owner is not None
-        known = {w.id for w in self.shown}
+        known = lookup.ids_of(self.shown)
         held = materials(owner, console)
         work = labour(owner, console)
-        diodes = next(int(m.amount) for m in held if m.name == "diodes")
-        plugs = next(int(m.amount) for m in held if m.name.startswith("connectors"))
-        metres = sum(m.amount for m in held if m.unit == "m")
-        price = sum(m.price for m in held)
+        diodes = next(int(item.amount) for item in held if item.name == "diodes")
+        plugs = next(int(item.amount) for item in held if item.name.startswith("connectors"))
+        metres = sum(item.amount for item in held if item.unit == "m")
+        price = sum(item.price for item in held)
         self.words.setText(
             f"{many(len(self.shown), 'wire')}: {len(known & set(console.soldered))} soldered, "
             f"{len(known & set(console.tested))} tested. {many(diodes, 'diode')}, "
@@ -112,9 +113,9 @@ class WiresPage(QWidget):
         """Point at the contact of the chosen wire."""
         row = self.rows.chosen_row
         if 0 <= row < len(self.shown) and self.shown[row].key >= 0:
-            made = self._bench.circuit
-            block = made.block(self.shown[row].block)
-            self._bench.point(made.contact(block, self.shown[row].key))
+            circuit = self._bench.circuit
+            block = circuit.block(self.shown[row].block)
+            self._bench.point(circuit.contact(block, self.shown[row].key))
 
     def _ask(self, kind: str) -> None:
         path = dialogs.ask_save_table(self, "Save wire list", f"wires.{kind}")

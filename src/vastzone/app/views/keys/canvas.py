@@ -1,5 +1,6 @@
 """The picture of the keybeds, worked with the mouse and the keyboard."""
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt
@@ -21,7 +22,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.views.keys import paint
 from vastzone.app.views.keys.geometry import (
     BedPicture,
-    Picture,
+    KeysPicture,
     ZoneBar,
     key_at,
     key_rect,
@@ -29,8 +30,11 @@ from vastzone.app.views.keys.geometry import (
     velocity_at,
 )
 from vastzone.core.errors import EditError
-from vastzone.core.plan import edits, lookup
+from vastzone.core.plan.edits.zones import move_edge
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
@@ -38,7 +42,7 @@ from vastzone.desk.signal import Signal
 GRIP, MARGIN = 7.0, 8.0
 
 
-class Hit(NamedTuple):
+class Pointed(NamedTuple):
     """What lies under a point: a key, a zone or one of its ends, a part, a caption."""
 
     kind: str
@@ -56,10 +60,10 @@ class KeysCanvas(Holding):
         self.pointed, self.menu_wanted = Signal("pointed"), Signal("menu wanted")
         self.paged = Signal("octave wanted")
         self._desk = desk
-        self._picture = Picture(lay_out(desk.compiled, 800, 400).axis, (), 0)
+        self._picture = KeysPicture(lay_out(desk.compiled, 800, 400).axis, (), 0)
         self._still = QPixmap()
         self._painted: set[str] = set()
-        self._drag: Hit | None = None
+        self._drag: Pointed | None = None
         self._struck: tuple[str, int] | None = None
         self.room = 400.0
         self.setMouseTracking(True)
@@ -68,7 +72,7 @@ class KeysCanvas(Holding):
         self.setAccessibleName("Keybeds with zones and parts")
 
     @property
-    def picture(self) -> Picture:
+    def picture(self) -> KeysPicture:
         """Where everything lies now."""
         return self._picture
 
@@ -111,7 +115,7 @@ class KeysCanvas(Holding):
                 indices[voice.key].add(voice.landing.part.colour)
         colours = THEME.colours
         return {
-            key: [colours.part(i) for i in sorted(held)] or [QColor(colours.fault)]
+            key: [colours.part(item) for item in sorted(held)] or [QColor(colours.fault)]
             for key, held in indices.items()
         }
 
@@ -124,11 +128,11 @@ class KeysCanvas(Holding):
             self._still.fill(QColor(THEME.colours.paper))
             self._painted = set()
         wanted = [
-            p
-            for p in self._picture.beds
-            if p.ref not in self._painted
-            and p.caption.top() - MARGIN <= seen.bottom()
-            and p.bottom + MARGIN >= seen.top()
+            bed
+            for bed in self._picture.beds
+            if bed.ref not in self._painted
+            and bed.caption.top() - MARGIN <= seen.bottom()
+            and bed.bottom + MARGIN >= seen.top()
         ]
         if not wanted:
             return
@@ -142,59 +146,67 @@ class KeysCanvas(Holding):
 
     def _paint_bed(self, brush: paint.Brush, picture: BedPicture) -> None:
         desk = self._desk
-        program = lookup.program_in(desk.scene, picture.owner)
-        shown = ""
-        if program is not None:
-            shown = f"program {program.number + picture.owner.first_program} {program.name}"
-        paint.paint_caption(
-            brush, picture, shown, desk.selection in (picture.ref, picture.owner.id)
+        chosen = desk.selection in (picture.ref, picture.owner.id)
+        paint.paint_caption(brush, picture, self._program_words(picture.owner), chosen)
+        found = desk.findings_here()
+        paint.paint_keys(
+            brush, self._picture.axis, picture, self._dead(picture), _doubled(found, picture.ref)
         )
-        compiled, found = desk.compiled, desk.findings_here()
-        spans = [(f.rule, s) for f in found for s in f.spans if s.bed == picture.ref]
-        dead = {
-            key
-            for key in range(picture.bed.low, picture.bed.high + 1)
-            if not any(e.landings for e in compiled.keys.get((picture.ref, key), ()))
-        }
-        twice = {k for rule, s in spans if BY_ID[rule].doubles for k in range(s.low, s.high + 1)}
-        paint.paint_keys(brush, self._picture.axis, picture, dead, twice)
         paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
-        troubled = {r for f in found if f.severity == "fault" for r in f.subjects}
+        troubled: set[str] = set()
+        for finding in found:
+            if finding.severity == "fault":
+                troubled.update(finding.subjects)
         for bar in picture.zones:
             ref = ref_to(picture.owner.id, bar.zone.id)
             paint.paint_zone(brush, bar, desk.selection == ref, ref in troubled)
             if ref in desk.unseen:
                 paint.paint_unseen(brush, bar.rect)
         for part in picture.parts:
-            chosen = desk.selection == part.ref
-            paint.paint_part(brush, part, picture.owner.octaves, chosen, False)
+            paint.paint_part(brush, part, picture.owner.octaves, desk.selection == part.ref, False)
             if part.ref in desk.unseen:
                 paint.paint_unseen(brush, part.rect)
 
-    def hit(self, point: QPointF) -> Hit | None:
+    def _program_words(self, owner: Device) -> str:
+        """The program that a device is on here."""
+        program = lookup.program_in(self._desk.scene, owner)
+        if program is None:
+            return ""
+        return f"program {program.number + owner.first_program} {program.name}"
+
+    def _dead(self, picture: BedPicture) -> set[int]:
+        """The keys that sound nothing."""
+        does = self._desk.compiled.keys
+        dead = set(range(picture.bed.low, picture.bed.high + 1))
+        for key in tuple(dead):
+            if any(emission.landings for emission in does.get((picture.ref, key), ())):
+                dead.discard(key)
+        return dead
+
+    def hit(self, point: QPointF) -> Pointed | None:
         """What lies under a point."""
         for picture in self._picture.beds:
             key = key_at(self._picture.axis, picture, point)
             if key is not None:
-                return Hit("key", picture, picture.ref, key)
+                return Pointed("key", picture, picture.ref, key)
             for bar in reversed(picture.zones):
                 if bar.rect.adjusted(-GRIP / 2, 0, GRIP / 2, 0).contains(point):
                     return self._zone_hit(picture, bar, point)
             for part in picture.parts:
                 if part.rect.contains(point):
-                    return Hit("part", picture, part.ref)
+                    return Pointed("part", picture, part.ref)
             if picture.caption.contains(point):
-                return Hit("caption", picture, picture.ref)
+                return Pointed("caption", picture, picture.ref)
         return None
 
-    def _zone_hit(self, picture: BedPicture, bar: ZoneBar, point: QPointF) -> Hit:
+    def _zone_hit(self, picture: BedPicture, bar: ZoneBar, point: QPointF) -> Pointed:
         ref = ref_to(picture.owner.id, bar.zone.id)
         grip = min(GRIP, bar.rect.width() / 4)
         if abs(point.x() - bar.rect.left()) <= grip:
-            return Hit("low", picture, ref, bar.zone.low, bar)
+            return Pointed("low", picture, ref, bar.zone.low, bar)
         if abs(point.x() - bar.rect.right()) <= grip:
-            return Hit("high", picture, ref, bar.zone.high, bar)
-        return Hit("zone", picture, ref, self._picture.axis.note(point.x()), bar)
+            return Pointed("high", picture, ref, bar.zone.high, bar)
+        return Pointed("zone", picture, ref, self._picture.axis.note(point.x()), bar)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Strike a key, take a zone or its end, choose a part or keybed."""
@@ -207,7 +219,7 @@ class KeysCanvas(Holding):
             self._drag = hit if hit.kind in ("low", "high") else None
             self._desk.select(hit.ref)
 
-    def _strike(self, hit: Hit, point: QPointF) -> None:
+    def _strike(self, hit: Pointed, point: QPointF) -> None:
         rect = key_rect(self._picture.axis, hit.picture.keys, hit.key)
         velocity = velocity_at(rect, point.y())
         self._struck = (hit.ref, hit.key)
@@ -234,7 +246,7 @@ class KeysCanvas(Holding):
         self._shape(hit)
         self.pointed.emit(hit)
 
-    def _shape(self, hit: Hit | None) -> None:
+    def _shape(self, hit: Pointed | None) -> None:
         kind = hit.kind if hit else ""
         if kind in ("low", "high"):
             self.setCursor(Qt.CursorShape.SizeHorCursor)
@@ -254,9 +266,7 @@ class KeysCanvas(Holding):
         key = edge if hit.kind == "low" else edge - 1
         try:
             self._desk.perform(
-                edits.move_edge(
-                    hit.picture.owner.id, program.number, hit.bar.zone.id, hit.kind, key
-                ),
+                move_edge(hit.picture.owner.id, program.number, hit.bar.zone.id, hit.kind, key),
                 join=True,
             )
         except EditError:
@@ -295,3 +305,13 @@ class KeysCanvas(Holding):
             for row in rows:
                 area = area.united(row)
             self.update(QRectF(area).toAlignedRect())
+
+
+def _doubled(findings: Iterable[Finding], bed: str) -> set[int]:
+    """The keys of a keybed that some finding says sound twice."""
+    twice: set[int] = set()
+    for finding in findings:
+        for span in finding.spans if BY_ID[finding.rule].doubles else ():
+            if span.bed == bed:
+                twice.update(range(span.low, span.high + 1))
+    return twice

@@ -6,15 +6,16 @@ from functools import partial
 from PySide6.QtWidgets import QWidget
 
 from vastzone.app.actions import Action
+from vastzone.app.applying import Performer
 from vastzone.app.frame.sheets import sheet_for, split_key
-from vastzone.app.perform import Performer
-from vastzone.app.views.keys.canvas import Hit
+from vastzone.app.views.keys.canvas import Pointed
 from vastzone.core.midi import pitch
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.zones import layer_zone, move_edge, remove_zone, set_zone, split_zone
+from vastzone.core.plan.model.controls import Zone
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.touch import Zone
 from vastzone.desk.session import Desk
 
 GROUP = "Zone"
@@ -88,29 +89,29 @@ class ZoneCommands:
         if chosen := self.chosen():
             owner, number, zone = chosen
             key = split_key(self._desk, owner, zone)
-            self._perform(edits.split_zone(owner.id, number, zone.id, key))
+            self._perform(split_zone(owner.id, number, zone.id, key))
 
     def _layer(self) -> None:
         if chosen := self.chosen():
-            self._perform(edits.layer_zone(chosen[0].id, chosen[1], chosen[2].id))
+            self._perform(layer_zone(chosen[0].id, chosen[1], chosen[2].id))
 
     def _remove(self) -> None:
         if chosen := self.chosen():
-            self._perform(edits.remove_zone(chosen[0].id, chosen[1], chosen[2].id))
+            self._perform(remove_zone(chosen[0].id, chosen[1], chosen[2].id))
 
     def _by(self, label: str, field: str, step: int) -> None:
         if chosen := self.chosen():
             owner, number, zone = chosen
             value = {field: getattr(zone, field) + step}
-            self._perform(edits.set_zone(owner.id, number, zone.id, label, **value))
+            self._perform(set_zone(owner.id, number, zone.id, label, **value))
 
     def _end(self, side: str, step: int) -> None:
         if chosen := self.chosen():
             owner, number, zone = chosen
             key = getattr(zone, side) + step
-            self._perform(edits.move_edge(owner.id, number, zone.id, side, key))
+            self._perform(move_edge(owner.id, number, zone.id, side, key))
 
-    def offers(self, hit: Hit) -> list[tuple[str, Edit]]:
+    def offers(self, hit: Pointed) -> list[tuple[str, Edit]]:
         """What can be done at a key, a zone or a keybed."""
         owner = hit.picture.owner
         number = lookup.program_number(self._desk.scene, owner)
@@ -118,15 +119,19 @@ class ZoneCommands:
             return []
         zones = [hit.bar.zone] if hit.bar else []
         if hit.kind == "key":
-            zones = [b.zone for b in hit.picture.zones if b.zone.low <= hit.key <= b.zone.high]
+            zones = [
+                zone.zone
+                for zone in hit.picture.zones
+                if zone.zone.low <= hit.key <= zone.zone.high
+            ]
         offered = [one for zone in zones for one in _for_zone(owner, number, zone, hit.key)]
         bed = sheet_for(self._desk, hit.picture.ref)
-        return [*offered, *((p.label, p.make()) for p in bed.presses)]
+        return [*offered, *((press.label, press.make()) for press in bed.presses)]
 
 
 def _for_zone(owner: Device, number: int, zone: Zone, key: int) -> Iterator[tuple[str, Edit]]:
     if zone.low < key <= zone.high:
         label = f"Split {zone.name} at {pitch.label(key, owner.octaves)}"
-        yield label, edits.split_zone(owner.id, number, zone.id, key)
-    yield f"Layer {zone.name}", edits.layer_zone(owner.id, number, zone.id)
-    yield f"Remove {zone.name}", edits.remove_zone(owner.id, number, zone.id)
+        yield label, split_zone(owner.id, number, zone.id, key)
+    yield f"Layer {zone.name}", layer_zone(owner.id, number, zone.id)
+    yield f"Remove {zone.name}", remove_zone(owner.id, number, zone.id)

@@ -7,12 +7,12 @@ from PySide6.QtCore import QPointF, QRectF
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.midi.pitch import is_black
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.controls import Keybed, Zone
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.sound import Part
-from vastzone.core.plan.spans import runs
-from vastzone.core.plan.touch import Keybed, Zone
 
 MARGIN, CAPTION, ZONE, PART, SCALE, GAP = 16.0, 26.0, 28.0, 24.0, 16.0, 14.0
 VERDICT = 19.0
@@ -88,7 +88,7 @@ class BedPicture(NamedTuple):
         return ref_to(self.owner.id, self.bed.id)
 
 
-class Picture(NamedTuple):
+class KeysPicture(NamedTuple):
     """The whole view."""
 
     axis: Axis
@@ -104,20 +104,20 @@ class _Draft(NamedTuple):
 
     def lanes(self) -> tuple[int, int]:
         above = max((lane for _, lane in self.zones), default=0) + 1
-        below = max((p[5] for p in self.parts), default=0) + 1
+        below = max((part[5] for part in self.parts), default=0) + 1
         return above, below
 
 
-def lay_out(compiled: Compiled, width: float, height: float) -> Picture:
+def lay_out(compiled: Compiled, width: float, height: float) -> KeysPicture:
     """Lay the keybeds of a scene out in a widget; keys grow to fill the height there is."""
     beds = lookup.keybeds(compiled.plan)
     if not beds:
-        return Picture(Axis(0, 127, MARGIN, max(1.0, width - 2 * MARGIN)), (), 0.0)
+        return KeysPicture(Axis(0, 127, MARGIN, max(1.0, width - 2 * MARGIN)), (), 0.0)
     low = min(bed.low for _, bed in beds)
     high = max(bed.high for _, bed in beds)
     axis = Axis(low, high, MARGIN, max(1.0, width - 2 * MARGIN))
     drafts = [_draft(compiled, owner, bed) for owner, bed in beds]
-    proved = VERDICT if compiled.plan.intents else 0.0
+    proved = VERDICT if compiled.plan.wishes else 0.0
     fixed = sum(
         CAPTION + above * ZONE + SCALE + proved + below * PART + GAP
         for above, below in (d.lanes() for d in drafts)
@@ -127,7 +127,7 @@ def lay_out(compiled: Compiled, width: float, height: float) -> Picture:
     for draft in drafts:
         pictures.append(_place(draft, axis, top, tall, proved))
         top = pictures[-1].bottom + GAP
-    return Picture(axis, tuple(pictures), top)
+    return KeysPicture(axis, tuple(pictures), top)
 
 
 def _draft(compiled: Compiled, owner: Device, bed: Keybed) -> _Draft:
@@ -136,7 +136,7 @@ def _draft(compiled: Compiled, owner: Device, bed: Keybed) -> _Draft:
         (z for z in (program.zones if program else ()) if z.keybed == bed.id),
         key=lambda z: (z.low, z.high),
     )
-    zones = list(zip(held, _lanes([(z.low, z.high) for z in held]), strict=True))
+    zones = list(zip(held, _lanes([(item.low, item.high) for item in held]), strict=True))
     reached = list(_reached(compiled, ref_to(owner.id, bed.id)))
     lanes = _lanes([(low, high) for _, _, _, low, high in reached])
     return _Draft(owner, bed, zones, [(*r, lane) for r, lane in zip(reached, lanes, strict=True)])

@@ -17,7 +17,7 @@ from vastzone.app.views import drawing
 from vastzone.app.views.keys.geometry import Axis, BedPicture, PartBar, ZoneBar, key_rect
 from vastzone.core.midi import pitch
 from vastzone.core.midi.pitch import is_black
-from vastzone.core.plan.spans import runs
+from vastzone.core.plan.queries.spans import runs
 from vastzone.core.proof.verdict import Mark
 
 
@@ -117,15 +117,14 @@ def _bands(rect: QRectF, colours: list[QColor]) -> QBrush:
 
 def paint_lit(brush: Brush, axis: Axis, picture: BedPicture, lit: dict[int, list[QColor]]) -> None:
     """Keys that are down, in the colours of what they play; black keys stay on top."""
-    whites = [n for n in lit if not is_black(n)]
+    whites = [note for note in lit if not is_black(note)]
+    blacks = {near for note in whites for near in (note - 1, note + 1) if is_black(near)}
+    blacks &= set(range(picture.bed.low, picture.bed.high + 1))
     for note in whites:
         _key(brush, key_rect(axis, picture.keys, note), lit[note], False)
-    for note in whites:
-        for near in (note - 1, note + 1):
-            inside = picture.bed.low <= near <= picture.bed.high
-            if inside and is_black(near) and near not in lit:
-                _key(brush, key_rect(axis, picture.keys, near), [QColor(brush.c.black_key)], True)
-    for note in (n for n in lit if is_black(n)):
+    for note in blacks - lit.keys():
+        _key(brush, key_rect(axis, picture.keys, note), [QColor(brush.c.black_key)], True)
+    for note in lit.keys() - set(whites):
         _key(brush, key_rect(axis, picture.keys, note), lit[note], True)
     _rail(brush, picture)
 
@@ -182,20 +181,23 @@ def paint_zone(brush: Brush, bar: ZoneBar, chosen: bool, troubled: bool) -> None
         brush.p.drawRoundedRect(rect.adjusted(1, 1, -1, -1), 5, 5)
         for x in (rect.left() + 2, rect.right() - 6):
             brush.round(QRectF(x, rect.center().y() - 6, 4, 12), c.action, None, 2)
-    inner = rect.adjusted(9, 2, -9, -2)
+    _zone_words(brush, bar, rect.adjusted(9, 2, -9, -2), c.fault if troubled else c.ink)
+    if troubled:
+        brush.p.setPen(QPen(QColor(c.fault), 2.2))
+        brush.p.drawLine(rect.bottomLeft() + QPointF(4, 1.5), rect.bottomRight() + QPointF(-4, 1.5))
+
+
+def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: str) -> None:
+    """The name of a zone, and its channel where there is room for both."""
+    c, face = brush.c, bold(brush.small)
     channel = f"ch {bar.zone.channel}"
-    face = bold(brush.small)
     wide = QFontMetricsF(face).horizontalAdvance(channel) + 6
     words = bar.zone.name + ("" if bar.zone.on else " (off)") + _shift(bar.zone.shift)
     if inner.width() > wide + 30:
         brush.text(inner.adjusted(0, 0, -wide, 0), words, c.ink, bold(brush.small + 1))
-        colour_of = c.fault if troubled else c.ink
-        brush.text(inner, channel, colour_of, face, Qt.AlignmentFlag.AlignRight)
+        brush.text(inner, channel, channel_ink, face, Qt.AlignmentFlag.AlignRight)
     elif inner.width() > 8:
         brush.text(inner, words, c.ink, font(brush.small))
-    if troubled:
-        brush.p.setPen(QPen(QColor(c.fault), 2.2))
-        brush.p.drawLine(rect.bottomLeft() + QPointF(4, 1.5), rect.bottomRight() + QPointF(-4, 1.5))
 
 
 def _shift(semitones: int) -> str:

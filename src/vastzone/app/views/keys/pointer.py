@@ -7,11 +7,11 @@ from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.frame.text import Label
 from vastzone.app.theme.current import THEME
-from vastzone.app.views.keys.canvas import Hit
+from vastzone.app.views.keys.canvas import Pointed
 from vastzone.core.engine.tables import Emission
 from vastzone.core.engine.why import why_silent
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref
 from vastzone.desk.session import Desk
 
@@ -31,7 +31,7 @@ class PointerLine(Label):
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Under the pointer")
 
-    def show_hit(self, hit: Hit | None) -> None:
+    def show_hit(self, hit: Pointed | None) -> None:
         """Say what lies there."""
         if hit is None:
             self.setText(_muted(IDLE))
@@ -56,7 +56,7 @@ class PointerLine(Label):
         else:
             self.setText(f"<b>{escape(hit.picture.owner.name)}</b> {_muted('Select to edit it.')}")
 
-    def _key(self, hit: Hit) -> str:
+    def _key(self, hit: Pointed) -> str:
         owner = hit.picture.owner
         compiled = self._desk.compiled
         emissions = compiled.keys.get((hit.ref, hit.key), ())

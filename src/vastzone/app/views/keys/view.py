@@ -13,15 +13,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.text import Label, add_action
-from vastzone.app.perform import Performer
 from vastzone.app.playing import Playing
 from vastzone.app.views.base import View
-from vastzone.app.views.keys.canvas import Hit, KeysCanvas
+from vastzone.app.views.keys.canvas import KeysCanvas, Pointed
 from vastzone.app.views.keys.commands import ZoneCommands
 from vastzone.app.views.keys.pointer import PointerLine
 from vastzone.app.views.keys.song_bar import SongBar
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.desk.session import Desk
 
 EMPTY = "This plan has no keyboard yet.\nAdd one in Rig (Alt+1), or open a plan from the menu."
@@ -78,7 +78,7 @@ class KeysView(View):
         if self.isVisible():
             self.refresh()
 
-    def _menu(self, hit: Hit, place: QPoint) -> None:
+    def _menu(self, hit: Pointed, place: QPoint) -> None:
         """What can be done at a key or zone."""
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

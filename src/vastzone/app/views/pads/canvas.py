@@ -8,19 +8,20 @@ from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
 from vastzone.app.holding import Holding
-from vastzone.app.keys import keeps
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
-from vastzone.app.views.pads.faces import Face, channel_words, faces, number_words, others
 from vastzone.app.views.pads.minis import Mini, grid_of, minis, paint_mini, place_minis, where
 from vastzone.app.views.plays.marks import paint_mark
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup
-from vastzone.core.plan.fills import pads_of
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.fills import pads_of
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.timing.repeat import gap_ms
+from vastzone.desk.pad_faces import Face, channel_words, faces, number_words, others
 from vastzone.desk.session import Desk
 
 GAP, SIDE, FOOT, LEAST = 8.0, 128.0, 62.0, 98.0
@@ -34,7 +35,7 @@ ARROWS = {
 }
 
 
-class Place(NamedTuple):
+class PlacedFace(NamedTuple):
     """A face and where it is drawn; ``small`` ones are those of another bank."""
 
     face: Face
@@ -51,7 +52,7 @@ class PadsCanvas(Holding):
         super().__init__()
         self._desk = desk
         self.device, self.bank = "", 1
-        self.places: list[Place] = []
+        self.places: list[PlacedFace] = []
         self.small: list[tuple[Mini, QRectF]] = []
         self.beside = "banks"
         self._hard, self._count = 127, 0
@@ -111,7 +112,7 @@ class PadsCanvas(Holding):
             elif pad.shape == "bar":
                 rect = rect.adjusted(0, high * 0.18, 0, -high * 0.18)
             if pad.id in held:
-                self.places.append(Place(held[pad.id], rect))
+                self.places.append(PlacedFace(held[pad.id], rect))
         room = columns * (wide + GAP) - GAP
         self._lay_rest(rest, 4 + rows * (high + GAP) + 4, room, across)
         if side:
@@ -126,7 +127,7 @@ class PadsCanvas(Holding):
         for n, held in enumerate(rest):
             row, column = divmod(n, across)
             at = QRectF(16 + column * (wide + GAP), top + row * (FOOT - 8), wide, FOOT - 12)
-            self.places.append(Place(held, at))
+            self.places.append(PlacedFace(held, at))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The faces, then the miniatures."""
@@ -136,7 +137,7 @@ class PadsCanvas(Holding):
         owner = self.owner
         if owner is not None:
             for place in self.places:
-                if place.face.control.kind == "pad":
+                if control_ability(place.face.control).laid:
                     self._paint_pad(painter, owner, place)
                 else:
                     self._paint_control(painter, owner, place)
@@ -155,7 +156,7 @@ class PadsCanvas(Holding):
         chosen = self._desk.selection == face.ref or face.ref in self.chosen
         return QPen(QColor(c.action if chosen else c.line), 2.6 if chosen else 1.3)
 
-    def _paint_pad(self, painter: QPainter, owner: Device, place: Place) -> None:
+    def _paint_pad(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
         c, face, rect = THEME.colours, place.face, place.rect
         painter.setPen(self._edge(face))
         painter.setBrush(self._shade(face))
@@ -181,28 +182,28 @@ class PadsCanvas(Holding):
         text(painter, head, face.control.name, c.muted, font(c.text_px - 2))
         if face.verdict:
             mark = QRectF(inner.right() - 16, inner.top() - 2, 20, 20)
-            paint_mark(painter, mark, face.verdict, True, False)
+            paint_mark(painter, mark, face.verdict, False)
 
     def _paint_words(self, painter: QPainter, owner: Device, face: Face, inner: QRectF) -> None:
         """Sound, number and channel; on two lines where a pad is low."""
         c, line = THEME.colours, min(20.0, (inner.height() - 18) / 2)
-        low = inner.height() < 18 + 3 * 17
         middle = QRectF(inner.left(), inner.top() + 18, inner.width(), line + 3)
         words = face.sound or ("no sound" if face.send else "")
         text(painter, middle, words, c.ink if face.sound else c.muted, bold(c.text_px + 1))
-        said = [channel_words(face), f"group {face.mute}" if face.mute else ""]
-        number, last = number_words(owner, face), " · ".join(w for w in said if w)
-        if low:
-            number, last = f"{number} · {last}" if last else number, ""
-        step = 0.0 if low else line - 2
-        below = QRectF(inner.left(), inner.bottom() - line - step + 3, inner.width(), line)
-        text(painter, below, number, c.ink, font(c.text_px - (2 if low else 1)))
-        text(painter, below.translated(0, step), last, c.muted, font(c.text_px - 2))
+        number, last = number_words(owner, face), _channel_and_group(face)
+        below = QRectF(inner.left(), inner.bottom() - line + 3, inner.width(), line)
+        if inner.height() < 18 + 3 * 17:
+            both = f"{number} · {last}" if last else number
+            text(painter, below, both, c.ink, font(c.text_px - 2))
+        else:
+            text(painter, below, last, c.muted, font(c.text_px - 2))
+            below.translate(0, 2 - line)
+            text(painter, below, number, c.ink, font(c.text_px - 1))
         if face.feel and below.top() - middle.bottom() > 0.8 * line:
             feel = QRectF(inner.left(), middle.bottom() - 2, inner.width(), line)
             text(painter, feel, face.feel, c.ink, font(c.text_px - 2))
 
-    def _paint_preview(self, painter: QPainter, owner: Device, place: Place) -> None:
+    def _paint_preview(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
         """The note that a fill would give, on a chip of the action's colour."""
         note = self.preview.get((place.face.control.id, place.face.bank))
         if note is None:
@@ -221,7 +222,7 @@ class PadsCanvas(Holding):
             Qt.AlignmentFlag.AlignHCenter,
         )
 
-    def _paint_control(self, painter: QPainter, owner: Device, place: Place) -> None:
+    def _paint_control(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
         c, face, rect = THEME.colours, place.face, place.rect
         round_ = face.control.kind in ("knob", "wheel")
         size = 26.0
@@ -246,7 +247,7 @@ class PadsCanvas(Holding):
             font(c.text_px - 2),
         )
 
-    def place_at(self, point: QPointF) -> Place | None:
+    def place_at(self, point: QPointF) -> PlacedFace | None:
         """The face under a point."""
         return next((p for p in self.places if p.rect.contains(point)), None)
 
@@ -327,7 +328,7 @@ class PadsCanvas(Holding):
         elif not event.isAutoRepeat():
             self.let_go()
 
-    def _focused(self) -> Place | None:
+    def _focused(self) -> PlacedFace | None:
         here = [p for p in self.places if p.face.ref == self._desk.selection]
         return here[0] if here else (self.places[0] if self.places else None)
 
@@ -336,7 +337,7 @@ class PadsCanvas(Holding):
         if here is None:
             return
 
-        def cost(place: Place) -> float:
+        def cost(place: PlacedFace) -> float:
             d = place.rect.center() - here.rect.center()
             along = d.x() * across + d.y() * down
             aside = abs(d.x() * down) + abs(d.y() * across)
@@ -356,3 +357,9 @@ def _velocity(rect: QRectF, point: QPointF) -> int:
     off = point - rect.center()
     away = max(abs(off.x()) / rect.width(), abs(off.y()) / rect.height()) * 2
     return round(127 - (127 - SOFT) * max(0.0, min(1.0, (away - 0.5) / 0.5)))
+
+
+def _channel_and_group(face: Face) -> str:
+    """The channel of a pad, and its mute group where it has one."""
+    said = [channel_words(face), f"group {face.mute}" if face.mute else ""]
+    return " · ".join(filter(None, said))

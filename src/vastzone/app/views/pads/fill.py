@@ -16,12 +16,13 @@ from vastzone.core.engine.network import network
 from vastzone.core.engine.reach import reached_from
 from vastzone.core.errors import EditError, PitchError
 from vastzone.core.midi import pitch
-from vastzone.core.plan import fills, lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.fills import Fill
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits import fills
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.fills import Fill
+from vastzone.core.plan.model.parts import Kit
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import thing_of
-from vastzone.core.plan.sound import Kit
 
 KINDS = (("in order", "order"), ("by shape", "shape"), ("from the kit", "kit"))
 SCOPES = (
@@ -91,7 +92,7 @@ class FillBar(QFrame):
         """Fill this bank of this device."""
         self._plan, self._owner, self._program, self._bank = plan, owner, program, bank
         self._chosen = {thing_of(ref) for ref in chosen}
-        self._kits = [(d, k) for d in plan.devices for k in d.kits]
+        self._kits = [(device, kit) for device in plan.devices for kit in device.kits]
         offer(self.kit, [(f"{k.name}, {d.name}", n) for n, (d, k) in enumerate(self._kits)])
         self.work_out()
 
@@ -122,7 +123,7 @@ class FillBar(QFrame):
         for bank, fill in self.fills.items():
             channels = self._channels(owner, bank, fill)
             for device in plan.devices:
-                hears = any(p.channel in channels for p in device.parts)
+                hears = any(part.channel in channels for part in device.parts)
                 if device.id in reached and hears:
                     fills.refuse_unanswered(fill, device)
 
@@ -132,7 +133,9 @@ class FillBar(QFrame):
         if chosen is not None:
             return {chosen, None}
         sends = lookup.program(owner, self._program).sends
-        return {s.channel for s in sends if s.control in fill.notes and s.bank == bank} | {None}
+        return {
+            send.channel for send in sends if send.control in fill.notes and send.bank == bank
+        } | {None}
 
     @property
     def _octaves(self) -> pitch.Naming:
@@ -143,7 +146,7 @@ class FillBar(QFrame):
             return {}
         pads = fills.pads_of(self._owner)
         if self.scope.currentData() == "chosen":
-            pads = tuple(p for p in pads if p.id in self._chosen)
+            pads = tuple(pad for pad in pads if pad.id in self._chosen)
             if not pads:
                 raise EditError("No pad is chosen: press pads with Ctrl first.")
         if kind == "kit":

@@ -10,23 +10,25 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.sheets_pads import PAD, SENSORS
 from vastzone.app.frame.text import Button, Label, add_action
-from vastzone.app.jobs import Aside
-from vastzone.app.perform import Performer
-from vastzone.core.plan import lookup
-from vastzone.core.plan.drums import add_pad, take_over
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.trigger import Sensor, TriggerPad
+from vastzone.app.jobs import BackgroundJob
+from vastzone.core.plan.edits.plugs import add_pad, take_over
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.triggers import Sensor, TriggerPad
+from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Progress
-from vastzone.core.proof.words import listed, many
-from vastzone.core.solve.plugging import Fit, Jack, Plugging, fit
+from vastzone.core.solve.plugging import Fit, ModuleInput, Plugging, fit
+from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
 
 
-def jacks_of(plan: Plan) -> tuple[Jack, ...]:
+def jacks_of(plan: Plan) -> tuple[ModuleInput, ...]:
     """Every input of every module."""
-    return tuple(Jack(d.id, i) for d in plan.devices for i in d.inputs)
+    return tuple(
+        ModuleInput(device.id, socket) for device in plan.devices for socket in device.inputs
+    )
 
 
 def _fitted(plan: Plan, splitters: bool, next_best: bool, tell: Progress) -> Fit:
@@ -34,35 +36,37 @@ def _fitted(plan: Plan, splitters: bool, next_best: bool, tell: Progress) -> Fit
     return fit(plan.pads, jacks_of(plan), plan.plugs, splitters, next_best, tell)
 
 
-def plugging_words(plan: Plan, found: Plugging) -> str:
+def plugging_words(plan: Plan, plugging: Plugging) -> str:
     """What a plugging keeps, leaves out and costs, in a sentence or two."""
-    names = {p.id: p.name for p in plan.pads}
-    zones = sum(len(z) for z in found.kept.values())
-    every = sum(len(p.zones) for p in plan.pads)
+    names = lookup.names_of(plan.pads)
+    zones = sum(map(len, plugging.kept.values()))
+    every = sum(len(pad.zones) for pad in plan.pads)
     said = [f"{zones} of {many(every, 'zone')} work"]
-    if found.left_out:
-        said.append(f"left out: {listed(names[i] for i in found.left_out)}")
-    lost = {i: z for i, z in found.lost(plan.pads).items() if i not in found.left_out}
+    if plugging.left_out:
+        said.append(f"left out: {listed(names[ident] for ident in plugging.left_out)}")
+    lost = []
+    for ident, gone in plugging.lost(plan.pads).items():
+        if ident not in plugging.left_out:
+            lost.append(f"{' and '.join(gone)} of {names[ident]}")
     if lost:
-        said.append("lost: " + listed(f"{' and '.join(z)} of {names[i]}" for i, z in lost.items()))
-    if found.splitters:
-        said.append(many(found.splitters, "splitter"))
-    said.append(f"{many(found.moves, 'plug')} to move" if found.moves else "no plug moves")
-    if found.gap:
-        said.append(f"within {found.gap:.1%} of the best")
+        said.append(f"lost: {listed(lost)}")
+    if plugging.splitters:
+        said.append(many(plugging.splitters, "splitter"))
+    said.append(f"{many(plugging.moves, 'plug')} to move" if plugging.moves else "no plug moves")
+    if plugging.gap:
+        said.append(f"within {plugging.gap:.1%} of the best")
     return "; ".join(said) + "."
 
 
 def mend_words(plan: Plan, found: Fit) -> str:
     """What would help where pads find no input, and what is left to decide, with its price."""
-    names = {p.id: p.name for p in plan.pads}
+    names = lookup.names_of(plan.pads)
     out = found.best.left_out
     if not out:
         return ""
-    said = [
-        f"{many(len(out), 'input')} short: a second module linked by MIDI takes them, about "
-        "1 ms later on DIN."
-    ]
+    short = many(len(out), "input")
+    later = "a second module linked by MIDI takes them, about 1 ms later on DIN."
+    said = [f"{short} short: {later}"]
     for choice in found.choices:
         gone = [names[i] for i in choice.plugging.left_out if i not in out]
         instead = f", {listed(gone)} out" if gone else ""
@@ -77,7 +81,7 @@ class FitBar(QFrame):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
         self._desk, self._perform = desk, perform
-        self._aside = Aside(self)
+        self._aside = BackgroundJob(self)
         self._plan: Plan | None = None
         self.found: Fit | None = None
         self.setProperty("role", "card")
@@ -115,7 +119,7 @@ class FitBar(QFrame):
         return menu
 
     def _add(self, sensor: Sensor, words: str) -> None:
-        ident = lookup.free_id((p.id for p in self._desk.plan.pads), words)
+        ident = lookup.free_id(lookup.ids_of(self._desk.plan.pads), words)
         pad = TriggerPad(id=ident, name=words.capitalize(), sensor=sensor)
         self._perform(add_pad(pad))
         self._desk.select(f"{PAD}{ident}")
@@ -128,8 +132,8 @@ class FitBar(QFrame):
         self.best.hide()
         self.following.hide()
         plan = self._desk.plan
-        inside = {g.pad for g in plan.plugs}
-        out = [p.name for p in plan.pads if p.id not in inside]
+        inside = {plug.pad for plug in plan.plugs}
+        out = [pad.name for pad in plan.pads if pad.id not in inside]
         count = f"{many(len(plan.pads), 'pad')}, {many(len(jacks_of(plan)), 'input')}"
         self._words.setText(f"{count}. In no input: {listed(out)}." if out else f"{count}.")
 

@@ -15,24 +15,24 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from vastzone.app.keys import keeps
-from vastzone.app.perform import Performer
+from vastzone.app.applying import Performer
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.core.errors import PlanError
-from vastzone.core.plan import drums
+from vastzone.core.plan.edits import plugs
+from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad, surviving
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.trigger import TriggerInput, TriggerPad, surviving
-from vastzone.core.proof.words import listed
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 HEAD, PAD_HIGH = 92.0, 64.0
 SHADE = {"must": 0.3, "wanted": 0.16, "spare": 0.07}
 
 
-class Socket(NamedTuple):
+class InputSocket(NamedTuple):
     """An input as it is drawn."""
 
     ref: str
@@ -45,7 +45,7 @@ class Socket(NamedTuple):
         return QPointF(self.rect.center().x(), self.rect.bottom() - 16)
 
 
-class Tile(NamedTuple):
+class PadTile(NamedTuple):
     """A pad as it is drawn."""
 
     pad: TriggerPad
@@ -60,9 +60,9 @@ class InputsCanvas(QWidget):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
         self._desk, self._perform = desk, perform
-        self.sockets: list[Socket] = []
-        self.tiles: list[Tile] = []
-        self._held: Tile | None = None
+        self.sockets: list[InputSocket] = []
+        self.tiles: list[PadTile] = []
+        self._held: PadTile | None = None
         self._pointer = QPointF()
         self.at = 0
         self.setMouseTracking(True)
@@ -77,20 +77,24 @@ class InputsCanvas(QWidget):
     def rebuild(self) -> None:
         """Lay out anew: pads stand below the jacks that they are in, as far as they can."""
         plan = self._desk.plan
-        found = [(ref_to(d.id, i.id), i) for d in plan.devices for i in d.inputs]
+        found = [
+            (ref_to(device.id, socket.id), socket)
+            for device in plan.devices
+            for socket in device.inputs
+        ]
         wide = (self.width() - 32.0) / max(1, min(len(found), 12))
         self.sockets = []
         for n, (ref, held) in enumerate(found):
             row, column = divmod(n, 12)
             rect = QRectF(16 + column * wide + 3, 8 + row * (HEAD + 8), wide - 6, HEAD)
-            self.sockets.append(Socket(ref, held, rect))
+            self.sockets.append(InputSocket(ref, held, rect))
         rows = -(-len(found) // 12)
         self._lay_pads(8 + rows * (HEAD + 8))
         self.update()
 
     def _lay_pads(self, top: float) -> None:
         """Each pad below its jack, every second one a row lower so that no wire is hidden."""
-        place = {g.pad: g.input for g in self._desk.plan.plugs}
+        place = {plug.pad: plug.input for plug in self._desk.plan.plugs}
         order = {s.ref: n for n, s in enumerate(self.sockets)}
         if len(self.sockets) > 12 or len(self.sockets) < 4:
             self._lay_rows(top, place, order)
@@ -112,11 +116,11 @@ class InputsCanvas(QWidget):
             centre = self.sockets[order[ref]].rect.center().x()
             left = max(6.0, min(self.width() - wide - 6.0, centre - wide / 2))
             y = top + space + row * (high + 8)
-            self.tiles.append(Tile(pad, QRectF(left, y, wide, high)))
+            self.tiles.append(PadTile(pad, QRectF(left, y, wide, high)))
         each = min(wide + 8, (self.width() - 32.0) / max(1, len(spare)))
         y = top + space + 2 * (high + 8) + 4
         for n, pad in enumerate(spare):
-            self.tiles.append(Tile(pad, QRectF(16 + n * each, y, each - 8, high)))
+            self.tiles.append(PadTile(pad, QRectF(16 + n * each, y, each - 8, high)))
 
     def _lay_rows(self, top: float, place: dict[str, str], order: dict[str, int]) -> None:
         """Pads in rows, in the order of their jacks, where there are many jacks or few."""
@@ -129,7 +133,7 @@ class InputsCanvas(QWidget):
         for n, pad in enumerate(pads):
             row, column = divmod(n, columns)
             y = top + space + row * (PAD_HIGH + 8)
-            self.tiles.append(Tile(pad, QRectF(16 + column * wide + 3, y, wide - 6, PAD_HIGH)))
+            self.tiles.append(PadTile(pad, QRectF(16 + column * wide + 3, y, wide - 6, PAD_HIGH)))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Wires first, then jacks and pads."""
@@ -156,7 +160,7 @@ class InputsCanvas(QWidget):
         painter.end()
 
     def _wire(
-        self, painter: QPainter, tile: Tile, socket: Socket, lossy: bool, split: bool
+        self, painter: QPainter, tile: PadTile, socket: InputSocket, lossy: bool, split: bool
     ) -> None:
         c = THEME.colours
         a, b = QPointF(tile.rect.center().x(), tile.rect.top()), socket.hole
@@ -170,12 +174,12 @@ class InputsCanvas(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(path)
 
-    def _socket(self, painter: QPainter, socket: Socket) -> None:
+    def _socket(self, painter: QPainter, socket: InputSocket) -> None:
         c, rect = THEME.colours, socket.rect
         chosen = self._desk.selection == socket.ref
         state = ""
         if self._held is not None:
-            state = "no" if drums.refusal(self._desk.plan, self._held.pad, socket.ref) else "yes"
+            state = "no" if plugs.refusal(self._desk.plan, self._held.pad, socket.ref) else "yes"
         painter.setPen(
             QPen(
                 QColor(c.action if chosen or state == "yes" else c.line),
@@ -200,12 +204,10 @@ class InputsCanvas(QWidget):
         painter.setBrush(QColor(c.ink))
         painter.drawEllipse(socket.hole, 3.4, 3.4)
 
-    def _tile(self, painter: QPainter, tile: Tile, focused: bool) -> None:
+    def _tile(self, painter: QPainter, tile: PadTile, focused: bool) -> None:
         c, rect, pad = THEME.colours, tile.rect, tile.pad
-        held = self._held is not None and self._held.pad.id == pad.id
-        painter.setPen(
-            QPen(QColor(c.action if focused or held else c.line), 2.2 if focused or held else 1.2)
-        )
+        marked = focused or (self._held is not None and self._held.pad.id == pad.id)
+        painter.setPen(QPen(QColor(c.action if marked else c.line), 2.2 if marked else 1.2))
         painter.setBrush(mixed(c.action, c.raised, SHADE[pad.importance]))
         painter.drawRoundedRect(rect, 10, 10)
         inner = rect.adjusted(9, 4, -9, -4)
@@ -214,40 +216,42 @@ class InputsCanvas(QWidget):
         if rect.height() > 57:
             what = f"{pad.sensor} · {pad.importance}"
             text(painter, line.translated(0, 18), what, c.muted, font(c.text_px - 3))
-        kept, lost = self._zones(pad)
-        words = " ".join(kept) if kept else "in no input"
-        shade = c.good if kept and not lost else c.caution if kept else c.fault
+        words, shade = self._zones_words(pad)
         last = QRectF(inner.left(), inner.bottom() - 19, inner.width(), 18)
-        text(
-            painter,
-            last,
-            words + (f"  − {' '.join(lost)}" if kept and lost else ""),
-            shade,
-            bold(c.text_px - 2),
-        )
+        text(painter, last, words, shade, bold(c.text_px - 2))
+
+    def _zones_words(self, pad: TriggerPad) -> tuple[str, str]:
+        """The zones of a pad that are heard and lost, and the colour that says so."""
+        c = THEME.colours
+        kept, lost = self._zones(pad)
+        if not kept:
+            return "in no input", c.fault
+        if not lost:
+            return " ".join(kept), c.good
+        return f"{' '.join(kept)}  − {' '.join(lost)}", c.caution
 
     def _zones(self, pad: TriggerPad) -> tuple[tuple[str, ...], tuple[str, ...]]:
         plan = self._desk.plan
         plug = next((g for g in plan.plugs if g.pad == pad.id), None)
         if plug is None:
             return (), pad.zones
-        kept = surviving(pad, drums.trigger_input(plan, plug.input)[1].type)
-        return kept, tuple(z for z in pad.zones if z not in kept)
+        kept = surviving(pad, plugs.trigger_input(plan, plug.input)[1].type)
+        return kept, tuple(zone for zone in pad.zones if zone not in kept)
 
-    def _loose(self, painter: QPainter, held: Tile) -> None:
+    def _loose(self, painter: QPainter, held: PadTile) -> None:
         c = THEME.colours
         painter.setPen(QPen(QColor(c.action), 3))
         painter.drawLine(QPointF(held.rect.center().x(), held.rect.top()), self._pointer)
         painter.setBrush(QColor(c.action))
         painter.drawEllipse(self._pointer, 6, 6)
 
-    def tile_at(self, point: QPointF) -> Tile | None:
+    def tile_at(self, point: QPointF) -> PadTile | None:
         """The pad under a point."""
-        return next((t for t in self.tiles if t.rect.contains(point)), None)
+        return next((tile for tile in self.tiles if tile.rect.contains(point)), None)
 
-    def socket_at(self, point: QPointF) -> Socket | None:
+    def socket_at(self, point: QPointF) -> InputSocket | None:
         """The jack under a point."""
-        return next((s for s in self.sockets if s.rect.contains(point)), None)
+        return next((socket for socket in self.sockets if socket.rect.contains(point)), None)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take a pad's plug, or step an input through its types."""
@@ -263,7 +267,7 @@ class InputsCanvas(QWidget):
             types = socket.input.types
             if len(types) > 1:
                 following = types[(types.index(socket.input.type) + 1) % len(types)]
-                self._perform(drums.set_input(socket.ref, following))
+                self._perform(plugs.set_input(socket.ref, following))
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -274,11 +278,11 @@ class InputsCanvas(QWidget):
             self._tell(self._held.pad, socket)
             self.update()
 
-    def _tell(self, pad: TriggerPad, socket: Socket | None) -> None:
+    def _tell(self, pad: TriggerPad, socket: InputSocket | None) -> None:
         if socket is None:
             self.told.emit("Let go over a jack, or beside them to pull the plug out.", False)
             return
-        why = drums.refusal(self._desk.plan, pad, socket.ref)
+        why = plugs.refusal(self._desk.plan, pad, socket.ref)
         self.told.emit(why or fate(pad, socket.input), bool(why))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -290,15 +294,15 @@ class InputsCanvas(QWidget):
         if socket is not None:
             self.plug(held.pad, socket)
         elif self.tile_at(event.position()) is None:
-            if any(g.pad == held.pad.id for g in self._desk.plan.plugs):
-                self._perform(drums.pull_out(held.pad.id))
+            if any(plug.pad == held.pad.id for plug in self._desk.plan.plugs):
+                self._perform(plugs.pull_out(held.pad.id))
             self.told.emit("", False)
         self.update()
 
-    def plug(self, pad: TriggerPad, socket: Socket) -> None:
+    def plug(self, pad: TriggerPad, socket: InputSocket) -> None:
         """Put a pad into a jack; say why not when it cannot be."""
         try:
-            self._perform(drums.plug_in(self._desk.plan, pad.id, socket.ref))
+            self._perform(plugs.plug_in(self._desk.plan, pad.id, socket.ref))
         except PlanError as error:
             self.told.emit(str(error), True)
             return
@@ -323,7 +327,7 @@ class InputsCanvas(QWidget):
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._next_jack(pad, 1 if key is Qt.Key.Key_Down else -1)
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self._perform(drums.pull_out(pad.id))
+            self._perform(plugs.pull_out(pad.id))
         else:
             super().keyPressEvent(event)
         self.update()
@@ -331,23 +335,22 @@ class InputsCanvas(QWidget):
     def _next_jack(self, pad: TriggerPad, step: int) -> None:
         """The next jack that takes a pad."""
         plan = self._desk.plan
-        refs = [s.ref for s in self.sockets]
-        here = next((g.input for g in plan.plugs if g.pad == pad.id), None)
+        refs = [socket.ref for socket in self.sockets]
+        here = next((plug.input for plug in plan.plugs if plug.pad == pad.id), None)
         start = refs.index(here) if here in refs else (-1 if step > 0 else 0)
-        for n in range(1, len(refs) + 1):
-            ref = refs[(start + n * step) % len(refs)]
-            if ref != here and not drums.refusal(plan, pad, ref):
-                socket = next(s for s in self.sockets if s.ref == ref)
-                self.plug(pad, socket)
-                self.at = next(i for i, t in enumerate(self.tiles) if t.pad.id == pad.id)
+        for number in range(1, len(refs) + 1):
+            place = (start + number * step) % len(refs)
+            if refs[place] != here and not plugs.refusal(plan, pad, refs[place]):
+                self.plug(pad, self.sockets[place])
+                self.at = [tile.pad.id for tile in self.tiles].index(pad.id)
                 return
 
 
-def fate(pad: TriggerPad, held: TriggerInput) -> str:
+def fate(pad: TriggerPad, socket: TriggerInput) -> str:
     """What works and what is lost when a pad is in an input."""
-    kept = surviving(pad, held.type)
-    lost = [z for z in pad.zones if z not in kept]
-    works = f"{pad.name} in {held.name}: {listed(kept)} work{'s' if len(kept) == 1 else ''}"
+    kept = surviving(pad, socket.type)
+    lost = [zone for zone in pad.zones if zone not in kept]
+    works = f"{pad.name} in {socket.name}: {listed(kept)} work{'s' if len(kept) == 1 else ''}"
     return (
         f"{works}, {listed(lost)} {'is' if len(lost) == 1 else 'are'} lost."
         if lost

@@ -15,23 +15,28 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_title
-from vastzone.app.jobs import Aside
+from vastzone.app.jobs import BackgroundJob
 from vastzone.core.errors import EditError
-from vastzone.core.plan import lookup
-from vastzone.core.plan.fills import kits_needed, pads_of
-from vastzone.core.plan.limits import CountLimit
-from vastzone.core.plan.model import Device, Plan
+from vastzone.core.plan.edits.fills import kits_needed, pads_of
+from vastzone.core.plan.model.limits import CountLimit
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.progress import Progress
-from vastzone.core.proof.words import end_name, listed, many
+from vastzone.core.proof.words import end_name
 from vastzone.core.solve.kits import Kits, Layout, layout_of, plan_kits, presses, wished_sounds
+from vastzone.core.text import listed, many
 
 COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
 
 
 def room_of(owner: Device) -> int:
     """How many kits a device holds: its memory slots."""
-    held = [x.most for x in owner.limits if isinstance(x, CountLimit) and x.what == "memory-slots"]
+    held = [
+        limit.most
+        for limit in owner.limits
+        if isinstance(limit, CountLimit) and limit.what == "memory-slots"
+    ]
     return min(held, default=16)
 
 
@@ -45,7 +50,7 @@ def sound_name(plan: Plan, ref: str) -> str:
     return named or end_name(plan, part_ref)
 
 
-class Proposal(NamedTuple):
+class KitProposal(NamedTuple):
     """The kits proposed for so many wished sounds, and how the pads lie."""
 
     kits: Kits
@@ -53,7 +58,7 @@ class Proposal(NamedTuple):
     layout: Layout
 
 
-def _worked_out(plan: Plan, owner: Device, tell: Progress) -> Proposal | str:
+def _worked_out(plan: Plan, owner: Device, tell: Progress) -> KitProposal | str:
     """The proposal, or the sentence that says why there is none."""
     wanted = wished_sounds(plan, owner.id)
     layout = layout_of(plan, owner.id)
@@ -62,7 +67,7 @@ def _worked_out(plan: Plan, owner: Device, tell: Progress) -> Proposal | str:
         kits = plan_kits(wanted, len(pads_of(owner)), room_of(owner), layout, tell)
     except EditError as error:
         return str(error)
-    return Proposal(kits, len(sounds), layout)
+    return KitProposal(kits, len(sounds), layout)
 
 
 class KitsNeeded(Dialog):
@@ -92,7 +97,7 @@ class KitsNeeded(Dialog):
         close.clicked.connect(self.reject)
         row.addWidget(close)
         box.addLayout(row)
-        self.work = Aside(self)
+        self.work = BackgroundJob(self)
         self._begin()
 
     def _begin(self) -> None:
@@ -101,7 +106,7 @@ class KitsNeeded(Dialog):
         plan, owner = self._plan, self._owner
         self.work.start(partial(_worked_out, plan, owner), self._take)
 
-    def _take(self, found: Proposal | str) -> None:
+    def _take(self, found: KitProposal | str) -> None:
         """Show what was found, or why there is nothing."""
         if isinstance(found, str):
             self.title.setText(found)
@@ -115,21 +120,19 @@ class KitsNeeded(Dialog):
         self.work.cancel()
         super().done(result)
 
-    def _show(self, plan: Plan, owner: Device, found: Kits, sounds: int) -> None:
+    def _show(self, plan: Plan, owner: Device, kits: Kits, sounds: int) -> None:
         pads = pads_of(owner)
         least = kits_needed(sounds, len(pads))
         self.title.setText(
             f"{many(sounds, 'sound')} on {many(len(pads), 'pad')}: at least {many(least, 'kit')}; "
-            f"proposed {len(found.kits)}{within_words(found.gap)}."
+            f"proposed {len(kits.kits)}{within_words(kits.gap)}."
         )
-        names = {s.id: s.name for s in plan.scenes}
+        names = lookup.names_of(plan.scenes)
         rows = []
-        for n, kit in enumerate(found.kits):
-            order = sorted(kit, key=lambda s: found.pads[s])
-            placed = ", ".join(
-                f"{sound_name(plan, s)} on {pads[found.pads[s]].name}" for s in order
-            )
-            scenes = listed((names.get(s, s) for s, k in found.scenes.items() if k == n), 8)
+        for n, kit in enumerate(kits.kits):
+            order = sorted(kit, key=lambda s: kits.pads[s])
+            placed = ", ".join(f"{sound_name(plan, s)} on {pads[kits.pads[s]].name}" for s in order)
+            scenes = listed((names.get(s, s) for s, k in kits.scenes.items() if k == n), 8)
             rows.append(row_of((str(n + 1), str(len(kit)), placed, scenes)))
         self.table.show_rows(rows)
         header = self.table.horizontalHeader()
@@ -145,22 +148,22 @@ def within_words(gap: float) -> str:
     return f", within {gap:.1%} of the best" if gap else ""
 
 
-def schools_words(plan: Plan, owner: Device, found: Kits, layout: Layout) -> str:
+def schools_words(plan: Plan, owner: Device, kits: Kits, layout: Layout) -> str:
     """What kits in the controller cost against presets in the receiver."""
-    order = [s.id for s in plan.scenes]
-    changes = presses(found, order)
-    one = kits_needed(max((len(k) for k in found.kits), default=0), len(pads_of(owner)))
-    stay = sum(layout.now.get(s) == pad for s, pad in found.pads.items())
+    order = [scene.id for scene in plan.scenes]
+    changes = presses(kits, order)
+    one = kits_needed(max((len(kit) for kit in kits.kits), default=0), len(pads_of(owner)))
+    stay = sum(layout.now.get(s) == pad for s, pad in kits.pads.items())
     away = [
         sound_name(plan, s)
-        for s in sorted(layout.risky & found.pads.keys())
-        if found.pads[s] not in layout.crossing
+        for s in sorted(layout.risky & kits.pads.keys())
+        if kits.pads[s] not in layout.crossing
     ]
     kept = f" {many(stay, 'sound')} stay where they are." if stay else ""
     lie = "lies" if len(away) == 1 else "lie"
     risky = f" {listed(away)} {lie} where hands do not cross." if away else ""
     return (
-        f"Kits in {owner.name}: {many(found.edits, 'pad')} to set, {many(changes, 'change')} of "
+        f"Kits in {owner.name}: {many(kits.edits, 'pad')} to set, {many(changes, 'change')} of "
         f"kit through the show. One kit in {owner.name} and presets in the receiver: "
         f"{many(one, 'kit')} to set once, and the receiver changes preset as often.{kept}{risky}"
     )

@@ -7,22 +7,22 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_title
-from vastzone.app.perform import Performer
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
 from vastzone.core.midi.messages import Message
-from vastzone.core.plan import edits
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.fills import pads_of
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.touch import Program, Send
-from vastzone.core.proof.words import many
-from vastzone.core.response.learn import Heard, Learned, Mistake, Taught, learn
+from vastzone.core.plan.edits.edit import Edit, edit_program
+from vastzone.core.plan.edits.fills import pads_of
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.response.learn import Learned, Mistake, Taught, TimedMessage, learn
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Pad", "Sends", "Remark")
@@ -44,7 +44,7 @@ class LearnPads(Dialog):
         self._desk, self._perform = desk, perform
         self._owner, self._program, self._bank = owner, program, bank
         self._pads = [p for p in pads_of(owner) if bank <= p.banks]
-        self._heard: list[Heard] = []
+        self._heard: list[TimedMessage] = []
         self.learned = Learned((), ())
         set_title(self, "Learn by striking")
         self.resize(720, 480)
@@ -90,7 +90,7 @@ class LearnPads(Dialog):
 
     def _hear(self, message: Message, at_ms: float) -> None:
         if self.isVisible():
-            self._heard.append(Heard(at_ms, message))
+            self._heard.append(TimedMessage(at_ms, message))
             self._show()
 
     def _show(self) -> None:
@@ -135,18 +135,18 @@ class LearnPads(Dialog):
         """Everything learned as one step."""
         wanted = {self._pads[t.place].id: t for t in self.learned.pads}
 
-        def change(held: Program, _: Device) -> Program:
+        def change(program: Program, _: Device) -> Program:
             sends = [
-                _taught(s, wanted.pop(s.control))
-                if s.control in wanted and s.bank == self._bank and not s.layer
-                else s
-                for s in held.sends
+                _taught(send, wanted.pop(send.control))
+                if send.control in wanted and send.bank == self._bank and not send.layer
+                else send
+                for send in program.sends
             ]
             for pad, t in wanted.items():
                 sends.append(_taught(Send(control=pad, bank=self._bank, message="note"), t))
-            return edits.changed(held, sends=tuple(sends))
+            return changed(program, sends=tuple(sends))
 
-        return edits.edit_program(self._owner.id, self._program, "Learn pads", change)
+        return edit_program(self._owner.id, self._program, "Learn pads", change)
 
     def _use(self) -> None:
         self._perform(self.edit())
@@ -154,4 +154,4 @@ class LearnPads(Dialog):
 
 
 def _taught(send: Send, taught: Taught) -> Send:
-    return edits.changed(send, message=taught.kind, channel=taught.channel, number=taught.number)
+    return changed(send, message=taught.kind, channel=taught.channel, number=taught.number)

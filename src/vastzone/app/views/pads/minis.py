@@ -10,14 +10,14 @@ from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
-from vastzone.app.views.pads.faces import program_of
 from vastzone.core.engine.controls import control_table
-from vastzone.core.engine.shell import shell_of
+from vastzone.core.engine.outside_programs import shell_of
 from vastzone.core.engine.tables import Controls
-from vastzone.core.plan import lookup
-from vastzone.core.plan.fills import banks_of, pads_of
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.fills import banks_of, pads_of
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
 
 LABEL, BETWEEN, LEAST = 20.0, 12.0, 14.0
@@ -39,8 +39,13 @@ def minis(desk: Desk, owner: Device, bank: int, beside: str) -> list[Mini]:
         return []
     if beside == "programs":
         return [
-            Mini(p.number, bank, f"{p.number + owner.first_program} {p.name}", p is here)
-            for p in owner.programs
+            Mini(
+                program.number,
+                bank,
+                f"{program.number + owner.first_program} {program.name}",
+                program is here,
+            )
+            for program in owner.programs
         ]
     return [Mini(here.number, b, f"Bank {b}", b == bank) for b in banks_of(owner)]
 
@@ -61,14 +66,14 @@ def grid_of(owner: Device) -> tuple[int, int]:
     """Rows and columns of the pads; a square where the device does not say how they lie."""
     pads = pads_of(owner)
     if _spread(owner):
-        return max(p.row for p in pads) + 1, max(p.column + p.span for p in pads)
+        return max(pad.row for pad in pads) + 1, max(pad.column + pad.span for pad in pads)
     columns = 4 if len(pads) > 4 else max(1, len(pads))
     return -(-len(pads) // columns), columns
 
 
 def _spread(owner: Device) -> bool:
     pads = pads_of(owner)
-    return len({(p.row, p.column) for p in pads}) == len(pads)
+    return len({(pad.row, pad.column) for pad in pads}) == len(pads)
 
 
 def where(owner: Device, n: int) -> tuple[int, int]:

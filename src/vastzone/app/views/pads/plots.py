@@ -10,7 +10,7 @@ from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
-from vastzone.core.response.strikes import Analysis, Kept, Settings, sweep
+from vastzone.core.response.strikes import Analysis, Settings, StrikesKept, sweep
 
 SHOWN_MS = 6000.0
 
@@ -98,7 +98,7 @@ class SweepPlot(QWidget):
         super().__init__()
         self._title, self._unit, self._values = title, unit, values
         self._change, self._read = change, read
-        self._rows: list[tuple[float, Kept]] = []
+        self._rows: list[tuple[float, StrikesKept]] = []
         self._at = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName(title)
@@ -107,10 +107,10 @@ class SweepPlot(QWidget):
         """Half as wide as the time plot."""
         return QSize(300, 150)
 
-    def show_found(self, found: Analysis) -> None:
+    def show_found(self, analysis: Analysis) -> None:
         """Work the values out for a recording."""
-        self._at = self._read(found.proposed)
-        self._rows = sweep(found, self._values, self._change)
+        self._at = self._read(analysis.proposed)
+        self._rows = sweep(analysis, self._values, self._change)
         best = min(self._rows, key=lambda r: abs(r[0] - self._at))[1]
         self.setAccessibleDescription(
             f"{self._title} {self._at:g} {self._unit} keeps {best.true} of {best.all_true} strokes "
@@ -177,7 +177,7 @@ class SweepPlot(QWidget):
         area: QRectF,
         x: Callable[[float], float],
         colour: str,
-        share: Callable[[Kept], float],
+        share: Callable[[StrikesKept], float],
         dashed: bool = False,
     ) -> None:
         path = QPainterPath()

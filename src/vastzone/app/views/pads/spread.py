@@ -9,15 +9,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.text import Button, Label, set_title
-from vastzone.app.perform import Performer
-from vastzone.core.plan import lookup
-from vastzone.core.plan.copies import exceptions, saving, spread
-from vastzone.core.plan.fills import pads_of
-from vastzone.core.plan.model import Device
-from vastzone.core.proof.words import many
+from vastzone.core.plan.edits.copies import exceptions, saving, spread
+from vastzone.core.plan.edits.fills import pads_of
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many
 
 ROLE = Qt.ItemDataRole.UserRole
 
@@ -61,7 +61,7 @@ class SpreadKit(Dialog):
         self._tell()
 
     def _fill(self) -> None:
-        names = {p.id: p.name for p in pads_of(self._owner)}
+        names = lookup.names_of(pads_of(self._owner))
         for program in self._owner.programs:
             if program.number == self._template:
                 continue
@@ -90,7 +90,9 @@ class SpreadKit(Dialog):
                 continue
             number = top.data(0, ROLE)
             pads = [top.child(k) for k in range(top.childCount())]
-            off = {p.data(0, ROLE) for p in pads if p.checkState(0) is Qt.CheckState.Unchecked}
+            off = {
+                pad.data(0, ROLE) for pad in pads if pad.checkState(0) is Qt.CheckState.Unchecked
+            }
             if len(off) < len(pads):
                 programs.append(number)
                 kept |= {(number, pad) for pad in off}

@@ -8,11 +8,11 @@ from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pads.plots import SweepPlot, TimePlot
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import PlanError
-from vastzone.core.plan import lookup
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
-from vastzone.core.proof.words import listed, many
 from vastzone.core.response.drummer import play
 from vastzone.core.response.strikes import Analysis, Hit, Settings, analyse, count, keep
+from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
 
 MASKS = tuple(float(n) for n in range(0, 161, 4))
@@ -130,7 +130,7 @@ class StrikesPage(QWidget):
         try:
             self.show_hits(read_strikes(path))
         except PlanError as error:
-            dialogs.tell(self, str(error))
+            dialogs.say(self, str(error))
 
     def show_hits(self, hits: tuple[Hit, ...]) -> None:
         """Analyse a recording and show it."""
@@ -145,14 +145,14 @@ class StrikesPage(QWidget):
         self.words.setText(said(found))
 
 
-def said(found: Analysis) -> str:
+def said(analysis: Analysis) -> str:
     """What was found and what to set, in words."""
-    true, double, cross = (len(found.of(kind)) for kind in ("true", "double", "crosstalk"))
-    kept = sum(keep(found.hits, found.proposed))
-    thresholds = listed((f"{p} {t:.0f}" for p, t in found.proposed.thresholds.items()), 8)
+    true, double, cross = (len(analysis.of(kind)) for kind in ("true", "double", "crosstalk"))
+    kept = sum(keep(analysis.hits, analysis.proposed))
+    thresholds = listed((f"{p} {t:.0f}" for p, t in analysis.proposed.thresholds.items()), 8)
     return (
-        f"{many(len(found.hits), 'hit')}: {many(true, 'stroke')}, "
+        f"{many(len(analysis.hits), 'hit')}: {many(true, 'stroke')}, "
         f"{many(double, 'double trigger')}, {cross} by crosstalk. Set the mask time to "
-        f"{found.proposed.mask_ms:g} ms, crosstalk to {found.proposed.ratio:g}, thresholds: "
+        f"{analysis.proposed.mask_ms:g} ms, crosstalk to {analysis.proposed.ratio:g}, thresholds: "
         f"{thresholds}. {kept} hits come through then."
     )

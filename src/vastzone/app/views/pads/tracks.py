@@ -17,9 +17,9 @@ from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.core.cards.tracks import CHANNELS, to_csv, tracks
 from vastzone.core.errors import WriteError
-from vastzone.core.plan.model import Device, Plan
-from vastzone.core.plan.touch import Program
-from vastzone.core.proof.words import many
+from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.text import many
 from vastzone.files.tables import write_table
 
 COLUMNS = ("Track", "Name", "Channel", "Notes")
@@ -63,7 +63,7 @@ class TrackList(Dialog):
 
     def _shared(self) -> str:
         """Whether a recorder can tell the drums apart by channel."""
-        held = [c for t in self.tracks for c in t.channels]
+        held = [channel for t in self.tracks for channel in t.channels]
         if len(self.tracks) > CHANNELS:
             return f"{len(self.tracks)} drums and {CHANNELS} channels: some have to share one."
         if len(set(held)) < len(self.tracks):

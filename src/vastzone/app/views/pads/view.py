@@ -11,16 +11,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.text import Button, Label, add_action, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
 from vastzone.app.views.pads.canvas import PadsCanvas
-from vastzone.app.views.pads.faces import program_of
 from vastzone.app.views.pads.fill import FillBar
 from vastzone.app.views.pads.fit import FitBar
 from vastzone.app.views.pads.inputs import InputsCanvas
@@ -29,12 +28,15 @@ from vastzone.app.views.pads.strikes import StrikesPage
 from vastzone.core.cards.tracks import own_channels
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError
-from vastzone.core.plan import copies, edits, fills, lookup
-from vastzone.core.plan.copies import Spot
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits import copies, fills
+from vastzone.core.plan.edits.copies import PadSpot
+from vastzone.core.plan.edits.edit import Edit, set_plan
+from vastzone.core.plan.edits.scenes import choose_program
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.timing.repeat import tapped_bpm
+from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
 
 WHAT = (("sound and message", "both"), ("only the sound", "sound"), ("only the message", "message"))
@@ -49,7 +51,7 @@ class PadsView(View):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
-        self._source: Spot | None = None
+        self._source: PadSpot | None = None
         self._taps: list[float] = []
         self.canvas, self.fill = PadsCanvas(desk), FillBar()
         self.inputs, self.fit = InputsCanvas(desk, perform), FitBar(desk, perform)
@@ -177,39 +179,43 @@ class PadsView(View):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         self._fill_devices()
-        owner = self.owner
-        page = self._pages.checkedId()
-        shown = (self.device, self.program, self.bank, self.copy, self.more)
-        for widget in shown:
+        owner, page = self.owner, self._pages.checkedId()
+        self._show_bar(owner, page)
+        if page == 2:
+            self._stack.setCurrentIndex(2)
+        elif page == 1:
+            self._show_inputs()
+        elif owner is None:
+            self._stack.setCurrentIndex(3)
+        else:
+            self._stack.setCurrentIndex(0)
+            self._fill_programs(owner)
+            bank = min(self.canvas.bank, max(fills.banks_of(owner), default=1))
+            self._fill_banks(owner, bank)
+            self.canvas.show_bank(owner.id, bank)
+            self._tell_fill()
+
+    def _show_bar(self, owner: Device | None, page: int) -> None:
+        """Show the buttons that this page has."""
+        for widget in (self.device, self.program, self.bank, self.copy, self.more):
             widget.setVisible(not page and owner is not None)
         self._show_copy(not page and self.copy.isChecked())
         program = program_of(self.desk, owner) if owner else None
-        repeats = bool(program) and any(s.repeat for s in program.sends) if program else False
+        repeats = any(send.repeat for send in program.sends) if program else False
         self.tap.setText(f"{self.desk.plan.tempo:g} bpm")
         self.tap.setAccessibleName("Tap tempo")
         self.tap.setVisible(not page and repeats)
-        if page == 2:
-            self._stack.setCurrentIndex(2)
-            return
-        if page == 1:
-            self.inputs.rebuild()
-            self.fit.refresh()
-            self._stack.setCurrentIndex(1 if self.inputs.sockets else 3)
-            if self.inputs.sockets and self.isVisible():
-                self.inputs.setFocus()
-            return
-        self._stack.setCurrentIndex(3 if owner is None else 0)
-        if owner is None:
-            return
-        self._fill_programs(owner)
-        bank = min(self.canvas.bank, max(fills.banks_of(owner), default=1))
-        self._fill_banks(owner, bank)
-        self.canvas.show_bank(owner.id, bank)
-        self._tell_fill()
+
+    def _show_inputs(self) -> None:
+        self.inputs.rebuild()
+        self.fit.refresh()
+        self._stack.setCurrentIndex(1 if self.inputs.sockets else 3)
+        if self.inputs.sockets and self.isVisible():
+            self.inputs.setFocus()
 
     def _fill_devices(self) -> None:
         wanted: list[tuple[str, object]] = [
-            (d.name, d.id) for d in self.desk.plan.devices if fills.pads_of(d)
+            (device.name, device.id) for device in self.desk.plan.devices if fills.pads_of(device)
         ]
         offer(self.device, wanted)
         choose(self.device, device_of(self.desk.selection))
@@ -217,7 +223,8 @@ class PadsView(View):
     def _fill_programs(self, owner: Device) -> None:
         here = program_of(self.desk, owner)
         items: list[tuple[str, object]] = [
-            (f"{p.number + owner.first_program} {p.name}", p.number) for p in owner.programs
+            (f"{program.number + owner.first_program} {program.name}", program.number)
+            for program in owner.programs
         ]
         offer(self.program, items)
         choose(self.program, here.number if here else None)
@@ -233,7 +240,7 @@ class PadsView(View):
         owner, scene = self.owner, self.desk.scene
         number = self.program.itemData(index)
         if owner is not None and scene is not None and number is not None:
-            self._perform(edits.choose_program(scene.id, owner.id, number))
+            self._perform(choose_program(scene.id, owner.id, number))
 
     def show_bank(self, bank: int) -> None:
         """Show another bank."""
@@ -262,7 +269,7 @@ class PadsView(View):
         self._taps.append(now_ms())
         found = tapped_bpm(self._taps[-8:])
         if found is not None:
-            self._perform(edits.set_plan("Tap tempo", tempo=round(found, 1)))
+            self._perform(set_plan("Tap tempo", tempo=round(found, 1)))
 
     def _own_channels(self) -> None:
         owner = self.owner
@@ -339,7 +346,7 @@ class PadsView(View):
         program = program_of(self.desk, owner) if owner else None
         if not self.copy.isChecked() or owner is None or program is None:
             return
-        pad = Spot(program.number, thing_of(ref), bank)
+        pad = PadSpot(program.number, thing_of(ref), bank)
         if self._source is None:
             self._source = pad
             self.line.show_text("Now strike the pad to copy it to.")

@@ -1,5 +1,6 @@
 """Pedals, knobs, levers and switches as they stand, device by device, to be worked."""
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
@@ -16,20 +17,20 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip
 
+from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.holding import Holding
-from vastzone.app.keys import keeps
-from vastzone.app.perform import Performer
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
-from vastzone.app.views.pedals.sweeps import Worked, worked
 from vastzone.core.errors import EditError
-from vastzone.core.plan.pedal import Pedal, served
-from vastzone.core.plan.pedals import plug_in
+from vastzone.core.plan.edits.pedals import plug_in
+from vastzone.core.plan.model.pedals import Pedal, served
 from vastzone.core.plan.refs import ref_to
+from vastzone.desk.moved_controls import Worked, worked
 from vastzone.desk.session import Desk
 
 WIDE, HIGH, GAP, HEAD = 161.0, 66.0, 4.0, 20.0
@@ -37,7 +38,7 @@ STEP = 4
 WORKS = {"works": "Works as wanted", "half": "Half", "not": "Not at all", "never": "Never"}
 
 
-class Tile(NamedTuple):
+class ControlTile(NamedTuple):
     """A control and where it stands."""
 
     held: Worked
@@ -54,7 +55,7 @@ class PedalsCanvas(Holding):
         self._desk, self._perform = desk, perform
         self._carried: Pedal | None = None
         self._at = QPointF()
-        self.tiles: list[Tile] = []
+        self.tiles: list[ControlTile] = []
         self.loose: list[tuple[Pedal, QRectF]] = []
         self.heads: list[tuple[str, QRectF]] = []
         self.values: dict[str, int] = {}
@@ -70,31 +71,24 @@ class PedalsCanvas(Holding):
 
     def rebuild(self) -> None:
         """Lay out anew: one device after the other in rows, each under its heading."""
-        self.tiles, self.heads = [], []
-        x, y, device = 0.0, 0.0, ""
-        room = max(WIDE + 16, self.width() - 32)
+        self.tiles, self.heads, self.loose = [], [], []
+        places = _places(max(WIDE + 16, self.width() - 32))
+        device = ""
+        y = 0.0
         for held in worked(self._desk):
-            if x + WIDE > room:
-                x, y = 0.0, y + HEAD + HIGH + GAP
+            x, y = next(places)
             if held.owner.id != device:
                 device = held.owner.id
                 self.heads.append((held.owner.name, QRectF(18 + x, y, WIDE, HEAD)))
-            self.tiles.append(Tile(held, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
-            x += WIDE + GAP
-        self.loose = []
-        out = [
-            p
-            for p in self._desk.plan.pedals
-            if all(p.id != g.pedal for g in self._desk.plan.pedal_plugs)
-        ]
-        for n, pedal in enumerate(out):
-            if x + WIDE > room:
-                x, y = 0.0, y + HEAD + HIGH + GAP
-            if not n:
-                self.heads.append(("In no jack", QRectF(18 + x, y, WIDE, HEAD)))
-            self.loose.append((pedal, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
-            x += WIDE + GAP
-        tall = round(y + HEAD + HIGH + 8) if self.tiles or out else 40
+            self.tiles.append(ControlTile(held, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
+        plugged = {plug.pedal for plug in self._desk.plan.pedal_plugs}
+        for pedal in self._desk.plan.pedals:
+            if pedal.id not in plugged:
+                x, y = next(places)
+                if not self.loose:
+                    self.heads.append(("In no jack", QRectF(18 + x, y, WIDE, HEAD)))
+                self.loose.append((pedal, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
+        tall = round(y + HEAD + HIGH + 8) if self.tiles or self.loose else 40
         if self.height() != tall:
             self.setFixedHeight(tall)
         self.update()
@@ -102,7 +96,7 @@ class PedalsCanvas(Holding):
     @property
     def chosen(self) -> Worked | None:
         """The control that is selected."""
-        here = (t.held for t in self.tiles if t.held.ref == self._desk.selection)
+        here = (tile.held for tile in self.tiles if tile.held.ref == self._desk.selection)
         return next(here, None)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -152,7 +146,7 @@ class PedalsCanvas(Holding):
         painter.drawRoundedRect(box, 6, 6)
         text(painter, box.adjusted(8, 3, -8, -3), words, c.ink, font(c.text_px - 2))
 
-    def _paint(self, painter: QPainter, tile: Tile) -> None:
+    def _paint(self, painter: QPainter, tile: ControlTile) -> None:
         c, held, rect = THEME.colours, tile.held, tile.rect
         here = held.ref == self._desk.selection
         painter.setPen(QPen(QColor(c.action if here else c.line), 2.4 if here else 1.2))
@@ -170,33 +164,33 @@ class PedalsCanvas(Holding):
         self._words(painter, held, inner.translated(0, 19))
 
     @staticmethod
-    def _words(painter: QPainter, held: Worked, line: QRectF) -> None:
+    def _words(painter: QPainter, worked_control: Worked, line: QRectF) -> None:
         """What it moves, the pedal that hangs on it."""
         c, small = THEME.colours, font(THEME.colours.text_px - 2)
-        names = ", ".join(m.target.name for m in held.moves)
+        names = ", ".join(m.target.name for m in worked_control.moves)
         text(painter, line, names or "moves nothing", c.muted, small)
-        if held.jack is None:
+        if worked_control.jack is None:
             return
-        met = held.meets
+        met = worked_control.meets
         shade = {"works": c.good, "half": c.caution}.get(met.works, c.fault) if met else c.muted
-        name = held.pedal.name if held.pedal else "no pedal"
+        name = worked_control.pedal.name if worked_control.pedal else "no pedal"
         text(painter, line.translated(0, 18), name, shade, small)
 
-    def tile_at(self, point: QPointF) -> Tile | None:
+    def tile_at(self, point: QPointF) -> ControlTile | None:
         """The tile under a point."""
-        return next((t for t in self.tiles if t.rect.contains(point)), None)
+        return next((tile for tile in self.tiles if tile.rect.contains(point)), None)
 
-    def value_of(self, held: Worked) -> int:
+    def value_of(self, worked_control: Worked) -> int:
         """Where a control stands, 0–127."""
-        return self.values.get(held.ref, held.rest)
+        return self.values.get(worked_control.ref, worked_control.rest)
 
-    def set_value(self, held: Worked, value: int) -> None:
+    def set_value(self, worked_control: Worked, value: int) -> None:
         """Move a control to a value 0–127: it sends, and is selected everywhere."""
         value = max(0, min(127, value))
-        if self.value_of(held) != value:
-            self.values[held.ref] = value
-            self._desk.stage.move((held.ref, 1), value, now_ms())
-            self.moved.emit(held.ref, value)
+        if self.value_of(worked_control) != value:
+            self.values[worked_control.ref] = value
+            self._desk.stage.move((worked_control.ref, 1), value, now_ms())
+            self.moved.emit(worked_control.ref, value)
             self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -215,11 +209,11 @@ class PedalsCanvas(Holding):
             self._press(tile.held)
         self.update()
 
-    def _press(self, held: Worked) -> None:
+    def _press(self, worked_control: Worked) -> None:
         """Press a switch down; it comes up again whatever is chosen by then."""
         self.let_go()
-        self._pressed = held
-        self.set_value(held, 127)
+        self._pressed = worked_control
+        self.set_value(worked_control, 127)
 
     def let_go(self) -> None:
         """Let the switch that is down come up."""
@@ -229,20 +223,20 @@ class PedalsCanvas(Holding):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag up for more; a pedal that is in no jack is carried along."""
-        held = self.chosen
+        chosen = self.chosen
         if self._carried is not None:
             self._at = event.position()
             self.update()
             return
-        if self._drag is not None and held is not None and not held.is_switch:
+        if self._drag is not None and chosen is not None and not chosen.is_switch:
             _, y, value = self._drag
-            self.set_value(held, value + round(y - event.position().y()))
+            self.set_value(chosen, value + round(y - event.position().y()))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let a switch or a sprung wheel go, a carried pedal into the jack below it."""
-        held = self.chosen
-        if self._drag is not None and held is not None and held.springs:
-            self.set_value(held, held.rest)
+        chosen = self.chosen
+        if self._drag is not None and chosen is not None and chosen.springs:
+            self.set_value(chosen, chosen.rest)
         self._drag = None
         pedal, self._carried = self._carried, None
         if pedal is not None:
@@ -252,11 +246,17 @@ class PedalsCanvas(Holding):
             self.update()
         self.let_go()
 
-    def _plug(self, pedal: Pedal, held: Worked) -> None:
-        if held.jack is None:
+    def _plug(self, pedal: Pedal, worked_control: Worked) -> None:
+        if worked_control.jack is None:
             return
         try:
-            self._perform(plug_in(self._desk.plan, pedal.id, ref_to(held.owner.id, held.jack.id)))
+            self._perform(
+                plug_in(
+                    self._desk.plan,
+                    pedal.id,
+                    ref_to(worked_control.owner.id, worked_control.jack.id),
+                )
+            )
         except EditError as error:
             QToolTip.showText(self.mapToGlobal(self._at.toPoint()), str(error), self)
 
@@ -304,21 +304,23 @@ class PedalsCanvas(Holding):
             self.let_go()
 
 
-def _paint_face(painter: QPainter, face: QRectF, held: Worked, value: int, colour: QColor) -> None:
+def _paint_face(
+    painter: QPainter, face: QRectF, worked_control: Worked, value: int, colour: QColor
+) -> None:
     """A knob with its pointer, a pedal that tilts, a fader with its cap, a switch."""
     c, share = THEME.colours, value / 127
     painter.setPen(QPen(QColor(c.ink), 1.4))
     painter.setBrush(QColor(c.sunken))
-    if held.control.kind == "knob":
+    if worked_control.control.kind == "knob":
         disc = QRectF(face.left(), face.center().y() - 17, 34, 34)
         painter.drawEllipse(disc)
         painter.setPen(QPen(colour, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawArc(disc.adjusted(4, 4, -4, -4), 225 * 16, round(-270 * 16 * share))
-    elif held.is_switch:
+    elif worked_control.is_switch:
         cap = QRectF(face.left() + 3, face.center().y() - 14, 28, 28)
         painter.setBrush(colour if value >= 64 else QColor(c.sunken))
         painter.drawRoundedRect(cap, 6, 6)
-    elif held.control.kind in ("pedal", "shoe"):
+    elif worked_control.control.kind in ("pedal", "shoe"):
         toe = face.bottom() - 16 - 18 * (1 - share)
         plate = QPolygonF(
             [
@@ -337,3 +339,13 @@ def _paint_face(painter: QPainter, face: QRectF, held: Worked, value: int, colou
         y = slot.bottom() - 5 - share * (slot.height() - 10)
         painter.setBrush(colour)
         painter.drawRoundedRect(QRectF(face.center().x() - 13, y - 5, 26, 10), 4, 4)
+
+
+def _places(room: float) -> Iterator[tuple[float, float]]:
+    """Where tiles lie one after the other, in rows of a width."""
+    x = y = 0.0
+    while True:
+        if x + WIDE > room:
+            x, y = 0.0, y + HEAD + HIGH + GAP
+        yield x, y
+        x += WIDE + GAP

@@ -11,19 +11,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, add_action
-from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.sockets import SocketGrid
 from vastzone.core.errors import EditError
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.pedal import Function, Pedal, PedalKind, served
-from vastzone.core.plan.pedals import add_pedal, pedal_jack, plug_in, pull_out, take_over
-from vastzone.core.proof.words import listed, many
+from vastzone.core.plan.edits.pedals import add_pedal, pedal_jack, plug_in, pull_out, take_over
+from vastzone.core.plan.model.pedals import Function, Pedal, PedalKind, served
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
 from vastzone.core.solve.pedals import PedalFit, by_floorboard, fit_pedals, next_best, sockets_of
+from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Pedal", "Wanted for", "Jack", "Works", "How it feels")
@@ -95,7 +95,7 @@ class JacksPage(QWidget):
         return menu
 
     def _add(self, kind: PedalKind, function: Function) -> None:
-        ident = lookup.free_id((p.id for p in self._desk.plan.pedals), f"{kind}-{function}")
+        ident = lookup.free_id(lookup.ids_of(self._desk.plan.pedals), f"{kind}-{function}")
         name = f"{kind} for {function}".capitalize()
         self._perform(add_pedal(Pedal(id=ident, name=name, kind=kind, function=function)))
         self._desk.select(f"{PEDAL}{ident}")
@@ -127,7 +127,7 @@ class JacksPage(QWidget):
         self.take.setEnabled(take_over(self.found.plugs).change(plan) != plan)
 
     def _fill(self, plan: Plan) -> None:
-        where = {g.pedal: g.jack for g in plan.pedal_plugs}
+        where = {plug.pedal: plug.jack for plug in plan.pedal_plugs}
         rows = []
         for pedal in plan.pedals:
             line = [pedal.name, pedal.function, "no jack", "", ""]
@@ -146,7 +146,7 @@ class JacksPage(QWidget):
     def _plug(self, pedal: str, jack: str) -> None:
         """Plug a pedal in, or pull it out of where it is."""
         plan = self._desk.plan
-        if any((g.pedal, g.jack) == (pedal, jack) for g in plan.pedal_plugs):
+        if any((plug.pedal, plug.jack) == (pedal, jack) for plug in plan.pedal_plugs):
             self._perform(pull_out(pedal))
             return
         try:
@@ -161,7 +161,7 @@ class JacksPage(QWidget):
 
 def fit_words(plan: Plan, found: PedalFit) -> str:
     """A plugging in a sentence: how many work, what half works and how that feels, who is out."""
-    names = {p.id: p.name for p in plan.pedals}
+    names = lookup.names_of(plan.pedals)
     full = sum(m.works == "works" for m in found.meetings.values())
     said = [f"{full} of {many(len(plan.pedals), 'pedal')} work as wanted"]
     half = [f"{names[i]} ({m.feel})" for i, m in found.meetings.items() if m.works == "half"]

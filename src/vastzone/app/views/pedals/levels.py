@@ -9,20 +9,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Row, row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import TravelGraph
-from vastzone.app.views.pedals.sweeps import worked
 from vastzone.core.errors import EditError
 from vastzone.core.proof.check import scenes_compiled
-from vastzone.core.proof.words import listed
 from vastzone.core.response.loudness import ceilings, even
 from vastzone.core.solve.caps import keep_even, write_caps
-from vastzone.core.text import decimal, quoted
+from vastzone.core.text import decimal, listed, quoted
+from vastzone.desk.moved_controls import worked
 from vastzone.desk.session import Desk
 
 CAPS = ("Part", "At most", "Level", "0–100", "0–10")

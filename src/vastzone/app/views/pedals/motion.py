@@ -7,25 +7,27 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
+from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.frame.text import Button, add_action, set_tip, unmarked
-from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import font
 from vastzone.app.views.drawing import text
 from vastzone.app.views.pedals.graphs import Graph
-from vastzone.app.views.pedals.sweeps import Moved, worked
 from vastzone.core.engine.report import Report
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Control, Drive, Send
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.touch import Control, Drive, Send
-from vastzone.core.proof.words import many
 from vastzone.core.response.sources import GRAIN_MS, driven, practice
 from vastzone.core.response.sweep import sent_value, slewed, target_value
+from vastzone.core.text import many
+from vastzone.desk.moved_controls import MovedTarget, worked
 from vastzone.desk.session import Desk
 
 KINDS = (
@@ -133,11 +135,16 @@ class MotionPage(QWidget):
         self._show()
 
     def _sources(self) -> list[tuple[Device, Control]]:
-        return [(d, c) for d in self._desk.plan.devices for c in d.controls if c.kind == "source"]
+        return [
+            (device, control)
+            for device in self._desk.plan.devices
+            for control in device.controls
+            if control_ability(control).moving
+        ]
 
     def _offer_sources(self) -> None:
         """The menu of sources that can be added; another one only where the devices changed."""
-        owners = tuple(d for d in self._desk.plan.devices if d.programs)
+        owners = tuple(device for device in self._desk.plan.devices if device.programs)
         if owners == self._offered:
             return
         before, self._offered = self.add.menu(), owners
@@ -153,7 +160,7 @@ class MotionPage(QWidget):
             before.deleteLater()
 
     def _add(self, owner: Device, name: str, drive: Drive) -> None:
-        ident = lookup.free_id((c.id for c in owner.controls), name)
+        ident = lookup.free_id(lookup.ids_of(owner.controls), name)
         self._perform(add_source(owner.id, ident, name, drive))
         self._desk.select(ref_to(owner.id, ident))
         self.refresh()
@@ -189,7 +196,7 @@ class MotionPage(QWidget):
         values = driven(drive, self.strikes, times)
         moves = next((w.moves for w in worked(self._desk) if w.ref == ref), ())
         follows, words = followed(moves, times, values)
-        self.graph.show_motion(self.strikes, times, [v / 127 for v in values], follows)
+        self.graph.show_motion(self.strikes, times, [value / 127 for value in values], follows)
         top = max(values, default=0)
         said = f"{many(len(self.strikes), 'strike')}; the source goes up to {top}."
         hint = "" if found else " Add it to the device that makes it, then wish what it moves."
@@ -197,13 +204,13 @@ class MotionPage(QWidget):
 
 
 def followed(
-    moves: Sequence[Moved], times: Sequence[float], values: Sequence[int]
+    moves: Sequence[MovedTarget], times: Sequence[float], values: Sequence[int]
 ) -> tuple[list[float], str]:
     """What the first target moved makes of a source, as shares 0–1, and where it ends up."""
     if not moves:
         return [], ""
     send, target = moves[0].send, moves[0].target
-    sent = [sent_value(send, v / 127) / 127 for v in values]
+    sent = [sent_value(send, value / 127) / 127 for value in values]
     out = slewed(times, sent, target.rise_ms, target.fall_ms)
     high = target_value(target, max(out, default=0.0), 1)
     return out, f" {target.name} follows up to {high:.4g} {target.unit}".rstrip() + "."
@@ -215,9 +222,9 @@ def add_source(device: str, ident: str, name: str, drive: Drive) -> Edit:
     def inside(owner: Device) -> Device:
         control = Control(id=ident, name=name, kind="source", drive=drive)
         programs = tuple(
-            edits.changed(p, sends=(*p.sends, Send(control=ident, message="none")))
-            for p in owner.programs
+            changed(program, sends=(*program.sends, Send(control=ident, message="none")))
+            for program in owner.programs
         )
-        return edits.changed(owner, controls=(*owner.controls, control), programs=programs)
+        return changed(owner, controls=(*owner.controls, control), programs=programs)
 
-    return edits.edit_device(device, f"Add {name.lower()}", inside)
+    return edit_device(device, f"Add {name.lower()}", inside)

@@ -8,21 +8,21 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, set_tip
-from vastzone.app.perform import Performer
-from vastzone.app.views.pedals.sweeps import Moved, worked
 from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import label
 from vastzone.core.midi.wide import name as wide_name
-from vastzone.core.plan import lookup
-from vastzone.core.plan.limits import CountLimit
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.renumber import renumber
-from vastzone.core.proof.words import many
+from vastzone.core.plan.edits.renumber import renumber
+from vastzone.core.plan.model.limits import CountLimit
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.response.sweep import bits_of, end_values, steps
+from vastzone.core.text import many
+from vastzone.desk.moved_controls import MovedTarget, worked
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Control", "Sends", "Channel", "Target", "Slot", "From", "To", "Steps")
@@ -68,10 +68,10 @@ class MovesTable(QWidget):
             words = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
             rows.append(row_of(words, work.ref))
         self.rows.show_rows(rows)
-        left = [slot_words(d) for d in self._desk.plan.devices]
+        left = [slot_words(device) for device in self._desk.plan.devices]
         self.slots_.setText(" ".join(w for w in left if w))
 
-    def _words(self, moved: Moved) -> tuple[str, ...]:
+    def _words(self, moved: MovedTarget) -> tuple[str, ...]:
         owner = lookup.device(self._desk.plan, moved.device)
         send, target = moved.send, moved.target
         low, high = end_values(send, target)
@@ -108,12 +108,16 @@ def slots_of(owner: Device) -> dict[str, int]:
     if limit is None:
         return {}
     free = [n for n in range(1, limit.most + 1) if n not in limit.taken]
-    moved = [t.id for t in owner.targets if t.controller is not None]
+    moved = [target.id for target in owner.targets if target.controller is not None]
     return dict(zip(moved, free, strict=False))
 
 
 def _slots(owner: Device) -> CountLimit | None:
-    held = (x for x in owner.limits if isinstance(x, CountLimit) and x.what == "assign-slots")
+    held = (
+        limit
+        for limit in owner.limits
+        if isinstance(limit, CountLimit) and limit.what == "assign-slots"
+    )
     return next(held, None)
 
 

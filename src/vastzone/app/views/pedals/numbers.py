@@ -2,19 +2,19 @@
 
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import typing_table
-from vastzone.app.perform import Performer
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.wide import name as wide_name
-from vastzone.core.plan import lookup
-from vastzone.core.plan.limits import Reserved
-from vastzone.core.plan.model import Device
-from vastzone.core.plan.names import name_number
+from vastzone.core.plan.edits.parameter_names import name_number
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.limits import why_kept
 from vastzone.core.plan.refs import device_of, thing_of
-from vastzone.core.proof.words import many
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Number", "Everywhere else", "Here", "Sent by")
@@ -50,9 +50,9 @@ class NumbersPage(QWidget):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        held = [d for d in self._desk.plan.devices if d.targets or d.parts]
-        wanted = [(d.name, d.id) for d in held]
-        offer(self.device, wanted, next((d.id for d in held if d.targets), ""))
+        held = [device for device in self._desk.plan.devices if device.targets or device.parts]
+        wanted = [(item.name, item.id) for item in held]
+        offer(self.device, wanted, next((item.id for item in held if item.targets), ""))
         self._fill()
 
     def _owner(self) -> Device | None:
@@ -61,16 +61,11 @@ class NumbersPage(QWidget):
 
     def _fill(self) -> None:
         owner = self._owner()
-        senders, rows = self._senders(owner), []
+        senders = self._senders(owner)
+        rows = []
         for number in range(MOST):
-            named = [t for t in owner.targets if t.controller == number] if owner else []
+            plain, wide = _named(owner, number)
             kept = _kept(owner, number)
-            plain = [t.name for t in named if t.answers == "controller"]
-            wide = [
-                f"{t.name} ({wide_name(t.answers, t.wide or 0)})"
-                for t in named
-                if t.answers != "controller"
-            ]
             here = Cell(", ".join(plain) or kept, typed=not kept and len(plain) < 2)
             sent_by = ", ".join([*senders.get(number, ()), *wide])
             rows.append(row_of((str(number), CONTROLLERS[number].meaning, here, sent_by)))
@@ -84,7 +79,9 @@ class NumbersPage(QWidget):
             giver = lookup.device(self._desk.plan, device_of(ref))
             name = lookup.by_id(giver.controls, thing_of(ref), "control").name
             for motion in (m for s in sendings for m in s.motions if m.message == "controller"):
-                here = owner and any(device_of(h.ref) == owner.id for h in motion.hearings)
+                here = owner and any(
+                    device_of(hearing.ref) == owner.id for hearing in motion.hearings
+                )
                 words = f"{name} of {giver.name}"
                 if here and words not in found.setdefault(motion.number, []):
                     found[motion.number].append(words)
@@ -96,16 +93,25 @@ class NumbersPage(QWidget):
             self._perform(name_number(owner, number, words))
 
 
+def _named(owner: Device | None, number: int) -> tuple[list[str], list[str]]:
+    """What a controller moves in a device, and what wider numbers it is part of."""
+    plain, wide = [], []
+    for target in owner.targets if owner else ():
+        if target.controller == number and target.answers == "controller":
+            plain.append(target.name)
+        elif target.controller == number:
+            wide.append(f"{target.name} ({wide_name(target.answers, target.wide or 0)})")
+    return plain, wide
+
+
 def _kept(owner: Device | None, number: int) -> str:
-    held = owner.limits if owner else ()
-    purpose = next(
-        (x.purpose for x in held if isinstance(x, Reserved) and number in x.controllers), ""
-    )
+    """What a device keeps a controller for."""
+    purpose = why_kept(owner, number) if owner else ""
     return f"kept for {purpose}" if purpose else ""
 
 
 def _counted(owner: Device) -> str:
-    known = sorted({t.controller for t in owner.targets if t.controller is not None})
+    known = sorted({target.controller for target in owner.targets if target.controller is not None})
     if not known:
         return f"No number of {owner.name} is named yet."
     gaps = known[-1] - known[0] + 1 - len(known)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
-from vastzone.app.views.pedals.sweeps import Moved, Worked
+from vastzone.core.plan.model.pedals import Pedal, PedalJack
 from vastzone.core.response.sweep import (
     bits_of,
     end_values,
@@ -20,6 +20,7 @@ from vastzone.core.response.sweep import (
     target_value,
 )
 from vastzone.core.response.together import together
+from vastzone.desk.moved_controls import MovedTarget, Worked
 
 LEFT, RIGHT, TOP, BOTTOM = 17.0, 156.0, 26.0, 20.0
 SHOWN_MS, GRAIN_MS = 5000.0, 10.0
@@ -97,10 +98,10 @@ class ResponsePlot(QWidget):
             paint_plug(painter, QRectF(area.right() + 12, area.bottom() - 34, 140, 40), held)
         painter.end()
 
-    def _together(self, painter: QPainter, area: QRectF, held: Worked) -> None:
+    def _together(self, painter: QPainter, area: QRectF, worked_control: Worked) -> None:
         """The level that everything moved comes to, over 24 dB, dotted."""
-        found = together([(m.send, m.target) for m in held.moves])
-        if found is None or len(held.moves) < 2:
+        found = together([(m.send, m.target) for m in worked_control.moves])
+        if found is None or len(worked_control.moves) < 2:
             return
         c, top = THEME.colours, max(found.levels)
         line = QPolygonF()
@@ -119,7 +120,7 @@ class ResponsePlot(QWidget):
         above = QRectF(area.left() + 8, area.top() + 4, area.width() - 16, 16)
         text(painter, above, words, c.ink, font(c.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
 
-    def _curve(self, painter: QPainter, area: QRectF, moved: Moved, n: int) -> None:
+    def _curve(self, painter: QPainter, area: QRectF, moved: MovedTarget, n: int) -> None:
         target, colour = moved.target, _shade(n)
         line = QPolygonF()
         for k in range(POINTS + 1):
@@ -137,14 +138,14 @@ class ResponsePlot(QWidget):
             painter.drawLine(QPointF(half, area.top()), QPointF(half, area.bottom()))
 
     @staticmethod
-    def _point(area: QRectF, moved: Moved, x: float) -> QPointF:
+    def _point(area: QRectF, moved: MovedTarget, x: float) -> QPointF:
         wide = bits_of(moved.send) == 14
         share = (exact_value if wide else sent_value)(moved.send, x) / 127
         if moved.target.mode != "continuous":
             share = float(share >= 0.5)
         return QPointF(area.left() + x * area.width(), area.bottom() - share * area.height())
 
-    def _told(self, painter: QPainter, area: QRectF, moved: Moved, n: int) -> None:
+    def _told(self, painter: QPainter, area: QRectF, moved: MovedTarget, n: int) -> None:
         """The target’s tag, its ends and its value now, in its own unit."""
         c, target = THEME.colours, moved.target
         close = self.shown is not None and len(self.shown.moves) * 66 > area.height() + BOTTOM
@@ -251,37 +252,45 @@ class MotionStrip(QWidget):
         painter.drawPolyline(line)
 
 
-def paint_plug(painter: QPainter, rect: QRectF, held: Worked) -> None:
+def paint_plug(painter: QPainter, rect: QRectF, worked_control: Worked) -> None:
     """The plug in the jack: tip, ring and sleeve, the wiper or the contact told below."""
-    c, pedal = THEME.colours, held.pedal
-    jack = held.jack
+    c, pedal, jack = THEME.colours, worked_control.pedal, worked_control.jack
     if jack is None:
         return
     three = pedal is None or pedal.kind in ("continuous", "dual switch", "triple", "voltage")
-    poles = (
-        (("sleeve", 34.0), ("ring", 16.0), ("tip", 18.0))
-        if three
-        else (("sleeve", 50.0), ("tip", 18.0))
-    )
-    swept = "continuous" in jack.accepts
-    marked = {pedal.wiper} if pedal is not None and pedal.kind == "continuous" else set()
-    x, y = rect.left(), rect.top()
-    for name, wide in poles:
-        pole = QRectF(x, y, wide - 2, 12)
+    swept = pedal is not None and pedal.kind == "continuous"
+    x = rect.left()
+    for name, wide in THREE_POLES if three else TWO_POLES:
+        pole = QRectF(x, rect.top(), wide - 2, 12)
+        marked = swept and pedal is not None and name == pedal.wiper
         painter.setPen(QPen(QColor(c.ink if pedal else c.muted), 1.2))
-        painter.setBrush(QColor(c.action if name in marked else c.sunken))
-        painter.drawRoundedRect(pole, 3 if name != "tip" else 6, 3 if name != "tip" else 6)
+        painter.setBrush(QColor(c.action if marked else c.sunken))
+        curve = 6 if name == "tip" else 3
+        painter.drawRoundedRect(pole, curve, curve)
         x += wide
-    small = font(c.text_px - 3)
-    there = f"wants wiper on {jack.wiper}" if swept else f"expects {jack.sense}"
-    here = (
-        "no plug"
-        if pedal is None
-        else (
-            f"wiper on {pedal.wiper}" if pedal.kind == "continuous" else f"{pedal.contact} at rest"
-        )
-    )
-    met = held.meets
+    small, met = font(c.text_px - 3), worked_control.meets
     shade = c.muted if met is None else {"works": c.good, "half": c.caution}.get(met.works, c.fault)
-    text(painter, QRectF(rect.left(), y + 13, rect.width(), 14), here, shade, small)
-    text(painter, QRectF(rect.left(), y + 26, rect.width(), 14), there, c.muted, small)
+    line = QRectF(rect.left(), rect.top() + 13, rect.width(), 14)
+    text(painter, line, _plug_words(pedal), shade, small)
+    text(painter, line.translated(0, 13), _jack_words(jack), c.muted, small)
+
+
+THREE_POLES = (("sleeve", 34.0), ("ring", 16.0), ("tip", 18.0))
+TWO_POLES = (("sleeve", 50.0), ("tip", 18.0))
+"""The poles of a plug with their lengths in pixels."""
+
+
+def _plug_words(pedal: Pedal | None) -> str:
+    """What is in a jack."""
+    if pedal is None:
+        return "no plug"
+    if pedal.kind == "continuous":
+        return f"wiper on {pedal.wiper}"
+    return f"{pedal.contact} at rest"
+
+
+def _jack_words(jack: PedalJack) -> str:
+    """What a jack expects."""
+    if "continuous" in jack.accepts:
+        return f"wants wiper on {jack.wiper}"
+    return f"expects {jack.sense}"

@@ -4,14 +4,14 @@ from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from vastzone.app.keys import keeps
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
-from vastzone.core.plan import lookup
-from vastzone.core.plan.model import Plan
-from vastzone.core.plan.pedal import Meeting, Pedal, PedalPlug, served
-from vastzone.core.solve.pedals import Socket, sockets_of
+from vastzone.core.plan.model.pedals import Meeting, Pedal, PedalPlug, served
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.solve.pedals import DeviceJack, sockets_of
 
 NAMES, HEAD, FOOT, TALL, WIDE = 150.0, 44.0, 24.0, 34.0, 150.0
 SAID = {"works": "as wanted", "half": "half", "not": "not at all", "never": "must not go in"}
@@ -32,7 +32,7 @@ class SocketGrid(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.pedals: tuple[Pedal, ...] = ()
-        self.sockets: tuple[Socket, ...] = ()
+        self.sockets: tuple[DeviceJack, ...] = ()
         self._owners: tuple[str, ...] = ()
         self._now: set[tuple[str, str]] = set()
         self._best: set[tuple[str, str]] = set()
@@ -44,8 +44,8 @@ class SocketGrid(QWidget):
     def show_plan(self, plan: Plan, best: tuple[PedalPlug, ...]) -> None:
         """Show what is plugged, and what the best fit would plug."""
         self.pedals, self.sockets = plan.pedals, sockets_of(plan)
-        self._owners = tuple(lookup.device(plan, s.device).name for s in self.sockets)
-        self._now = {(g.pedal, g.jack) for g in plan.pedal_plugs}
+        self._owners = tuple(lookup.device(plan, socket.device).name for socket in self.sockets)
+        self._now = {(plug.pedal, plug.jack) for plug in plan.pedal_plugs}
         self._best = {(g.pedal, g.jack) for g in best}
         self.at = (
             min(self.at[0], max(0, len(self.pedals) - 1)),
@@ -177,10 +177,10 @@ class SocketGrid(QWidget):
         return super().event(event)
 
 
-def _paint_sign(painter: QPainter, at: QPointF, works: str) -> None:
+def _paint_sign(painter: QPainter, point: QPointF, works: str) -> None:
     """A dot, a half dot, a dash or a cross: told by shape as well as by colour."""
     c, size = THEME.colours, 6.5
-    round_ = QRectF(at.x() - size, at.y() - size, 2 * size, 2 * size)
+    round_ = QRectF(point.x() - size, point.y() - size, 2 * size, 2 * size)
     if works == "works":
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(c.good))
@@ -193,7 +193,7 @@ def _paint_sign(painter: QPainter, at: QPointF, works: str) -> None:
         painter.drawPie(round_, 90 * 16, 180 * 16)
     elif works == "not":
         painter.setPen(QPen(QColor(c.muted), 1.6))
-        painter.drawLine(QPointF(at.x() - 5, at.y()), QPointF(at.x() + 5, at.y()))
+        painter.drawLine(QPointF(point.x() - 5, point.y()), QPointF(point.x() + 5, point.y()))
     else:
         painter.setPen(QPen(QColor(c.fault), 2.2))
         painter.drawLine(round_.topLeft(), round_.bottomRight())

@@ -5,18 +5,21 @@ from pathlib import Path
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
+from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.text import Button, Label, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, PlanError
 from vastzone.core.midi.wide import WIDE
-from vastzone.core.plan import edits, lookup, pedals
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits import pedals
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.sends import edit_sends
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.plan.touch import Send
 from vastzone.core.response.travel import (
     Sweep,
     Travel,
@@ -133,44 +136,47 @@ class TravelPage(QWidget):
         self.use.setEnabled(False)
 
 
-def calibrated_to(owner: Device, control: str, found: Travel) -> Edit:
+def calibrated_to(owner: Device, control: str, travel: Travel) -> Edit:
     """A sweep put to use: in its jack where that can be calibrated, else in what is sent."""
     jack = next((j for j in owner.jacks if j.control == control and j.calibrated), None)
     if jack is not None:
-        ends = (found.low, found.high)
-        heel, toe = ends[::-1] if found.sense == "reversed" else ends
+        ends = (travel.low, travel.high)
+        heel, toe = ends[::-1] if travel.sense == "reversed" else ends
         return pedals.set_jack(
             ref_to(owner.id, jack.id),
             "Calibrate jack",
             heel=heel,
             toe=toe,
-            hysteresis=found.hysteresis,
+            hysteresis=travel.hysteresis,
         )
 
     def suit(send: Send) -> Send:
         if send.control != control or send.message not in WIDE:
             return send
-        turned = found.sense == "reversed"
+        turned = travel.sense == "reversed"
         low, high = (send.high, send.low) if turned else (send.low, send.high)
-        return edits.changed(send, low=low, high=high, starts=found.low, ends=found.high)
+        return changed(send, low=low, high=high, starts=travel.low, ends=travel.high)
 
-    return edits.edit_sends(owner.id, "Calibrate", suit)
+    return edit_sends(owner.id, "Calibrate", suit)
 
 
-def travel_words(found: Travel) -> str:
+def travel_words(travel: Travel) -> str:
     """What a sweep tells, and what to set."""
-    sense = "runs backwards" if found.sense == "reversed" else "runs the right way"
-    said = [
-        f"It {sense}: {found.heel} at the heel, {found.toe} at the toe; "
-        f"{found.dead_heel:.0%} of the travel does nothing at the heel, {found.dead_toe:.0%} "
-        f"at the toe; it jitters by {found.noise:.1f} steps."
-    ]
-    if found.wiper == "mismatched":
-        where = f" at {', '.join(f'{x:.0%}' for x in found.leaps)} of the travel"
-        said.append(f"It leaps{where}: " if found.leaps else "It moves over a stub of its range: ")
+    sense = "runs backwards" if travel.sense == "reversed" else "runs the right way"
+    ends = f"{travel.heel} at the heel, {travel.toe} at the toe"
+    dead = (
+        f"{travel.dead_heel:.0%} of the travel does nothing at the heel, {travel.dead_toe:.0%} at "
+        "the toe"
+    )
+    said = [f"It {sense}: {ends}; {dead}; it jitters by {travel.noise:.1f} steps."]
+    if travel.wiper == "mismatched":
+        where = f" at {', '.join(f'{x:.0%}' for x in travel.leaps)} of the travel"
+        said.append(f"It leaps{where}: " if travel.leaps else "It moves over a stub of its range: ")
         said[-1] += "its wiper is probably on the wrong contact of the plug."
     else:
-        turn = ", turned round" if found.sense == "reversed" else ""
-        still = f", and ignore moves of up to {found.hysteresis} steps" if found.hysteresis else ""
-        said.append(f"Set its input range to {found.low}–{found.high}{turn}{still}.")
+        turn = ", turned round" if travel.sense == "reversed" else ""
+        still = (
+            f", and ignore moves of up to {travel.hysteresis} steps" if travel.hysteresis else ""
+        )
+        said.append(f"Set its input range to {travel.low}–{travel.high}{turn}{still}.")
     return " ".join(said)

@@ -10,17 +10,19 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app import dialogs
+from vastzone.app.applying import Performer
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.text import Button, Label, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.pedals.graphs import CurveGraph, Histogram
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, WriteError
-from vastzone.core.plan import edits, lookup
-from vastzone.core.plan.edits import Edit
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.sends import edit_sends
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import has_pads
 from vastzone.core.plan.refs import device_of
-from vastzone.core.proof.words import many
 from vastzone.core.response.touch_fit import (
     Fitted,
     curves_of,
@@ -29,6 +31,7 @@ from vastzone.core.response.touch_fit import (
     simulated_player,
     table_csv,
 )
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 from vastzone.files.tables import write_table
 
@@ -92,8 +95,8 @@ class VelocityPage(QWidget):
 
     def refresh(self) -> None:
         """Offer the curves of the devices that are in the plan now."""
-        held = [d for d in self._desk.plan.devices if d.curves]
-        wanted = [("any device", ""), *((d.name, d.id) for d in held)]
+        held = [device for device in self._desk.plan.devices if device.curves]
+        wanted = [("any device", ""), *((item.name, item.id) for item in held)]
         if offer(self._for, wanted):
             self.show_strikes(self._shown)
 
@@ -134,7 +137,7 @@ class VelocityPage(QWidget):
         except EditError as error:
             self.words.setText(str(error))
             return
-        self.after.show_values([found.table[v] for v in strikes])
+        self.after.show_values([found.table[strike] for strike in strikes])
         self.curve.show_table(found.table, found.curve)
         self.words.setText(
             f"{many(len(strikes), 'strike')} between {min(strikes)} and {max(strikes)} are spread "
@@ -166,7 +169,7 @@ class VelocityPage(QWidget):
         owner = lookup.find(self._desk.plan.devices, device)
         if self.found is None:
             return
-        if owner is None or not any(c.kind == "pad" for c in owner.controls):
+        if owner is None or not has_pads(owner):
             self.words.setText("Choose a device with pads first: strike one of them.")
             return
         self._perform(with_curve(owner, self.found.nearest))
@@ -174,10 +177,10 @@ class VelocityPage(QWidget):
 
 def with_curve(owner: Device, name: str) -> Edit:
     """A velocity curve by name on every note that a device’s pads send."""
-    points = next((c.points for c in owner.curves if c.name == name), ())
+    points = next((curve.points for curve in owner.curves if curve.name == name), ())
     changes: dict[str, object] = {"points": points} if points else {"curve": name, "points": ()}
-    return edits.edit_sends(
+    return edit_sends(
         owner.id,
         f"Velocity curve “{name}”",
-        lambda send: edits.changed(send, **changes) if send.message == "note" else send,
+        lambda send: changed(send, **changes) if send.message == "note" else send,
     )

@@ -10,10 +10,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.pages import Page, page_buttons
-from vastzone.app.perform import Performer
+from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
 from vastzone.app.views.pedals.jacks import JacksPage
@@ -108,7 +108,7 @@ class PedalsView(View):
         self.canvas.rebuild()
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page if page or self.canvas.tiles else len(PAGES))
-        held: dict[str, Page] = {
+        held: dict[str, RefreshedPage] = {
             "Jacks": self.jacks,
             "Motion": self.motion,
             "Velocity": self.velocity,
@@ -121,8 +121,8 @@ class PedalsView(View):
         self._show_chosen()
 
     def _show_chosen(self) -> None:
-        held = self.canvas.chosen
-        ref = held.ref if held else ""
+        chosen = self.canvas.chosen
+        ref = chosen.ref if chosen else ""
         if ref != self._ref:
             self._ref = ref
             self.strip.clear()
@@ -130,9 +130,11 @@ class PedalsView(View):
             if tile is not None:
                 at = tile.rect.center().toPoint()
                 self._scroll.ensureVisible(at.x(), at.y(), 0, round(tile.rect.height()))
-        self.plot.show_control(held, self.canvas.value_of(held) if held else 0)
+        self.plot.show_control(chosen, self.canvas.value_of(chosen) if chosen else 0)
         slow = (
-            [m.target for m in held.moves if m.target.rise_ms or m.target.fall_ms] if held else []
+            [m.target for m in chosen.moves if m.target.rise_ms or m.target.fall_ms]
+            if chosen
+            else []
         )
         self.strip.slew = (slow[0].rise_ms, slow[0].fall_ms) if slow else None
 
@@ -144,7 +146,7 @@ class PedalsView(View):
 
     def _follow_strike(self, report: Report) -> None:
         """A control moved elsewhere, by MIDI say."""
-        known = {t.held.ref for t in self.canvas.tiles}
+        known = {tile.held.ref for tile in self.canvas.tiles}
         if report.key is None and report.subject in known:
             value = report.velocity
             if self.canvas.values.get(report.subject, 0) != value:

@@ -7,7 +7,7 @@ from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 
 
-def paint_mark(painter: QPainter, cell: QRectF, verdict: str, wished: bool, partly: bool) -> None:
+def paint_mark(painter: QPainter, cell: QRectF, verdict: str, partly: bool) -> None:
     """A mark in a cell; ``partly`` concerns only some keys, velocities or scenes."""
     c = THEME.colours
     colour = QColor(c.verdict(verdict))
@@ -48,12 +48,12 @@ def paint_mark(painter: QPainter, cell: QRectF, verdict: str, wished: bool, part
         )
 
 
-def _tick(painter: QPainter, at: QPointF, colour: QColor) -> None:
+def _tick(painter: QPainter, point: QPointF, colour: QColor) -> None:
     _lines(
         painter,
         colour,
-        (at + QPointF(-3.6, 0.4), at + QPointF(-1, 3)),
-        (at + QPointF(-1, 3), at + QPointF(3.8, -2.8)),
+        (point + QPointF(-3.6, 0.4), point + QPointF(-1, 3)),
+        (point + QPointF(-1, 3), point + QPointF(3.8, -2.8)),
     )
 
 

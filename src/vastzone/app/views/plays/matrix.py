@@ -4,13 +4,13 @@ from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QAbstractScrollArea
 
-from vastzone.app.keys import keeps
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
-from vastzone.app.views.plays.lines import Column, Line
 from vastzone.app.views.plays.marks import paint_mark
+from vastzone.core.pictures.grid_lines import Column, GridLine
 from vastzone.core.proof.grid import Grid
 from vastzone.desk.session import Desk
 
@@ -36,7 +36,7 @@ class Matrix(QAbstractScrollArea):
         super().__init__()
         self._desk = desk
         self.grid = Grid((), (), {})
-        self.lines: list[Line] = []
+        self.lines: list[GridLine] = []
         self.columns: list[Column] = []
         self.at = (0, 0)
         self._over = (-1, -1)
@@ -61,10 +61,10 @@ class Matrix(QAbstractScrollArea):
         """The height of the heads."""
         return GROUP + 122
 
-    def show_grid(self, found: Grid, lines: list[Line], columns: list[Column]) -> None:
+    def show_grid(self, grid: Grid, lines: list[GridLine], columns: list[Column]) -> None:
         """Show another grid; the place in it stays where it can."""
         place = self._place()
-        self.grid, self.lines, self.columns = found, lines, columns
+        self.grid, self.lines, self.columns = grid, lines, columns
         row = next((n for n, ln in enumerate(lines) if ln.place == place and place), self.at[0])
         column = min(self.at[1], max(0, len(columns) - 1))
         self.at = (self._row(min(row, len(lines) - 1)), column)
@@ -149,44 +149,39 @@ class Matrix(QAbstractScrollArea):
         wide = self.viewport().width()
         if line.row < 0:
             painter.fillRect(QRect(0, y, wide, self.high), QColor(c.sunken))
-            text(
-                painter,
-                QRectF(14, y, self.left - 20, self.high),
-                line.words,
-                c.ink,
-                bold(c.text_px),
-            )
+            head = QRectF(14, y, self.left - 20, self.high)
+            text(painter, head, line.words, c.ink, bold(c.text_px))
             return
-        place = line.place
-        struck = place is not None and self._desk.selection == place.source
-        here = self.hasFocus() and self.at[0] == n
-        over = self._over[0] == n
-        if struck or over or here:
+        source = line.place.source if line.place is not None else ""
+        struck = bool(source) and self._desk.selection == source
+        if struck or self._over[0] == n or (self.hasFocus() and self.at[0] == n):
             shade = mixed(c.action, c.paper, 0.16 if struck else 0.07)
             painter.fillRect(QRect(0, y, wide, self.high), shade)
         painter.setPen(QPen(mixed(c.line, c.paper, 0.6), 1))
         painter.drawLine(0, y + self.high - 1, wide, y + self.high - 1)
         painter.setClipRect(QRect(self.left, self.top, wide, self.viewport().height()))
         for column in range(start, end):
-            cell = self.grid.cells.get((line.row, self.columns[column].at))
-            rect = QRectF(self.cell_rect(n, column))
-            painter.setPen(QPen(mixed(c.line, c.paper, 0.45), 1))
-            painter.drawLine(rect.topRight(), rect.bottomRight())
-            if cell is not None:
-                paint_mark(painter, rect, cell.verdict, bool(cell.intents), cell.partly)
-            if (n, column) == self.at and self.hasFocus():
-                painter.setPen(QPen(QColor(c.action), 2))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRoundedRect(rect.adjusted(1, 1, -2, -2), 5, 5)
+            self._paint_crossing(painter, n, column)
         painter.setClipRect(QRect(0, self.top, wide, self.viewport().height()))
-        if place is not None and place.source in self._desk.unseen:
+        if source in self._desk.unseen:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(c.action))
             painter.drawEllipse(QPointF(11, y + self.high / 2), 4, 4)
-        name = QRectF(24, y, self.left - 32, self.high)
-        text(
-            painter, name, line.words, c.ink, bold(c.text_px - 1) if struck else font(c.text_px - 1)
-        )
+        face = bold(c.text_px - 1) if struck else font(c.text_px - 1)
+        text(painter, QRectF(24, y, self.left - 32, self.high), line.words, c.ink, face)
+
+    def _paint_crossing(self, painter: QPainter, n: int, column: int) -> None:
+        """One crossing: its edge, the mark in it, the focus around it."""
+        c, rect = THEME.colours, QRectF(self.cell_rect(n, column))
+        cell = self.grid.cells.get((self.lines[n].row, self.columns[column].at))
+        painter.setPen(QPen(mixed(c.line, c.paper, 0.45), 1))
+        painter.drawLine(rect.topRight(), rect.bottomRight())
+        if cell is not None:
+            paint_mark(painter, rect, cell.verdict, cell.partly)
+        if (n, column) == self.at and self.hasFocus():
+            painter.setPen(QPen(QColor(c.action), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(rect.adjusted(1, 1, -2, -2), 5, 5)
 
     def _paint_groups(self, painter: QPainter, start: int, end: int) -> None:
         """A stronger line where another device begins."""
@@ -258,16 +253,10 @@ class Matrix(QAbstractScrollArea):
     def _paint_corner(self, painter: QPainter) -> None:
         """What the marks mean."""
         c = THEME.colours
-        told = (
-            ("as meant", True),
-            ("silent", True),
-            ("wrong", True),
-            ("double", True),
-            ("extra", False),
-        )
-        for n, (verdict, wished) in enumerate(told):
+        told = ("as meant", "silent", "wrong", "double", "extra")
+        for n, verdict in enumerate(told):
             y = self.top - 8 - (len(told) - n) * 22
-            paint_mark(painter, QRectF(12, y, 26, 22), verdict, wished, False)
+            paint_mark(painter, QRectF(12, y, 26, 22), verdict, False)
             words = {"extra": "extra, not wished"}.get(verdict, verdict)
             text(painter, QRectF(46, y, self.left - 52, 22), words, c.muted, font(c.text_px - 2))
         painter.setPen(QPen(QColor(c.line), 1.4))

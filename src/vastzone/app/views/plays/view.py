@@ -3,24 +3,26 @@
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.sheets_touch import WISH
 from vastzone.app.frame.text import Button, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.views.base import View
-from vastzone.app.views.plays.lines import SHOW, Filter, columns, lines
 from vastzone.app.views.plays.matrix import Matrix
 from vastzone.core.engine.report import Report
 from vastzone.core.midi import pitch
-from vastzone.core.plan import lookup, wishes
+from vastzone.core.pictures.grid_lines import SHOW, Filter, columns, lines
+from vastzone.core.plan.edits import wishes
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
-from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.grid import Grid, grid
-from vastzone.core.proof.intended import Proof, prove
-from vastzone.core.proof.words import end_name, many, place_words
-from vastzone.desk.ledger import is_small
+from vastzone.core.proof.marking import Proof, prove
+from vastzone.core.proof.words import end_name, place_words
+from vastzone.core.text import many
+from vastzone.desk.derivation import is_small
 from vastzone.desk.session import Desk
 
 EMPTY_TITLE = "Nothing to play yet"
@@ -36,7 +38,7 @@ class PlaysView(View):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
-        self.ranges: tuple[Place, ...] = ()
+        self.ranges: tuple[WishPlace, ...] = ()
         self._low: tuple[str, int] | None = None
         self.matrix = Matrix(desk)
         self._empty = EmptyState(EMPTY_TITLE, EMPTY)
@@ -95,7 +97,7 @@ class PlaysView(View):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         plan = self.desk.plan
-        there = any(d.keybeds or d.controls for d in plan.devices)
+        there = any(device.keybeds or device.controls for device in plan.devices)
         self.matrix.setVisible(there)
         self._empty.setVisible(not there)
         self._fill_devices()
@@ -103,7 +105,9 @@ class PlaysView(View):
 
     def _fill_devices(self) -> None:
         wanted = [("All devices", "")] + [
-            (d.name, d.id) for d in self.desk.plan.devices if d.keybeds or d.controls
+            (device.name, device.id)
+            for device in self.desk.plan.devices
+            if device.keybeds or device.controls
         ]
         offer(self.device, wanted)
 
@@ -134,7 +138,7 @@ class PlaysView(View):
         everywhere = everywhere or self.scope.currentData() == "all"
         return () if everywhere or self.desk.scene is None else (self.desk.scene.id,)
 
-    def _cell(self, line: int, column: int) -> tuple[Place, str] | None:
+    def _cell(self, line: int, column: int) -> tuple[WishPlace, str] | None:
         place = self.matrix.lines[line].place if line >= 0 else None
         return (place, self.matrix.columns[column].ref) if place and column >= 0 else None
 
@@ -179,7 +183,7 @@ class PlaysView(View):
         count = len(held.scenes)
         where = f" in {many(count, 'scene')}" if self.scope.currentData() == "all" else ""
         some = ", for some of it" if held.partly else ""
-        hint = " Delete takes the wish back." if held.intents else ""
+        hint = " Delete takes the wish back." if held.wishes else ""
         self.line.show_text(f"{words}{held.verdict}{where}{some}.{hint}")
 
     def _begin_range(self, on: bool) -> None:
@@ -209,7 +213,7 @@ class PlaysView(View):
             self.line.show_text(f"From {said}. Now strike the highest key.")
             return
         low, high = sorted((self._low[1], key))
-        place = Place(bed, 1, low, high)
+        place = WishPlace(bed, 1, low, high)
         self.ranges = (*(r for r in self.ranges if r != place), place)
         self.range.setChecked(False)
         self._filter()

@@ -14,19 +14,20 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.findings import ICONS, WORDS, FixButton, KeyedCard, dress, lay_cards, like
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.jobs import Job
-from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import pixmap
-from vastzone.core.plan.model import Plan
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.proof.causes import Cause
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
-from vastzone.core.proof.steps import Weighed, weigh
-from vastzone.core.proof.words import listed, many, mark_words
+from vastzone.core.proof.slices import Weighed, weigh
+from vastzone.core.proof.words import mark_words
+from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
 
 MOST = 60
@@ -71,7 +72,10 @@ class CauseCard(KeyedCard):
         dress(self._title, "severity", finding.severity)
         self._spoils.setText(spoils_words(plan, cause))
         dress(self._spoils, "role", "heading" if cause.weight else "muted")
-        set_tip(self._spoils, ", ".join(s.name for s in plan.scenes if s.id in finding.scenes))
+        set_tip(
+            self._spoils,
+            ", ".join(scene.name for scene in plan.scenes if scene.id in finding.scenes),
+        )
         self.sentence.setText(finding.sentence)
 
     def open(self, more: QWidget) -> None:
@@ -111,7 +115,7 @@ def spoils_words(plan: Plan, cause: Cause) -> str:
     if not scenes and len(plan.scenes) > 1:
         said.append("all scenes")
     elif len(scenes) == 1:
-        said += [s.name for s in plan.scenes if s.id in scenes]
+        said += [scene.name for scene in plan.scenes if scene.id in scenes]
     elif scenes:
         said.append(many(len(scenes), "scene"))
     return " · ".join(said)

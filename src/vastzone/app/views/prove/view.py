@@ -10,18 +10,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Label
-from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.base import View
 from vastzone.app.views.prove.causes import CauseList
 from vastzone.app.views.prove.walk import WalkPage
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
-from vastzone.core.plan.wishes import Place
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.verdict import VERDICTS
 from vastzone.core.proof.words import place_words
@@ -117,13 +118,13 @@ class ProveView(View):
 
     def _show_log(self) -> None:
         plan = self.desk.plan
-        names = {s.id: s.name for s in plan.scenes}
-        devices = {d.id for d in plan.devices}
+        names = lookup.names_of(plan.scenes)
+        devices = lookup.ids_of(plan.devices)
         entries = list(reversed(plan.log))
         rows = []
         for entry in entries:
             known = device_of(entry.source) in devices
-            place = Place(entry.source, entry.bank, entry.low, entry.high)
+            place = WishPlace(entry.source, entry.bank, entry.low, entry.high)
             struck = place_words(plan, place) if known else entry.source
             told = (
                 entry.on,

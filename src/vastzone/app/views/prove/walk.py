@@ -15,20 +15,21 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, Label, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.engine.report import Report
-from vastzone.core.plan.log import Result
-from vastzone.core.plan.wishes import is_bed
+from vastzone.core.plan.edits.log import Result
+from vastzone.core.plan.edits.wishes import is_bed
 from vastzone.core.proof.walk import Ask, asks
-from vastzone.core.proof.words import many, place_words
+from vastzone.core.proof.words import place_words
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 from vastzone.desk.walk import Walk
 

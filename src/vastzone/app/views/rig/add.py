@@ -20,27 +20,33 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
 from vastzone.app.views.rig.faces import summary
 from vastzone.core.errors import PlanError
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.files.devices import read_device, shipped
 
 GROUPS = (
-    ("What hands and feet play", ("keyboard", "pads", "floorboard", "encoder")),
-    ("What sounds", ("module", "sampler", "looper")),
-    ("What joins them", ("merger", "computer", "interface")),
+    ("What hands and feet play", "play"),
+    ("What sounds", "sound"),
+    ("What joins them", "join"),
 )
 
 
 def grouped(devices: list[Device]) -> list[tuple[str, list[Device]]]:
     """Devices by what they are for."""
-    held = []
-    for name, kinds in GROUPS:
-        inside = [d for d in devices if d.kind in kinds]
-        if name == GROUPS[0][0]:
-            inside += [d for d in devices if d.kind == "module" and d.controls and not d.parts]
-        elif name == GROUPS[1][0]:
-            inside = [d for d in inside if d.parts or d.targets]
-        held.append((name, inside))
-    return held
+    by_purpose: dict[str, list[Device]] = {purpose: [] for _, purpose in GROUPS}
+    only_played = []
+    for device in devices:
+        if _only_played(device):
+            only_played.append(device)
+        else:
+            by_purpose[device_ability(device).purpose].append(device)
+    by_purpose["play"] += only_played
+    return [(name, by_purpose[purpose]) for name, purpose in GROUPS]
+
+
+def _only_played(device: Device) -> bool:
+    """Whether a module is there for its controls: it has nothing that sounds."""
+    return device.kind == "module" and bool(device.controls) and not device.parts
 
 
 class AddDevice(Dialog):
@@ -92,7 +98,11 @@ class AddDevice(Dialog):
         lines: list[tuple[Cell, Device | None]] = []
         face, shade = bold(THEME.colours.text_px - 1), THEME.colours.muted
         for name, devices in self._devices:
-            fitting = [d for d in devices if all(w in f"{d.name} {d.kind}".lower() for w in words)]
+            fitting = [
+                device
+                for device in devices
+                if all(w in f"{device.name} {device.kind}".lower() for w in words)
+            ]
             if not fitting:
                 continue
             lines.append((Cell(name, face=face, colour=shade, heading=True), None))

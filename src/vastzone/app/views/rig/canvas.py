@@ -13,14 +13,17 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from vastzone.app.keys import keeps
-from vastzone.app.perform import Performer
+from vastzone.app.applying import Performer
+from vastzone.app.key_filter import keeps
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.rig import paint
-from vastzone.app.views.rig.geometry import JACK, Box, Jack, Picture, Wire, lay_out
+from vastzone.app.views.rig.geometry import JACK, Box, CableShape, JackShape, RigPicture, lay_out
 from vastzone.core.engine.usage import Use, usage
-from vastzone.core.plan import connect, edits
-from vastzone.core.plan.model import Cable
+from vastzone.core.plan.edits import cables
+from vastzone.core.plan.edits.cables import remove_cable
+from vastzone.core.plan.edits.devices import remove_device
+from vastzone.core.plan.model.plan import Cable
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
@@ -46,8 +49,8 @@ class RigCanvas(QWidget):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
         self._desk, self._perform = desk, perform
-        self.picture = Picture((), (), 0.0)
-        self._held: Jack | None = None
+        self.picture = RigPicture((), (), 0.0)
+        self._held: JackShape | None = None
         self._from = QPointF()
         self._pointer = QPointF()
         self.focused = ""
@@ -77,8 +80,10 @@ class RigCanvas(QWidget):
         back = held.get((cable.dest, cable.source), Use((), {}))
         channels = tuple(sorted({*there.channels, *back.channels}))
         senders = {
-            c: tuple(dict.fromkeys((*there.senders.get(c, ()), *back.senders.get(c, ()))))
-            for c in channels
+            channel: tuple(
+                dict.fromkeys((*there.senders.get(channel, ()), *back.senders.get(channel, ())))
+            )
+            for channel in channels
         }
         return Use(channels, senders)
 
@@ -90,7 +95,7 @@ class RigCanvas(QWidget):
         for wire in self.picture.wires:
             link = self.picture.jack(wire.cable.source)
             chosen = desk.selection == cable_ref(wire.cable)
-            colour = paint.wire_colour(wire, chosen, wire.cable in faulty)
+            colour = paint.wire_colour(chosen, wire.cable in faulty)
             paint.paint_wire(painter, wire.path, link.port.link if link else "din", colour)
         sounding = desk.stage.sounding_parts()
         for box in self.picture.boxes:
@@ -107,12 +112,12 @@ class RigCanvas(QWidget):
             self._paint_loose(painter, self._held)
         painter.end()
 
-    def _paint_loose(self, painter: QPainter, held: Jack) -> None:
-        path = QPainterPath(held.at)
-        side = -1.0 if held.left else 1.0
-        c = QPointF(held.at.x() + side * 60, held.at.y())
+    def _paint_loose(self, painter: QPainter, shape: JackShape) -> None:
+        path = QPainterPath(shape.at)
+        side = -1.0 if shape.left else 1.0
+        c = QPointF(shape.at.x() + side * 60, shape.at.y())
         path.cubicTo(c, QPointF(self._pointer.x() - side * 40, self._pointer.y()), self._pointer)
-        paint.paint_wire(painter, path, held.port.link, QColor(THEME.colours.action))
+        paint.paint_wire(painter, path, shape.port.link, QColor(THEME.colours.action))
 
     def _faults(self, device: str) -> int:
         found = self._desk.findings_here()
@@ -124,13 +129,13 @@ class RigCanvas(QWidget):
     def _faulty_cables(self) -> set[Cable]:
         """Cables that a fix of a finding would pull out."""
         labels = {
-            e.label
-            for f in self._desk.findings
-            if f.severity == "fault"
-            for e in f.fixes
-            if e.label.startswith("Remove the cable")
+            fix.label
+            for finding in self._desk.findings
+            if finding.severity == "fault"
+            for fix in finding.fixes
+            if fix.label.startswith("Remove the cable")
         }
-        return {c for c in self._desk.plan.cables if self._pulling(c) in labels}
+        return {cable for cable in self._desk.plan.cables if self._pulling(cable) in labels}
 
     def _pulling(self, cable: Cable) -> str:
         names = []
@@ -139,21 +144,21 @@ class RigCanvas(QWidget):
             names.append(f"{box.device.name} {jack.port.name}" if jack and box else "")
         return f"Remove the cable from {' to '.join(names)}"
 
-    def _state(self, jack: Jack) -> str:
+    def _state(self, jack: JackShape) -> str:
         if self._held is not None:
             if jack.ref == self._held.ref:
                 return "held"
             return "refused" if self._refusal(jack) else "allowed"
         return "focus" if jack.ref == self.focused and self.hasFocus() else ""
 
-    def _refusal(self, jack: Jack) -> str:
+    def _refusal(self, jack: JackShape) -> str:
         assert self._held is not None
-        return connect.refusal(self._desk.plan, self._held.ref, jack.ref)
+        return cables.refusal(self._desk.plan, self._held.ref, jack.ref)
 
-    def jack_at(self, point: QPointF) -> Jack | None:
+    def jack_at(self, point: QPointF) -> JackShape | None:
         """The jack under a point."""
-        jacks = [j for b in self.picture.boxes for j in b.jacks]
-        near = [(j.at - point).manhattanLength() for j in jacks]
+        jacks = [jack for b in self.picture.boxes for jack in b.jacks]
+        near = [(jack.at - point).manhattanLength() for jack in jacks]
         best = min(near, default=REACH + 1)
         return jacks[near.index(best)] if best <= REACH else None
 
@@ -161,7 +166,7 @@ class RigCanvas(QWidget):
         """The device under a point."""
         return next((b for b in self.picture.boxes if b.rect.contains(point)), None)
 
-    def wire_at(self, point: QPointF) -> Wire | None:
+    def wire_at(self, point: QPointF) -> CableShape | None:
         """The cable under a point."""
         stroker = QPainterPathStroker()
         stroker.setWidth(12)
@@ -185,7 +190,7 @@ class RigCanvas(QWidget):
         ref = box.device.id if box else cable_ref(wire.cable) if wire else ""
         self._desk.select(ref)
 
-    def _take(self, jack: Jack, point: QPointF) -> None:
+    def _take(self, jack: JackShape, point: QPointF) -> None:
         self._held, self._pointer, self._from = jack, point, point
         self.focused = jack.ref
         self._desk.select(jack.ref)
@@ -210,11 +215,11 @@ class RigCanvas(QWidget):
             else Qt.CursorShape.ArrowCursor
         )
 
-    def _names(self, jack: Jack) -> str:
+    def _names(self, jack: JackShape) -> str:
         assert self._held is not None
         return " and ".join(self._name(j) for j in (self._held, jack))
 
-    def _name(self, jack: Jack) -> str:
+    def _name(self, jack: JackShape) -> str:
         box = self.picture.box(device_of(jack.ref))
         return f"{box.device.name} {jack.port.name}" if box else jack.port.name
 
@@ -222,15 +227,18 @@ class RigCanvas(QWidget):
         jack, box = self.jack_at(point), self.box_at(point)
         if jack is not None:
             way = {"in": "input", "out": "output", "both": "in and out"}[jack.port.flow]
-            return f"{self._name(jack)}: {connect.LINKS[jack.port.link]} {way}. Drag to connect."
+            return f"{self._name(jack)}: {cables.LINKS[jack.port.link]} {way}. Drag to connect."
         if box is not None:
             return ""
         wire = self.wire_at(point)
         if wire is None:
             return ""
         use = self.use_of(wire.cable)
-        names = {d.id: d.name for d in self._desk.plan.devices}
-        told = [f"{c} from {', '.join(names[s] for s in use.senders[c])}" for c in use.channels]
+        names = lookup.names_of(self._desk.plan.devices)
+        told = [
+            f"{channel} from {', '.join(names[s] for s in use.senders[channel])}"
+            for channel in use.channels
+        ]
         return "Channels " + "; ".join(told) if told else "Nothing is sent over this cable here."
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -244,7 +252,7 @@ class RigCanvas(QWidget):
             return
         self._plug(over)
 
-    def _plug(self, over: Jack | None) -> None:
+    def _plug(self, over: JackShape | None) -> None:
         held = self._held
         if held is None:
             return
@@ -256,7 +264,7 @@ class RigCanvas(QWidget):
         if why:
             self.told.emit(why, True)
             return
-        self._perform(connect.connect(self._desk.plan, held.ref, over.ref))
+        self._perform(cables.connect(self._desk.plan, held.ref, over.ref))
         self.told.emit("Connected.", False)
 
     def drop(self) -> None:
@@ -291,11 +299,13 @@ class RigCanvas(QWidget):
             super().keyPressEvent(event)
 
     def _step(self, dx: int, dy: int) -> None:
-        jacks = [j for b in self.picture.boxes for j in b.jacks]
+        jacks = [jack for b in self.picture.boxes for jack in b.jacks]
         if self._held is not None:
-            jacks = [j for j in jacks if j.ref == self._held.ref or not self._refusal(j)]
+            jacks = [
+                jack for jack in jacks if jack.ref == self._held.ref or not self._refusal(jack)
+            ]
         here = self.picture.jack(self.focused)
-        if here is None or here.ref not in {j.ref for j in jacks}:
+        if here is None or here.ref not in {jack.ref for jack in jacks}:
             chosen = jacks[0] if jacks else None
         else:
             chosen = _nearest(here, jacks, dx, dy)
@@ -319,16 +329,16 @@ class RigCanvas(QWidget):
         desk = self._desk
         for cable in desk.plan.cables:
             if desk.selection in (cable_ref(cable), cable.source, cable.dest):
-                self._perform(edits.remove_cable(cable))
+                self._perform(remove_cable(cable))
                 return
-        if any(d.id == desk.selection for d in desk.plan.devices):
-            self._perform(edits.remove_device(desk.selection))
+        if any(device.id == desk.selection for device in desk.plan.devices):
+            self._perform(remove_device(desk.selection))
 
 
-def _nearest(here: Jack, jacks: list[Jack], dx: int, dy: int) -> Jack | None:
+def _nearest(here: JackShape, jacks: list[JackShape], dx: int, dy: int) -> JackShape | None:
     """The next jack in a direction."""
 
-    def cost(jack: Jack) -> float:
+    def cost(jack: JackShape) -> float:
         along = (jack.at.x() - here.at.x()) * dx + (jack.at.y() - here.at.y()) * dy
         across = abs((jack.at.x() - here.at.x()) * dy) + abs((jack.at.y() - here.at.y()) * dx)
         return along + 2.2 * across if along > JACK else float("inf")

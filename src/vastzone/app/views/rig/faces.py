@@ -7,9 +7,10 @@ from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.core.midi.pitch import is_black
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.model.controls import Keybed
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.capabilities import control_ability, has_pads
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.plan.touch import Keybed
 
 
 def paint_face(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
@@ -23,7 +24,7 @@ def paint_face(painter: QPainter, area: QRectF, device: Device, sounding: set[st
         top = area.center().y() - (height + 4) * len(device.keybeds) / 2
         for n, bed in enumerate(device.keybeds):
             _keys(painter, QRectF(area.left(), top + n * (height + 4), area.width(), height), bed)
-    elif any(c.kind == "pad" for c in device.controls):
+    elif has_pads(device):
         _pads(painter, area, device)
     else:
         _words(painter, area, device)
@@ -45,7 +46,7 @@ def _keys(painter: QPainter, area: QRectF, bed: Keybed) -> None:
 
 def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
     c = THEME.colours
-    pads = [p for p in device.controls if p.kind == "pad"]
+    pads = [control for control in device.controls if control_ability(control).laid]
     rows, columns = max(p.row for p in pads) + 1, max(p.column for p in pads) + 1
     if rows * columns < len(pads):
         rows, columns = 1 + (len(pads) - 1) // 8, min(8, len(pads))
@@ -64,10 +65,12 @@ def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
 
 def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
     c = THEME.colours
-    chips = [(ref_to(device.id, p.id), p.tag.upper(), c.part(p.colour)) for p in device.parts]
+    chips = [
+        (ref_to(device.id, part.id), part.tag.upper(), c.part(part.colour)) for part in device.parts
+    ]
     chips += [
-        (ref_to(device.id, t.id), t.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
-        for t in device.targets
+        (ref_to(device.id, target.id), target.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
+        for target in device.targets
     ]
     wide, high = 26.0, 17.0
     columns = max(1, int((area.width() + 4) // (wide + 4)))
@@ -91,8 +94,8 @@ def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) 
 
 def _words(painter: QPainter, area: QRectF, device: Device) -> None:
     c = THEME.colours
-    ins = sum(p.flow != "out" for p in device.ports)
-    outs = sum(p.flow != "in" for p in device.ports)
+    ins = sum(port.flow != "out" for port in device.ports)
+    outs = sum(port.flow != "in" for port in device.ports)
     text = f"{len(device.controls)} controls" if device.controls else f"{ins} in, {outs} out"
     painter.setFont(font(c.text_px - 1))
     painter.setPen(QColor(c.muted))
@@ -104,7 +107,7 @@ def summary(device: Device) -> str:
     """A device in a few words: what it is and how much of it there is."""
     said = []
     keys = sum(bed.keys for bed in device.keybeds)
-    pads = sum(c.kind == "pad" for c in device.controls)
+    pads = sum(control_ability(control).laid for control in device.controls)
     rest = len(device.controls) - pads
     counts = (
         (keys, "key"),

@@ -1,12 +1,14 @@
 """Where everything lies in the Rig view: devices as boxes, their jacks, the cables between them."""
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainterPath
 
-from vastzone.core.plan import layout
-from vastzone.core.plan.model import Cable, Device, Plan, Port
+from vastzone.core.pictures import rig_columns
+from vastzone.core.plan.model.plan import Cable, Device, Plan, Port
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
 
 MARGIN, LANE, JACK, ROW = 18.0, 22.0, 7.0, 21.0
@@ -16,7 +18,7 @@ FACES = (96.0, 80.0, 64.0, 50.0, 40.0, 30.0, 0.0)
 MOST_WIDE, LEAST_GAP, NARROW = 216.0, 46.0, 140.0
 
 
-class Jack(NamedTuple):
+class JackShape(NamedTuple):
     """A port as it is drawn: where its hole is, and whether it lies at the left."""
 
     ref: str
@@ -31,10 +33,10 @@ class Box(NamedTuple):
     device: Device
     rect: QRectF
     face: QRectF
-    jacks: tuple[Jack, ...]
+    jacks: tuple[JackShape, ...]
 
 
-class Wire(NamedTuple):
+class CableShape(NamedTuple):
     """A cable as it is drawn, where its label stands, and how wide that may be."""
 
     cable: Cable
@@ -43,20 +45,20 @@ class Wire(NamedTuple):
     room: float = 200.0
 
 
-class Picture(NamedTuple):
+class RigPicture(NamedTuple):
     """All of it, and the height that it takes."""
 
     boxes: tuple[Box, ...]
-    wires: tuple[Wire, ...]
+    wires: tuple[CableShape, ...]
     height: float
 
     def box(self, device: str) -> Box | None:
         """The box of a device."""
         return next((b for b in self.boxes if b.device.id == device), None)
 
-    def jack(self, ref: str) -> Jack | None:
+    def jack(self, ref: str) -> JackShape | None:
         """The jack of a port ``device:port``."""
-        return next((j for b in self.boxes for j in b.jacks if j.ref == ref), None)
+        return next((jack for b in self.boxes for jack in b.jacks if jack.ref == ref), None)
 
 
 class Frame(NamedTuple):
@@ -73,43 +75,45 @@ class Frame(NamedTuple):
         return HEAD if self.face else COMPACT
 
 
-def lay_out(plan: Plan, width: float, room: float) -> Picture:
+def lay_out(plan: Plan, width: float, room: float) -> RigPicture:
     """Lay a plan out in a width; ``room`` is the height that would be welcome."""
-    columns = layout.columns(plan)
+    columns = rig_columns.columns(plan)
     if not columns:
-        return Picture((), (), 0.0)
-    devices = {d.id: d for d in plan.devices}
-    column_of = {ident: n for n, column in enumerate(columns) for ident in column}
-    sides = {d.id: _sides(plan, d, column_of) for d in plan.devices}
+        return RigPicture((), (), 0.0)
+    devices = lookup.by_ids(plan.devices)
+    column_of = {ident: number for number, column in enumerate(columns) for ident in column}
+    sides = {device.id: _sides(plan, device, column_of) for device in plan.devices}
     frame = _frame(width, len(columns))
     frames = [_fitting(frame, column, sides, room) for column in columns]
-    heights = {
-        i: _height(sides[i], frames[n])
-        for n, column in enumerate(columns)
-        for i in column
-        if i in devices
-    }
+    heights = {ident: _height(side, frames[column_of[ident]]) for ident, side in sides.items()}
     height = max(room, *(_stacked(column, heights) + 2 * MARGIN for column in columns))
     boxes: list[Box] = []
     lanes: dict[str, QPointF] = {}
     taken = len(columns) * (frame.wide + frame.gap) - frame.gap
     left = max(MARGIN, (width - taken) / 2)
-    for n, column in enumerate(columns):
-        x = left + n * (frame.wide + frame.gap)
-        spare = height - 2 * MARGIN - _stacked(column, heights, 0.0)
-        space = min(64.0, spare / max(1, len(column) - 1))
-        y = (height - _stacked(column, heights, space)) / 2
-        for ident in column:
+    for number, column in enumerate(columns):
+        x = left + number * (frame.wide + frame.gap)
+        for ident, y in _down(column, heights, height):
             if ident in devices:
                 rect = QRectF(x, y, frame.wide, heights[ident])
-                boxes.append(_box(devices[ident], rect, sides[ident], frames[n]))
-                y += heights[ident] + space
+                boxes.append(_box(devices[ident], rect, sides[ident], frames[number]))
             else:
                 lanes[ident] = QPointF(x, y + LANE / 2)
-                y += LANE + space
-    picture = Picture(tuple(boxes), (), height)
-    wires = tuple(_wire(picture, c, column_of, lanes, frame.wide) for c in plan.cables)
+    picture = RigPicture(tuple(boxes), (), height)
+    wires = tuple(_wire(picture, cable, column_of, lanes, frame.wide) for cable in plan.cables)
     return picture._replace(wires=wires)
+
+
+def _down(
+    column: tuple[str, ...], heights: dict[str, float], height: float
+) -> Iterator[tuple[str, float]]:
+    """Where each device and lane of a column begins, spread over the height."""
+    spare = height - 2 * MARGIN - _stacked(column, heights, 0.0)
+    space = min(64.0, spare / max(1, len(column) - 1))
+    y = (height - _stacked(column, heights, space)) / 2
+    for ident in column:
+        yield ident, y
+        y += heights.get(ident, LANE) + space
 
 
 def _fitting(
@@ -145,9 +149,9 @@ def _sides(plan: Plan, device: Device, column_of: dict[str, int]) -> dict[str, b
     for port in device.ports:
         ref = ref_to(device.id, port.id)
         others = [
-            device_of(c.dest if c.source == ref else c.source)
-            for c in plan.cables
-            if ref in (c.source, c.dest)
+            device_of(cable.dest if cable.source == ref else cable.source)
+            for cable in plan.cables
+            if ref in (cable.source, cable.dest)
         ]
         played = bool(device.keybeds or device.controls) and not device.parts
         facing = column_of[others[0]] < here if others else not played
@@ -175,17 +179,17 @@ def _box(device: Device, rect: QRectF, sides: dict[str, bool], frame: Frame) -> 
         y = top + places[left] * ROW + ROW / 2
         places[left] += 1
         x = rect.left() if left else rect.right()
-        jacks.append(Jack(ref_to(device.id, port.id), port, QPointF(x, y), left))
+        jacks.append(JackShape(ref_to(device.id, port.id), port, QPointF(x, y), left))
     return Box(device, rect, face, tuple(jacks))
 
 
 def _wire(
-    picture: Picture,
+    picture: RigPicture,
     cable: Cable,
     column_of: dict[str, int],
     lanes: dict[str, QPointF],
     wide: float,
-) -> Wire:
+) -> CableShape:
     one, other = picture.jack(cable.source), picture.jack(cable.dest)
     assert one is not None and other is not None
     a, b = (device_of(ref) for ref in (cable.source, cable.dest))
@@ -197,7 +201,7 @@ def _wire(
     at, out = one.at, -1.0 if one.left else 1.0
     label: QPointF | None = None
     for column in range(column_of[a] + 1, column_of[b]):
-        place = lanes[layout.lane(a, b, column)]
+        place = lanes[rig_columns.lane(a, b, column)]
         _curve(path, at, place, out, -1.0)
         label = label or place + QPointF(wide / 2, 0)
         path.lineTo(place.x() + wide, place.y())
@@ -205,7 +209,7 @@ def _wire(
     end = _curve(path, at, other.at, out, -1.0 if other.left else 1.0)
     level = abs(one.at.y() - other.at.y()) < 14 and column_of[b] - column_of[a] == 1
     room = 200.0 if label else abs(other.at.x() - one.at.x()) - 6
-    return Wire(cable, path, label or (end - QPointF(0, 15) if level else end), room)
+    return CableShape(cable, path, label or (end - QPointF(0, 15) if level else end), room)
 
 
 def _curve(path: QPainterPath, a: QPointF, b: QPointF, out: float, back: float) -> QPointF:
@@ -216,9 +220,9 @@ def _curve(path: QPainterPath, a: QPointF, b: QPointF, out: float, back: float) 
     return (a + c * 3 + d * 3 + b) / 8
 
 
-def _around(picture: Picture, cable: Cable, one: Jack, other: Jack) -> Wire:
+def _around(picture: RigPicture, cable: Cable, shape: JackShape, other: JackShape) -> CableShape:
     """A cable between two devices above each other, led through the space between them."""
-    upper, lower = sorted((one, other), key=lambda j: j.at.y())
+    upper, lower = sorted((shape, other), key=lambda j: j.at.y())
     box = picture.box(device_of(lower.ref))
     assert box is not None
     level = box.rect.top() - 11
@@ -228,9 +232,9 @@ def _around(picture: Picture, cable: Cable, one: Jack, other: Jack) -> Wire:
     if sides[0] == sides[1]:
         x = upper.at.x() + sides[0] * turn * 1.6
         path.cubicTo(QPointF(x, upper.at.y()), QPointF(x, lower.at.y()), lower.at)
-        return Wire(cable, path, QPointF(x, (upper.at.y() + lower.at.y()) / 2))
+        return CableShape(cable, path, QPointF(x, (upper.at.y() + lower.at.y()) / 2))
     a, b = upper.at.x() + sides[0] * turn, lower.at.x() + sides[1] * turn
     path.cubicTo(QPointF(a, upper.at.y()), QPointF(a, level), QPointF(a - sides[0] * turn, level))
     path.lineTo(b - sides[1] * turn, level)
     path.cubicTo(QPointF(b, level), QPointF(b, lower.at.y()), lower.at)
-    return Wire(cable, path, QPointF(box.rect.center().x(), level))
+    return CableShape(cable, path, QPointF(box.rect.center().x(), level))

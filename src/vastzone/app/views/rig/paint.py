@@ -8,8 +8,8 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.app.views.rig.faces import paint_face, summary
-from vastzone.app.views.rig.geometry import JACK, Box, Jack, Wire
-from vastzone.core.plan.spans import runs
+from vastzone.app.views.rig.geometry import JACK, Box, CableShape, JackShape
+from vastzone.core.plan.queries.spans import runs
 
 
 def paint_box(
@@ -35,25 +35,25 @@ def paint_box(
         painter.drawEllipse(QPointF(rect.left() + 1, rect.top() + 1), 5.5, 5.5)
 
 
-def _badge(painter: QPainter, at: QPointF, words: str) -> None:
+def _badge(painter: QPainter, point: QPointF, words: str) -> None:
     c = THEME.colours
-    chip = QRectF(at.x() - 12, at.y() - 8.5, 24, 17)
+    chip = QRectF(point.x() - 12, point.y() - 8.5, 24, 17)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QColor(c.fault))
     painter.drawRoundedRect(chip, 8.5, 8.5)
     text(painter, chip, words, c.paper, bold(11.5), Qt.AlignmentFlag.AlignHCenter)
 
 
-def paint_jack(painter: QPainter, box: Box, jack: Jack, state: str) -> None:
+def paint_jack(painter: QPainter, box: Box, jack: JackShape, state: str) -> None:
     """A port: round for DIN, flat for USB, a dashed ring for Bluetooth.
 
     ``state`` is «», ``allowed``, ``refused``, ``held`` or ``focus``.
     """
     c, at = THEME.colours, jack.at
-    ring = {"allowed": c.action, "held": c.action, "focus": c.action}.get(state, c.ink)
-    faint = state == "refused"
+    marked, faint = state in ("allowed", "held", "focus"), state == "refused"
+    ring = c.action if marked else c.ink
     colour = mixed(ring, c.raised, 0.3) if faint else QColor(ring)
-    pen = QPen(colour, 2.6 if state in ("allowed", "held", "focus") else 1.8)
+    pen = QPen(colour, 2.6 if marked else 1.8)
     if jack.port.link == "bluetooth":
         pen.setStyle(Qt.PenStyle.DotLine)
     painter.setPen(pen)
@@ -66,23 +66,28 @@ def paint_jack(painter: QPainter, box: Box, jack: Jack, state: str) -> None:
     painter.setBrush(colour)
     for x, y in _pins(jack):
         painter.drawEllipse(QPointF(at.x() + x, at.y() + y), 1.1, 1.1)
-    room = box.rect.width() / 2 - 16
-    if all(j.left == jack.left or j.at.y() != at.y() for j in box.jacks):
-        room = box.rect.width() - 30
-    label = QRectF(at.x() + 14 if jack.left else at.x() - 14 - room, at.y() - 9, room, 18)
+    _jack_name(painter, box, jack, mixed(c.muted, c.raised, 0.5) if faint else QColor(c.muted))
+
+
+def _jack_name(painter: QPainter, box: Box, jack: JackShape, shade: QColor) -> None:
+    """The name of a port beside it: over the whole device where nothing is opposite."""
+    opposite = [other for other in box.jacks if other.left != jack.left]
+    alone = all(other.at.y() != jack.at.y() for other in opposite)
+    room = box.rect.width() - 30 if alone else box.rect.width() / 2 - 16
+    x, y = jack.at.x(), jack.at.y()
+    label = QRectF(x + 14 if jack.left else x - 14 - room, y - 9, room, 18)
     side = Qt.AlignmentFlag.AlignLeft if jack.left else Qt.AlignmentFlag.AlignRight
-    shade = mixed(c.muted, c.raised, 0.5) if faint else QColor(c.muted)
-    text(painter, label, jack.port.name, shade, font(c.text_px - 2), side)
+    text(painter, label, jack.port.name, shade, font(THEME.colours.text_px - 2), side)
 
 
-def _pins(jack: Jack) -> tuple[tuple[float, float], ...]:
+def _pins(jack: JackShape) -> tuple[tuple[float, float], ...]:
     """The contacts in the hole: five in a half circle for DIN, four in a row for USB."""
     if jack.port.link == "din":
         return ((-3.8, 0.2), (-2.6, 2.8), (0.0, 3.8), (2.6, 2.8), (3.8, 0.2))
     return ((-4.0, 0.0), (-1.4, 0.0), (1.4, 0.0), (4.0, 0.0)) if jack.port.link == "usb" else ()
 
 
-def wire_colour(wire: Wire, chosen: bool, faulty: bool) -> QColor:
+def wire_colour(chosen: bool, faulty: bool) -> QColor:
     """Ink, the accent where chosen, the fault's where something is wrong with it."""
     c = THEME.colours
     return (
@@ -108,7 +113,9 @@ def paint_wire(
         painter.drawPath(path)
 
 
-def paint_label(painter: QPainter, wire: Wire, channels: tuple[int, ...], chosen: bool) -> QRectF:
+def paint_label(
+    painter: QPainter, wire: CableShape, channels: tuple[int, ...], chosen: bool
+) -> QRectF:
     """The channels in use on a cable, on a chip; only how many where there is little room."""
     c, at = THEME.colours, wire.label
     words, face = channel_words(channels), bold(c.text_px - 3)

@@ -4,17 +4,18 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.text import Button, set_tip
-from vastzone.app.perform import Performer
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.app.views.rig.canvas import RigCanvas
-from vastzone.core.plan import edits
-from vastzone.core.plan.model import Device
+from vastzone.core.plan.edits.devices import add_device as edit_add_device
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.desk.session import Desk
 
 
@@ -95,8 +96,8 @@ class RigView(View):
         AddDevice(self, self._added).open()
 
     def _added(self, device: Device) -> None:
-        before = {d.id for d in self.desk.plan.devices}
-        self._perform(edits.add_device(device))
+        before = lookup.ids_of(self.desk.plan.devices)
+        self._perform(edit_add_device(device))
         new = next((d for d in self.desk.plan.devices if d.id not in before), None)
         if new is not None:
             self.desk.select(new.id)

@@ -1,31 +1,47 @@
-"""What has settings in a device: zones, sends, parts, sounds, targets, inputs, jacks, itself."""
+"""What has settings in a device: zones, sends, parts, sounds, targets, inputs, jacks, itself.
 
-from collections.abc import Iterator, Mapping
+An owner stays what it is wherever it is stored and plugged in; where that is now, its *place* in
+the device, ``places`` says.
+"""
+
+from collections.abc import Iterator
 from typing import Any, Literal, NamedTuple
 
-from vastzone.core.plan import edits
-from vastzone.core.plan.model import Device, Port
+from vastzone.core.plan.model.console import Block, Console, Shoe
+from vastzone.core.plan.model.controls import Control, KitChoice, Program, Send, Zone
+from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
+from vastzone.core.plan.model.pedals import PedalJack
+from vastzone.core.plan.model.plan import Device, Port, Switch
+from vastzone.core.plan.model.triggers import TriggerInput
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.refs import (
-    device_place,
-    input_place,
-    jack_place,
-    kit_place,
-    part_place,
+    owner_place,
     send_place,
     setting_in,
-    target_place,
-    zone_place,
 )
-from vastzone.core.plan.sound import Kit
-from vastzone.core.plan.touch import Program
 
 OwnerKind = Literal[
-    "device", "passed on", "input", "jack", "zone", "send", "part", "sound", "target"
+    "device",
+    "switch",
+    "passed on",
+    "encoder",
+    "block",
+    "shoe",
+    "input",
+    "jack",
+    "program",
+    "zone",
+    "send",
+    "kit choice",
+    "part",
+    "sound",
+    "target",
 ]
 
 
 class PassedOn(NamedTuple):
-    """An input and an output of a computer, and whether the one is passed on to the other."""
+    """An input and an output of a device, and whether the one is passed on to the other."""
 
     source: Port
     dest: Port
@@ -33,19 +49,20 @@ class PassedOn(NamedTuple):
 
 
 class Owner(NamedTuple):
-    """Something with settings: ``held`` itself, in which device and program, and its place there.
+    """Something with settings: the ``thing`` itself, in which device and program, its name there.
 
     ``alone`` is the last piece of the reference of what has one setting only, named like itself;
-    ``kit`` is that of a sound.
+    ``kit`` is that of a sound, ``control`` what sends.
     """
 
     kind: OwnerKind
     device: Device
     program: Program | None
     place: str
-    held: Any
+    thing: Any
     alone: str = ""
     kit: Kit | None = None
+    control: Control | None = None
 
     def ref(self, field: str) -> str:
         """The reference of one of its settings."""
@@ -53,70 +70,136 @@ class Owner(NamedTuple):
 
 
 def owners(device: Device) -> Iterator[Owner]:
-    """Everything that has settings, in the order of the device."""
-    yield Owner("device", device, None, device_place(device.id, "panel"), device)
+    """Everything that has settings, in the order in which a person meets it on the device."""
+    yield device_owner(device)
+    for switch in device.switches:
+        yield switch_owner(device, switch)
     yield from _passed_on(device)
-    for one in device.inputs:
-        yield Owner("input", device, None, input_place(device.id, one.id), one)
+    if device.console is not None:
+        yield from _of_console(device, device.console)
+    for socket in device.inputs:
+        yield input_owner(device, socket)
     for jack in device.jacks:
-        yield Owner("jack", device, None, jack_place(device.id, jack.id), jack)
+        yield jack_owner(device, jack)
     for program in device.programs:
         yield from _of_program(device, program)
     for part in device.parts:
-        yield Owner("part", device, None, part_place(device.id, part.id), part)
+        yield part_owner(device, part)
     for kit in device.kits:
-        place = kit_place(device.id, kit.id)
         for sound in kit.sounds:
-            yield Owner("sound", device, None, place, sound, sound.id, kit)
+            yield sound_owner(device, kit, sound)
     for target in device.targets:
-        yield Owner("target", device, None, target_place(device.id, target.id), target)
+        yield target_owner(device, target)
+
+
+def _of_console(device: Device, console: Console) -> Iterator[Owner]:
+    yield encoder_owner(device)
+    for block in console.blocks:
+        yield block_owner(device, block)
+    for shoe in console.shoes:
+        yield shoe_owner(device, shoe)
 
 
 def _of_program(device: Device, program: Program) -> Iterator[Owner]:
+    yield program_owner(device, program)
     for zone in program.zones:
-        yield Owner("zone", device, program, zone_place(device.id, program.number, zone.id), zone)
+        yield zone_owner(device, program, zone)
+    controls = lookup.controls_by_id(device)
     for send in program.sends:
-        place = send_place(device.id, program.number, send.thing)
-        yield Owner("send", device, program, place, send)
+        yield send_owner(device, program, send, controls.get(send.control))
+    for choice in program.kits:
+        yield choice_owner(device, program, choice)
 
 
 def _passed_on(device: Device) -> Iterator[Owner]:
-    """What a computer passes on from each input to each output."""
-    if device.kind != "computer":
+    """What is passed on from each input to each output, where a device is told that."""
+    if not device_ability(device).chooses_thru:
         return
-    place = device_place(device.id, "thru")
+    place = owner_place(device.id, "device", "thru")
     on = {(thru.source, thru.dest) for thru in device.thrus}
     outputs = [port for port in device.ports if port.flow != "in"]
     for source in (port for port in device.ports if port.flow != "out"):
         for dest in (port for port in outputs if port is not source):
-            held = PassedOn(source, dest, (source.id, dest.id) in on)
-            yield Owner("passed on", device, None, place, held, f"{source.id}.{dest.id}")
+            passed = PassedOn(source, dest, (source.id, dest.id) in on)
+            yield Owner("passed on", device, None, place, passed, f"{source.id}.{dest.id}")
 
 
-def with_owners(device: Device, new: Mapping[str, Any]) -> Device:
-    """A device with some zones, sends, parts, sounds and targets put in place of the old ones.
+def device_owner(device: Device) -> Owner:
+    """A device as a whole."""
+    return Owner("device", device, None, owner_place(device.id, "device", "panel"), device)
 
-    They are named by their place, a sound by its reference.
-    """
-    if not new:
-        return device
-    return edits.changed(
+
+def switch_owner(device: Device, switch: Switch) -> Owner:
+    """A switch that a device has once."""
+    return Owner("switch", device, None, owner_place(device.id, "switch", switch.id), switch)
+
+
+def encoder_owner(device: Device) -> Owner:
+    """The encoder of a console.  Raises ValueError where a device has none."""
+    if device.console is None:
+        raise ValueError(f"{device.id} has no console")
+    place = owner_place(device.id, "device", "encoder")
+    return Owner("encoder", device, None, place, device.console.encoder)
+
+
+def block_owner(device: Device, block: Block) -> Owner:
+    """A keyboard, or stops, as an encoder is told of them."""
+    return Owner("block", device, None, owner_place(device.id, "block", block.id), block)
+
+
+def shoe_owner(device: Device, shoe: Shoe) -> Owner:
+    """A shoe at an encoder."""
+    return Owner("shoe", device, None, owner_place(device.id, "shoe", shoe.control), shoe)
+
+
+def input_owner(device: Device, socket: TriggerInput) -> Owner:
+    """A trigger input."""
+    return Owner("input", device, None, owner_place(device.id, "input", socket.id), socket)
+
+
+def jack_owner(device: Device, jack: PedalJack) -> Owner:
+    """A jack for pedals."""
+    return Owner("jack", device, None, owner_place(device.id, "jack", jack.id), jack)
+
+
+def program_owner(device: Device, program: Program) -> Owner:
+    """A program itself."""
+    return Owner(
+        "program",
         device,
-        programs=tuple(_with_program(device, program, new) for program in device.programs),
-        parts=tuple(new.get(part_place(device.id, part.id), part) for part in device.parts),
-        targets=tuple(new.get(target_place(device.id, t.id), t) for t in device.targets),
-        kits=tuple(_with_sounds(device, kit, new) for kit in device.kits),
+        program,
+        owner_place(device.id, "program", program.id, program.id),
+        program,
     )
 
 
-def _with_program(device: Device, program: Program, new: Mapping[str, Any]) -> Program:
-    number = program.number
-    zones = tuple(new.get(zone_place(device.id, number, z.id), z) for z in program.zones)
-    sends = tuple(new.get(send_place(device.id, number, s.thing), s) for s in program.sends)
-    return edits.changed(program, zones=zones, sends=sends)
+def zone_owner(device: Device, program: Program, zone: Zone) -> Owner:
+    """A zone of a program."""
+    return Owner("zone", device, program, owner_place(device.id, "zone", zone.id, program.id), zone)
 
 
-def _with_sounds(device: Device, kit: Kit, new: Mapping[str, Any]) -> Kit:
-    place = kit_place(device.id, kit.id)
-    sounds = tuple(new.get(setting_in(place, sound.id), sound) for sound in kit.sounds)
-    return edits.changed(kit, sounds=sounds)
+def send_owner(device: Device, program: Program, send: Send, control: Control | None) -> Owner:
+    """What a control sends in one bank and layer of a program."""
+    place = send_place(device.id, program.id, send.thing)
+    return Owner("send", device, program, place, send, control=control)
+
+
+def choice_owner(device: Device, program: Program, choice: KitChoice) -> Owner:
+    """Which kit a part is on in a program."""
+    place = owner_place(device.id, "choice", choice.part, program.id)
+    return Owner("kit choice", device, program, place, choice)
+
+
+def part_owner(device: Device, part: Part) -> Owner:
+    """A part."""
+    return Owner("part", device, None, owner_place(device.id, "part", part.id), part)
+
+
+def sound_owner(device: Device, kit: Kit, sound: Sound) -> Owner:
+    """A sound of a kit; its note is named like itself."""
+    return Owner("sound", device, None, owner_place(device.id, "kit", kit.id), sound, sound.id, kit)
+
+
+def target_owner(device: Device, target: Target) -> Owner:
+    """A target."""
+    return Owner("target", device, None, owner_place(device.id, "target", target.id), target)

@@ -1,64 +1,66 @@
-"""Values of settings as a device shows them: its octaves, its first program, its own choices.
+"""Values of settings: what a field can hold, how it is kept, and how a device shows it.
 
-A value is a whole number in the plan's tables: a choice by its place, on as 1, none as ``MISSING``.
+A value is kept as a whole number (a choice by its place, on as 1, none as ``MISSING``) or, where it
+is no number, as text.  Each kind of value turns that into what stands in the plan and back, says it
+in the device's own naming, and tells how it is entered.
 """
 
-from collections.abc import Callable, Sequence
-from typing import NamedTuple
+from collections.abc import Callable, Mapping
+from typing import Any, Literal, NamedTuple, Protocol
 
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
-from vastzone.core.midi.controllers import label
-from vastzone.core.midi.wide import WIDE, name
-from vastzone.core.plan import lookup
-from vastzone.core.plan.cache import derived
-from vastzone.core.plan.console import Encoder
 from vastzone.core.plan.fields.owners import Owner
-from vastzone.core.plan.model import Device
+from vastzone.core.text import decimal, quoted, whole_number
 
 MISSING = -1
 """Stands for «none» where a channel follows the zones, is omni, or a target has no controller."""
+Stored = int | str
 Say = Callable[[Owner, int], str]
+EntryKind = Literal["text", "number", "note", "choice", "check"]
 
 
-class Choice(NamedTuple):
-    """One of several names, in the order in which they are counted."""
+class EntryForm(NamedTuple):
+    """How a value is entered: by typing, between two ends, from choices, with a tick."""
 
-    names: tuple[str, ...]
-
-    def say(self, _owner: Owner, value: int) -> str:
-        """The name."""
-        return self.names[value]
-
-    def chosen(self, value: int) -> str:
-        """The name at a place.  Raises EditError where there is none."""
-        if 0 <= value < len(self.names):
-            return self.names[value]
-        raise EditError(f"There is no choice {value + 1} among {len(self.names)}.")
-
-    def place(self, chosen: str) -> int:
-        """Where a name stands among them."""
-        return self.names.index(chosen)
+    kind: EntryKind
+    low: int = 0
+    high: int = 127
+    choices: tuple[tuple[str, Any], ...] = ()
 
 
-def number(_owner: Owner, value: int) -> str:
+class Values(Protocol):
+    """What a field can hold."""
+
+    def stored(self, owner: Owner, value: Any) -> Stored:
+        """What stands in the plan, as it is kept."""
+
+    def held(self, owner: Owner, stored: Stored) -> Any:
+        """What is kept, as it stands in the plan.  Raises EditError where it cannot be."""
+
+    def say(self, owner: Owner, stored: Stored) -> str:
+        """A value as the device shows it."""
+
+    def form(self, owner: Owner) -> EntryForm:
+        """How it is entered."""
+
+    def shown(self, owner: Owner, value: Any) -> Any:
+        """What stands in the plan, as it is shown where it is entered."""
+
+    def entered(self, owner: Owner, shown: Any) -> Any:
+        """What was entered, as it stands in the plan.  Raises EditError where it cannot be."""
+
+
+def as_number(stored: Stored) -> int:
+    """A value that is a number.  Raises EditError for text."""
+    if isinstance(stored, int):
+        return stored
+    raise EditError(f"“{quoted(stored)}” is no number: write one.")
+
+
+def plain(_owner: Owner, value: int) -> str:
     """A plain number."""
     return "none" if value == MISSING else str(value)
-
-
-def channel(_owner: Owner, value: int) -> str:
-    """A channel; none follows the zones."""
-    return "as the zones" if value == MISSING else str(value)
-
-
-def channel_heard(_owner: Owner, value: int) -> str:
-    """A channel listened on; none is every one."""
-    return "all" if value == MISSING else str(value)
-
-
-def on_off(_owner: Owner, value: int) -> str:
-    """On or off."""
-    return "on" if value else "off"
 
 
 def percent(_owner: Owner, value: int) -> str:
@@ -71,69 +73,328 @@ def signed(_owner: Owner, value: int) -> str:
     return f"{value:+}".replace("-", "−") if value else "0"
 
 
-def note(owner: Owner, value: int) -> str:
-    """A note in the device's own naming."""
-    return pitch.label(value, owner.device.octaves)
+class Shown:
+    """Values that are entered as they stand in the plan."""
+
+    def shown(self, _owner: Owner, value: Any) -> Any:
+        """As it is."""
+        return value
+
+    def entered(self, _owner: Owner, shown: Any) -> Any:
+        """As it is."""
+        return shown
 
 
-def input_type(owner: Owner, value: int) -> str:
-    """A type of a trigger input."""
-    types: Sequence[str] = owner.held.types
-    return types[value]
+class Whole(Shown):
+    """A whole number from ``low`` to ``high``; ``none`` is what its absence is called.
+
+    One that may be absent is entered by choosing, any other by typing.
+    """
+
+    def __init__(
+        self,
+        low: int = 0,
+        high: int = 127,
+        none: str = "",
+        say: Say = plain,
+        named: Callable[[Owner], tuple[tuple[str, Any], ...]] | None = None,
+    ) -> None:
+        self.low, self.high, self.none = low, high, none
+        self._say, self._named = say, named
+
+    def stored(self, _owner: Owner, value: Any) -> int:
+        """Its absence is kept as ``MISSING``."""
+        return MISSING if value is None else int(value)
+
+    def held(self, owner: Owner, stored: Stored) -> int | None:
+        """The number.  Raises EditError beyond its ends."""
+        value = as_number(stored)
+        if value == MISSING and self.none:
+            return None
+        if not self.low <= value <= self.high:
+            raise EditError(f"{value} is outside {self.low}–{self.high}: choose one inside.")
+        return value
+
+    def say(self, owner: Owner, stored: Stored) -> str:
+        """The number in words."""
+        value = as_number(stored)
+        return self.none if value == MISSING and self.none else self._say(owner, value)
+
+    def form(self, owner: Owner) -> EntryForm:
+        """A number to type, or all of them to choose from."""
+        if self._named is not None:
+            return EntryForm("choice", choices=self._named(owner))
+        if not self.none:
+            return EntryForm("number", self.low, self.high)
+        each = tuple((str(number), number) for number in range(self.low, self.high + 1))
+        return EntryForm("choice", choices=((self.none, None), *each))
 
 
-def outputs(owner: Owner, value: int) -> str:
-    """Outputs as bits, in the order of the device's ports; 0 is all of them."""
-    ports = [port.name for place, port in enumerate(owner.device.ports) if value >> place & 1]
-    return " and ".join(ports) or "all"
+class Note(Shown):
+    """A note in the device's own naming, of the keys of ``ends`` where those are known."""
+
+    def __init__(self, ends: Callable[[Owner], tuple[int, int]] | None = None) -> None:
+        self._ends = ends
+
+    def stored(self, _owner: Owner, value: Any) -> int:
+        """Its number."""
+        return int(value)
+
+    def held(self, _owner: Owner, stored: Stored) -> int:
+        """Its number.  Raises EditError outside 0–127."""
+        value = as_number(stored)
+        if not 0 <= value <= 127:
+            raise EditError(f"{value} is no note: choose one from 0 to 127.")
+        return value
+
+    def say(self, owner: Owner, stored: Stored) -> str:
+        """Its name."""
+        return pitch.label(as_number(stored), owner.device.octaves)
+
+    def form(self, owner: Owner) -> EntryForm:
+        """A note to type."""
+        low, high = self._ends(owner) if self._ends else (0, 127)
+        return EntryForm("note", low, high)
 
 
-def mute_group(owner: Owner, value: int) -> str:
-    """A mute group by its place among those of the device."""
-    held = mute_groups(owner.device)
-    return held[value] if value < len(held) else str(value + 1)
+class OnOff(Shown):
+    """On or off."""
+
+    def stored(self, _owner: Owner, value: Any) -> int:
+        """On is 1."""
+        return int(value)
+
+    def held(self, _owner: Owner, stored: Stored) -> bool:
+        """Whether it is on.  Raises EditError for anything but 0 and 1."""
+        if stored in (0, 1):
+            return bool(stored)
+        raise EditError(f"{stored} is neither off (0) nor on (1).")
+
+    def say(self, _owner: Owner, stored: Stored) -> str:
+        """On or off."""
+        return "on" if stored else "off"
+
+    def form(self, _owner: Owner) -> EntryForm:
+        """A box to tick."""
+        return EntryForm("check")
 
 
-@derived(256)
-def mute_groups(device: Device) -> tuple[str, ...]:
-    """The mute groups of a device's pads, in the order of their names."""
-    sends = [send for program in device.programs for send in program.sends]
-    groups = {group for send in sends for group in (send.mutes, send.muted_by)}
-    return tuple(sorted(group for group in groups if group))
+class NamedChoice(Shown):
+    """One of several names, in the order in which they are counted.
+
+    ``words`` are what names are called where they are chosen, themselves where nothing is said;
+    ``only`` leaves those that this owner offers.
+    """
+
+    def __init__(
+        self,
+        names: tuple[str, ...],
+        words: Mapping[str, str] | None = None,
+        only: Callable[[Owner], tuple[str, ...]] | None = None,
+    ) -> None:
+        self.names, self._words, self._only = names, words or {}, only
+
+    def place(self, chosen: str) -> int:
+        """Where a name stands among them."""
+        return self.names.index(chosen)
+
+    def chosen(self, place: int) -> str:
+        """The name at a place.  Raises EditError where there is none."""
+        if 0 <= place < len(self.names):
+            return self.names[place]
+        raise EditError(f"There is no choice {place + 1} among {len(self.names)}.")
+
+    def stored(self, _owner: Owner, value: Any) -> int:
+        """The place of a name."""
+        return self.place(value)
+
+    def held(self, _owner: Owner, stored: Stored) -> str:
+        """The name.  Raises EditError where there is none."""
+        return self.chosen(as_number(stored))
+
+    def say(self, _owner: Owner, stored: Stored) -> str:
+        """The name."""
+        return self.names[as_number(stored)]
+
+    def form(self, owner: Owner) -> EntryForm:
+        """The names to choose from."""
+        names = self._only(owner) if self._only else self.names
+        choices = tuple((self._words.get(name, name), name) for name in names)
+        return EntryForm("choice", choices=choices)
 
 
-def zone_shift(owner: Owner, value: int) -> str:
-    """A zone's shift; the lowest note of the keyboard where a console's encoder asks for that."""
-    device = owner.device
-    if device.console is None:
-        return signed(owner, value)
-    lowest = lookup.keybed(device, owner.held.keybed).low + value
-    if not 0 <= lowest <= 127:
-        return f"{value:+}".replace("-", "−")
-    encoder: Encoder = device.console.encoder
-    if encoder.asks == "note number":
-        return pitch.label(lowest, device.octaves)
-    octave, index = pitch.octave_and_index(lowest, device.octaves, encoder.first_index)
-    return f"{pitch.name(lowest, device.octaves)}: octave {octave}, index {index}"
+class Listed(Shown):
+    """One of several things by name that this owner has; none of them where ``none`` is a word.
+
+    It is kept by its name, which stays the same when others come and go.
+    """
+
+    def __init__(
+        self, things: Callable[[Owner], tuple[tuple[str, Any], ...]], none: str = ""
+    ) -> None:
+        self._things, self.none = things, none
+
+    def stored(self, _owner: Owner, value: Any) -> Stored:
+        """Its name."""
+        return MISSING if value is None else str(value)
+
+    def held(self, owner: Owner, stored: Stored) -> Any:
+        """The thing.  Raises EditError where there is none."""
+        if stored == MISSING and self.none:
+            return None
+        for _, thing in self._things(owner):
+            if str(thing) == str(stored):
+                return thing
+        raise EditError(f"There is no “{quoted(stored)}” to choose there: choose another.")
+
+    def say(self, owner: Owner, stored: Stored) -> str:
+        """What it is called."""
+        if stored == MISSING and self.none:
+            return self.none
+        called = {str(thing): words for words, thing in self._things(owner)}
+        return called.get(str(stored), str(stored))
+
+    def form(self, owner: Owner) -> EntryForm:
+        """The things to choose from."""
+        none = ((self.none, None),) if self.none else ()
+        return EntryForm("choice", choices=(*none, *self._things(owner)))
 
 
-def sent_number(owner: Owner, value: int) -> str:
-    """What a control sends: a note by name, a controller by meaning, a program, a parameter."""
-    device, send = owner.device, owner.held
-    if send.message == "controller":
-        return label(value)
-    if send.message in WIDE:
-        return name(send.message, send.page << 7 | value)
-    if send.message == "program":
-        return str(value + device.first_program)
-    return pitch.label(value, device.octaves)
+class Ports(Shown):
+    """Outputs or inputs in use as bits, in the order of the device's ports; 0 is all of them."""
+
+    def __init__(self, flow: Literal["in", "out"]) -> None:
+        self._flow = flow
+
+    def stored(self, owner: Owner, value: Any) -> int:
+        """The ports as bits."""
+        ports = enumerate(owner.device.ports)
+        return sum(1 << place for place, port in ports if port.id in value)
+
+    def held(self, owner: Owner, stored: Stored) -> tuple[str, ...]:
+        """The ids of the ports.  Raises EditError for a port that is not there."""
+        bits, ports = as_number(stored), owner.device.ports
+        if not 0 <= bits < 1 << len(ports):
+            raise EditError(f"{owner.device.name} has no such output: choose another.")
+        return tuple(port.id for place, port in enumerate(ports) if bits >> place & 1)
+
+    def say(self, owner: Owner, stored: Stored) -> str:
+        """The ports by name."""
+        bits = as_number(stored)
+        used = [port.name for place, port in enumerate(owner.device.ports) if bits >> place & 1]
+        return " and ".join(used) or "all"
+
+    def form(self, owner: Owner) -> EntryForm:
+        """All of them, each alone, and what is chosen now."""
+        choices: dict[tuple[str, ...], str] = {(): "all"}
+        fit = (port for port in owner.device.ports if port.flow in (self._flow, "both"))
+        choices |= {(port.id,): port.name for port in fit}
+        now = tuple(getattr(owner.thing, "ports", ()))
+        choices.setdefault(now, self.say(owner, self.stored(owner, now)))
+        return EntryForm("choice", choices=tuple((name, ids) for ids, name in choices.items()))
 
 
-def answered(owner: Owner, value: int) -> str:
-    """The controller or parameter that moves a target."""
-    if value == MISSING:
-        return "none"
-    target = owner.held
-    if target.answers == "controller":
-        return label(value)
-    return name(target.answers, target.page << 7 | value)
+class Measure:
+    """A measured number in a unit of ``scale`` to that of the plan; entered in whole units."""
+
+    def __init__(self, low: int, high: int, scale: float = 1.0) -> None:
+        self.low, self.high, self.scale = low, high, scale
+
+    def stored(self, _owner: Owner, value: Any) -> str:
+        """The number as text, so that nothing of it is lost."""
+        return f"{value:g}"
+
+    def held(self, _owner: Owner, stored: Stored) -> float:
+        """The number.  Raises EditError where it is none."""
+        try:
+            return float(stored)
+        except ValueError:
+            raise EditError(f"“{quoted(stored)}” is no number: write one.") from None
+
+    def say(self, _owner: Owner, stored: Stored) -> str:
+        """The number."""
+        return str(stored)
+
+    def form(self, _owner: Owner) -> EntryForm:
+        """A number to type."""
+        return EntryForm("number", self.low, self.high)
+
+    def shown(self, _owner: Owner, value: Any) -> int:
+        """In whole units."""
+        whole: int = round(value * self.scale)
+        return whole
+
+    def entered(self, _owner: Owner, shown: Any) -> float:
+        """As it stands in the plan."""
+        return float(shown) / self.scale
+
+
+class Typed:
+    """Text, or what is written as text: ``write`` and ``read`` turn one into the other."""
+
+    def __init__(
+        self,
+        write: Callable[[Any], str] = str,
+        read: Callable[[str], Any] = str,
+    ) -> None:
+        self._write, self._read = write, read
+
+    def stored(self, _owner: Owner, value: Any) -> str:
+        """As it is written."""
+        return self._write(value)
+
+    def held(self, _owner: Owner, stored: Stored) -> Any:
+        """As it is read.  Raises EditError where it cannot be."""
+        return self._read(str(stored))
+
+    def say(self, _owner: Owner, stored: Stored) -> str:
+        """As it is written."""
+        return str(stored) or "none"
+
+    def form(self, _owner: Owner) -> EntryForm:
+        """Text to type."""
+        return EntryForm("text")
+
+    def shown(self, _owner: Owner, value: Any) -> str:
+        """As it is written."""
+        return self._write(value)
+
+    def entered(self, _owner: Owner, shown: Any) -> Any:
+        """As it is read.  Raises EditError where it cannot be."""
+        return self._read(shown)
+
+
+def optional_words(value: float | None) -> str:
+    """A number as it is typed; nothing for none."""
+    return "" if value is None else f"{value:g}"
+
+
+def read_optional(words: str) -> float | None:
+    """A number as it is typed, None for none.  Raises EditError for anything else."""
+    if not words.strip():
+        return None
+    value = decimal(words)
+    if value is None:
+        raise EditError(f"“{quoted(words)}” is no number: write one, or nothing.")
+    return value
+
+
+def points_words(points: tuple[tuple[int, int], ...]) -> str:
+    """The points of a drawn curve: «40 10, 90 80»."""
+    return ", ".join(f"{x} {y}" for x, y in points)
+
+
+def read_points(words: str) -> tuple[tuple[int, int], ...]:
+    """Points as they are typed.  Raises EditError where one is no pair of 0–127."""
+    found = []
+    for piece in filter(None, map(str.strip, words.split(","))):
+        first, _, second = piece.partition(" ")
+        x, y = whole_number(first), whole_number(second)
+        if x is None or y is None:
+            raise EditError(
+                f"“{quoted(piece)}” is no point: write where and how much, such as “64 40”."
+            )
+        if not (0 <= x <= 127 and 0 <= y <= 127):
+            raise EditError(f"“{quoted(piece)}” goes beyond 127: both numbers are 0–127.")
+        found.append((x, y))
+    return tuple(sorted(found))

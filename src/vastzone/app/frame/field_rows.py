@@ -1,0 +1,49 @@
+"""Fields as rows of facts: what the table of fields says of a thing, to be read and entered."""
+
+from collections.abc import Collection
+from functools import partial
+from typing import Any
+
+from vastzone.app.frame.sheet import FactRow
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.settings import set_field
+from vastzone.core.plan.fields.field import Field
+from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.plan.fields.table import fields_for
+
+
+def field_rows(
+    owner: Owner,
+    before: str = "",
+    only: Collection[str] = (),
+    without: Collection[str] = (),
+) -> list[FactRow]:
+    """The fields that something has, in the order of the table; ``only`` some, or ``without``.
+
+    ``before`` stands in front of their names, where several things share a sheet.
+    """
+    return [
+        field_row(owner, field, before)
+        for field in fields_for(owner.kind)
+        if (not only or field.id in only) and field.id not in without and field.belongs_to(owner)
+    ]
+
+
+def field_row(owner: Owner, field: Field, before: str = "") -> FactRow:
+    """One field as a row."""
+    name = field.asked_on(owner)
+    form = field.values.form(owner)
+    return FactRow(
+        f"{before}{name[0].lower()}{name[1:]}" if before else name,
+        form.kind,
+        field.values.shown(owner, field.held(owner)),
+        partial(_enter, owner, field),
+        form.low,
+        form.high,
+        form.choices,
+        owner.device.octaves,
+    )
+
+
+def _enter(owner: Owner, field: Field, shown: Any) -> Edit:
+    return set_field(owner, field, field.values.entered(owner, shown))

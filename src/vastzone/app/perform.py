@@ -1,7 +1,0 @@
-"""How views apply edits: errors become one sentence in the window."""
-
-from collections.abc import Callable
-
-from vastzone.core.plan.edits import Edit
-
-Performer = Callable[[Edit], None]

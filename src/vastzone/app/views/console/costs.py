@@ -1,0 +1,188 @@
+"""The page Ways: ways to a console with the person’s own prices, and what is still missing."""
+
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import (
+    QDoubleSpinBox,
+    QGridLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.applying import Performer
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import typing_table
+from vastzone.app.frame.text import Button, Label
+from vastzone.app.views.console.shared import Bench
+from vastzone.core.console.wires import compare
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.console import Item, Way
+from vastzone.core.text import decimal, quoted
+
+COLUMNS = (
+    "Way",
+    "At once",
+    "Hours",
+    "Floor m²",
+    "Skill",
+    "Still missing",
+    "Wired here",
+    "Altogether",
+    "Hours in all",
+)
+EDITABLE = 7
+NARROW = 760
+RATES = (
+    ("Minutes a joint", "joint_minutes"),
+    ("Minutes a test", "test_minutes"),
+    ("An hour costs", "hour"),
+    ("A diode", "diode"),
+    ("A connector", "connector"),
+    ("A metre", "metre"),
+    ("The encoder", "encoder"),
+)
+
+
+class WaysPage(QWidget):
+    """Every cell but the totals can be typed over."""
+
+    def __init__(self, bench: Bench, perform: Performer) -> None:
+        super().__init__()
+        self._bench, self._perform = bench, perform
+        self.rows = typing_table(COLUMNS, "Ways to a console")
+        header = self.rows.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        for column in (4, 5):
+            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
+        self.rows.held.typed.connect(self._typed)
+        self.words = quiet("")
+        self.add, self.remove = Button("Add a way"), Button("Remove it")
+        self.add.clicked.connect(self._add)
+        self.remove.clicked.connect(self._remove)
+        head = Label("Your pace and prices")
+        head.setProperty("role", "heading")
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        self.rates: dict[str, QDoubleSpinBox] = {}
+        for n, (words, field) in enumerate(RATES):
+            spin = self.rates[field] = QDoubleSpinBox()
+            spin.setRange(0, 1_000_000)
+            spin.setAccessibleName(words)
+            spin.setKeyboardTracking(False)
+            spin.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+            spin.valueChanged.connect(lambda value, f=field: self._rate(f, value))
+            grid.addWidget(quiet(words), n // 4 * 2, n % 4)
+            grid.addWidget(spin, n // 4 * 2 + 1, n % 4)
+        row, box = QHBoxLayout(), QVBoxLayout(self)
+        row.addWidget(self.add)
+        row.addWidget(self.remove)
+        row.addStretch()
+        box.setContentsMargins(14, 0, 14, 8)
+        box.setSpacing(7)
+        box.addLayout(row)
+        box.addWidget(self.rows, 1)
+        box.addWidget(self.words)
+        box.addWidget(head)
+        box.addLayout(grid)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a narrow window floor, skill and wiring give way to what is still missing."""
+        super().resizeEvent(event)
+        for column in (3, 4, 6):
+            self.rows.setColumnHidden(column, self.width() < NARROW)
+
+    def refresh(self) -> None:
+        """Show the ways as they are now."""
+        owner, console = self._bench.owner, self._bench.console
+        if owner is None:
+            return
+        totals = {t.name: t for t in compare(owner, console)}
+        rows = []
+        for way in console.ways:
+            total = totals[way.name]
+            missing = ", ".join(f"{hit.name} {hit.price:g}" for hit in way.missing)
+            line = (
+                way.name,
+                f"{way.price:g}",
+                f"{way.hours:g}",
+                f"{way.floor:g}",
+                way.skill,
+                missing,
+                "yes" if way.wired else "",
+                f"{total.price:,.2f}",
+                f"{total.hours:g}",
+            )
+            cells = [Cell(said, typed=column < EDITABLE) for column, said in enumerate(line)]
+            rows.append(row_of(cells))
+        self.rows.show_rows(rows)
+        best = min(totals.values(), key=lambda t: t.price, default=None)
+        quick = min(totals.values(), key=lambda t: t.hours, default=None)
+        self.words.setText(
+            f"Cheapest: {best.name}, {best.price:,.2f} and {best.hours:g} hours. Least work: "
+            f"{quick.name}, {quick.hours:g} hours. What is missing counts in; so do this "
+            "console’s materials and hours where it is wired here."
+            if best and quick
+            else "Add the ways that you could go, with your own prices."
+        )
+        for field, spin in self.rates.items():
+            spin.blockSignals(True)
+            spin.setValue(getattr(console.rates, field))
+            spin.blockSignals(False)
+
+    def _set(self, ways: tuple[Way, ...], label: str) -> Edit:
+        owner = self._bench.owner
+        return consoles.set_console(owner.id if owner is not None else "", label, ways=ways)
+
+    def _add(self) -> None:
+        ways = self._bench.console.ways
+        names = {item.name for item in ways}
+        name = next(f"Way {n}" for n in range(1, 999) if f"Way {n}" not in names)
+        self._perform(self._set((*ways, Way(name=name)), "Add a way"))
+
+    def _remove(self) -> None:
+        held, row = self._bench.console.ways, self.rows.chosen_row
+        if 0 <= row < len(held):
+            self._perform(self._set(held[:row] + held[row + 1 :], "Remove a way"))
+
+    def _rate(self, field: str, value: float) -> None:
+        owner, rates = self._bench.owner, self._bench.console.rates
+        if owner is not None:
+            new = changed(rates, **{field: value})
+            self._perform(consoles.set_console(owner.id, "Change rates", rates=new))
+
+    def _typed(self, row: int, column: int, words: str) -> None:
+        held = list(self._bench.console.ways)
+        try:
+            held[row] = changed_way(held[row], column, words)
+            self._perform(self._set(tuple(held), "Change a way"))
+        except EditError as error:
+            self.refresh()
+            self.words.setText(str(error))
+
+
+def changed_way(way: Way, column: int, words: str) -> Way:
+    """A way with one cell typed over.  Raises EditError for what is no number or no price."""
+    if column == 5:
+        items = []
+        for piece in (p.strip() for p in words.split(",") if p.strip()):
+            name, _, price = piece.rpartition(" ")
+            if not name:
+                raise EditError(f"“{piece}” has no price: write such as “bench 90”.")
+            items.append(Item(name=name, price=_number(price)))
+        return changed(way, missing=tuple(items))
+    if column == 6:
+        return changed(way, wired=bool(words.strip()))
+    field = ("name", "price", "hours", "floor", "skill")[column]
+    return changed(way, **{field: words if column in (0, 4) else _number(words)})
+
+
+def _number(words: str) -> float:
+    value = decimal(words.replace(",", ""))
+    if value is None:
+        raise EditError(f"“{quoted(words)}” is no number: write digits.")
+    return value

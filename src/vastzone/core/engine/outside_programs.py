@@ -1,0 +1,76 @@
+"""Everything of a device but its programs: what decides, with a program, what happens in it."""
+
+from typing import NamedTuple
+
+from vastzone.core.cache import derived
+from vastzone.core.engine.console_contacts import Reports, reports
+from vastzone.core.plan.edits.plugs import Strokes, strokes_as
+from vastzone.core.plan.model.controls import Control, Keybed
+from vastzone.core.plan.model.parts import Kit, Part, Target
+from vastzone.core.plan.model.plan import Device, Plan, Port
+
+
+class Shell(NamedTuple):
+    """A device without its programs.
+
+    ``reports`` is what its wiring makes of each contact, ``strokes`` what the pads in its inputs
+    make of its controls.
+    """
+
+    id: str
+    ports: tuple[Port, ...]
+    local: bool
+    delay_ms: float
+    keybeds: tuple[Keybed, ...]
+    controls: tuple[Control, ...]
+    parts: tuple[Part, ...]
+    kits: tuple[Kit, ...]
+    targets: tuple[Target, ...]
+    reports: Reports
+    strokes: Strokes
+
+
+def shell_of(plan: Plan, device: Device) -> Shell:
+    """The shell of a device; the same value while nothing but its programs changed."""
+    return _shell(
+        device.id,
+        device.ports,
+        device.local,
+        device.delay_ms,
+        device.keybeds,
+        device.controls,
+        device.parts,
+        device.kits,
+        device.targets,
+        reports(device),
+        strokes_as(plan, device),
+    )
+
+
+@derived(1024, whole=True)
+def _shell(
+    ident: str,
+    ports: tuple[Port, ...],
+    local: bool,
+    delay_ms: float,
+    keybeds: tuple[Keybed, ...],
+    controls: tuple[Control, ...],
+    parts: tuple[Part, ...],
+    kits: tuple[Kit, ...],
+    targets: tuple[Target, ...],
+    reported: Reports,
+    strokes: Strokes,
+) -> Shell:
+    return Shell(
+        ident,
+        ports,
+        local,
+        delay_ms,
+        keybeds,
+        controls,
+        parts,
+        kits,
+        targets,
+        reported,
+        strokes,
+    )

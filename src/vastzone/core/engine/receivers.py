@@ -1,0 +1,119 @@
+"""What messages can run into in a scene: the network, and everything that listens."""
+
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import NamedTuple
+
+from vastzone.core.cache import derived
+from vastzone.core.engine.listen import (
+    Audience,
+    DeviceListeners,
+    Movers,
+    audience_of,
+    ears,
+    movers_of,
+)
+from vastzone.core.engine.network import Network, network
+from vastzone.core.engine.outside_programs import Shell, shell_of
+from vastzone.core.plan.model.controls import KitChoice, Program
+from vastzone.core.plan.model.plan import Plan, Port, Scene
+from vastzone.core.plan.queries import lookup
+
+
+class Sources(NamedTuple):
+    """The outside of a sending device: what its messages need to know about it."""
+
+    id: str
+    ports: tuple[Port, ...]
+    local: bool
+
+
+class Receivers(NamedTuple):
+    """Everything a message can run into in one scene.
+
+    ``audiences`` has for each channel 0–15 all that can hear it: the same value while none of
+    that changed, however much else did.
+    """
+
+    network: Network
+    ears: Mapping[str, DeviceListeners]
+    audiences: tuple[Audience, ...]
+    movers: Movers
+
+    def of(self, device: str) -> DeviceListeners:
+        """The listeners of a device."""
+        return self.ears[device]
+
+
+class Outsides(NamedTuple):
+    """Everything of a plan but programs that decides what happens."""
+
+    network: Network
+    shells: tuple[Shell, ...]
+    by_id: Mapping[str, Shell]
+
+    def of(self, device: str) -> Shell:
+        """The shell of a device.  Raises KeyError."""
+        return self.by_id[device]
+
+
+@derived(16)
+def outsides(plan: Plan) -> Outsides:
+    """The outsides of a plan; the same value while they stay."""
+    return _outsides(network(plan), tuple(shell_of(plan, device) for device in plan.devices))
+
+
+@derived(32)
+def _outsides(net: Network, shells: tuple[Shell, ...]) -> Outsides:
+    return Outsides(net, shells, MappingProxyType(lookup.by_ids(shells)))
+
+
+@derived(320)
+def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
+    """The program that each device is on in a scene."""
+    chosen = {program.device: program.program for program in scene.programs} if scene else {}
+    return tuple(
+        [
+            held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
+            for ident, first, held in _by_number(plan)
+            for number in (chosen.get(ident, first),)
+        ]
+    )
+
+
+@derived(16)
+def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
+    return tuple(
+        (
+            device.id,
+            device.programs[0].number if device.programs else -1,
+            {program.number: program for program in device.programs},
+        )
+        for device in plan.devices
+    )
+
+
+def world_of(plan: Plan, scene: Scene | None) -> Receivers:
+    """The network and the listeners of a scene; the same value while none of them changed."""
+    return world_on(outsides(plan), programs_at(plan, scene))
+
+
+def world_on(outside: Outsides, programs: tuple[Program | None, ...]) -> Receivers:
+    """The same of the programs that the devices are on, in the plan's order."""
+    return _world_with(
+        outside, tuple([program.kits if program is not None else () for program in programs])
+    )
+
+
+@derived(512)
+def _world_with(outside: Outsides, choices: tuple[tuple[KitChoice, ...], ...]) -> Receivers:
+    """A program tells its listeners nothing but the kits."""
+    held = zip(outside.shells, choices, strict=True)
+    return _world(outside.network, tuple(ears(shell, chosen) for shell, chosen in held))
+
+
+@derived(256)
+def _world(net: Network, every: tuple[DeviceListeners, ...]) -> Receivers:
+    audiences = tuple(audience_of(every, channel) for channel in range(16))
+    by_device = MappingProxyType({e.device: e for e in every})
+    return Receivers(net, by_device, audiences, movers_of(every))

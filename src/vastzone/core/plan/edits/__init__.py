@@ -1,0 +1,1 @@
+"""Edits: each is a name for the undo list and a pure function from plan to plan."""

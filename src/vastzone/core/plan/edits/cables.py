@@ -1,0 +1,80 @@
+"""Edits of cables, and why no cable can join two ports."""
+
+from collections.abc import Iterator
+
+import msgspec
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.plan import Cable, Device, Plan, Port
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import device_ability
+from vastzone.core.plan.refs import ref_to
+
+LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth"}
+
+
+def add_cable(source: str, dest: str) -> Edit:
+    """Connect two ports."""
+
+    def apply(plan: Plan) -> Plan:
+        return msgspec.structs.replace(plan, cables=(*plan.cables, Cable(source=source, dest=dest)))
+
+    return Edit("Connect cable", apply)
+
+
+def remove_cable(cable: Cable) -> Edit:
+    """Pull a cable out."""
+    return Edit(
+        "Remove cable",
+        lambda plan: msgspec.structs.replace(
+            plan, cables=tuple(c for c in plan.cables if c != cable)
+        ),
+    )
+
+
+def refusal(plan: Plan, one: str, other: str) -> str:
+    """Why no cable can join two ports ``device:port``; nothing when one can."""
+    ends = (lookup.endpoint(plan, one), lookup.endpoint(plan, other))
+    return next(_reasons(plan, *ends), "")
+
+
+def _reasons(plan: Plan, one: tuple[Device, Port], other: tuple[Device, Port]) -> Iterator[str]:
+    (here, a), (there, b) = one, other
+    if here is there:
+        yield f"Both ends are at {here.name}: a cable joins two devices."
+        return
+    names = f"{a.name} of {here.name} and {b.name} of {there.name}"
+    if a.flow == b.flow != "both":
+        both = "outputs" if a.flow == "out" else "inputs"
+        yield f"{names} are both {both}: join an output to an input."
+    if a.link != b.link:
+        yield (
+            f"{names} are of different kinds, {LINKS[a.link]} and {LINKS[b.link]}: put a computer "
+            "or an interface between them."
+        )
+    host = device_ability(here).usb_host or device_ability(there).usb_host
+    if a.link == "usb" and not host:
+        yield f"{names} are both USB devices: each needs a computer at the other end."
+    yield from _taken(plan, here, a)
+    yield from _taken(plan, there, b)
+
+
+def _taken(plan: Plan, owner: Device, port: Port) -> Iterator[str]:
+    """A socket holds one plug; radio links hold as many as they like."""
+    if port.link == "bluetooth":
+        return
+    ref = ref_to(owner.id, port.id)
+    if any(ref in (cable.source, cable.dest) for cable in plan.cables):
+        mend = "use a thru or a second output" if port.flow == "out" else "use a merger"
+        yield f"{port.name} of {owner.name} has a cable already: {mend}, or pull that cable first."
+
+
+def connect(plan: Plan, one: str, other: str) -> Edit:
+    """The edit that joins two ports, from output to input.  Raises EditError when it cannot be."""
+    why = refusal(plan, one, other)
+    if why:
+        raise EditError(why)
+    ports = [lookup.endpoint(plan, ref)[1] for ref in (one, other)]
+    back = ports[0].flow == "in" or ports[1].flow == "out"
+    return add_cable(other, one) if back else add_cable(one, other)

@@ -1,0 +1,116 @@
+"""Edits of what lies under one pad: layers by velocity, a hi-hat without a pedal."""
+
+from typing import Any
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit, edit_program
+from vastzone.core.plan.model.checked import changed, swapped
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+
+MOST_LAYERS = 8
+
+
+def layers_of(program: Program, control: str, bank: int) -> list[Send]:
+    """Everything that a control sends in a bank, by layer."""
+    mine = [send for send in program.sends if (send.control, send.bank) == (control, bank)]
+    return sorted(mine, key=lambda s: s.layer)
+
+
+def add_layer(device: str, program: int, control: str, bank: int) -> Edit:
+    """Split the loudest layer of a pad in two; the upper half becomes a layer of its own.
+
+    Raises EditError where the pad sends no note, has no room, or cannot be split further.
+    """
+
+    def change(held: Program, owner: Device) -> Program:
+        name = lookup.by_id(owner.controls, control, "control").name
+        mine = layers_of(held, control, bank)
+        notes = [s for s in mine if s.message == "note"]
+        if not notes:
+            raise EditError(f"{name} sends no note in bank {bank}: let it send one first.")
+        top = max(notes, key=lambda s: s.vel_high)
+        if len(mine) >= MOST_LAYERS or top.vel_high - top.vel_low < 1:
+            raise EditError(f"{name} has no room for another layer: remove one first.")
+        middle = (top.vel_low + top.vel_high) // 2
+        number = next(n for n in range(MOST_LAYERS) if all(s.layer != n for s in mine))
+        new = changed(top, layer=number, vel_low=middle + 1)
+        sends = swapped(held.sends, top, changed(top, vel_high=middle))
+        return changed(held, sends=(*sends, new))
+
+    return edit_program(device, program, "Add layer", change)
+
+
+def remove_layer(device: str, program: int, control: str, bank: int, layer: int) -> Edit:
+    """Take a layer away; its velocities go to the one below, or above where there is none."""
+
+    def change(held: Program, owner: Device) -> Program:
+        layers = {send.layer: send for send in layers_of(held, control, bank)}
+        gone = layers.pop(layer, None)
+        if gone is None or not layers:
+            raise EditError("A pad keeps its last layer: let it send nothing instead.")
+        heir = _heir(list(layers.values()), gone)
+        wide = changed(
+            heir,
+            vel_low=min(heir.vel_low, gone.vel_low),
+            vel_high=max(heir.vel_high, gone.vel_high),
+            layer=heir.layer if 0 in layers else 0,
+        )
+        sends = swapped(swapped(held.sends, heir, wide), gone)
+        return changed(held, sends=sends)
+
+    return edit_program(device, program, "Remove layer", change)
+
+
+def _heir(others: list[Send], gone: Send) -> Send:
+    """The layer that takes over the velocities of one that goes: the next below, else above."""
+    below = [send for send in others if send.vel_low <= gone.vel_low]
+    return max(below or others, key=lambda send: (send.vel_high, -send.vel_low))
+
+
+def hat_without_pedal(plan: Plan, device: str, program: int, jack: str) -> Edit:
+    """The main zone of a pad plays the closed hi-hat and silences the open one on its rim.
+
+    Raises EditError where the module has no such two zones on that input.
+    """
+    owner = lookup.device(plan, device)
+    main, rim = two_zones(owner, jack)
+    closed, opened = _hat_note(plan, "closed", 42), _hat_note(plan, "open", 46)
+
+    def change(held: Program, _: Device) -> Program:
+        held = _with_layers(held, main, number=closed, mutes="hi-hat")
+        return _with_layers(held, rim, number=opened, muted_by="hi-hat")
+
+    return edit_program(device, program, "Hi-hat without a pedal", change)
+
+
+def _hat_note(plan: Plan, word: str, usual: int) -> int:
+    """The note of a kit’s closed or open hat; the General MIDI one where no kit names it."""
+    sounds = (sound for device in plan.devices for kit in device.kits for sound in kit.sounds)
+    return next(
+        (
+            sound.note
+            for sound in sounds
+            if word in sound.name.lower() and "hat" in sound.name.lower()
+        ),
+        usual,
+    )
+
+
+def two_zones(owner: Device, jack: str) -> tuple[Control, Control]:
+    """The main zone of an input and its rim or edge.  Raises EditError without the two."""
+    mine = [control for control in owner.controls if control.input == jack]
+    main = next((c for c in mine if c.zone in ("head", "bow", "closed")), None)
+    rim = next((c for c in mine if c.zone in ("rim", "edge", "open")), None)
+    if main is None or rim is None:
+        raise EditError(f"That input of {owner.name} has no head and rim with notes of their own.")
+    return main, rim
+
+
+def _with_layers(program: Program, control: Control, **changes: Any) -> Program:
+    mine = [send for send in program.sends if send.control == control.id]
+    if not mine:
+        raise EditError(f"{control.name} sends nothing yet: give it a note first.")
+    sends = tuple(changed(send, **changes) if send in mine else send for send in program.sends)
+    return changed(program, sends=sends)

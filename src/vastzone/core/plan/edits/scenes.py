@@ -1,0 +1,77 @@
+"""Edits of scenes and of the programs that they are on."""
+
+import msgspec
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit, with_device
+from vastzone.core.plan.model.checked import changed, swapped
+from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
+from vastzone.core.plan.queries import lookup
+
+
+def choose_program(scene: str, device: str, number: int) -> Edit:
+    """Put a device on another program in one scene."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        kept = tuple(program for program in old.programs if program.device != device)
+        new = changed(old, programs=(*kept, ProgramChoice(device=device, program=number)))
+        return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, new))
+
+    return Edit("Choose program", apply)
+
+
+def own_program(scene: str, device: str) -> Edit:
+    """Give a scene a program of its own, copied from the one that it shares.
+
+    Raises EditError when the device has no free program number.
+    """
+
+    def apply(plan: Plan) -> Plan:
+        at, owner = lookup.scene(plan, scene), lookup.device(plan, device)
+        old = lookup.program_in(at, owner)
+        used = {program.number for program in owner.programs}
+        number = next((n for n in range(128) if n not in used), None)
+        if old is None or number is None:
+            raise EditError(f"{owner.name} has no free program for {at.name}: free one first.")
+        copy = program_copy(owner, old, number, at.name)
+        plan = with_device(plan, owner, changed(owner, programs=(*owner.programs, copy)))
+        return choose_program(scene, device, number).change(plan)
+
+    return Edit("Give scene its own program", apply)
+
+
+def program_copy(owner: Device, program: Program, number: int, name: str) -> Program:
+    """A program again under another number, with an id of its own."""
+    ident = str(number)
+    if any(other.id == ident for other in owner.programs):
+        ident = lookup.free_id(lookup.ids_of(owner.programs), name)
+    return changed(program, id=ident, number=number, name=name, also=())
+
+
+def rename_scene(scene: str, name: str) -> Edit:
+    """Give a scene another name."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        return msgspec.structs.replace(
+            plan, scenes=swapped(plan.scenes, old, changed(old, name=name))
+        )
+
+    return Edit("Rename scene", apply)
+
+
+def add_scene(name: str) -> Edit:
+    """Add a scene at the end, with the programs of the last one."""
+
+    def apply(plan: Plan) -> Plan:
+        programs = plan.scenes[-1].programs if plan.scenes else ()
+        new = Scene(
+            id=lookup.free_id(lookup.ids_of(plan.scenes), name),
+            name=name,
+            programs=programs,
+        )
+        return msgspec.structs.replace(plan, scenes=(*plan.scenes, new))
+
+    return Edit("Add scene", apply)

@@ -1,0 +1,92 @@
+"""Edits of the zones of a keybed."""
+
+from typing import Any
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit, edit_program
+from vastzone.core.plan.model.checked import changed, swapped
+from vastzone.core.plan.model.controls import Program, Zone
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+
+
+def set_zone(device: str, program: int, zone: str, label: str, **changes: Any) -> Edit:
+    """Change fields of a zone: its ends, channel, shifts, velocities, whether it is on."""
+
+    def change(held: Program, owner: Device) -> Program:
+        old = lookup.by_id(held.zones, zone, "zone")
+        return changed(held, zones=swapped(held.zones, old, changed(old, **changes)))
+
+    return edit_program(device, program, label, change)
+
+
+def split_zone(device: str, program: int, zone: str, key: int) -> Edit:
+    """Cut a zone in two so that the upper half begins on ``key``.
+
+    Raises EditError when the key is not inside the zone.
+    """
+
+    def change(held: Program, owner: Device) -> Program:
+        old = lookup.by_id(held.zones, zone, "zone")
+        if not old.low < key <= old.high:
+            raise EditError(f"{old.name} cannot be split there: choose a key inside it.")
+        upper = changed(
+            old,
+            id=lookup.free_id(lookup.ids_of(held.zones), f"{old.id}-upper"),
+            name=f"{old.name} upper"[:80],
+            low=key,
+        )
+        return changed(held, zones=swapped(held.zones, old, changed(old, high=key - 1), upper))
+
+    return edit_program(device, program, "Split zone", change)
+
+
+def layer_zone(device: str, program: int, zone: str) -> Edit:
+    """Lay a copy over a zone, both marked as a layer, on the next channel."""
+
+    def change(held: Program, owner: Device) -> Program:
+        old = lookup.by_id(held.zones, zone, "zone")
+        used = {z.channel for z in held.zones}
+        channel = next((c for c in range(1, 17) if c not in used), old.channel)
+        copy = changed(
+            old,
+            id=lookup.free_id(lookup.ids_of(held.zones), f"{old.id}-layer"),
+            name=f"{old.name} layer"[:80],
+            channel=channel,
+            layer=True,
+        )
+        return changed(held, zones=swapped(held.zones, old, changed(old, layer=True), copy))
+
+    return edit_program(device, program, "Layer zone", change)
+
+
+def add_zone(device: str, program: int, zone: Zone) -> Edit:
+    """Add a zone to a program."""
+    return edit_program(
+        device, program, "Add zone", lambda held, _: changed(held, zones=(*held.zones, zone))
+    )
+
+
+def remove_zone(device: str, program: int, zone: str) -> Edit:
+    """Take a zone out of a program."""
+
+    def change(held: Program, owner: Device) -> Program:
+        old = lookup.by_id(held.zones, zone, "zone")
+        return changed(held, zones=swapped(held.zones, old))
+
+    return edit_program(device, program, "Remove zone", change)
+
+
+def move_edge(device: str, program: int, zone: str, side: str, key: int) -> Edit:
+    """Move the ``low`` or ``high`` end of a zone, within its keybed and short of its other end."""
+
+    def change(held: Program, owner: Device) -> Program:
+        old = lookup.by_id(held.zones, zone, "zone")
+        bed = lookup.keybed(owner, old.keybed)
+        if side == "low":
+            new = changed(old, low=max(bed.low, min(key, old.high)))
+        else:
+            new = changed(old, high=min(bed.high, max(key, old.low)))
+        return changed(held, zones=swapped(held.zones, old, new))
+
+    return edit_program(device, program, "Move zone end", change)

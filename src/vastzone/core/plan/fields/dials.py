@@ -1,0 +1,171 @@
+"""Every setting of the devices of a plan, by reference, as it is kept; what is known of each.
+
+A setting is a whole number (a choice by its place, on as 1, none as ``MISSING``) or text.  The
+table of fields (``table.py``) says what there is; limits say how far each kind reaches, so that
+settings which are one in the device are known to be.
+"""
+
+from collections.abc import Callable, Mapping
+from typing import NamedTuple
+
+from vastzone.core.cache import derived
+from vastzone.core.plan.fields.field import KINDS, Field, FieldKind
+from vastzone.core.plan.fields.owners import Owner, OwnerKind, owners
+from vastzone.core.plan.fields.table import fields_for
+from vastzone.core.plan.fields.values import Stored, as_number
+from vastzone.core.plan.model.limits import ScopeLimit
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.wishes import SettingRecord
+
+
+class Dial(NamedTuple):
+    """One setting: where it is, its value (−1 for none), how far it reaches, whose field it is.
+
+    Settings with the same ``slot`` are one in the device, as its scope says.
+    """
+
+    ref: str
+    value: Stored
+    slot: tuple[str, ...]
+    scope: str
+    owner: Owner
+    field: Field
+
+    @property
+    def kind(self) -> FieldKind:
+        """What kind of setting it is."""
+        return self.field.kind
+
+    @property
+    def number(self) -> int:
+        """The value of one that is a number.  Raises EditError for text."""
+        return as_number(self.value)
+
+    @property
+    def program(self) -> int | None:
+        """The program that it is in; None for what is set once for all of them."""
+        return None if self.owner.program is None else self.owner.program.number
+
+    @property
+    def is_usual(self) -> bool:
+        """Whether it is as a device shows it out of its box."""
+        return self.field.is_usual(self.owner)
+
+
+@derived(64)
+def dials(plan: Plan) -> Mapping[str, Dial]:
+    """Every setting of every device, by reference, in the plan's order."""
+    return {dial.ref: dial for device in plan.devices for dial in device_dials(device)}
+
+
+@derived(64)
+def open_dials(plan: Plan) -> Mapping[str, Dial]:
+    """Every setting that a solver may choose, by reference, in the plan's order."""
+    return {dial.ref: dial for device in plan.devices for dial in _open_dials(device)}
+
+
+@derived(1024)
+def device_dials(device: Device) -> tuple[Dial, ...]:
+    """Every setting of one device."""
+    return dials_of_kinds(device, frozenset(KINDS))
+
+
+@derived(1024)
+def _open_dials(device: Device) -> tuple[Dial, ...]:
+    return _dials(device, lambda field: field.solved)
+
+
+def dials_of_kinds(device: Device, kinds: frozenset[FieldKind]) -> tuple[Dial, ...]:
+    """The settings of one device that are of some kinds."""
+    return _dials(device, lambda field: field.kind in kinds)
+
+
+def _dials(device: Device, wanted: Callable[[Field], bool]) -> tuple[Dial, ...]:
+    scopes = {kind: scope_of(device, kind) for kind in KINDS}
+    asked: dict[OwnerKind, tuple[Field, ...]] = {}
+    found: list[Dial] = []
+    for owner in owners(device):
+        fields = asked.get(owner.kind)
+        if fields is None:
+            fields = tuple(f for f in fields_for(owner.kind) if f.is_dialled and wanted(f))
+            asked[owner.kind] = fields
+        for field in fields:
+            value = field.read(owner)
+            if value is not None:
+                found.append(_dial(owner, field, value, scopes[field.kind]))
+    return tuple(found)
+
+
+def _dial(owner: Owner, field: Field, value: Stored, scope: str) -> Dial:
+    ref = owner.ref(field.id)
+    scope = "fixed" if _cannot_change(owner, field) else scope
+    slot = (ref,) if scope == "control" else _slot(owner, field, scope, ref)
+    return Dial(ref, value, slot, scope, owner, field)
+
+
+def _cannot_change(owner: Owner, field: Field) -> bool:
+    """Whether it is as it was made: the notes of a fixed kit, a receiver that is never told."""
+    if owner.kit is not None:
+        return owner.kit.fixed
+    if field.kind in ("part-channel", "target-controller"):
+        return bool(owner.thing.receives == "fixed")
+    return False
+
+
+def scope_of(device: Device, kind: FieldKind) -> str:
+    """How far one kind of setting reaches in a device; its own everywhere unless it says so."""
+    for limit in device.limits:
+        if isinstance(limit, ScopeLimit) and limit.setting == kind:
+            return limit.scope
+    if kind == "device-switch":
+        return "global"
+    return "fixed" if kind == "kit-notes" and all(kit.fixed for kit in device.kits) else "control"
+
+
+def shares_settings(device: Device) -> bool:
+    """Whether some settings of a device are one with others of it."""
+    scopes = [limit.scope for limit in device.limits if isinstance(limit, ScopeLimit)]
+    return any(scope in ("global", "program", "bank") for scope in scopes)
+
+
+def _slot(owner: Owner, field: Field, scope: str, ref: str) -> tuple[str, ...]:
+    """What a setting is kept in: those that share it are one in the device."""
+    if scope == "global":
+        return _one_in_device(owner, field) or (ref,)
+    device, kind = owner.device.id, field.kind
+    program = "" if owner.program is None else owner.program.id
+    if kind in ("zone-channel", "send-channel") and scope == "program":
+        return device, kind, program
+    if kind in ("zone-channel", "send-channel") and scope == "bank":
+        bank = str(owner.thing.bank) if owner.kind == "send" else ""
+        return device, kind, program, bank
+    return (ref,)
+
+
+def _one_in_device(owner: Owner, field: Field) -> tuple[str, ...]:
+    """What a setting is kept in that the device has once; empty where it is one by itself."""
+    device, kind = owner.device, field.kind
+    if kind == "send-number":
+        return device.id, kind, owner.thing.thing
+    if kind == "send-channel" and device.keybeds:  # the keys' own channel is used for controls too
+        return device.id, "zone-channel"
+    if kind in ("zone-channel", "send-channel"):
+        return device.id, kind
+    return (device.id, kind, field.id) if owner.kind == "part" else ()
+
+
+def record(plan: Plan, ref: str) -> SettingRecord:
+    """What is known of a setting; free and held as it stands when nothing is recorded."""
+    return records(plan).get(ref) or SettingRecord(ref=ref)
+
+
+@derived(16)
+def records(plan: Plan) -> Mapping[str, SettingRecord]:
+    """The records of a plan by reference."""
+    return {setting.ref: setting for setting in plan.settings}
+
+
+def held_value(plan: Plan, dial: Dial) -> Stored | None:
+    """What the device is known to hold; None when it holds nothing yet."""
+    known = records(plan).get(dial.ref)
+    return dial.value if known is None or known.state in ("stored", "checked") else known.held

@@ -1,0 +1,218 @@
+"""Fields of what sounds and what moves: parts, sounds of kits, targets."""
+
+from typing import Any, get_args
+
+from vastzone.core.errors import EditError
+from vastzone.core.midi.controllers import label
+from vastzone.core.midi.wide import SELECT, Wide, name
+from vastzone.core.plan.fields.field import Field, ports_field
+from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.plan.fields.send_fields import (
+    MESSAGE_WORDS,
+    controller_choices,
+    parameter_words,
+    read_parameter,
+)
+from vastzone.core.plan.fields.values import (
+    MISSING,
+    EntryForm,
+    Listed,
+    Measure,
+    NamedChoice,
+    Note,
+    OnOff,
+    Ports,
+    Stored,
+    Typed,
+    Whole,
+    as_number,
+    optional_words,
+    read_optional,
+    signed,
+)
+from vastzone.core.plan.model.parts import Trigger
+from vastzone.core.plan.model.values import Mode, Receiving
+from vastzone.core.text import decimal, quoted, whole_number
+
+TRIGGERS = NamedChoice(get_args(Trigger))
+RECEIVING = NamedChoice(
+    get_args(Receiving),
+    {
+        "set": "can be set",
+        "fixed": "cannot be changed",
+        "learns": "is learned",
+        "takes all": "takes everything",
+    },
+)
+ANSWERS = NamedChoice(get_args(Wide), MESSAGE_WORDS)
+ANSWERING = NamedChoice(("continuous", *get_args(Mode)))
+TAKEOVER = NamedChoice(("jump", "pick-up"), {"jump": "jumps", "pick-up": "waits for pick-up"})
+
+
+class AnsweredNumber:
+    """The controller or parameter that moves a target, with its 14 bits; or none."""
+
+    def stored(self, _owner: Owner, value: Any) -> int:
+        """The number on the wire."""
+        return MISSING if value is None else int(value)
+
+    def held(self, owner: Owner, stored: Stored) -> int | None:
+        """The number.  Raises EditError where there is none so large."""
+        number, most = as_number(stored), 16383 if owner.thing.answers in SELECT else 127
+        if number == MISSING:
+            return None
+        if not 0 <= number <= most:
+            raise EditError(f"{number} is outside 0–{most}: choose one inside.")
+        return number
+
+    def say(self, owner: Owner, stored: Stored) -> str:
+        """A controller by meaning, a parameter by its halves."""
+        number, answers = as_number(stored), owner.thing.answers
+        if number == MISSING:
+            return "none"
+        return label(number & 0x7F) if answers == "controller" else name(answers, number)
+
+    def form(self, owner: Owner) -> EntryForm:
+        """By meaning, or by typing."""
+        answers = owner.thing.answers
+        if answers in SELECT:
+            return EntryForm("text")
+        return EntryForm("choice", choices=(("none", None), *controller_choices(answers)))
+
+    def shown(self, owner: Owner, value: Any) -> Any:
+        """A parameter as its halves."""
+        if owner.thing.answers not in SELECT:
+            return value
+        return "" if value is None else parameter_words(value)
+
+    def entered(self, owner: Owner, shown: Any) -> int | None:
+        """As it is on the wire."""
+        if owner.thing.answers not in SELECT:
+            return None if shown is None else int(shown)
+        return read_parameter(shown) if shown.strip() else None
+
+
+def _answer_asked(owner: Owner) -> str:
+    return "Number" if owner.thing.answers in SELECT else "Controller"
+
+
+def _put_answered(owner: Owner, number: int | None) -> dict[str, Any]:
+    if number is not None and owner.thing.answers in SELECT:
+        return {"page": number >> 7, "controller": number & 0x7F}
+    return {"controller": number}
+
+
+def louder_words(louder: tuple[tuple[int, float], ...]) -> str:
+    """How much louder a target makes it: «0 0, 127 9», value and dB."""
+    return ", ".join(f"{value} {decibels:g}" for value, decibels in louder)
+
+
+def read_louder(words: str) -> tuple[tuple[int, float], ...]:
+    """Values with dB as they are typed.  Raises EditError where one is missing."""
+    found: dict[int, float] = {}
+    for piece in filter(None, map(str.strip, words.split(","))):
+        first, _, second = piece.partition(" ")
+        value, decibels = whole_number(first), decimal(second)
+        good = value is not None and decibels is not None
+        if not good or not 0 <= (value or 0) <= 127 or abs(decibels or 0) > 60:
+            raise EditError(f"“{quoted(piece)}” is no value with its dB: write such as “127 9”.")
+        found[value or 0] = decibels or 0.0
+    return tuple(sorted(found.items()))
+
+
+def _part_groups(owner: Owner) -> tuple[tuple[str, Any], ...]:
+    held = {part.mute_group for part in owner.device.parts if part.mute_group}
+    fresh = {f"group-{number}" for number in range(1, 5)}
+    return tuple((group.replace("group-", ""), group) for group in sorted(held | fresh))
+
+
+def _kits(owner: Owner) -> tuple[tuple[str, Any], ...]:
+    return tuple((kit.name, kit.id) for kit in owner.device.kits)
+
+
+def _has_kits(owner: Owner) -> bool:
+    return bool(owner.device.kits)
+
+
+def _several_inputs(owner: Owner) -> bool:
+    return len(owner.device.ports) > 1
+
+
+def _of_no_part(owner: Owner) -> bool:
+    return owner.thing.part is None
+
+
+PART_FIELDS: tuple[Field, ...] = (
+    Field("part", "name", "Name", "part-mode", Typed(), kept="nowhere"),
+    Field("part", "tag", "Tag", "part-mode", Typed(), kept="nowhere"),
+    Field("part", "channel", "Channel", "part-channel", Whole(1, 16, "all"), solved=True),
+    Field("part", "low", "Lowest", "part-range", Note(), solved=True, asked="Lowest note"),
+    Field("part", "high", "Highest", "part-range", Note(), solved=True, asked="Highest note"),
+    Field("part", "vel_low", "Softest velocity", "part-mode", Whole(1), usual=1, asked="Softest"),
+    Field(
+        "part", "vel_high", "Loudest velocity", "part-mode", Whole(1), usual=127, asked="Loudest"
+    ),
+    Field(
+        "part",
+        "transpose",
+        "Transpose",
+        "part-shift",
+        Whole(-60, 60, say=signed),
+        solved=True,
+        console_name="Lowest note",
+    ),
+    Field("part", "root", "Root key", "part-mode", Note(), kept="nowhere"),
+    Field("part", "trigger", "Trigger", "part-mode", TRIGGERS, usual="gate"),
+    Field("part", "mono", "Mono", "part-mode", OnOff(), usual=False),
+    Field(
+        "part", "mute_group", "Mute group", "part-mode", Listed(_part_groups, "none"), usual=None
+    ),
+    Field("part", "kit", "Kit", "part-mode", Listed(_kits, "none"), _has_kits, None),
+    ports_field(
+        "part", "inputs", "Inputs heard", "part-mode", Ports("in"), has=_several_inputs, usual=()
+    ),
+    Field("part", "layer", "Part of a layer", "part-mode", OnOff(), kept="nowhere"),
+    Field("part", "bend", "Bends by, semitones", "part-mode", Whole(0, 48), usual=2),
+    Field("part", "loud", "Loud or risky", "part-mode", OnOff(), kept="nowhere"),
+    Field("part", "output", "Output", "part-mode", Typed(), usual=""),
+    Field("part", "receives", "Its channel", "part-mode", RECEIVING, kept="nowhere"),
+    Field("sound", "note", "Note", "kit-notes", Note(), solved=True),
+    Field("target", "name", "Name", "target-mode", Typed(), kept="nowhere"),
+    Field("target", "channel", "Channel", "target-mode", Whole(1, 16, "all"), _of_no_part, None),
+    Field("target", "answers", "Goes by", "target-mode", ANSWERS, usual="controller"),
+    Field(
+        "target",
+        "controller",
+        "Controller",
+        "target-controller",
+        AnsweredNumber(),
+        solved=True,
+        asked=_answer_asked,
+        get=lambda owner: owner.thing.wide,
+        put=_put_answered,
+    ),
+    Field("target", "unit", "Unit", "target-mode", Typed(), kept="nowhere"),
+    Field("target", "low", "Lowest", "target-mode", Measure(-20_000, 20_000), kept="nowhere"),
+    Field("target", "high", "Highest", "target-mode", Measure(-20_000, 20_000), kept="nowhere"),
+    Field("target", "mode", "Answers as", "target-mode", ANSWERING, usual="continuous"),
+    Field("target", "rise_ms", "Rises in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
+    Field("target", "fall_ms", "Falls in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
+    Field("target", "takeover", "When met elsewhere", "target-mode", TAKEOVER, usual="jump"),
+    Field(
+        "target",
+        "ceiling",
+        "Ceiling",
+        "target-mode",
+        Typed(optional_words, read_optional),
+        kept="nowhere",
+    ),
+    Field(
+        "target",
+        "louder",
+        "Louder by dB at",
+        "target-mode",
+        Typed(louder_words, read_louder),
+        kept="nowhere",
+    ),
+    Field("target", "receives", "Its number", "target-mode", RECEIVING, kept="nowhere"),
+)

@@ -1,0 +1,107 @@
+"""Fields of programs, of their zones, and of the kits that parts are on in them."""
+
+from collections.abc import Callable
+from typing import Any, Final
+
+from vastzone.core.midi import pitch
+from vastzone.core.plan.fields.field import Field, ports_field
+from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.plan.fields.values import (
+    Listed,
+    Note,
+    OnOff,
+    Ports,
+    Stored,
+    Typed,
+    Whole,
+    as_number,
+    signed,
+)
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import has_field
+
+Z: Final = "zone-range"
+
+
+def _keys(owner: Owner) -> tuple[int, int]:
+    bed = lookup.keybed(owner.device, owner.thing.keybed)
+    return bed.low, bed.high
+
+
+class ZoneShift(Whole):
+    """A shift in semitones; the lowest note of the keyboard where an encoder asks for that.
+
+    That may be said in two pieces, as the encoder wants them: the octave in its own naming, and an
+    index within it.
+    """
+
+    def __init__(self) -> None:
+        super().__init__(-60, 60, say=signed)
+
+    def stored(self, _owner: Owner, value: Any) -> int:
+        """Its semitones."""
+        return int(value)
+
+    def say(self, owner: Owner, stored: Stored) -> str:
+        """The shift, or the lowest note that it makes."""
+        device, shift = owner.device, as_number(stored)
+        if device.console is None:
+            return signed(owner, shift)
+        lowest = lookup.keybed(device, owner.thing.keybed).low + shift
+        if not 0 <= lowest <= 127:
+            return f"{shift:+}".replace("-", "−")
+        encoder = device.console.encoder
+        if encoder.asks == "note number":
+            return pitch.label(lowest, device.octaves)
+        octave, index = pitch.octave_and_index(lowest, device.octaves, encoder.first_index)
+        return f"{pitch.name(lowest, device.octaves)}: octave {octave}, index {index}"
+
+
+def _there_or(field: str, usual: int) -> Callable[[Owner], bool]:
+    """Whether a device has a field of zones, or something is set in it all the same."""
+
+    def has(owner: Owner) -> bool:
+        return has_field(owner.device, f"zone/{field}") or getattr(owner.thing, field) != usual
+
+    return has
+
+
+_soft, _loud = _there_or("vel_low", 1), _there_or("vel_high", 127)
+_octave = _there_or("octave", 0)
+
+
+def _kits(owner: Owner) -> tuple[tuple[str, Any], ...]:
+    return tuple((kit.name, kit.id) for kit in owner.device.kits)
+
+
+ZONE_FIELDS: tuple[Field, ...] = (
+    Field("program", "name", "Name", "program", Typed()),
+    Field("zone", "name", "Name", Z, Typed(), kept="nowhere"),
+    Field("zone", "channel", "Channel", "zone-channel", Whole(1, 16), solved=True),
+    Field("zone", "low", "Lowest", Z, Note(_keys), solved=True, asked="Lowest key"),
+    Field("zone", "high", "Highest", Z, Note(_keys), solved=True, asked="Highest key"),
+    Field("zone", "vel_low", "Softest velocity", Z, Whole(1), _soft, solved=True, asked="Softest"),
+    Field("zone", "vel_high", "Loudest velocity", Z, Whole(1), _loud, solved=True, asked="Loudest"),
+    Field(
+        "zone",
+        "transpose",
+        "Transpose",
+        "zone-shift",
+        ZoneShift(),
+        solved=True,
+        console_name="Lowest note",
+    ),
+    Field(
+        "zone",
+        "octave",
+        "Octave shift",
+        "zone-shift",
+        Whole(-5, 5, say=signed),
+        _octave,
+        solved=True,
+    ),
+    Field("zone", "on", "Zone", Z, OnOff(), solved=True, asked="On"),
+    ports_field("zone", "outputs", "Outputs", "outputs", Ports("out")),
+    Field("zone", "layer", "Part of a layer", Z, OnOff(), kept="nowhere"),
+    Field("kit choice", "kit", "Kit", "program", Listed(_kits)),
+)

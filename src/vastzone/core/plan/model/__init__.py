@@ -1,0 +1,1 @@
+"""The document as frozen values, and nothing else."""

@@ -1,0 +1,120 @@
+"""What sounds and what moves: parts, kits and targets."""
+
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from vastzone.core.midi.wide import Wide
+from vastzone.core.plan.model.values import (
+    Bend,
+    Byte,
+    Channel,
+    Colour,
+    Id,
+    Mode,
+    Name,
+    Receiving,
+    Semitones,
+    Slew,
+    Tag,
+    Value,
+    Velocity,
+)
+
+Trigger = Literal["gate", "one-shot", "toggle"]
+
+
+class Part(Value, frozen=True, kw_only=True):
+    """A listener in a device; ``channel`` None is omni.
+
+    It answers notes ``low``–``high`` at velocities ``vel_low``–``vel_high`` and sounds them
+    ``transpose`` semitones away.  With a ``kit`` it answers only the notes that the kit holds.
+    ``ports`` names the inputs it listens to, all of them when empty.  ``layer`` says that it is
+    meant to sound together with other parts on its channel.  Pitch bend moves it ``bend``
+    semitones at most.
+    """
+
+    id: Id
+    name: Name
+    tag: Tag
+    colour: Colour = 0
+    channel: Channel | None = 1
+    low: Byte = 0
+    high: Byte = 127
+    vel_low: Velocity = 1
+    vel_high: Velocity = 127
+    transpose: Semitones = 0
+    root: Byte = 60
+    mono: bool = False
+    trigger: Trigger = "gate"
+    sustains: bool = True
+    mute_group: Id | None = None
+    rhythm: bool = False
+    output: str = ""
+    kit: Id | None = None
+    layer: bool = False
+    ports: tuple[Id, ...] = ()
+    loud: bool = False
+    bend: Bend = 2
+    receives: Receiving = "set"
+
+
+class Sound(Value, frozen=True, kw_only=True):
+    """One sound of a kit and the note 0–127 that calls it; a ``loud`` one must not be hit by
+    accident."""
+
+    id: Id
+    name: Name
+    note: Byte
+    loud: bool = False
+
+
+class Kit(Value, frozen=True, kw_only=True):
+    """Which sound is on which note; a ``fixed`` kit cannot be rearranged."""
+
+    id: Id
+    name: Name
+    sounds: tuple[Sound, ...]
+    fixed: bool = True
+
+
+class Target(Value, frozen=True, kw_only=True):
+    """A parameter that a controller moves from ``low`` to ``high`` in its own ``unit``.
+
+    It follows with a rise and a fall time of its own: milliseconds to 63 % of a jump.
+
+    It listens on the channel of ``part``, or on ``channel`` where it belongs to no part (None is
+    then any channel).  ``controller`` None means that nothing is assigned.  ``role`` is the
+    controller number that the MIDI standard gives to such a parameter.
+
+    What ``answers`` a «pair» takes 14 bits from ``controller`` and ``controller`` + 32; «rpn» and
+    «nrpn» are the parameter ``page``/``controller``.  With pick-up it waits until a control meets
+    the value that stands.  It should not go above ``ceiling``, in its unit.  ``louder`` is how many
+    dB louder its part is at values 0–127, measured or typed.
+    """
+
+    id: Id
+    name: Name
+    part: Id | None = None
+    channel: Channel | None = None
+    controller: Byte | None = None
+    role: Byte | None = None
+    unit: str = ""
+    low: float = 0.0
+    high: float = 127.0
+    mode: Mode | Literal["continuous"] = "continuous"
+    rise_ms: Slew = 0.0
+    fall_ms: Slew = 0.0
+    answers: Wide = "controller"
+    page: Byte = 0
+    takeover: Literal["jump", "pick-up"] = "jump"
+    ceiling: float | None = None
+    louder: Annotated[tuple[tuple[Byte, float], ...], Meta(max_length=12)] = ()
+    receives: Receiving = "set"
+
+    @property
+    def wide(self) -> int | None:
+        """The number that it listens for: of a parameter 0–16383, else ``controller``."""
+        if self.controller is None or self.answers not in ("rpn", "nrpn"):
+            return self.controller
+        return self.page << 7 | self.controller

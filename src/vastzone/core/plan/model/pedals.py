@@ -1,0 +1,205 @@
+"""Pedals, the jacks they go into, and how a pedal works in a jack.
+
+Switch pedals are normally open or normally closed; continuous ones are potentiometers on a
+three-pole plug with the wiper on its tip or on its ring; sources of voltage have a range.
+"""
+
+from typing import Annotated, Literal, NamedTuple
+
+from msgspec import Meta, structs
+
+from vastzone.core.plan.model.triggers import Importance
+from vastzone.core.plan.model.values import Byte, Id, Name, Ref, Value
+
+PedalKind = Literal[
+    "switch",
+    "latching switch",
+    "continuous",
+    "dual switch",
+    "triple",
+    "hi-hat",
+    "voltage",
+    "breath",
+]
+Accepts = Literal["switch", "continuous", "dual switch", "triple", "hi-hat", "voltage", "breath"]
+Contact = Literal["open", "closed"]
+Sense = Literal["open", "closed", "at power-up"]
+Wiper = Literal["tip", "ring"]
+Function = Literal[
+    "sustain",
+    "sostenuto",
+    "soft",
+    "hold",
+    "tap tempo",
+    "step",
+    "program up",
+    "program down",
+    "speed",
+    "swell",
+    "morph",
+    "hi-hat",
+    "any",
+]
+Volts = Annotated[float, Meta(ge=-48, le=48)]
+Ohms = Annotated[int, Meta(ge=100, le=1_000_000)]
+
+SWEPT: frozenset[Function] = frozenset(("swell", "morph", "hi-hat", "any"))
+"""Functions for which a place between both ends means something."""
+SPRUNG_ONLY: frozenset[Function] = frozenset(
+    (
+        "sustain",
+        "sostenuto",
+        "soft",
+        "tap tempo",
+        "step",
+        "program up",
+        "program down",
+    )
+)
+"""Functions that need a pedal which comes back by itself."""
+PRESSED: frozenset[Function] = SPRUNG_ONLY | {"hold", "speed", "any"}
+"""Functions that a switch serves."""
+
+
+class Pedal(Value, frozen=True, kw_only=True):
+    """A pedal under a foot: its kind, contact or wiper, and what is wanted of it.
+
+    ``contact`` is that of a switch at rest, ``wiper`` the pole of the plug that a potentiometer’s
+    wiper is on, ``ohms`` its resistance, ``low``–``high`` the volts of a source.
+    """
+
+    id: Id
+    name: Name
+    kind: PedalKind
+    function: Function
+    importance: Importance = "wanted"
+    contact: Contact = "open"
+    wiper: Wiper = "tip"
+    ohms: Ohms = 10_000
+    low: Volts = 0.0
+    high: Volts = 5.0
+
+
+class PedalJack(Value, frozen=True, kw_only=True):
+    """A jack for pedals: what it accepts, which functions it offers, the control that it moves.
+
+    ``sense`` is the contact that it expects, «at power-up» when it looks for itself as the device
+    is switched on; ``wiper`` the pole that it expects the wiper on.  ``senses`` and ``wipers`` are
+    all that these can be set to; ``low``–``high`` is its rating in volts.  One that can be
+    ``calibrated`` takes values ``heel``–``toe`` for its whole range and ignores what moves by no
+    more than ``hysteresis``.
+    """
+
+    id: Id
+    name: Name
+    accepts: tuple[Accepts, ...]
+    functions: tuple[Function, ...]
+    control: Id | None = None
+    sense: Sense = "open"
+    senses: tuple[Contact, ...] = ()
+    wiper: Wiper = "tip"
+    wipers: tuple[Wiper, ...] = ()
+    low: Volts = 0.0
+    high: Volts = 5.0
+    calibrated: bool = False
+    heel: Byte = 0
+    toe: Byte = 127
+    hysteresis: Byte = 0
+
+
+class PedalPlug(Value, frozen=True, kw_only=True):
+    """A pedal in a jack ``device:jack``."""
+
+    pedal: Id
+    jack: Ref
+
+
+class Meeting(NamedTuple):
+    """How a pedal works in a jack, and how that feels: «never» must not be connected at all."""
+
+    works: Literal["works", "half", "not", "never"]
+    feel: str = ""
+
+
+def meeting(pedal: Pedal, jack: PedalJack) -> Meeting:
+    """How a pedal works in a jack, its function left aside."""
+    if pedal.kind == "voltage":
+        return _voltage(pedal, jack)
+    if pedal.kind in ("triple", "hi-hat", "breath"):
+        own = pedal.kind in jack.accepts
+        what = f"a {pedal.kind} {'lead' if pedal.kind == 'breath' else 'pedal'}"
+        return Meeting("works" if own else "not", "" if own else f"{what} needs a jack of its own")
+    if pedal.kind == "dual switch":
+        return _dual(pedal, jack)
+    if pedal.kind == "continuous":
+        return _continuous(pedal, jack)
+    return _switch(pedal, jack)
+
+
+def _voltage(source: Pedal, jack: PedalJack) -> Meeting:
+    if source.low < jack.low or source.high > jack.high:
+        return Meeting("never", "its voltage is beyond what the input may take")
+    if "voltage" in jack.accepts:
+        return Meeting("works")
+    return Meeting("not", "the jack takes no voltage")
+
+
+def _dual(pedal: Pedal, jack: PedalJack) -> Meeting:
+    if "dual switch" in jack.accepts:
+        return _sensed(pedal, jack)
+    if "switch" in jack.accepts:
+        return Meeting("half", "only one of its two switches is heard")
+    return Meeting("not", "the jack takes no switch")
+
+
+def _continuous(pedal: Pedal, jack: PedalJack) -> Meeting:
+    if "continuous" in jack.accepts:
+        if pedal.wiper == jack.wiper:
+            return Meeting("works")
+        feel = f"its wiper is on the {pedal.wiper} and the jack wants it on the {jack.wiper}"
+        return Meeting("half", f"{feel}: it jumps, or moves over a stub of its range")
+    if "switch" in jack.accepts:
+        return Meeting("half", "a sweep acts as a jump at one point")
+    return Meeting("not", "the jack takes no sweep")
+
+
+def _switch(pedal: Pedal, jack: PedalJack) -> Meeting:
+    if "switch" in jack.accepts or "dual switch" in jack.accepts:
+        return _sensed(pedal, jack)
+    if "continuous" in jack.accepts:
+        return Meeting("half", "it jumps from one end to the other")
+    return Meeting("not", "the jack takes no switch")
+
+
+def _sensed(pedal: Pedal, jack: PedalJack) -> Meeting:
+    if jack.sense in ("open", "closed") and jack.sense != pedal.contact:
+        return Meeting("half", "its sense is reversed: it is held until somebody steps on it")
+    if jack.sense == "at power-up":
+        return Meeting("works", "nobody may stand on it while the device is switched on")
+    return Meeting("works")
+
+
+def served(pedal: Pedal, jack: PedalJack) -> Meeting:
+    """How a pedal does what is wanted of it in a jack."""
+    found = meeting(pedal, jack)
+    if found.works in ("not", "never"):
+        return found
+    if pedal.function != "any" and not {pedal.function, "any"} & set(jack.functions):
+        return Meeting("not", f"the jack does not offer {pedal.function}")
+    if pedal.kind == "latching switch" and pedal.function in SPRUNG_ONLY:
+        return Meeting("half", "it stays on until it is pressed again")
+    swept = pedal.kind in ("continuous", "voltage", "hi-hat", "breath")
+    if not swept and pedal.function not in PRESSED:
+        return Meeting("half", f"{pedal.function} only has its two ends")
+    if swept and pedal.function not in SWEPT and found.works == "works":
+        return Meeting("half", f"{pedal.function} acts at one point of the sweep")
+    return found
+
+
+def suited(pedal: Pedal, jack: PedalJack) -> PedalJack:
+    """The jack set to the sense and the wiper of a pedal, as far as it can be."""
+    sense = pedal.contact if pedal.contact in jack.senses else jack.sense
+    wiper = pedal.wiper if pedal.wiper in jack.wipers else jack.wiper
+    if (sense, wiper) == (jack.sense, jack.wiper):
+        return jack
+    return structs.replace(jack, sense=sense, wiper=wiper)

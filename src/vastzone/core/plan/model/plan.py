@@ -1,0 +1,165 @@
+"""The plan: one file, one rig and its music."""
+
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from vastzone.core.midi.pitch import Naming
+from vastzone.core.plan.model.console import Console
+from vastzone.core.plan.model.controls import Control, Keybed, Program, VelocityCurve
+from vastzone.core.plan.model.limits import Limit
+from vastzone.core.plan.model.parts import Kit, Part, Target
+from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
+from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
+from vastzone.core.plan.model.values import (
+    Byte,
+    DeviceKind,
+    Id,
+    Milliseconds,
+    Name,
+    Ref,
+    Tempo,
+    Text,
+    Value,
+)
+from vastzone.core.plan.model.wishes import LogEntry, Schools, SettingRecord, Wish
+
+Flow = Literal["in", "out", "both"]
+
+
+class Port(Value, frozen=True, kw_only=True):
+    """A MIDI socket; a USB port commonly carries ``both`` directions."""
+
+    id: Id
+    name: Name
+    flow: Flow
+    link: Literal["din", "usb", "bluetooth"] = "din"
+
+
+class Thru(Value, frozen=True, kw_only=True):
+    """What comes in at port ``source`` goes out again at port ``dest`` of the same device."""
+
+    source: Id
+    dest: Id
+
+
+class Switch(Value, frozen=True, kw_only=True):
+    """Something that a device has once and that is set by choosing: «USB mode», «clock source».
+
+    ``choice`` is the place of the one chosen among ``choices``.  It counts at
+    once, or only when the device is told to write it, as ``kept`` says.
+    """
+
+    id: Id
+    name: Name
+    choices: Annotated[tuple[Name, ...], Meta(min_length=2, max_length=64)]
+    choice: Byte = 0
+    kept: Literal["at once", "on write"] = "at once"
+
+
+class Storage(Value, frozen=True, kw_only=True):
+    """How a device keeps programs: how many slots in how many banks, and how one steps on.
+
+    With a ``buffer`` what is dialled is lost until it is stored.  Its own buttons ``step`` to the
+    next slot and stop at the last one, or go round.
+    """
+
+    slots: Annotated[int, Meta(ge=1, le=128)] = 128
+    banks: Annotated[int, Meta(ge=1, le=16384)] = 1
+    buffer: bool = True
+    step: Literal["none", "stops", "goes round"] = "none"
+
+
+class PanelPath(Value, frozen=True, kw_only=True):
+    """How a field is reached on the device's own panel: the menus to it, the presses that takes.
+
+    ``field`` is its owner and name, such as «zone/channel».
+    """
+
+    field: Annotated[str, Meta(pattern=r"^[a-z ]+/[a-z_]+$", max_length=40)]
+    path: Text = ""
+    presses: Annotated[int, Meta(ge=0, le=40)] = 3
+
+
+class Device(Value, frozen=True, kw_only=True):
+    """Something with ports.
+
+    ``octaves`` is the octave in which it puts note 60 and ``first_program`` the number it shows
+    for program 0.  With ``local`` on, its keys play its own parts as well as its outputs.
+    ``delay_ms`` is its own time from hearing a message to sounding it.  ``curves`` are the velocity
+    curves that it offers by name, ``switches`` what else is set in it as a whole.  It ``lacks``
+    fields that such devices usually have, «zone/vel_low».  An encoder has a ``console`` behind it.
+    """
+
+    id: Id
+    name: Name
+    kind: DeviceKind
+    octaves: Naming = 4
+    first_program: Literal[0, 1] = 1
+    ports: tuple[Port, ...] = ()
+    thrus: tuple[Thru, ...] = ()
+    local: bool = True
+    running_status: bool = False
+    delay_ms: Milliseconds = 0.0
+    keybeds: tuple[Keybed, ...] = ()
+    controls: tuple[Control, ...] = ()
+    programs: tuple[Program, ...] = ()
+    parts: tuple[Part, ...] = ()
+    kits: tuple[Kit, ...] = ()
+    targets: tuple[Target, ...] = ()
+    inputs: tuple[TriggerInput, ...] = ()
+    jacks: tuple[PedalJack, ...] = ()
+    limits: tuple[Limit, ...] = ()
+    curves: tuple[VelocityCurve, ...] = ()
+    switches: tuple[Switch, ...] = ()
+    storage: Storage = Storage()
+    panel: tuple[PanelPath, ...] = ()
+    lacks: tuple[Annotated[str, Meta(pattern=r"^[a-z ]+/[a-z_]+$", max_length=40)], ...] = ()
+    console: Console | None = None
+    preparation: tuple[Text, ...] = ()
+    notes: Text = ""
+
+
+class Cable(Value, frozen=True, kw_only=True):
+    """A cable between two ports, each written ``device:port``.
+
+    Messages go from ``source`` to ``dest``, and back as well where both ports carry both ways.
+    """
+
+    source: Ref
+    dest: Ref
+
+
+class ProgramChoice(Value, frozen=True, kw_only=True):
+    """The program 0–127 that a device is on in a scene."""
+
+    device: Id
+    program: Byte
+
+
+class Scene(Value, frozen=True, kw_only=True):
+    """One song, cue or registration; devices it does not name stay on their first program."""
+
+    id: Id
+    name: Name
+    programs: tuple[ProgramChoice, ...] = ()
+    notes: Text = ""
+
+
+class Plan(Value, frozen=True, kw_only=True):
+    """The whole document; ``tempo`` in beats a minute is what note repeat follows."""
+
+    name: Name
+    devices: tuple[Device, ...] = ()
+    cables: tuple[Cable, ...] = ()
+    scenes: tuple[Scene, ...] = ()
+    wishes: tuple[Wish, ...] = ()
+    settings: tuple[SettingRecord, ...] = ()
+    pads: tuple[TriggerPad, ...] = ()
+    plugs: tuple[Plug, ...] = ()
+    pedals: tuple[Pedal, ...] = ()
+    pedal_plugs: tuple[PedalPlug, ...] = ()
+    schools: Schools = Schools()
+    tempo: Tempo = 120.0
+    log: tuple[LogEntry, ...] = ()
+    notes: Text = ""

@@ -1,0 +1,111 @@
+"""Wishes, and what is known of the numbers that make them true."""
+
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from vastzone.core.plan.model.values import (
+    Byte,
+    Id,
+    Name,
+    Positive,
+    Ref,
+    Semitones,
+    Text,
+    Value,
+    Velocity,
+)
+
+Hold = Literal["free", "worked out", "locked"]
+State = Literal["planned", "sent", "stored", "checked"]
+STATES: tuple[State, ...] = ("planned", "sent", "stored", "checked")
+SettingName = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9._-]+){2,4}$", max_length=200)]
+
+
+class Wish(Value, frozen=True, kw_only=True, cache_hash=True):
+    """In these scenes (all when empty) these controls or keys play a part, or move a target.
+
+    ``sources`` are keybeds or controls, each ``device:thing``; keys ``low``–``high`` of a keybed
+    (all of them when None), controls in ``bank``.  A key sounds ``shift`` semitones from itself;
+    a control plays ``sounds`` of the part's kit, in the order of the sources, or the pitch
+    ``note``.  It holds at velocities ``vel_low``–``vel_high``.  ``alone`` wants a channel that no
+    other part on that port shares.  A target moves between ``from_value`` and ``to_value`` in its
+    own unit (its whole range when None).
+    """
+
+    id: Id
+    name: Name
+    sources: Annotated[tuple[Ref, ...], Meta(min_length=1)]
+    scenes: tuple[Id, ...] = ()
+    plays: Ref | None = None
+    moves: Ref | None = None
+    low: Byte | None = None
+    high: Byte | None = None
+    bank: Positive = 1
+    shift: Semitones = 0
+    sounds: tuple[Id, ...] = ()
+    note: Byte | None = None
+    vel_low: Velocity = 1
+    vel_high: Velocity = 127
+    alone: bool = False
+    from_value: float | None = None
+    to_value: float | None = None
+
+    @property
+    def lowest(self) -> int:
+        """The lowest key that it holds for: of all keys where none is said."""
+        return 0 if self.low is None else self.low
+
+    @property
+    def highest(self) -> int:
+        """The highest key that it holds for: of all keys where none is said."""
+        return 127 if self.high is None else self.high
+
+    def sound(self, place: int) -> str:
+        """The sound that its source at ``place`` plays, the last one standing for all after it.
+
+        Nothing where the wish is for a pitch or a whole part.
+        """
+        return self.sounds[min(place, len(self.sounds) - 1)] if self.sounds else ""
+
+
+class SettingRecord(Value, frozen=True, kw_only=True):
+    """What is known of one number: who decides it, how far it has got, what the device holds.
+
+    A number without a record is free, and the device holds it as it stands.  ``held`` is the
+    value that the device is known to hold where that differs from the plan's, None where the
+    device holds none yet; ``on`` is the date of the last step, ``why`` the reason of the value.
+    """
+
+    ref: SettingName
+    hold: Hold = "free"
+    state: State = "stored"
+    held: int | Text | None = None
+    on: str = ""
+    why: Text = ""
+
+
+class Schools(Value, frozen=True, kw_only=True):
+    """How the person likes numbers to be chosen."""
+
+    channels: Literal["device", "sound", "program", "shared"] = "sound"
+    controllers: Literal["standard", "undefined", "run"] = "standard"
+    run_from: Byte = 20
+    rhythm_on_10: bool = True
+
+
+class LogEntry(Value, frozen=True, kw_only=True):
+    """One thing tried in a walk-through: when, what was asked, what was expected and got.
+
+    ``low``–``high`` are the keys asked of a keybed, 0 for a control in ``bank``.
+    """
+
+    on: Name
+    scene: str = ""
+    source: Ref
+    bank: Positive = 1
+    low: Byte = 0
+    high: Byte = 0
+    result: Literal["pass", "fail", "untested"] = "untested"
+    expected: Text = ""
+    got: Text = ""

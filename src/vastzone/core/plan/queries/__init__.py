@@ -1,0 +1,1 @@
+"""Finding things in a plan, and words for them."""

@@ -1,0 +1,21 @@
+"""Channels that are in use and free."""
+
+from vastzone.core.cache import derived
+from vastzone.core.plan.model.plan import Device, Plan
+
+
+def channel_free(plan: Plan, device: Device) -> int | None:
+    """The lowest channel that no zone, control or part of the plan uses."""
+    kept = {c for limit in device.limits for c in getattr(limit, "channels", ())}
+    return next((c for c in range(1, 17) if c not in _used(plan) | kept), None)
+
+
+@derived(16)
+def _used(plan: Plan) -> frozenset[int | None]:
+    used = {part.channel for device in plan.devices for part in device.parts}
+    for owner in plan.devices:
+        for program in owner.programs:
+            used |= {zone.channel for zone in program.zones} | {
+                send.channel for send in program.sends
+            }
+    return frozenset(used)

@@ -1,0 +1,322 @@
+"""What must hold between the pieces of a plan, beyond the limits of each number.
+
+One small function a kind of thing; each yields sentences, worst first.
+"""
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator
+from itertools import pairwise
+from typing import Protocol
+
+from vastzone.core.cache import derived
+from vastzone.core.midi.wide import FINE_SENT
+from vastzone.core.plan.model.controls import Program, Send, Zone
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.console_consistency import console_problems
+from vastzone.core.plan.refs import read_ref, ref_to
+
+
+class _Thing(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+def problems(plan: Plan) -> Iterator[str]:
+    """Every contradiction in the plan as a sentence: what is wrong, where, what to do."""
+    yield from _twice((device.id for device in plan.devices), "device")
+    yield from _twice((scene.id for scene in plan.scenes), "scene")
+    for device in plan.devices:
+        yield from device_problems(device)
+    yield from _cables(plan)
+    devices = lookup.by_ids(plan.devices)
+    for scene in plan.scenes:
+        yield from _scene(scene, devices)
+    yield from _twice((wish.id for wish in plan.wishes), "wish")
+    yield from _twice((setting.ref for setting in plan.settings), "record of the setting")
+    yield from _plugs(plan)
+    yield from _pedals(plan)
+    yield from _wishes(plan, devices)
+
+
+def _wishes(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
+    """Wishes from and to what is there, in scenes that are there, with both ends in order."""
+    scenes = frozenset(scene.id for scene in plan.scenes)
+    sources: set[str] = set()
+    parts: set[str] = set()
+    targets: set[str] = set()
+    for device in plan.devices:
+        sources |= _refs(device, device.keybeds) | _refs(device, device.controls)
+        parts |= _refs(device, device.parts)
+        targets |= _refs(device, device.targets)
+    for wish in plan.wishes:
+        there = _is_there(wish, sources, parts, targets)
+        if not (there and scenes.issuperset(wish.scenes)):
+            yield from _wish_places(wish, scenes, devices)
+        yield from _wish(wish)
+
+
+@derived(2048)
+def _refs(device: Device, items: tuple[_Thing, ...]) -> frozenset[str]:
+    return frozenset(ref_to(device.id, item.id) for item in items)
+
+
+def _twice(ids: Iterable[str], what: str, where: str = "the plan") -> Iterator[str]:
+    for name, count in Counter(ids).items():
+        if count > 1:
+            yield f"The {what} id “{name}” is used {count} times in {where}: give each its own."
+
+
+@derived(1024)
+def device_problems(device: Device) -> tuple[str, ...]:
+    """The contradictions inside one device: looked for again only where a device has changed."""
+    return tuple(_device(device))
+
+
+def _device(device: Device) -> Iterator[str]:
+    for items, what in (
+        (device.ports, "port"),
+        (device.keybeds, "keybed"),
+        (device.controls, "control"),
+        (device.parts, "part"),
+        (device.kits, "kit"),
+        (device.targets, "target"),
+        (device.inputs, "input"),
+        (device.jacks, "jack"),
+        (device.switches, "switch"),
+    ):
+        yield from _twice((item.id for item in items), what, device.name)
+    yield from _twice((p.id for p in device.programs), "program", device.name)
+    yield from _twice(_slots(device), "program number", device.name)
+    for switch in device.switches:
+        if switch.choice >= len(switch.choices):
+            shown = switch.choice + 1
+            yield f"{switch.name} of {device.name} has no choice {shown}: choose another."
+    for bed in device.keybeds:
+        if bed.high > 127:
+            yield (
+                f"{bed.name} of {device.name} ends on note {bed.high}, above 127: "
+                "give it fewer keys or a lower first note."
+            )
+    yield from _thrus(device)
+    yield from _listeners(device)
+    for program in device.programs:
+        yield from _program(device, program)
+    if device.console is not None:
+        yield from console_problems(device, device.console)
+
+
+def _slots(device: Device) -> Iterator[str]:
+    """Every place in memory that a program stands in: a number in the first bank, bank/number."""
+    for program in device.programs:
+        yield str(program.number)
+        for slot in program.also:
+            yield f"{slot.bank}/{slot.number}" if slot.bank else str(slot.number)
+
+
+def _thrus(device: Device) -> Iterator[str]:
+    flows = {port.id: port.flow for port in device.ports}
+    for thru in device.thrus:
+        if flows.get(thru.source) not in ("in", "both") or flows.get(thru.dest) not in (
+            "out",
+            "both",
+        ):
+            yield (
+                f"The thru of {device.name} from “{thru.source}” to “{thru.dest}” does not run "
+                "from an input to an output: choose other ports."
+            )
+
+
+def _listeners(device: Device) -> Iterator[str]:
+    kits, ports = lookup.ids_of(device.kits), lookup.ids_of(device.ports)
+    for part in device.parts:
+        where = f"{part.name} in {device.name}"
+        if part.low > part.high or part.vel_low > part.vel_high:
+            yield f"{where} has a range that ends before it begins: swap its ends."
+        if part.kit is not None and part.kit not in kits:
+            yield f"{where} is on the kit “{part.kit}”, which is not there: choose another."
+        yield from _ports_exist(part.ports, ports, where)
+    parts = {None, *lookup.ids_of(device.parts)}
+    for target in device.targets:
+        if target.part not in parts:
+            yield (
+                f"The target {target.name} in {device.name} belongs to the part “{target.part}”, "
+                "which is not there: choose another."
+            )
+
+
+def _ports_exist(wanted: Iterable[str], ports: set[str], where: str) -> Iterator[str]:
+    for port in wanted:
+        if port not in ports:
+            yield f"{where} uses the port “{port}”, which is not there: choose another."
+
+
+def _program(device: Device, program: Program) -> Iterator[str]:
+    yield from _twice((z.id for z in program.zones), "zone", f"{device.name}, {program.name}")
+    for zone in program.zones:
+        yield from _zone(device, zone)
+    yield from _twice(
+        (s.thing for s in program.sends), "sending pad and layer", f"{device.name}, {program.name}"
+    )
+    for send in program.sends:
+        yield from _send(device, send)
+    parts, kits = lookup.ids_of(device.parts), lookup.ids_of(device.kits)
+    for choice in program.kits:
+        if choice.part not in parts or choice.kit not in kits:
+            yield (
+                f"{program.name} of {device.name} puts “{choice.part}” on the kit "
+                f"“{choice.kit}”, and one of them is not there: choose others."
+            )
+
+
+def _zone(device: Device, zone: Zone) -> Iterator[str]:
+    where = f"The zone {zone.name} of {device.name}"
+    beds = lookup.by_ids(device.keybeds)
+    if zone.keybed not in beds:
+        yield f"{where} lies on the keybed “{zone.keybed}”, which is not there: choose another."
+        return
+    bed = beds[zone.keybed]
+    if zone.low > zone.high or zone.vel_low > zone.vel_high:
+        yield f"{where} ends before it begins: swap its ends."
+    if zone.low < bed.low or zone.high > bed.high:
+        yield (
+            f"{where} reaches beyond the keys {bed.low}–{bed.high} of {bed.name}: "
+            "move its ends inside."
+        )
+    yield from _ports_exist(zone.ports, lookup.ids_of(device.ports), where)
+
+
+def _send(device: Device, send: Send) -> Iterator[str]:
+    name = f"“{send.control}” of {device.name}"
+    whole = send.low == int(send.low) and send.high == int(send.high)
+    if not whole and send.message not in FINE_SENT:
+        yield f"{name} sends a fraction of a value: use whole numbers, or a message of 14 bits."
+    control = lookup.controls_by_id(device).get(send.control)
+    if control is None:
+        yield f"{device.name} has no control “{send.control}”: remove what it sends."
+    elif send.bank > control.banks:
+        yield f"{control.name} of {device.name} has no bank {send.bank}: choose a lower one."
+    if not _rises(send.points):
+        yield (
+            f"The drawn curve of {name} does not rise from point to point: put its points in order."
+        )
+    if send.vel_low > send.vel_high:
+        yield f"{name} has velocities that end before they begin."
+    yield from _ports_exist(send.ports, lookup.ids_of(device.ports), name)
+
+
+def _rises(points: tuple[tuple[int, int], ...]) -> bool:
+    """Whether a curve goes right from point to point, and nowhere down."""
+    for before, after in pairwise(points):
+        if before[0] >= after[0] or before[1] > after[1]:
+            return False
+    return True
+
+
+def _cables(plan: Plan) -> Iterator[str]:
+    flows = {
+        ref_to(device.id, port.id): port.flow for device in plan.devices for port in device.ports
+    }
+    for cable in plan.cables:
+        for ref in (cable.source, cable.dest):
+            if ref not in flows:
+                yield (
+                    f"The cable from {cable.source} to {cable.dest} goes to a port that is not "
+                    f"there ({ref}): add the port or remove the cable."
+                )
+        ways = (flows.get(cable.source), flows.get(cable.dest))
+        if None not in ways and (ways[0] == "in" or ways[1] == "out"):
+            yield (
+                f"The cable from {cable.source} to {cable.dest} does not run from an output to "
+                "an input: turn it round or use other ports."
+            )
+
+
+def _plugs(plan: Plan) -> Iterator[str]:
+    """Pads with ids of their own, plugged into inputs that are there, each once."""
+    yield from _twice((pad.id for pad in plan.pads), "pad")
+    yield from _twice((g.pad for g in plan.plugs), "plug of the pad")
+    inputs = {
+        ref_to(device.id, socket.id): socket for device in plan.devices for socket in device.inputs
+    }
+    for ref, held in inputs.items():
+        if held.type not in held.types:
+            yield f"The input {held.name} ({ref}) is set to {held.type}, which it cannot be."
+    pads = lookup.ids_of(plan.pads)
+    for plug in plan.plugs:
+        if plug.pad not in pads:
+            yield f"A plug belongs to the pad “{plug.pad}”, which is not there: remove it."
+        if plug.input not in inputs:
+            yield f"The pad “{plug.pad}” is in the input “{plug.input}”, which is not there."
+
+
+def _pedals(plan: Plan) -> Iterator[str]:
+    """Pedals with ids of their own, each in one jack that is there, one to a jack."""
+    yield from _twice((pedal.id for pedal in plan.pedals), "pedal")
+    yield from _twice((plug.pedal for plug in plan.pedal_plugs), "plug of the pedal")
+    yield from _twice((plug.jack for plug in plan.pedal_plugs), "plugged jack")
+    for pedal in plan.pedals:
+        if pedal.low > pedal.high:
+            yield f"The voltage of {pedal.name} ends below where it begins: swap its ends."
+    pedals = lookup.ids_of(plan.pedals)
+    jacks: set[str] = set()
+    for device in plan.devices:
+        jacks |= _refs(device, device.jacks)
+    for plug in plan.pedal_plugs:
+        if plug.pedal not in pedals:
+            yield f"A plug belongs to the pedal “{plug.pedal}”, which is not there: remove it."
+        if plug.jack not in jacks:
+            yield f"The pedal “{plug.pedal}” is in the jack “{plug.jack}”, which is not there."
+
+
+def _is_there(wish: Wish, sources: set[str], parts: set[str], targets: set[str]) -> bool:
+    """Whether everything that a wish names is there."""
+    return (
+        sources.issuperset(wish.sources)
+        and (wish.plays is None or wish.plays in parts)
+        and (wish.moves is None or wish.moves in targets)
+    )
+
+
+def _wish_places(wish: Wish, scenes: frozenset[str], devices: dict[str, Device]) -> Iterator[str]:
+    where = f"The wish {wish.name}"
+    for ref in wish.sources:
+        if not _has(devices, ref, lambda d: (*d.keybeds, *d.controls)):
+            yield f"{where} begins at “{ref}”, which is not there: choose another."
+    if wish.plays is not None and not _has(devices, wish.plays, lambda d: d.parts):
+        yield f"{where} plays “{wish.plays}”, which is not there: choose another."
+    if wish.moves is not None and not _has(devices, wish.moves, lambda d: d.targets):
+        yield f"{where} moves “{wish.moves}”, which is not there: choose another."
+    for scene in wish.scenes:
+        if scene not in scenes:
+            yield f"{where} holds in the scene “{scene}”, which is not there: choose another."
+
+
+def _wish(wish: Wish) -> Iterator[str]:
+    where = f"The wish {wish.name}"
+    if (wish.plays is None) == (wish.moves is None):
+        yield f"{where} must either play a part or move a target: give it one of them."
+    low, high = wish.lowest, wish.highest
+    if low > high or wish.vel_low > wish.vel_high:
+        yield f"{where} has a range that ends before it begins: swap its ends."
+
+
+def _has(
+    devices: dict[str, Device], ref: str, things: Callable[[Device], Iterable[_Thing]]
+) -> bool:
+    owner, thing = read_ref(ref)
+    return owner in devices and any(t.id == thing for t in things(devices[owner]))
+
+
+def _scene(scene: Scene, devices: dict[str, Device]) -> Iterator[str]:
+    for choice in scene.programs:
+        device = devices.get(choice.device)
+        if device is None:
+            yield f"The scene {scene.name} names the device “{choice.device}”, which is not there."
+        elif not lookup.has_program(device, choice.program):
+            shown = choice.program + device.first_program
+            yield (
+                f"The scene {scene.name} wants program {shown} of {device.name}, which is not "
+                "there: add it or choose another."
+            )

@@ -1,0 +1,215 @@
+"""Finding things in a plan by their ids."""
+
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Protocol, TypeVar
+
+from vastzone.core.cache import derived
+from vastzone.core.errors import EditError
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Zone
+from vastzone.core.plan.model.parts import Kit, Part, Target
+from vastzone.core.plan.model.plan import Device, Plan, Port, Scene
+from vastzone.core.plan.refs import read_ref
+
+
+class _WithId(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+class _Identified(Protocol):
+    @property
+    def id(self) -> str: ...
+
+    @property
+    def name(self) -> str: ...
+
+
+T = TypeVar("T", bound=_Identified)
+Thing = TypeVar("Thing", bound=_WithId)
+
+
+def find(items: Iterable[T], wanted: str | None) -> T | None:
+    """The item with this id; None when there is none."""
+    for item in items:
+        if item.id == wanted:
+            return item
+    return None
+
+
+def names_of(items: Iterable[_Identified]) -> dict[str, str]:
+    """The names of things by their ids."""
+    return {item.id: item.name for item in items}
+
+
+def by_ids(items: Iterable[Thing]) -> dict[str, Thing]:
+    """Things by their ids."""
+    return {item.id: item for item in items}
+
+
+def ids_of(items: Iterable[_WithId]) -> set[str]:
+    """The ids of things."""
+    return {item.id for item in items}
+
+
+def by_id(items: Iterable[T], wanted: str, what: str) -> T:
+    """The item with id ``wanted``.  Raises EditError when there is none."""
+    for item in items:
+        if item.id == wanted:
+            return item
+    raise EditError(f"There is no {what} “{wanted}” in this plan: it may have been removed.")
+
+
+def device(plan: Plan, wanted: str) -> Device:
+    """The device with that id.  Raises EditError."""
+    return _devices(plan).get(wanted) or by_id(plan.devices, wanted, "device")
+
+
+@derived(16)
+def _devices(plan: Plan) -> Mapping[str, Device]:
+    return {device.id: device for device in plan.devices}
+
+
+@derived(512)
+def _programs(owner: Device) -> Mapping[int, Program]:
+    """The programs in the first bank by the numbers that they are stored in."""
+    also = {
+        slot.number: program
+        for program in owner.programs
+        for slot in program.also
+        if slot.bank == 0
+    }
+    return also | {program.number: program for program in owner.programs}
+
+
+@derived(512)
+def _controls(controls: tuple[Control, ...]) -> Mapping[str, Control]:
+    return {control.id: control for control in controls}
+
+
+def controls_by_id(owner: Device) -> Mapping[str, Control]:
+    """The controls of a device by their ids."""
+    return _controls(owner.controls)
+
+
+def has_program(owner: Device, number: int) -> bool:
+    """Whether some program stands in that slot of the first bank."""
+    return number in _programs(owner)
+
+
+def program_id(owner: Device, number: int) -> str:
+    """The id of the program with that number.  Raises EditError."""
+    return program(owner, number).id
+
+
+def scene(plan: Plan, wanted: str) -> Scene:
+    """The scene with that id.  Raises EditError."""
+    return by_id(plan.scenes, wanted, "scene")
+
+
+def endpoint(plan: Plan, ref: str) -> tuple[Device, Port]:
+    """The device and port of a ``device:port`` reference.  Raises EditError."""
+    owner, port = read_ref(ref)
+    found = device(plan, owner)
+    return found, by_id(found.ports, port, f"port of {found.name} called")
+
+
+def keybed(owner: Device, wanted: str) -> Keybed:
+    """A keybed of a device.  Raises EditError."""
+    return by_id(owner.keybeds, wanted, f"keybed of {owner.name} called")
+
+
+def part(owner: Device, wanted: str) -> Part:
+    """A part of a device.  Raises EditError."""
+    return by_id(owner.parts, wanted, f"part of {owner.name} called")
+
+
+def kit(owner: Device, wanted: str) -> Kit:
+    """A kit of a device.  Raises EditError."""
+    return by_id(owner.kits, wanted, f"kit of {owner.name} called")
+
+
+def program(owner: Device, number: int) -> Program:
+    """The program with that number.  Raises EditError."""
+    found = _programs(owner).get(number)
+    if found is not None:
+        return found
+    shown = number + owner.first_program
+    raise EditError(f"{owner.name} has no program {shown} in this plan: add it or choose another.")
+
+
+def zone(owner: Device, number: int, wanted: str) -> Zone:
+    """A zone of a program.  Raises EditError."""
+    return by_id(program(owner, number).zones, wanted, f"zone of {owner.name} called")
+
+
+def program_number(at: Scene | None, owner: Device) -> int | None:
+    """The program that a device is on in a scene: its first one unless the scene says another.
+
+    One that stands in several slots is known by its own number, whichever of them is chosen.
+    """
+    for choice in at.programs if at else ():
+        if choice.device == owner.id:
+            chosen = _programs(owner).get(choice.program)
+            return choice.program if chosen is None else chosen.number
+    return owner.programs[0].number if owner.programs else None
+
+
+def program_in(at: Scene | None, owner: Device) -> Program | None:
+    """The program itself; None for a device without programs."""
+    number = program_number(at, owner)
+    return None if number is None else program(owner, number)
+
+
+def scenes_by_program(plan: Plan, owner: Device) -> dict[int, tuple[str, ...]]:
+    """The programs that a device is on in some scene, with those scenes.
+
+    A plan without scenes stays on the first program, in no scene.
+    """
+    held: dict[int, list[str]] = {}
+    for at in plan.scenes or (None,):
+        number = program_number(at, owner)
+        if number is not None:
+            held.setdefault(number, []).extend([at.id] if at else [])
+    return {number: tuple(names) for number, names in held.items()}
+
+
+def scenes_with(plan: Plan, owner: Device, number: int) -> tuple[Scene, ...]:
+    """The scenes in which a device is on that program."""
+    return tuple(scene for scene in plan.scenes if program_number(scene, owner) == number)
+
+
+def ends(owner: Device) -> tuple[Part | Target, ...]:
+    """Everything in a device that wishes can end at: its parts, then its targets."""
+    held: list[Part | Target] = [*owner.parts, *owner.targets]
+    return tuple(held)
+
+
+def parts(plan: Plan) -> Iterator[tuple[Device, Part]]:
+    """Every part with its device, in the plan's order."""
+    for owner in plan.devices:
+        for found in owner.parts:
+            yield owner, found
+
+
+@derived()
+def keybeds(plan: Plan) -> tuple[tuple[Device, Keybed], ...]:
+    """Every keybed with its device, in the plan's order."""
+    return tuple((owner, bed) for owner in plan.devices for bed in owner.keybeds)
+
+
+@derived(256)
+def mute_groups(owner: Device) -> tuple[str, ...]:
+    """The mute groups of a device's pads, in the order of their names."""
+    sends = [send for held in owner.programs for send in held.sends]
+    groups = {group for send in sends for group in (send.mutes, send.muted_by)}
+    return tuple(sorted(group for group in groups if group))
+
+
+def free_id(taken: Iterable[str], wish: str) -> str:
+    """An id made from a name that is not among ``taken``."""
+    base = "".join(c if c.isascii() and c.isalnum() else "-" for c in wish.lower()).strip("-")
+    base = base[:40] or "item"
+    used, number, free = set(taken), 2, base
+    while free in used:
+        free, number = f"{base}-{number}", number + 1
+    return free

@@ -1,0 +1,352 @@
+"""Causes behind controls, told in a sentence with what would mend them: one function a kind."""
+
+from collections.abc import Callable, Iterator
+from functools import partial
+
+from vastzone.core.midi import pitch, wide
+from vastzone.core.plan.edits.devices import let_answer
+from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.edits.plugs import change_input, pad_of, set_input
+from vastzone.core.plan.edits.sends import edit_sends
+from vastzone.core.plan.edits.settings import set_numbers
+from vastzone.core.plan.fields.send_fields import MODES
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.parts import Part, Target
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.triggers import SENSED, surviving
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.limits import kept_controllers
+from vastzone.core.plan.refs import (
+    owner_place,
+    read_ref,
+    ref_to,
+    send_place,
+    setting_in,
+    thing_of,
+)
+from vastzone.core.proof.diagnose import sent_note
+from vastzone.core.proof.finding import Remark
+from vastzone.core.proof.group import Group, numbers_edit, part_of
+from vastzone.core.proof.modes import pair_remark
+from vastzone.core.proof.pad_response import nearest_layer, widened
+from vastzone.core.proof.verdict import Mark
+from vastzone.core.proof.words import end_name
+from vastzone.core.text import listed
+
+
+def _controls(plan: Plan, group: Group) -> list[str]:
+    owner = lookup.device(plan, group.about[0])
+    names = lookup.names_of(owner.controls)
+    return list(dict.fromkeys(names[thing_of(m.source)] for _, m in group.marks))
+
+
+def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
+    """What the group's controls send, each with its base reference."""
+    owner = lookup.device(plan, group.about[0])
+    struck: dict[tuple[str, int], list[Mark]] = {}
+    for _, mark in group.marks:
+        struck.setdefault((thing_of(mark.source), mark.bank), []).append(mark)
+    for number in group.programs:
+        program = lookup.program(owner, number)
+        for send in program.sends:
+            held = struck.get((send.control, send.bank), []) if send.message != "none" else []
+            here = [item for item in held if send.vel_low <= item.vel_low <= send.vel_high]
+            if here:
+                yield send_place(owner.id, program.id, send.thing), send, here[0]
+
+
+def _wanted(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Part, int]]:
+    """What the group's controls send, the part each is meant to play, and the note for it."""
+    owner = lookup.device(plan, group.about[1])
+    parts = {ref_to(owner.id, part.id): part for part in owner.parts}
+    for base, send, mark in _sends(plan, group):
+        hit = next(h for h in mark.missing if h.ref in parts)
+        yield base, send, parts[hit.ref], sent_note(parts[hit.ref], hit.shift)
+
+
+def _send_channel(plan: Plan, group: Group) -> Remark:
+    owner, there = (lookup.device(plan, ident) for ident in group.about)
+    values: dict[str, int] = {}
+    sent: set[int] = set()
+    parts: dict[str, Part] = {}
+    for base, send, part, _ in _wanted(plan, group):
+        if part.channel not in (None, send.channel):
+            values[setting_in(base, "channel")] = part.channel or 1
+            sent.add(send.channel or 0)
+            parts[part.id] = part
+    names = _controls(plan, group)
+    verb = "sends" if len(names) == 1 else "send"
+    wanted = set(values.values())
+    ends = f"on channel {wanted.pop()}" if len(wanted) == 1 else "on their parts’ channels"
+    return Remark(
+        "wrong channel",
+        (ref_to(owner.id, _first(group)), owner.id, there.id),
+        f"{listed(names)} of {owner.name} {verb} on channel {listed(map(str, sorted(sent)))}; in "
+        f"{there.name} {_listening(parts, len(names))}.",
+        (numbers_edit(plan, values, f"Send {_these(names)} {ends}"),),
+    )
+
+
+def _listening(parts: dict[str, Part], controls: int) -> str:
+    """Parts with the channels that they listen on."""
+    listens = "listens" if controls == 1 or len(parts) == 1 else "listen"
+    heard = listed(f"{part.name} on {part.channel}" for part in parts.values())
+    return f"{heard} {listens}"
+
+
+def _these(names: list[str]) -> str:
+    return names[0] if len(names) == 1 else f"these {len(names)}"
+
+
+def _send_note(plan: Plan, group: Group) -> Remark:
+    owner, there = (lookup.device(plan, ident) for ident in group.about)
+    held = [w for w in _wanted(plan, group) if w[1].number != w[3]]
+    names = _controls(plan, group)
+    parts = listed(part.name for _, _, part, _ in held)
+    _, send, _, wanted = held[0]
+    first = (
+        f"{pitch.label(send.number, owner.octaves)} instead of {pitch.label(wanted, owner.octaves)}"
+    )
+    verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
+    values = {setting_in(base, "number"): note for base, _, _, note in held}
+    return Remark(
+        "wrong note",
+        (ref_to(owner.id, _first(group)), owner.id, there.id),
+        f"{listed(names)} of {owner.name} {verb} {what} than {parts} in {there.name} "
+        f"answer: {first}{', and so on' if len(names) > 1 else ''}.",
+        (numbers_edit(plan, values, f"Send the notes that {parts} answer"),),
+    )
+
+
+def _first(group: Group) -> str:
+    return thing_of(group.marks[0][1].source)
+
+
+def _control_strays(plan: Plan, group: Group) -> Remark:
+    owner, ref = lookup.device(plan, group.about[0]), group.about[1]
+    names = _controls(plan, group)
+    verb = "plays" if len(names) == 1 else "play"
+    held = list(_sends(plan, group))
+    silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, held))
+    return Remark(
+        "plays unwished",
+        (ref_to(owner.id, _first(group)), owner.id, ref),
+        f"{listed(names)} of {owner.name} {verb} {end_name(plan, ref)}, which no wish asks for.",
+        (silent,),
+    )
+
+
+def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], Plan]:
+    gone = {(s.control, s.bank) for _, s, _ in held}
+
+    def change(owner: Device) -> Device:
+        programs = tuple(
+            changed(
+                program,
+                sends=tuple(
+                    changed(send, message="none") if (send.control, send.bank) in gone else send
+                    for send in program.sends
+                ),
+            )
+            for program in owner.programs
+        )
+        return changed(owner, programs=programs)
+
+    return edit_device(device, "", change).change
+
+
+def _sends_nothing(plan: Plan, group: Group) -> Remark:
+    device, control, _, ref = group.about
+    owner = lookup.device(plan, device)
+    named = lookup.by_id(owner.controls, control, "control").name
+    return Remark(
+        "sends nothing",
+        (ref_to(device, control), device, ref),
+        f"{named} of {owner.name} sends nothing that {end_name(plan, ref)} could hear: work the "
+        "numbers out, or set what it sends.",
+    )
+
+
+def _no_sound(plan: Plan, group: Group) -> Remark:
+    ref = group.about[0]
+    owner, part = part_of(plan, ref)
+    return Remark(
+        "sound not in kit",
+        (ref,),
+        f"{part.name} in {owner.name} has no such sound in the kit it is on: choose another sound "
+        "or kit.",
+    )
+
+
+def _part_range(plan: Plan, group: Group) -> Remark:
+    ref = group.about[0]
+    owner, part = part_of(plan, ref)
+    notes = {
+        sent_note(part, hit.shift) for _, m in group.marks for hit in m.missing if hit.ref == ref
+    }
+    low, high = min(part.low, *notes), max(part.high, *notes)
+    return Remark(
+        "outside part",
+        (ref,),
+        f"{part.name} in {owner.name} answers {pitch.span(part.low, part.high, owner.octaves)}; "
+        f"{listed(pitch.label(note, owner.octaves) for note in sorted(notes))} is wished of it.",
+        (let_answer(owner, part, low, high),),
+    )
+
+
+def _ends(plan: Plan, group: Group) -> tuple[Device, str, Device, Target]:
+    """The device and name of a control, and the device and target that it is meant to move."""
+    device, control, _, ref = group.about
+    owner, there = lookup.device(plan, device), read_ref(ref)
+    receiver = lookup.device(plan, there.device)
+    target = lookup.by_id(receiver.targets, there.thing, "target")
+    return owner, lookup.by_id(owner.controls, control, "control").name, receiver, target
+
+
+def _controller(plan: Plan, group: Group) -> Remark:
+    owner, named, receiver, target = _ends(plan, group)
+    held = list(_sends(plan, group))
+    send = held[0][1]
+    listens = "nothing yet" if target.wide is None else wide.name(target.answers, target.wide)
+    fixes: list[Edit] = []
+    if target.controller is not None and target.answers != send.message:
+        answers = partial(_answering, send, target)
+        fixes.append(edit_sends(owner.id, f"Send {listens} from {named}", answers))
+    elif target.controller is not None:
+        values = {setting_in(base, "number"): target.wide or 0 for base, _, _ in held}
+        label = f"Send controller {target.controller} from {named}"
+        fixes.append(numbers_edit(plan, values, label))
+    if _can_listen(receiver, target, send):
+        ref = setting_in(owner_place(receiver.id, "target", target.id), "controller")
+        label = f"Let {target.name} listen to controller {send.number}"
+        fixes.append(numbers_edit(plan, {ref: send.number}, label))
+    return Remark(
+        "wrong controller",
+        (ref_to(owner.id, group.about[1]), group.about[3]),
+        f"{named} of {owner.name} sends {wide.name(send.message, send.wide)}; {target.name} in "
+        f"{receiver.name} "
+        f"listens to {listens}.",
+        tuple(fixes),
+    )
+
+
+def _answering(wrong: Send, target: Target, send: Send) -> Send:
+    """What a control sends, with the message and number that a target listens to."""
+    if (send.control, send.bank) != (wrong.control, wrong.bank):
+        return send
+    number = target.controller
+    return changed(send, message=target.answers, number=number, page=target.page)
+
+
+def _can_listen(receiver: Device, target: Target, send: Send) -> bool:
+    """Whether a target could listen to what is sent, and nothing else there does."""
+    if send.message != target.answers or target.answers not in ("controller", "pair"):
+        return False
+    used = {other.controller for other in receiver.targets}
+    return send.number not in used | kept_controllers(receiver)
+
+
+def _controller_channel(plan: Plan, group: Group) -> Remark:
+    owner, named, receiver, target = _ends(plan, group)
+    part = lookup.find(receiver.parts, target.part)
+    channel = part.channel if part else target.channel
+    values = {setting_in(base, "channel"): channel or 1 for base, _, _ in _sends(plan, group)}
+    return Remark(
+        "wrong channel",
+        (ref_to(owner.id, group.about[1]), group.about[3]),
+        f"{named} of {owner.name} does not send on channel {channel}, where {target.name} in "
+        f"{receiver.name} listens.",
+        (numbers_edit(plan, values, f"Send {named} on channel {channel}"),) if channel else (),
+    )
+
+
+def _mode(plan: Plan, group: Group) -> Remark:
+    device, control, bank, remark = group.about
+    owner = lookup.device(plan, device)
+    named = lookup.by_id(owner.controls, control, "control").name
+    mark = group.marks[0][1]
+    receiver = _receiver_mode(plan, mark.meant[0].ref)
+    held = list(_sends(plan, group))
+    fixes = []
+    for number, mode in enumerate(MODES.names):
+        if receiver and mode != held[0][1].mode and not pair_remark(mode, receiver):
+            values = {setting_in(base, "mode"): number for base, _, _ in held}
+            fixes.append(set_numbers(values, f"Set {named} to {mode}"))
+    where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
+    return Remark(
+        "modes that do not fit",
+        (ref_to(device, control), mark.meant[0].ref),
+        f"{named} of {owner.name}{where}: {remark[0].lower()}{remark[1:]}",
+        tuple(fixes),
+    )
+
+
+def _receiver_mode(plan: Plan, ref: str) -> str:
+    device, ident = read_ref(ref)
+    owner = lookup.device(plan, device)
+    for part in owner.parts:
+        if part.id == ident:
+            return part.trigger
+    mode = next((target.mode for target in owner.targets if target.id == ident), "")
+    return "" if mode == "continuous" else mode
+
+
+def _layer_hole(plan: Plan, group: Group) -> Remark:
+    owner = lookup.device(plan, group.about[0])
+    control, bank = group.about[1], int(group.about[2])
+    name = lookup.by_id(owner.controls, control, "control").name
+    _, mark = group.marks[0]
+    program = lookup.program(owner, group.programs[0])
+    near = nearest_layer(program.sends, control, bank, mark.vel_low)
+    fixes = (
+        () if near is None else (widened(owner, program.number, near, mark.vel_low, mark.vel_high),)
+    )
+    return Remark(
+        "layer hole",
+        (ref_to(owner.id, control), owner.id),
+        f"{name} of {owner.name} sends nothing when struck at {mark.vel_low}–{mark.vel_high}: "
+        "none of its layers is for these velocities.",
+        fixes,
+    )
+
+
+def _stroke(plan: Plan, group: Group) -> Remark:
+    owner, ident = lookup.device(plan, group.about[0]), group.about[1]
+    control = lookup.by_id(owner.controls, ident, "control")
+    pad = pad_of(plan, owner, control)
+    jack = lookup.by_id(owner.inputs, control.input or "", "input")
+    ref = ref_to(owner.id, jack.id)
+    fixes: tuple[Edit, ...] = ()
+    if pad is None:
+        why = f"no pad is plugged into {jack.name}"
+    elif jack.linked and control.zone and SENSED[control.zone] in pad.zones:
+        why = f"{jack.name} is linked, so that all zones of {pad.name} sound as one"
+        fixes = (change_input(ref, "Unlink the zones", linked=False),)
+    else:
+        better = [
+            t for t in jack.types if control.zone and SENSED[control.zone] in surviving(pad, t)
+        ]
+        why = f"{pad.name} in {jack.name}, set to {jack.type}, does not tell it apart"
+        fixes = tuple(set_input(ref, t) for t in better[:1])
+    return Remark(
+        "stroke not heard",
+        (ref_to(owner.id, ident), ref, owner.id),
+        f"{control.name} of {owner.name} is not heard by itself: {why}.",
+        fixes,
+    )
+
+
+TELLERS: dict[str, Callable[[Plan, Group], Remark]] = {
+    "layer hole": _layer_hole,
+    "stroke": _stroke,
+    "send channel": _send_channel,
+    "send note": _send_note,
+    "control strays": _control_strays,
+    "sends nothing": _sends_nothing,
+    "no sound": _no_sound,
+    "part range": _part_range,
+    "controller": _controller,
+    "controller channel": _controller_channel,
+    "mode": _mode,
+}

@@ -1,0 +1,177 @@
+"""Rules about how pads feel: layers by velocity, mute groups, linked zones, hi-hat pedals."""
+
+from collections.abc import Iterable, Iterator
+from itertools import pairwise
+
+from vastzone.core.engine.compile import Compiled
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.plugs import change_input, trigger_input
+from vastzone.core.plan.edits.sends import set_send
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import has_pads
+from vastzone.core.plan.queries.spans import runs
+from vastzone.core.plan.refs import ref_to
+from vastzone.core.proof.finding import Remark
+from vastzone.core.text import listed
+
+ALL = range(1, 128)
+
+
+def _used(plan: Plan) -> Iterator[tuple[Device, Program, tuple[str, ...]]]:
+    """Programs with pads that scenes are on, with those scenes (none for all of them)."""
+    for owner in plan.devices:
+        if not has_pads(owner):
+            continue
+        for number, names in lookup.scenes_by_program(plan, owner).items():
+            scenes = () if len(names) == len(plan.scenes) else names
+            yield owner, lookup.program(owner, number), scenes
+
+
+def _layered(program: Program) -> Iterator[list[Send]]:
+    """The notes of each pad and bank, where there are several or only for some velocities."""
+    held: dict[tuple[str, int], list[Send]] = {}
+    for send in program.sends:
+        if send.message == "note":
+            held.setdefault((send.control, send.bank), []).append(send)
+    for sends in held.values():
+        if len(sends) > 1 or (sends[0].vel_low, sends[0].vel_high) != (1, 127):
+            yield sends
+
+
+def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Velocities at which a layered pad sends nothing."""
+    for owner, program, scenes in _used(plan):
+        names = lookup.names_of(owner.controls)
+        for sends in _layered(program):
+            covered = {v for send in sends for v in range(send.vel_low, send.vel_high + 1)}
+            for low, high in runs([v for v in ALL if v not in covered]):
+                first = sends[0]
+                near = nearest_layer(sends, first.control, first.bank, low) or first
+                yield Remark(
+                    "layer hole",
+                    (ref_to(owner.id, first.control), owner.id),
+                    f"{names[first.control]} of {owner.name} sends nothing when struck at "
+                    f"{low}–{high}: none of its layers is for these velocities.",
+                    (widened(owner, program.number, near, low, high),),
+                    scenes,
+                    severity="caution",
+                )
+
+
+def nearest_layer(sends: Iterable[Send], control: str, bank: int, velocity: int) -> Send | None:
+    """The layer of a pad whose velocities are nearest."""
+    mine = [
+        send for send in sends if (send.control, send.bank, send.message) == (control, bank, "note")
+    ]
+    return min(
+        mine, key=lambda s: min(abs(s.vel_low - velocity), abs(s.vel_high - velocity)), default=None
+    )
+
+
+def widened(owner: Device, program: int, layer: Send, low: int, high: int) -> Edit:
+    """Let a layer sound at these velocities too."""
+    label = f"Let layer {layer.layer + 1} sound at {low}–{high} too"
+    return set_send(
+        owner.id,
+        program,
+        layer.control,
+        layer.bank,
+        label,
+        layer.layer,
+        vel_low=min(layer.vel_low, low),
+        vel_high=max(layer.vel_high, high),
+    )
+
+
+def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Layers that sound together though neither is meant to blend into the other."""
+    for owner, program, scenes in _used(plan):
+        names = lookup.names_of(owner.controls)
+        for sends in _layered(program):
+            order = sorted(sends, key=lambda s: (s.vel_low, s.layer))
+            for one, other in pairwise(order):
+                if other.vel_low > one.vel_high or one.fade or other.fade:
+                    continue
+                ref = (owner.id, program.number, other.control, other.bank)
+                fixes = [set_send(*ref, "Blend them there", other.layer, fade=True)]
+                if other.vel_low > one.vel_low:
+                    label = f"End the softer one at {other.vel_low - 1}"
+                    fixes.insert(0, set_send(*ref, label, one.layer, vel_high=other.vel_low - 1))
+                yield Remark(
+                    "layers together",
+                    (ref_to(owner.id, one.control), owner.id),
+                    f"Two layers of {names[one.control]} of {owner.name} both sound at "
+                    f"{other.vel_low}–{min(one.vel_high, other.vel_high)}.",
+                    tuple(fixes),
+                    scenes,
+                )
+
+
+def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Mute groups of pads that nothing sends or nothing receives."""
+    for owner, program, scenes in _used(plan):
+        names = lookup.names_of(owner.controls)
+        for side, other, says in (
+            ("mutes", "muted_by", "silences nothing: no pad is muted by it"),
+            ("muted_by", "mutes", "is never silenced: no pad mutes it"),
+        ):
+            answered = {getattr(s, other) for s in program.sends}
+            groups: dict[str, list[Send]] = {}
+            for send in program.sends:
+                group = getattr(send, side)
+                if group and group not in answered:
+                    groups.setdefault(group, []).append(send)
+            for group, held in groups.items():
+                pads = listed(dict.fromkeys(names[item.control] for item in held))
+                first = held[0]
+                fix = set_send(
+                    owner.id,
+                    program.number,
+                    first.control,
+                    first.bank,
+                    f"Take {names[first.control]} out of the group",
+                    first.layer,
+                    **{side: None},
+                )
+                yield Remark(
+                    "mute group one-sided",
+                    (ref_to(owner.id, first.control), owner.id),
+                    f"The mute group “{group}” of {pads} of {owner.name} {says}.",
+                    (fix,),
+                    scenes,
+                )
+
+
+def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Linked inputs: all zones sound as the main one; what the others had is kept."""
+    known = lookup.by_ids(plan.pads)
+    for plug in plan.plugs:
+        pad, (owner, jack) = known[plug.pad], trigger_input(plan, plug.input)
+        if not jack.linked or len(pad.zones) < 2:
+            continue
+        yield Remark(
+            "zones linked",
+            (plug.input, owner.id),
+            f"{jack.name} of {owner.name} is linked: {listed(pad.zones[1:])} of {pad.name} sound "
+            f"as its {pad.zones[0]}. What they had of their own is kept for when the link is "
+            "undone.",
+            (change_input(plug.input, "Unlink the zones", linked=False),),
+        )
+
+
+def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """A hi-hat pedal that never opens, is never half open, or is never closed."""
+    for owner in plan.devices:
+        for jack in owner.inputs:
+            if jack.type != "hi-hat" or 0 < jack.half < jack.closed:
+                continue
+            lost, ref = "half open" if jack.half else "open", ref_to(owner.id, jack.id)
+            yield Remark(
+                "hi-hat thresholds",
+                (ref, owner.id),
+                f"{jack.name} of {owner.name} is never {lost}: half begins at {jack.half} and "
+                f"closed at {jack.closed}.",
+                (change_input(ref, "Use 40 and 96", half=40, closed=96),),
+            )

@@ -1,0 +1,114 @@
+"""All that is derived from a plan, a piece at a time, so that no window has to wait for it.
+
+A generator here does a bounded piece of work between two yields; what it returns in the end is
+the result.  The pieces are kept, so asking for the whole afterwards costs little.
+"""
+
+from collections.abc import Generator
+from typing import NamedTuple
+
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.proof.causes import Cause, causes, scene_clues
+from vastzone.core.proof.check import check, found_by, pieces
+from vastzone.core.proof.finding import Finding
+from vastzone.core.proof.marking import Proof, prove, prove_scene
+
+Steps = Generator[float, None, "Derived"]
+
+
+class Derived(NamedTuple):
+    """What the rules, the proof and the search for causes say of a plan."""
+
+    plan: Plan
+    findings: tuple[Finding, ...]
+    proof: Proof | None
+    causes: tuple[Cause, ...]
+
+
+def derive(plan: Plan) -> Steps:
+    """Check and prove a plan; yields how far it has come, 0–1."""
+    scenes = plan.scenes or (None,)
+    for n, scene in enumerate(scenes):
+        compile_scene(plan, scene)
+        yield 0.3 * n / len(scenes)
+    work = tuple(pieces(plan))
+    for n, piece in enumerate(work):
+        found_by(plan, *piece)
+        yield 0.3 + 0.2 * n / len(work)
+    stages = (prove_scene, scene_clues) if plan.wishes else ()
+    for stage, prove_or_ask in enumerate(stages):
+        for n, scene in enumerate(scenes):
+            prove_or_ask(plan, scene)
+            yield 0.5 + 0.2 * (stage + n / len(scenes))
+    findings = check(plan)
+    yield 0.9
+    proof = prove(plan) if plan.wishes else None
+    yield 0.95
+    if proof is not None:
+        proof.count("as meant")
+        yield 0.97
+    return Derived(plan, findings, proof, causes(plan))
+
+
+def finish(steps: Generator[float, None, "Derived"]) -> "Derived":
+    """Do all of it now."""
+    while True:
+        try:
+            next(steps)
+        except StopIteration as stop:
+            found: Derived = stop.value
+            return found
+
+
+class Weighed(NamedTuple):
+    """A fix, and how many keys and controls it mends and spoils over all scenes.
+
+    ``closer`` is how many of them, though not as meant yet, miss less or sound less too much.
+    """
+
+    edit: Edit
+    mended: int
+    spoilt: int
+    closer: int = 0
+
+    @property
+    def gain(self) -> int:
+        """What it mends less what it spoils."""
+        return self.mended - self.spoilt
+
+
+def weigh(plan: Plan, fixes: tuple[Edit, ...]) -> Generator[float, None, tuple[Weighed, ...]]:
+    """Prove the plan after each fix: the best first, those that do the same only once."""
+    if not plan.wishes:
+        return tuple(Weighed(edit, 0, 0) for edit in fixes)
+    before = _faulty(prove(plan))
+    seen: list[Plan] = []
+    weighed: list[Weighed] = []
+    for n, edit in enumerate(fixes):
+        changed = edit(plan)
+        yield n / len(fixes)
+        if changed in seen:
+            continue
+        seen.append(changed)
+        for scene in changed.scenes or (None,):
+            prove_scene(changed, scene)
+            yield n / len(fixes)
+        after = _faulty(prove(changed))
+        closer = sum(after[p] < before[p] for p in before.keys() & after.keys())
+        mended, spoilt = len(before.keys() - after.keys()), len(after.keys() - before.keys())
+        weighed.append(Weighed(edit, mended, spoilt, closer))
+        yield n / len(fixes)
+    return tuple(sorted(weighed, key=lambda w: (-w.gain, -w.closer)))
+
+
+def _faulty(proof: Proof) -> dict[tuple[str, str, int, int], int]:
+    """Every key and control that is not as meant, in every scene, with how much is amiss."""
+    found: dict[tuple[str, str, int, int], int] = {}
+    for scene, m in proof.faults():
+        amiss = 2 * len(m.missing) + len(m.extra) + bool(m.remark)
+        for key in range(m.low, m.high + 1):
+            place = (scene, m.source, m.bank, key)
+            found[place] = found.get(place, 0) + amiss
+    return found

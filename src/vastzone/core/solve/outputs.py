@@ -1,0 +1,196 @@
+"""Second step: outputs chosen so that each wish arrives exactly once."""
+
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from itertools import combinations
+
+from vastzone.core.cache import derived
+from vastzone.core.engine.network import network
+from vastzone.core.engine.reach import arrivals, course_of, joined_tree
+from vastzone.core.engine.receivers import Sources
+from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.edits.edit import with_device
+from vastzone.core.plan.model.checked import changed as edit_changed
+from vastzone.core.plan.model.checked import swapped
+from vastzone.core.plan.model.controls import Send, Zone
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import device_ability
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
+
+Carried = dict[tuple[str, int, str, bool], list[Binding]]
+"""Bindings by device, program, zone or send, and whether it is a zone."""
+
+
+def choose_ways(shaped: Shaped) -> Shaped:
+    """Choose outputs, and switch local control off, where a wish would arrive twice."""
+    carried = _carried(shaped)
+    plan, obstacles = _stop_passing_on(shaped.plan, carried), list(shaped.obstacles)
+    fits: set[tuple[str, bool, tuple[str, ...], frozenset[str]]] = set()
+    for (device, number, thing, is_zone), held in carried.items():
+        owner = lookup.device(plan, device)
+        sender = _sender(owner, number, thing, is_zone)
+        parties = frozenset(item.wish.plays or item.wish.moves or "" for item in held)
+        like = (device, owner.local, sender.ports, parties)
+        if like in fits:
+            continue
+        ports, local = _best(plan, owner, sender.ports, parties)
+        if ports is None:
+            obstacles.append(_no_way(plan, owner, held))
+            continue
+        if local is not owner.local:
+            plan = set_device(device, "Local control", local=local).change(plan)
+        if ports == sender.ports:
+            fits.add(like)
+        else:
+            plan = _with_ports(plan, lookup.device(plan, device), number, sender, ports)
+    return shaped._replace(plan=plan, obstacles=tuple(obstacles))
+
+
+def _carried(shaped: Shaped) -> Carried:
+    """What each zone and each send carries."""
+    carried: Carried = {}
+    for binding in shaped.bindings:
+        key = (binding.device, binding.program, binding.thing, binding.is_zone)
+        carried.setdefault(key, []).append(binding)
+    return carried
+
+
+def _sender(owner: Device, number: int, thing: str, is_zone: bool) -> Zone | Send:
+    program = lookup.program(owner, number)
+    return next(s for s in (program.zones if is_zone else program.sends) if _is(s, thing))
+
+
+def _stop_passing_on(plan: Plan, carried: Carried) -> Plan:
+    """Switch off thru connections of computers that only make wishes arrive twice.
+
+    One switch on the computer mends at once what would take a change in every program.
+    """
+    thrus = [
+        (owner.id, thru)
+        for owner in plan.devices
+        if device_ability(owner).chooses_thru
+        for thru in owner.thrus
+    ]
+    wrong = _wrong(plan, carried) if thrus else 0
+    for device, thru in thrus if wrong else ():
+        here = lookup.device(plan, device)
+        kept = tuple(other for other in here.thrus if other is not thru)
+        tried = set_device(device, "Thru", thrus=kept).change(plan)
+        left = _wrong(tried, carried)
+        if left < wrong:
+            plan, wrong = tried, left
+    return plan
+
+
+def _wrong(plan: Plan, carried: Carried) -> int:
+    """How many senders do not reach what they are meant for exactly once."""
+    count = 0
+    for (device, number, thing, is_zone), held in carried.items():
+        owner = lookup.device(plan, device)
+        sender = _sender(owner, number, thing, is_zone)
+        ways = ways_to(plan, Sources(owner.id, owner.ports, owner.local), sender.ports)
+        count += any(ways[item.wish.plays or item.wish.moves or ""] != 1 for item in held)
+    return count
+
+
+def _is(sender: Zone | Send, thing: str) -> bool:
+    if isinstance(sender, Zone):
+        return sender.id == thing
+    return sender.thing == thing
+
+
+def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Mapping[str, int]:
+    """How many ways lead from a sender to each part and target."""
+    tree = joined_tree(source, ports, network(plan))
+    reached = tuple(ref_to(device, port) for _, device, port in arrivals(source, tree))
+    ends = dict.fromkeys(device_of(ref) for ref in reached)
+    return _count(reached, tuple(lookup.device(plan, d) for d in ends))
+
+
+@derived(256)
+def _count(reached: tuple[str, ...], devices: tuple[Device, ...]) -> Mapping[str, int]:
+    owners = lookup.by_ids(devices)
+    count: Counter[str] = Counter()
+    for ref in reached:
+        device, port = read_ref(ref)
+        owner = owners[device]
+        for part in owner.parts:
+            if not port or not part.ports or port in part.ports:
+                count[ref_to(device, part.id)] += 1
+        for target in owner.targets:
+            count[ref_to(device, target.id)] += 1
+    return count
+
+
+def _best(
+    plan: Plan, owner: Device, now: tuple[str, ...], parties: frozenset[str]
+) -> tuple[tuple[str, ...] | None, bool]:
+    """The outputs, as they are if they serve; else the most of them, the quickest first."""
+    for ports, local in _ranked(plan, owner, now):
+        ways = ways_to(plan, Sources(owner.id, owner.ports, local), ports)
+        if all(ways[party] == 1 for party in parties):
+            return ports, local
+    return None, owner.local
+
+
+def _ranked(
+    plan: Plan, owner: Device, now: tuple[str, ...]
+) -> Iterator[tuple[tuple[str, ...], bool]]:
+    """Sets of outputs to try in turn; then all of them with local control off."""
+    outs = tuple(port.id for port in owner.ports if port.flow != "in")
+    chosen = [now]
+    for size in range(len(outs), 0, -1):
+        chosen += sorted(combinations(outs, size), key=lambda ports: _delay(plan, owner, ports))
+    for local in (True, False) if owner.local and owner.parts else (owner.local,):
+        for ports in chosen:
+            yield ports, local
+
+
+def _delay(plan: Plan, owner: Device, ports: tuple[str, ...]) -> float:
+    tree = joined_tree(Sources(owner.id, owner.ports, False), ports, network(plan))
+    return max(course_of(tree).times, default=0.0)
+
+
+def _no_way(plan: Plan, owner: Device, held: list[Binding]) -> Obstacle:
+    ways = ways_to(plan, Sources(owner.id, owner.ports, owner.local), ())
+    for binding in held:
+        party = binding.wish.plays or binding.wish.moves or ""
+        if ways[party] != 1:
+            name = lookup.device(plan, device_of(party)).name
+            return Obstacle((binding.wish.id,), (), _how_it_fails(owner, name, ways[party]))
+    names = " and ".join(item.wish.name for item in held)
+    return Obstacle(
+        tuple(item.wish.id for item in held),
+        (),
+        f"No choice of outputs of {owner.name} serves {names}.",
+    )
+
+
+def _how_it_fails(owner: Device, name: str, ways: int) -> str:
+    """Why a device of some name is not reached exactly once."""
+    if ways:
+        return (
+            f"{owner.name} reaches {name} by {ways} ways and cannot choose between them: take out "
+            "a cable or a thru connection."
+        )
+    if owner.name == name and not owner.local:
+        return (
+            f"Local control of {name} is off and no cable leads back to it: switch local control "
+            "on, or connect them."
+        )
+    return f"No cable leads from {owner.name} to {name}: connect them."
+
+
+def _with_ports(
+    plan: Plan, owner: Device, number: int, sender: Zone | Send, ports: tuple[str, ...]
+) -> Plan:
+    program = lookup.program(owner, number)
+    new = edit_changed(sender, ports=ports)
+    if isinstance(sender, Zone):
+        changed = edit_changed(program, zones=swapped(program.zones, sender, new))
+    else:
+        changed = edit_changed(program, sends=swapped(program.sends, sender, new))
+    device = edit_changed(owner, programs=swapped(owner.programs, program, changed))
+    return with_device(plan, owner, device)

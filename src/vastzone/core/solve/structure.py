@@ -1,0 +1,136 @@
+"""First step: zones, sends and programs that can carry the wishes; only their numbers are open.
+
+Every wish of a keybed gets a zone in each program that its scenes are on, every wish of a control
+a send; what no wish wants is switched off.  What is there already is used where it fits.
+"""
+
+from vastzone.core.plan.edits.edit import with_device
+from vastzone.core.plan.edits.scenes import choose_program, program_copy
+from vastzone.core.plan.fields.places import slots_of
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.limits import most
+from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
+from vastzone.core.plan.refs import device_of
+from vastzone.core.solve.sends_for_wishes import on_sends
+from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
+from vastzone.core.solve.zones_for_wishes import on_zones
+
+
+def shape(plan: Plan, exempt: frozenset[str] = frozenset()) -> Shaped:
+    """Put zones, sends and programs in place for every wish.
+
+    ``exempt`` are the sources and parts of wishes that are left out while causes are sought:
+    what they do meanwhile does not matter.
+    """
+    bindings: list[Binding] = []
+    obstacles: list[Obstacle] = []
+    wanted = _Wanted(plan)
+    for ident in [device.id for device in plan.devices if device.programs]:
+        plan, blocked = _programs(plan, ident, exempt, wanted)
+        obstacles += blocked
+        plan, held, blocked = _fill(plan, ident, wanted)
+        bindings += held
+        obstacles += blocked
+    return Shaped(plan, tuple(bindings), tuple(obstacles))
+
+
+class _Wanted:
+    """What each scene wants of a device."""
+
+    def __init__(self, plan: Plan) -> None:
+        names = tuple(scene.id for scene in plan.scenes) or ("",)
+        self._found = wishes_by_scene(plan.wishes, names)
+
+    def of(self, device: str, scene: Scene | None) -> tuple[Wish, ...]:
+        """The wishes that begin at a device and hold in a scene."""
+        return self._found[scene.id if scene else ""].get(device, ())
+
+
+def _programs(
+    plan: Plan, ident: str, exempt: frozenset[str], wanted_of: _Wanted
+) -> tuple[Plan, list[Obstacle]]:
+    """Give scenes that want different things of a device programs of their own."""
+    spared = any(device_of(ref) == ident for ref in exempt)
+    owner = lookup.device(plan, ident)
+    wanted: dict[int, tuple[Wish, ...]] = {}
+    obstacles: list[Obstacle] = []
+    for scene in plan.scenes:
+        number = lookup.program_number(scene, owner)
+        wishes = wanted_of.of(ident, scene)
+        if number is None or (spared and not wishes):
+            continue
+        if wanted.setdefault(number, wishes) == wishes:
+            continue
+        same = _program_for(wanted, wishes)
+        free = _free_program(owner) if same is None else same
+        if free is None:
+            obstacles.append(_no_program(owner, scene, number, wishes, wanted[number]))
+            continue
+        if same is None:
+            plan, owner = _copy_program(plan, owner, number, free, scene)
+        plan = choose_program(scene.id, owner.id, free).change(plan)
+        wanted[free] = wishes
+    return plan, obstacles
+
+
+def _program_for(wanted: dict[int, tuple[Wish, ...]], wishes: tuple[Wish, ...]) -> int | None:
+    """A program of which the same is wanted already."""
+    for number, held in wanted.items():
+        if held == wishes:
+            return number
+    return None
+
+
+def _no_program(
+    owner: Device, scene: Scene, number: int, wishes: tuple[Wish, ...], others: tuple[Wish, ...]
+) -> Obstacle:
+    """A scene that wants something else of a device which has no program left for it."""
+    ours, theirs = lookup.ids_of(wishes), lookup.ids_of(others)
+    return Obstacle(
+        tuple(sorted(ours ^ theirs)),
+        (),
+        f"{owner.name} has no free program for {scene.name}, which wants something "
+        f"else of it than the other scenes on program {number + owner.first_program}.",
+    )
+
+
+def _free_program(owner: Device) -> int | None:
+    limit = most(owner, "memory-slots")
+    count, used = (limit.most, set(limit.taken)) if limit else (128, set())
+    for program in owner.programs:
+        used |= {slot.number for slot in slots_of(program)}
+    return next((number for number in range(count) if number not in used), None)
+
+
+def _copy_program(
+    plan: Plan, owner: Device, number: int, free: int, scene: Scene
+) -> tuple[Plan, Device]:
+    copy = program_copy(owner, lookup.program(owner, number), free, scene.name)
+    new = changed(owner, programs=(*owner.programs, copy))
+    return with_device(plan, owner, new), new
+
+
+def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Binding], list[Obstacle]]:
+    """Zones and sends for each program of a device that a scene is on."""
+    owner = lookup.device(plan, ident)
+    bindings: list[Binding] = []
+    obstacles: list[Obstacle] = []
+    programs = {p.number: p for p in owner.programs}
+    done: set[int] = set()
+    if not any(device_of(s) == ident for wish in plan.wishes for s in wish.sources):
+        return plan, bindings, obstacles
+    for scene in plan.scenes or (None,):
+        number = lookup.program_number(scene, owner)
+        if number is None or number in done:
+            continue
+        done.add(number)
+        wishes = wanted_of.of(ident, scene)
+        program, held = on_zones(owner, programs[number], wishes, obstacles)
+        program, more = on_sends(plan, owner, program, wishes)
+        programs[number] = program
+        bindings += held + more
+    new = changed(owner, programs=tuple(programs.values()))
+    return with_device(plan, owner, new), bindings, obstacles

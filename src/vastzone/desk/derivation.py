@@ -1,0 +1,58 @@
+"""What is derived from the current plan, worked out in slices while hands go on.
+
+A plan of ordinary size is derived at once when it is asked for; a large one a slice at a time, and
+what was known of the plan before stands until then.
+"""
+
+from time import perf_counter
+
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.proof.slices import Derived, Steps, derive, finish
+
+AT_ONCE = 160
+"""Scenes times devices up to which a plan is derived at once."""
+
+
+def is_small(plan: Plan) -> bool:
+    """Whether a plan is derived faster than a person notices."""
+    return max(1, len(plan.scenes)) * len(plan.devices) <= AT_ONCE
+
+
+class Derivation:
+    """The newest findings, proof and causes."""
+
+    def __init__(self) -> None:
+        self.known: Derived | None = None
+        self.share = 0.0
+        self._plan: Plan | None = None
+        self._steps: Steps | None = None
+
+    def forget(self) -> None:
+        """Another plan is opened: nothing that is known applies."""
+        self.known = self._plan = self._steps = None
+
+    def follow(self, plan: Plan) -> None:
+        """Work on this plan from now on."""
+        if plan is self._plan:
+            return
+        self._plan, self._steps, self.share = plan, derive(plan), 0.0
+        if is_small(plan):
+            self.known, self._steps = finish(self._steps), None
+
+    @property
+    def pending(self) -> bool:
+        """Whether there is work left."""
+        return self._steps is not None
+
+    def work(self, seconds: float) -> bool:
+        """Work for about so long; True when that finished it."""
+        if self._steps is None:
+            return False
+        until = perf_counter() + seconds
+        try:
+            while perf_counter() < until:
+                self.share = next(self._steps)
+        except StopIteration as stop:
+            self.known, self._steps, self.share = stop.value, None, 1.0
+            return True
+        return False

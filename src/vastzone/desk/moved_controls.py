@@ -1,0 +1,118 @@
+"""What the pedals view shows of each control: what it moves, its jack, the pedal in it."""
+
+from collections.abc import Iterator
+from typing import Literal, NamedTuple
+
+from vastzone.core.engine.tables import Sending
+from vastzone.core.midi.controllers import CONTROLLERS
+from vastzone.core.plan.model.controls import Control, Send
+from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.pedals import Meeting, Pedal, PedalJack, served
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.values import Mode
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
+from vastzone.core.response.sweep import CENTRE
+from vastzone.core.text import many
+from vastzone.desk.session import Desk
+
+
+class MovedTarget(NamedTuple):
+    """A target that a control moves, by what it sends."""
+
+    send: Send
+    target: Target
+    device: str
+
+
+class Worked(NamedTuple):
+    """A control that feet or hands move, what it moves, and the jack that it hangs on."""
+
+    ref: str
+    owner: Device
+    control: Control
+    moves: tuple[MovedTarget, ...]
+    jack: PedalJack | None
+    pedal: Pedal | None
+
+    @property
+    def is_switch(self) -> bool:
+        """Whether it only has two ends."""
+        return not control_ability(self.control).swept
+
+    @property
+    def springs(self) -> bool:
+        """Whether it goes back to its middle by itself: a wheel or lever that bends."""
+        bends = any(moved.send.message == "bend" for moved in self.moves)
+        return bends and self.control.kind in ("wheel", "lever")
+
+    @property
+    def rest(self) -> int:
+        """Where it stands when nobody touches it, 0–127."""
+        return CENTRE if self.springs else 0
+
+    @property
+    def meets(self) -> Meeting | None:
+        """How its pedal works in its jack."""
+        return served(self.pedal, self.jack) if self.pedal and self.jack else None
+
+
+def worked(desk: Desk) -> tuple[Worked, ...]:
+    """Every control of the plan but pads and stops, device by device."""
+    return tuple(
+        _worked(desk, owner, control)
+        for owner in desk.plan.devices
+        for control in owner.controls
+        if control.kind not in ("pad", "stop")
+    )
+
+
+def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
+    """What parts hear of a control by themselves: volume, expression, sustain, bend."""
+    count = len(refs)
+    if send.message == "bend":
+        bends = {
+            lookup.part(lookup.device(desk.plan, device_of(ref)), thing_of(ref)).bend
+            for ref in refs
+        }
+        top = float(max(bends))
+        return Target(
+            id="parts", name=f"Bend of {many(count, 'part')}", unit="st", low=-top, high=top
+        )
+    what = CONTROLLERS[send.number].meaning if send.message == "controller" else send.message
+    mode: Mode | Literal["continuous"] = "continuous"
+    if send.message == "controller" and 64 <= send.number <= 69:
+        mode = "momentary"
+    role = send.number if send.message == "controller" else None
+    name = f"{what} of {many(count, 'part')}".capitalize()
+    return Target(id="parts", name=name, mode=mode, role=role)
+
+
+def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
+    plan, ref = desk.plan, ref_to(owner.id, control.id)
+    moves: dict[MovedTarget, None] = {}
+    for sending in desk.compiled.controls.get((ref, 1), ()):
+        moves.update(dict.fromkeys(_moves(desk, sending)))
+    jack = next((jack for jack in owner.jacks if jack.control == control.id), None)
+    pedal = _pedal_in(plan, ref_to(owner.id, jack.id)) if jack else None
+    return Worked(ref, owner, control, tuple(moves), jack, pedal)
+
+
+def _moves(desk: Desk, sending: Sending) -> Iterator[MovedTarget]:
+    """What one message of a control moves: parts together, then each target."""
+    hearings = [hearing for motion in sending.motions for hearing in motion.hearings]
+    parts = {hearing.ref for hearing in hearings if hearing.is_part}
+    if parts:
+        yield MovedTarget(sending.send, _for_parts(desk, sending.send, parts), "")
+    for hearing in hearings:
+        if hearing.target is not None:
+            yield MovedTarget(sending.send, hearing.target, device_of(hearing.ref))
+
+
+def _pedal_in(plan: Plan, jack: str) -> Pedal | None:
+    """The pedal in a jack."""
+    for plug in plan.pedal_plugs:
+        if plug.jack == jack:
+            return lookup.find(plan.pedals, plug.pedal)
+    return None

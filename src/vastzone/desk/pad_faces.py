@@ -1,0 +1,144 @@
+"""What each pad shows: what it sends, what that sounds, and the proof's verdict."""
+
+from itertools import chain
+from typing import NamedTuple
+
+from vastzone.core.engine.tables import Hearing, Landing
+from vastzone.core.midi import pitch
+from vastzone.core.midi.controllers import label
+from vastzone.core.plan.edits.fills import pads_of
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.proof.marking import prove_scene
+from vastzone.core.proof.verdict import Mark
+from vastzone.desk.derivation import is_small
+from vastzone.desk.session import Desk
+
+
+class Face(NamedTuple):
+    """One control in one bank as it is drawn."""
+
+    ref: str
+    bank: int
+    control: Control
+    send: Send | None
+    sound: str
+    tag: str
+    colour: int | None
+    verdict: str
+    mute: str
+    feel: str = ""
+
+    @property
+    def words(self) -> str:
+        """The message in words of its own: note, controller, program."""
+        if self.send is None or self.send.message == "none":
+            return "nothing"
+        return self.send.message
+
+
+def program_of(desk: Desk, owner: Device) -> Program | None:
+    """The program that a device is on in the current scene."""
+    return lookup.program_in(desk.scene, owner)
+
+
+def faces(desk: Desk, owner: Device, bank: int) -> list[Face]:
+    """The faces of a device's pads in a bank."""
+    return [face(desk, owner, pad, bank) for pad in pads_of(owner) if bank <= pad.banks]
+
+
+def others(desk: Desk, owner: Device, bank: int) -> list[Face]:
+    """Knobs, buttons and the rest, beside the pads."""
+    rest = [control for control in owner.controls if not control_ability(control).laid]
+    return [face(desk, owner, c, bank if bank <= c.banks else 1) for c in rest]
+
+
+def face(desk: Desk, owner: Device, control: Control, bank: int) -> Face:
+    """One control in one bank."""
+    ref, program = ref_to(owner.id, control.id), program_of(desk, owner)
+    sends = program.sends if program else ()
+    send = next((s for s in sends if (s.control, s.bank) == (control.id, bank)), None)
+    mine = [s for s in sends if (s.control, s.bank) == (control.id, bank) and s.message != "none"]
+    sound, tag, colour, mute = _heard(desk, ref, bank)
+    mark = next((m for m in _marks(desk) if m.source == ref and m.bank == bank), None)
+    verdict = mark.verdict if mark else ""
+    return Face(ref, bank, control, send, sound, tag, colour, verdict, mute, _feel(mine))
+
+
+def _feel(sends: list[Send]) -> str:
+    """What a pad has besides its message: layers, mute groups, note repeat, a velocity."""
+    said = [f"{len(sends)} layers"] if len(sends) > 1 else []
+    for send in sends[:1]:
+        said += [f"mutes {_group(send.mutes)}"] if send.mutes else []
+        said += [f"muted by {_group(send.muted_by)}"] if send.muted_by else []
+        said += [f"repeats {send.repeat.division}"] if send.repeat else []
+        said += [f"velocity {send.fixed}"] if send.fixed is not None else []
+        said += [send.curve] if send.curve != "linear" and send.fixed is None else []
+    return " · ".join(said)
+
+
+def _group(group: str) -> str:
+    return group.removeprefix("group-")
+
+
+def _marks(desk: Desk) -> list[Mark]:
+    if not desk.plan.wishes:
+        return []
+    proof = desk.proof
+    if proof is None and is_small(desk.plan):
+        return [item for held in prove_scene(desk.plan, desk.scene) for item in held]
+    return list(proof.marks(desk.scene.id if desk.scene else "")) if proof else []
+
+
+def _heard(desk: Desk, ref: str, bank: int) -> tuple[str, str, int | None, str]:
+    """The sounds that a control calls: their names, tag and colour, and the mute group."""
+    plan = desk.plan
+    landings: list[Landing] = []
+    hearings: list[Hearing] = []
+    for sending in desk.compiled.controls.get((ref, bank), ()):
+        landings += chain.from_iterable(note.landings for note in sending.notes)
+        hearings += chain.from_iterable(motion.hearings for motion in sending.motions)
+    if landings:
+        names = list(dict.fromkeys(_sound_name(plan, landing) for landing in landings))
+        words = " / ".join(names[:2]) + (f" +{len(names) - 2}" if len(names) > 2 else "")
+        part = landings[0].part
+        return words, part.tag.upper(), part.colour, part.mute_group or ""
+    for hearing in hearings:
+        if not hearing.is_part:
+            device, ident = read_ref(hearing.ref)
+            target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")
+            return target.name, target.name[:2].upper(), None, ""
+    return "", "", None, ""
+
+
+def _sound_name(plan: Plan, landing: Landing) -> str:
+    owner = lookup.device(plan, device_of(landing.ref))
+    kit = lookup.find(owner.kits, landing.part.kit)
+    named = [sound.name for sound in kit.sounds if sound.note == landing.note] if kit else []
+    return named[0] if named else landing.part.name
+
+
+def number_words(owner: Device, face: Face) -> str:
+    """The number that a pad sends, in the device's own naming."""
+    send = face.send
+    if send is None or send.message == "none":
+        return "sends nothing"
+    if send.message == "note":
+        return pitch.label(send.number, owner.octaves)
+    if send.message == "controller":
+        return f"controller {label(send.number)}"
+    if send.message == "program":
+        return f"program {send.number + owner.first_program}"
+    return send.message
+
+
+def channel_words(face: Face) -> str:
+    """The channel and, where it is not the plain one, the mode."""
+    send = face.send
+    if send is None or send.message == "none":
+        return ""
+    channel = "as zones" if send.channel is None else f"ch {send.channel}"
+    return channel if send.mode == "momentary" else f"{channel} · {send.mode}"

@@ -1,0 +1,49 @@
+"""Older files brought up to date: each version is made into the next, as plain values.
+
+A file of an older version is read as it was written then; what was written is never changed, only
+what is read.  Whoever changes the format raises ``VERSION`` and adds a step.
+"""
+
+from collections.abc import Callable
+from typing import Any
+
+VERSION = 2
+"""The version that is written: of plans and of devices alike."""
+Raw = dict[str, Any]
+
+
+def brought_up(raw: Raw, version: int) -> Raw:
+    """A file's values as today's version has them; ``raw`` may be changed.
+
+    Values that are not as they should be are left: reading them says what is wrong.
+    """
+    for step in STEPS[version - 1 :]:
+        step(raw)
+    raw["version"] = VERSION
+    return raw
+
+
+def _from_1(raw: Raw) -> None:
+    """Wishes were called intents; a program was known by its number alone."""
+    plan = raw.get("plan")
+    if isinstance(plan, dict):
+        if "intents" in plan:
+            plan["wishes"] = plan.pop("intents")
+        for device in _dicts(plan.get("devices")):
+            _name_programs(device)
+    if isinstance(raw.get("device"), dict):
+        _name_programs(raw["device"])
+
+
+def _name_programs(device: Raw) -> None:
+    for program in _dicts(device.get("programs")):
+        if isinstance(program.get("number"), int):
+            program.setdefault("id", str(program["number"]))
+
+
+def _dicts(values: object) -> list[Raw]:
+    return [each for each in values if isinstance(each, dict)] if isinstance(values, list) else []
+
+
+STEPS: tuple[Callable[[Raw], None], ...] = (_from_1,)
+"""What makes a file of version 1 one of version 2, and so on."""

@@ -1,0 +1,34 @@
+"""What hands do in the real window: where things are, and dragging them."""
+
+from PySide6.QtCore import QPoint, QPointF, Qt
+
+from vastzone.app.views.keys.geometry import key_rect
+from vastzone.core.plan.queries import lookup
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def key_point(window, bed, note):
+    canvas = window.keys.canvas
+    picture = next(p for p in canvas.picture.beds if p.ref == bed)
+    rect = key_rect(canvas.picture.axis, picture.keys, note)
+    return QPoint(round(rect.center().x()), round(rect.bottom() - 6))
+
+
+def zone(window, ident):
+    owner = lookup.device(window.desk.plan, "heron")
+    program = lookup.program_in(window.desk.scene, owner)
+    return next(z for z in program.zones if z.id == ident)
+
+
+def bar(window, ident):
+    beds = window.keys.canvas.picture.beds
+    return next(b for p in beds for b in p.zones if b.zone.id == ident)
+
+
+def drag(qtbot, widget, start, end):
+    qtbot.mousePress(widget, LEFT, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        point = QPointF(start) * (1 - share) + QPointF(end) * share
+        qtbot.mouseMove(widget, point.toPoint())
+    qtbot.mouseRelease(widget, LEFT, pos=end)

@@ -1,0 +1,72 @@
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.plans import plans
+from tests.rigs import keyboard, module, part, rig, simple, zone
+from vastzone.core.cache import derived
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.settings import set_numbers
+from vastzone.core.plan.fields.dials import dials, held_value, record
+from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.limits import ScopeLimit
+from vastzone.core.solve.numbers import lock
+
+
+@settings(max_examples=40, deadline=None)
+@given(plans(), st.data())
+def test_every_number_can_be_set_by_its_reference(plan, data):
+    channels = sorted(r for r in dials(plan) if r.endswith("/channel") and dials(plan)[r].value > 0)
+    chosen = data.draw(st.dictionaries(st.sampled_from(channels), st.integers(1, 16)))
+    changed = set_numbers(chosen, "Set")(plan)
+    for ref, dial in dials(changed).items():
+        assert dial.value == chosen.get(ref, dials(plan)[ref].value)
+
+
+@pytest.mark.parametrize(
+    "ref", ["nobody/part.x/channel", "box/part.nobody/channel", "board/9/zone.all/low"]
+)
+def test_a_reference_to_nothing_is_refused(ref):
+    with pytest.raises(EditError):
+        set_numbers({ref: 1}, "Set")(simple())
+
+
+@pytest.mark.parametrize(("scope", "slots"), [("global", 1), ("program", 2), ("control", 4)])
+def test_the_scope_says_what_is_one_number(scope, slots):
+    programs = tuple(
+        Program(number=n, name=f"P{n}", zones=(zone("a", 36, 50), zone("b", 51, 96)))
+        for n in range(2)
+    )
+    board = keyboard(programs=programs, limits=(ScopeLimit(setting="zone-channel", scope=scope),))
+    held = dials(rig(board, module(part())))
+    assert (
+        len({d.slot for r, d in held.items() if "/zone." in r and r.endswith("channel")}) == slots
+    )
+
+
+def test_a_number_without_a_record_is_free_and_held_as_it_stands():
+    plan, ref = simple(), "box/part.piano/channel"
+    assert (record(plan, ref).hold, record(plan, ref).state) == ("free", "stored")
+    assert held_value(plan, dials(plan)[ref]) == 1
+    locked = lock(ref)(plan)
+    assert (
+        record(locked, ref).hold == "locked"
+        and record(lock(ref, "free")(locked), ref).hold == "free"
+    )
+
+
+def test_results_are_kept_by_identity_of_what_they_came_from():
+    calls = []
+
+    @derived(2)
+    def length(items: tuple[object, ...], name: str) -> int:
+        calls.append(name)
+        return len(items)
+
+    one, other = [1], [1]
+    assert (length((one,), "a"), length((one,), "a"), length((other,), "a")) == (1, 1, 1)
+    assert calls == ["a", "a"], "equal is not the same"
+    length((one,), "b")
+    length((one,), "c")
+    length((one,), "a")
+    assert calls == ["a", "a", "b", "c", "a"], "only the last two are kept"

@@ -1,0 +1,103 @@
+"""Owners stay what they are; places say where that is in the device now."""
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.random_rigs import wide_plans
+from tests.rigs import keyboard, module, part, rig, scene, zone
+from tests.trial_rigs import RIGS
+from vastzone.core.cards.card import card
+from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.edits.scenes import choose_program, own_program
+from vastzone.core.plan.fields.dials import dials
+from vastzone.core.plan.fields.places import places
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Program, Slot
+from vastzone.core.plan.queries import lookup
+from vastzone.core.proof.marking import prove
+from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.numbers import Solution, lock
+
+REF = "board/warm/zone.all/channel"
+
+
+def stored(number, also=()):
+    program = Program(id="warm", number=number, name="Warm", zones=(zone(),), also=also)
+    return rig(keyboard(programs=(program,)), module(part()), scenes=(scene("dusk"),))
+
+
+def test_a_setting_keeps_its_name_when_its_program_is_stored_elsewhere():
+    for number in (0, 7):
+        plan = stored(number)
+        assert places(dials(plan)[REF]) == (f"board/0-{number}/zone.all/channel",)
+
+
+def test_a_program_in_several_slots_is_one_owner_in_several_places():
+    plan = stored(4, also=(Slot(number=9), Slot(bank=2, number=0)))
+    assert [ref for ref in dials(plan) if ref.endswith("zone.all/channel")] == [REF]
+    assert places(dials(plan)[REF]) == (
+        "board/0-4/zone.all/channel",
+        "board/0-9/zone.all/channel",
+        "board/2-0/zone.all/channel",
+    )
+    closing = card(plan, lookup.device(plan, "board"), everything=True).sections[-1].closing
+    assert closing == (
+        "Store to slot 5.",
+        "Store to slot 10 too.",
+        "Store to slot 3-1 too.",
+        "Select slot 5.",
+    )
+
+
+def test_a_scene_on_any_slot_of_a_program_plays_that_program():
+    plan = choose_program("dusk", "board", 9)(stored(4, also=(Slot(number=9),)))
+    owner = lookup.device(plan, "board")
+    assert lookup.program_in(plan.scenes[0], owner).id == "warm"
+
+
+def test_the_place_of_a_drum_is_the_input_that_it_is_plugged_into():
+    plan = RIGS["b"]()
+    found = {
+        place
+        for dial in dials(plan).values()
+        if dial.owner.control is not None and dial.owner.control.input
+        for place in places(dial)
+    }
+    assert found and all("/input." in place for place in found)
+
+
+def test_a_scene_with_a_program_of_its_own_gets_one_with_another_name():
+    plan = rig(keyboard(zone()), module(part()), scenes=(scene("dusk"), scene("dawn")))
+    own = own_program("dawn", "board")(plan)
+    ids = [program.id for program in lookup.device(own, "board").programs]
+    assert len(set(ids)) == 2
+    assert len(dials(own)) > len(dials(plan))
+
+
+@settings(max_examples=25, deadline=None)
+@given(wide_plans(), st.integers(20, 60))
+def test_what_programs_are_called_changes_nothing_but_the_names_of_settings(plan, more):
+    """Renaming the ids of programs renames settings, and neither proof nor numbers see it."""
+
+    def renamed(owner):
+        return tuple(changed(p, id=f"prog-{p.number + more}") for p in owner.programs)
+
+    other = plan
+    for owner in plan.devices:
+        other = set_device(owner.id, "Rename", programs=renamed(owner))(other)
+    assert list(prove(other).faults()) == list(prove(plan).faults())
+    assert [d.value for d in dials(other).values()] == [d.value for d in dials(plan).values()]
+    one, two = work_out(plan), work_out(other)
+    assert isinstance(one, Solution) == isinstance(two, Solution)
+    if isinstance(one, Solution) and isinstance(two, Solution):
+        assert [n.after for n in one.numbers] == [n.after for n in two.numbers]
+
+
+def test_a_lock_stays_with_its_program_when_that_is_stored_elsewhere():
+    plan = lock(REF)(stored(0))
+    moved = set_device(
+        "board",
+        "Move",
+        programs=tuple(changed(p, number=3) for p in lookup.device(plan, "board").programs),
+    )(plan)
+    assert dials(moved)[REF].value == 1 and moved.settings == plan.settings
