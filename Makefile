@@ -10,7 +10,7 @@ SEEDS  ?= 1-20
 PLANS  ?= demo ready empty full
 TIMES  ?= 20
 
-.PHONY: demo test lint core-test screenshots schema bench monkey fuzz kills wheel-test clean
+.PHONY: demo test lint coverage core-test screenshots schema bench monkey fuzz kills wheel-test clean
 
 demo: $(VENV)/.run
 	@$(PY) tools/system_check.py window
@@ -48,6 +48,11 @@ lint: $(VENV)/.dev
 	$(VENV)/bin/lint-imports
 	$(PY) tools/check_qt.py
 
+# Which lines and branches the tests go through.
+coverage: $(VENV)/.dev
+	QT_QPA_PLATFORM=offscreen $(PY) -m coverage run -m pytest -q --timeout 0
+	$(PY) -m coverage report
+
 screenshots: $(VENV)/.run
 	QT_QPA_PLATFORM=offscreen $(PY) tools/screenshots.py
 
@@ -76,7 +81,8 @@ wheel-test: $(VENV)/.dev
 	rm -rf build/wheel build/wheel-venv
 	$(PIP) wheel --no-deps --no-build-isolation -w build/wheel .
 	$(PY) -m venv build/wheel-venv
-	build/wheel-venv/bin/pip --disable-pip-version-check -q install --no-deps -r requirements/run.lock build/wheel/*.whl
+	build/wheel-venv/bin/pip --disable-pip-version-check -q install --no-deps -r requirements/run.lock
+	build/wheel-venv/bin/pip --disable-pip-version-check -q install --no-deps build/wheel/*.whl
 	cd build && wheel-venv/bin/vastzone check demo-ready && wheel-venv/bin/vastzone devices >/dev/null
 	cd build && wheel-venv/bin/vastzone cards demo -o wheel/cards --force >/dev/null && test -s wheel/cards/cards.pdf
 
