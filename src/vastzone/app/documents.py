@@ -152,7 +152,10 @@ class Documents(QObject):
         from vastzone.app import dialogs
 
         found = recovery.leftovers(self._folder / "recovery")
-        remarks = [remark for remark in (self._remark, *found.remarks) if remark]
+        remarks = []
+        for remark in (self._remark, *found.remarks):
+            if remark:
+                remarks.append(remark)
         self._remark = ""
         if remarks:
             dialogs.say(self._window, " ".join(remarks))

@@ -56,7 +56,10 @@ def _refuse_replacing(plan: Plan, options: argparse.Namespace) -> None:
     """Refuse to write over files that are there, before the first is written."""
     folder: Path = options.output
     wanted = [*card_files(folder), *(path for _, path in _track_files(plan, folder))]
-    there = [path.name for path in wanted if is_there(path)]
+    there = []
+    for path in wanted:
+        if is_there(path):
+            there.append(path.name)
     if there and not options.force:
         raise WriteError(
             f"{', '.join(there)} in {quoted(folder)} would be replaced: choose another folder, or "
@@ -90,7 +93,9 @@ def _marked(plan: Plan, wanted: str) -> Plan:
             f"“{quoted(wanted)}” marks nothing: write DEVICE=STATE with one of the devices {known} "
             f"and one of {', '.join(STATES)}."
         )
-    refs = [ref for step in card(plan, device).steps for ref in step.refs]
+    refs: list[str] = []
+    for step in card(plan, device).steps:
+        refs.extend(step.refs)
     return tick(refs, state, date.today().isoformat())(plan)
 
 

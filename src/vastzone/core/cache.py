@@ -38,7 +38,10 @@ def _item_by_item(args: tuple[Any, ...]) -> Hashable:
 
 def _whole(args: tuple[Any, ...]) -> Hashable:
     """Tuples too by identity."""
-    return tuple([_value(arg) if type(arg) in _BY_VALUE else id(arg) for arg in args])
+    keys = []
+    for arg in args:
+        keys.append(_value(arg) if type(arg) in _BY_VALUE else id(arg))
+    return tuple(keys)
 
 
 def _value(plain: str | float) -> Hashable:

@@ -60,22 +60,21 @@ class Worked(NamedTuple):
 
 def worked(desk: Desk) -> tuple[Worked, ...]:
     """Every control of the plan but pads and stops, device by device."""
-    return tuple(
-        _worked(desk, owner, control)
-        for owner in desk.plan.devices
-        for control in owner.controls
-        if control.kind not in ("pad", "stop")
-    )
+    controls = []
+    for owner in desk.plan.devices:
+        for control in owner.controls:
+            if control.kind not in ("pad", "stop"):
+                controls.append(_worked(desk, owner, control))
+    return tuple(controls)
 
 
 def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
     """What parts hear of a control by themselves: volume, expression, sustain, bend."""
     count = len(refs)
     if send.message == "bend":
-        bends = {
-            lookup.part(lookup.device(desk.plan, device_of(ref)), thing_of(ref)).bend
-            for ref in refs
-        }
+        bends = set()
+        for ref in refs:
+            bends.add(lookup.part(lookup.device(desk.plan, device_of(ref)), thing_of(ref)).bend)
         top = float(max(bends))
         return Target(
             id="parts", name=f"Bend of {many(count, 'part')}", unit="st", low=-top, high=top

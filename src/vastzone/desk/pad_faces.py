@@ -47,12 +47,19 @@ def program_of(desk: Desk, owner: Device) -> Program | None:
 
 def faces(desk: Desk, owner: Device, bank: int) -> list[Face]:
     """The faces of a device's pads in a bank."""
-    return [face(desk, owner, pad, bank) for pad in pads_of(owner) if bank <= pad.banks]
+    laid = []
+    for pad in pads_of(owner):
+        if bank <= pad.banks:
+            laid.append(face(desk, owner, pad, bank))
+    return laid
 
 
 def others(desk: Desk, owner: Device, bank: int) -> list[Face]:
     """Knobs, buttons and the rest, beside the pads."""
-    rest = [control for control in owner.controls if not control_ability(control).laid]
+    rest = []
+    for control in owner.controls:
+        if not control_ability(control).laid:
+            rest.append(control)
     return [face(desk, owner, c, bank if bank <= c.banks else 1) for c in rest]
 
 
@@ -61,7 +68,10 @@ def face(desk: Desk, owner: Device, control: Control, bank: int) -> Face:
     ref, program = ref_to(owner.id, control.id), program_of(desk, owner)
     sends = program.sends if program else ()
     send = next((s for s in sends if (s.control, s.bank) == (control.id, bank)), None)
-    mine = [s for s in sends if (s.control, s.bank) == (control.id, bank) and s.message != "none"]
+    mine = []
+    for s in sends:
+        if (s.control, s.bank) == (control.id, bank) and s.message != "none":
+            mine.append(s)
     sound, tag, colour, mute = _heard(desk, ref, bank)
     mark = next((m for m in _marks(desk) if m.source == ref and m.bank == bank), None)
     verdict = mark.verdict if mark else ""
@@ -89,7 +99,10 @@ def _marks(desk: Desk) -> list[Mark]:
         return []
     proof = desk.proof
     if proof is None and is_small(desk.plan):
-        return [item for held in prove_scene(desk.plan, desk.scene) for item in held]
+        marks: list[Mark] = []
+        for of_control in prove_scene(desk.plan, desk.scene):
+            marks.extend(of_control)
+        return marks
     return list(proof.marks(desk.scene.id if desk.scene else "")) if proof else []
 
 

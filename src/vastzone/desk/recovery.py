@@ -190,9 +190,16 @@ def leftovers(folder: Path) -> Leftovers:
 def _unheld(folder: Path) -> list[Path]:
     """The copies, there or not, whose program runs no more; their locks are held from now on."""
     with contextlib.suppress(OSError):
-        stems = {path.stem for path in folder.iterdir() if path.suffix in ENDINGS}
+        stems = set()
+        for path in folder.iterdir():
+            if path.suffix in ENDINGS:
+                stems.add(path.stem)
         copies = [folder / f"{stem}{native.SUFFIX}" for stem in sorted(stems)]
-        return [copy for copy in copies if _take(copy)]
+        taken = []
+        for copy in copies:
+            if _take(copy):
+                taken.append(copy)
+        return taken
     return []
 
 

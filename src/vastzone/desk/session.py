@@ -125,9 +125,11 @@ class Desk:
         proof = self.proof
         if proof is None:
             return ()
-        return tuple(
-            m for m in proof.marks(self.scene.id if self.scene else "") if m.source == source
-        )
+        marks = []
+        for m in proof.marks(self.scene.id if self.scene else ""):
+            if m.source == source:
+                marks.append(m)
+        return tuple(marks)
 
     def verdict(self, report: "Report") -> str:
         """The verdict on a strike; nothing where no wish and no sound is there."""
@@ -150,20 +152,26 @@ class Desk:
     def findings_here(self) -> "tuple[Finding, ...]":
         """The findings that hold in the current scene."""
         at = self.scene.id if self.scene else ""
-        return tuple(
-            finding for finding in self.findings if not finding.scenes or at in finding.scenes
-        )
+        here = []
+        for finding in self.findings:
+            if not finding.scenes or at in finding.scenes:
+                here.append(finding)
+        return tuple(here)
 
     def findings_of(self, ref: str) -> "tuple[Finding, ...]":
         """The findings about one thing, worst first; of a wish, what spoils it."""
         if ref.startswith("wish "):
             wish = ref.removeprefix("wish ")
-            return tuple(
-                cause.finding
-                for cause in self.causes
-                if any(wish in m.wishes for _, m in cause.marks)
-            )
-        return tuple(f for f in self.findings_here() if ref in f.subjects)
+            findings = []
+            for cause in self.causes:
+                if any(wish in m.wishes for _, m in cause.marks):
+                    findings.append(cause.finding)
+            return tuple(findings)
+        findings = []
+        for f in self.findings_here():
+            if ref in f.subjects:
+                findings.append(f)
+        return tuple(findings)
 
     def load(self, plan: Plan, path: Path | None, clean: bool = True) -> None:
         """Make another plan the current one; ``clean`` False when it still has to be saved."""

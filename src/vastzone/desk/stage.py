@@ -135,7 +135,10 @@ class Stage:
             if not self._has_keys(ref_to(entry.device, entry.keybed)):
                 self.stray(f"The MIDI file struck nothing: {NO_KEYS}")
                 return
-            voices = [one for one in began if isinstance(one, Voice)]
+            voices = []
+            for one in began:
+                if isinstance(one, Voice):
+                    voices.append(one)
             compiled = self.performance.compiled
             struck = (entry.device, entry.keybed, message.first, message.second)
             self._tell(report_key(compiled, *struck, voices))

@@ -80,7 +80,10 @@ class Walk:
 
     def follow(self, plan: Plan) -> None:
         """Ask no more for what has been taken out of the plan; what came of the rest stays."""
-        here = [number for number, ask in enumerate(self.asks) if _is_there(plan, ask)]
+        here = []
+        for number, ask in enumerate(self.asks):
+            if _is_there(plan, ask):
+                here.append(number)
         if len(here) == len(self.asks):
             return
         self.at = sum(number < self.at for number in here)
@@ -95,20 +98,22 @@ class Walk:
 
     def entries(self, when: str) -> tuple[LogEntry, ...]:
         """All of it as entries for the log."""
-        return tuple(
-            LogEntry(
-                on=when,
-                scene=ask.scene,
-                source=ask.place.source,
-                bank=ask.place.bank,
-                low=ask.place.low,
-                high=ask.place.high,
-                result=answer.result,
-                expected=ask.expected,
-                got=answer.got,
+        entries = []
+        for ask, answer in zip(self.asks, self.answers, strict=True):
+            entries.append(
+                LogEntry(
+                    on=when,
+                    scene=ask.scene,
+                    source=ask.place.source,
+                    bank=ask.place.bank,
+                    low=ask.place.low,
+                    high=ask.place.high,
+                    result=answer.result,
+                    expected=ask.expected,
+                    got=answer.got,
+                )
             )
-            for ask, answer in zip(self.asks, self.answers, strict=True)
-        )
+        return tuple(entries)
 
     def edit(self, when: str) -> Edit:
         """The record as one step."""

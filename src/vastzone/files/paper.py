@@ -94,9 +94,9 @@ class Paper:
         ]
         if ruled:
             style.append(("LINEBELOW", (0, 0), (-1, -1), 0.4, "black"))
-        cells = [
-            [_cell(cell, width) for cell, width in zip(row, widths, strict=True)] for row in rows
-        ]
+        cells = []
+        for row in rows:
+            cells.append([_cell(cell, width) for cell, width in zip(row, widths, strict=True)])
         table = Table(cells, colWidths=list(widths), hAlign="LEFT", splitInRow=0)
         table.setStyle(TableStyle(style))
         self._flow.append(table)

@@ -60,10 +60,10 @@ def _told(field: Field) -> dict[str, Any]:
 def _dedented(value: Any) -> Any:
     """Descriptions come from docstrings, of which Python 3.13 takes the indentation off itself."""
     if isinstance(value, dict):
-        return {
-            name: inspect.cleandoc(held) if _is_words(name, held) else _dedented(held)
-            for name, held in value.items()
-        }
+        shorter = {}
+        for name, held in value.items():
+            shorter[name] = inspect.cleandoc(held) if _is_words(name, held) else _dedented(held)
+        return shorter
     return [_dedented(item) for item in value] if isinstance(value, list) else value
 
 

@@ -62,10 +62,9 @@ def _card(paper: Paper, card: Card) -> None:
         paper.heading(section.title)
         paper.rows([_step(step) for step in section.steps], STEP)
         done = all(step.state in ("stored", "checked") for step in section.steps)
-        closing = [
-            (Tick(done and not place), Text(line, "SemiBold", 14))
-            for place, line in enumerate(section.closing)
-        ]
+        closing = []
+        for place, line in enumerate(section.closing):
+            closing.append((Tick(done and not place), Text(line, "SemiBold", 14)))
         paper.rows(closing, TICKED, ruled=False)
 
 

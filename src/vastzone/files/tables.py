@@ -30,11 +30,17 @@ def read_sweep(path: Path) -> tuple[Sweep, ...]:
 
 def _played(path: Path) -> tuple[Sweep, ...]:
     """The sweep of the busiest controller of a MIDI file."""
-    moves = [(at, m) for at, m in read_song(path).events if m.kind == "controller"]
+    moves = []
+    for at, m in read_song(path).events:
+        if m.kind == "controller":
+            moves.append((at, m))
     if not moves:
         raise DamagedFile(f"{path.name} moves no controller: record the pedal and export again.")
     most = Counter((m.channel, m.first) for _, m in moves).most_common(1)[0][0]
-    held = [(at, m.second) for at, m in moves if (m.channel, m.first) == most]
+    held = []
+    for at, m in moves:
+        if (m.channel, m.first) == most:
+            held.append((at, m.second))
     begin, whole = held[0][0], max(1e-9, held[-1][0] - held[0][0])
     return tuple(Sweep((at - begin) / whole, value) for at, value in held)
 

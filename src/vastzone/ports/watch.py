@@ -27,7 +27,9 @@ class Inputs:
         lists = [system.inputs() for system in systems]
         now = tuple(name for held in lists for name in held.inputs)
         before = self.listing.inputs
-        missing = [sentence for held in lists for sentence in held.missing]
+        missing: list[str] = []
+        for held in lists:
+            missing.extend(held.missing)
         self.listing = Listing(now, tuple(dict.fromkeys(missing)))
         return Change(
             tuple(n for n in now if n not in before), tuple(n for n in before if n not in now)

@@ -22,11 +22,11 @@ def field_rows(
 
     ``before`` stands in front of their names, where several things share a sheet.
     """
-    return [
-        field_row(owner, field, before)
-        for field in fields_for(owner.kind)
-        if (not only or field.id in only) and field.id not in without and field.belongs_to(owner)
-    ]
+    rows = []
+    for field in fields_for(owner.kind):
+        if (not only or field.id in only) and field.id not in without and field.belongs_to(owner):
+            rows.append(field_row(owner, field, before))
+    return rows
 
 
 def field_row(owner: Owner, field: Field, before: str = "") -> FactRow:

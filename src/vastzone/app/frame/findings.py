@@ -86,7 +86,10 @@ class FindingCard(KeyedCard):
         self._more.setVisible(others > 0)
 
     def _show_where(self, plan: Plan, finding: Finding) -> None:
-        names = [scene.name for scene in plan.scenes if scene.id in finding.scenes]
+        names = []
+        for scene in plan.scenes:
+            if scene.id in finding.scenes:
+                names.append(scene.name)
         some = 0 < len(finding.scenes) < len(plan.scenes)
         said = names[0] if len(names) == 1 else f"{len(finding.scenes)} scenes"
         self._where.show_text(said if some else "")

@@ -243,12 +243,14 @@ def _switches(owner: Device) -> list[FactRow]:
 def _new_zone(owner: Device, number: int, bed: Keybed) -> Edit:
     """A zone over the first dead run of a keybed, or over all of it."""
     program = lookup.program(owner, number)
-    held = [zone for zone in program.zones if zone.keybed == bed.id]
-    free = [
-        k
-        for k in range(bed.low, bed.high + 1)
-        if not any(item.low <= k <= item.high for item in held)
-    ]
+    held = []
+    for zone in program.zones:
+        if zone.keybed == bed.id:
+            held.append(zone)
+    free = []
+    for k in range(bed.low, bed.high + 1):
+        if not any(item.low <= k <= item.high for item in held):
+            free.append(k)
     low = free[0] if free else bed.low
     high = next((k - 1 for k in range(low, bed.high + 1) if free and k not in free), bed.high)
     ident = lookup.free_id(lookup.ids_of(program.zones), "zone")

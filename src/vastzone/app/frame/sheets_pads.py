@@ -59,7 +59,10 @@ def _plugged(plan: Plan, pad: TriggerPad, ref: str) -> tuple[str, str]:
     """Where a pad is plugged in, and which of its zones are heard there."""
     owner, held = plugs.trigger_input(plan, ref)
     kept = surviving(pad, held.type)
-    lost = [zone for zone in pad.zones if zone not in kept]
+    lost = []
+    for zone in pad.zones:
+        if zone not in kept:
+            lost.append(zone)
     remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
     if held.linked and len(pad.zones) > 1:
         remark += (
@@ -88,27 +91,29 @@ def _sounding(socket: TriggerInput) -> list[FactRow]:
     """Where a hi-hat’s pedal makes it sound open, half open and closed."""
     if socket.type != "hi-hat":
         return []
-    return [
-        FactRow(f"Sounds {word}", "fixed", _positions(socket, word))
-        for word in ("open", "half", "closed")
-    ]
+    rows = []
+    for word in ("open", "half", "closed"):
+        rows.append(FactRow(f"Sounds {word}", "fixed", _positions(socket, word)))
+    return rows
 
 
 def _positions(jack: TriggerInput, word: str) -> str:
     """The pedal positions at which a hi-hat sounds open, half open or closed."""
-    held = [p for p in range(128) if hat_sound(jack, p) == word]
+    held = []
+    for p in range(128):
+        if hat_sound(jack, p) == word:
+            held.append(p)
     return f"{held[0]}–{held[-1]}" if held else "never"
 
 
 def input_sheet(desk: Desk, owner: Device, socket: TriggerInput) -> Sheet:
     """An input: the type it is set to, and what is in it."""
     ref = ref_to(owner.id, socket.id)
-    names = [
-        pad.name
-        for pad in desk.plan.pads
-        for plug in desk.plan.plugs
-        if plug.pad == pad.id and plug.input == ref
-    ]
+    names = []
+    for pad in desk.plan.pads:
+        for plug in desk.plan.plugs:
+            if plug.pad == pad.id and plug.input == ref:
+                names.append(pad.name)
     inside = FactRow("In it", "fixed", listed(names) or "nothing")
     only = [] if len(socket.types) > 1 else [FactRow("Type", "fixed", socket.type)]
     rows = [*only, inside, *field_rows(input_owner(owner, socket)), *_sounding(socket)]

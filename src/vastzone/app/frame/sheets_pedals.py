@@ -94,11 +94,10 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
 
     rows = [*_wanted(pedal, setter), *_made(pedal, setter)]
     plug = next((g for g in plan.pedal_plugs if g.pedal == ident), None)
-    jacks = [
-        (f"{j.name} of {device.name}", ref_to(device.id, j.id))
-        for device in plan.devices
-        for j in device.jacks
-    ]
+    jacks = []
+    for device in plan.devices:
+        for j in device.jacks:
+            jacks.append((f"{j.name} of {device.name}", ref_to(device.id, j.id)))
     rows.append(
         FactRow(
             "Plugged into",
@@ -110,7 +109,9 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     )
     if plug is not None:
         _, jack = pedals.pedal_jack(plan, plug.jack)
-        rows += [r for r in _pedal_rows(pedal, jack) if r.label in ("It works", "How it feels")]
+        for r in _pedal_rows(pedal, jack):
+            if r.label in ("It works", "How it feels"):
+                rows.append(r)
     presses = (Press("Remove", "trash-2", lambda: pedals.remove_pedal(ident)),)
     return Sheet(ref, pedal.name, "Pedal", tuple(rows), presses)
 

@@ -52,7 +52,9 @@ def cable_sheet(desk: Desk, ref: str) -> Sheet:
 
 def limit_rows(owner: Device, today: str) -> list[FactRow]:
     """A device's limits as rows; each says where it comes from."""
-    rows = [row for n, limit in enumerate(owner.limits) for row in _limit(owner, n, limit)]
+    rows: list[FactRow] = []
+    for n, limit in enumerate(owner.limits):
+        rows.extend(_limit(owner, n, limit))
     if rows:
         checked = all(limit.verified for limit in owner.limits)
         rows.append(FactRow("Limits verified", "check", checked, partial(_verify, owner.id, today)))

@@ -53,13 +53,13 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
 
 def _swept(desk: Desk, ref: str) -> list[tuple[Send, Target]]:
     """The targets that a control moves here."""
-    return [
-        (sending.send, hearing.target)
-        for sending in desk.compiled.controls.get((ref, 1), ())
-        for motion in sending.motions
-        for hearing in motion.hearings
-        if hearing.target is not None
-    ]
+    swept = []
+    for sending in desk.compiled.controls.get((ref, 1), ()):
+        for motion in sending.motions:
+            for hearing in motion.hearings:
+                if hearing.target is not None:
+                    swept.append((sending.send, hearing.target))
+    return swept
 
 
 def _shared(desk: Desk, owner: Device, number: int | None) -> str:
@@ -78,7 +78,10 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
     presses: list[Press] = []
     if sends[0].message == "note":
         presses = layer_presses(owner, program.number, sends)
-    zones = {c.zone for c in owner.controls if control.input and c.input == control.input}
+    zones = set()
+    for c in owner.controls:
+        if control.input and c.input == control.input:
+            zones.add(c.zone)
     if control.input and control.zone in ("head", "bow") and zones & {"rim", "edge"}:
         hat = partial(hat_without_pedal, desk.plan, owner.id, program.number, control.input)
         presses.append(Press("Hi-hat without a pedal", "plus", hat))
@@ -245,5 +248,8 @@ def _when(desk: Desk, wish: Wish) -> FactRow:
 
 
 def _scenes(desk: Desk, wish: Wish) -> str:
-    names = [scene.name for scene in desk.plan.scenes if scene.id in wish.scenes]
+    names = []
+    for scene in desk.plan.scenes:
+        if scene.id in wish.scenes:
+            names.append(scene.name)
     return f"It holds in {listed(names, 8)}." if len(names) > 1 else ""

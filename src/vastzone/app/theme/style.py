@@ -120,7 +120,10 @@ QProgressBar::chunk { background: $action; border-radius: 4px; }
 
 def sheet(colours: Colours, name: str) -> str:
     """The style sheet."""
-    values = {k: v for k, v in colours._asdict().items() if isinstance(v, str)}
+    values = {}
+    for k, v in colours._asdict().items():
+        if isinstance(v, str):
+            values[k] = v
     text = colours.text_px
     return _SHEET.substitute(
         values,

@@ -29,19 +29,28 @@ def _leads_to(view: View) -> Callable[[Desk], Count]:
     def count(desk: Desk) -> Count:
         every = {cause.finding.sentence: cause.finding for cause in desk.causes}
         every |= {finding.sentence: finding for finding in desk.findings}
-        found = [f for f in every.values() if view_of(desk.plan, f) == view]
+        found = []
+        for f in every.values():
+            if view_of(desk.plan, f) == view:
+                found.append(f)
         return len(found), any(f.severity == "fault" for f in found)
 
     return count
 
 
 def _plays(desk: Desk) -> Count:
-    held = [cause for cause in desk.causes if cause.weight]
+    held = []
+    for cause in desk.causes:
+        if cause.weight:
+            held.append(cause)
     return len(held), bool(held)
 
 
 def _prove(desk: Desk) -> Count:
-    held = [cause.finding for cause in desk.causes if cause.finding.severity != "hint"]
+    held = []
+    for cause in desk.causes:
+        if cause.finding.severity != "hint":
+            held.append(cause.finding)
     return len(held), any(item.severity == "fault" for item in held)
 
 

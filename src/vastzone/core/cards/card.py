@@ -62,7 +62,10 @@ class Card(NamedTuple):
     @property
     def steps(self) -> tuple[CardStep, ...]:
         """All steps in order."""
-        return tuple(step for section in self.sections for step in section.steps)
+        steps: list[CardStep] = []
+        for section in self.sections:
+            steps.extend(section.steps)
+        return tuple(steps)
 
     @property
     def presses(self) -> int:
@@ -74,7 +77,11 @@ class Card(NamedTuple):
 def cards(plan: Plan, everything: bool = False) -> tuple[Card, ...]:
     """A card for each device with something to dial; all its settings where ``everything``."""
     made = (card(plan, device, everything) for device in plan.devices)
-    return tuple(c for c in made if c.steps)
+    filled = []
+    for c in made:
+        if c.steps:
+            filled.append(c)
+    return tuple(filled)
 
 
 def card(

@@ -23,8 +23,10 @@ def differences(old: Plan, new: Plan) -> list[str]:
     """Every difference as a sentence, in the order of the newer plan."""
     told = list(_come_and_gone("device", old.devices, new.devices))
     was, now = _cables(old), _cables(new)
-    told += [f"Cable from {cable} is gone." for cable in sorted(was - now)]
-    told += [f"Cable from {cable} is new." for cable in sorted(now - was)]
+    for cable in sorted(was - now):
+        told.append(f"Cable from {cable} is gone.")
+    for cable in sorted(now - was):
+        told.append(f"Cable from {cable} is new.")
     told += _come_and_gone("scene", old.scenes, new.scenes)
     told += _come_and_gone("wish", old.wishes, new.wishes)
     known = lookup.by_ids(old.wishes)
@@ -45,16 +47,22 @@ def _cables(plan: Plan) -> set[str]:
 
 def _come_and_gone(what: str, old: Iterable[_Named], new: Iterable[_Named]) -> Iterator[str]:
     was, now = lookup.names_of(old), lookup.names_of(new)
-    yield from (f"The {what} {was[i]} is gone." for i in was if i not in now)
-    yield from (f"The {what} {now[i]} is new." for i in now if i not in was)
-    yield from (
-        f"The {what} {was[i]} is now called {now[i]}." for i in now if was.get(i, now[i]) != now[i]
-    )
+    for i in was:
+        if i not in now:
+            yield f"The {what} {was[i]} is gone."
+    for i in now:
+        if i not in was:
+            yield f"The {what} {now[i]} is new."
+    for i in now:
+        if was.get(i, now[i]) != now[i]:
+            yield f"The {what} {was[i]} is now called {now[i]}."
 
 
 def _numbers(old: Plan, new: Plan, ident: str) -> Iterator[str]:
     was, device = lookup.device(old, ident), lookup.device(new, ident)
-    before = {d.ref: d for d in device_dials(was)}
+    before = {}
+    for d in device_dials(was):
+        before[d.ref] = d
     for dial in device_dials(device):
         earlier = before.get(dial.ref)
         if earlier is not None and earlier.value != dial.value:
@@ -71,8 +79,12 @@ def _sentence(dial: Dial, before: Stored | None) -> str:
 
 def _rest(old: Plan, new: Plan, ident: str) -> Iterator[str]:
     was, now = lookup.device(old, ident), lookup.device(new, ident)
-    programs = [lookup.names_of(device.programs) for device in (was, now)]
-    parts = [lookup.names_of(device.parts) for device in (was, now)]
+    programs = []
+    for device in (was, now):
+        programs.append(lookup.names_of(device.programs))
+    parts = []
+    for device in (was, now):
+        parts.append(lookup.names_of(device.parts))
     yield from _names_come_and_gone(now.name, "program", *programs)
     yield from _names_come_and_gone(now.name, "part", *parts)
     if was.thrus != now.thrus and not device_ability(now).chooses_thru:
@@ -94,9 +106,9 @@ def _names_come_and_gone(
 
 def undialled(plan: Plan) -> list[str]:
     """What the plan wants and a device is known not to hold yet."""
-    return [
-        _sentence(dial, held_value(plan, dial))
-        for device in plan.devices
-        for dial in device_dials(device)
-        if held_value(plan, dial) != dial.value
-    ]
+    sentences = []
+    for device in plan.devices:
+        for dial in device_dials(device):
+            if held_value(plan, dial) != dial.value:
+                sentences.append(_sentence(dial, held_value(plan, dial)))
+    return sentences

@@ -47,10 +47,16 @@ def tracks(plan: Plan, owner: Device, program: Program) -> tuple[Track, ...]:
     made = []
     for name, controls in drums(plan, owner).items():
         known = lookup.by_ids(controls)
-        sends = [s for s in program.sends if s.control in known and s.message == "note"]
+        sends = []
+        for s in program.sends:
+            if s.control in known and s.message == "note":
+                sends.append(s)
         if sends:
             notes = dict.fromkeys(send.number for send in sends)
-            channels = {send.channel for send in sends if send.channel is not None}
+            channels = set()
+            for send in sends:
+                if send.channel is not None:
+                    channels.add(send.channel)
             words = dict.fromkeys(_said(owner, known[send.control], send) for send in sends)
             made.append(Track(name, tuple(sorted(channels)), tuple(notes), ", ".join(words)))
     return tuple(made)
@@ -70,9 +76,10 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
             f"{len(held)} drums want channels of their own and a port has {CHANNELS}: let "
             f"{len(held) - CHANNELS} of them share one, or send some by a second port."
         )
-    channel = {
-        control.id: n + 1 for n, controls in enumerate(held.values()) for control in controls
-    }
+    channel = {}
+    for n, controls in enumerate(held.values()):
+        for control in controls:
+            channel[control.id] = n + 1
 
     def change(old: Program, _: Device) -> Program:
         sends = tuple(

@@ -163,7 +163,8 @@ def circuit(keybeds: tuple[Keybed, ...], encoder: Encoder, blocks: tuple[Block, 
         line_bus, common_bus = nodes, nodes + lines
         nodes += lines + wanted
         if pins:
-            wires += [Wire(index, n, n, line_bus + n) for n in range(lines)]
+            for n in range(lines):
+                wires.append(Wire(index, n, n, line_bus + n))
         for k, pin in enumerate(pins):
             wires.append(Wire(index, COMMON + k, lines + pin, common_bus + k))
             owner_of.setdefault(pin, (index, k))

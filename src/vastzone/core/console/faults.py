@@ -42,16 +42,22 @@ def _faults_of(circuit: Circuit) -> Iterator[Fault]:
             for number in range(part.size):
                 yield from _contact_faults(part, number)
     pins = [*range(circuit.lines), *(COMMON + pin for pin in sorted(circuit.owner_of))]
-    yield from (Fault(kind="open pin", at=line) for line in range(circuit.lines))
-    yield from (Fault(kind="short", at=a, to=b) for a, b in combinations(pins, 2))
+    for line in range(circuit.lines):
+        yield Fault(kind="open pin", at=line)
+    for a, b in combinations(pins, 2):
+        yield Fault(kind="short", at=a, to=b)
 
 
 def _wire_faults(circuit: Circuit, part: CircuitBlock) -> Iterator[Fault]:
     """Wires of a block that are open, and pairs of lines or of commons that are swapped."""
     ident = part.block.id
     places = [*range(circuit.lines), *(COMMON + k for k in range(len(part.commons)))]
-    used = [place for place in places if _is_used(circuit, part.first, part.size, place)]
-    yield from (Fault(kind="open wire", block=ident, at=place) for place in used)
+    used = []
+    for place in places:
+        if _is_used(circuit, part.first, part.size, place):
+            used.append(place)
+    for place in used:
+        yield Fault(kind="open wire", block=ident, at=place)
     for a, b in combinations(used, 2):
         if (a < COMMON) is (b < COMMON):
             yield Fault(kind="swapped wires", block=ident, at=a, to=b)
@@ -79,7 +85,9 @@ def _is_used(circuit: Circuit, first: int, count: int, place: int) -> bool:
     """Whether any contact of a block hangs on a bus."""
     if place >= COMMON:
         return True
-    buses = {circuit.contacts[first + n].line for n in range(count)}
+    buses = set()
+    for n in range(count):
+        buses.add(circuit.contacts[first + n].line)
     wire = circuit.wire(circuit.contacts[first].block, place)
     return wire is not None and wire.bus in buses
 

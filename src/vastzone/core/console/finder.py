@@ -65,7 +65,9 @@ def rank(
     Raises Cancelled.
     """
     whole = state_of(circuit, ())
-    healthy = [_closeness(predict(circuit, whole, seen.trial), seen.result) for seen in evidence]
+    healthy = []
+    for seen in evidence:
+        healthy.append(_closeness(predict(circuit, whole, seen.trial), seen.result))
     odd = frozenset(place for place, close in enumerate(healthy) if close < 1.0)
     if not odd:
         return ()
@@ -110,8 +112,12 @@ def _singles(
     scored: dict[Faults, float] = {}
     seeds: list[Seed] = []
     for number, fault in enumerate(all_single(circuit)):
-        told = [answers[number] for answers in foretold]
-        close = [_closeness(t, seen.result) for t, seen in zip(told, evidence, strict=True)]
+        told = []
+        for answers in foretold:
+            told.append(answers[number])
+        close = []
+        for t, seen in zip(told, evidence, strict=True):
+            close.append(_closeness(t, seen.result))
         scored[fault,] = likelihood(fault) * math.prod(map(_chance, close))
         better = frozenset(place for place, c in enumerate(close) if c > healthy[place])
         if better and min(close) < 1.0:  # with what explains all alone, a second adds nothing
@@ -123,12 +129,18 @@ def _singles(
 @derived(128)
 def _foretold(circuit: Circuit, trial: Trial) -> tuple[Result, ...]:
     """What every single fault foretells of a trial."""
-    return tuple(predict(circuit, state_of(circuit, (f,)), trial) for f in all_single(circuit))
+    results = []
+    for f in all_single(circuit):
+        results.append(predict(circuit, state_of(circuit, (f,)), trial))
+    return tuple(results)
 
 
 def _all_close(circuit: Circuit, faults: Faults, evidence: Sequence[Evidence]) -> list[float]:
     state = state_of(circuit, faults)
-    return [_closeness(predict(circuit, state, e.trial), e.result) for e in evidence]
+    closeness = []
+    for e in evidence:
+        closeness.append(_closeness(predict(circuit, state, e.trial), e.result))
+    return closeness
 
 
 def _closeness(foretold: Result, seen: Result) -> float:
@@ -154,7 +166,9 @@ def settled(causes: Sequence[FaultCause], proposal: TrialProposal | None) -> boo
 
 def in_all(causes: Sequence[FaultCause]) -> frozenset[Fault]:
     """The faults that several causes have in common: these are as good as found."""
-    held = [frozenset(cause.faults) for cause in causes]
+    held = []
+    for cause in causes:
+        held.append(frozenset(cause.faults))
     return frozenset.intersection(*held) if len(held) > 1 else frozenset()
 
 
@@ -169,7 +183,10 @@ def propose(
     Raises Cancelled.
     """
     tried = set(done)
-    held = [cause for cause in causes if cause.weight > 1e-6]
+    held = []
+    for cause in causes:
+        if cause.weight > 1e-6:
+            held.append(cause)
     best: TrialProposal | None = None
     worth = 0.02
     for trial in candidates(circuit, held):
@@ -264,8 +281,12 @@ def _about_pin(circuit: Circuit, pin: int) -> Iterable[Trial]:
 
 def _trials_on(circuit: Circuit, bus: int, but: int) -> Iterable[Trial]:
     """Strikes of two other contacts on a bus."""
-    held = [n for n, c in enumerate(circuit.contacts) if bus in (c.line, c.common) and n != but]
-    yield from (ContactStrike((n,)) for n in held[:1] + held[-1:])
+    held = []
+    for n, c in enumerate(circuit.contacts):
+        if bus in (c.line, c.common) and n != but:
+            held.append(n)
+    for n in held[:1] + held[-1:]:
+        yield ContactStrike((n,))
 
 
 def corners_of(circuit: Circuit, index: int) -> tuple[int, ...]:
@@ -276,7 +297,9 @@ def corners_of(circuit: Circuit, index: int) -> tuple[int, ...]:
     middle = circuit.contacts[index]
     part = circuit.parts[middle.block]
     mine = range(part.first, part.first + part.size)
-    places = {(circuit.contacts[n].common, circuit.contacts[n].line): n for n in mine}
+    places = {}
+    for n in mine:
+        places[(circuit.contacts[n].common, circuit.contacts[n].line)] = n
     for (common, line), n in places.items():
         if line == middle.line and common != middle.common:
             for (other, across), m in places.items():

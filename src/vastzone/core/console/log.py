@@ -16,7 +16,11 @@ from vastzone.core.plan.model.plan import Device
 def unexplained(owner: Device, console: Console) -> tuple[Evidence, ...]:
     """What was seen that the circuit with its known faults would not have answered."""
     found = (_contradiction(owner, console, seen) for seen in console.seen)
-    return tuple(e for e in found if e is not None)
+    remaining = []
+    for e in found:
+        if e is not None:
+            remaining.append(e)
+    return tuple(remaining)
 
 
 def mended(owner: Device, fault: Fault, label: str) -> Edit:
@@ -24,11 +28,10 @@ def mended(owner: Device, fault: Fault, label: str) -> Edit:
 
     def change(console: Console) -> Console:
         left = changed(console, faults=tuple(f for f in console.faults if f != fault))
-        stale = {
-            s
-            for s in console.seen
-            if _contradiction(owner, left, s) and not _contradiction(owner, console, s)
-        }
+        stale = set()
+        for s in console.seen:
+            if _contradiction(owner, left, s) and not _contradiction(owner, console, s):
+                stale.add(s)
         return changed(left, seen=tuple(s for s in left.seen if s not in stale))
 
     return consoles.edit_console(owner.id, label, change)

@@ -72,12 +72,19 @@ def _placed(owner: Device, console: Console, room: int) -> Pinning:
         if run:
             after = run[-1] + room
             free = _without(free, {*run, *range(run[-1] + 1, after + 1)})
-    ordered = {block.id: pins[block.id] for block in console.blocks if block.id in pins}
+    ordered = {}
+    for block in console.blocks:
+        if block.id in pins:
+            ordered[block.id] = pins[block.id]
     return Pinning(ordered, tuple(left_out), max(0, short - len(free)), room, ())
 
 
 def _without(pins: Iterable[int], gone: set[int]) -> list[int]:
-    return [pin for pin in pins if pin not in gone]
+    left = []
+    for pin in pins:
+        if pin not in gone:
+            left.append(pin)
+    return left
 
 
 def _soldered(console: Console) -> dict[str, tuple[int, ...]]:
@@ -124,7 +131,10 @@ def _other_schools(owner: Device, console: Console) -> Iterator[PinMend]:
 def _together(owner: Device, console: Console) -> Iterator[PinMend]:
     """Stops and pistons that need fewer commons when they share them."""
     lines = console.encoder.lines
-    loose = [block for block in console.blocks if not block.keybed]
+    loose = []
+    for block in console.blocks:
+        if not block.keybed:
+            loose.append(block)
     contacts = sum(size_of(owner, block)[0] for block in loose)
     apart = sum(needed(owner, block, lines) for block in loose)
     gain = apart - -(-contacts // lines)

@@ -42,7 +42,9 @@ def state_of(circuit: Circuit, faults: tuple[Fault, ...]) -> State:
         if not part.block.diodes:
             ways.update(dict.fromkeys(range(part.first, part.first + part.size), BOTH))
     stuck: list[int] = []
-    sense = [part.out for part in circuit.parts]
+    sense = []
+    for part in circuit.parts:
+        sense.append(part.out)
     shifts: dict[int, int] = {}
     wired: list[Fault] = []
     for fault in faults:
@@ -92,7 +94,9 @@ def _nets(circuit: Circuit, faults: tuple[Fault, ...]) -> Nets:
     lines_on: dict[int, tuple[int, ...]] = {}
     for line in range(circuit.lines):
         lines_on[net[line]] = (*lines_on.get(net[line], ()), line)
-    commons = {net[circuit.lines + c] for c in range(circuit.commons)}
+    commons = set()
+    for c in range(circuit.commons):
+        commons.add(net[circuit.lines + c])
     return net, lines_on, frozenset(commons & set(lines_on))
 
 
@@ -100,7 +104,9 @@ def _joined(circuit: Circuit, faults: tuple[Fault, ...]) -> Iterable[tuple[int, 
     """The wires that hold, as pairs of nodes, and what is shorted."""
     gone: set[tuple[int, int]] = set()
     dead: set[int] = set()
-    pins = {(wire.block, wire.place): wire.pin for wire in circuit.wires}
+    pins = {}
+    for wire in circuit.wires:
+        pins[(wire.block, wire.place)] = wire.pin
     for fault in faults:
         block = circuit.block(fault.block)
         if fault.kind == "open wire":
@@ -171,7 +177,10 @@ def _reached(start: int, edges: dict[int, list[int]]) -> set[int]:
 def scan(circuit: Circuit, state: State, pressed: Iterable[int]) -> frozenset[ReportedContact]:
     """What is reported while contacts (indices into ``circuit.contacts``) are held."""
     found = (circuit.hit(pin, line) for pin, line in crossings(circuit, state, pressed))
-    return frozenset((b, n + state.shifts.get(b, 0)) for b, n in filter(None, found))
+    heard = set()
+    for b, n in filter(None, found):
+        heard.add((b, n + state.shifts.get(b, 0)))
+    return frozenset(heard)
 
 
 def worst_delay_ms(circuit: Circuit, encoder: Encoder) -> float:
@@ -195,7 +204,11 @@ def moments(
 ) -> tuple[Moment, ...]:
     """One scan, drive by drive."""
     found = crossings(circuit, state, pressed)
-    return tuple(
-        Moment(n * encoder.settle_us / 1000, pin, tuple(sorted(li for p, li in found if p == pin)))
-        for n, pin in enumerate(sorted(circuit.owner_of))
-    )
+    moments = []
+    for n, pin in enumerate(sorted(circuit.owner_of)):
+        moments.append(
+            Moment(
+                n * encoder.settle_us / 1000, pin, tuple(sorted(li for p, li in found if p == pin))
+            )
+        )
+    return tuple(moments)

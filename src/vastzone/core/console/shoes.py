@@ -26,8 +26,13 @@ def volts_at(shoe: Shoe, travel: float) -> float:
 
 def sweep(shoe: Shoe, count: int = 200) -> list[Sweep]:
     """What a slow move from heel to toe and back sends, to be examined as a pedal’s."""
-    places = [1 - abs(1 - 2 * n / (count - 1)) for n in range(count)]
-    return [Sweep(x, shoe_value(shoe, volts_at(shoe, x))) for x in places]
+    places = []
+    for n in range(count):
+        places.append(1 - abs(1 - 2 * n / (count - 1)))
+    swept = []
+    for x in places:
+        swept.append(Sweep(x, shoe_value(shoe, volts_at(shoe, x))))
+    return swept
 
 
 def steps_of(shoe: Shoe, encoder: Encoder) -> int:

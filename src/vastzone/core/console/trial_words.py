@@ -72,15 +72,21 @@ def heard_words(
     """What was heard, by key and control; at most six are named."""
     if not hits:
         return "nothing"
-    names = [contact_name(owner, console, circuit.parts[b].block.id, n) for b, n in sorted(hits)]
+    names = []
+    for b, n in sorted(hits):
+        names.append(contact_name(owner, console, circuit.parts[b].block.id, n))
     return _first(names)
 
 
 def struck_words(owner: Device, console: Console, circuit: Circuit, indices: Sequence[int]) -> str:
     """Contacts: three and more in a row by their ends, ``C4 to B4 of Great``, else at most six."""
     held = sorted(dict.fromkeys(indices))
-    names = [_named(owner, console, circuit, item) for item in held]
-    blocks = {circuit.contacts[item].block for item in held}
+    names = []
+    for item in held:
+        names.append(_named(owner, console, circuit, item))
+    blocks = set()
+    for item in held:
+        blocks.add(circuit.contacts[item].block)
     if len(blocks) == 1 and len(held) > 2 and held[-1] - held[0] == len(held) - 1:
         return f"{names[0].rpartition(' of ')[0] or names[0]} to {names[-1]}"
     return _first(names)
@@ -93,9 +99,13 @@ def _first(names: list[str]) -> str:
 
 def _together(names: list[str]) -> str:
     """Names with «and»; a keyboard that all of them lie on is said once."""
-    ends = {name.rpartition(" of ")[2] for name in names}
+    ends = set()
+    for name in names:
+        ends.add(name.rpartition(" of ")[2])
     if len(names) > 1 and len(ends) == 1 and " of " in names[0]:
-        first = [name.rpartition(" of ")[0] for name in names]
+        first = []
+        for name in names:
+            first.append(name.rpartition(" of ")[0])
         return f"{', '.join(first[:-1])} and {first[-1]} of {ends.pop()}"
     return ", ".join(names[:-1]) + (f" and {names[-1]}" if len(names) > 1 else names[0])
 
@@ -115,18 +125,19 @@ def read_contacts(
 
 
 def _hit(owner: Device, circuit: Circuit, piece: str, block: int) -> ReportedContact:
-    names = {c.id: c.name.casefold() for c in owner.controls}
+    names = {}
+    for c in owner.controls:
+        names[c.id] = c.name.casefold()
     for n, part in enumerate(circuit.parts):
         for k, control in enumerate(part.block.controls):
             if names.get(control) == piece.casefold():
                 return n, k
     key, _, where = piece.partition(" of ")
     if where:
-        chosen = [
-            n
-            for n, p in enumerate(circuit.parts)
-            if p.block.name.casefold() == where.strip().casefold()
-        ]
+        chosen = []
+        for n, p in enumerate(circuit.parts):
+            if p.block.name.casefold() == where.strip().casefold():
+                chosen.append(n)
         if not chosen:
             raise EditError(f"“{where}” is no keyboard of this console: write its name as here.")
         block = chosen[0]

@@ -121,7 +121,10 @@ def groups(pairs: Iterable[tuple[int, int]]) -> list[tuple[int, ...]]:
     """Pairs of joined pins as connected sets, in order."""
     sets: list[set[int]] = []
     for a, b in pairs:
-        touching = [s for s in sets if a in s or b in s]
+        touching = []
+        for s in sets:
+            if a in s or b in s:
+                touching.append(s)
         merged = {a, b}.union(*touching)
         sets = [s for s in sets if s not in touching] + [merged]
     return sorted(tuple(sorted(s)) for s in sets)
@@ -134,4 +137,8 @@ def connected(pairs: Iterable[tuple[int, int]]) -> frozenset[tuple[int, int]]:
 
 def in_pairs(sets: Iterable[Sequence[int]]) -> frozenset[tuple[int, int]]:
     """Connected sets, each in order, as all the pairs that are in them."""
-    return frozenset(pair for held in sets for pair in combinations(held, 2))
+    pairs = set()
+    for held in sets:
+        for pair in combinations(held, 2):
+            pairs.add(pair)
+    return frozenset(pairs)

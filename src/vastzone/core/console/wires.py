@@ -151,10 +151,11 @@ def materials(owner: Device, console: Console) -> tuple[Material, ...]:
     by_colour: dict[str, float] = {}
     for row in rows:
         by_colour[row.colour] = by_colour.get(row.colour, 0.0) + row.metres
-    wire = [
-        Material(f"wire, {colour}", round(metres, 1), "m", round(metres * rates.metre, 2))
-        for colour, metres in by_colour.items()
-    ]
+    wire = []
+    for colour, metres in by_colour.items():
+        wire.append(
+            Material(f"wire, {colour}", round(metres, 1), "m", round(metres * rates.metre, 2))
+        )
     return (
         Material("encoder", 1, "", rates.encoder),
         Material("diodes", diodes, "", round(diodes * rates.diode, 2)),
@@ -187,7 +188,9 @@ def compare(owner: Device, console: Console) -> tuple[Total, ...]:
     """The ways, cheapest first; those to be wired have this console’s materials and hours in."""
     bought = sum(m.price for m in materials(owner, console))
     work = labour(owner, console)
-    found = [_total(way, bought, work, console.rates.hour) for way in console.ways]
+    found = []
+    for way in console.ways:
+        found.append(_total(way, bought, work, console.rates.hour))
     return tuple(sorted(found, key=lambda t: (t.price, t.hours)))
 
 

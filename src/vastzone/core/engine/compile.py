@@ -124,15 +124,19 @@ def played(compiled: Compiled) -> Mapping[str, frozenset[str]]:
 
 @derived(4096, whole=True)
 def _parts_of(runs: Runs) -> frozenset[str]:
-    return frozenset(la.ref for run in runs for la in run.emission.landings)
+    refs = set()
+    for run in runs:
+        for la in run.emission.landings:
+            refs.add(la.ref)
+    return frozenset(refs)
 
 
 def keys_of(owner: Shell, program: Program, world: Receivers) -> tuple[Keys, ...]:
     """The table of each keybed of a device, in order, as its wiring lets it be."""
-    return tuple(
-        _bed_table(ref_to(owner.id, bed.id), runs)
-        for bed, runs in zip(owner.keybeds, runs_of(owner, program, world), strict=True)
-    )
+    tables = []
+    for bed, runs in zip(owner.keybeds, runs_of(owner, program, world), strict=True):
+        tables.append(_bed_table(ref_to(owner.id, bed.id), runs))
+    return tuple(tables)
 
 
 def runs_of(owner: Shell, program: Program, world: Receivers) -> tuple[Runs, ...]:
@@ -145,7 +149,11 @@ def runs_of(owner: Shell, program: Program, world: Receivers) -> tuple[Runs, ...
 @derived(8192)
 def zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
     """The zones of a keybed that are on."""
-    return tuple(zone for zone in program.zones if zone.keybed == bed.id and zone.on)
+    zones = []
+    for zone in program.zones:
+        if zone.keybed == bed.id and zone.on:
+            zones.append(zone)
+    return tuple(zones)
 
 
 @derived(1024)
@@ -153,20 +161,30 @@ def _rewired(
     owner: str, keybeds: tuple[Keybed, ...], beds: tuple[Runs, ...], changed: Reports
 ) -> tuple[Runs, ...]:
     """Runs of keyboards some of whose keys are dead or taken for others."""
-    by_ref = {ref_to(owner, bed.id): runs for bed, runs in zip(keybeds, beds, strict=True)}
-    found = []
-    for ref, runs in by_ref.items():
-        odd = {key for bed, key in changed if bed == ref}
-        kept = [part for run in runs for part in _without(run, odd)]
-        moved = [
-            run.moved(key, source)
-            for key in sorted(odd)
-            for bed, source in changed[ref, key]
-            for run in by_ref.get(bed, ())
-            if run.low <= source <= run.high
-        ]
-        found.append((*kept, *moved))
-    return tuple(found)
+    by_bed = {}
+    for keybed, runs in zip(keybeds, beds, strict=True):
+        by_bed[ref_to(owner, keybed.id)] = runs
+    rewired = []
+    for bed, runs in by_bed.items():
+        odd = {key for ref, key in changed if ref == bed}
+        untouched: list[Run] = []
+        for run in runs:
+            untouched.extend(_without(run, odd))
+        moved: list[Run] = []
+        for key in sorted(odd):
+            moved.extend(_reported_runs(key, changed[bed, key], by_bed))
+        rewired.append((*untouched, *moved))
+    return tuple(rewired)
+
+
+def _reported_runs(
+    key: int, reported: tuple[tuple[str, int], ...], by_bed: dict[str, Runs]
+) -> Iterator[Run]:
+    """What a key does whose wiring takes it for others."""
+    for bed, other in reported:
+        for run in by_bed.get(bed, ()):
+            if run.low <= other <= run.high:
+                yield run.moved(key, other)
 
 
 def _without(run: Run, keys: set[int]) -> Iterator[Run]:
@@ -195,10 +213,9 @@ def _bed_in(
     net: Network,
     heard: tuple[Audience, ...],
 ) -> Runs:
-    held = [
-        _zone_in(owner, ports, local, zone, net, here)
-        for zone, here in zip(zones, heard, strict=True)
-    ]
+    held = []
+    for zone, here in zip(zones, heard, strict=True):
+        held.append(_zone_in(owner, ports, local, zone, net, here))
     return held[0] if len(held) == 1 else interned(tuple(run for runs in held for run in runs))
 
 
@@ -248,7 +265,10 @@ def _zone_runs(zone: Zone, tree: Tree, heard: Hearers) -> Runs:
     spans = _landing_spans(heard, window, shift)
     runs = []
     for first, after in pairwise(_cuts(low, high, spans)):
-        held = [span for span in spans if span[0] <= first <= span[1]]
+        held = []
+        for span in spans:
+            if span[0] <= first <= span[1]:
+                held.append(span)
         landings = tuple([span[2] for span in held])
         simple = all(span[3] for span in held)
         channel = zone.channel - 1

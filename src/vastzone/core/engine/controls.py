@@ -47,9 +47,10 @@ def _reported(table: Controls, reports: Reports, key: KeyId) -> tuple[Sending, .
     ref, bank = key
     if (ref, 0) not in reports:
         return table[key]
-    return tuple(
-        sending for other, _ in reports[ref, 0] for sending in table.get((other, bank), ())
-    )
+    sendings: list[Sending] = []
+    for other, _ in reports[ref, 0]:
+        sendings.extend(table.get((other, bank), ()))
+    return tuple(sendings)
 
 
 def _struck_as(table: Controls, strokes: dict[str, str], key: KeyId) -> tuple[Sending, ...]:
@@ -64,7 +65,11 @@ def _struck_as(table: Controls, strokes: dict[str, str], key: KeyId) -> tuple[Se
 @derived(1024)
 def struck_among(controls: tuple[Control, ...]) -> frozenset[str]:
     """The controls that are hit or pressed, not moved along a way; the same while they stay."""
-    return frozenset(control.id for control in controls if control_ability(control).pressed)
+    struck = set()
+    for control in controls:
+        if control_ability(control).pressed:
+            struck.add(control.id)
+    return frozenset(struck)
 
 
 @derived(4096)
@@ -87,7 +92,10 @@ def _own_table(owner: Shell, program: Program, world: Receivers) -> Controls:
 
 @derived(2048)
 def _used_channels(sends: tuple[Send, ...], zones: tuple[int, ...]) -> tuple[int, ...]:
-    own = {send.channel for send in sends if send.channel is not None}
+    own = set()
+    for send in sends:
+        if send.channel is not None:
+            own.add(send.channel)
     return tuple(sorted(own | set(zones)))
 
 

@@ -70,7 +70,11 @@ class DeviceListeners(NamedTuple):
 
     def on(self, channel: int, port: str) -> list[Listener]:
         """The parts listening on channel 0–15 at a port («» for the device's own keys)."""
-        return [li for li in self.by_channel[channel] if li.hears(port)]
+        listeners = []
+        for li in self.by_channel[channel]:
+            if li.hears(port):
+                listeners.append(li)
+        return listeners
 
 
 class Audience(NamedTuple):
@@ -109,7 +113,10 @@ class Movers(NamedTuple):
 
 def audience_of(every: tuple[DeviceListeners, ...], channel: int) -> Audience:
     """Who listens on channel 0–15; the same value while nobody there changed."""
-    here = [e for e in every if e.by_channel[channel]]
+    here = []
+    for e in every:
+        if e.by_channel[channel]:
+            here.append(e)
     return _audience(
         tuple(e.device for e in here),
         tuple(e.delay_ms for e in here),
@@ -129,7 +136,10 @@ def _audience(
 
 def movers_of(every: tuple[DeviceListeners, ...]) -> Movers:
     """The targets of every device; the same value while none changed."""
-    here = [e for e in every if e.movers]
+    here = []
+    for e in every:
+        if e.movers:
+            here.append(e)
     return _all_movers(tuple(e.device for e in here), tuple(e.movers for e in here))
 
 
@@ -170,17 +180,22 @@ def _ears(
     targets: tuple[Target, ...],
     choices: tuple[KitChoice, ...],
 ) -> DeviceListeners:
-    chosen = {choice.part: choice.kit for choice in choices}
+    chosen = {}
+    for choice in choices:
+        chosen[choice.part] = choice.kit
     named = lookup.by_ids(kits)
-    listeners = [
-        _listener(ref_to(device, part.id), part, named.get(chosen.get(part.id, part.kit or "")))
-        for part in parts
-    ]
+    listeners = []
+    for part in parts:
+        listeners.append(
+            _listener(ref_to(device, part.id), part, named.get(chosen.get(part.id, part.kit or "")))
+        )
     by_channel = tuple(
         _together(tuple(li for li in listeners if li.part.channel in (None, channel + 1)))
         for channel in range(16)
     )
-    moved = {target.part for target in targets}
+    moved = set()
+    for target in targets:
+        moved.add(target.part)
     movers = _movers(device, targets, tuple(part for part in parts if part.id in moved))
     return DeviceListeners(device, delay_ms, by_channel, movers)
 

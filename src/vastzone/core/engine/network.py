@@ -76,9 +76,10 @@ def _network(
     running: tuple[bool, ...],
     delays: tuple[float, ...],
 ) -> Network:
-    sockets = {
-        ref_to(d, item.id): item for d, held in zip(ids, ports, strict=True) for item in held
-    }
+    sockets = {}
+    for d, held in zip(ids, ports, strict=True):
+        for item in held:
+            sockets[ref_to(d, item.id)] = item
     arcs = tuple(_arcs(cables, sockets, dict(zip(ids, running, strict=True))))
     leaving: dict[str, list[Arc]] = {}
     for arc in arcs:
@@ -88,7 +89,10 @@ def _network(
         for thru in connections:
             onward.setdefault(ref_to(owner, thru.source), []).append(ref_to(owner, thru.dest))
     delay = dict(zip(ids, delays, strict=True))
-    outs = [ref for ref, port in sockets.items() if port.flow != "in"]
+    outs = []
+    for ref, port in sockets.items():
+        if port.flow != "in":
+            outs.append(ref)
     return Network({ref: _tree(ref, leaving, onward, delay) for ref in outs}, arcs)
 
 
@@ -123,5 +127,6 @@ def _tree(
                 continue
             steps.append(ArcTaken(arc, parent, before))
             index = len(steps) - 1
-            queue.extend((out, index, (*taken, arc)) for out in onward.get(arc.dest, ()))
+            for out in onward.get(arc.dest, ()):
+                queue.append((out, index, (*taken, arc)))
     return Tree(tuple(steps), tuple(rings.values()))

@@ -63,7 +63,10 @@ class Performance:
 
     def press(self, key: KeyId, velocity: int, at: float = 0.0) -> list[Voice]:
         """Strike a key at velocity 1–127, ``at`` milliseconds; the voices that begin."""
-        return [voice for strike in self.strike(key, velocity, at) for voice in strike.voices]
+        voices = []
+        for strike in self.strike(key, velocity, at):
+            voices.extend(strike.voices)
+        return voices
 
     def release(self, key: KeyId, at: float = 0.0) -> list[Voice]:
         """Let a key go; the voices that end (those under a pedal end with the pedal)."""
@@ -79,7 +82,10 @@ class Performance:
         """Let a raw note on channel 0–15 leave the output ``device:port``."""
         emission = emission_at(self.compiled, ref, channel, note)
         begun = self._sound((ref, channel << 7 | note), (emission,), velocity, at)
-        return [voice for strike in begun for voice in strike.voices]
+        voices = []
+        for strike in begun:
+            voices.extend(strike.voices)
+        return voices
 
     def release_at(self, ref: str, channel: int, note: int, at: float) -> list[Voice]:
         """Let the raw note end."""
@@ -241,7 +247,10 @@ class Performance:
             down = self._down.setdefault(key, [])
             if own not in down:
                 down.append(own)
-        return [voice for strike in begun for voice in strike.voices]
+        voices: list[Voice | Movement] = []
+        for strike in begun:
+            voices.extend(strike.voices)
+        return voices
 
     def _moved(
         self, key: KeyId, motion: Motion, value: int, at: float, fine: int | None = None
@@ -279,7 +288,10 @@ class Performance:
     def _hear(self, key: KeyId, motion: Motion, value: int, by_hand: bool) -> None:
         if motion.message != "controller":
             return
-        parts = {hearing.ref for hearing in motion.hearings if hearing.is_part}
+        parts = set()
+        for hearing in motion.hearings:
+            if hearing.is_part:
+                parts.add(hearing.ref)
         if motion.number == SUSTAIN:
             if value >= MIDDLE:
                 self._pedals.setdefault(key, Held(set(), by_hand)).parts.update(parts)

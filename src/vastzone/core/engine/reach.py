@@ -59,10 +59,8 @@ def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
     for out in outs:
         # Parents are counted within their own tree: joined, they move up by what lies before.
         tree, offset = net.trees[ref_to(owner, out)], len(steps)
-        steps.extend(
-            step._replace(parent=step.parent + offset if step.parent >= 0 else -1)
-            for step in tree.steps
-        )
+        for step in tree.steps:
+            steps.append(step._replace(parent=step.parent + offset if step.parent >= 0 else -1))
         rings.extend(tree.rings)
     return Tree(tuple(steps), tuple(rings))
 
@@ -71,7 +69,9 @@ def _joined(owner: str, outs: tuple[str, ...], net: Network) -> Tree:
 def course_of(tree: Tree, sent: str = "note") -> Timing:
     """The steps of a tree with the milliseconds that a movement of a kind takes on each."""
     lines = tuple(_line(step, *PIECES[sent]) for step in tree.steps)
-    children: list[list[int]] = [[] for _ in lines]
+    children: list[list[int]] = []
+    for _ in lines:
+        children.append([])
     for place, step in enumerate(lines):
         if step.parent >= 0:
             children[step.parent].append(place)
@@ -146,7 +146,8 @@ def hearers(
     here: list[tuple[Listener, int, float]] = []
     for step, device, port in arrivals(source, tree):
         delay_ms, listeners = audience.at(device, port)
-        here += [(listener, step, delay_ms) for listener in listeners]
+        for listener in listeners:
+            here.append((listener, step, delay_ms))
     return awake_among(here, window, sent)
 
 

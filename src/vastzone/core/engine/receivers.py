@@ -72,25 +72,29 @@ def _outsides(net: Network, shells: tuple[Shell, ...]) -> Outsides:
 def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
     """The program that each device is on in a scene."""
     chosen = {program.device: program.program for program in scene.programs} if scene else {}
-    return tuple(
-        [
-            held.get(number) or lookup.program(lookup.device(plan, ident), number) if held else None
-            for ident, first, held in _by_number(plan)
-            for number in (chosen.get(ident, first),)
-        ]
-    )
+    programs = []
+    for ident, first, held in _by_number(plan):
+        for number in (chosen.get(ident, first),):
+            programs.append(
+                held.get(number) or lookup.program(lookup.device(plan, ident), number)
+                if held
+                else None
+            )
+    return tuple(programs)
 
 
 @derived(16)
 def _by_number(plan: Plan) -> tuple[tuple[str, int, dict[int, Program]], ...]:
-    return tuple(
-        (
-            device.id,
-            device.programs[0].number if device.programs else -1,
-            {program.number: program for program in device.programs},
+    devices = []
+    for device in plan.devices:
+        devices.append(
+            (
+                device.id,
+                device.programs[0].number if device.programs else -1,
+                {program.number: program for program in device.programs},
+            )
         )
-        for device in plan.devices
-    )
+    return tuple(devices)
 
 
 def world_of(plan: Plan, scene: Scene | None) -> Receivers:

@@ -62,7 +62,10 @@ def report_key(
     """The report of a struck key and the voices that began."""
     owner = lookup.device(compiled.plan, device)
     emissions = compiled.keys.get((ref_to(device, keybed), key), ())
-    messages = [e.message(velocity) for e in emissions if e.low <= velocity <= e.high]
+    messages = []
+    for e in emissions:
+        if e.low <= velocity <= e.high:
+            messages.append(e.message(velocity))
     return Report(
         f"{owner.name} · {pitch.label(key, owner.octaves)} · velocity {velocity}",
         ref_to(device, keybed),

@@ -31,7 +31,11 @@ class Sounding:
     @property
     def voices(self) -> set[Voice]:
         """Every voice."""
-        return {voice for strike in self.strikes for voice in strike.voices}
+        voices = set()
+        for strike in self.strikes:
+            for voice in strike.voices:
+                voices.add(voice)
+        return voices
 
     def clear(self) -> None:
         """Silence."""
@@ -63,7 +67,10 @@ class Sounding:
                 return False
             self._latched[loop] = voice
         if part.mono or part.mute_group is not None:
-            rivals = [other for other in self.voices if _excludes(voice, other)]
+            rivals = []
+            for other in self.voices:
+                if _excludes(voice, other):
+                    rivals.append(other)
             # Struck earlier but longer on its way: the rival has the last word.
             if any(other.arrives > voice.arrives for other in rivals):
                 self._latched.pop(loop, None)
@@ -125,7 +132,10 @@ class Sounding:
         held = self.pedals.pop(key, None)
         if held is None:
             return
-        free = {ref for ref in held.parts if not self._pedalled(ref)}
+        free = set()
+        for ref in held.parts:
+            if not self._pedalled(ref):
+                free.add(ref)
         for struck, voices in list(self.sustained.items()):
             for voice in voices:
                 if voice.landing.ref in free:

@@ -227,7 +227,10 @@ def _reasons(compiled: Compiled, entry: TraceEntry, message: Message) -> tuple[s
     note, velocity = message.first, message.second
     if entry.keybed:
         found = why_silent(compiled, entry.device, entry.keybed, note, velocity)
-        return tuple(r.sentence for r in found)
+        sentences = []
+        for r in found:
+            sentences.append(r.sentence)
+        return tuple(sentences)
     owner = lookup.device(compiled.plan, entry.device)
     ref = ref_to(entry.device, entry.port)
     tree = compiled.world.network.trees[ref]

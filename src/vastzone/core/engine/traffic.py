@@ -68,7 +68,8 @@ def simulate(lines: Lines, messages: Iterable[UnderWay]) -> None:
     for number, (at, course, _, times) in enumerate(held):
         times[:] = [0.0] * len(course.lines)
         roots = (n for n, step in enumerate(course.lines) if step.parent < 0)
-        queue.extend((at + course.lines[n].before_ms, number, n) for n in roots)
+        for n in roots:
+            queue.append((at + course.lines[n].before_ms, number, n))
     heapify(queue)
     while queue:
         arrives, number, place = heappop(queue)
@@ -161,7 +162,9 @@ class Traffic:
         """The newest message comes before another somewhere: everything under way runs anew."""
         self._now = _copied(self._before)
         simulate(self._now, self._under_way)
-        ends = [at + max(times, default=0.0) for at, _, _, times in self._under_way]
+        ends = []
+        for at, _, _, times in self._under_way:
+            ends.append(at + max(times, default=0.0))
         self._quiet_at = max(self._quiet_at, *ends)
 
     def clear(self) -> None:

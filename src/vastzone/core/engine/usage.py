@@ -34,7 +34,9 @@ def usage(compiled: Compiled) -> Mapping[Way, Use]:
 
 
 def _use(held: dict[int, list[str]]) -> Use:
-    senders = {channel: tuple(names) for channel, names in held.items()}
+    senders = {}
+    for channel, names in held.items():
+        senders[channel] = tuple(names)
     return Use(tuple(sorted(held)), senders)
 
 

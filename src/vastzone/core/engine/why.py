@@ -108,24 +108,23 @@ def why_unheard(
     reached = list(arrivals(source, tree))
     if not tree.steps and not (owner.local and owner.parts):
         return Reason("no cable", subject, f"No cable leaves {owner.name} on the way it uses.")
-    listeners = [
-        found
-        for _, device, port in reached
-        for found in compiled.world.of(device).on(channel, port)
-    ]
+    listeners = []
+    for _, device, port in reached:
+        listeners.extend(compiled.world.of(device).on(channel, port))
     if not listeners:
         names = _names(compiled, {device for _, device, _ in reached} - {owner.id})
         return Reason("channel", subject, f"Nothing in {names} listens on channel {channel + 1}.")
-    reasons = [_deaf(compiled, found, note, velocity) for found in listeners]
+    reasons = []
+    for found in listeners:
+        reasons.append(_deaf(compiled, found, note, velocity))
     return None if None in reasons else reasons[0]
 
 
 def _names(compiled: Compiled, ids: set[str]) -> str:
-    names = [
-        device.name
-        for device in compiled.plan.devices
-        if device.id in ids and (device.parts or len(ids) == 1)
-    ]
+    names = []
+    for device in compiled.plan.devices:
+        if device.id in ids and (device.parts or len(ids) == 1):
+            names.append(device.name)
     return " or ".join(names) or "the device itself"
 
 

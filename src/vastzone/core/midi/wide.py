@@ -93,7 +93,10 @@ def messages_of(kind: str, channel: int, number: int, value: int) -> tuple[Messa
     else:
         high, low = SELECT[kind]
         halves = ((high, number >> 7), (low, number & 0x7F), (ENTRY, coarse), (ENTRY + FINE, fine))
-    return tuple(Message("controller", channel, n, v) for n, v in halves)
+    messages = []
+    for n, v in halves:
+        messages.append(Message("controller", channel, n, v))
+    return tuple(messages)
 
 
 def name(kind: str, number: int) -> str:

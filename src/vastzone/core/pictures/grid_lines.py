@@ -80,14 +80,21 @@ def lines(plan: Plan, grid: Grid, chosen: Filter) -> list[GridLine]:
 def _shown(grid: Grid, show: str) -> set[int]:
     """The rows with a kind of mark, by their numbers."""
     everything = set(range(len(grid.rows)))
-    wished = {row for (row, _), cell in grid.cells.items() if cell.wishes}
+    wished = set()
+    for (row, _), cell in grid.cells.items():
+        if cell.wishes:
+            wished.add(row)
     if show in MARKS:
         return _rows_with(grid, MARKS[show])
     return {"wished": wished, "free": everything - wished}.get(show, everything)
 
 
 def _rows_with(grid: Grid, verdicts: tuple[str, ...]) -> set[int]:
-    return {r for (r, _), cell in grid.cells.items() if cell.verdict in verdicts}
+    rows = set()
+    for (r, _), cell in grid.cells.items():
+        if cell.verdict in verdicts:
+            rows.add(r)
+    return rows
 
 
 def columns(plan: Plan, grid: Grid) -> list[Column]:

@@ -28,7 +28,9 @@ def _columns(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> tuple[tu
     ways = _ways(devices, cables)
     depth = _depths(devices, _acyclic(devices, ways))
     rank = _ranks(devices, ways, depth)
-    held: list[list[str]] = [[] for _ in range(max(rank.values(), default=-1) + 1)]
+    held: list[list[str]] = []
+    for _ in range(max(rank.values(), default=-1) + 1):
+        held.append([])
     near: dict[str, set[str]] = {}
     for device in devices:
         held[rank[device.id]].append(device.id)
@@ -66,7 +68,10 @@ def _lanes(source: str, dest: str, rank: dict[str, int], held: list[list[str]]) 
 def _ways(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> list[tuple[str, str]]:
     """The cables between devices as they run; those that carry both ways from hands to sound."""
     kinds = lookup.by_ids(devices)
-    flows = {ref_to(device.id, port.id): port.flow for device in devices for port in device.ports}
+    flows = {}
+    for device in devices:
+        for port in device.ports:
+            flows[ref_to(device.id, port.id)] = port.flow
     ways = []
     for cable in cables:
         a, b = (device_of(ref) for ref in (cable.source, cable.dest))
@@ -85,7 +90,9 @@ def _handy(device: Device) -> int:
 
 def _depths(devices: tuple[Device, ...], ways: list[tuple[str, str]]) -> dict[str, int]:
     """How many cables lie before each device on the longest way."""
-    depth = {device.id: 0 for device in devices}
+    depth = {}
+    for device in devices:
+        depth[device.id] = 0
     for _ in devices:
         moved = False
         for source, dest in ways:
@@ -115,7 +122,9 @@ def _ranks(
 
 def _acyclic(devices: tuple[Device, ...], ways: list[tuple[str, str]]) -> list[tuple[str, str]]:
     """The ways without those that close a ring, found depth first from the hands."""
-    out: dict[str, list[str]] = {device.id: [] for device in devices}
+    out: dict[str, list[str]] = {}
+    for device in devices:
+        out[device.id] = []
     for source, dest in ways:
         out[source].append(dest)
     kept: list[tuple[str, str]] = []
@@ -153,7 +162,10 @@ def _settle(
     column = set(held[n])
 
     def wish(ident: str) -> tuple[int, float]:
-        others = [places[o] for o in near[ident] if o not in column]
+        others = []
+        for o in near[ident]:
+            if o not in column:
+                others.append(places[o])
         chained = any(o in column and depth.get(o) != depth.get(ident) for o in near[ident])
         place = sum(others) / len(others) if others else places[ident]
         return (depth[ident] if chained else 0), place

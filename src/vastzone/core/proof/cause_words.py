@@ -25,12 +25,14 @@ def _path(plan: Plan, group: Group) -> Remark:
 def _shared(plan: Plan, group: Group) -> Remark:
     owner = lookup.device(plan, group.about[0])
     channel = int(group.about[1]) if group.about[1] else None
-    hits = {hit.ref for _, mark in group.marks for hit in (*mark.meant, *mark.extra)}
-    held = {
-        ref_to(device.id, part.id): part
-        for device, part in lookup.parts(plan)
-        if ref_to(device.id, part.id) in hits and part.channel in (None, channel)
-    }
+    hits = set()
+    for _, mark in group.marks:
+        for hit in (*mark.meant, *mark.extra):
+            hits.add(hit.ref)
+    held = {}
+    for device, part in lookup.parts(plan):
+        if ref_to(device.id, part.id) in hits and part.channel in (None, channel):
+            held[ref_to(device.id, part.id)] = part
     if not held:  # what shares the channel is no part
         return _unclear(plan, group)
     return Remark(

@@ -51,7 +51,10 @@ def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
         program = lookup.program(owner, number)
         for send in program.sends:
             held = struck.get((send.control, send.bank), []) if send.message != "none" else []
-            here = [item for item in held if send.vel_low <= item.vel_low <= send.vel_high]
+            here = []
+            for item in held:
+                if send.vel_low <= item.vel_low <= send.vel_high:
+                    here.append(item)
             if here:
                 yield send_place(owner.id, program.id, send.thing), send, here[0]
 
@@ -59,7 +62,9 @@ def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
 def _wanted(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Part, int]]:
     """What the group's controls send, the part each is meant to play, and the note for it."""
     owner = lookup.device(plan, group.about[1])
-    parts = {ref_to(owner.id, part.id): part for part in owner.parts}
+    parts = {}
+    for part in owner.parts:
+        parts[ref_to(owner.id, part.id)] = part
     for base, send, mark in _sends(plan, group):
         hit = next(h for h in mark.missing if h.ref in parts)
         yield base, send, parts[hit.ref], sent_note(parts[hit.ref], hit.shift)
@@ -101,7 +106,10 @@ def _these(names: list[str]) -> str:
 
 def _send_note(plan: Plan, group: Group) -> Remark:
     owner, there = (lookup.device(plan, ident) for ident in group.about)
-    held = [w for w in _wanted(plan, group) if w[1].number != w[3]]
+    held = []
+    for w in _wanted(plan, group):
+        if w[1].number != w[3]:
+            held.append(w)
     names = _controls(plan, group)
     parts = listed(part.name for _, _, part, _ in held)
     _, send, _, wanted = held[0]
@@ -138,7 +146,9 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
 
 
 def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], Plan]:
-    gone = {(s.control, s.bank) for _, s, _ in held}
+    gone = set()
+    for _, s, _ in held:
+        gone.add((s.control, s.bank))
 
     def change(owner: Device) -> Device:
         programs = tuple(
@@ -182,9 +192,11 @@ def _no_sound(plan: Plan, group: Group) -> Remark:
 def _part_range(plan: Plan, group: Group) -> Remark:
     ref = group.about[0]
     owner, part = part_of(plan, ref)
-    notes = {
-        sent_note(part, hit.shift) for _, m in group.marks for hit in m.missing if hit.ref == ref
-    }
+    notes = set()
+    for _, m in group.marks:
+        for hit in m.missing:
+            if hit.ref == ref:
+                notes.add(sent_note(part, hit.shift))
     low, high = min(part.low, *notes), max(part.high, *notes)
     return Remark(
         "outside part",
@@ -214,7 +226,9 @@ def _controller(plan: Plan, group: Group) -> Remark:
         answers = partial(_answering, send, target)
         fixes.append(edit_sends(owner.id, f"Send {listens} from {named}", answers))
     elif target.controller is not None:
-        values = {setting_in(base, "number"): target.wide or 0 for base, _, _ in held}
+        values = {}
+        for base, _, _ in held:
+            values[setting_in(base, "number")] = target.wide or 0
         label = f"Send controller {target.controller} from {named}"
         fixes.append(numbers_edit(plan, values, label))
     if _can_listen(receiver, target, send):
@@ -243,7 +257,9 @@ def _can_listen(receiver: Device, target: Target, send: Send) -> bool:
     """Whether a target could listen to what is sent, and nothing else there does."""
     if send.message != target.answers or target.answers not in ("controller", "pair"):
         return False
-    used = {other.controller for other in receiver.targets}
+    used = set()
+    for other in receiver.targets:
+        used.add(other.controller)
     return send.number not in used | kept_controllers(receiver)
 
 
@@ -251,7 +267,9 @@ def _controller_channel(plan: Plan, group: Group) -> Remark:
     owner, named, receiver, target = _ends(plan, group)
     part = lookup.find(receiver.parts, target.part)
     channel = part.channel if part else target.channel
-    values = {setting_in(base, "channel"): channel or 1 for base, _, _ in _sends(plan, group)}
+    values = {}
+    for base, _, _ in _sends(plan, group):
+        values[setting_in(base, "channel")] = channel or 1
     return Remark(
         "wrong channel",
         (ref_to(owner.id, group.about[1]), group.about[3]),
@@ -271,7 +289,9 @@ def _mode(plan: Plan, group: Group) -> Remark:
     fixes = []
     for number, mode in enumerate(MODES.names):
         if receiver and mode != held[0][1].mode and not pair_remark(mode, receiver):
-            values = {setting_in(base, "mode"): number for base, _, _ in held}
+            values = {}
+            for base, _, _ in held:
+                values[setting_in(base, "mode")] = number
             fixes.append(set_numbers(values, f"Set {named} to {mode}"))
     where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
     return Remark(
@@ -324,9 +344,10 @@ def _stroke(plan: Plan, group: Group) -> Remark:
         why = f"{jack.name} is linked, so that all zones of {pad.name} sound as one"
         fixes = (change_input(ref, "Unlink the zones", linked=False),)
     else:
-        better = [
-            t for t in jack.types if control.zone and SENSED[control.zone] in surviving(pad, t)
-        ]
+        better = []
+        for t in jack.types:
+            if control.zone and SENSED[control.zone] in surviving(pad, t):
+                better.append(t)
         why = f"{pad.name} in {jack.name}, set to {jack.type}, does not tell it apart"
         fixes = tuple(set_input(ref, t) for t in better[:1])
     return Remark(

@@ -33,7 +33,9 @@ def _dead(plan: Plan, group: Group) -> Remark:
     wanted = listed(end_name(plan, hit.ref) for mark in marks for hit in mark.missing)
     low, high = min(mark.low for mark in marks), max(mark.high for mark in marks)
     keys = pitch.span(low, high, owner.octaves)
-    programs = [lookup.program(owner, number) for number in group.programs[:1]]
+    programs = []
+    for number in group.programs[:1]:
+        programs.append(lookup.program(owner, number))
     fixes = tuple(fix for program in programs for fix in _extended(ref, program, low, high, keys))
     return Remark(
         "dead keys",
@@ -55,8 +57,13 @@ def _extended(ref: str, program: Program, low: int, high: int, keys: str) -> Ite
 
 def _zone_refs(owner: Device, zone: str, held: list[tuple[int, Zone]], field: str) -> list[str]:
     """The settings of a zone in each of some programs."""
-    programs = [lookup.program_id(owner, number) for number, _ in held]
-    return [setting_in(owner_place(owner.id, "zone", zone, program), field) for program in programs]
+    programs = []
+    for number, _ in held:
+        programs.append(lookup.program_id(owner, number))
+    refs = []
+    for program in programs:
+        refs.append(setting_in(owner_place(owner.id, "zone", zone, program), field))
+    return refs
 
 
 def _off(plan: Plan, group: Group) -> Remark:

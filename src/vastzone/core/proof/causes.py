@@ -42,12 +42,21 @@ def causes(plan: Plan) -> tuple[Cause, ...]:
     """Everything that falls short, by cause, faults first and the widest first."""
     found = check(plan)
     if not plan.wishes:
-        return tuple(Cause(f, 0, 0, ()) for f in found)
+        listed = []
+        for f in found:
+            listed.append(Cause(f, 0, 0, ()))
+        return tuple(listed)
     groups = grouped(plan)
-    told = [(group, finding_of(remark_of(plan, group))) for group in groups]
+    told = []
+    for group in groups:
+        told.append((group, finding_of(remark_of(plan, group))))
     used: set[int] = set()
-    lines = [_line(plan, group, finding, found, used) for group, finding in told]
-    lines += [Cause(f, 0, 0, ()) for n, f in enumerate(found) if n not in used]
+    lines = []
+    for group, finding in told:
+        lines.append(_line(plan, group, finding, found, used))
+    for n, f in enumerate(found):
+        if n not in used:
+            lines.append(Cause(f, 0, 0, ()))
     return tuple(sorted(_merged(lines), key=_order))
 
 
@@ -91,7 +100,8 @@ def scene_clues(plan: Plan, scene: Scene | None) -> tuple[tuple[Mark, Clue], ...
             owner = lookup.device(plan, device_of(mark.source))
             program = lookup.program_in(scene, owner)
             if mark.verdict != "as meant" and program is not None:
-                found += [(mark, clue) for clue in clues(Case(compiled, owner, program, mark))]
+                for clue in clues(Case(compiled, owner, program, mark)):
+                    found.append((mark, clue))
     return tuple(found)
 
 
@@ -108,7 +118,9 @@ def _line(
         same = group.kind in BY_ID[rule.rule].causes and _meets(rule, own, scenes)
         if same:
             used.add(number)
-            labels = {fix.label for fix in rule.fixes}
+            labels = set()
+            for fix in rule.fixes:
+                labels.add(fix.label)
             fixes = (*rule.fixes, *(fix for fix in own.fixes if fix.label not in labels))
             finding = rule._replace(fixes=fixes, scenes=scenes)
             break
@@ -121,16 +133,28 @@ def _meets(rule: Finding, own: Finding, scenes: tuple[str, ...]) -> bool:
 
 
 def _counts(marks: tuple[tuple[str, Mark], ...]) -> tuple[int, int]:
-    keys = {(n, m.source, k) for n, m in marks if m.high for k in range(m.low, m.high + 1)}
-    controls = {(n, m.source, m.bank) for n, m in marks if not m.high}
+    keys = set()
+    for n, m in marks:
+        if m.high:
+            for k in range(m.low, m.high + 1):
+                keys.add((n, m.source, k))
+    controls = set()
+    for n, m in marks:
+        if not m.high:
+            controls.add((n, m.source, m.bank))
     return len(keys), len(controls)
 
 
 def _spans(marks: tuple[tuple[str, Mark], ...]) -> Iterator[Span]:
     beds = dict.fromkeys(m.source for _, m in marks if m.high)
     for bed in beds:
-        keys = {k for _, m in marks if m.source == bed for k in range(m.low, m.high + 1)}
-        yield from (Span(bed, low, high) for low, high in runs(sorted(keys)))
+        keys = set()
+        for _, m in marks:
+            if m.source == bed:
+                for k in range(m.low, m.high + 1):
+                    keys.add(k)
+        for low, high in runs(sorted(keys)):
+            yield Span(bed, low, high)
 
 
 def spoilt(proof: Proof) -> int:

@@ -24,7 +24,10 @@ class Tally(NamedTuple):
 
 def scenes_compiled(plan: Plan) -> tuple[Compiled, ...]:
     """Every scene compiled; a plan without scenes as it is when switched on."""
-    return tuple(compile_scene(plan, s) for s in plan.scenes or (None,))
+    compiled = []
+    for s in plan.scenes or (None,):
+        compiled.append(compile_scene(plan, s))
+    return tuple(compiled)
 
 
 @derived(16)
@@ -44,8 +47,10 @@ def check(plan: Plan) -> tuple[Finding, ...]:
 def pieces(plan: Plan) -> Iterator[tuple[int, int]]:
     """The work of a check in pieces: each rule by its place in the table, from a first spot."""
     for number in range(len(SPOT_RULES)):
-        yield from ((number, first) for first in range(0, len(_spots(plan)), SPOTS))
-    yield from ((len(SPOT_RULES) + number, 0) for number in range(len(PLAN_RULES)))
+        for first in range(0, len(_spots(plan)), SPOTS):
+            yield (number, first)
+    for number in range(len(PLAN_RULES)):
+        yield (len(SPOT_RULES) + number, 0)
 
 
 @derived(1024)
@@ -56,7 +61,11 @@ def found_by(plan: Plan, number: int, first: int) -> tuple[Finding, ...]:
         return tuple(map(finding_of, rule(plan, scenes_compiled(plan))))
     held = _spots(plan)[first : first + SPOTS]
     look = SPOT_RULES[number]
-    return tuple(finding_of(remark) for spot in held for remark in look(spot))
+    findings = []
+    for spot in held:
+        for remark in look(spot):
+            findings.append(finding_of(remark))
+    return tuple(findings)
 
 
 @derived(16)
@@ -85,5 +94,7 @@ def spots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Spot]:
 
 def tally(findings: tuple[Finding, ...]) -> Tally:
     """The findings counted."""
-    kinds = [finding.severity for finding in findings]
+    kinds = []
+    for finding in findings:
+        kinds.append(finding.severity)
     return Tally(kinds.count("fault"), kinds.count("caution"), kinds.count("hint"))

@@ -32,7 +32,9 @@ Held = tuple[Device, Console]
 
 def consoles_of(plan: Plan) -> Iterator[Held]:
     """Devices with what is wired behind them."""
-    yield from ((device, device.console) for device in plan.devices if device.console is not None)
+    for device in plan.devices:
+        if device.console is not None:
+            yield (device, device.console)
 
 
 def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -49,7 +51,10 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 + " ".join(f"{m.sentence}." for m in found.mends),
             )
         yield from _pins_of(owner, console)
-        beds = [block for block in console.blocks if block.keybed]
+        beds = []
+        for block in console.blocks:
+            if block.keybed:
+                beds.append(block)
         if len(beds) > console.encoder.keyboards:
             yield Remark(
                 "too many keyboards",
@@ -112,8 +117,14 @@ def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 def _turned(owner: Device, console: Console, block: Block) -> list[str]:
     """The contacts of a block whose diodes are known to be the wrong way round."""
     turned = (fault for fault in console.faults if fault.kind == "reversed diode")
-    places = [fault.at for fault in turned if fault.block == block.id]
-    return [contact_name(owner, console, block.id, place) for place in places]
+    places = []
+    for fault in turned:
+        if fault.block == block.id:
+            places.append(fault.at)
+    names = []
+    for place in places:
+        names.append(contact_name(owner, console, block.id, place))
+    return names
 
 
 def tell_sense(owner: Device, block: Block) -> Edit:
@@ -128,7 +139,9 @@ def _ghost(owner: Device, console: Console, circuit: Circuit, index: int) -> str
     corners = next(
         filter(None, (corners_of(circuit, part.first + n) for n in range(part.size))), ()
     )
-    names = [contact_name(owner, console, block.id, circuit.contacts[n].number) for n in corners]
+    names = []
+    for n in corners:
+        names.append(contact_name(owner, console, block.id, circuit.contacts[n].number))
     if not names:
         return f"{block.name} has no diodes; it is too small to ghost."
     keys = listed(name.removesuffix(f" of {block.name}") for name in names)
@@ -144,7 +157,10 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
         for program, block, zone in _zones(owner, console):
             bed = lookup.keybed(owner, block.keybed or "")
             ref = ref_to(owner.id, bed.id)
-            wished = {wish.shift for wish in plan.wishes if ref in wish.sources}
+            wished = set()
+            for wish in plan.wishes:
+                if ref in wish.sources:
+                    wished.add(wish.shift)
             low, high = bed.low + zone.shift, bed.high + zone.shift
             if low < 0 or high > 127:
                 yield Remark(
@@ -304,15 +320,15 @@ def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Stop tabs that stay where they are put, sent as toggles: they go out of step."""
     for owner, _ in consoles_of(plan):
-        tabs = {
-            control.id: control.name for control in owner.controls if control_ability(control).stays
-        }
-        told = [
-            (program, send)
-            for program in owner.programs
-            for send in program.sends
-            if send.control in tabs and send.mode == "toggle"
-        ]
+        tabs = {}
+        for control in owner.controls:
+            if control_ability(control).stays:
+                tabs[control.id] = control.name
+        told = []
+        for program in owner.programs:
+            for send in program.sends:
+                if send.control in tabs and send.mode == "toggle":
+                    told.append((program, send))
         if told:
             names = listed(dict.fromkeys(tabs[s.control] for _, s in told))
             yield Remark(

@@ -22,8 +22,15 @@ from vastzone.core.text import many
 
 def uncovered(spot: Spot) -> list[int]:
     """The keys of the keybed that no zone covers."""
-    covered = {k for zone in spot.zones for k in range(zone.low, zone.high + 1)}
-    return [k for k in range(spot.bed.low, spot.bed.high + 1) if k not in covered]
+    covered = set()
+    for zone in spot.zones:
+        for k in range(zone.low, zone.high + 1):
+            covered.add(k)
+    missing = []
+    for k in range(spot.bed.low, spot.bed.high + 1):
+        if k not in covered:
+            missing.append(k)
+    return missing
 
 
 def dead_keys(spot: Spot) -> Iterator[Remark]:
@@ -31,8 +38,14 @@ def dead_keys(spot: Spot) -> Iterator[Remark]:
     if not spot.zones and spot.owner.parts and spot.owner.local:
         return  # without zones its keys play its own parts
     for low, high in runs(uncovered(spot)):
-        below = [zone for zone in spot.zones if zone.high < low]
-        above = [zone for zone in spot.zones if zone.low > high]
+        below = []
+        for zone in spot.zones:
+            if zone.high < low:
+                below.append(zone)
+        above = []
+        for zone in spot.zones:
+            if zone.low > high:
+                above.append(zone)
         keys = pitch.span(low, high, spot.owner.octaves)
         dead = many(high - low + 1, "dead key")
         yield Remark(
@@ -63,7 +76,10 @@ def _extend(
 def outside_midi(spot: Spot) -> Iterator[Remark]:
     """Notes that a zone's shifts push outside 0–127."""
     for zone in spot.zones:
-        gone = [k for k in range(zone.low, zone.high + 1) if not 0 <= k + zone.shift <= 127]
+        gone = []
+        for k in range(zone.low, zone.high + 1):
+            if not 0 <= k + zone.shift <= 127:
+                gone.append(k)
         for low, high in runs(gone):
             yield Remark(
                 "outside 0–127",
@@ -119,10 +135,11 @@ def _reason(spot: Spot, zone: Zone, note: int) -> Reason | None:
 
 
 def _unheard(spot: Spot, zone: Zone, reason: Reason) -> Remark:
-    fixes = [
-        _set(spot, zone, f"Send {zone.name} on channel {channel}, to {name}", channel=channel)
-        for channel, name in _idle_parts(spot, zone)
-    ]
+    fixes = []
+    for channel, name in _idle_parts(spot, zone):
+        fixes.append(
+            _set(spot, zone, f"Send {zone.name} on channel {channel}, to {name}", channel=channel)
+        )
     return Remark(
         "unheard zone",
         (ref_to(spot.owner.id, zone.id), spot.ref),
@@ -143,7 +160,9 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
     """Parts that the zone's cables reach, that answer its middle, and that nothing here plays."""
     source = Sources(spot.owner.id, spot.owner.ports, spot.owner.local)
     tree = joined_tree(source, zone.ports, spot.world.network)
-    reached = {device_of(step.arc.dest) for step in tree.steps}
+    reached = set()
+    for step in tree.steps:
+        reached.add(device_of(step.arc.dest))
     busy = frozenset().union(*played(spot.compiled).values())
     found: list[tuple[bool, int, str]] = []
     middle = (zone.low + zone.high) // 2 + zone.shift
@@ -154,7 +173,8 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
             used = part.channel in _zone_channels(spot.plan)
             found.append((used, part.channel or 1, part.name))
     found.sort(key=lambda held: held[0])
-    yield from ((channel, name) for _, channel, name in found)
+    for _, channel, name in found:
+        yield (channel, name)
 
 
 @derived(16)
@@ -163,7 +183,8 @@ def _zone_channels(plan: Plan) -> frozenset[int]:
     channels: set[int] = set()
     for device in plan.devices:
         for program in device.programs:
-            channels.update(zone.channel for zone in program.zones)
+            for zone in program.zones:
+                channels.add(zone.channel)
     return frozenset(channels)
 
 

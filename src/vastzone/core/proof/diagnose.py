@@ -79,7 +79,9 @@ Found = tuple[str, tuple[str, ...]]
 def _key_clues(case: Case) -> Iterator[Found]:
     mark = case.mark
     emissions = case.compiled.keys.get((mark.source, mark.low), ())
-    sounding = {hit.ref: _origins(emissions, hit.ref) for hit in (*mark.meant, *mark.extra)}
+    sounding = {}
+    for hit in (*mark.meant, *mark.extra):
+        sounding[hit.ref] = _origins(emissions, hit.ref)
     zones = _zones_over(case)
     busy: set[str] = set()
     for hit in mark.meant:
@@ -103,16 +105,27 @@ def _zones_over(case: Case) -> list[Zone]:
     """The zones that cover the key."""
     key = case.mark.low
     here = (zone for zone in case.program.zones if zone.keybed == case.thing)
-    return [zone for zone in here if zone.low <= key <= zone.high]
+    zones = []
+    for zone in here:
+        if zone.low <= key <= zone.high:
+            zones.append(zone)
+    return zones
 
 
 def _origins(emissions: tuple[Emission, ...], ref: str) -> list[str]:
-    return [e.origin for e in emissions for la in e.landings if la.ref == ref]
+    origins = []
+    for e in emissions:
+        for la in e.landings:
+            if la.ref == ref:
+                origins.append(e.origin)
+    return origins
 
 
 def _nearest(case: Case, zones: list[Zone], hit: Effect) -> tuple[str, Zone]:
     """The zone that is closest to playing a part as wished, and what keeps it from that."""
-    tried = [(_hindrance(case, zone, hit), zone) for zone in zones]
+    tried = []
+    for zone in zones:
+        tried.append((_hindrance(case, zone, hit), zone))
     return min(tried, key=lambda one: (NEAREST.index(one[0]), one[1].id))
 
 
@@ -141,15 +154,16 @@ def _key_extra(case: Case, hit: Effect, origins: list[str], astray: set[str]) ->
         return
     if any(hit.ref == m.ref for m in mark.missing):
         return
-    wanted = [m.ref for m in mark.meant]
+    wanted = []
+    for m in mark.meant:
+        wanted.append(m.ref)
     for zone in dict.fromkeys(origins):
         if zone in astray:
             continue
-        sharing = [
-            ref
-            for ref in wanted
-            if zone in _origins(case.compiled.keys.get((mark.source, mark.low), ()), ref)
-        ]
+        sharing = []
+        for ref in wanted:
+            if zone in _origins(case.compiled.keys.get((mark.source, mark.low), ()), ref):
+                sharing.append(ref)
         if sharing:
             yield "shared", _shared(case, hit.ref)
         elif _wished_elsewhere(case, hit.ref):
@@ -191,7 +205,10 @@ def _unheard(case: Case) -> Iterator[Found]:
     """Why a control does not play or move what it is meant to."""
     here = (case.thing, case.mark.bank)
     every = (send for send in case.program.sends if send.message != "none")
-    sends = [send for send in every if (send.control, send.bank) == here]
+    sends = []
+    for send in every:
+        if (send.control, send.bank) == here:
+            sends.append(send)
     for hit in case.mark.missing:
         _, part = case.part(hit.ref)
         yield from _unplayed(case, sends, hit, part) if part else _unmoved(case, sends, hit)
@@ -218,8 +235,14 @@ def _both(sendings: tuple[Sending, ...], one: str, other: str) -> bool:
 
 def _unplayed(case: Case, sends: list[Send], hit: Effect, part: Part) -> Iterator[Found]:
     device, there = case.owner.id, device_of(hit.ref)
-    every = [send for send in sends if send.message == "note"]
-    notes = [send for send in every if send.vel_low <= case.mark.vel_low <= send.vel_high]
+    every = []
+    for send in sends:
+        if send.message == "note":
+            every.append(send)
+    notes = []
+    for send in every:
+        if send.vel_low <= case.mark.vel_low <= send.vel_high:
+            notes.append(send)
     if every and not notes:
         yield "layer hole", (device, case.thing, str(case.mark.bank))
     elif not notes:
@@ -252,7 +275,10 @@ def _unmoved(case: Case, sends: list[Send], hit: Effect) -> Iterator[Found]:
     device = case.owner.id
     there, ident = read_ref(hit.ref)
     target = lookup.by_id(lookup.device(case.compiled.plan, there).targets, ident, "target")
-    moving = [send for send in sends if send.message in WIDE]
+    moving = []
+    for send in sends:
+        if send.message in WIDE:
+            moving.append(send)
     about = (device, case.thing, str(case.mark.bank), hit.ref)
     if not moving:
         yield "sends nothing", about

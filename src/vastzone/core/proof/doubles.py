@@ -46,7 +46,12 @@ def overlapping_zones(spot: Spot) -> Iterator[Remark]:
 
 def _sounding(spot: Spot, zone: Zone) -> set[int]:
     """The keys of a zone that sound something."""
-    return {key for keys, e in spot.runs(zone) if e.landings for key in keys}
+    sounding = set()
+    for keys, e in spot.runs(zone):
+        if e.landings:
+            for key in keys:
+                sounding.add(key)
+    return sounding
 
 
 def _part_zones(spot: Spot, zone: Zone, other: Zone) -> Iterator[Edit]:
@@ -107,7 +112,9 @@ def together(parts: list[Part]) -> str:
     """That parts listen on one channel, in words."""
     channel = next((part.channel for part in parts if part.channel is not None), None)
     where = "all channels" if channel is None else f"channel {channel}"
-    names = [part.name for part in parts]
+    names = []
+    for part in parts:
+        names.append(part.name)
     if len(names) > 4:
         names = [*names[:3], f"{len(names) - 3} more"]
     if len(names) == 1:
@@ -147,7 +154,9 @@ def double_ways(spot: Spot) -> Iterator[Remark]:
     seen: set[tuple[str, int, int]] = set()
     for zone in spot.zones:
         for _, emission in spot.runs(zone):
-            refs = [la.ref for la in emission.landings]
+            refs = []
+            for la in emission.landings:
+                refs.append(la.ref)
             for one, other in _pairs(emission) if len(set(refs)) < len(refs) else ():
                 ways = (one.ref, one.step, other.step)
                 if one.ref == other.ref and ways not in seen:
@@ -170,13 +179,16 @@ def _two_ways(spot: Spot, emission: Emission, landing: Landing, other: Landing) 
             (bed,),
         )
     arcs = _differing(emission, landing.step, other.step)
-    cables = [cable for cable in spot.plan.cables if frozenset((cable.source, cable.dest)) in arcs]
+    cables = []
+    for cable in spot.plan.cables:
+        if frozenset((cable.source, cable.dest)) in arcs:
+            cables.append(cable)
     names = " and ".join(dict.fromkeys(_link(spot.plan, cable) for cable in cables))
     fixes = [*_stop_thrus(spot, emission, landing.step, other.step)]
-    fixes += [
-        Edit(f"Remove the cable from {_ends(spot.plan, cable)}", remove_cable(cable).change)
-        for cable in cables
-    ]
+    for cable in cables:
+        fixes.append(
+            Edit(f"Remove the cable from {_ends(spot.plan, cable)}", remove_cable(cable).change)
+        )
     return Remark(
         "connected twice",
         (spot.ref, device.id, spot.owner.id),
@@ -189,7 +201,9 @@ def _two_ways(spot: Spot, emission: Emission, landing: Landing, other: Landing) 
 
 def _differing(emission: Emission, one: int, other: int) -> set[frozenset[str]]:
     """The ends of the cables that only one of two ways uses."""
-    ways = [{emission.tree.steps[s].arc for s in emission.tree.way(w)} for w in (one, other)]
+    ways = []
+    for w in (one, other):
+        ways.append({emission.tree.steps[s].arc for s in emission.tree.way(w)})
     arcs = (ways[0] ^ ways[1]) or ways[0]
     return {frozenset((a.source, a.dest)) for a in arcs}
 
@@ -197,7 +211,9 @@ def _differing(emission: Emission, one: int, other: int) -> set[frozenset[str]]:
 def _stop_thrus(spot: Spot, emission: Emission, one: int, other: int) -> Iterator[Edit]:
     """The thru connections of computers on the way: the mend that pulls no cable."""
     for way in (one, other):
-        arcs = [emission.tree.steps[s].arc for s in emission.tree.way(way)]
+        arcs = []
+        for s in emission.tree.way(way):
+            arcs.append(emission.tree.steps[s].arc)
         for before, after in pairwise(arcs):
             owner, arrived = lookup.endpoint(spot.plan, before.dest)
             left = lookup.endpoint(spot.plan, after.source)[1]
@@ -217,7 +233,9 @@ def _link(plan: Plan, cable: Cable) -> str:
 
 
 def _ends(plan: Plan, cable: Cable) -> str:
-    ends = [lookup.endpoint(plan, ref) for ref in (cable.source, cable.dest)]
+    ends = []
+    for ref in (cable.source, cable.dest):
+        ends.append(lookup.endpoint(plan, ref))
     return " to ".join(f"{device.name} {port.name}" for device, port in ends)
 
 
@@ -230,7 +248,9 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             if frozenset(ring) in seen:
                 continue
             seen.add(frozenset(ring))
-            devices = [lookup.device(plan, device_of(ref)) for ref in ring]
+            devices = []
+            for ref in ring:
+                devices.append(lookup.device(plan, device_of(ref)))
             names = " → ".join(d.name for d in (*devices, devices[0]))
             yield Remark(
                 "thru ring",
@@ -241,6 +261,9 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 
 def _break_ring(device: Device, ring: tuple[str, ...]) -> Edit:
-    outs = {thing_of(ref) for ref in ring if ref.startswith(f"{device.id}:")}
+    outs = set()
+    for ref in ring:
+        if ref.startswith(f"{device.id}:"):
+            outs.add(thing_of(ref))
     kept = tuple(thru for thru in device.thrus if thru.dest not in outs)
     return set_device(device.id, f"Switch the thru of {device.name} off", thrus=kept)

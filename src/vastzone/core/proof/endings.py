@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.performance import MIDDLE
-from vastzone.core.engine.tables import Sending
+from vastzone.core.engine.tables import Hearing, Sending
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.sends import set_send
@@ -49,7 +49,9 @@ def _settings(
     plan: Plan, compiled: tuple[Compiled, ...], wanted: Callable[[Send], bool]
 ) -> Iterator[SentSetting]:
     """The settings that are wanted, in each program that a scene is on."""
-    by_scene = {scene.scene.id if scene.scene else "": scene for scene in compiled}
+    by_scene = {}
+    for scene in compiled:
+        by_scene[scene.scene.id if scene.scene else ""] = scene
     for owner in plan.devices:
         for number, scenes in lookup.scenes_by_program(plan, owner).items():
             program = lookup.program(owner, number)
@@ -64,8 +66,14 @@ def _settings(
 def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Notes that are begun with nothing sent at release, in parts that wait for a release."""
     for spot in _settings(plan, compiled, lambda s: s.message == "note" and s.mode == "trigger"):
-        heard = [landing.part for note in spot.sending.notes for landing in note.landings]
-        waiting = [part.name for part in heard if part.trigger == "gate"]
+        heard = []
+        for note in spot.sending.notes:
+            for landing in note.landings:
+                heard.append(landing.part)
+        waiting = []
+        for part in heard:
+            if part.trigger == "gate":
+                waiting.append(part.name)
         if not waiting:
             continue
         mend = spot.mend(f"Let {spot.name} send a release", mode="momentary")
@@ -84,7 +92,9 @@ def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
     for spot in _settings(
         plan, compiled, lambda s: s.message == "controller" and bool(_held_by(s))
     ):
-        hearings = [hearing for motion in spot.sending.motions for hearing in motion.hearings]
+        hearings: list[Hearing] = []
+        for motion in spot.sending.motions:
+            hearings.extend(motion.hearings)
         if not any(hearing.is_part for hearing in hearings):
             continue
         label = f"Let {spot.name} send 0 at rest and 127 pressed"

@@ -68,7 +68,11 @@ class Spot(NamedTuple):
     @property
     def zones(self) -> tuple[Zone, ...]:
         """The zones of this keybed that are on."""
-        return tuple(zone for zone in self.program.zones if zone.keybed == self.bed.id and zone.on)
+        zones = []
+        for zone in self.program.zones:
+            if zone.keybed == self.bed.id and zone.on:
+                zones.append(zone)
+        return tuple(zones)
 
     @property
     def world(self) -> Receivers:

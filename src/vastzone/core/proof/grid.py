@@ -37,7 +37,10 @@ class Grid(NamedTuple):
 
     def worst(self, row: int) -> Verdict | None:
         """The worst verdict in a row; None where nothing is wished and nothing sounds."""
-        held = {c.verdict for (r, _), c in self.cells.items() if r == row}
+        held = set()
+        for (r, _), c in self.cells.items():
+            if r == row:
+                held.add(c.verdict)
         return next((v for v in WORST if v in held), None)
 
 
@@ -52,14 +55,19 @@ def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[WishPlace, .
     columns: list[str] = []
     for owner in plan.devices:
         rows += _rows(owner, marks, ranges)
-        columns += [ref_to(owner.id, end.id) for end in lookup.ends(owner)]
+        for end in lookup.ends(owner):
+            columns.append(ref_to(owner.id, end.id))
     met: dict[tuple[int, int], list[_MarkMet]] = {}
-    at = {ref: number for number, ref in enumerate(columns)}
+    at = {}
+    for number, ref in enumerate(columns):
+        at[ref] = number
     for number, scenes, mark in _marks_in_rows(rows, marks):
         for ref, verdict in verdicts(mark):
             if ref in at:
                 met.setdefault((number, at[ref]), []).append(_MarkMet(verdict, scenes, mark))
-    cells = {key: _cell(rows[key[0]], held) for key, held in met.items()}
+    cells = {}
+    for key, held in met.items():
+        cells[key] = _cell(rows[key[0]], held)
     return Grid(tuple(rows), tuple(columns), cells)
 
 
@@ -97,7 +105,10 @@ def _cell(row: WishPlace, held: list[_MarkMet]) -> Crossing:
     worst = min((item.verdict for item in held), key=WORST.index)
     scenes = tuple(dict.fromkeys(scene for item in held for scene in item.scenes))
     wishes = tuple(dict.fromkeys(wish for item in held for wish in item.mark.wishes))
-    here = [item for item in held if item.verdict == worst]
+    here = []
+    for item in held:
+        if item.verdict == worst:
+            here.append(item)
     return Crossing(worst, scenes, wishes, _is_partly(row, here, len(scenes)))
 
 
@@ -120,8 +131,13 @@ def _rows(
     for bed in owner.keybeds:
         ref = ref_to(owner.id, bed.id)
         cuts = _cuts(bed, [mark for _, mark in marks if mark.source == ref])
-        rows = [WishPlace(ref, 1, low, after - 1) for low, after in pairwise(cuts)]
-        own = [place for place in ranges if place.source == ref]
+        rows = []
+        for low, after in pairwise(cuts):
+            rows.append(WishPlace(ref, 1, low, after - 1))
+        own = []
+        for place in ranges:
+            if place.source == ref:
+                own.append(place)
         yield from dict.fromkeys((*rows, *own))
     banks = max((control.banks for control in owner.controls), default=0)
     for bank in range(1, banks + 1):

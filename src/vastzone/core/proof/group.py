@@ -29,7 +29,10 @@ def numbers_edit(plan: Plan, values: dict[str, int], label: str) -> Edit:
         if not shares_settings(owner):
             continue
         dials = device_dials(owner)
-        slots = {dial.slot: values[dial.ref] for dial in dials if dial.ref in values}
+        slots = {}
+        for dial in dials:
+            if dial.ref in values:
+                slots[dial.slot] = values[dial.ref]
         wanted |= {dial.ref: slots[dial.slot] for dial in dials if dial.slot in slots}
     return set_numbers(wanted, label)
 

@@ -14,9 +14,17 @@ from vastzone.core.text import in_none, listed, many
 
 def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Pads that are in no input, told together; a fault where one of them must be heard."""
-    plugged = {plug.pad for plug in plan.plugs}
-    out = [pad for pad in plan.pads if pad.id not in plugged]
-    modules = [device for device in plan.devices if device.inputs]
+    plugged = set()
+    for plug in plan.plugs:
+        plugged.add(plug.pad)
+    out = []
+    for pad in plan.pads:
+        if pad.id not in plugged:
+            out.append(pad)
+    modules = []
+    for device in plan.devices:
+        if device.inputs:
+            modules.append(device)
     if not out or not modules:
         return
     count = sum(len(device.inputs) for device in modules)
@@ -43,10 +51,16 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         pad = known[plug.pad]
         owner, held = plugs.trigger_input(plan, plug.input)
         kept = surviving(pad, held.type)
-        lost = [zone for zone in pad.zones if zone not in kept]
+        lost = []
+        for zone in pad.zones:
+            if zone not in kept:
+                lost.append(zone)
         if not lost:
             continue
-        better = [t for t in held.types if len(surviving(pad, t)) > len(kept)]
+        better = []
+        for t in held.types:
+            if len(surviving(pad, t)) > len(kept):
+                better.append(t)
         what = listed(lost) if kept else "everything"
         yield Remark(
             "zone lost",

@@ -51,7 +51,9 @@ class Proof(NamedTuple):
     def faults(self) -> Iterator[tuple[str, Mark]]:
         """Everything that is not as meant, with its scene."""
         for scene in self.scenes:
-            yield from ((scene, m) for m in self.marks(scene) if m.verdict != "as meant")
+            for m in self.marks(scene):
+                if m.verdict != "as meant":
+                    yield (scene, m)
 
 
 @derived(16, whole=True)
@@ -105,10 +107,16 @@ def _scene(
 
 @derived(32768, whole=True)
 def _prove_bed(bed: Keybed, does: tuple[Run, ...], wishes: tuple[Wish, ...], ref: str) -> Marks:
-    wished = [(wish.lowest, wish.highest, wish) for wish in wishes if wish.plays]
+    wished = []
+    for wish in wishes:
+        if wish.plays:
+            wished.append((wish.lowest, wish.highest, wish))
     runs: list[list[Any]] = []
     for low, after in pairwise(_edges(bed, wished, does)):
-        here = [wish for first, last, wish in wished if first <= low <= last]
+        here = []
+        for first, last, wish in wished:
+            if first <= low <= last:
+                here.append(wish)
         landings = _landings(does, low)
         if here or landings:
             for mark in _prove_keys(ref, here, landings):
@@ -136,22 +144,35 @@ def _edges(bed: Keybed, wished: list[tuple[int, int, Wish]], does: tuple[Run, ..
 
 
 def _wished_at(velocity: int, wishes: list[Wish]) -> list[Wish]:
-    return [wish for wish in wishes if wish.vel_low <= velocity <= wish.vel_high]
+    wished = []
+    for wish in wishes:
+        if wish.vel_low <= velocity <= wish.vel_high:
+            wished.append(wish)
+    return wished
 
 
 def _sounding_at(velocity: int, landings: list[Landing]) -> list[Landing]:
-    return [landing for landing in landings if landing.low <= velocity <= landing.high]
+    sounding = []
+    for landing in landings:
+        if landing.low <= velocity <= landing.high:
+            sounding.append(landing)
+    return sounding
 
 
 def _effects(landings: list[Landing]) -> list[Effect]:
-    return [Effect(landing.ref, landing.note) for landing in landings]
+    effects = []
+    for landing in landings:
+        effects.append(Effect(landing.ref, landing.note))
+    return effects
 
 
 def _prove_keys(ref: str, wishes: list[Wish], landings: list[Landing]) -> Iterator[Mark]:
     """Keys that do the same and are meant to; the notes of the landings count from the key."""
     for low, after in _bands(wishes, landings):
         here = _wished_at(low, wishes)
-        meant = [Effect(wish.plays or "", wish.shift) for wish in here]
+        meant = []
+        for wish in here:
+            meant.append(Effect(wish.plays or "", wish.shift))
         heard = _effects(_sounding_at(low, landings))
         if meant or heard:
             verdict, missing, extra = judge(meant, heard)
@@ -216,7 +237,10 @@ Aims = Mapping[str, Target]
 
 @derived(1024)
 def _aims_of(device: str, targets: tuple[Target, ...]) -> Aims:
-    return {ref_to(device, target.id): target for target in targets}
+    aims = {}
+    for target in targets:
+        aims[ref_to(device, target.id)] = target
+    return aims
 
 
 @derived(4096)
@@ -264,10 +288,16 @@ def _prove_control(
     listeners: tuple[Listener, ...],
 ) -> Marks:
     marks: list[Mark] = []
-    notes = [(s.send, note) for s in sendings for note in s.notes]
+    notes = []
+    for s in sendings:
+        for note in s.notes:
+            notes.append((s.send, note))
     if any(i.plays for i in here) or any(e.landings for _, e in notes):
         marks.extend(_prove_pad(key, here, notes, listeners))
-    motions = [(s.send, motion) for s in sendings for motion in s.motions]
+    motions = []
+    for s in sendings:
+        for motion in s.motions:
+            motions.append((s.send, motion))
     marks.extend(_prove_moves(key, here, motions, aims))
     return tuple(marks)
 
@@ -278,13 +308,18 @@ def _prove_pad(
     notes: list[tuple[Send, Emission]],
     kits: tuple[Listener, ...],
 ) -> Iterator[Mark]:
-    played = [wish for wish in wishes if wish.plays]
+    played = []
+    for wish in wishes:
+        if wish.plays:
+            played.append(wish)
     landings = list(chain.from_iterable(emission.landings for _, emission in notes))
     for low, after in _bands(played, landings):
         here = _wished_at(low, played)
         sounding = _sounding_at(low, landings)
         if here or sounding:
-            meant = [Effect(wish.plays or "", wished_note(wish, key[0], kits)) for wish in here]
+            meant = []
+            for wish in here:
+                meant.append(Effect(wish.plays or "", wished_note(wish, key[0], kits)))
             heard = _effects(sounding)
             remark = _mode_remark(notes, sounding)
             yield _mark(key, low, after - 1, meant, heard, here, remark)
@@ -333,8 +368,13 @@ def _prove_moves(
     motions: list[tuple[Send, Motion]],
     aims: tuple[Aims, ...],
 ) -> Iterator[Mark]:
-    moving = [wish for wish in wishes if wish.moves]
-    meant = [Effect(wish.moves or "", 0) for wish in moving]
+    moving = []
+    for wish in wishes:
+        if wish.moves:
+            moving.append(wish)
+    meant = []
+    for wish in moving:
+        meant.append(Effect(wish.moves or "", 0))
     heard = list(_moved(motions))
     if meant or heard:
         remark = ""

@@ -37,7 +37,11 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
 def _sent_to(controls: Controls) -> frozenset[str]:
     """The parts that controls sound in a scene."""
     sent = (em for held in controls.values() for sending in held for em in sending.notes)
-    return frozenset(la.ref for em in sent for la in em.landings)
+    refs = set()
+    for em in sent:
+        for la in em.landings:
+            refs.add(la.ref)
+    return frozenset(refs)
 
 
 def reserved_controllers(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -88,8 +92,16 @@ def _keeper(
 
 
 def _renumber(plan: Plan, owner: Device, send: Send) -> Iterator[Edit]:
-    used = {s.number for d in plan.devices for program in d.programs for s in program.sends}
-    kept = {n for d in plan.devices for lim in d.limits for n in getattr(lim, "controllers", ())}
+    used = set()
+    for d in plan.devices:
+        for program in d.programs:
+            for s in program.sends:
+                used.add(s.number)
+    kept = set()
+    for d in plan.devices:
+        for lim in d.limits:
+            for n in getattr(lim, "controllers", ()):
+                kept.add(n)
     free = next((n for n in UNDEFINED if n not in used | kept), None)
     if free is None:
         return

@@ -45,7 +45,10 @@ def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner, program, scenes in _used(plan):
         names = lookup.names_of(owner.controls)
         for sends in _layered(program):
-            covered = {v for send in sends for v in range(send.vel_low, send.vel_high + 1)}
+            covered = set()
+            for send in sends:
+                for v in range(send.vel_low, send.vel_high + 1):
+                    covered.add(v)
             for low, high in runs([v for v in ALL if v not in covered]):
                 first = sends[0]
                 near = nearest_layer(sends, first.control, first.bank, low) or first
@@ -62,9 +65,10 @@ def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 def nearest_layer(sends: Iterable[Send], control: str, bank: int, velocity: int) -> Send | None:
     """The layer of a pad whose velocities are nearest."""
-    mine = [
-        send for send in sends if (send.control, send.bank, send.message) == (control, bank, "note")
-    ]
+    mine = []
+    for send in sends:
+        if (send.control, send.bank, send.message) == (control, bank, "note"):
+            mine.append(send)
     return min(
         mine, key=lambda s: min(abs(s.vel_low - velocity), abs(s.vel_high - velocity)), default=None
     )
@@ -117,7 +121,9 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
             ("mutes", "muted_by", "silences nothing: no pad is muted by it"),
             ("muted_by", "mutes", "is never silenced: no pad mutes it"),
         ):
-            answered = {getattr(s, other) for s in program.sends}
+            answered = set()
+            for s in program.sends:
+                answered.add(getattr(s, other))
             groups: dict[str, list[Send]] = {}
             for send in program.sends:
                 group = getattr(send, side)

@@ -41,12 +41,16 @@ def _programs(
 def _notes(
     scene: Compiled, owner: Device, program: Program
 ) -> Iterator[tuple[Send, Sending, Emission]]:
-    pads = {control.id for control in owner.controls if control_ability(control).laid}
+    pads = set()
+    for control in owner.controls:
+        if control_ability(control).laid:
+            pads.add(control.id)
     for send in program.sends:
         if send.control in pads and send.message == "note":
             for sending in scene.controls.get((ref_to(owner.id, send.control), send.bank), ()):
                 if sending.send is send:
-                    yield from ((send, sending, note) for note in sending.notes)
+                    for note in sending.notes:
+                        yield (send, sending, note)
 
 
 def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -248,7 +252,11 @@ def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
 
 def _laid(owner: Device) -> list[Control]:
     """The pads of a device."""
-    return [control for control in owner.controls if control_ability(control).laid]
+    pads = []
+    for control in owner.controls:
+        if control_ability(control).laid:
+            pads.append(control)
+    return pads
 
 
 def _sounds_wanted(plan: Plan) -> dict[tuple[str, str], set[object]]:

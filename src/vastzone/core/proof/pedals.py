@@ -83,9 +83,18 @@ def _resistors(pedal: Pedal, jack: PedalJack) -> str:
 
 
 def _left_unplugged(plan: Plan) -> list[Pedal]:
-    plugged = {plug.pedal for plug in plan.pedal_plugs}
-    wanted = [pedal for pedal in plan.pedals if pedal.importance != "spare"]
-    return [pedal for pedal in wanted if pedal.id not in plugged]
+    plugged = set()
+    for plug in plan.pedal_plugs:
+        plugged.add(plug.pedal)
+    wanted = []
+    for pedal in plan.pedals:
+        if pedal.importance != "spare":
+            wanted.append(pedal)
+    pedals = []
+    for pedal in wanted:
+        if pedal.id not in plugged:
+            pedals.append(pedal)
+    return pedals
 
 
 def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -182,12 +191,10 @@ def _targets(scene: Compiled, control: str, send: Send) -> Iterator[Hearing]:
     """The targets that one send moves."""
     for sending in scene.controls.get((control, send.bank), ()):
         if sending.send is send:
-            yield from (
-                hearing
-                for motion in sending.motions
-                for hearing in motion.hearings
-                if not hearing.is_part
-            )
+            for motion in sending.motions:
+                for hearing in motion.hearings:
+                    if not hearing.is_part:
+                        yield hearing
 
 
 def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -287,8 +294,12 @@ def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             if id(sendings) in looked:  # scenes share what their programs have in common
                 continue
             looked.add(id(sendings))
-            parts = {part_ref: _part(plan, part_ref) for part_ref in _bent(sendings)}
-            ranges = {part.bend for part in parts.values()}
+            parts = {}
+            for part_ref in _bent(sendings):
+                parts[part_ref] = _part(plan, part_ref)
+            ranges = set()
+            for part in parts.values():
+                ranges.add(part.bend)
             if len(ranges) > 1 and (ref, *parts) not in told:
                 told.add((ref, *parts))
                 scenes = (scene.scene.id,) if scene.scene else ()
@@ -331,8 +342,13 @@ def _part(plan: Plan, ref: str) -> Part:
 
 def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Targets with a controller that nothing sends and no wish asks for: a slot spent in vain."""
-    used = {held.ref for held in moved(plan, compiled)}
-    wished = {wish.moves for wish in plan.wishes if wish.moves}
+    used = set()
+    for held in moved(plan, compiled):
+        used.add(held.ref)
+    wished = set()
+    for wish in plan.wishes:
+        if wish.moves:
+            wished.add(wish.moves)
     for owner in plan.devices:
         for target in owner.targets:
             ref = ref_to(owner.id, target.id)

@@ -28,7 +28,10 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     for owner in plan.devices:
         used = lookup.scenes_by_program(plan, owner)
         for held in _torn(owner):
-            here = [dial for dial in held if dial.program in (None, *used)]
+            here = []
+            for dial in held:
+                if dial.program in (None, *used):
+                    here.append(dial)
             firsts = _first_with_each_value(here)
             if len(firsts) > 1:
                 yield _one_for_all(plan, owner, held, here, firsts)
@@ -44,7 +47,9 @@ def _first_with_each_value(held: list[Dial]) -> list[Dial]:
 def _one_for_all(
     plan: Plan, owner: Device, held: tuple[Dial, ...], here: list[Dial], firsts: list[Dial]
 ) -> Remark:
-    told = [f"{thing_words(d)} wants {value_words(d, d.value)}" for d in firsts[:3]]
+    told = []
+    for d in firsts[:3]:
+        told.append(f"{thing_words(d)} wants {value_words(d, d.value)}")
     fixes = tuple(
         _all_to(held, d.value, f"Use {value_words(here[0], d.value)} for all of them")
         for d in firsts[:2]
@@ -72,7 +77,11 @@ def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
     for dial in dials_of_kinds(owner, frozenset(kinds)) if kinds else ():
         if dial.slot != (dial.ref,) and dial.scope in WIDE:
             held.setdefault(dial.slot, []).append(dial)
-    return tuple(tuple(d) for d in held.values() if len({dial.value for dial in d}) > 1)
+    torn = []
+    for d in held.values():
+        if len({dial.value for dial in d}) > 1:
+            torn.append(tuple(d))
+    return tuple(torn)
 
 
 def _all_to(held: tuple[Dial, ...], value: Stored, label: str) -> Edit:
@@ -81,8 +90,15 @@ def _all_to(held: tuple[Dial, ...], value: Stored, label: str) -> Edit:
 
 def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: Stored) -> tuple[str, ...]:
     """The scenes that need another value than the first."""
-    other = {item.program for item in held if item.value != usual}
-    return tuple(scene.id for scene in plan.scenes if lookup.program_number(scene, owner) in other)
+    other = set()
+    for item in held:
+        if item.value != usual:
+            other.add(item.program)
+    scenes = []
+    for scene in plan.scenes:
+        if lookup.program_number(scene, owner) in other:
+            scenes.append(scene.id)
+    return tuple(scenes)
 
 
 def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -128,7 +144,9 @@ def _moved(
             was, now = before.get(note, ""), after.get(note, "")
             if was != now:
                 found.append((key, note, was, now or "nothing"))
-    places = {key: number for number, key in enumerate(one.controls)}
+    places = {}
+    for number, key in enumerate(one.controls):
+        places[key] = number
     found.sort(key=lambda held: (places[held[0]], held[1]))
     return [(key[0], was, now) for key, _, was, now in found]
 
@@ -144,7 +162,11 @@ def _wished_to_play(plan: Plan, ref: str) -> set[tuple[str, int]]:
 
 def _notes(sendings: tuple[Sending, ...]) -> set[int]:
     """The notes that a control sends."""
-    return {emission.note for sending in sendings for emission in sending.notes}
+    notes = set()
+    for sending in sendings:
+        for emission in sending.notes:
+            notes.add(emission.note)
+    return notes
 
 
 def _notes_to(sendings: tuple[Sending, ...], ref: str) -> set[int]:
@@ -182,7 +204,10 @@ def _kit_change(
 
 def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More channels of their own wished on one port than the sixteen that it has."""
-    alone = {wish.plays for wish in plan.wishes if wish.alone}
+    alone = set()
+    for wish in plan.wishes:
+        if wish.alone:
+            alone.add(wish.plays)
     for owner in plan.devices:
         by_port: dict[tuple[str, ...], list[Part]] = {}
         for part in owner.parts:

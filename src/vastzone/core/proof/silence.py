@@ -83,9 +83,10 @@ def _control(
     program = lookup.program_in(scene, owner)
     compiled = compile_scene(plan, scene)
     subject = ref_to(owner.id, control)
-    sends = [
-        s for s in (program.sends if program else ()) if (s.control, s.bank) == (control, bank)
-    ]
+    sends = []
+    for s in program.sends if program else ():
+        if (s.control, s.bank) == (control, bank):
+            sends.append(s)
     if not any(s.message != "none" for s in sends):
         return [Reason("dead key", subject, f"{owner.name} sends nothing there in this program.")]
     found = []
@@ -103,11 +104,20 @@ def _control(
 def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
     """What only a person can look at, from the hands to the ears."""
     reached = reached_from(owner, network(plan))
-    there = [device for device in plan.devices if device.id in {owner.id, *reached}]
-    sounding = [device.name for device in there if _sounds(device, owner, reached)]
+    there = []
+    for device in plan.devices:
+        if device.id in {owner.id, *reached}:
+            there.append(device)
+    sounding = []
+    for device in there:
+        if _sounds(device, owner, reached):
+            sounding.append(device.name)
     names = listed(sounding, 5) or "the sound module"
     powered = listed(dict.fromkeys((owner.name, *sounding)), 6)
-    usb = [device.name for device in there if "usb" in {port.link for port in device.ports}]
+    usb = []
+    for device in there:
+        if "usb" in {port.link for port in device.ports}:
+            usb.append(device.name)
     return (
         *_wiring(owner),
         f"{powered} {'have' if sounding else 'has'} power.",

@@ -104,7 +104,10 @@ def value_below(target: Target, limit: float | None) -> int | None:
     """The value 0–127 nearest to a limit in the target’s unit that is not above it."""
     if limit is None:
         return None
-    allowed = [v for v in range(128) if target_value(target, v) <= limit + 1e-9]
+    allowed = []
+    for v in range(128):
+        if target_value(target, v) <= limit + 1e-9:
+            allowed.append(v)
     if not allowed:
         return None
     return max(allowed) if target.high >= target.low else min(allowed)
@@ -113,7 +116,10 @@ def value_below(target: Target, limit: float | None) -> int | None:
 def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More targets with a controller than a device has assign slots."""
     for owner in plan.devices:
-        held = [target for target in owner.targets if target.controller is not None]
+        held = []
+        for target in owner.targets:
+            if target.controller is not None:
+                held.append(target)
         for limit in owner.limits:
             if isinstance(limit, CountLimit) and limit.what == "assign-slots":
                 free = limit.most - len(limit.taken)
@@ -163,7 +169,8 @@ def _left_behind(
 def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
     """The controls that send sustain in a scene, each with its bank."""
     for owner, program in playing(plan, scene):
-        yield from ((ref_to(owner.id, control), bank) for control, bank in _pedals_of(program))
+        for control, bank in _pedals_of(program):
+            yield (ref_to(owner.id, control), bank)
 
 
 @derived(8192)
@@ -176,11 +183,11 @@ def _pedals_of(program: Program) -> tuple[tuple[str, int], ...]:
 
 def _sustained(sendings: tuple[Sending, ...]) -> frozenset[str]:
     """The parts that hear a sustain pedal."""
-    return frozenset(
-        hearing.ref
-        for s in sendings
-        for motion in s.motions
-        if motion.message == "controller" and motion.number == SUSTAIN
-        for hearing in motion.hearings
-        if hearing.is_part
-    )
+    refs = set()
+    for s in sendings:
+        for motion in s.motions:
+            if motion.message == "controller" and motion.number == SUSTAIN:
+                for hearing in motion.hearings:
+                    if hearing.is_part:
+                        refs.add(hearing.ref)
+    return frozenset(refs)

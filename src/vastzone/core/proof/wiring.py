@@ -21,7 +21,8 @@ from vastzone.core.text import listed
 def known_faults(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Faults that the console is known to have, and how to mend them."""
     for owner, console in consoles_of(plan):
-        yield from (fault_finding(owner, console, fault) for fault in console.faults)
+        for fault in console.faults:
+            yield fault_finding(owner, console, fault)
 
 
 def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -89,7 +90,10 @@ def wiring_finding(owner: Device, about: int) -> Remark:
     console = owner.console or Console()
     if 0 <= about < len(console.faults):
         return fault_finding(owner, console, console.faults[about])
-    wrong = [block for block in console.blocks if block.facing != block.declared]
+    wrong = []
+    for block in console.blocks:
+        if block.facing != block.declared:
+            wrong.append(block)
     names = listed(b.name for b in wrong) or owner.name
     return Remark(
         "wrong diode sense",

@@ -34,8 +34,10 @@ def play(
     events: list[tuple[Hit, bool]] = []
     for at, pad, force in _strokes(rng, bars, hardness):
         events.append((Hit(at, pad, force), True))
-        events += [(hit, False) for hit in _retriggers(rng, at, pad, force, retrigger)]
-        events += [(hit, False) for hit in _crosstalk(rng, at, pad, force, crosstalk)]
+        for hit in _retriggers(rng, at, pad, force, retrigger):
+            events.append((hit, False))
+        for hit in _crosstalk(rng, at, pad, force, crosstalk):
+            events.append((hit, False))
     events.sort(key=lambda e: e[0])
     return Take(tuple(h for h, _ in events), tuple(t for _, t in events))
 
@@ -52,10 +54,10 @@ def _strokes(
                 made.append((at, pad, _force(rng, hardness * accent)))
         if bar % 4 == 3:
             start = (bar * 16 + 13) * STEP_MS
-            made += [
-                (start + n * 78 + rng.normal(0, 3), "snare", _force(rng, hardness * 0.75))
-                for n in range(5)
-            ]
+            for n in range(5):
+                made.append(
+                    (start + n * 78 + rng.normal(0, 3), "snare", _force(rng, hardness * 0.75))
+                )
     return [(round(max(0.0, at), 2), pad, force) for at, pad, force in made]
 
 

@@ -85,7 +85,13 @@ def _what(message: Message) -> tuple[Literal["note", "controller"], int, int] | 
 
 def _skipped(taught: list[Taught]) -> list[Mistake]:
     """Gaps of one in numbers that otherwise run on by one: a pad was probably left out there."""
-    steps = [b.number - a.number for a, b in pairwise(taught)]
+    steps = []
+    for a, b in pairwise(taught):
+        steps.append(b.number - a.number)
     if len(steps) < 3 or steps.count(1) < 0.6 * len(steps):
         return []
-    return [Mistake("skipped", taught[n + 1].place) for n, step in enumerate(steps) if step == 2]
+    mistakes = []
+    for n, step in enumerate(steps):
+        if step == 2:
+            mistakes.append(Mistake("skipped", taught[n + 1].place))
+    return mistakes

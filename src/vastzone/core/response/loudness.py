@@ -48,8 +48,12 @@ def even(points: Sequence[tuple[float, float]], within_db: float, count: int = 1
     if len({x for x, _ in points}) < 2:
         raise EditError("Loudness is known at fewer than two places: measure both ends at least.")
     held = sorted(points)
-    places = [n / (count - 1) for n in range(count)]
-    rise = [between(held, x) for x in places]
+    places = []
+    for n in range(count):
+        places.append(n / (count - 1))
+    rise = []
+    for x in places:
+        rise.append(between(held, x))
     quiet = min(rise)
     volumes = tuple(volume_for(quiet - db) for db in rise)
     left = tuple(db + volume_db(v) - quiet for db, v in zip(rise, volumes, strict=True))

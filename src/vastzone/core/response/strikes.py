@@ -55,14 +55,21 @@ class Analysis(NamedTuple):
 
     def of(self, kind: Kind) -> tuple[Hit, ...]:
         """The hits of a kind."""
-        return tuple(h for h, k in zip(self.hits, self.kinds, strict=True) if k == kind)
+        strikes = []
+        for h, k in zip(self.hits, self.kinds, strict=True):
+            if k == kind:
+                strikes.append(h)
+        return tuple(strikes)
 
 
 def analyse(recorded: Iterable[Hit]) -> Analysis:
     """Tell true strokes from false ones, and propose what keeps the first and drops the others."""
     hits = tuple(sorted(recorded))
     ratio = _border(_ratios(hits), 0.08, 0.75, USUAL_RATIO)
-    crossed = {n for n in range(len(hits)) if _is_crosstalk(hits, n, ratio, CROSS_MS)}
+    crossed = set()
+    for n in range(len(hits)):
+        if _is_crosstalk(hits, n, ratio, CROSS_MS):
+            crossed.add(n)
     mask = _mask(_gaps(hits, crossed))
     kinds = _kinds(hits, crossed, mask)
     proposed = Settings(_thresholds(hits, kinds), round(mask), round(ratio, 2))
@@ -113,11 +120,17 @@ def _gaps(hits: tuple[Hit, ...], left_out: set[int]) -> list[tuple[float, bool]]
 def _mask(gaps: list[tuple[float, bool]]) -> float:
     """The time that parts dying hits from strokes with the fewest mistakes."""
     near = sorted(gap for gap in gaps if SHORTEST_MASK_MS < gap[0] < LONGEST_MASK_MS)
-    strokes = [gap for gap, dying in near if not dying]
+    strokes = []
+    for gap, dying in near:
+        if not dying:
+            strokes.append(gap)
     if len(strokes) == len(near):
         return min(USUAL_MASK_MS, 0.7 * min(strokes, default=USUAL_MASK_MS / 0.7))
     edges = [SHORTEST_MASK_MS, *(gap for gap, _ in near), LONGEST_MASK_MS]
-    cuts = [(math.sqrt(a * b), b / a) for a, b in pairwise(edges) if b > a]
+    cuts = []
+    for a, b in pairwise(edges):
+        if b > a:
+            cuts.append((math.sqrt(a * b), b / a))
 
     def worth(cut: tuple[float, float]) -> tuple[int, float]:
         mistakes = sum(dying is (gap > cut[0]) for gap, dying in near)
@@ -136,9 +149,15 @@ def _border(values: list[float], low: float, high: float, usual: float) -> float
         return usual
     above = min((value for value in values if value >= high), default=high)
     ends = [max(low, 1e-3), *inside, min(above, high * 1.5)]
-    spaces = [(math.log(b / a), math.sqrt(a * b)) for a, b in pairwise(ends) if b > a]
+    spaces = []
+    for a, b in pairwise(ends):
+        if b > a:
+            spaces.append((math.log(b / a), math.sqrt(a * b)))
     wide = max(width for width, _ in spaces)
-    near = [middle for width, middle in spaces if width > 0.8 * wide]
+    near = []
+    for width, middle in spaces:
+        if width > 0.8 * wide:
+            near.append(middle)
     return min(near, key=lambda m: abs(math.log(m / usual)))
 
 
@@ -163,7 +182,10 @@ def _thresholds(hits: tuple[Hit, ...], kinds: tuple[Kind, ...]) -> dict[str, flo
     for hit, kind in zip(hits, kinds, strict=True):
         if kind == "true":
             weakest[hit.pad] = min(weakest.get(hit.pad, 127.0), hit.peak)
-    return {pad: round(0.8 * peak, 1) for pad, peak in sorted(weakest.items())}
+    thresholds = {}
+    for pad, peak in sorted(weakest.items()):
+        thresholds[pad] = round(0.8 * peak, 1)
+    return thresholds
 
 
 def keep(hits: tuple[Hit, ...], settings: Settings) -> tuple[bool, ...]:
@@ -197,6 +219,7 @@ def sweep(
 ) -> list[tuple[float, StrikesKept]]:
     """What each value of a setting keeps, for the plot; ``change`` says what the others are."""
     true = tuple(k == "true" for k in analysis.kinds)
-    return [
-        (value, count(analysis.hits, true, change(analysis.proposed, value))) for value in values
-    ]
+    rows = []
+    for value in values:
+        rows.append((value, count(analysis.hits, true, change(analysis.proposed, value))))
+    return rows

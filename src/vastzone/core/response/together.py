@@ -63,7 +63,9 @@ def evening(send: Send, target: Target, volume: Target, within_db: float) -> Sen
     if volume.controller is None:
         raise EditError(f"{volume.name} listens to no controller yet: give it one.")
     count = 17
-    rises = [(n / (count - 1), adds_db(send, target, n / (count - 1)) or 0.0) for n in range(count)]
+    rises = []
+    for n in range(count):
+        rises.append((n / (count - 1), adds_db(send, target, n / (count - 1)) or 0.0))
     found = even(rises, within_db, count)
     low, high = found.volumes[0], found.volumes[-1]
     return Send(

@@ -75,17 +75,17 @@ def _through(knots: Any, wanted: Any) -> bytes:
 def own_curves() -> dict[str, bytes]:
     """The program’s own named curves as tables of 128 velocities."""
     names: tuple[Curve, ...] = (*POWERS, "s-shaped")
-    return {
-        name: bytes(max(1, round(127 * shaped(name, v / 127))) for v in range(128))
-        for name in names
-    }
+    curves: dict[str, bytes] = {}
+    for name in names:
+        curves[name] = bytes(max(1, round(127 * shaped(name, v / 127))) for v in range(128))
+    return curves
 
 
 def curves_of(device: Device) -> dict[str, bytes]:
     """The named curves of a device as tables of 128 velocities, the program’s own without any."""
-    tables = {
-        curve.name: bytes(max(1, round(v)) for v in drawn(curve.points)) for curve in device.curves
-    }
+    tables = {}
+    for curve in device.curves:
+        tables[curve.name] = bytes(max(1, round(v)) for v in drawn(curve.points))
     return tables or own_curves()
 
 

@@ -48,8 +48,14 @@ class Travel(NamedTuple):
 def _leaps(travel: Any, values: Any, most: float) -> tuple[float, ...]:
     """Where a value leaps by more than ``most`` from one sample to the next."""
     samples = list(zip(travel, values, strict=True))
-    leaps = [(a, b) for (a, low), (b, high) in pairwise(samples) if abs(high - low) > most]
-    return tuple(round(float((a + b) / 2), 3) for a, b in leaps)
+    leaps = []
+    for (a, low), (b, high) in pairwise(samples):
+        if abs(high - low) > most:
+            leaps.append((a, b))
+    middles = []
+    for a, b in leaps:
+        middles.append(round(float((a + b) / 2), 3))
+    return tuple(middles)
 
 
 def examine(samples: Sequence[Sweep]) -> Travel:

@@ -63,7 +63,10 @@ def strikes_for(
     """
     if not sent:
         return max(window[0], wanted[0]), min(window[1], wanted[1])
-    held = [v for v in range(window[0], window[1] + 1) if wanted[0] <= sent[v] <= wanted[1]]
+    held = []
+    for v in range(window[0], window[1] + 1):
+        if wanted[0] <= sent[v] <= wanted[1]:
+            held.append(v)
     return (held[0], held[-1]) if held else (1, 0)
 
 

@@ -121,7 +121,11 @@ def nearest(ohms: float) -> float:
 def _around(ohms: float) -> tuple[float, ...]:
     """The values of the series from a decade below so many ohms to two above."""
     bottom = math.floor(math.log10(ohms)) - 1
-    return tuple(v * 10.0 ** (bottom + n) for n in range(4) for v in E24)
+    values = []
+    for n in range(4):
+        for v in E24:
+            values.append(v * 10.0 ** (bottom + n))
+    return tuple(values)
 
 
 def ohms_words(ohms: float) -> str:

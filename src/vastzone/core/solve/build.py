@@ -91,9 +91,10 @@ class Builder(Demands):
         """What a merged zone is wished to do key by key; nothing for a zone with one wish."""
         if len(sender.bindings) < 2:
             return ()
-        return tuple(
-            (binding.wish.plays, binding.wish.low, binding.wish.high) for binding in sender.bindings
-        )
+        windows = []
+        for binding in sender.bindings:
+            windows.append((binding.wish.plays, binding.wish.low, binding.wish.high))
+        return tuple(windows)
 
     def _tied_note(self, sender: Sender, tied: dict[int, int]) -> int:
         note = self._open_note(sender)
@@ -151,7 +152,9 @@ class Builder(Demands):
 
     def _narrowable(self, ear: Ear) -> bool:
         place = owner_place(ear.device.id, "part", ear.part.id)
-        ends = [setting_in(place, end) for end in ("low", "high")]
+        ends = []
+        for end in ("low", "high"):
+            ends.append(setting_in(place, end))
         return all(self._dials[ref].scope != "fixed" and ref not in self._locked for ref in ends)
 
     def _open_note(self, sender: Sender) -> int | None:
@@ -169,7 +172,9 @@ class Builder(Demands):
             return
         low, high = sender.notes
         sent = frozenset(range(low, high + 1))
-        domains = {index: self._variables[index].domain for index in sounds}
+        domains = {}
+        for index in sounds:
+            domains[index] = self._variables[index].domain
         away = tuple((index, sent) for index in sounds if domains[index] & sent)
         if away:
             hard = any(domains[index] <= sent for index, _ in away)
@@ -189,11 +194,16 @@ class Builder(Demands):
 
     def _keep_controllers_apart(self) -> None:
         """A control moves only the targets that it is meant for."""
-        moved = {binding.wish.moves for sender in self._senders for binding in sender.bindings}
+        moved = set()
+        for sender in self._senders:
+            for binding in sender.bindings:
+                moved.add(binding.wish.moves)
         for sender in self._senders:
             if sender.send is None or sender.send.message not in SHARED:
                 continue
-            meant = {binding.wish.moves for binding in sender.bindings}
+            meant = set()
+            for binding in sender.bindings:
+                meant.add(binding.wish.moves)
             for device, target in self._targets_reached(sender):
                 ref = ref_to(device.id, target.id)
                 listens = target.controller is not None or ref in moved

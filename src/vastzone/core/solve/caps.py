@@ -37,7 +37,9 @@ def write_caps(
     In senders: whatever moves such a target, or the volume of such a part, sends no more.  In
     receivers: the target’s own range ends there.  Raises EditError where nothing is found.
     """
-    tops = {cap.name.casefold(): cap for cap in caps}
+    tops = {}
+    for cap in caps:
+        tops[cap.name.casefold()] = cap
     if where == "receivers":
         written, edit = _cap_receivers(plan, tops)
     else:
@@ -55,12 +57,11 @@ def write_caps(
 
 def _cap_receivers(plan: Plan, tops: dict[str, Capped]) -> tuple[set[str], Edit]:
     """The names of targets that are capped, and the edit that does it."""
-    written = {
-        target.name.casefold()
-        for device in plan.devices
-        for target in device.targets
-        if target.name.casefold() in tops
-    }
+    written = set()
+    for device in plan.devices:
+        for target in device.targets:
+            if target.name.casefold() in tops:
+                written.add(target.name.casefold())
     return written, Edit("Cap receivers", lambda old: _in_receivers(old, tops))
 
 
@@ -69,7 +70,9 @@ Key = tuple[str, str, int, int]
 
 def _senders(plan: Plan, compiled: tuple[Compiled, ...], tops: dict[str, Capped]) -> dict[Key, str]:
     """Each send (device, control, bank, layer) that moves something capped, and its name."""
-    names = {ref_to(owner.id, part.id): part.name for owner, part in lookup.parts(plan)}
+    names = {}
+    for owner, part in lookup.parts(plan):
+        names[ref_to(owner.id, part.id)] = part.name
     found: dict[Key, str] = {}
     for scene in compiled:
         for (ref, _), sendings in scene.controls.items():
@@ -175,9 +178,10 @@ def _volume(owner: Device, other: Target) -> Target | None:
 
 
 def _layer(sends: tuple[Send, ...], extra: Send) -> int:
-    used = [
-        send.layer for send in sends if (send.control, send.bank) == (extra.control, extra.bank)
-    ]
+    used = []
+    for send in sends:
+        if (send.control, send.bank) == (extra.control, extra.bank):
+            used.append(send.layer)
     if max(used, default=0) >= 7:
         raise EditError("This control already sends eight messages: take one away first.")
     return max(used, default=-1) + 1

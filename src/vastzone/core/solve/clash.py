@@ -61,7 +61,11 @@ def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
 
 def _names(kind: str, items: list[Item]) -> tuple[str, ...]:
     """The wishes or the locks among some items."""
-    return tuple(name for other, name in items if other == kind)
+    names = []
+    for other, name in items:
+        if other == kind:
+            names.append(name)
+    return tuple(names)
 
 
 def _sentence(plan: Plan, wishes: tuple[str, ...], locks: tuple[str, ...]) -> str:
@@ -79,13 +83,20 @@ def _sentence(plan: Plan, wishes: tuple[str, ...], locks: tuple[str, ...]) -> st
 
 
 def _items(plan: Plan) -> list[Item]:
-    locked = [("lock", setting.ref) for setting in plan.settings if setting.hold == "locked"]
+    locked = []
+    for setting in plan.settings:
+        if setting.hold == "locked":
+            locked.append(("lock", setting.ref))
     return [("wish", wish.id) for wish in plan.wishes] + locked
 
 
 def _sources(plan: Plan) -> frozenset[str]:
     """What every wish begins at and ends at."""
-    ends = {end for wish in plan.wishes for end in (wish.plays, wish.moves) if end}
+    ends = set()
+    for wish in plan.wishes:
+        for end in (wish.plays, wish.moves):
+            if end:
+                ends.add(end)
     return frozenset(source for wish in plan.wishes for source in wish.sources) | ends
 
 
@@ -129,7 +140,10 @@ def _grown(plan: Plan, tried: frozenset[Item], items: list[Item]) -> set[Item]:
     everything = _items(plan)
     spare = next((item for item in reversed(items) if item not in tried), None)
     if spare is not None:
-        others = [item for item in everything if item != spare]
+        others = []
+        for item in everything:
+            if item != spare:
+                others.append(item)
         if can_hold(plan, others):
             return set(others)
     return _grown_one_by_one(plan, tried, items)
@@ -139,7 +153,10 @@ def _grown_one_by_one(plan: Plan, tried: frozenset[Item], items: list[Item]) -> 
     """A set that holds; what is not in ``items`` is tried at once before it is tried singly."""
     everything = _items(plan)
     grown = set(tried)
-    rest = [item for item in everything if item not in {*items, *grown}]
+    rest = []
+    for item in everything:
+        if item not in {*items, *grown}:
+            rest.append(item)
     if rest and can_hold(plan, [*grown, *rest]):
         grown.update(rest)
     for item in (*rest, *items):
@@ -181,7 +198,11 @@ def _hitting(ways_out: list[frozenset[Item]]) -> frozenset[Item]:
         bounds=Bounds(0, 1),
         constraints=LinearConstraint(rows, 1, np.inf),
     )
-    return frozenset(m for m, x in zip(members, found.x, strict=True) if x > 0.5)
+    members_hit = set()
+    for m, x in zip(members, found.x, strict=True):
+        if x > 0.5:
+            members_hit.add(m)
+    return frozenset(members_hit)
 
 
 def _mends(plan: Plan, clashing: list[Item], ways_out: list[frozenset[Item]]) -> list[Mend]:
@@ -217,7 +238,10 @@ def drop(wish: str) -> Edit:
 
 def _sharing(plan: Plan, clashing: list[Item]) -> list[Mend]:
     """Let sounds share a channel, told apart by their notes."""
-    alone = {wish.id for wish in plan.wishes if wish.alone}
+    alone = set()
+    for wish in plan.wishes:
+        if wish.alone:
+            alone.add(wish.id)
     alone &= set(_names("wish", clashing))
     if not alone:
         return []
@@ -244,8 +268,13 @@ def share(wishes: frozenset[str]) -> Edit:
 
 def _second_port(plan: Plan, clashing: list[Item]) -> list[Mend]:
     """A second port has sixteen more channels."""
-    wishes = [wish for wish in plan.wishes if ("wish", wish.id) in clashing and wish.plays]
-    devices = {device_of(wish.plays or "") for wish in wishes}
+    wishes = []
+    for wish in plan.wishes:
+        if ("wish", wish.id) in clashing and wish.plays:
+            wishes.append(wish)
+    devices = set()
+    for wish in wishes:
+        devices.add(device_of(wish.plays or ""))
     if len(wishes) <= 16 or len(devices) != 1:
         return []
     name = lookup.device(plan, devices.pop()).name

@@ -6,7 +6,7 @@ from vastzone.core.plan.queries.limits import slots_free
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, setting_in
 from vastzone.core.solve.problem import Apart
 from vastzone.core.solve.senders import Ear, Sender
-from vastzone.core.solve.shaped import Obstacle, Shaped
+from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 from vastzone.core.solve.variables import NOTES, Variables, answers
 
 
@@ -64,7 +64,9 @@ class Demands(Variables):
         note = self._variable(setting_in(sender.base, "number"), "note", NOTES)
         if wish.sounds:
             sound = wish.sound(wish.sources.index(source))
-            found = [self._sound(ear, kit, sound) for kit in ear.kits]
+            found = []
+            for kit in ear.kits:
+                found.append(self._sound(ear, kit, sound))
             if not found or None in found:
                 self.obstacles.append(
                     Obstacle(
@@ -87,10 +89,18 @@ class Demands(Variables):
 
     def _count_slots(self) -> None:
         """No more targets moved in a device than it has assign slots that are not taken."""
-        bindings = [binding for sender in self._senders for binding in sender.bindings]
-        moves = {binding.wish.moves: binding.wish.id for binding in bindings if binding.wish.moves}
+        bindings: list[Binding] = []
+        for sender in self._senders:
+            bindings.extend(sender.bindings)
+        moves = {}
+        for binding in bindings:
+            if binding.wish.moves:
+                moves[binding.wish.moves] = binding.wish.id
         for device in self.plan.devices:
-            moved = [ident for target, ident in moves.items() if device_of(target) == device.id]
+            moved = []
+            for target, ident in moves.items():
+                if device_of(target) == device.id:
+                    moved.append(ident)
             free = slots_free(device)
             if free is not None and len(moved) > free:
                 sentence = (

@@ -137,7 +137,9 @@ class _Spread:
 
     def read(self, result: SearchResult, layout: Layout) -> Kits:
         """The kits that were found, each sound on its pad."""
-        kits: list[set[str]] = [set() for _ in range(self.count)]
+        kits: list[set[str]] = []
+        for _ in range(self.count):
+            kits.append(set())
         for (sound, kit), holds in self.holds.items():
             if result.true(holds):
                 kits[kit].add(sound)
@@ -186,7 +188,10 @@ def _assign(
         return
     cost = np.zeros((len(group), pads))
     for row, sound in enumerate(group):
-        mine = [kit for kit in kits if sound in kit]
+        mine = []
+        for kit in kits:
+            if sound in kit:
+                mine.append(kit)
         for pad in range(pads):
             taken = sum(any(places.get(s) == pad for s in kit) for kit in mine)
             crossed = sound in layout.risky and pad in layout.crossing
@@ -200,7 +205,10 @@ def _assign(
 
 def presses(kits: Kits, order: list[str]) -> int:
     """How many changes of kit a show costs whose scenes come in this order."""
-    kits_in_turn = [kits.scenes[scene] for scene in order if scene in kits.scenes]
+    kits_in_turn = []
+    for scene in order:
+        if scene in kits.scenes:
+            kits_in_turn.append(kits.scenes[scene])
     changes = sum(kit != following for kit, following in pairwise(kits_in_turn))
     return changes + sum(scene in kits.split for scene in order)
 
@@ -208,7 +216,9 @@ def presses(kits: Kits, order: list[str]) -> int:
 def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
     """What the pads of a device are wished to play in each scene: «part/sound» or «part/note»."""
     everywhere = tuple(scene.id for scene in plan.scenes) or ("",)
-    found: dict[str, set[str]] = {name: set() for name in everywhere}
+    found: dict[str, set[str]] = {}
+    for name in everywhere:
+        found[name] = set()
     for wish, _, name in _wished(plan, device):
         for scene in wish.scenes or everywhere:
             found[scene].add(name)
@@ -217,7 +227,9 @@ def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
 
 def _wished(plan: Plan, device: str) -> Iterator[tuple[Wish, int, str]]:
     """Each wish for a sound of a pad of a device: the wish, the place of its source, the sound."""
-    pads = {ref_to(device, pad.id) for pad in pads_of(lookup.device(plan, device))}
+    pads = set()
+    for pad in pads_of(lookup.device(plan, device)):
+        pads.add(ref_to(device, pad.id))
     for wish in plan.wishes:
         for place, source in enumerate(wish.sources):
             if wish.plays and source in pads:
@@ -231,7 +243,9 @@ def layout_of(plan: Plan, device: str) -> Layout:
     and loops that go on once they are struck.
     """
     pads = pads_of(lookup.device(plan, device))
-    where = {ref_to(device, pad.id): number for number, pad in enumerate(pads)}
+    where = {}
+    for number, pad in enumerate(pads):
+        where[ref_to(device, pad.id)] = number
     now: dict[str, int] = {}
     risky: set[str] = set()
     for wish, place, name in _wished(plan, device):
@@ -247,11 +261,20 @@ def _middle(pads: tuple[Control, ...]) -> frozenset[int]:
     if wide < 3:
         return frozenset()
     columns = ((wide - 1) // 2, wide // 2)
-    return frozenset(number for number, pad in enumerate(pads) if pad.column in columns)
+    numbers = set()
+    for number, pad in enumerate(pads):
+        if pad.column in columns:
+            numbers.add(number)
+    return frozenset(numbers)
 
 
 def _is_risky(plan: Plan, ref: str, sound: str) -> bool:
     owner = lookup.device(plan, device_of(ref))
     part = lookup.part(owner, thing_of(ref))
-    loud = {s.id for kit in owner.kits if kit.id == part.kit for s in kit.sounds if s.loud}
+    loud = set()
+    for kit in owner.kits:
+        if kit.id == part.kit:
+            for s in kit.sounds:
+                if s.loud:
+                    loud.add(s.id)
     return part.loud or part.trigger == "toggle" or sound in loud

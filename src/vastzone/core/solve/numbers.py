@@ -102,7 +102,11 @@ def solution(plan: Plan, tried: Attempt, today: str) -> Solution:
 
 def _kept(plan: Plan, values: dict[str, int]) -> dict[str, int]:
     now = dials(plan)
-    return {ref: value for ref, value in values.items() if now[ref].value != value}
+    changed = {}
+    for ref, value in values.items():
+        if now[ref].value != value:
+            changed[ref] = value
+    return changed
 
 
 def _ranges(tried: Attempt) -> dict[str, int]:
@@ -138,7 +142,10 @@ def _as_new(dial: Dial) -> bool:
 def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], today: str) -> Plan:
     """The records of what changes: worked out, planned, with what the device holds meanwhile."""
     known, before, now = records(old), dials(old), dials(new)
-    made: dict[str, SettingRecord] = {r: s for r, s in known.items() if r in now}
+    made: dict[str, SettingRecord] = {}
+    for r, s in known.items():
+        if r in now:
+            made[r] = s
     for number in numbers:
         dial = before.get(number.ref)
         held = held_value(old, dial) if dial is not None else None
@@ -157,7 +164,9 @@ def _others(old: Plan, new: Plan) -> list[str]:
     """Changes that are not numbers: programs for scenes, new zones."""
     told = []
     for device in new.devices:
-        known = {program.number: program for program in lookup.device(old, device.id).programs}
+        known = {}
+        for program in lookup.device(old, device.id).programs:
+            known[program.number] = program
         for program in device.programs:
             shown = program.number + device.first_program
             before = known.get(program.number)
@@ -165,7 +174,8 @@ def _others(old: Plan, new: Plan) -> list[str]:
                 told.append(f"{device.name}: new program {shown}, {program.name}.")
             else:
                 new_zones = _new_zones(before, program)
-                told += [f"{device.name}, program {shown}: new zone {name}." for name in new_zones]
+                for name in new_zones:
+                    told.append(f"{device.name}, program {shown}: new zone {name}.")
     for scene in new.scenes:
         if lookup.scene(old, scene.id).programs != scene.programs:
             told.append(f"{scene.name}: selects other programs.")
@@ -174,7 +184,11 @@ def _others(old: Plan, new: Plan) -> list[str]:
 
 def _new_zones(old: Program, new: Program) -> list[str]:
     known = lookup.ids_of(old.zones)
-    return [zone.name for zone in new.zones if zone.id not in known]
+    names = []
+    for zone in new.zones:
+        if zone.id not in known:
+            names.append(zone.name)
+    return names
 
 
 def lock(ref: str, hold: str = "locked") -> Edit:

@@ -67,12 +67,11 @@ def _stop_passing_on(plan: Plan, carried: Carried) -> Plan:
 
     One switch on the computer mends at once what would take a change in every program.
     """
-    thrus = [
-        (owner.id, thru)
-        for owner in plan.devices
-        if device_ability(owner).chooses_thru
-        for thru in owner.thrus
-    ]
+    thrus = []
+    for owner in plan.devices:
+        if device_ability(owner).chooses_thru:
+            for thru in owner.thrus:
+                thrus.append((owner.id, thru))
     wrong = _wrong(plan, carried) if thrus else 0
     for device, thru in thrus if wrong else ():
         here = lookup.device(plan, device)

@@ -50,7 +50,11 @@ class Floorboard(NamedTuple):
 
 def sockets_of(plan: Plan) -> tuple[DeviceJack, ...]:
     """Every pedal jack of a plan."""
-    return tuple(DeviceJack(device.id, jack) for device in plan.devices for jack in device.jacks)
+    jacks = []
+    for device in plan.devices:
+        for jack in device.jacks:
+            jacks.append(DeviceJack(device.id, jack))
+    return tuple(jacks)
 
 
 def fit_pedals(
@@ -68,7 +72,9 @@ def next_best(
 ) -> PedalFit | None:
     """The best plugging that differs; None where there is none."""
     table = _Fits(pedals, sockets, now)
-    tried = [table.fit(without=plug) for plug in best.plugs]
+    tried = []
+    for plug in best.plugs:
+        tried.append(table.fit(without=plug))
     others = [other for other in tried if {*other.plugs} != {*best.plugs}]
     return max(others, key=lambda other: (other.worth, -other.moves), default=None)
 
@@ -110,11 +116,10 @@ class _Fits:
             gain[barred] = 0.0
         nowhere = np.zeros((len(self.pedals), len(self.pedals)))
         rows, columns = linear_sum_assignment(np.hstack((gain, nowhere)), maximize=True)
-        pairs = [
-            (int(row), int(column))
-            for row, column in zip(rows, columns, strict=True)
-            if (row, column) in self.meetings and (row, column) != barred
-        ]
+        pairs = []
+        for row, column in zip(rows, columns, strict=True):
+            if (row, column) in self.meetings and (row, column) != barred:
+                pairs.append((int(row), int(column)))
         return self._fit_of(pairs)
 
     def _place_of(self, plug: PedalPlug | None) -> tuple[int, int] | None:
@@ -129,7 +134,9 @@ class _Fits:
             PedalPlug(pedal=self.pedals[row].id, jack=self.sockets[column].ref)
             for row, column in pairs
         )
-        placed = {self.pedals[row].id: self.meetings[row, column] for row, column in pairs}
+        placed = {}
+        for row, column in pairs:
+            placed[self.pedals[row].id] = self.meetings[row, column]
         left_out = tuple(pedal.id for pedal in self.pedals if pedal.id not in placed)
         worth = sum(float(self.worth[pair]) for pair in pairs)
         moves = sum((plug.pedal, plug.jack) not in self.now for plug in plugs)

@@ -113,16 +113,25 @@ def _settle(
     plan: Plan, lines: dict[Node, ShiftLine], bindings: list[Binding]
 ) -> dict[Node, int] | None:
     """The values that keep most numbers as they are; None where none can be played."""
-    now = {node: _current(plan, node) for node in lines}
+    now = {}
+    for node in lines:
+        now[node] = _current(plan, node)
     limits = _limits(plan, lines, bindings)
     # At each of these one number at least stays as it is.
-    wanted = [line.freedom_for(now[node].now) for node, line in lines.items()]
+    wanted = []
+    for node, line in lines.items():
+        wanted.append(line.freedom_for(now[node].now))
     best: tuple[tuple[int, int, int], dict[Node, int]] | None = None
     for freedom in dict.fromkeys([*wanted, *_others(wanted)]):
-        values = {node: line.at(freedom) for node, line in lines.items()}
+        values = {}
+        for node, line in lines.items():
+            values[node] = line.at(freedom)
         if not _within(values, limits) or not _may_move(values, now):
             continue
-        moved = [value for node, value in values.items() if value != now[node].now]
+        moved = []
+        for node, value in values.items():
+            if value != now[node].now:
+                moved.append(value)
         cost = (len(moved), sum(map(abs, moved)), freedom)
         best = min(best or (cost, values), (cost, values), key=itemgetter(0))
         if not moved:
@@ -184,11 +193,10 @@ def answers(plan: Plan, ref: str) -> tuple[int, int]:
 
 def _obstacle(plan: Plan, bindings: list[Binding]) -> Obstacle:
     names = " and ".join(dict.fromkeys(b.wish.name for b in bindings[:4]))
-    locks = [
-        setting.ref
-        for setting in plan.settings
-        if setting.hold == "locked" and read_setting_ref(setting.ref).field in IN_THE_WAY
-    ]
+    locks = []
+    for setting in plan.settings:
+        if setting.hold == "locked" and read_setting_ref(setting.ref).field in IN_THE_WAY:
+            locks.append(setting.ref)
     return Obstacle(
         tuple(dict.fromkeys(binding.wish.id for binding in bindings)),
         tuple(locks),

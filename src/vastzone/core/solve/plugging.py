@@ -57,11 +57,16 @@ class Plugging(NamedTuple):
 
     def lost(self, pads: Iterable[TriggerPad]) -> dict[str, tuple[str, ...]]:
         """The zones of each pad that do not survive."""
-        gone = {
-            pad.id: tuple(zone for zone in pad.zones if zone not in self.kept.get(pad.id, ()))
-            for pad in pads
-        }
-        return {ident: zones for ident, zones in gone.items() if zones}
+        gone = {}
+        for pad in pads:
+            gone[pad.id] = tuple(
+                zone for zone in pad.zones if zone not in self.kept.get(pad.id, ())
+            )
+        lost_zones = {}
+        for ident, zones in gone.items():
+            if zones:
+                lost_zones[ident] = zones
+        return lost_zones
 
 
 class LeftOutPad(NamedTuple):
@@ -101,7 +106,10 @@ def fit(
     best = task.solve("The best plugging", 0.1)
     wanted = next_best and bool(best.plugs)
     following = task.solve("The next best", 0.4, other_than=best) if wanted else None
-    musts = {pad.id for pad in pads if pad.importance == "must"}
+    musts = set()
+    for pad in pads:
+        if pad.importance == "must":
+            musts.add(pad.id)
     choices = task.choices(best) if next_best else ()
     return Fit(best, following, len(musts & set(best.left_out)), choices)
 
@@ -126,7 +134,9 @@ def weigh(
             kept[plug.pad] = surviving(known[plug.pad], types[plug.input], split)
     worth = sum(value(known[ident], zones) for ident, zones in kept.items())
     left_out = tuple(pad.id for pad in pads if not kept.get(pad.id))
-    before = {(plug.pad, plug.input) for plug in now}
+    before = set()
+    for plug in now:
+        before.add((plug.pad, plug.input))
     moved = sum((plug.pad, plug.input) not in before for plug in plugs)
     return Plugging(plugs, types, kept, left_out, worth, len(shared), moved)
 
@@ -175,11 +185,16 @@ class _PluggingModel:
 
     def _hold(self, j: int, t: str, splitters: bool) -> None:
         """What a jack holds while it is set to a type: one pad, or two by a splitter."""
-        here = {p: self.cp.new_bool_var("") for p, pad in enumerate(self.pads) if surviving(pad, t)}
+        here = {}
+        for p, pad in enumerate(self.pads):
+            if surviving(pad, t):
+                here[p] = self.cp.new_bool_var("")
         for p, one in here.items():
             self.x[p, j, t] = one
         models = self._models(here, t) if splitters else {}
-        splits = {model: self.cp.new_bool_var("") for model in models}
+        splits = {}
+        for model in models:
+            splits[model] = self.cp.new_bool_var("")
         all_splits = sum(splits.values())
         everything = sum(here.values())
         for model, held in models.items():
@@ -198,14 +213,20 @@ class _PluggingModel:
         for p in here:
             if can_split(self.pads[p], self.pads[p], t):
                 models.setdefault(self.pads[p].model, []).append(p)
-        return {model: held for model, held in models.items() if len(held) > 1}
+        shared = {}
+        for model, held in models.items():
+            if len(held) > 1:
+                shared[model] = held
+        return shared
 
     def aims(self, now: dict[str, str]) -> tuple[Any, Any, Any]:
         """What is made as large as can be, one after the other: pads that must be placed, weighted
         zones, and the fewest splitters, moves and other types."""
         must: list[Any] = []
         zones: list[Any] = []
-        trouble: list[Any] = [-SPLIT * one for one in self.split.values()]
+        trouble: list[Any] = []
+        for one in self.split.values():
+            trouble.append(-SPLIT * one)
         for (p, j, t), one in self.x.items():
             pad = self.pads[p]
             zones.append(value(pad, surviving(pad, t)) * one)
@@ -213,7 +234,9 @@ class _PluggingModel:
                 must.append(one)
             if now.get(pad.id) != self.jacks[j].ref:
                 trouble.append(-1 * one)
-        trouble += [-1 * one for (j, t), one in self.set.items() if t != self.jacks[j].input.type]
+        for (j, t), one in self.set.items():
+            if t != self.jacks[j].input.type:
+                trouble.append(-1 * one)
         return sum(must), sum(zones), sum(trouble)
 
     def begin_from(self, result: SearchResult) -> None:
@@ -258,7 +281,10 @@ class _Task(NamedTuple):
             if found is None:
                 break
             gap = max(gap, found.gap)
-            chosen = [key for key, one in model.x.items() if found.true(one)]
+            chosen = []
+            for key, one in model.x.items():
+                if found.true(one):
+                    chosen.append(key)
             # What one aim has reached, the next must not give up.
             model.cp.add(aim >= found.aim)
             model.begin_from(found)
@@ -274,7 +300,10 @@ class _Task(NamedTuple):
 
 def _demand(model: _PluggingModel, ident: str) -> None:
     """A pad has to be plugged in."""
-    inside = [one for (p, _, _), one in model.x.items() if model.pads[p].id == ident]
+    inside = []
+    for (p, _, _), one in model.x.items():
+        if model.pads[p].id == ident:
+            inside.append(one)
     model.cp.add(sum(inside) >= 1)
 
 
@@ -282,12 +311,14 @@ def _forbid(model: _PluggingModel, known: Plugging) -> None:
     """Another set of surviving zones than the one that is known: other wires alone do not count."""
     literals = []
     for p, pad in enumerate(model.pads):
-        same = [
-            one
-            for (q, _, t), one in model.x.items()
-            if q == p and surviving(pad, t) == known.kept.get(pad.id, ())
-        ]
-        anywhere = [one for (q, _, _), one in model.x.items() if q == p]
+        same = []
+        for (q, _, t), one in model.x.items():
+            if q == p and surviving(pad, t) == known.kept.get(pad.id, ()):
+                same.append(one)
+        anywhere = []
+        for (q, _, _), one in model.x.items():
+            if q == p:
+                anywhere.append(one)
         # 1 where the pad keeps the zones that it keeps in the known plugging, or is out as there.
         literals.append(sum(same) if known.kept.get(pad.id) else 1 - sum(anywhere))
     model.cp.add(sum(literals) <= len(model.pads) - 1)
@@ -327,6 +358,8 @@ def _weighed(
     """What a plugging is worth, leaves out and moves."""
     worth = sum(value(pad, kept[pad.id]) for pad in model.pads if pad.id in kept)
     left_out = tuple(pad.id for pad in model.pads if pad.id not in kept)
-    before = {plug.pad: plug.input for plug in now}
+    before = {}
+    for plug in now:
+        before[plug.pad] = plug.input
     moves = sum(before.get(plug.pad) != plug.input for plug in plugs)
     return Plugging(plugs, types, kept, left_out, worth, splits, moves)

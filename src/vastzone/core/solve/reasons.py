@@ -44,7 +44,10 @@ class Why:
         if index is None:
             return "It is sent on the way to what was wished."
         variables = self._problem.variables
-        tied = [variables[n] for n in self._members[self._groups.of[index]] if n != index]
+        tied = []
+        for n in self._members[self._groups.of[index]]:
+            if n != index:
+                tied.append(variables[n])
         rhythm = any(n in self._problem.rhythm for n in self._members[self._groups.of[index]])
         return _tied(self._plan, dial, variables[index], tied, rhythm)
 

@@ -59,7 +59,9 @@ class Model:
     def _aparts(self) -> set[tuple[int, int]]:
         """Pairs of groups that differ; what may be kept apart in other ways is stated at once."""
         of = self.groups.of
-        edges = {_edge(of[one], of[other]) for one, other in self.problem.alone}
+        edges = set()
+        for one, other in self.problem.alone:
+            edges.add(_edge(of[one], of[other]))
         done: set[object] = set()
         for apart in self.problem.apart:
             like = self._like(apart)
@@ -76,7 +78,10 @@ class Model:
         if apart.hard or self._never_outside(apart):
             return {(a, b)}
         if a == b and apart.unlike and not apart.outside and not apart.tight:
-            return {_edge(of[one], of[other]) for one, other in apart.unlike}
+            edges = set()
+            for one, other in apart.unlike:
+                edges.add(_edge(of[one], of[other]))
+            return edges
         if self.groups.domains[a] & self.groups.domains[b]:
             self._alternative(apart, a, b)
         return set()
@@ -126,13 +131,21 @@ class Model:
             clique = _grown([min(left)], refs, near)
             left -= set(clique)
             for value in sorted({value for ref, value in self._own if ref in clique}):
-                held = [self._own[ref, value] for ref in clique if (ref, value) in self._own]
+                held = []
+                for ref in clique:
+                    if (ref, value) in self._own:
+                        held.append(self._own[ref, value])
                 self.cp.add_at_most_one(held)
 
     def _hearing_each_other(self, refs: list[str]) -> dict[str, set[str]]:
         """The parts that each part would hear the senders of, and be heard by."""
-        group_of = {ref: group for group, held in self._parts_of.items() for ref in held}
-        near: dict[str, set[str]] = {ref: set() for ref in refs}
+        group_of = {}
+        for group, held in self._parts_of.items():
+            for ref in held:
+                group_of[ref] = group
+        near: dict[str, set[str]] = {}
+        for ref in refs:
+            near[ref] = set()
         for ref, other in permutations(refs, 2):
             if (group_of[other], ref) in self._hits and (group_of[ref], other) in self._hits:
                 near[ref].add(other)
@@ -144,7 +157,9 @@ class Model:
         if apart.tight and not outside and not apart.unlike and a != b:
             self._apart_or_tight(apart)
             return
-        unless = [literal.negated() for literal in self._together(a, b)]
+        unless = []
+        for literal in self._together(a, b):
+            unless.append(literal.negated())
         if apart.tight:
             self.cp.add_bool_or([*unless, self.tight[apart.tight]])
         for group, forbidden in outside:
@@ -197,7 +212,10 @@ class Model:
         """No two of these groups have one value."""
         values = set().union(*(self.groups.domains[group] for group in clique))
         for value in sorted(values):
-            held = [self.x[group, value] for group in clique if (group, value) in self.x]
+            held = []
+            for group in clique:
+                if (group, value) in self.x:
+                    held.append(self.x[group, value])
             self.cp.add_at_most_one(held)
 
     def change_costs(self) -> Costs:
@@ -233,7 +251,10 @@ class Model:
 
     def _school(self, kind: str, members: frozenset[int], weight: int, costs: Costs) -> None:
         for value in sorted(set().union(*(self.groups.domains[g] for g in members))):
-            held = [self.x[g, value] for g in sorted(members) if (g, value) in self.x]
+            held = []
+            for g in sorted(members):
+                if (g, value) in self.x:
+                    held.append(self.x[g, value])
             used = self.cp.new_bool_var("")
             if kind == "sound":
                 self.cp.add_bool_or([used.negated(), *held])
@@ -303,7 +324,10 @@ def solve(
 
 
 def _answer(model: Model, best: SearchResult, changes: int, gap: float) -> Answer:
-    values = {group: value for (group, value), one in model.x.items() if best.true(one)}
+    values = {}
+    for (group, value), one in model.x.items():
+        if best.true(one):
+            values[group] = value
     tight = frozenset(ref for ref, one in model.tight.items() if best.true(one))
     numbers = tuple(values[group] for group in model.groups.of)
     return Answer(numbers, tight, changes // DIALLED, gap)

@@ -77,7 +77,10 @@ def senders(shaped: Shaped) -> list[Sender]:
 
 def programs_in_use(plan: Plan, owner: Device) -> list[Program]:
     """The programs that a device is on in some scene."""
-    return [lookup.program(owner, n) for n in lookup.scenes_by_program(plan, owner)]
+    programs = []
+    for n in lookup.scenes_by_program(plan, owner):
+        programs.append(lookup.program(owner, n))
+    return programs
 
 
 def _sender_of(
@@ -106,7 +109,10 @@ def _sender_of(
 
 def _reach(plan: Plan, source: Sources, ports: tuple[str, ...]) -> frozenset[tuple[str, str]]:
     tree = joined_tree(source, ports, network(plan))
-    return frozenset((device, port) for _, device, port in arrivals(source, tree))
+    reached = set()
+    for _, device, port in arrivals(source, tree):
+        reached.add((device, port))
+    return frozenset(reached)
 
 
 def ears(plan: Plan) -> list[Ear]:

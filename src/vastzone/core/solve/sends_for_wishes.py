@@ -20,7 +20,10 @@ def on_sends(
     bindings: list[Binding] = []
     for control in owner.controls:
         ref = ref_to(owner.id, control.id)
-        mine = [wish for wish in wishes if ref in wish.sources]
+        mine = []
+        for wish in wishes:
+            if ref in wish.sources:
+                mine.append(wish)
         for bank in dict.fromkeys(wish.bank for wish in mine):
             layers = _layers(plan, [wish for wish in mine if wish.bank == bank], ref)
             for layer, group in enumerate(layers):

@@ -118,7 +118,9 @@ def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Bindin
     owner = lookup.device(plan, ident)
     bindings: list[Binding] = []
     obstacles: list[Obstacle] = []
-    programs = {p.number: p for p in owner.programs}
+    programs = {}
+    for p in owner.programs:
+        programs[p.number] = p
     done: set[int] = set()
     if not any(device_of(s) == ident for wish in plan.wishes for s in wish.sources):
         return plan, bindings, obstacles

@@ -34,7 +34,10 @@ def on_zones(
             )
             obstacles.append(Obstacle(tuple(sorted(lookup.ids_of(here))), (), sentence))
             continue
-        held = [zone for zone in zones if zone.keybed == bed.id]
+        held = []
+        for zone in zones:
+            if zone.keybed == bed.id:
+                held.append(zone)
         new, bound = _match(owner, program, bed, held, groups)
         zones = [zone for zone in zones if zone.keybed != bed.id] + new
         bindings += bound
@@ -43,7 +46,11 @@ def on_zones(
 
 def _of_bed(wishes: tuple[Wish, ...], ref: str) -> list[Wish]:
     """The wishes for sounds that begin at a keybed."""
-    return [wish for wish in wishes if wish.plays and ref in wish.sources]
+    bed_wishes = []
+    for wish in wishes:
+        if wish.plays and ref in wish.sources:
+            bed_wishes.append(wish)
+    return bed_wishes
 
 
 class _ZoneWindow(NamedTuple):
@@ -84,7 +91,9 @@ def _grouped(wishes: list[Wish], bed: Keybed, most: int | None) -> list[list[Wis
 
 def _hull(group: list[Wish], bed: Keybed) -> _ZoneWindow:
     """The smallest window around those of some wishes."""
-    windows = [_window(wish, bed) for wish in group]
+    windows = []
+    for wish in group:
+        windows.append(_window(wish, bed))
     lows, highs, softs, louds = zip(*windows, strict=True)
     return _ZoneWindow(min(lows), max(highs), min(softs), max(louds))
 
@@ -106,9 +115,8 @@ def _match(
             zone, low=low, high=high, vel_low=soft, vel_high=loud, on=True, layer=layer
         )
         source = ref_to(owner.id, bed.id)
-        bindings += [
-            Binding(wish, source, owner.id, program.number, zone.id, True) for wish in group
-        ]
+        for wish in group:
+            bindings.append(Binding(wish, source, owner.id, program.number, zone.id, True))
     old = [made.pop(zone.id) if zone.id in made else changed(zone, on=False) for zone in held]
     return [*old, *made.values()], bindings
 
@@ -135,7 +143,9 @@ def _likeness(zone: Zone, group: list[Wish], bed: Keybed) -> int:
     velocities = min(loud, zone.vel_high) - max(soft, zone.vel_low) + 1
     if common <= 0 or velocities <= 0:
         return 0
-    names = {wish.name.lower() for wish in group}
+    names = set()
+    for wish in group:
+        names.add(wish.name.lower())
     agreements = (
         (SAME_RANGE, (low, high) == (zone.low, zone.high)),
         (SAME_END, low == zone.low),

@@ -113,11 +113,14 @@ class CardsView(View):
     def counts(self) -> dict[str, Left]:
         """What each device has left, and what was ticked while one looked on."""
         plan = self.desk.plan
-        held = {
-            device.id: left(plan, device, self._everything, self._also(device.id))
-            for device in plan.devices
-        }
-        return {ident: one for ident, one in held.items() if one.steps or one.done}
+        held = {}
+        for device in plan.devices:
+            held[device.id] = left(plan, device, self._everything, self._also(device.id))
+        shown = {}
+        for ident, one in held.items():
+            if one.steps or one.done:
+                shown[ident] = one
+        return shown
 
     def cards(self) -> tuple[Card, ...]:
         """All cards, as they are printed."""
@@ -125,7 +128,11 @@ class CardsView(View):
         made = (
             card(plan, device, self._everything, self._also(device.id)) for device in plan.devices
         )
-        return tuple(c for c in made if c.steps)
+        filled = []
+        for c in made:
+            if c.steps:
+                filled.append(c)
+        return tuple(filled)
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
@@ -244,7 +251,10 @@ class CardsView(View):
         """Whether cards that were written there before may be replaced."""
         from vastzone.files.sheets import card_files
 
-        held = [path.name for path in card_files(folder) if is_there(path)]
+        held = []
+        for path in card_files(folder):
+            if is_there(path):
+                held.append(path.name)
         return not held or dialogs.ask_replace(self, f"{' and '.join(held)} are")
 
     def show_device(self, device: str) -> None:

@@ -176,16 +176,17 @@ class FaultsPage(QWidget):
         told = []
         for held in groups(pairs):
             names = " = ".join(pin_name(item) for item in held)
-            keys = [
-                contact_name(owner, console, made.parts[c.block].block.id, c.number)
-                for c in made.contacts
+            keys = []
+            for c in made.contacts:
                 if any(
                     wire.bus in (c.line, c.common) and wire.pin == made.pin(item)
                     for wire in made.wires
                     if wire.block == c.block
                     for item in held
-                )
-            ]
+                ):
+                    keys.append(
+                        contact_name(owner, console, made.parts[c.block].block.id, c.number)
+                    )
             told.append(f"{names}: {len(keys)} contacts, such as {', '.join(keys[:3])}")
         self.words.setText("; ".join(told) or "No pins are joined.")
         self.saw(Evidence(PinTest(), pairs))
@@ -235,14 +236,15 @@ class FaultsPage(QWidget):
         """The contacts that a note on a channel stands for, by the zones of the program here."""
         owner, made = self._bench.owner, self._bench.circuit
         program = lookup.program_in(self._bench.desk.scene, owner) if owner is not None else None
-        beds = {
-            z.keybed
-            for z in (program.zones if program is not None else ())
-            if z.on and z.channel == message.channel + 1
-        }
-        return {
-            (n, message.first - p.low) for n, p in enumerate(made.parts) if p.block.keybed in beds
-        }
+        beds = set()
+        for z in program.zones if program is not None else ():
+            if z.on and z.channel == message.channel + 1:
+                beds.add(z.keybed)
+        hits = set()
+        for n, p in enumerate(made.parts):
+            if p.block.keybed in beds:
+                hits.add((n, message.first - p.low))
+        return hits
 
     def _gathered(self) -> None:
         proposal, hits = self.hunt.proposal, frozenset(self._arrived)

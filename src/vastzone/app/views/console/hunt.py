@@ -29,7 +29,11 @@ class Hunt(QObject):
         """The log as observations; lines that mean nothing any more are left out."""
         circuit = self._bench.circuit
         found = (evidence_of(s, circuit) for s in self._bench.console.seen)
-        return tuple(e for e in found if e is not None)
+        given = []
+        for e in found:
+            if e is not None:
+                given.append(e)
+        return tuple(given)
 
     @property
     def busy(self) -> bool:

@@ -119,7 +119,10 @@ def _scale(circuit: Circuit, order: list[int], inner: QRectF, with_pistons: bool
 
 def _order(circuit: Circuit, beds: list[int]) -> list[int]:
     """Manuals from the highest down, the pedalboard last."""
-    feet = [bed for bed in beds if "pedal" in circuit.parts[bed].block.name.casefold()]
+    feet = []
+    for bed in beds:
+        if "pedal" in circuit.parts[bed].block.name.casefold():
+            feet.append(bed)
     return [*reversed([bed for bed in beds if bed not in feet]), *feet]
 
 
@@ -159,15 +162,17 @@ def _row(
     circuit: Circuit, held: list[tuple[int, int]], left: float, top: float, width: float
 ) -> list[KeyShape]:
     wide = min(92.0, width / max(1, len(held)) - 6)
-    return [
-        KeyShape(
-            circuit.parts[b].first + k,
-            QRectF(left + n * (wide + 6), top, wide, PISTON),
-            False,
-            "piston",
+    shapes = []
+    for n, (b, k) in enumerate(held):
+        shapes.append(
+            KeyShape(
+                circuit.parts[b].first + k,
+                QRectF(left + n * (wide + 6), top, wide, PISTON),
+                False,
+                "piston",
+            )
         )
-        for n, (b, k) in enumerate(held)
-    ]
+    return shapes
 
 
 def _shoes(controls: list[str], room: QRectF) -> tuple[tuple[str, QRectF], ...]:

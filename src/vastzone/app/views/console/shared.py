@@ -30,7 +30,11 @@ class Bench(QObject):
     @property
     def owners(self) -> tuple[Device, ...]:
         """The devices that have a console."""
-        return tuple(device for device in self.desk.plan.devices if device.console is not None)
+        devices = []
+        for device in self.desk.plan.devices:
+            if device.console is not None:
+                devices.append(device)
+        return tuple(devices)
 
     @property
     def owner(self) -> Device | None:
@@ -120,9 +124,11 @@ class Bench(QObject):
         """What is held of blocks that have no pins yet: it plays as planned."""
         circuit = self.circuit
         held = (circuit.contacts[item] for item in self.held)
-        return frozenset(
-            (item.block, item.number) for item in held if not circuit.parts[item.block].commons
-        )
+        contacts = set()
+        for item in held:
+            if not circuit.parts[item.block].commons:
+                contacts.add((item.block, item.number))
+        return frozenset(contacts)
 
     def _move(self, ref: str, note: int | None, velocity: int) -> None:
         """Strike a key or control, or let go what was struck, wherever it is by now."""

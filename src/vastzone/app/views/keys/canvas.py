@@ -98,7 +98,10 @@ class KeysCanvas(Holding):
         lit = self._lit()
         sounding = self._desk.stage.sounding_parts()
         for picture in self._picture.beds:
-            keys = {key: colour for (ref, key), colour in lit.items() if ref == picture.ref}
+            keys = {}
+            for (ref, key), colour in lit.items():
+                if ref == picture.ref:
+                    keys[key] = colour
             if keys:
                 paint.paint_lit(brush, self._picture.axis, picture, keys)
             for bar in picture.parts:
@@ -114,10 +117,12 @@ class KeysCanvas(Holding):
             if voice.key in indices:
                 indices[voice.key].add(voice.landing.part.colour)
         colours = THEME.colours
-        return {
-            key: [colours.part(item) for item in sorted(held)] or [QColor(colours.fault)]
-            for key, held in indices.items()
-        }
+        colours_of = {}
+        for key, held in indices.items():
+            colours_of[key] = [colours.part(item) for item in sorted(held)] or [
+                QColor(colours.fault)
+            ]
+        return colours_of
 
     def _paint_still(self, seen: QRect) -> None:
         """Paint the beds that can be seen into the still picture, where they are not yet."""
@@ -127,13 +132,14 @@ class KeysCanvas(Holding):
             self._still.setDevicePixelRatio(ratio)
             self._still.fill(QColor(THEME.colours.paper))
             self._painted = set()
-        wanted = [
-            bed
-            for bed in self._picture.beds
-            if bed.ref not in self._painted
-            and bed.caption.top() - MARGIN <= seen.bottom()
-            and bed.bottom + MARGIN >= seen.top()
-        ]
+        wanted = []
+        for bed in self._picture.beds:
+            if (
+                bed.ref not in self._painted
+                and bed.caption.top() - MARGIN <= seen.bottom()
+                and bed.bottom + MARGIN >= seen.top()
+            ):
+                wanted.append(bed)
         if not wanted:
             return
         painter = QPainter(self._still)

@@ -119,12 +119,13 @@ class ZoneCommands:
             return []
         zones = [hit.bar.zone] if hit.bar else []
         if hit.kind == "key":
-            zones = [
-                zone.zone
-                for zone in hit.picture.zones
-                if zone.zone.low <= hit.key <= zone.zone.high
-            ]
-        offered = [one for zone in zones for one in _for_zone(owner, number, zone, hit.key)]
+            zones = []
+            for bar in hit.picture.zones:
+                if bar.zone.low <= hit.key <= bar.zone.high:
+                    zones.append(bar.zone)
+        offered: list[tuple[str, Edit]] = []
+        for zone in zones:
+            offered.extend(_for_zone(owner, number, zone, hit.key))
         bed = sheet_for(self._desk, hit.picture.ref)
         return [*offered, *((press.label, press.make()) for press in bed.presses)]
 

@@ -162,11 +162,10 @@ def _reached(compiled: Compiled, ref: str) -> Iterator[tuple[str, Part, str, int
                 for landing in emission.landings:
                     keys.setdefault((landing.ref, emission.origin), []).append(key)
                     parts[landing.ref] = landing.part
-    spans = [
-        (part, parts[part], zone, low, high)
-        for (part, zone), held in keys.items()
-        for low, high in runs(sorted(set(held)))
-    ]
+    spans = []
+    for (part, zone), held in keys.items():
+        for low, high in runs(sorted(set(held))):
+            spans.append((part, parts[part], zone, low, high))
     yield from sorted(spans, key=lambda s: (s[3], s[4], s[0]))
 
 

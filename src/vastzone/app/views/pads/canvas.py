@@ -329,7 +329,10 @@ class PadsCanvas(Holding):
             self.let_go()
 
     def _focused(self) -> PlacedFace | None:
-        here = [p for p in self.places if p.face.ref == self._desk.selection]
+        here = []
+        for p in self.places:
+            if p.face.ref == self._desk.selection:
+                here.append(p)
         return here[0] if here else (self.places[0] if self.places else None)
 
     def _step(self, down: int, across: int) -> None:

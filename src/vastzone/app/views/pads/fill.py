@@ -166,7 +166,11 @@ class FillBar(QFrame):
 
     def preview(self) -> dict[tuple[str, int], int]:
         """The note of each pad and bank that the fill would give."""
-        return {(pad, b): note for b, f in self.fills.items() for pad, note in f.notes.items()}
+        notes = {}
+        for b, f in self.fills.items():
+            for pad, note in f.notes.items():
+                notes[(pad, b)] = note
+        return notes
 
     def edit(self) -> Edit | None:
         """The fill as one step."""

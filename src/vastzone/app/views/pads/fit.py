@@ -26,9 +26,11 @@ from vastzone.desk.session import Desk
 
 def jacks_of(plan: Plan) -> tuple[ModuleInput, ...]:
     """Every input of every module."""
-    return tuple(
-        ModuleInput(device.id, socket) for device in plan.devices for socket in device.inputs
-    )
+    inputs = []
+    for device in plan.devices:
+        for socket in device.inputs:
+            inputs.append(ModuleInput(device.id, socket))
+    return tuple(inputs)
 
 
 def _fitted(plan: Plan, splitters: bool, next_best: bool, tell: Progress) -> Fit:
@@ -68,7 +70,10 @@ def mend_words(plan: Plan, found: Fit) -> str:
     later = "a second module linked by MIDI takes them, about 1 ms later on DIN."
     said = [f"{short} short: {later}"]
     for choice in found.choices:
-        gone = [names[i] for i in choice.plugging.left_out if i not in out]
+        gone = []
+        for i in choice.plugging.left_out:
+            if i not in out:
+                gone.append(names[i])
         instead = f", {listed(gone)} out" if gone else ""
         by = ", by a splitter" if choice.plugging.splitters > found.best.splitters else ""
         said.append(f"{names[choice.pad]} in instead costs {choice.price}{instead}{by}.")
@@ -133,7 +138,10 @@ class FitBar(QFrame):
         self.following.hide()
         plan = self._desk.plan
         inside = {plug.pad for plug in plan.plugs}
-        out = [pad.name for pad in plan.pads if pad.id not in inside]
+        out = []
+        for pad in plan.pads:
+            if pad.id not in inside:
+                out.append(pad.name)
         count = f"{many(len(plan.pads), 'pad')}, {many(len(jacks_of(plan)), 'input')}"
         self._words.setText(f"{count}. In no input: {listed(out)}." if out else f"{count}.")
 

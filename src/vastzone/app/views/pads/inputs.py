@@ -77,11 +77,10 @@ class InputsCanvas(QWidget):
     def rebuild(self) -> None:
         """Lay out anew: pads stand below the jacks that they are in, as far as they can."""
         plan = self._desk.plan
-        found = [
-            (ref_to(device.id, socket.id), socket)
-            for device in plan.devices
-            for socket in device.inputs
-        ]
+        found = []
+        for device in plan.devices:
+            for socket in device.inputs:
+                found.append((ref_to(device.id, socket.id), socket))
         wide = (self.width() - 32.0) / max(1, min(len(found), 12))
         self.sockets = []
         for n, (ref, held) in enumerate(found):
@@ -349,7 +348,10 @@ class InputsCanvas(QWidget):
 def fate(pad: TriggerPad, socket: TriggerInput) -> str:
     """What works and what is lost when a pad is in an input."""
     kept = surviving(pad, socket.type)
-    lost = [zone for zone in pad.zones if zone not in kept]
+    lost = []
+    for zone in pad.zones:
+        if zone not in kept:
+            lost.append(zone)
     works = f"{pad.name} in {socket.name}: {listed(kept)} work{'s' if len(kept) == 1 else ''}"
     return (
         f"{works}, {listed(lost)} {'is' if len(lost) == 1 else 'are'} lost."

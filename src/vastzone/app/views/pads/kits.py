@@ -32,11 +32,10 @@ COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
 
 def room_of(owner: Device) -> int:
     """How many kits a device holds: its memory slots."""
-    held = [
-        limit.most
-        for limit in owner.limits
-        if isinstance(limit, CountLimit) and limit.what == "memory-slots"
-    ]
+    held = []
+    for limit in owner.limits:
+        if isinstance(limit, CountLimit) and limit.what == "memory-slots":
+            held.append(limit.most)
     return min(held, default=16)
 
 
@@ -154,11 +153,10 @@ def schools_words(plan: Plan, owner: Device, kits: Kits, layout: Layout) -> str:
     changes = presses(kits, order)
     one = kits_needed(max((len(kit) for kit in kits.kits), default=0), len(pads_of(owner)))
     stay = sum(layout.now.get(s) == pad for s, pad in kits.pads.items())
-    away = [
-        sound_name(plan, s)
-        for s in sorted(layout.risky & kits.pads.keys())
-        if kits.pads[s] not in layout.crossing
-    ]
+    away = []
+    for s in sorted(layout.risky & kits.pads.keys()):
+        if kits.pads[s] not in layout.crossing:
+            away.append(sound_name(plan, s))
     kept = f" {many(stay, 'sound')} stay where they are." if stay else ""
     lie = "lies" if len(away) == 1 else "lie"
     risky = f" {listed(away)} {lie} where hands do not cross." if away else ""

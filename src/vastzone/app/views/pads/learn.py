@@ -136,12 +136,13 @@ class LearnPads(Dialog):
         wanted = {self._pads[t.place].id: t for t in self.learned.pads}
 
         def change(program: Program, _: Device) -> Program:
-            sends = [
-                _taught(send, wanted.pop(send.control))
-                if send.control in wanted and send.bank == self._bank and not send.layer
-                else send
-                for send in program.sends
-            ]
+            sends = []
+            for send in program.sends:
+                sends.append(
+                    _taught(send, wanted.pop(send.control))
+                    if send.control in wanted and send.bank == self._bank and not send.layer
+                    else send
+                )
             for pad, t in wanted.items():
                 sends.append(_taught(Send(control=pad, bank=self._bank, message="note"), t))
             return changed(program, sends=tuple(sends))

@@ -38,15 +38,17 @@ def minis(desk: Desk, owner: Device, bank: int, beside: str) -> list[Mini]:
     if here is None:
         return []
     if beside == "programs":
-        return [
-            Mini(
-                program.number,
-                bank,
-                f"{program.number + owner.first_program} {program.name}",
-                program is here,
+        tiles = []
+        for program in owner.programs:
+            tiles.append(
+                Mini(
+                    program.number,
+                    bank,
+                    f"{program.number + owner.first_program} {program.name}",
+                    program is here,
+                )
             )
-            for program in owner.programs
-        ]
+        return tiles
     return [Mini(here.number, b, f"Bank {b}", b == bank) for b in banks_of(owner)]
 
 

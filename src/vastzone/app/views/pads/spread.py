@@ -90,9 +90,10 @@ class SpreadKit(Dialog):
                 continue
             number = top.data(0, ROLE)
             pads = [top.child(k) for k in range(top.childCount())]
-            off = {
-                pad.data(0, ROLE) for pad in pads if pad.checkState(0) is Qt.CheckState.Unchecked
-            }
+            off = set()
+            for pad in pads:
+                if pad.checkState(0) is Qt.CheckState.Unchecked:
+                    off.add(pad.data(0, ROLE))
             if len(off) < len(pads):
                 programs.append(number)
                 kept |= {(number, pad) for pad in off}

@@ -63,10 +63,12 @@ class TrackList(Dialog):
 
     def _shared(self) -> str:
         """Whether a recorder can tell the drums apart by channel."""
-        held = [channel for t in self.tracks for channel in t.channels]
+        channels: list[int] = []
+        for track in self.tracks:
+            channels.extend(track.channels)
         if len(self.tracks) > CHANNELS:
             return f"{len(self.tracks)} drums and {CHANNELS} channels: some have to share one."
-        if len(set(held)) < len(self.tracks):
+        if len(set(channels)) < len(self.tracks):
             return (
                 "Drums share channels: a recorder tells them apart by notes only. “A channel "
                 "for each drum” changes that."

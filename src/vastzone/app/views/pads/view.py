@@ -214,18 +214,18 @@ class PadsView(View):
             self.inputs.setFocus()
 
     def _fill_devices(self) -> None:
-        wanted: list[tuple[str, object]] = [
-            (device.name, device.id) for device in self.desk.plan.devices if fills.pads_of(device)
-        ]
+        wanted: list[tuple[str, object]] = []
+        for device in self.desk.plan.devices:
+            if fills.pads_of(device):
+                wanted.append((device.name, device.id))
         offer(self.device, wanted)
         choose(self.device, device_of(self.desk.selection))
 
     def _fill_programs(self, owner: Device) -> None:
         here = program_of(self.desk, owner)
-        items: list[tuple[str, object]] = [
-            (f"{program.number + owner.first_program} {program.name}", program.number)
-            for program in owner.programs
-        ]
+        items: list[tuple[str, object]] = []
+        for program in owner.programs:
+            items.append((f"{program.number + owner.first_program} {program.name}", program.number))
         offer(self.program, items)
         choose(self.program, here.number if here else None)
         self.program.setVisible(len(items) > 1)

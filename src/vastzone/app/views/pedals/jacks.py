@@ -164,7 +164,10 @@ def fit_words(plan: Plan, found: PedalFit) -> str:
     names = lookup.names_of(plan.pedals)
     full = sum(m.works == "works" for m in found.meetings.values())
     said = [f"{full} of {many(len(plan.pedals), 'pedal')} work as wanted"]
-    half = [f"{names[i]} ({m.feel})" for i, m in found.meetings.items() if m.works == "half"]
+    half = []
+    for i, m in found.meetings.items():
+        if m.works == "half":
+            half.append(f"{names[i]} ({m.feel})")
     if half:
         said.append(f"half: {listed(half)}")
     if found.left_out:

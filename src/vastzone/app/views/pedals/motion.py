@@ -135,12 +135,12 @@ class MotionPage(QWidget):
         self._show()
 
     def _sources(self) -> list[tuple[Device, Control]]:
-        return [
-            (device, control)
-            for device in self._desk.plan.devices
-            for control in device.controls
-            if control_ability(control).moving
-        ]
+        sources = []
+        for device in self._desk.plan.devices:
+            for control in device.controls:
+                if control_ability(control).moving:
+                    sources.append((device, control))
+        return sources
 
     def _offer_sources(self) -> None:
         """The menu of sources that can be added; another one only where the devices changed."""

@@ -62,7 +62,11 @@ class MovesTable(QWidget):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        held = [(w, m) for w in worked(self._desk) for m in w.moves if m.device]
+        held = []
+        for w in worked(self._desk):
+            for m in w.moves:
+                if m.device:
+                    held.append((w, m))
         rows = []
         for work, moved in held:
             words = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
@@ -107,8 +111,14 @@ def slots_of(owner: Device) -> dict[str, int]:
     limit = _slots(owner)
     if limit is None:
         return {}
-    free = [n for n in range(1, limit.most + 1) if n not in limit.taken]
-    moved = [target.id for target in owner.targets if target.controller is not None]
+    free = []
+    for n in range(1, limit.most + 1):
+        if n not in limit.taken:
+            free.append(n)
+    moved = []
+    for target in owner.targets:
+        if target.controller is not None:
+            moved.append(target.id)
     return dict(zip(moved, free, strict=False))
 
 

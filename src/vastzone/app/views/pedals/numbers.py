@@ -50,7 +50,10 @@ class NumbersPage(QWidget):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        held = [device for device in self._desk.plan.devices if device.targets or device.parts]
+        held = []
+        for device in self._desk.plan.devices:
+            if device.targets or device.parts:
+                held.append(device)
         wanted = [(item.name, item.id) for item in held]
         offer(self.device, wanted, next((item.id for item in held if item.targets), ""))
         self._fill()

@@ -117,10 +117,9 @@ class TravelPage(QWidget):
             self.words.setText(str(error))
             return
         steady = steadied([s.value for s in sorted(samples)], self.found.hysteresis)
-        after = [
-            (s.travel, calibrated(self.found, v))
-            for s, v in zip(sorted(samples), steady, strict=True)
-        ]
+        after = []
+        for s, v in zip(sorted(samples), steady, strict=True):
+            after.append((s.travel, calibrated(self.found, v)))
         self.graph.show_points([(s.travel, s.value) for s in samples], after)
         self.words.setText(travel_words(self.found))
         self.use.setEnabled(self.found.wiper == "right")

@@ -95,7 +95,10 @@ class VelocityPage(QWidget):
 
     def refresh(self) -> None:
         """Offer the curves of the devices that are in the plan now."""
-        held = [device for device in self._desk.plan.devices if device.curves]
+        held = []
+        for device in self._desk.plan.devices:
+            if device.curves:
+                held.append(device)
         wanted = [("any device", ""), *((item.name, item.id) for item in held)]
         if offer(self._for, wanted):
             self.show_strikes(self._shown)

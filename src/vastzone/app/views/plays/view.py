@@ -127,9 +127,15 @@ class PlaysView(View):
         chosen = Filter(self.device.currentData() or "", self.show_.currentData(), self.text.text())
         shown = lines(plan, found, chosen)
         self.matrix.show_grid(found, shown, columns(plan, found))
-        rows = [ln.row for ln in shown if ln.row >= 0]
+        rows = []
+        for ln in shown:
+            if ln.row >= 0:
+                rows.append(ln.row)
         inside = set(rows)
-        bad = {r for (r, _), c in found.cells.items() if c.verdict != "as meant" and r in inside}
+        bad = set()
+        for (r, _), c in found.cells.items():
+            if c.verdict != "as meant" and r in inside:
+                bad.add(r)
         pending = " · proving" if self.desk.ledger.pending else ""
         self._count.show_text(f"{many(len(rows), 'row')}, {len(bad)} not as meant{pending}")
 

@@ -115,7 +115,9 @@ def spoils_words(plan: Plan, cause: Cause) -> str:
     if not scenes and len(plan.scenes) > 1:
         said.append("all scenes")
     elif len(scenes) == 1:
-        said += [scene.name for scene in plan.scenes if scene.id in scenes]
+        for scene in plan.scenes:
+            if scene.id in scenes:
+                said.append(scene.name)
     elif scenes:
         said.append(many(len(scenes), "scene"))
     return " · ".join(said)

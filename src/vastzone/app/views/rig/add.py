@@ -98,11 +98,10 @@ class AddDevice(Dialog):
         lines: list[tuple[Cell, Device | None]] = []
         face, shade = bold(THEME.colours.text_px - 1), THEME.colours.muted
         for name, devices in self._devices:
-            fitting = [
-                device
-                for device in devices
-                if all(w in f"{device.name} {device.kind}".lower() for w in words)
-            ]
+            fitting = []
+            for device in devices:
+                if all(w in f"{device.name} {device.kind}".lower() for w in words):
+                    fitting.append(device)
             if not fitting:
                 continue
             lines.append((Cell(name, face=face, colour=shade, heading=True), None))

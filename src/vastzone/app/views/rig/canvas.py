@@ -79,12 +79,11 @@ class RigCanvas(QWidget):
         there = held.get((cable.source, cable.dest), Use((), {}))
         back = held.get((cable.dest, cable.source), Use((), {}))
         channels = tuple(sorted({*there.channels, *back.channels}))
-        senders = {
-            channel: tuple(
+        senders = {}
+        for channel in channels:
+            senders[channel] = tuple(
                 dict.fromkeys((*there.senders.get(channel, ()), *back.senders.get(channel, ())))
             )
-            for channel in channels
-        }
         return Use(channels, senders)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -128,14 +127,17 @@ class RigCanvas(QWidget):
 
     def _faulty_cables(self) -> set[Cable]:
         """Cables that a fix of a finding would pull out."""
-        labels = {
-            fix.label
-            for finding in self._desk.findings
-            if finding.severity == "fault"
-            for fix in finding.fixes
-            if fix.label.startswith("Remove the cable")
-        }
-        return {cable for cable in self._desk.plan.cables if self._pulling(cable) in labels}
+        labels = set()
+        for finding in self._desk.findings:
+            if finding.severity == "fault":
+                for fix in finding.fixes:
+                    if fix.label.startswith("Remove the cable"):
+                        labels.add(fix.label)
+        cables = set()
+        for cable in self._desk.plan.cables:
+            if self._pulling(cable) in labels:
+                cables.add(cable)
+        return cables
 
     def _pulling(self, cable: Cable) -> str:
         names = []
@@ -157,7 +159,9 @@ class RigCanvas(QWidget):
 
     def jack_at(self, point: QPointF) -> JackShape | None:
         """The jack under a point."""
-        jacks = [jack for b in self.picture.boxes for jack in b.jacks]
+        jacks: list[JackShape] = []
+        for box in self.picture.boxes:
+            jacks.extend(box.jacks)
         near = [(jack.at - point).manhattanLength() for jack in jacks]
         best = min(near, default=REACH + 1)
         return jacks[near.index(best)] if best <= REACH else None
@@ -235,10 +239,9 @@ class RigCanvas(QWidget):
             return ""
         use = self.use_of(wire.cable)
         names = lookup.names_of(self._desk.plan.devices)
-        told = [
-            f"{channel} from {', '.join(names[s] for s in use.senders[channel])}"
-            for channel in use.channels
-        ]
+        told = []
+        for channel in use.channels:
+            told.append(f"{channel} from {', '.join(names[s] for s in use.senders[channel])}")
         return "Channels " + "; ".join(told) if told else "Nothing is sent over this cable here."
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -299,7 +302,9 @@ class RigCanvas(QWidget):
             super().keyPressEvent(event)
 
     def _step(self, dx: int, dy: int) -> None:
-        jacks = [jack for b in self.picture.boxes for jack in b.jacks]
+        jacks: list[JackShape] = []
+        for box in self.picture.boxes:
+            jacks.extend(box.jacks)
         if self._held is not None:
             jacks = [
                 jack for jack in jacks if jack.ref == self._held.ref or not self._refusal(jack)

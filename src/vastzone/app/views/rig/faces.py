@@ -46,7 +46,10 @@ def _keys(painter: QPainter, area: QRectF, bed: Keybed) -> None:
 
 def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
     c = THEME.colours
-    pads = [control for control in device.controls if control_ability(control).laid]
+    pads = []
+    for control in device.controls:
+        if control_ability(control).laid:
+            pads.append(control)
     rows, columns = max(p.row for p in pads) + 1, max(p.column for p in pads) + 1
     if rows * columns < len(pads):
         rows, columns = 1 + (len(pads) - 1) // 8, min(8, len(pads))
@@ -65,13 +68,13 @@ def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
 
 def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
     c = THEME.colours
-    chips = [
-        (ref_to(device.id, part.id), part.tag.upper(), c.part(part.colour)) for part in device.parts
-    ]
-    chips += [
-        (ref_to(device.id, target.id), target.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
-        for target in device.targets
-    ]
+    chips = []
+    for part in device.parts:
+        chips.append((ref_to(device.id, part.id), part.tag.upper(), c.part(part.colour)))
+    for target in device.targets:
+        chips.append(
+            (ref_to(device.id, target.id), target.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
+        )
     wide, high = 26.0, 17.0
     columns = max(1, int((area.width() + 4) // (wide + 4)))
     rows = -(-len(chips) // columns)

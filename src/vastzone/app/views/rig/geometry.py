@@ -122,7 +122,10 @@ def _fitting(
     """The largest faces with which a column fits into the room; none where nothing does."""
     for face in FACES:
         frame = frame._replace(face=face)
-        heights = {i: _height(sides[i], frame) for i in column if i in sides}
+        heights = {}
+        for i in column:
+            if i in sides:
+                heights[i] = _height(sides[i], frame)
         if _stacked(column, heights) + 2 * MARGIN <= room:
             break
     return frame
@@ -148,11 +151,10 @@ def _sides(plan: Plan, device: Device, column_of: dict[str, int]) -> dict[str, b
     sides = {}
     for port in device.ports:
         ref = ref_to(device.id, port.id)
-        others = [
-            device_of(cable.dest if cable.source == ref else cable.source)
-            for cable in plan.cables
-            if ref in (cable.source, cable.dest)
-        ]
+        others = []
+        for cable in plan.cables:
+            if ref in (cable.source, cable.dest):
+                others.append(device_of(cable.dest if cable.source == ref else cable.source))
         played = bool(device.keybeds or device.controls) and not device.parts
         facing = column_of[others[0]] < here if others else not played
         sides[port.id] = facing if port.flow == "both" else port.flow == "in"

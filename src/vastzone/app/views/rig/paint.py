@@ -71,7 +71,10 @@ def paint_jack(painter: QPainter, box: Box, jack: JackShape, state: str) -> None
 
 def _jack_name(painter: QPainter, box: Box, jack: JackShape, shade: QColor) -> None:
     """The name of a port beside it: over the whole device where nothing is opposite."""
-    opposite = [other for other in box.jacks if other.left != jack.left]
+    opposite = []
+    for other in box.jacks:
+        if other.left != jack.left:
+            opposite.append(other)
     alone = all(other.at.y() != jack.at.y() for other in opposite)
     room = box.rect.width() - 30 if alone else box.rect.width() / 2 - 16
     x, y = jack.at.x(), jack.at.y()

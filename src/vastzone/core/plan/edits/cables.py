@@ -75,6 +75,8 @@ def connect(plan: Plan, one: str, other: str) -> Edit:
     why = refusal(plan, one, other)
     if why:
         raise EditError(why)
-    ports = [lookup.endpoint(plan, ref)[1] for ref in (one, other)]
+    ports = []
+    for ref in (one, other):
+        ports.append(lookup.endpoint(plan, ref)[1])
     back = ports[0].flow == "in" or ports[1].flow == "out"
     return add_cable(other, one) if back else add_cable(one, other)

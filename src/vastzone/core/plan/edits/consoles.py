@@ -58,7 +58,9 @@ def set_shoe(device: str, control: str, label: str, **changes: Any) -> Edit:
 
 def begin(owner: Device) -> Edit:
     """A console behind a device: a block for each keybed, one for its stops and pistons."""
-    blocks = [Block(id=bed.id, name=bed.name, keybed=bed.id) for bed in owner.keybeds]
+    blocks = []
+    for bed in owner.keybeds:
+        blocks.append(Block(id=bed.id, name=bed.name, keybed=bed.id))
     loose = tuple(control.id for control in owner.controls if control_ability(control).wired)
     if loose:
         taken = lookup.ids_of(blocks)
@@ -121,7 +123,10 @@ def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
     moved = tuple(block for block in console.blocks if block.id in blocks)
     if not moved or len(moved) == len(console.blocks):
         raise EditError("Leave one keyboard at least on the first encoder: move fewer.")
-    things = {block.keybed for block in moved if block.keybed}
+    things = set()
+    for block in moved:
+        if block.keybed:
+            things.add(block.keybed)
     for block in moved:
         things.update(block.controls)
     ident = lookup.free_id(lookup.ids_of(plan.devices), f"{device}-2")
@@ -150,7 +155,10 @@ def _from_second(wish: Wish, device: str, ident: str, things: set[str]) -> Wish:
 
 def _on_second(scene: Scene, device: str, ident: str) -> Scene:
     """A scene that puts the second encoder on the program that the first is on."""
-    chosen = [choice for choice in scene.programs if choice.device == device]
+    chosen = []
+    for choice in scene.programs:
+        if choice.device == device:
+            chosen.append(choice)
     more = (changed(choice, device=ident) for choice in chosen)
     return changed(scene, programs=(*scene.programs, *more))
 
@@ -213,7 +221,11 @@ def _console_left(console: Console, things: set[str]) -> Console:
         return tuple(fault for fault in faults if fault.block is None or fault.block in ids)
 
     def wires(ticked: tuple[str, ...]) -> tuple[str, ...]:
-        return tuple(wire for wire in ticked if wire.partition("/")[0] in ids)
+        wires = []
+        for wire in ticked:
+            if wire.partition("/")[0] in ids:
+                wires.append(wire)
+        return tuple(wires)
 
     return changed(
         console,

@@ -63,7 +63,9 @@ def _pairs(
             if max(source.bank, dest.bank) <= pad.banks:
                 yield source._replace(control=pad.id), dest._replace(control=pad.id)
     elif whole == "pad" and one.input is not None and other.input is not None:
-        zones = {pad.zone: pad.id for pad in _in_input(owner, other.input)}
+        zones = {}
+        for pad in _in_input(owner, other.input):
+            zones[pad.zone] = pad.id
         for pad in _in_input(owner, one.input):
             if pad.zone in zones:
                 yield source._replace(control=pad.id), dest._replace(control=zones[pad.zone])
@@ -73,18 +75,25 @@ def _pairs(
 
 def _in_input(owner: Device, ident: str) -> list[Control]:
     """The zones of whatever is plugged into an input."""
-    return [control for control in owner.controls if control.input == ident]
+    controls = []
+    for control in owner.controls:
+        if control.input == ident:
+            controls.append(control)
+    return controls
 
 
 def _copy_messages(device: str, pairs: list[tuple[PadSpot, PadSpot]]) -> Edit:
     def change(owner: Device) -> Device:
         for source, dest in pairs:
-            models = [
-                send for send in lookup.program(owner, source.program).sends if _at(send, source)
-            ]
+            models = []
+            for send in lookup.program(owner, source.program).sends:
+                if _at(send, source):
+                    models.append(send)
             program = lookup.program(owner, dest.program)
             kept = tuple(send for send in program.sends if not _at(send, dest))
-            copies = [edit_changed(m, control=dest.control, bank=dest.bank) for m in models]
+            copies = []
+            for m in models:
+                copies.append(edit_changed(m, control=dest.control, bank=dest.bank))
             new = edit_changed(program, sends=(*kept, *copies))
             owner = edit_changed(owner, programs=swapped(owner.programs, program, new))
         return owner
@@ -100,7 +109,10 @@ def _copy_sound(plan: Plan, device: str, source: PadSpot, dest: PadSpot) -> Plan
     """The wishes of one pad for another as well; what that one played is dropped."""
     here, there = ref_to(device, source.control), ref_to(device, dest.control)
     owner = lookup.device(plan, device)
-    model = [wish for wish in plan.wishes if _plays(wish, here, source.bank)]
+    model = []
+    for wish in plan.wishes:
+        if _plays(wish, here, source.bank):
+            model.append(wish)
     scenes: tuple[str, ...] = ()
     if source.program != dest.program:
         before = lookup.ids_of(lookup.scenes_with(plan, owner, source.program))
@@ -137,7 +149,11 @@ def _plays(wish: Wish, source: str, bank: int) -> bool:
 def exceptions(owner: Device, template: int, bank: int, program: int) -> tuple[str, ...]:
     """The pads of a program that send something else than the template does in that bank."""
     model, held = (_bank(lookup.program(owner, n), bank) for n in (template, program))
-    return tuple(p.id for p in pads_of(owner) if model.get(p.id) != held.get(p.id))
+    pads = []
+    for p in pads_of(owner):
+        if model.get(p.id) != held.get(p.id):
+            pads.append(p.id)
+    return tuple(pads)
 
 
 def _bank(program: Program, bank: int) -> dict[str, list[Send]]:
@@ -156,13 +172,12 @@ def spread(
     kept: Collection[tuple[int, str]] = (),
 ) -> Edit:
     """Give many programs the pads of one, except those to be ``kept``, as one step."""
-    pairs = [
-        (PadSpot(template, pad.id, bank), PadSpot(program, pad.id, bank))
-        for program in programs
-        if program != template
-        for pad in pads_of(owner)
-        if bank <= pad.banks and (program, pad.id) not in kept
-    ]
+    pairs = []
+    for program in programs:
+        if program != template:
+            for pad in pads_of(owner):
+                if bank <= pad.banks and (program, pad.id) not in kept:
+                    pairs.append((PadSpot(template, pad.id, bank), PadSpot(program, pad.id, bank)))
     return Edit("Spread kit", _copy_messages(owner.id, pairs).change)
 
 

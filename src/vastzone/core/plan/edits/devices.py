@@ -95,7 +95,10 @@ def _without_choice(scene: Scene, ident: str) -> Scene:
 def _wishes_left(plan: Plan, gone: Gone) -> Iterator[Wish]:
     """Wishes that still begin and end somewhere, without the sources that are gone."""
     for wish in plan.wishes:
-        kept = [place for place, source in enumerate(wish.sources) if not gone(source)]
+        kept = []
+        for place, source in enumerate(wish.sources):
+            if not gone(source):
+                kept.append(place)
         if kept and not gone(wish.plays) and not gone(wish.moves):
             yield with_sources(wish, kept)
 

@@ -61,7 +61,11 @@ def unanswered(fill: Fill, receiver: Device) -> tuple[str, ...]:
     for limit in receiver.limits:
         if isinstance(limit, Answers):
             low, high = max(low, limit.low), min(high, limit.high)
-    return tuple(pad for pad, note in fill.notes.items() if not low <= note <= high)
+    pads = []
+    for pad, note in fill.notes.items():
+        if not low <= note <= high:
+            pads.append(pad)
+    return tuple(pads)
 
 
 def refuse_unanswered(fill: Fill, receiver: Device) -> None:
@@ -79,9 +83,17 @@ def apply(device: str, program: int, fills: dict[int, Fill], channel: int | None
     """Fill banks as one step: the notes of each bank, and a channel where one is given."""
 
     def change(held: Program, owner: Device) -> Program:
-        wanted = {(pad, bank): note for bank, f in fills.items() for pad, note in f.notes.items()}
-        sends = [_filled(send, wanted, channel) for send in held.sends]
-        there = {(send.control, send.bank) for send in held.sends if not send.layer}
+        wanted = {}
+        for bank, f in fills.items():
+            for pad, note in f.notes.items():
+                wanted[(pad, bank)] = note
+        sends = []
+        for send in held.sends:
+            sends.append(_filled(send, wanted, channel))
+        there = set()
+        for send in held.sends:
+            if not send.layer:
+                there.add((send.control, send.bank))
         for (pad, bank), note in wanted.items():
             if (pad, bank) not in there:
                 fresh = Send(control=pad, bank=bank, message="note", number=note)
@@ -106,7 +118,10 @@ def kits_needed(sounds: int, pads: int) -> int:
 
 def pads_of(owner: Device) -> tuple[Control, ...]:
     """The pads of a device in the order in which they lie: row by row."""
-    pads = [control for control in owner.controls if control_ability(control).laid]
+    pads = []
+    for control in owner.controls:
+        if control_ability(control).laid:
+            pads.append(control)
     return tuple(sorted(pads, key=lambda c: (c.row, c.column)))
 
 

@@ -14,7 +14,10 @@ MOST_LAYERS = 8
 
 def layers_of(program: Program, control: str, bank: int) -> list[Send]:
     """Everything that a control sends in a bank, by layer."""
-    mine = [send for send in program.sends if (send.control, send.bank) == (control, bank)]
+    mine = []
+    for send in program.sends:
+        if (send.control, send.bank) == (control, bank):
+            mine.append(send)
     return sorted(mine, key=lambda s: s.layer)
 
 
@@ -46,7 +49,9 @@ def remove_layer(device: str, program: int, control: str, bank: int, layer: int)
     """Take a layer away; its velocities go to the one below, or above where there is none."""
 
     def change(held: Program, owner: Device) -> Program:
-        layers = {send.layer: send for send in layers_of(held, control, bank)}
+        layers = {}
+        for send in layers_of(held, control, bank):
+            layers[send.layer] = send
         gone = layers.pop(layer, None)
         if gone is None or not layers:
             raise EditError("A pad keeps its last layer: let it send nothing instead.")
@@ -100,7 +105,10 @@ def _hat_note(plan: Plan, word: str, usual: int) -> int:
 
 def two_zones(owner: Device, jack: str) -> tuple[Control, Control]:
     """The main zone of an input and its rim or edge.  Raises EditError without the two."""
-    mine = [control for control in owner.controls if control.input == jack]
+    mine = []
+    for control in owner.controls:
+        if control.input == jack:
+            mine.append(control)
     main = next((c for c in mine if c.zone in ("head", "bow", "closed")), None)
     rim = next((c for c in mine if c.zone in ("rim", "edge", "open")), None)
     if main is None or rim is None:
@@ -109,7 +117,10 @@ def two_zones(owner: Device, jack: str) -> tuple[Control, Control]:
 
 
 def _with_layers(program: Program, control: Control, **changes: Any) -> Program:
-    mine = [send for send in program.sends if send.control == control.id]
+    mine = []
+    for send in program.sends:
+        if send.control == control.id:
+            mine.append(send)
     if not mine:
         raise EditError(f"{control.name} sends nothing yet: give it a note first.")
     sends = tuple(changed(send, **changes) if send in mine else send for send in program.sends)

@@ -61,7 +61,10 @@ def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
         raise EditError(why)
 
     def apply(old: Plan) -> Plan:
-        kept = [plug for plug in old.plugs if plug.pad != pad]
+        kept = []
+        for plug in old.plugs:
+            if plug.pad != pad:
+                kept.append(plug)
         side: Side = ""
         for number, plug in enumerate(kept):
             if plug.input == ref:
@@ -76,11 +79,15 @@ def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
 def _sided(plugs: Iterable[Plug]) -> tuple[Plug, ...]:
     """Plugs with their sides put right: alone in an input there is none."""
     held = tuple(plugs)
-    count = {item.input: sum(o.input == item.input for o in held) for item in held}
-    return tuple(
-        msgspec.structs.replace(item, side="") if count[item.input] == 1 and item.side else item
-        for item in held
-    )
+    count = {}
+    for item in held:
+        count[item.input] = sum(o.input == item.input for o in held)
+    plugged = []
+    for item in held:
+        plugged.append(
+            msgspec.structs.replace(item, side="") if count[item.input] == 1 and item.side else item
+        )
+    return tuple(plugged)
 
 
 def pull_out(pad: str) -> Edit:

@@ -45,7 +45,11 @@ def _moving(plan: Plan) -> list[int]:
     for device in plan.devices:
         for control in device.controls:
             order.update(dict.fromkeys(_sent_by(device, control.id)))
-    return [number for number in order if number in wanted]
+    moving = []
+    for number in order:
+        if number in wanted:
+            moving.append(number)
+    return moving
 
 
 def _answered(plan: Plan) -> Iterator[int]:
@@ -66,7 +70,10 @@ def _sent_by(device: Device, control: str) -> Iterator[int]:
 
 
 def _locked(plan: Plan) -> set[int]:
-    locked = {setting.ref for setting in plan.settings if setting.hold == "locked"}
+    locked = set()
+    for setting in plan.settings:
+        if setting.hold == "locked":
+            locked.add(setting.ref)
     found = set()
     for device in plan.devices:
         for target in device.targets:

@@ -31,7 +31,9 @@ def own_program(scene: str, device: str) -> Edit:
     def apply(plan: Plan) -> Plan:
         at, owner = lookup.scene(plan, scene), lookup.device(plan, device)
         old = lookup.program_in(at, owner)
-        used = {program.number for program in owner.programs}
+        used = set()
+        for program in owner.programs:
+            used.add(program.number)
         number = next((n for n in range(128) if n not in used), None)
         if old is None or number is None:
             raise EditError(f"{owner.name} has no free program for {at.name}: free one first.")

@@ -37,7 +37,10 @@ def set_send(
     def change(held: Program, owner: Device) -> Program:
         lookup.by_id(owner.controls, control, "control")
         key = (control, bank, layer)
-        mine = [send for send in held.sends if (send.control, send.bank, send.layer) == key]
+        mine = []
+        for send in held.sends:
+            if (send.control, send.bank, send.layer) == key:
+                mine.append(send)
         if not mine:
             fresh = Send(control=control, bank=bank, layer=layer, message="none")
             return changed(held, sends=(*held.sends, changed(fresh, **changes)))

@@ -151,15 +151,23 @@ def _with_owners(device: Device, new: New) -> Device:
 
 def _put_in(items: Iterable[V], owner_of: Callable[[V], Owner], new: New) -> tuple[V, ...]:
     """Things, with the changed ones put in place of the old."""
-    return tuple(new.get(_name_of(owner_of(item)), item) for item in items)
+    items_now = []
+    for item in items:
+        items_now.append(new.get(_name_of(owner_of(item)), item))
+    return tuple(items_now)
 
 
 def _with_thrus(device: Device, new: New) -> tuple[Thru, ...]:
     place = owner_place(device.id, "device", "thru")
-    wanted = {ref: passed for ref, passed in new.items() if ref.startswith(f"{place}/")}
+    wanted = {}
+    for ref, passed in new.items():
+        if ref.startswith(f"{place}/"):
+            wanted[ref] = passed
     if not wanted:
         return device.thrus
-    thrus = {(thru.source, thru.dest): thru for thru in device.thrus}
+    thrus = {}
+    for thru in device.thrus:
+        thrus[(thru.source, thru.dest)] = thru
     for passed in wanted.values():
         ends = (passed.source.id, passed.dest.id)
         thrus.pop(ends, None)

@@ -31,14 +31,16 @@ def is_bed(plan: Plan, source: str) -> bool:
 def held_at(plan: Plan, place: WishPlace, end: str, scenes: tuple[str, ...]) -> tuple[Wish, ...]:
     """The wishes that tie a place to a part or target in any of some scenes (all when empty)."""
     bed = is_bed(plan, place.source)
-    return tuple(
-        wish
-        for wish in plan.wishes
-        if place.source in wish.sources
-        and end in (wish.plays, wish.moves)
-        and (_meets(wish, place) if bed else wish.bank == place.bank)
-        and (not scenes or not wish.scenes or set(scenes) & set(wish.scenes))
-    )
+    wishes = []
+    for wish in plan.wishes:
+        if (
+            place.source in wish.sources
+            and end in (wish.plays, wish.moves)
+            and (_meets(wish, place) if bed else wish.bank == place.bank)
+            and (not scenes or not wish.scenes or set(scenes) & set(wish.scenes))
+        ):
+            wishes.append(wish)
+    return tuple(wishes)
 
 
 def _meets(wish: Wish, place: WishPlace) -> bool:
@@ -97,7 +99,11 @@ def _pitch(plan: Plan, end: str) -> dict[str, Any]:
     kit = lookup.find(owner.kits, part.kit)
     if kit is None or not kit.sounds:
         return {"note": max(part.low, min(part.high, part.root))}
-    used = {sound for wish in plan.wishes if wish.plays == end for sound in wish.sounds}
+    used = set()
+    for wish in plan.wishes:
+        if wish.plays == end:
+            for sound in wish.sounds:
+                used.add(sound)
     free = next((sound.id for sound in kit.sounds if sound.id not in used), kit.sounds[0].id)
     return {"sounds": (free,)}
 
@@ -149,7 +155,10 @@ def _rest(plan: Plan, wish: Wish, place: WishPlace, scenes: tuple[str, ...]) -> 
     if elsewhere:
         yield msgspec.structs.replace(wish, scenes=elsewhere)
         here = msgspec.structs.replace(wish, scenes=gone)
-    others = [number for number, source in enumerate(wish.sources) if source != place.source]
+    others = []
+    for number, source in enumerate(wish.sources):
+        if source != place.source:
+            others.append(number)
     if others:
         yield with_sources(here, others)
     if is_bed(plan, place.source):

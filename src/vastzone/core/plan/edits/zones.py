@@ -46,7 +46,9 @@ def layer_zone(device: str, program: int, zone: str) -> Edit:
 
     def change(held: Program, owner: Device) -> Program:
         old = lookup.by_id(held.zones, zone, "zone")
-        used = {z.channel for z in held.zones}
+        used = set()
+        for z in held.zones:
+            used.add(z.channel)
         channel = next((c for c in range(1, 17) if c not in used), old.channel)
         copy = changed(
             old,

@@ -44,11 +44,17 @@ def _programs(owner: Owner) -> bool:
 
 
 def _choices(owner: Owner) -> tuple[tuple[str, Any], ...]:
-    return tuple((words, place) for place, words in enumerate(owner.thing.choices))
+    choices = []
+    for place, words in enumerate(owner.thing.choices):
+        choices.append((words, place))
+    return tuple(choices)
 
 
 def _namings(_owner: Owner) -> tuple[tuple[str, Any], ...]:
-    return tuple((f"C{naming}", naming) for naming in pitch.NAMINGS)
+    choices = []
+    for naming in pitch.NAMINGS:
+        choices.append((f"C{naming}", naming))
+    return tuple(choices)
 
 
 def _zero_or_one(_owner: Owner) -> tuple[tuple[str, Any], ...]:
@@ -74,7 +80,10 @@ def _of_keys(owner: Owner) -> bool:
 def _analogue(owner: Owner) -> tuple[tuple[str, Any], ...]:
     console = owner.device.console
     count = console.encoder.analogue if console else 0
-    return tuple((f"input {number}", number) for number in range(1, count + 1))
+    choices = []
+    for number in range(1, count + 1):
+        choices.append((f"input {number}", number))
+    return tuple(choices)
 
 
 UNKNOWN = "not known"

@@ -55,13 +55,21 @@ class Dial(NamedTuple):
 @derived(64)
 def dials(plan: Plan) -> Mapping[str, Dial]:
     """Every setting of every device, by reference, in the plan's order."""
-    return {dial.ref: dial for device in plan.devices for dial in device_dials(device)}
+    by_ref = {}
+    for device in plan.devices:
+        for dial in device_dials(device):
+            by_ref[dial.ref] = dial
+    return by_ref
 
 
 @derived(64)
 def open_dials(plan: Plan) -> Mapping[str, Dial]:
     """Every setting that a solver may choose, by reference, in the plan's order."""
-    return {dial.ref: dial for device in plan.devices for dial in _open_dials(device)}
+    by_ref = {}
+    for device in plan.devices:
+        for dial in _open_dials(device):
+            by_ref[dial.ref] = dial
+    return by_ref
 
 
 @derived(1024)
@@ -81,7 +89,9 @@ def dials_of_kinds(device: Device, kinds: frozenset[FieldKind]) -> tuple[Dial, .
 
 
 def _dials(device: Device, wanted: Callable[[Field], bool]) -> tuple[Dial, ...]:
-    scopes = {kind: scope_of(device, kind) for kind in KINDS}
+    scopes = {}
+    for kind in KINDS:
+        scopes[kind] = scope_of(device, kind)
     asked: dict[OwnerKind, tuple[Field, ...]] = {}
     found: list[Dial] = []
     for owner in owners(device):
@@ -124,7 +134,10 @@ def scope_of(device: Device, kind: FieldKind) -> str:
 
 def shares_settings(device: Device) -> bool:
     """Whether some settings of a device are one with others of it."""
-    scopes = [limit.scope for limit in device.limits if isinstance(limit, ScopeLimit)]
+    scopes = []
+    for limit in device.limits:
+        if isinstance(limit, ScopeLimit):
+            scopes.append(limit.scope)
     return any(scope in ("global", "program", "bank") for scope in scopes)
 
 
@@ -162,7 +175,10 @@ def record(plan: Plan, ref: str) -> SettingRecord:
 @derived(16)
 def records(plan: Plan) -> Mapping[str, SettingRecord]:
     """The records of a plan by reference."""
-    return {setting.ref: setting for setting in plan.settings}
+    by_ref = {}
+    for setting in plan.settings:
+        by_ref[setting.ref] = setting
+    return by_ref
 
 
 def held_value(plan: Plan, dial: Dial) -> Stored | None:

@@ -116,8 +116,13 @@ def _passed_on(device: Device) -> Iterator[Owner]:
     if not device_ability(device).chooses_thru:
         return
     place = owner_place(device.id, "device", "thru")
-    on = {(thru.source, thru.dest) for thru in device.thrus}
-    outputs = [port for port in device.ports if port.flow != "in"]
+    on = set()
+    for thru in device.thrus:
+        on.add((thru.source, thru.dest))
+    outputs = []
+    for port in device.ports:
+        if port.flow != "in":
+            outputs.append(port)
     for source in (port for port in device.ports if port.flow != "out"):
         for dest in (port for port in outputs if port is not source):
             passed = PassedOn(source, dest, (source.id, dest.id) in on)

@@ -121,13 +121,24 @@ def read_louder(words: str) -> tuple[tuple[int, float], ...]:
 
 
 def _part_groups(owner: Owner) -> tuple[tuple[str, Any], ...]:
-    held = {part.mute_group for part in owner.device.parts if part.mute_group}
-    fresh = {f"group-{number}" for number in range(1, 5)}
-    return tuple((group.replace("group-", ""), group) for group in sorted(held | fresh))
+    held = set()
+    for part in owner.device.parts:
+        if part.mute_group:
+            held.add(part.mute_group)
+    fresh = set()
+    for number in range(1, 5):
+        fresh.add(f"group-{number}")
+    choices = []
+    for group in sorted(held | fresh):
+        choices.append((group.replace("group-", ""), group))
+    return tuple(choices)
 
 
 def _kits(owner: Owner) -> tuple[tuple[str, Any], ...]:
-    return tuple((kit.name, kit.id) for kit in owner.device.kits)
+    choices = []
+    for kit in owner.device.kits:
+        choices.append((kit.name, kit.id))
+    return tuple(choices)
 
 
 def _has_kits(owner: Owner) -> bool:

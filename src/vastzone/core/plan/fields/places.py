@@ -25,10 +25,10 @@ def places(dial: Dial) -> tuple[str, ...]:
     if owner.program is None:
         return (dial.ref,)
     device, field = owner.device.id, read_setting_ref(dial.ref).field
-    return tuple(
-        setting_in(f"{device}/{slot.bank}-{slot.number}/{_spot(owner)}", field)
-        for slot in slots_of(owner.program)
-    )
+    places_held = []
+    for slot in slots_of(owner.program):
+        places_held.append(setting_in(f"{device}/{slot.bank}-{slot.number}/{_spot(owner)}", field))
+    return tuple(places_held)
 
 
 def _spot(owner: Owner) -> str:

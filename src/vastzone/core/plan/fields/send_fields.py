@@ -80,8 +80,14 @@ def read_parameter(words: str) -> int:
 def controller_choices(kind: str) -> tuple[tuple[str, Any], ...]:
     """The controllers to choose from, or the pairs of them."""
     if kind == "pair":
-        return tuple((f"{label(number)}, with {number + FINE}", number) for number in range(FINE))
-    return tuple((label(number), number) for number in range(120))
+        choices = []
+        for number in range(FINE):
+            choices.append((f"{label(number)}, with {number + FINE}", number))
+        return tuple(choices)
+    choices = []
+    for number in range(120):
+        choices.append((label(number), number))
+    return tuple(choices)
 
 
 class SentNumber:
@@ -245,11 +251,17 @@ def _groups(owner: Owner) -> tuple[tuple[str, Any], ...]:
     """The mute groups of a device's pads, and eight more to begin."""
     fresh = (f"group-{number + 1}" for number in range(GROUPS))
     known = dict.fromkeys((*mute_groups(owner.device), *fresh))
-    return tuple((group.replace("group-", ""), group) for group in known)
+    choices = []
+    for group in known:
+        choices.append((group.replace("group-", ""), group))
+    return tuple(choices)
 
 
 def _divisions(_owner: Owner) -> tuple[tuple[str, Any], ...]:
-    return tuple((each.replace("t", " triplet"), each) for each in DIVISIONS.names)
+    choices = []
+    for each in DIVISIONS.names:
+        choices.append((each.replace("t", " triplet"), each))
+    return tuple(choices)
 
 
 NUMBERED = {"note": "Note", "program": "Program", "controller": "Controller", "pair": "Controller"}

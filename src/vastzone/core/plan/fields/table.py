@@ -37,7 +37,10 @@ _BY_OWNER = by_owner(FIELDS)
 
 def all_fields() -> tuple[Field, ...]:
     """Every field, in the order of the table."""
-    return tuple(field for fields in _BY_OWNER.values() for field in fields)
+    listed: list[Field] = []
+    for fields in _BY_OWNER.values():
+        listed.extend(fields)
+    return tuple(listed)
 
 
 def fields_for(kind: OwnerKind) -> tuple[Field, ...]:

@@ -251,7 +251,9 @@ class Listed(Shown):
         """What it is called."""
         if stored == MISSING and self.none:
             return self.none
-        called = {str(thing): words for words, thing in self._things(owner)}
+        called = {}
+        for words, thing in self._things(owner):
+            called[str(thing)] = words
         return called.get(str(stored), str(stored))
 
     def form(self, owner: Owner) -> EntryForm:
@@ -276,12 +278,19 @@ class Ports(Shown):
         bits, ports = as_number(stored), owner.device.ports
         if not 0 <= bits < 1 << len(ports):
             raise EditError(f"{owner.device.name} has no such output: choose another.")
-        return tuple(port.id for place, port in enumerate(ports) if bits >> place & 1)
+        ids = []
+        for place, port in enumerate(ports):
+            if bits >> place & 1:
+                ids.append(port.id)
+        return tuple(ids)
 
     def say(self, owner: Owner, stored: Stored) -> str:
         """The ports by name."""
         bits = as_number(stored)
-        used = [port.name for place, port in enumerate(owner.device.ports) if bits >> place & 1]
+        used = []
+        for place, port in enumerate(owner.device.ports):
+            if bits >> place & 1:
+                used.append(port.name)
         return " and ".join(used) or "all"
 
     def form(self, owner: Owner) -> EntryForm:

@@ -71,7 +71,10 @@ _octave = _there_or("octave", 0)
 
 
 def _kits(owner: Owner) -> tuple[tuple[str, Any], ...]:
-    return tuple((kit.name, kit.id) for kit in owner.device.kits)
+    choices = []
+    for kit in owner.device.kits:
+        choices.append((kit.name, kit.id))
+    return tuple(choices)
 
 
 ZONE_FIELDS: tuple[Field, ...] = (

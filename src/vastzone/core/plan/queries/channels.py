@@ -6,13 +6,19 @@ from vastzone.core.plan.model.plan import Device, Plan
 
 def channel_free(plan: Plan, device: Device) -> int | None:
     """The lowest channel that no zone, control or part of the plan uses."""
-    kept = {c for limit in device.limits for c in getattr(limit, "channels", ())}
+    kept = set()
+    for limit in device.limits:
+        for c in getattr(limit, "channels", ()):
+            kept.add(c)
     return next((c for c in range(1, 17) if c not in _used(plan) | kept), None)
 
 
 @derived(16)
 def _used(plan: Plan) -> frozenset[int | None]:
-    used = {part.channel for device in plan.devices for part in device.parts}
+    used = set()
+    for device in plan.devices:
+        for part in device.parts:
+            used.add(part.channel)
     for owner in plan.devices:
         for program in owner.programs:
             used |= {zone.channel for zone in program.zones} | {

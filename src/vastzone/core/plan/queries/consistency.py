@@ -116,7 +116,9 @@ def _slots(device: Device) -> Iterator[str]:
 
 
 def _thrus(device: Device) -> Iterator[str]:
-    flows = {port.id: port.flow for port in device.ports}
+    flows = {}
+    for port in device.ports:
+        flows[port.id] = port.flow
     for thru in device.thrus:
         if flows.get(thru.source) not in ("in", "both") or flows.get(thru.dest) not in (
             "out",
@@ -215,9 +217,10 @@ def _rises(points: tuple[tuple[int, int], ...]) -> bool:
 
 
 def _cables(plan: Plan) -> Iterator[str]:
-    flows = {
-        ref_to(device.id, port.id): port.flow for device in plan.devices for port in device.ports
-    }
+    flows = {}
+    for device in plan.devices:
+        for port in device.ports:
+            flows[ref_to(device.id, port.id)] = port.flow
     for cable in plan.cables:
         for ref in (cable.source, cable.dest):
             if ref not in flows:
@@ -237,9 +240,10 @@ def _plugs(plan: Plan) -> Iterator[str]:
     """Pads with ids of their own, plugged into inputs that are there, each once."""
     yield from _twice((pad.id for pad in plan.pads), "pad")
     yield from _twice((g.pad for g in plan.plugs), "plug of the pad")
-    inputs = {
-        ref_to(device.id, socket.id): socket for device in plan.devices for socket in device.inputs
-    }
+    inputs = {}
+    for device in plan.devices:
+        for socket in device.inputs:
+            inputs[ref_to(device.id, socket.id)] = socket
     for ref, held in inputs.items():
         if held.type not in held.types:
             yield f"The input {held.name} ({ref}) is set to {held.type}, which it cannot be."

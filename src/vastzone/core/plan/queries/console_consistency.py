@@ -13,7 +13,9 @@ PLACED = frozenset(("open pin", "short"))
 def console_problems(device: Device, console: Console) -> Iterator[str]:
     """Every contradiction as a sentence: what is wrong, where, what to do."""
     where = f"The console of {device.name}"
-    beds = {bed.id: bed.keys for bed in device.keybeds}
+    beds = {}
+    for bed in device.keybeds:
+        beds[bed.id] = bed.keys
     controls = lookup.ids_of(device.controls)
     sizes: dict[str, int] = {}
     for block in console.blocks:

@@ -5,7 +5,7 @@ from typing import Protocol, TypeVar
 
 from vastzone.core.cache import derived
 from vastzone.core.errors import EditError
-from vastzone.core.plan.model.controls import Control, Keybed, Program, Zone
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.plan import Device, Plan, Port, Scene
 from vastzone.core.plan.refs import read_ref
@@ -38,12 +38,18 @@ def find(items: Iterable[T], wanted: str | None) -> T | None:
 
 def names_of(items: Iterable[_Identified]) -> dict[str, str]:
     """The names of things by their ids."""
-    return {item.id: item.name for item in items}
+    names = {}
+    for item in items:
+        names[item.id] = item.name
+    return names
 
 
 def by_ids(items: Iterable[Thing]) -> dict[str, Thing]:
     """Things by their ids."""
-    return {item.id: item for item in items}
+    by_id = {}
+    for item in items:
+        by_id[item.id] = item
+    return by_id
 
 
 def ids_of(items: Iterable[_WithId]) -> set[str]:
@@ -66,24 +72,29 @@ def device(plan: Plan, wanted: str) -> Device:
 
 @derived(16)
 def _devices(plan: Plan) -> Mapping[str, Device]:
-    return {device.id: device for device in plan.devices}
+    by_id = {}
+    for device in plan.devices:
+        by_id[device.id] = device
+    return by_id
 
 
 @derived(512)
 def _programs(owner: Device) -> Mapping[int, Program]:
     """The programs in the first bank by the numbers that they are stored in."""
-    also = {
-        slot.number: program
-        for program in owner.programs
-        for slot in program.also
-        if slot.bank == 0
-    }
+    also = {}
+    for program in owner.programs:
+        for slot in program.also:
+            if slot.bank == 0:
+                also[slot.number] = program
     return also | {program.number: program for program in owner.programs}
 
 
 @derived(512)
 def _controls(controls: tuple[Control, ...]) -> Mapping[str, Control]:
-    return {control.id: control for control in controls}
+    by_id = {}
+    for control in controls:
+        by_id[control.id] = control
+    return by_id
 
 
 def controls_by_id(owner: Device) -> Mapping[str, Control]:
@@ -175,7 +186,11 @@ def scenes_by_program(plan: Plan, owner: Device) -> dict[int, tuple[str, ...]]:
 
 def scenes_with(plan: Plan, owner: Device, number: int) -> tuple[Scene, ...]:
     """The scenes in which a device is on that program."""
-    return tuple(scene for scene in plan.scenes if program_number(scene, owner) == number)
+    scenes = []
+    for scene in plan.scenes:
+        if program_number(scene, owner) == number:
+            scenes.append(scene)
+    return tuple(scenes)
 
 
 def ends(owner: Device) -> tuple[Part | Target, ...]:
@@ -194,14 +209,23 @@ def parts(plan: Plan) -> Iterator[tuple[Device, Part]]:
 @derived()
 def keybeds(plan: Plan) -> tuple[tuple[Device, Keybed], ...]:
     """Every keybed with its device, in the plan's order."""
-    return tuple((owner, bed) for owner in plan.devices for bed in owner.keybeds)
+    beds = []
+    for owner in plan.devices:
+        for bed in owner.keybeds:
+            beds.append((owner, bed))
+    return tuple(beds)
 
 
 @derived(256)
 def mute_groups(owner: Device) -> tuple[str, ...]:
     """The mute groups of a device's pads, in the order of their names."""
-    sends = [send for held in owner.programs for send in held.sends]
-    groups = {group for send in sends for group in (send.mutes, send.muted_by)}
+    sends: list[Send] = []
+    for program in owner.programs:
+        sends.extend(program.sends)
+    groups = set()
+    for send in sends:
+        for group in (send.mutes, send.muted_by):
+            groups.add(group)
     return tuple(sorted(group for group in groups if group))
 
 

@@ -21,7 +21,9 @@ def wishes_by_scene(
     wishes: tuple[Wish, ...], scenes: tuple[str, ...]
 ) -> Mapping[str, WishesOfSources]:
     """The wishes that hold in each scene, by where they begin: a source, or its device."""
-    found: dict[str, list[Wish]] = {scene: [] for scene in scenes}
+    found: dict[str, list[Wish]] = {}
+    for scene in scenes:
+        found[scene] = []
     for wish in wishes:
         for scene in wish.scenes or scenes:
             if scene in found:
