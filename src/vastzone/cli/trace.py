@@ -57,7 +57,8 @@ def entry_for(plan: Plan, wanted: str | None) -> TraceEntry:
     if any(port.id == thing and port.flow != "in" for port in owner.ports):
         return TraceEntry(owner.id, port=thing)
     places = ", ".join(
-        [b.id for b in owner.keybeds] + [port.id for port in owner.ports if port.flow != "in"]
+        [keybed.id for keybed in owner.keybeds]
+        + [port.id for port in owner.ports if port.flow != "in"]
     )
     raise ReadError(f"{owner.name} has no keys or output “{quoted(thing)}”: it has {places}.")
 
@@ -69,13 +70,13 @@ def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object
         "events": result.events,
         "parts": [
             {
-                "part": h.ref,
-                "notes": h.notes,
-                "lowest": h.low,
-                "highest": h.high,
-                "worst_ms": round(h.worst_ms, 3),
+                "part": hit.ref,
+                "notes": hit.notes,
+                "lowest": hit.low,
+                "highest": hit.high,
+                "worst_ms": round(hit.worst_ms, 3),
             }
-            for h in result.heard
+            for hit in result.heard
         ],
         "lost": [{"why": lost.sentence, "events": lost.events} for lost in result.lost],
         "worst_ms": round(result.worst_ms, 3),

@@ -31,7 +31,7 @@ def printable(text: str, keep: str = "") -> str:
     """
     if text.isascii() and text.isprintable():
         return text
-    return "".join(c if c in keep else _shown(c) for c in text)
+    return "".join(letter if letter in keep else _shown(letter) for letter in text)
 
 
 def _shown(char: str) -> str:

@@ -126,9 +126,9 @@ class Desk:
         if proof is None:
             return ()
         marks = []
-        for m in proof.marks(self.scene.id if self.scene else ""):
-            if m.source == source:
-                marks.append(m)
+        for mark in proof.marks(self.scene.id if self.scene else ""):
+            if mark.source == source:
+                marks.append(mark)
         return tuple(marks)
 
     def verdict(self, report: "Report") -> str:
@@ -168,9 +168,9 @@ class Desk:
                     findings.append(cause.finding)
             return tuple(findings)
         findings = []
-        for f in self.findings_here():
-            if ref in f.subjects:
-                findings.append(f)
+        for finding in self.findings_here():
+            if ref in finding.subjects:
+                findings.append(finding)
         return tuple(findings)
 
     def load(self, plan: Plan, path: Path | None, clean: bool = True) -> None:

@@ -105,16 +105,16 @@ class Guide(QFrame):
         self.setVisible(self.wanted)
         if not self.wanted:
             return
-        c = THEME.colours
+        colours = THEME.colours
         done = [hint.done(self._desk) for hint in HINTS]
         following = done.index(False) if False in done else -1
-        self.close_button.setIcon(icon("x", c.muted, 16))
+        self.close_button.setIcon(icon("x", colours.muted, 16))
         for n, button in enumerate(self.buttons):
             state = "next" if n == following else "done" if done[n] else "later"
             button.setIcon(
-                icon("circle-check", c.good, 16)
+                icon("circle-check", colours.good, 16)
                 if done[n]
-                else icon("arrow-right", c.action if n == following else c.muted, 16)
+                else icon("arrow-right", colours.action if n == following else colours.muted, 16)
             )
             button.setText(HINTS[n].words)
             button.setAccessibleName(f"{HINTS[n].words}: {state}")

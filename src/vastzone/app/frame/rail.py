@@ -45,18 +45,26 @@ class RailButton(QAbstractButton):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Icon above name; the chosen one on the action's soft colour."""
-        c, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(self.rect()).adjusted(6, 3, -6, -3)
-        painter.setPen(QColor(c.action) if self.hasFocus() else Qt.PenStyle.NoPen)
-        fill = c.action_soft if self.isChecked() else c.sunken if self.underMouse() else c.panel
+        painter.setPen(QColor(colours.action) if self.hasFocus() else Qt.PenStyle.NoPen)
+        fill = (
+            colours.action_soft
+            if self.isChecked()
+            else colours.sunken
+            if self.underMouse()
+            else colours.panel
+        )
         painter.setBrush(QColor(fill))
         painter.drawRoundedRect(area, 9, 9)
-        colour = c.action if self.isChecked() else c.muted
+        colour = colours.action if self.isChecked() else colours.muted
         image = pixmap(self._place.icon, colour, 24)
         painter.drawPixmap(round(area.center().x() - 12), round(area.top() + 9), image)
-        painter.setPen(QColor(c.ink if self.isChecked() else c.muted))
-        painter.setFont(bold(c.text_px - 1) if self.isChecked() else font(c.text_px - 1))
+        painter.setPen(QColor(colours.ink if self.isChecked() else colours.muted))
+        painter.setFont(
+            bold(colours.text_px - 1) if self.isChecked() else font(colours.text_px - 1)
+        )
         words = area.adjusted(0, 34, 0, -3)
         painter.drawText(words, Qt.AlignmentFlag.AlignCenter, self._place.name)
         if self.count:
@@ -64,12 +72,12 @@ class RailButton(QAbstractButton):
         painter.end()
 
     def _badge(self, painter: QPainter, area: QRectF) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         badge = QRectF(area.right() - 27, area.top() + 3, 24, 17)
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(c.fault if self.faulty else c.muted))
+        painter.setBrush(QColor(colours.fault if self.faulty else colours.muted))
         painter.drawRoundedRect(badge, 8.5, 8.5)
-        painter.setPen(QColor(c.paper))
+        painter.setPen(QColor(colours.paper))
         painter.setFont(bold(11.5))
         painter.drawText(badge, Qt.AlignmentFlag.AlignCenter, str(min(self.count, 999)))
 

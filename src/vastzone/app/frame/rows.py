@@ -49,7 +49,7 @@ class Row(NamedTuple):
 
 def row_of(words: Sequence[str | Cell], ref: Any = "") -> Row:
     """A row of plain words and cells."""
-    return Row(tuple(w if isinstance(w, Cell) else Cell(w) for w in words), ref)
+    return Row(tuple(word if isinstance(word, Cell) else Cell(word) for word in words), ref)
 
 
 class Rows(QAbstractTableModel):

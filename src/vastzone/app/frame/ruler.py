@@ -26,23 +26,27 @@ class Ruler(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Faint keys, octave marks, and the notes that sound in their parts' colours."""
-        c, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, QPainter(self)
         step, high = self.width() / 128, self.height() - 13.0
         lit = self._stage.lit_notes()
         for note in range(128):
             cell = QRectF(note * step, 0, step + 0.5, high)
-            shade = mixed(c.ink, c.panel, 0.16) if is_black(note) else mixed(c.ink, c.panel, 0.05)
+            shade = (
+                mixed(colours.ink, colours.panel, 0.16)
+                if is_black(note)
+                else mixed(colours.ink, colours.panel, 0.05)
+            )
             painter.fillRect(cell, shade)
             for index, colour in enumerate(lit.get(note, ())[:4]):
                 rows = min(4, len(lit[note]))
                 top = index * high / rows
                 painter.fillRect(
-                    QRectF(cell.left(), top, cell.width(), high / rows), c.part(colour)
+                    QRectF(cell.left(), top, cell.width(), high / rows), colours.part(colour)
                 )
         painter.setFont(font(11))
         for note in range(0, 128, 12):
-            painter.setPen(QColor(c.line))
+            painter.setPen(QColor(colours.line))
             painter.drawLine(round(note * step), 0, round(note * step), self.height())
-            painter.setPen(QColor(c.muted))
+            painter.setPen(QColor(colours.muted))
             painter.drawText(round(note * step) + 3, self.height() - 2, str(note))
         painter.end()

@@ -160,7 +160,7 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
 
 def join(*sentences: str) -> str:
     """Sentences one under the other, the empty ones left out."""
-    return "\n".join(s for s in sentences if s)
+    return "\n".join(sentence for sentence in sentences if sentence)
 
 
 def why(desk: Desk, ref: str, channel: int | None) -> str:

@@ -40,7 +40,9 @@ def block_sheet(plan: Plan, ref: str) -> Sheet:
         name,
         FactRow("Contacts", "fixed", str(size_of(owner, block)[0])),
         FactRow("Commons needed", "fixed", str(needed(owner, block, console.encoder.lines))),
-        FactRow("On pins", "fixed", ", ".join(f"C{p}" for p in block.commons) or "none yet"),
+        FactRow(
+            "On pins", "fixed", ", ".join(f"C{common}" for common in block.commons) or "none yet"
+        ),
         *more,
     )
     return Sheet(ref, block.name, f"Wiring in {owner.name}", rows)

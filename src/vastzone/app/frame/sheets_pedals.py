@@ -30,7 +30,7 @@ def jack_rows(plan: Plan, owner: Device, control: str) -> list[FactRow]:
     if jack is None:
         return []
     ref = ref_to(owner.id, jack.id)
-    plug = next((g for g in plan.pedal_plugs if g.jack == ref), None)
+    plug = next((pedal_plug for pedal_plug in plan.pedal_plugs if pedal_plug.jack == ref), None)
     choices: list[tuple[str, Any]] = [("nothing", None), *((p.name, p.id) for p in plan.pedals)]
     rows = [
         FactRow("Jack takes", "fixed", listed(jack.accepts)),
@@ -93,7 +93,7 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
         return lambda v: pedals.set_pedal(ident, words, **{field: v})
 
     rows = [*_wanted(pedal, setter), *_made(pedal, setter)]
-    plug = next((g for g in plan.pedal_plugs if g.pedal == ident), None)
+    plug = next((pedal_plug for pedal_plug in plan.pedal_plugs if pedal_plug.pedal == ident), None)
     jacks = []
     for device in plan.devices:
         for j in device.jacks:
@@ -109,9 +109,9 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     )
     if plug is not None:
         _, jack = pedals.pedal_jack(plan, plug.jack)
-        for r in _pedal_rows(pedal, jack):
-            if r.label in ("It works", "How it feels"):
-                rows.append(r)
+        for pedal_row in _pedal_rows(pedal, jack):
+            if pedal_row.label in ("It works", "How it feels"):
+                rows.append(pedal_row)
     presses = (Press("Remove", "trash-2", lambda: pedals.remove_pedal(ident)),)
     return Sheet(ref, pedal.name, "Pedal", tuple(rows), presses)
 

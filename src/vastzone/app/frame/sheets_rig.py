@@ -41,7 +41,7 @@ def cable_sheet(desk: Desk, ref: str) -> Sheet:
     for way, word in (((source, dest), "Channel"), ((dest, source), "Back on")):
         use = held.get(way)
         for channel in use.channels if use else ():
-            senders = listed(names[s] for s in use.senders[channel]) if use else ""
+            senders = listed(names[send] for send in use.senders[channel]) if use else ""
             rows.append(FactRow(f"{word} {channel}", "fixed", senders))
     where = f" in {desk.scene.name}" if desk.scene else ""
     silent = "" if len(rows) > 4 else f"Nothing is sent over this cable{where}."
@@ -74,7 +74,7 @@ def _limit(owner: Device, index: int, limit: object) -> Iterator[FactRow]:
             taken = " ".join(str(n) for n in limit.taken)
             yield FactRow("Slots taken", "text", taken, partial(_taken, owner.id, index))
     elif isinstance(limit, Reserved):
-        kept = " ".join(str(n) for n in limit.controllers)
+        kept = " ".join(str(controller) for controller in limit.controllers)
         yield FactRow("Keeps controllers", "text", kept, partial(_kept, owner.id, index))
     elif isinstance(limit, Answers):
         yield FactRow("Answers from", "note", limit.low, setter("low"), naming=owner.octaves)

@@ -73,7 +73,7 @@ def drive_rows(owner: Device, control: Control) -> list[FactRow]:
 def read_values(words: str) -> tuple[int, ...]:
     """Values as they are typed.  Raises EditError where one is no number 0–127."""
     found = []
-    for piece in (p.strip() for p in words.split(",") if p.strip()):
+    for piece in (part.strip() for part in words.split(",") if part.strip()):
         value = whole_number(piece)
         if value is None or not 0 <= value <= 127:
             raise EditError(

@@ -37,11 +37,11 @@ class Told(QWidget):
         """Struck and sent on the left, landings or reasons on the right."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        report, c = self._desk.stage.last, THEME.colours
+        report, colours = self._desk.stage.last, THEME.colours
         if report is None:
             room = QRectF(14, 0, self.width() - 28, self.height())
             said = self._desk.stage.remark or EMPTY
-            text(painter, room, said, c.muted, font(c.text_px))
+            text(painter, room, said, colours.muted, font(colours.text_px))
         else:
             self._sent(painter, report)
             self._landings(painter, report)
@@ -50,25 +50,32 @@ class Told(QWidget):
 
     def _unshown(self, painter: QPainter) -> None:
         """How much of a flood was played without being shown."""
-        count, c = self._desk.stage.unshown, THEME.colours
+        count, colours = self._desk.stage.unshown, THEME.colours
         if count:
             room = QRectF(self.width() - 300, 0, 290, self.height() / 3)
             said = f"a flood: {count:,} messages played unseen"
-            painter.fillRect(room, QColor(c.panel))
-            text(painter, room, said, c.caution, bold(c.text_px - 1), Qt.AlignmentFlag.AlignRight)
+            painter.fillRect(room, QColor(colours.panel))
+            text(
+                painter,
+                room,
+                said,
+                colours.caution,
+                bold(colours.text_px - 1),
+                Qt.AlignmentFlag.AlignRight,
+            )
 
     def _sent(self, painter: QPainter, report: Report) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         line = self.height() / 3
         wide = self._verdict(painter, self.verdict, line) if self.verdict else 0.0
         head = QRectF(14, 0, LEFT - 24 - wide, line)
-        text(painter, head, report.struck, c.ink, bold(c.text_px))
+        text(painter, head, report.struck, colours.ink, bold(colours.text_px))
         for index, message in enumerate(report.messages[:2]):
             row = QRectF(14, line * (index + 1), LEFT - 20, line)
             more = len(report.messages) - 2 if index == 1 else 0
             said = f"{message.text()}   {message.hex()}" + (f"  +{more}" if more > 0 else "")
-            text(painter, row, said, c.muted, font(c.text_px - 2))
-        painter.setPen(QColor(c.line))
+            text(painter, row, said, colours.muted, font(colours.text_px - 2))
+        painter.setPen(QColor(colours.line))
         painter.drawLine(round(LEFT), 4, round(LEFT), self.height() - 4)
 
     def _verdict(self, painter: QPainter, verdict: str, line: float) -> float:
@@ -84,15 +91,24 @@ class Told(QWidget):
         return wide + 8
 
     def _landings(self, painter: QPainter, report: Report) -> None:
-        c = THEME.colours
-        rows: list[Reached | str] = [*report.reached, *(r.sentence for r in report.silent)]
+        colours = THEME.colours
+        rows: list[Reached | str] = [
+            *report.reached,
+            *(reason.sentence for reason in report.silent),
+        ]
         line = self.height() / ROWS
         hidden = len(rows) - ROWS
         for index, row in enumerate(rows[:ROWS]):
             rect = QRectF(LEFT + 14, index * line, self.width() - LEFT - 24, line)
             if isinstance(row, str):
-                used = text(painter, rect, "Silent", c.fault, bold(c.text_px))
-                text(painter, rect.adjusted(used + 10, 0, 0, 0), row, c.ink, font(c.text_px))
+                used = text(painter, rect, "Silent", colours.fault, bold(colours.text_px))
+                text(
+                    painter,
+                    rect.adjusted(used + 10, 0, 0, 0),
+                    row,
+                    colours.ink,
+                    font(colours.text_px),
+                )
             else:
                 self._landing(painter, rect, row)
         if hidden > 0:
@@ -101,31 +117,33 @@ class Told(QWidget):
                 painter,
                 rect,
                 f"+{hidden} more",
-                c.muted,
-                font(c.text_px - 2),
+                colours.muted,
+                font(colours.text_px - 2),
                 Qt.AlignmentFlag.AlignRight,
             )
 
     def _landing(self, painter: QPainter, rect: QRectF, reached: Reached) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         chip = QRectF(rect.left(), rect.center().y() - 9, 28, 18)
         paint_tag(painter, chip, reached.tag.upper(), reached.colour)
         x = rect.left() + 38
         room = QRectF(x, rect.top(), 190, rect.height())
-        x += text(painter, room, reached.name, c.ink, bold(c.text_px)) + 10
+        x += text(painter, room, reached.name, colours.ink, bold(colours.text_px)) + 10
         room = QRectF(x, rect.top(), 120, rect.height())
-        x += text(painter, room, reached.what, c.ink, font(c.text_px)) + 16
+        x += text(painter, room, reached.what, colours.ink, font(colours.text_px)) + 16
         total = QRectF(rect.right() - 70, rect.top(), 70, rect.height())
         shade, right = delay_colour(reached.delay_ms), Qt.AlignmentFlag.AlignRight
-        text(painter, total, f"{reached.delay_ms:.1f} ms", shade, bold(c.text_px), right)
+        text(painter, total, f"{reached.delay_ms:.1f} ms", shade, bold(colours.text_px), right)
         way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
-        text(painter, way, way_text(reached.hops), c.muted, font(c.text_px - 1))
+        text(painter, way, way_text(reached.hops), colours.muted, font(colours.text_px - 1))
 
 
 def delay_colour(ms: float) -> str:
     """Good, playable, or too late for hands."""
-    c = THEME.colours
-    return c.good if ms <= GOOD_MS else c.caution if ms <= PLAYABLE_MS else c.fault
+    colours = THEME.colours
+    return (
+        colours.good if ms <= GOOD_MS else colours.caution if ms <= PLAYABLE_MS else colours.fault
+    )
 
 
 def ms_words(ms: float) -> str:

@@ -28,8 +28,8 @@ def text(
 
 def tag_colour(index: int | None) -> QColor:
     """The colour of a part; a quiet one for a target, which has none."""
-    c = THEME.colours
-    return mixed(c.ink, c.panel, 0.32) if index is None else c.part(index)
+    colours = THEME.colours
+    return mixed(colours.ink, colours.panel, 0.32) if index is None else colours.part(index)
 
 
 def paint_tag(painter: QPainter, chip: QRectF, tag: str, colour: int | None) -> None:

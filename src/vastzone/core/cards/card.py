@@ -234,4 +234,6 @@ def tick(refs: Iterable[str], state: State, today: str) -> Edit:
 def effort(held: Iterable[Card]) -> tuple[int, int]:
     """Steps and button presses of some cards, to compare two solutions by."""
     everything = tuple(held)
-    return sum(len(c.steps) for c in everything), sum(c.presses for c in everything)
+    return sum(len(control.steps) for control in everything), sum(
+        control.presses for control in everything
+    )

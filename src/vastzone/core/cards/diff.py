@@ -61,8 +61,8 @@ def _come_and_gone(what: str, old: Iterable[_Named], new: Iterable[_Named]) -> I
 def _numbers(old: Plan, new: Plan, ident: str) -> Iterator[str]:
     was, device = lookup.device(old, ident), lookup.device(new, ident)
     before = {}
-    for d in device_dials(was):
-        before[d.ref] = d
+    for device_dial in device_dials(was):
+        before[device_dial.ref] = device_dial
     for dial in device_dials(device):
         earlier = before.get(dial.ref)
         if earlier is not None and earlier.value != dial.value:

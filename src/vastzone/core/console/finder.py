@@ -130,16 +130,16 @@ def _singles(
 def _foretold(circuit: Circuit, trial: Trial) -> tuple[Result, ...]:
     """What every single fault foretells of a trial."""
     results = []
-    for f in all_single(circuit):
-        results.append(predict(circuit, state_of(circuit, (f,)), trial))
+    for fault in all_single(circuit):
+        results.append(predict(circuit, state_of(circuit, (fault,)), trial))
     return tuple(results)
 
 
 def _all_close(circuit: Circuit, faults: Faults, evidence: Sequence[Evidence]) -> list[float]:
     state = state_of(circuit, faults)
     closeness = []
-    for e in evidence:
-        closeness.append(_closeness(predict(circuit, state, e.trial), e.result))
+    for entry in evidence:
+        closeness.append(_closeness(predict(circuit, state, entry.trial), entry.result))
     return closeness
 
 

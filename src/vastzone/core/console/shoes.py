@@ -30,8 +30,8 @@ def sweep(shoe: Shoe, count: int = 200) -> list[Sweep]:
     for n in range(count):
         places.append(1 - abs(1 - 2 * n / (count - 1)))
     swept = []
-    for x in places:
-        swept.append(Sweep(x, shoe_value(shoe, volts_at(shoe, x))))
+    for place in places:
+        swept.append(Sweep(place, shoe_value(shoe, volts_at(shoe, place))))
     return swept
 
 

@@ -186,7 +186,7 @@ class Total(NamedTuple):
 
 def compare(owner: Device, console: Console) -> tuple[Total, ...]:
     """The ways, cheapest first; those to be wired have this console’s materials and hours in."""
-    bought = sum(m.price for m in materials(owner, console))
+    bought = sum(material.price for material in materials(owner, console))
     work = labour(owner, console)
     found = []
     for way in console.ways:

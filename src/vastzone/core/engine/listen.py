@@ -114,13 +114,13 @@ class Movers(NamedTuple):
 def audience_of(every: tuple[DeviceListeners, ...], channel: int) -> Audience:
     """Who listens on channel 0–15; the same value while nobody there changed."""
     here = []
-    for e in every:
-        if e.by_channel[channel]:
-            here.append(e)
+    for emission in every:
+        if emission.by_channel[channel]:
+            here.append(emission)
     return _audience(
-        tuple(e.device for e in here),
-        tuple(e.delay_ms for e in here),
-        tuple(e.by_channel[channel] for e in here),
+        tuple(emission.device for emission in here),
+        tuple(emission.delay_ms for emission in here),
+        tuple(emission.by_channel[channel] for emission in here),
     )
 
 
@@ -137,10 +137,12 @@ def _audience(
 def movers_of(every: tuple[DeviceListeners, ...]) -> Movers:
     """The targets of every device; the same value while none changed."""
     here = []
-    for e in every:
-        if e.movers:
-            here.append(e)
-    return _all_movers(tuple(e.device for e in here), tuple(e.movers for e in here))
+    for emission in every:
+        if emission.movers:
+            here.append(emission)
+    return _all_movers(
+        tuple(emission.device for emission in here), tuple(emission.movers for emission in here)
+    )
 
 
 @derived(256)

@@ -184,7 +184,9 @@ class Performance:
     def _choke(self, key: KeyId, sendings: Sequence[Sending], value: float) -> None:
         """A pad that mutes a group stops what other pads of that group on its device began."""
         velocity = _velocity(value)
-        groups = {s.send.mutes for s in sendings if _within(s.send, velocity)} - {None}
+        groups = {sending.send.mutes for sending in sendings if _within(sending.send, velocity)} - {
+            None
+        }
         if not groups:
             return
         device = device_of(key[0])

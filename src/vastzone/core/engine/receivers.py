@@ -119,5 +119,5 @@ def _world_with(outside: Outsides, choices: tuple[tuple[KitChoice, ...], ...]) -
 @derived(256)
 def _world(net: Network, every: tuple[DeviceListeners, ...]) -> Receivers:
     audiences = tuple(audience_of(every, channel) for channel in range(16))
-    by_device = MappingProxyType({e.device: e for e in every})
+    by_device = MappingProxyType({emission.device: emission for emission in every})
     return Receivers(net, by_device, audiences, movers_of(every))

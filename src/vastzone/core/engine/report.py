@@ -63,9 +63,9 @@ def report_key(
     owner = lookup.device(compiled.plan, device)
     emissions = compiled.keys.get((ref_to(device, keybed), key), ())
     messages = []
-    for e in emissions:
-        if e.low <= velocity <= e.high:
-            messages.append(e.message(velocity))
+    for emission in emissions:
+        if emission.low <= velocity <= emission.high:
+            messages.append(emission.message(velocity))
     return Report(
         f"{owner.name} · {pitch.label(key, owner.octaves)} · velocity {velocity}",
         ref_to(device, keybed),

@@ -97,9 +97,16 @@ class Run(NamedTuple):
         landings = tuple(
             [
                 Landing(
-                    la.ref, la.part, key + la.note, la.low, la.high, la.step, la.after_ms, la.plain
+                    landing.ref,
+                    landing.part,
+                    key + landing.note,
+                    landing.low,
+                    landing.high,
+                    landing.step,
+                    landing.after_ms,
+                    landing.plain,
                 )
-                for la in emission.landings
+                for landing in emission.landings
             ]
         )
         return Emission(
@@ -118,7 +125,7 @@ class Run(NamedTuple):
     def moved(self, key: int, source: int) -> "Run":
         """What ``source``, a key of it, does, done by another key."""
         one, by = self.emission, source - key
-        landings = tuple(la._replace(note=la.note + by) for la in one.landings)
+        landings = tuple(landing._replace(note=landing.note + by) for landing in one.landings)
         return Run(key, key, one._replace(note=one.note + by, landings=landings))
 
 

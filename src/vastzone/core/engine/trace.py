@@ -173,10 +173,10 @@ def _chooses(compiled: Compiled, device: str, message: Message) -> bool:
     """Whether a message only chooses a parameter for a control of the device that sends one."""
     kind = CHOSEN.get(message.first, ("", 0))[0] if message.kind == "controller" else ""
     return bool(kind) and any(
-        s.send.message == kind
+        sending.send.message == kind
         for key, sendings in compiled.controls.items()
         if key[0].startswith(f"{device}:")
-        for s in sendings
+        for sending in sendings
     )
 
 

@@ -68,8 +68,8 @@ def simulate(lines: Lines, messages: Iterable[UnderWay]) -> None:
     for number, (at, course, _, times) in enumerate(held):
         times[:] = [0.0] * len(course.lines)
         roots = (n for n, step in enumerate(course.lines) if step.parent < 0)
-        for n in roots:
-            queue.append((at + course.lines[n].before_ms, number, n))
+        for root in roots:
+            queue.append((at + course.lines[root].before_ms, number, root))
     heapify(queue)
     while queue:
         arrives, number, place = heappop(queue)

@@ -163,10 +163,12 @@ def _settle(
 
     def wish(ident: str) -> tuple[int, float]:
         others = []
-        for o in near[ident]:
-            if o not in column:
-                others.append(places[o])
-        chained = any(o in column and depth.get(o) != depth.get(ident) for o in near[ident])
+        for jack in near[ident]:
+            if jack not in column:
+                others.append(places[jack])
+        chained = any(
+            jack in column and depth.get(jack) != depth.get(ident) for jack in near[ident]
+        )
         place = sum(others) / len(others) if others else places[ident]
         return (depth[ident] if chained else 0), place
 

@@ -25,8 +25,8 @@ class Tally(NamedTuple):
 def scenes_compiled(plan: Plan) -> tuple[Compiled, ...]:
     """Every scene compiled; a plan without scenes as it is when switched on."""
     compiled = []
-    for s in plan.scenes or (None,):
-        compiled.append(compile_scene(plan, s))
+    for scene in plan.scenes or (None,):
+        compiled.append(compile_scene(plan, scene))
     return tuple(compiled)
 
 

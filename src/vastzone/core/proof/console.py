@@ -48,7 +48,7 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 (owner.id,),
                 f"{owner.name} has {console.encoder.commons} common pins and is "
                 f"{found.short} short: there are none for {names}. "
-                + " ".join(f"{m.sentence}." for m in found.mends),
+                + " ".join(f"{mend.sentence}." for mend in found.mends),
             )
         yield from _pins_of(owner, console)
         beds = []
@@ -140,8 +140,8 @@ def _ghost(owner: Device, console: Console, circuit: Circuit, index: int) -> str
         filter(None, (corners_of(circuit, part.first + n) for n in range(part.size))), ()
     )
     names = []
-    for n in corners:
-        names.append(contact_name(owner, console, block.id, circuit.contacts[n].number))
+    for corner in corners:
+        names.append(contact_name(owner, console, block.id, circuit.contacts[corner].number))
     if not names:
         return f"{block.name} has no diodes; it is too small to ghost."
     keys = listed(name.removesuffix(f" of {block.name}") for name in names)

@@ -114,10 +114,10 @@ def _zones_over(case: Case) -> list[Zone]:
 
 def _origins(emissions: tuple[Emission, ...], ref: str) -> list[str]:
     origins = []
-    for e in emissions:
-        for la in e.landings:
-            if la.ref == ref:
-                origins.append(e.origin)
+    for emission in emissions:
+        for landing in emission.landings:
+            if landing.ref == ref:
+                origins.append(emission.origin)
     return origins
 
 
@@ -225,11 +225,13 @@ def _control_extra(case: Case, hit: Effect) -> Found:
 def _both(sendings: tuple[Sending, ...], one: str, other: str) -> bool:
     """Whether one thing sent reaches two parts."""
     return any(
-        {one, other} <= {la.ref for la in note.landings} for s in sendings for note in s.notes
+        {one, other} <= {landing.ref for landing in note.landings}
+        for sending in sendings
+        for note in sending.notes
     ) or any(
         {one, other} <= {hearing.ref for hearing in motion.hearings}
-        for s in sendings
-        for motion in s.motions
+        for sending in sendings
+        for motion in sending.motions
     )
 
 

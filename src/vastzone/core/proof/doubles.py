@@ -80,10 +80,10 @@ def shared_channel(spot: Spot) -> Iterator[Remark]:
     parts: dict[str, Part] = {}
     for zone in spot.zones:
         for run, emission in spot.runs(zone):
-            like = tuple((la.ref, la.low, la.high) for la in emission.landings)
+            like = tuple((landing.ref, landing.low, landing.high) for landing in emission.landings)
             if like not in known:
                 known[like] = _clashing(emission)
-                parts |= {la.ref: la.part for la in emission.landings}
+                parts |= {landing.ref: landing.part for landing in emission.landings}
             if known[like]:
                 keys[known[like]].extend(run)
     for refs, held in keys.items():
@@ -155,8 +155,8 @@ def double_ways(spot: Spot) -> Iterator[Remark]:
     for zone in spot.zones:
         for _, emission in spot.runs(zone):
             refs = []
-            for la in emission.landings:
-                refs.append(la.ref)
+            for landing in emission.landings:
+                refs.append(landing.ref)
             for one, other in _pairs(emission) if len(set(refs)) < len(refs) else ():
                 ways = (one.ref, one.step, other.step)
                 if one.ref == other.ref and ways not in seen:
@@ -205,7 +205,7 @@ def _differing(emission: Emission, one: int, other: int) -> set[frozenset[str]]:
     for w in (one, other):
         ways.append({emission.tree.steps[s].arc for s in emission.tree.way(w)})
     arcs = (ways[0] ^ ways[1]) or ways[0]
-    return {frozenset((a.source, a.dest)) for a in arcs}
+    return {frozenset((arc.source, arc.dest)) for arc in arcs}
 
 
 def _stop_thrus(spot: Spot, emission: Emission, one: int, other: int) -> Iterator[Edit]:

@@ -51,9 +51,9 @@ class Proof(NamedTuple):
     def faults(self) -> Iterator[tuple[str, Mark]]:
         """Everything that is not as meant, with its scene."""
         for scene in self.scenes:
-            for m in self.marks(scene):
-                if m.verdict != "as meant":
-                    yield (scene, m)
+            for mark in self.marks(scene):
+                if mark.verdict != "as meant":
+                    yield (scene, mark)
 
 
 @derived(16, whole=True)
@@ -75,7 +75,12 @@ def _counted(marks: Marks) -> Mapping[str, int]:
 def prove(plan: Plan) -> Proof:
     """Prove a whole plan; parts that did not change since an earlier proof are reused."""
     with no_collecting():
-        return Proof({s.id if s else "": prove_scene(plan, s) for s in plan.scenes or (None,)})
+        return Proof(
+            {
+                scene.id if scene else "": prove_scene(plan, scene)
+                for scene in plan.scenes or (None,)
+            }
+        )
 
 
 @derived(320)
@@ -289,15 +294,15 @@ def _prove_control(
 ) -> Marks:
     marks: list[Mark] = []
     notes = []
-    for s in sendings:
-        for note in s.notes:
-            notes.append((s.send, note))
+    for sending in sendings:
+        for note in sending.notes:
+            notes.append((sending.send, note))
     if any(i.plays for i in here) or any(e.landings for _, e in notes):
         marks.extend(_prove_pad(key, here, notes, listeners))
     motions = []
-    for s in sendings:
-        for motion in s.motions:
-            motions.append((s.send, motion))
+    for sending in sendings:
+        for motion in sending.motions:
+            motions.append((sending.send, motion))
     marks.extend(_prove_moves(key, here, motions, aims))
     return tuple(marks)
 

@@ -36,11 +36,11 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
 @derived(512)
 def _sent_to(controls: Controls) -> frozenset[str]:
     """The parts that controls sound in a scene."""
-    sent = (em for held in controls.values() for sending in held for em in sending.notes)
+    sent = (note for held in controls.values() for sending in held for note in sending.notes)
     refs = set()
     for em in sent:
-        for la in em.landings:
-            refs.add(la.ref)
+        for landing in em.landings:
+            refs.add(landing.ref)
     return frozenset(refs)
 
 

@@ -48,11 +48,11 @@ def _one_for_all(
     plan: Plan, owner: Device, held: tuple[Dial, ...], here: list[Dial], firsts: list[Dial]
 ) -> Remark:
     told = []
-    for d in firsts[:3]:
-        told.append(f"{thing_words(d)} wants {value_words(d, d.value)}")
+    for device in firsts[:3]:
+        told.append(f"{thing_words(device)} wants {value_words(device, device.value)}")
     fixes = tuple(
-        _all_to(held, d.value, f"Use {value_words(here[0], d.value)} for all of them")
-        for d in firsts[:2]
+        _all_to(held, device.value, f"Use {value_words(here[0], device.value)} for all of them")
+        for device in firsts[:2]
     )
     owned = here[0].owner
     thing = owned.thing.control if owned.kind == "send" else ""
@@ -78,9 +78,9 @@ def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
         if dial.slot != (dial.ref,) and dial.scope in WIDE:
             held.setdefault(dial.slot, []).append(dial)
     torn = []
-    for d in held.values():
-        if len({dial.value for dial in d}) > 1:
-            torn.append(tuple(d))
+    for device in held.values():
+        if len({dial.value for dial in device}) > 1:
+            torn.append(tuple(device))
     return tuple(torn)
 
 

@@ -105,9 +105,9 @@ def value_below(target: Target, limit: float | None) -> int | None:
     if limit is None:
         return None
     allowed = []
-    for v in range(128):
-        if target_value(target, v) <= limit + 1e-9:
-            allowed.append(v)
+    for value in range(128):
+        if target_value(target, value) <= limit + 1e-9:
+            allowed.append(value)
     if not allowed:
         return None
     return max(allowed) if target.high >= target.low else min(allowed)
@@ -184,8 +184,8 @@ def _pedals_of(program: Program) -> tuple[tuple[str, int], ...]:
 def _sustained(sendings: tuple[Sending, ...]) -> frozenset[str]:
     """The parts that hear a sustain pedal."""
     refs = set()
-    for s in sendings:
-        for motion in s.motions:
+    for sending in sendings:
+        for motion in sending.motions:
             if motion.message == "controller" and motion.number == SUSTAIN:
                 for hearing in motion.hearings:
                     if hearing.is_part:

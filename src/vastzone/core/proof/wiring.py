@@ -64,7 +64,9 @@ def _odd_words(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> st
 def _place_of(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> str:
     """The keyboard or control that the first strike was on, else the console itself."""
     circuit = built(owner, console)
-    struck = (i for e in odd if isinstance(e.trial, ContactStrike) for i in e.trial.contacts)
+    struck = (
+        i for entry in odd if isinstance(entry.trial, ContactStrike) for i in entry.trial.contacts
+    )
     index = next(struck, None)
     if index is None:
         return owner.id

@@ -45,7 +45,7 @@ def end_name(plan: Plan, ref: str) -> str:
     """The name of a part or target ``device:thing``."""
     device, thing = read_ref(ref)
     owner = lookup.device(plan, device)
-    return next((x.name for x in lookup.ends(owner) if x.id == thing), thing)
+    return next((end.name for end in lookup.ends(owner) if end.id == thing), thing)
 
 
 def hits_words(plan: Plan, hits: Iterable[Effect]) -> str:

@@ -52,8 +52,8 @@ def even(points: Sequence[tuple[float, float]], within_db: float, count: int = 1
     for n in range(count):
         places.append(n / (count - 1))
     rise = []
-    for x in places:
-        rise.append(between(held, x))
+    for place in places:
+        rise.append(between(held, place))
     quiet = min(rise)
     volumes = tuple(volume_for(quiet - db) for db in rise)
     left = tuple(db + volume_db(v) - quiet for db, v in zip(rise, volumes, strict=True))

@@ -47,7 +47,7 @@ def together(moves: Sequence[tuple[Send, Target]], count: int = PLACES) -> Toget
     rows = []
     for send, target in moves:
         if adds_db(send, target, 0.0) is not None:
-            rows.append([adds_db(send, target, x) or 0.0 for x in places])
+            rows.append([adds_db(send, target, place) or 0.0 for place in places])
     if not rows:
         return None
     return Together(places, tuple(math.fsum(at) for at in zip(*rows, strict=True)))

@@ -77,7 +77,7 @@ def own_curves() -> dict[str, bytes]:
     names: tuple[Curve, ...] = (*POWERS, "s-shaped")
     curves: dict[str, bytes] = {}
     for name in names:
-        curves[name] = bytes(max(1, round(127 * shaped(name, v / 127))) for v in range(128))
+        curves[name] = bytes(max(1, round(127 * shaped(name, value / 127))) for value in range(128))
     return curves
 
 

@@ -51,7 +51,7 @@ def sent_velocities(send: Send) -> bytes:
     if send.curve == "linear" and not send.points and (send.low, send.high) == (0, 127):
         return b""
     span = send.high - send.low
-    return bytes(max(1, round(send.low + span * curved(send, v / 127))) for v in range(128))
+    return bytes(max(1, round(send.low + span * curved(send, value / 127))) for value in range(128))
 
 
 def strikes_for(

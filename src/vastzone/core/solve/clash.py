@@ -189,7 +189,7 @@ def _hitting(ways_out: list[frozenset[Item]]) -> frozenset[Item]:
     if not ways_out:
         return frozenset()
     members = sorted(set().union(*ways_out))
-    rows = np.array([[m in way for m in members] for way in ways_out], dtype=float)
+    rows = np.array([[member in way for member in members] for way in ways_out], dtype=float)
     # The slight slope decides between equally small sets, so that the answer is always the same.
     cost = np.array([1.0 + 1e-6 * n for n in range(len(members))])
     found = milp(

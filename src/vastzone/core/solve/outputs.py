@@ -105,7 +105,7 @@ def ways_to(plan: Plan, source: Sources, ports: tuple[str, ...]) -> Mapping[str,
     tree = joined_tree(source, ports, network(plan))
     reached = tuple(ref_to(device, port) for _, device, port in arrivals(source, tree))
     ends = dict.fromkeys(device_of(ref) for ref in reached)
-    return _count(reached, tuple(lookup.device(plan, d) for d in ends))
+    return _count(reached, tuple(lookup.device(plan, end) for end in ends))
 
 
 @derived(256)

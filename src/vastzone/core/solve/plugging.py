@@ -170,16 +170,16 @@ class _PluggingModel:
         self.pads, self.jacks = pads, jacks
         self.cp = cp_model.CpModel()
         self.set: dict[tuple[int, str], Any] = {
-            (j, t): self.cp.new_bool_var("")
+            (j, input_type): self.cp.new_bool_var("")
             for j, jack in enumerate(jacks)
-            for t in jack.input.types
+            for input_type in jack.input.types
         }
         self.x: dict[tuple[int, int, str], Any] = {}
         self.split: dict[tuple[int, str], Any] = {}
         for j, jack in enumerate(jacks):
-            self.cp.add_exactly_one(self.set[j, t] for t in jack.input.types)
-            for t in jack.input.types:
-                self._hold(j, t, splitters)
+            self.cp.add_exactly_one(self.set[j, input_type] for input_type in jack.input.types)
+            for input_type in jack.input.types:
+                self._hold(j, input_type, splitters)
         for p in range(len(pads)):
             self.cp.add_at_most_one(one for (q, _, _), one in self.x.items() if q == p)
 

@@ -236,7 +236,10 @@ class Model:
         """Schools, then rhythm on 10, then runs and low numbers."""
         costs: Costs = defaultdict(int)
         of = self.groups.of
-        alike = Counter((t.kind, frozenset(of[m] for m in t.members)) for t in self.problem.tastes)
+        alike = Counter(
+            (taste.kind, frozenset(of[member] for member in taste.members))
+            for taste in self.problem.tastes
+        )
         for (kind, members), times in alike.items():
             if len(members) > 1 or kind == "sound":
                 self._school(kind, members, times * SCHOOL, costs)
@@ -250,11 +253,11 @@ class Model:
         return costs
 
     def _school(self, kind: str, members: frozenset[int], weight: int, costs: Costs) -> None:
-        for value in sorted(set().union(*(self.groups.domains[g] for g in members))):
+        for value in sorted(set().union(*(self.groups.domains[member] for member in members))):
             held = []
-            for g in sorted(members):
-                if (g, value) in self.x:
-                    held.append(self.x[g, value])
+            for member in sorted(members):
+                if (member, value) in self.x:
+                    held.append(self.x[member, value])
             used = self.cp.new_bool_var("")
             if kind == "sound":
                 self.cp.add_bool_or([used.negated(), *held])

@@ -66,8 +66,10 @@ class Ear(NamedTuple):
 def senders(shaped: Shaped) -> list[Sender]:
     """Every zone that is on and every note or controller that is sent, in programs in use."""
     bound: dict[tuple[str, int, str, bool], list[Binding]] = {}
-    for b in shaped.bindings:
-        bound.setdefault((b.device, b.program, b.thing, b.is_zone), []).append(b)
+    for binding in shaped.bindings:
+        bound.setdefault(
+            (binding.device, binding.program, binding.thing, binding.is_zone), []
+        ).append(binding)
     made: list[Sender] = []
     for owner in shaped.plan.devices:
         for program in programs_in_use(shaped.plan, owner):

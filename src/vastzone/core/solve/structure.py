@@ -122,7 +122,7 @@ def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Bindin
     for p in owner.programs:
         programs[p.number] = p
     done: set[int] = set()
-    if not any(device_of(s) == ident for wish in plan.wishes for s in wish.sources):
+    if not any(device_of(source) == ident for wish in plan.wishes for source in wish.sources):
         return plan, bindings, obstacles
     for scene in plan.scenes or (None,):
         number = lookup.program_number(scene, owner)

@@ -140,12 +140,12 @@ class CardPage(QAbstractScrollArea):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The sheet and the lines that can be seen."""
-        painter, c = QPainter(self.viewport()), THEME.colours
+        painter, colours = QPainter(self.viewport()), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.viewport().rect(), QColor(c.paper))
+        painter.fillRect(self.viewport().rect(), QColor(colours.paper))
         if self.rows:
-            painter.setPen(QPen(QColor(c.line), 1))
-            painter.setBrush(QColor(c.raised))
+            painter.setPen(QPen(QColor(colours.line), 1))
+            painter.setBrush(QColor(colours.raised))
             painter.drawRoundedRect(self._sheet(), 6, 6)
         offset = self.verticalScrollBar().value() - 10
         first = max(0, bisect_right(self._tops, offset) - 1)
@@ -172,17 +172,29 @@ class CardPage(QAbstractScrollArea):
         }[row.kind](painter, row, rect)
 
     def _title(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         name, _, below = row.words.partition("\n")
         x, wide = rect.left() + EDGE, rect.width() - 2 * EDGE
-        text(painter, QRectF(x, rect.top() + 10, wide, 30), name, c.ink, bold(c.text_px + 8))
-        text(painter, QRectF(x, rect.top() + 40, wide, 20), below, c.muted, font(c.text_px - 1))
+        text(
+            painter,
+            QRectF(x, rect.top() + 10, wide, 30),
+            name,
+            colours.ink,
+            bold(colours.text_px + 8),
+        )
+        text(
+            painter,
+            QRectF(x, rect.top() + 40, wide, 20),
+            below,
+            colours.muted,
+            font(colours.text_px - 1),
+        )
 
     def _section(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         line = QRectF(rect.left() + EDGE, rect.top() + 18, rect.width() - 2 * EDGE, 26)
-        text(painter, line, row.words, c.ink, bold(c.text_px + 2))
-        painter.setPen(QPen(QColor(c.line), 1.2))
+        text(painter, line, row.words, colours.ink, bold(colours.text_px + 2))
+        painter.setPen(QPen(QColor(colours.line), 1.2))
         y = rect.bottom() - 2
         painter.drawLine(QPointF(rect.left() + EDGE, y), QPointF(rect.right() - EDGE, y))
         right = QRectF(rect.right() - EDGE - DOTS - 130, rect.top() + 18, DOTS + 130, 26)
@@ -190,38 +202,38 @@ class CardPage(QAbstractScrollArea):
             painter,
             right,
             f"all {least(row.steps)}",
-            c.muted,
-            font(c.text_px - 2),
+            colours.muted,
+            font(colours.text_px - 2),
             Qt.AlignmentFlag.AlignRight,
         )
 
     def _line(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         done = row.words in self.prepared if row.kind == "prepare" else self._reached(row)
         self._box(painter, rect, 0.67 if done else 0.0)
         room = QRectF(
             rect.left() + EDGE + 38, rect.top(), rect.width() - 2 * EDGE - 38, rect.height()
         )
-        face = bold(c.text_px) if row.kind == "closing" else font(c.text_px)
-        text(painter, room, row.words, c.ink, face)
+        face = bold(colours.text_px) if row.kind == "closing" else font(colours.text_px)
+        text(painter, room, row.words, colours.ink, face)
 
     @staticmethod
     def _reached(row: CardRow) -> bool:
         return STATES.index(least(row.steps)) >= STATES.index(row.state or "stored")
 
     def _step(self, painter: QPainter, row: CardRow, rect: QRectF) -> None:
-        c, step = THEME.colours, row.steps[0]
+        colours, step = THEME.colours, row.steps[0]
         reached = STATES.index(step.state)
         self._box(painter, rect, reached / 3)
         self._numbers(painter, step, rect)
         self._dots(painter, rect, reached, step.on)
-        painter.setPen(QPen(mixed(c.line, c.raised, 0.6), 1))
+        painter.setPen(QPen(mixed(colours.line, colours.raised, 0.6), 1))
         y = rect.bottom()
         painter.drawLine(QPointF(rect.left() + EDGE, y), QPointF(rect.right() - EDGE, y))
 
     def _numbers(self, painter: QPainter, step: CardStep, rect: QRectF) -> None:
         """What and where, from and to: in one line, or in two where there is little room."""
-        c = THEME.colours
+        colours = THEME.colours
         x, wide = rect.left() + EDGE + 38, rect.width() - 2 * EDGE - 38 - DOTS
         y, high = rect.top(), rect.height()
         end = x + wide
@@ -229,7 +241,7 @@ class CardPage(QAbstractScrollArea):
             high /= 2
             end += DOTS
             name = QRectF(x, y + 3, wide, high - 2)
-            room = QFontMetricsF(font(c.text_px)).horizontalAdvance(step.before) + 4
+            room = QFontMetricsF(font(colours.text_px)).horizontalAdvance(step.before) + 4
             before = QRectF(x, y + high, min(room, (end - x) * 0.45), high - 4)
             align = Qt.AlignmentFlag.AlignLeft
         else:
@@ -239,20 +251,24 @@ class CardPage(QAbstractScrollArea):
         arrow = QRectF(before.right(), before.top(), 30, before.height())
         after = QRectF(arrow.right(), before.top(), end - arrow.right() - 4, before.height())
         where = f" ({step.path})" if step.path else ""
-        text(painter, name, f"{step.thing} · {step.field}{where}", c.ink, font(c.text_px))
-        text(painter, before, step.before, c.muted, font(c.text_px), align)
-        text(painter, arrow, "→", c.muted, font(c.text_px), Qt.AlignmentFlag.AlignHCenter)
-        text(painter, after, step.after, c.ink, bold(c.text_px + 2))
+        text(
+            painter, name, f"{step.thing} · {step.field}{where}", colours.ink, font(colours.text_px)
+        )
+        text(painter, before, step.before, colours.muted, font(colours.text_px), align)
+        text(
+            painter, arrow, "→", colours.muted, font(colours.text_px), Qt.AlignmentFlag.AlignHCenter
+        )
+        text(painter, after, step.after, colours.ink, bold(colours.text_px + 2))
 
     def _box(self, painter: QPainter, rect: QRectF, share: float) -> None:
         """A box to tick: empty, half while sent, ticked when stored, filled when checked."""
-        c = THEME.colours
+        colours = THEME.colours
         box = QRectF(rect.left() + EDGE, rect.center().y() - BOX / 2, BOX, BOX)
-        painter.setPen(QPen(QColor(c.good if share > 0.5 else c.ink), 1.8))
-        painter.setBrush(QColor(c.good) if share >= 1 else QColor(c.raised))
+        painter.setPen(QPen(QColor(colours.good if share > 0.5 else colours.ink), 1.8))
+        painter.setBrush(QColor(colours.good) if share >= 1 else QColor(colours.raised))
         painter.drawRoundedRect(box, 5, 5)
         at = box.center()
-        pen = QPen(QColor(c.raised if share >= 1 else c.good), 2.6)
+        pen = QPen(QColor(colours.raised if share >= 1 else colours.good), 2.6)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
         painter.setPen(pen)
         if share > 0.5:
@@ -263,14 +279,14 @@ class CardPage(QAbstractScrollArea):
 
     def _dots(self, painter: QPainter, rect: QRectF, reached: int, on: str) -> None:
         """The state in a word, with its date."""
-        c = THEME.colours
+        colours = THEME.colours
         high = rect.height() / (2 if self._narrow else 1)
         room = QRectF(
             rect.right() - EDGE - DOTS, rect.top() + (3 if self._narrow else 0), DOTS, high
         )
         words = STATES[reached] if not on or not reached else f"{STATES[reached]} {on[5:10]}"
-        shade = c.good if reached >= 2 else c.caution if reached else c.muted
-        text(painter, room, words, shade, font(c.text_px - 2), Qt.AlignmentFlag.AlignRight)
+        shade = colours.good if reached >= 2 else colours.caution if reached else colours.muted
+        text(painter, room, words, shade, font(colours.text_px - 2), Qt.AlignmentFlag.AlignRight)
 
     def row_at(self, point: QPoint) -> int:
         """The line under a point of the viewport; −1 where there is none."""

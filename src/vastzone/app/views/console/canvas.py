@@ -64,17 +64,17 @@ class ConsoleCanvas(Holding):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Everything."""
-        painter, c, bench = QPainter(self), THEME.colours, self._bench
+        painter, colours, bench = QPainter(self), THEME.colours, self._bench
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(c.paper))
+        painter.fillRect(self.rect(), QColor(colours.paper))
         owner = bench.owner
         if owner is None:
             return
         heard = self._heard_contacts() if bench.held else set()
         spoilt = reports(owner)
-        small = bold(c.text_px - 2)
+        small = bold(colours.text_px - 2)
         for name, rect in self.picture.captions:
-            text(painter, rect, name, c.muted, small)
+            text(painter, rect, name, colours.muted, small)
         for shape in self.picture.shapes:
             ref, note = bench.key(shape.contact)
             bad = (ref, note if note is not None else 0) in spoilt
@@ -96,27 +96,29 @@ class ConsoleCanvas(Holding):
         return heard
 
     def _paint(self, painter: QPainter, shape: KeyShape, heard: bool, bad: bool) -> None:
-        c, here = THEME.colours, shape.contact == self._bench.at
-        painter.setPen(QPen(QColor(c.action if here else c.key_line), 2.4 if here else 0.9))
+        colours, here = THEME.colours, shape.contact == self._bench.at
+        painter.setPen(
+            QPen(QColor(colours.action if here else colours.key_line), 2.4 if here else 0.9)
+        )
         painter.setBrush(self._fill_of(shape, heard, bad))
         curve = 2.0 if shape.kind == "key" else 5.0
         painter.drawRoundedRect(shape.rect.adjusted(0.5, 0, -0.5, 0), curve, curve)
         if shape.kind != "key":
-            ink = c.on_action if heard else c.ink
-            size = max(9, min(c.text_px - 3, int(shape.rect.height() * 0.62)))
+            ink = colours.on_action if heard else colours.ink
+            size = max(9, min(colours.text_px - 3, int(shape.rect.height() * 0.62)))
             name = self._name_of(shape)
             text(painter, shape.rect.adjusted(7, 0, -5, 0), name, ink, font(size))
 
     def _fill_of(self, shape: KeyShape, heard: bool, bad: bool) -> QColor:
         """What a contact is filled with: held, heard, spoilt, or as it is."""
-        c = THEME.colours
+        colours = THEME.colours
         if heard:
-            return QColor(c.action)
+            return QColor(colours.action)
         if shape.contact in self._bench.held:
-            return QColor(c.caution)
-        plain = c.black_key if shape.black else c.white_key
-        fill = QColor(plain if shape.kind == "key" else c.raised)
-        return mixed(c.fault, fill, 0.55 if shape.black else 0.28) if bad else fill
+            return QColor(colours.caution)
+        plain = colours.black_key if shape.black else colours.white_key
+        fill = QColor(plain if shape.kind == "key" else colours.raised)
+        return mixed(colours.fault, fill, 0.55 if shape.black else 0.28) if bad else fill
 
     def _name_of(self, shape: KeyShape) -> str:
         """The name of a stop or piston."""
@@ -128,10 +130,10 @@ class ConsoleCanvas(Holding):
 
     @staticmethod
     def _paint_shoe(painter: QPainter, name: str, rect: QRectF, value: int, words: str) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         body = rect.adjusted(0, 0, 0, -16 if rect.height() > 38 else 0)
-        painter.setPen(QPen(QColor(c.key_line), 1))
-        painter.setBrush(QColor(c.sunken))
+        painter.setPen(QPen(QColor(colours.key_line), 1))
+        painter.setBrush(QColor(colours.sunken))
         painter.drawRoundedRect(body, 6, 6)
         full = QRectF(
             body.left(),
@@ -139,10 +141,10 @@ class ConsoleCanvas(Holding):
             body.width(),
             body.height() * value / 127,
         )
-        painter.setBrush(QColor(c.action))
+        painter.setBrush(QColor(colours.action))
         painter.drawRoundedRect(full, 6, 6)
-        ink = c.on_action if value > 70 else c.ink
-        text(painter, body, words, ink, bold(c.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
+        ink = colours.on_action if value > 70 else colours.ink
+        text(painter, body, words, ink, bold(colours.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
         if body.height() == rect.height():
             return
         below = QRectF(rect.left() - 4, rect.bottom() - 15, rect.width() + 8, 15)
@@ -150,8 +152,8 @@ class ConsoleCanvas(Holding):
             painter,
             below,
             name.removesuffix(" shoe"),
-            c.muted,
-            font(c.text_px - 3),
+            colours.muted,
+            font(colours.text_px - 3),
             Qt.AlignmentFlag.AlignHCenter,
         )
 

@@ -169,7 +169,7 @@ def changed_way(way: Way, column: int, words: str) -> Way:
     """A way with one cell typed over.  Raises EditError for what is no number or no price."""
     if column == 5:
         items = []
-        for piece in (p.strip() for p in words.split(",") if p.strip()):
+        for piece in (part.strip() for part in words.split(",") if part.strip()):
             name, _, price = piece.rpartition(" ")
             if not name:
                 raise EditError(f"“{piece}” has no price: write such as “bench 90”.")

@@ -177,15 +177,17 @@ class FaultsPage(QWidget):
         for held in groups(pairs):
             names = " = ".join(pin_name(item) for item in held)
             keys = []
-            for c in made.contacts:
+            for contact in made.contacts:
                 if any(
-                    wire.bus in (c.line, c.common) and wire.pin == made.pin(item)
+                    wire.bus in (contact.line, contact.common) and wire.pin == made.pin(item)
                     for wire in made.wires
-                    if wire.block == c.block
+                    if wire.block == contact.block
                     for item in held
                 ):
                     keys.append(
-                        contact_name(owner, console, made.parts[c.block].block.id, c.number)
+                        contact_name(
+                            owner, console, made.parts[contact.block].block.id, contact.number
+                        )
                     )
             told.append(f"{names}: {len(keys)} contacts, such as {', '.join(keys[:3])}")
         self.words.setText("; ".join(told) or "No pins are joined.")

@@ -49,7 +49,7 @@ class Hunt(QObject):
 
         def search(tell: Progress) -> Found:
             causes = rank(made, seen, tell)
-            return causes, propose(made, causes, [e.trial for e in seen], tell)
+            return causes, propose(made, causes, [entry.trial for entry in seen], tell)
 
         self._aside.start(search, self._keep)
 

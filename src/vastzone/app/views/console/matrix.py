@@ -128,9 +128,9 @@ class MatrixCanvas(QWidget):
         painter.end()
 
     def _heads(self, painter: QPainter, driven: Moment | None) -> None:
-        c, bench = THEME.colours, self._bench
+        colours, bench = THEME.colours, self._bench
         circuit = bench.circuit
-        small = font(c.text_px - 4)
+        small = font(colours.text_px - 4)
         columns = self.commons
         begun = 0
         for column, pin in enumerate(columns):
@@ -141,8 +141,8 @@ class MatrixCanvas(QWidget):
                 painter,
                 head,
                 f"C{pin + 1}",
-                c.action if here else c.muted,
-                bold(c.text_px - 4) if here else small,
+                colours.action if here else colours.muted,
+                bold(colours.text_px - 4) if here else small,
                 Qt.AlignmentFlag.AlignHCenter,
             )
             block = circuit.owner_of.get(pin, (-1, 0))[0]
@@ -156,7 +156,13 @@ class MatrixCanvas(QWidget):
                     last = column + 1 < len(columns) and after == -1
                     room = rect.right() + (90 if last else 0) - self.cell(begun, 0).left() - 4
                     span = QRectF(self.cell(begun, 0).left() + 2, 1, room, 16)
-                    text(painter, span, circuit.parts[block].block.name, c.ink, bold(c.text_px - 3))
+                    text(
+                        painter,
+                        span,
+                        circuit.parts[block].block.name,
+                        colours.ink,
+                        bold(colours.text_px - 3),
+                    )
                 begun = column + 1
 
     def _paint_cell(
@@ -169,29 +175,31 @@ class MatrixCanvas(QWidget):
         driven: Moment | None,
         size: int,
     ) -> None:
-        c, index = THEME.colours, self.contact_of(pin, line)
+        colours, index = THEME.colours, self.contact_of(pin, line)
         cell = self.cell(column, line).adjusted(0.5, 0.5, -0.5, -0.5)
         here = index >= 0 and index == self._bench.at
-        pen = QColor(c.action) if here else QColor(c.line)
+        pen = QColor(colours.action) if here else QColor(colours.line)
         painter.setPen(QPen(pen, 2.2 if here else 0.7))
         is_driven = driven is not None and driven.common == pin
         painter.setBrush(self._fill_of(index, pin, closed, is_driven))
         painter.drawRect(cell)
         if index >= 0 and cell.width() > 20:
-            ink = c.on_action if closed else c.ink
+            ink = colours.on_action if closed else colours.ink
             text(painter, cell, self._name(index), ink, font(size), Qt.AlignmentFlag.AlignHCenter)
 
     def _fill_of(self, index: int, pin: int, closed: bool, driven: bool) -> QColor:
         """What a crossing is filled with: read as closed, driven, without a contact, or plain."""
-        c, bench = THEME.colours, self._bench
+        colours, bench = THEME.colours, self._bench
         if closed:
-            return QColor(c.action if index in bench.held or not bench.held else c.fault)
-        fill = QColor(c.raised)
+            return QColor(
+                colours.action if index in bench.held or not bench.held else colours.fault
+            )
+        fill = QColor(colours.raised)
         if index < 0:
-            fill = QColor(c.paper)
+            fill = QColor(colours.paper)
         elif bench.circuit.owner_of.get(pin, (0, 0))[0] % 2:
-            fill = mixed(c.sunken, c.raised, 0.6)
-        return mixed(c.action, fill, 0.25) if driven else fill
+            fill = mixed(colours.sunken, colours.raised, 0.6)
+        return mixed(colours.action, fill, 0.25) if driven else fill
 
     def _name(self, index: int) -> str:
         bench = self._bench

@@ -76,7 +76,7 @@ class PinsPage(QWidget):
         self.found = pin_out(owner, console)
         rows = []
         for block in console.blocks:
-            pins = ", ".join(f"C{p}" for p in block.commons) or "none yet"
+            pins = ", ".join(f"C{common}" for common in block.commons) or "none yet"
             line = (
                 block.name,
                 str(size_of(owner, block)[0]),
@@ -107,7 +107,7 @@ class PinsPage(QWidget):
         )
         if found.left_out:
             said += f" {many(found.short, 'pin')} short. " + " ".join(
-                f"{m.sentence}: {many(m.gain, 'pin')}." for m in found.mends
+                f"{mend.sentence}: {many(mend.gain, 'pin')}." for mend in found.mends
             )
         self.words.setText(said)
         self.take.setEnabled(

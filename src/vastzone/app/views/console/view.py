@@ -152,7 +152,7 @@ class ConsoleView(View):
     def _offer(self) -> None:
         """What there is to choose from."""
         owners = self.bench.owners
-        offer(self.device, [(d.name, d.id) for d in owners])
+        offer(self.device, [(device.name, device.id) for device in owners])
         self.device.setVisible(len(owners) > 1)
         names = [(p.block.name, n) for n, p in enumerate(self.bench.circuit.parts)]
         offer(self.zoom, [("All of it", -1), *names])

@@ -112,7 +112,9 @@ class KeysCanvas(Holding):
 
     def _lit(self) -> dict[tuple[str, int], list[QColor]]:
         """The keys that are down with the colours of what they sound (none: the fault's)."""
-        indices: dict[tuple[str, int], set[int]] = {k: set() for k in self._desk.stage.lit_keys()}
+        indices: dict[tuple[str, int], set[int]] = {
+            key: set() for key in self._desk.stage.lit_keys()
+        }
         for voice in list(self._desk.stage.performance.sounding):
             if voice.key in indices:
                 indices[voice.key].add(voice.landing.part.colour)

@@ -61,10 +61,8 @@ class PointerLine(Label):
         compiled = self._desk.compiled
         emissions = compiled.keys.get((hit.ref, hit.key), ())
         head = f"<b>{pitch.label(hit.key, owner.octaves)}</b> on {escape(owner.name)}"
-        sent = "  ·  ".join(
-            f"ch {e.channel + 1} note {e.note} <b>{e.message(TYPICAL).hex()}</b>" for e in emissions
-        )
-        sounds = "  ·  ".join(filter(None, (self._sounds(e) for e in emissions)))
+        sent = "  ·  ".join(_sent(emission) for emission in emissions)
+        sounds = "  ·  ".join(filter(None, (self._sounds(emission) for emission in emissions)))
         if not sounds:
             device, keybed = read_ref(hit.ref)
             reasons = why_silent(compiled, device, keybed, hit.key, TYPICAL)
@@ -83,3 +81,8 @@ class PointerLine(Label):
 
 def _muted(text: str) -> str:
     return f'<span style="color:{THEME.colours.muted}">{escape(text)}</span>'
+
+
+def _sent(emission: Emission) -> str:
+    message = emission.message(TYPICAL).hex()
+    return f"ch {emission.channel + 1} note {emission.note} <b>{message}</b>"

@@ -101,7 +101,7 @@ class PadsCanvas(Holding):
         wide = (self.width() - 32 - side - GAP * (columns - 1)) / columns
         high = (self.height() - 12 - foot - GAP * (rows - 1)) / rows
         wide, high = min(wide, 200.0), min(high, 150.0, max(76.0, wide * 0.86))
-        held = {f.control.id: f for f in faces(self._desk, owner, self.bank)}
+        held = {face.control.id: face for face in faces(self._desk, owner, self.bank)}
         for n, pad in enumerate(pads):
             row, column = where(owner, n)
             span = pad.span * (wide + GAP) - GAP
@@ -146,25 +146,29 @@ class PadsCanvas(Holding):
         painter.end()
 
     def _shade(self, face: Face) -> QColor:
-        c = THEME.colours
-        colour = mixed(c.muted, c.raised, 0.2) if face.colour is None else c.part(face.colour)
+        colours = THEME.colours
+        colour = (
+            mixed(colours.muted, colours.raised, 0.2)
+            if face.colour is None
+            else colours.part(face.colour)
+        )
         lit = (face.ref, face.bank) == self._down
-        return colour if lit else mixed(colour, c.raised, 0.22 if face.sound else 0.06)
+        return colour if lit else mixed(colour, colours.raised, 0.22 if face.sound else 0.06)
 
     def _edge(self, face: Face) -> QPen:
-        c = THEME.colours
+        colours = THEME.colours
         chosen = self._desk.selection == face.ref or face.ref in self.chosen
-        return QPen(QColor(c.action if chosen else c.line), 2.6 if chosen else 1.3)
+        return QPen(QColor(colours.action if chosen else colours.line), 2.6 if chosen else 1.3)
 
     def _paint_pad(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
-        c, face, rect = THEME.colours, place.face, place.rect
+        colours, face, rect = THEME.colours, place.face, place.rect
         painter.setPen(self._edge(face))
         painter.setBrush(self._shade(face))
         is_round = face.control.shape == "round"
         painter.drawEllipse(rect) if is_round else painter.drawRoundedRect(rect, 12, 12)
         if face.ref in self._desk.unseen:
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(c.action))
+            painter.setBrush(QColor(colours.action))
             painter.drawEllipse(rect.topLeft() + QPointF(3, 3), 5, 5)
         inset = rect.width() * 0.13 if is_round else 0.0
         inner = rect.adjusted(11 + inset, 8 + inset, -11 - inset, -8 - inset)
@@ -174,56 +178,62 @@ class PadsCanvas(Holding):
 
     def _paint_head(self, painter: QPainter, face: Face, inner: QRectF) -> None:
         """Tag, name and verdict."""
-        c, x = THEME.colours, inner.left()
+        colours, x = THEME.colours, inner.left()
         if face.tag:
             paint_tag(painter, QRectF(x, inner.top(), 28, 17), face.tag, face.colour)
             x += 35
         head = QRectF(x, inner.top() - 1, inner.right() - x - 18, 19)
-        text(painter, head, face.control.name, c.muted, font(c.text_px - 2))
+        text(painter, head, face.control.name, colours.muted, font(colours.text_px - 2))
         if face.verdict:
             mark = QRectF(inner.right() - 16, inner.top() - 2, 20, 20)
             paint_mark(painter, mark, face.verdict, False)
 
     def _paint_words(self, painter: QPainter, owner: Device, face: Face, inner: QRectF) -> None:
         """Sound, number and channel; on two lines where a pad is low."""
-        c, line = THEME.colours, min(20.0, (inner.height() - 18) / 2)
+        colours, line = THEME.colours, min(20.0, (inner.height() - 18) / 2)
         middle = QRectF(inner.left(), inner.top() + 18, inner.width(), line + 3)
         words = face.sound or ("no sound" if face.send else "")
-        text(painter, middle, words, c.ink if face.sound else c.muted, bold(c.text_px + 1))
+        text(
+            painter,
+            middle,
+            words,
+            colours.ink if face.sound else colours.muted,
+            bold(colours.text_px + 1),
+        )
         number, last = number_words(owner, face), _channel_and_group(face)
         below = QRectF(inner.left(), inner.bottom() - line + 3, inner.width(), line)
         if inner.height() < 18 + 3 * 17:
             both = f"{number} · {last}" if last else number
-            text(painter, below, both, c.ink, font(c.text_px - 2))
+            text(painter, below, both, colours.ink, font(colours.text_px - 2))
         else:
-            text(painter, below, last, c.muted, font(c.text_px - 2))
+            text(painter, below, last, colours.muted, font(colours.text_px - 2))
             below.translate(0, 2 - line)
-            text(painter, below, number, c.ink, font(c.text_px - 1))
+            text(painter, below, number, colours.ink, font(colours.text_px - 1))
         if face.feel and below.top() - middle.bottom() > 0.8 * line:
             feel = QRectF(inner.left(), middle.bottom() - 2, inner.width(), line)
-            text(painter, feel, face.feel, c.ink, font(c.text_px - 2))
+            text(painter, feel, face.feel, colours.ink, font(colours.text_px - 2))
 
     def _paint_preview(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
         """The note that a fill would give, on a chip of the action's colour."""
         note = self.preview.get((place.face.control.id, place.face.bank))
         if note is None:
             return
-        c, rect = THEME.colours, place.rect
+        colours, rect = THEME.colours, place.rect
         chip = QRectF(rect.right() - 84, rect.bottom() - 30, 76, 22)
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(c.action))
+        painter.setBrush(QColor(colours.action))
         painter.drawRoundedRect(chip, 11, 11)
         text(
             painter,
             chip,
             f"→ {pitch.label(note, owner.octaves)}",
-            c.on_action,
-            bold(c.text_px - 2),
+            colours.on_action,
+            bold(colours.text_px - 2),
             Qt.AlignmentFlag.AlignHCenter,
         )
 
     def _paint_control(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
-        c, face, rect = THEME.colours, place.face, place.rect
+        colours, face, rect = THEME.colours, place.face, place.rect
         round_ = face.control.kind in ("knob", "wheel")
         size = 26.0
         hole = QRectF(rect.left(), rect.top() + 6, size, size)
@@ -235,21 +245,21 @@ class PadsCanvas(Holding):
             painter,
             QRectF(room.left(), room.top() + 2, room.width(), 18),
             face.control.name,
-            c.ink,
-            font(c.text_px - 1),
+            colours.ink,
+            font(colours.text_px - 1),
         )
         said = face.sound or (number_words(owner, face) if face.send else "nothing")
         text(
             painter,
             QRectF(room.left(), room.top() + 19, room.width(), 17),
             said,
-            c.muted,
-            font(c.text_px - 2),
+            colours.muted,
+            font(colours.text_px - 2),
         )
 
     def place_at(self, point: QPointF) -> PlacedFace | None:
         """The face under a point."""
-        return next((p for p in self.places if p.rect.contains(point)), None)
+        return next((place for place in self.places if place.rect.contains(point)), None)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Strike a pad, or go to another bank."""
@@ -330,9 +340,9 @@ class PadsCanvas(Holding):
 
     def _focused(self) -> PlacedFace | None:
         here = []
-        for p in self.places:
-            if p.face.ref == self._desk.selection:
-                here.append(p)
+        for place in self.places:
+            if place.face.ref == self._desk.selection:
+                here.append(place)
         return here[0] if here else (self.places[0] if self.places else None)
 
     def _step(self, down: int, across: int) -> None:

@@ -63,7 +63,11 @@ class FillBar(QFrame):
         self.width_.setCurrentIndex(2)
         self.kit = self._combo("Receiver’s kit", ())
         self.channel = self._combo(
-            "Channel", (("channel as it is", None), *((f"channel {c}", c) for c in range(1, 17)))
+            "Channel",
+            (
+                ("channel as it is", None),
+                *((f"channel {channel}", channel) for channel in range(1, 17)),
+            ),
         )
         self.scope = self._combo("What to fill", SCOPES)
         for widget in (self.kind, self.start, self.width_, self.kit, self.channel, self.scope):
@@ -105,8 +109,8 @@ class FillBar(QFrame):
         try:
             self.fills = self._fills(kind)
             self._refuse_unanswered()
-            count = sum(len(f.notes) for f in self.fills.values())
-            following = max((f.following for f in self.fills.values()), default=0)
+            count = sum(len(fill.notes) for fill in self.fills.values())
+            following = max((fill.following for fill in self.fills.values()), default=0)
             named = pitch.label(following, self._octaves) if following < 128 else "none left"
             self._line.show_text(f"{count} pads; the next kit begins on {named}.")
         except (EditError, PitchError) as error:

@@ -161,12 +161,12 @@ class InputsCanvas(QWidget):
     def _wire(
         self, painter: QPainter, tile: PadTile, socket: InputSocket, lossy: bool, split: bool
     ) -> None:
-        c = THEME.colours
+        colours = THEME.colours
         a, b = QPointF(tile.rect.center().x(), tile.rect.top()), socket.hole
         path = QPainterPath(a)
         bend = (a.y() - b.y()) * 0.5
         path.cubicTo(QPointF(a.x(), a.y() - bend), QPointF(b.x(), b.y() + bend), b)
-        pen = QPen(QColor(c.caution if lossy else c.good), 2.6)
+        pen = QPen(QColor(colours.caution if lossy else colours.good), 2.6)
         if split:
             pen.setStyle(Qt.PenStyle.DashLine)
         painter.setPen(pen)
@@ -174,60 +174,76 @@ class InputsCanvas(QWidget):
         painter.drawPath(path)
 
     def _socket(self, painter: QPainter, socket: InputSocket) -> None:
-        c, rect = THEME.colours, socket.rect
+        colours, rect = THEME.colours, socket.rect
         chosen = self._desk.selection == socket.ref
         state = ""
         if self._held is not None:
             state = "no" if plugs.refusal(self._desk.plan, self._held.pad, socket.ref) else "yes"
         painter.setPen(
             QPen(
-                QColor(c.action if chosen or state == "yes" else c.line),
+                QColor(colours.action if chosen or state == "yes" else colours.line),
                 2.2 if chosen or state == "yes" else 1.2,
             )
         )
-        painter.setBrush(QColor(c.sunken if state == "no" else c.raised))
+        painter.setBrush(QColor(colours.sunken if state == "no" else colours.raised))
         painter.drawRoundedRect(rect, 7, 7)
         inner = rect.adjusted(5, 5, -5, -5)
         align = Qt.AlignmentFlag.AlignHCenter
         line = QRectF(inner.left(), inner.top(), inner.width(), 18)
-        text(painter, line, socket.input.name, c.ink, bold(c.text_px - 2), align)
+        text(painter, line, socket.input.name, colours.ink, bold(colours.text_px - 2), align)
         text(
-            painter, line.translated(0, 18), socket.input.type, c.muted, font(c.text_px - 2), align
+            painter,
+            line.translated(0, 18),
+            socket.input.type,
+            colours.muted,
+            font(colours.text_px - 2),
+            align,
         )
         if len(socket.input.types) > 1:
-            others = "or " + ", ".join(t for t in socket.input.types if t != socket.input.type)
-            text(painter, line.translated(0, 34), others, c.action, font(c.text_px - 3), align)
-        painter.setPen(QPen(QColor(c.ink), 2))
-        painter.setBrush(QColor(c.paper))
+            others = "or " + ", ".join(
+                input_type for input_type in socket.input.types if input_type != socket.input.type
+            )
+            text(
+                painter,
+                line.translated(0, 34),
+                others,
+                colours.action,
+                font(colours.text_px - 3),
+                align,
+            )
+        painter.setPen(QPen(QColor(colours.ink), 2))
+        painter.setBrush(QColor(colours.paper))
         painter.drawEllipse(socket.hole, 9, 9)
-        painter.setBrush(QColor(c.ink))
+        painter.setBrush(QColor(colours.ink))
         painter.drawEllipse(socket.hole, 3.4, 3.4)
 
     def _tile(self, painter: QPainter, tile: PadTile, focused: bool) -> None:
-        c, rect, pad = THEME.colours, tile.rect, tile.pad
+        colours, rect, pad = THEME.colours, tile.rect, tile.pad
         marked = focused or (self._held is not None and self._held.pad.id == pad.id)
-        painter.setPen(QPen(QColor(c.action if marked else c.line), 2.2 if marked else 1.2))
-        painter.setBrush(mixed(c.action, c.raised, SHADE[pad.importance]))
+        painter.setPen(
+            QPen(QColor(colours.action if marked else colours.line), 2.2 if marked else 1.2)
+        )
+        painter.setBrush(mixed(colours.action, colours.raised, SHADE[pad.importance]))
         painter.drawRoundedRect(rect, 10, 10)
         inner = rect.adjusted(9, 4, -9, -4)
         line = QRectF(inner.left(), inner.top(), inner.width(), 19)
-        text(painter, line, pad.name, c.ink, bold(c.text_px - 1))
+        text(painter, line, pad.name, colours.ink, bold(colours.text_px - 1))
         if rect.height() > 57:
             what = f"{pad.sensor} · {pad.importance}"
-            text(painter, line.translated(0, 18), what, c.muted, font(c.text_px - 3))
+            text(painter, line.translated(0, 18), what, colours.muted, font(colours.text_px - 3))
         words, shade = self._zones_words(pad)
         last = QRectF(inner.left(), inner.bottom() - 19, inner.width(), 18)
-        text(painter, last, words, shade, bold(c.text_px - 2))
+        text(painter, last, words, shade, bold(colours.text_px - 2))
 
     def _zones_words(self, pad: TriggerPad) -> tuple[str, str]:
         """The zones of a pad that are heard and lost, and the colour that says so."""
-        c = THEME.colours
+        colours = THEME.colours
         kept, lost = self._zones(pad)
         if not kept:
-            return "in no input", c.fault
+            return "in no input", colours.fault
         if not lost:
-            return " ".join(kept), c.good
-        return f"{' '.join(kept)}  − {' '.join(lost)}", c.caution
+            return " ".join(kept), colours.good
+        return f"{' '.join(kept)}  − {' '.join(lost)}", colours.caution
 
     def _zones(self, pad: TriggerPad) -> tuple[tuple[str, ...], tuple[str, ...]]:
         plan = self._desk.plan
@@ -238,10 +254,10 @@ class InputsCanvas(QWidget):
         return kept, tuple(zone for zone in pad.zones if zone not in kept)
 
     def _loose(self, painter: QPainter, held: PadTile) -> None:
-        c = THEME.colours
-        painter.setPen(QPen(QColor(c.action), 3))
+        colours = THEME.colours
+        painter.setPen(QPen(QColor(colours.action), 3))
         painter.drawLine(QPointF(held.rect.center().x(), held.rect.top()), self._pointer)
-        painter.setBrush(QColor(c.action))
+        painter.setBrush(QColor(colours.action))
         painter.drawEllipse(self._pointer, 6, 6)
 
     def tile_at(self, point: QPointF) -> PadTile | None:

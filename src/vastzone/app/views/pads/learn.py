@@ -43,7 +43,7 @@ class LearnPads(Dialog):
         super().__init__(parent)
         self._desk, self._perform = desk, perform
         self._owner, self._program, self._bank = owner, program, bank
-        self._pads = [p for p in pads_of(owner) if bank <= p.banks]
+        self._pads = [pad for pad in pads_of(owner) if bank <= pad.banks]
         self._heard: list[TimedMessage] = []
         self.learned = Learned((), ())
         set_title(self, "Learn by striking")
@@ -99,7 +99,9 @@ class LearnPads(Dialog):
         rows = []
         for n, pad in enumerate(self._pads):
             held = known.get(n)
-            remarks = "; ".join(self._words(m) for m in self.learned.mistakes if m.place == n)
+            remarks = "; ".join(
+                self._words(mistake) for mistake in self.learned.mistakes if mistake.place == n
+            )
             rows.append(row_of((pad.name, self._sent(held), remarks)))
         self.table.show_rows(rows)
         left = len(self._pads) - len(known)

@@ -86,11 +86,13 @@ def where(owner: Device, n: int) -> tuple[int, int]:
 
 def paint_mini(painter: QPainter, desk: Desk, owner: Device, mini: Mini, rect: QRectF) -> None:
     """The pads of one bank, small: the colour and tag of what each plays."""
-    c = THEME.colours
+    colours = THEME.colours
     rows, columns = grid_of(owner)
     wide, high = rect.width() / columns, rect.height() / rows
-    painter.setPen(QPen(QColor(c.action if mini.chosen else c.line), 2 if mini.chosen else 1))
-    painter.setBrush(QColor(c.panel))
+    painter.setPen(
+        QPen(QColor(colours.action if mini.chosen else colours.line), 2 if mini.chosen else 1)
+    )
+    painter.setBrush(QColor(colours.panel))
     painter.drawRoundedRect(rect.adjusted(-5, -5, 5, LABEL + 3), 8, 8)
     table = _table(desk, owner, mini)
     for n, pad in enumerate(pads_of(owner)):
@@ -104,15 +106,21 @@ def paint_mini(painter: QPainter, desk: Desk, owner: Device, mini: Mini, rect: Q
             high - 3,
         )
         tag, shade, sends = _played(table, (ref_to(owner.id, pad.id), mini.bank))
-        colour = c.part(shade) if shade is not None else None
+        colour = colours.part(shade) if shade is not None else None
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour or mixed(c.ink, c.panel, 0.12 if sends else 0.04))
+        painter.setBrush(colour or mixed(colours.ink, colours.panel, 0.12 if sends else 0.04))
         painter.drawRoundedRect(cell, 3, 3)
         if tag and high > 12:
-            ink = readable_on(colour) if colour is not None else c.ink
+            ink = readable_on(colour) if colour is not None else colours.ink
             text(painter, cell, tag, ink, bold(10), Qt.AlignmentFlag.AlignHCenter)
     label = QRectF(rect.left(), rect.bottom() + 1, rect.width(), LABEL)
-    text(painter, label, mini.name, c.ink if mini.chosen else c.muted, font(c.text_px - 2))
+    text(
+        painter,
+        label,
+        mini.name,
+        colours.ink if mini.chosen else colours.muted,
+        font(colours.text_px - 2),
+    )
 
 
 def _table(desk: Desk, owner: Device, mini: Mini) -> Controls:

@@ -30,7 +30,7 @@ class TimePlot(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The first seconds of the recording."""
-        painter, c = QPainter(self), THEME.colours
+        painter, colours = QPainter(self), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         found = self.found
         if found is None or not found.hits:
@@ -44,8 +44,14 @@ class TimePlot(QWidget):
         self._legend(painter, left)
         for n, pad in enumerate(pads):
             base = top + (n + 1) * high - 3
-            text(painter, QRectF(4, base - high, left - 10, high), pad, c.ink, font(c.text_px - 1))
-            painter.setPen(QPen(QColor(c.line), 1))
+            text(
+                painter,
+                QRectF(4, base - high, left - 10, high),
+                pad,
+                colours.ink,
+                font(colours.text_px - 1),
+            )
+            painter.setPen(QPen(QColor(colours.line), 1))
             painter.drawLine(QPointF(left, base), QPointF(self.width() - 8, base))
         for hit, kind in zip(found.hits, found.kinds, strict=True):
             if hit.at_ms - start > span:
@@ -55,24 +61,33 @@ class TimePlot(QWidget):
             _stroke(painter, QPointF(x, base), hit.peak / 127 * (high - 8), kind)
         seconds = f"{span / 1000:.1f} s of {(found.hits[-1].at_ms - start) / 1000:.1f} s"
         area = QRectF(left, self.height() - 18, self.width() - left - 10, 16)
-        text(painter, area, seconds, c.muted, font(c.text_px - 3), Qt.AlignmentFlag.AlignRight)
+        text(
+            painter,
+            area,
+            seconds,
+            colours.muted,
+            font(colours.text_px - 3),
+            Qt.AlignmentFlag.AlignRight,
+        )
         painter.end()
 
     def _legend(self, painter: QPainter, left: float) -> None:
-        c, x = THEME.colours, left
+        colours, x = THEME.colours, left
         for kind, words in (
             ("true", "stroke"),
             ("double", "double trigger"),
             ("crosstalk", "crosstalk"),
         ):
             _stroke(painter, QPointF(x + 4, 17), 11, kind)
-            text(painter, QRectF(x + 12, 4, 120, 16), words, c.muted, font(c.text_px - 3))
+            text(
+                painter, QRectF(x + 12, 4, 120, 16), words, colours.muted, font(colours.text_px - 3)
+            )
             x += 118
 
 
 def _stroke(painter: QPainter, foot: QPointF, tall: float, kind: str) -> None:
-    c = THEME.colours
-    colour = QColor({"true": c.action, "double": c.fault}.get(kind, c.caution))
+    colours = THEME.colours
+    colour = QColor({"true": colours.action, "double": colours.fault}.get(kind, colours.caution))
     painter.setPen(QPen(colour, 2.4 if kind == "true" else 1.6))
     painter.drawLine(foot, foot - QPointF(0, tall))
     head = foot - QPointF(0, tall)
@@ -80,7 +95,7 @@ def _stroke(painter: QPainter, foot: QPointF, tall: float, kind: str) -> None:
         painter.drawLine(head + QPointF(-3, -3), head + QPointF(3, 3))
         painter.drawLine(head + QPointF(-3, 3), head + QPointF(3, -3))
     elif kind == "crosstalk":
-        painter.setBrush(QColor(c.paper))
+        painter.setBrush(QColor(colours.paper))
         painter.drawEllipse(head, 2.8, 2.8)
 
 
@@ -120,13 +135,19 @@ class SweepPlot(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Two curves from 0 to all, and the proposed value."""
-        painter, c = QPainter(self), THEME.colours
+        painter, colours = QPainter(self), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(42, 26, self.width() - 54, self.height() - 48)
         head = f"{self._title}: {self._at:g} {self._unit}".strip()
-        text(painter, QRectF(8, 2, self.width() - 12, 20), head, c.ink, bold(c.text_px - 1))
-        painter.setPen(QPen(QColor(c.line), 1))
-        painter.setBrush(QColor(c.raised))
+        text(
+            painter,
+            QRectF(8, 2, self.width() - 12, 20),
+            head,
+            colours.ink,
+            bold(colours.text_px - 1),
+        )
+        painter.setPen(QPen(QColor(colours.line), 1))
+        painter.setBrush(QColor(colours.raised))
         painter.drawRect(area)
         for share, words in ((0.0, "0 %"), (1.0, "100 %")):
             y = area.bottom() - share * area.height()
@@ -134,8 +155,8 @@ class SweepPlot(QWidget):
                 painter,
                 QRectF(2, y - 8, 38, 16),
                 words,
-                c.muted,
-                font(c.text_px - 4),
+                colours.muted,
+                font(colours.text_px - 4),
                 Qt.AlignmentFlag.AlignRight,
             )
         if not self._rows:
@@ -146,18 +167,18 @@ class SweepPlot(QWidget):
         def x(value: float) -> float:
             return area.left() + (value - low) / (high - low) * area.width()
 
-        painter.setPen(QPen(mixed(c.action, c.paper, 0.6), 1.6, Qt.PenStyle.DashLine))
+        painter.setPen(QPen(mixed(colours.action, colours.paper, 0.6), 1.6, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(x(self._at), area.top()), QPointF(x(self._at), area.bottom()))
-        self._curve(painter, area, x, c.good, lambda k: k.true / max(1, k.all_true))
-        self._curve(painter, area, x, c.fault, lambda k: k.false / max(1, k.all_false), True)
+        self._curve(painter, area, x, colours.good, lambda k: k.true / max(1, k.all_true))
+        self._curve(painter, area, x, colours.fault, lambda k: k.false / max(1, k.all_false), True)
         foot = QRectF(area.left(), area.bottom() + 2, area.width(), 18)
-        text(painter, foot, f"{low:g}", c.muted, font(c.text_px - 4))
+        text(painter, foot, f"{low:g}", colours.muted, font(colours.text_px - 4))
         text(
             painter,
             foot,
             f"{high:g} {self._unit}",
-            c.muted,
-            font(c.text_px - 4),
+            colours.muted,
+            font(colours.text_px - 4),
             Qt.AlignmentFlag.AlignRight,
         )
         middle = Qt.AlignmentFlag.AlignHCenter
@@ -165,8 +186,8 @@ class SweepPlot(QWidget):
             painter,
             foot,
             "— strokes  - - false",
-            c.muted,
-            font(c.text_px - 4),
+            colours.muted,
+            font(colours.text_px - 4),
             middle,
         )
         painter.end()

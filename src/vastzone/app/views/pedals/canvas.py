@@ -101,37 +101,37 @@ class PedalsCanvas(Holding):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Every tile."""
-        painter, c = QPainter(self), THEME.colours
+        painter, colours = QPainter(self), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(c.paper))
+        painter.fillRect(self.rect(), QColor(colours.paper))
         for name, rect in self.heads:
-            text(painter, rect, name, c.muted, bold(c.text_px - 1))
+            text(painter, rect, name, colours.muted, bold(colours.text_px - 1))
         for tile in self.tiles:
             self._paint(painter, tile)
         for pedal, rect in self.loose:
             here = self._desk.selection == f"{PEDAL}{pedal.id}"
             style = Qt.PenStyle.SolidLine if here else Qt.PenStyle.DashLine
-            painter.setPen(QPen(QColor(c.action if here else c.muted), 1.4, style))
-            painter.setBrush(QColor(c.panel))
+            painter.setPen(QPen(QColor(colours.action if here else colours.muted), 1.4, style))
+            painter.setBrush(QColor(colours.panel))
             painter.drawRoundedRect(rect, 10, 10)
             inner = QRectF(rect.left() + 12, rect.top() + 9, rect.width() - 20, 19)
-            text(painter, inner, pedal.name, c.ink, bold(c.text_px - 2))
-            small = font(c.text_px - 2)
-            text(painter, inner.translated(0, 19), pedal.kind, c.muted, small)
-            text(painter, inner.translated(0, 37), f"for {pedal.function}", c.muted, small)
+            text(painter, inner, pedal.name, colours.ink, bold(colours.text_px - 2))
+            small = font(colours.text_px - 2)
+            text(painter, inner.translated(0, 19), pedal.kind, colours.muted, small)
+            text(painter, inner.translated(0, 37), f"for {pedal.function}", colours.muted, small)
         if self._carried is not None:
             self._paint_carried(painter, self._carried)
         painter.end()
 
     def _paint_carried(self, painter: QPainter, pedal: Pedal) -> None:
         """What a carried pedal would do in each jack, and the pedal under the pointer."""
-        c = THEME.colours
-        shades = {"works": c.good, "half": c.caution}
+        colours = THEME.colours
+        shades = {"works": colours.good, "half": colours.caution}
         over = self.tile_at(self._at)
         for tile in self.tiles:
             if tile.held.jack is not None:
                 met = served(pedal, tile.held.jack)
-                painter.setPen(QPen(QColor(shades.get(met.works, c.fault)), 3))
+                painter.setPen(QPen(QColor(shades.get(met.works, colours.fault)), 3))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRoundedRect(tile.rect, 10, 10)
         words = pedal.name
@@ -141,38 +141,49 @@ class PedalsCanvas(Holding):
         wide = max(150.0, min(self.width() - 20.0, 7.2 * len(words) + 20))
         left = min(self._at.x() + 8, self.width() - wide - 8)
         box = QRectF(max(4.0, left), max(0.0, self._at.y() - 30), wide, 26)
-        painter.setPen(QPen(QColor(c.action), 1.6))
-        painter.setBrush(QColor(c.panel))
+        painter.setPen(QPen(QColor(colours.action), 1.6))
+        painter.setBrush(QColor(colours.panel))
         painter.drawRoundedRect(box, 6, 6)
-        text(painter, box.adjusted(8, 3, -8, -3), words, c.ink, font(c.text_px - 2))
+        text(painter, box.adjusted(8, 3, -8, -3), words, colours.ink, font(colours.text_px - 2))
 
     def _paint(self, painter: QPainter, tile: ControlTile) -> None:
-        c, held, rect = THEME.colours, tile.held, tile.rect
+        colours, held, rect = THEME.colours, tile.held, tile.rect
         here = held.ref == self._desk.selection
-        painter.setPen(QPen(QColor(c.action if here else c.line), 2.4 if here else 1.2))
-        painter.setBrush(QColor(c.raised))
+        painter.setPen(QPen(QColor(colours.action if here else colours.line), 2.4 if here else 1.2))
+        painter.setBrush(QColor(colours.raised))
         painter.drawRoundedRect(rect, 10, 10)
         value = self.value_of(held)
         face = QRectF(rect.left() + 9, rect.top() + 13, 32, 44)
-        colour = QColor(c.action) if held.moves else mixed(c.muted, c.raised, 0.6)
+        colour = QColor(colours.action) if held.moves else mixed(colours.muted, colours.raised, 0.6)
         _paint_face(painter, face, held, value, colour)
         inner = QRectF(face.right() + 8, rect.top() + 7, rect.right() - face.right() - 16, 19)
         shown = ("on" if value >= 64 else "off") if held.is_switch else str(value)
         name = inner.adjusted(0, 0, -28, 0)
-        text(painter, name, held.control.name, c.ink, bold(c.text_px - 2))
-        text(painter, inner, shown, c.ink, bold(c.text_px - 1), Qt.AlignmentFlag.AlignRight)
+        text(painter, name, held.control.name, colours.ink, bold(colours.text_px - 2))
+        text(
+            painter,
+            inner,
+            shown,
+            colours.ink,
+            bold(colours.text_px - 1),
+            Qt.AlignmentFlag.AlignRight,
+        )
         self._words(painter, held, inner.translated(0, 19))
 
     @staticmethod
     def _words(painter: QPainter, worked_control: Worked, line: QRectF) -> None:
         """What it moves, the pedal that hangs on it."""
-        c, small = THEME.colours, font(THEME.colours.text_px - 2)
-        names = ", ".join(m.target.name for m in worked_control.moves)
-        text(painter, line, names or "moves nothing", c.muted, small)
+        colours, small = THEME.colours, font(THEME.colours.text_px - 2)
+        names = ", ".join(move.target.name for move in worked_control.moves)
+        text(painter, line, names or "moves nothing", colours.muted, small)
         if worked_control.jack is None:
             return
         met = worked_control.meets
-        shade = {"works": c.good, "half": c.caution}.get(met.works, c.fault) if met else c.muted
+        shade = (
+            {"works": colours.good, "half": colours.caution}.get(met.works, colours.fault)
+            if met
+            else colours.muted
+        )
         name = worked_control.pedal.name if worked_control.pedal else "no pedal"
         text(painter, line.translated(0, 18), name, shade, small)
 
@@ -308,9 +319,9 @@ def _paint_face(
     painter: QPainter, face: QRectF, worked_control: Worked, value: int, colour: QColor
 ) -> None:
     """A knob with its pointer, a pedal that tilts, a fader with its cap, a switch."""
-    c, share = THEME.colours, value / 127
-    painter.setPen(QPen(QColor(c.ink), 1.4))
-    painter.setBrush(QColor(c.sunken))
+    colours, share = THEME.colours, value / 127
+    painter.setPen(QPen(QColor(colours.ink), 1.4))
+    painter.setBrush(QColor(colours.sunken))
     if worked_control.control.kind == "knob":
         disc = QRectF(face.left(), face.center().y() - 17, 34, 34)
         painter.drawEllipse(disc)
@@ -318,7 +329,7 @@ def _paint_face(
         painter.drawArc(disc.adjusted(4, 4, -4, -4), 225 * 16, round(-270 * 16 * share))
     elif worked_control.is_switch:
         cap = QRectF(face.left() + 3, face.center().y() - 14, 28, 28)
-        painter.setBrush(colour if value >= 64 else QColor(c.sunken))
+        painter.setBrush(colour if value >= 64 else QColor(colours.sunken))
         painter.drawRoundedRect(cap, 6, 6)
     elif worked_control.control.kind in ("pedal", "shoe"):
         toe = face.bottom() - 16 - 18 * (1 - share)

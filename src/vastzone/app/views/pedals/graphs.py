@@ -28,21 +28,24 @@ class Graph(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The frame, then what is in it."""
-        c, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(self.rect()).adjusted(2, 26, -6, -22)
         head = QRectF(area.left(), 2, area.width(), 22)
-        text(painter, head, self.title, c.ink, bold(c.text_px - 1))
-        painter.setPen(QPen(QColor(c.line), 1))
-        painter.setBrush(QColor(c.raised))
+        text(painter, head, self.title, colours.ink, bold(colours.text_px - 1))
+        painter.setPen(QPen(QColor(colours.line), 1))
+        painter.setBrush(QColor(colours.raised))
         painter.drawRoundedRect(area, 4, 4)
-        below, small = QRectF(area.left(), area.bottom() + 2, area.width(), 18), font(c.text_px - 3)
-        text(painter, below, self.ends[0], c.muted, small)
-        text(painter, below, self.ends[1], c.muted, small, Qt.AlignmentFlag.AlignRight)
+        below, small = (
+            QRectF(area.left(), area.bottom() + 2, area.width(), 18),
+            font(colours.text_px - 3),
+        )
+        text(painter, below, self.ends[0], colours.muted, small)
+        text(painter, below, self.ends[1], colours.muted, small, Qt.AlignmentFlag.AlignRight)
         if self.is_empty() and self.hint:
             room = area.adjusted(18, 0, -18, 0)
-            painter.setFont(font(c.text_px))
-            painter.setPen(QColor(c.muted))
+            painter.setFont(font(colours.text_px))
+            painter.setPen(QColor(colours.muted))
             middle = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(room, middle, self.hint)
         else:
@@ -92,7 +95,7 @@ class TravelGraph(Graph):
 
     def draw(self, painter: QPainter, area: QRectF) -> None:
         """Dots, then the line."""
-        c = THEME.colours
+        colours = THEME.colours
 
         def place(x: float, value: float) -> QPointF:
             return QPointF(
@@ -100,17 +103,19 @@ class TravelGraph(Graph):
             )
 
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(c.caution))
+        painter.setBrush(QColor(colours.caution))
         for x, value in self.before:
             painter.drawEllipse(place(x, value), 2.2, 2.2)
-        painter.setPen(QPen(QColor(c.action), 2.2))
+        painter.setPen(QPen(QColor(colours.action), 2.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(QPolygonF([place(x, v) for x, v in self.after]))
-        small, right = font(c.text_px - 3), Qt.AlignmentFlag.AlignRight
+        small, right = font(colours.text_px - 3), Qt.AlignmentFlag.AlignRight
         above = QRectF(area.right() - 260, area.top() - 20, 260, 16)
         if self.before:
-            text(painter, above, "— after calibration", c.action, small, right)
-            text(painter, above.adjusted(0, 0, -125, 0), "● received", c.caution, small, right)
+            text(painter, above, "— after calibration", colours.action, small, right)
+            text(
+                painter, above.adjusted(0, 0, -125, 0), "● received", colours.caution, small, right
+            )
 
 
 class Histogram(Graph):
@@ -166,10 +171,10 @@ class CurveGraph(Graph):
 
     def draw(self, painter: QPainter, area: QRectF) -> None:
         """Both lines."""
-        c = THEME.colours
+        colours = THEME.colours
         for values, colour, style in (
-            (self.nearest, c.muted, Qt.PenStyle.DashLine),
-            (self.table, c.action, Qt.PenStyle.SolidLine),
+            (self.nearest, colours.muted, Qt.PenStyle.DashLine),
+            (self.table, colours.action, Qt.PenStyle.SolidLine),
         ):
             line = QPolygonF(
                 [

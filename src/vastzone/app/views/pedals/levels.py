@@ -110,8 +110,17 @@ class LevelsPage(QWidget):
 
     def refresh(self) -> None:
         """Take what is known of the chosen control’s target."""
-        held = next((w for w in worked(self._desk) if w.ref == self._desk.selection), None)
-        known = next((m.target for m in held.moves if m.target.louder), None) if held else None
+        held = next(
+            (
+                worked_control
+                for worked_control in worked(self._desk)
+                if worked_control.ref == self._desk.selection
+            ),
+            None,
+        )
+        known = (
+            next((move.target for move in held.moves if move.target.louder), None) if held else None
+        )
         self.even_out.setEnabled(known is not None)
         if known is not None:
             rises = ", ".join(f"{v / 1.27:.0f} {db:g}" for v, db in known.louder)
@@ -181,7 +190,7 @@ class LevelsPage(QWidget):
 def named_numbers(words: str) -> list[tuple[str, float]]:
     """«Narrator 0, Keys 6» as names with numbers.  Raises EditError where one is missing."""
     found = []
-    for piece in (p.strip() for p in words.split(",")):
+    for piece in (part.strip() for part in words.split(",")):
         name, _, number = piece.rpartition(" ")
         found.append((name.strip(), _number(number, piece)))
         if not name.strip():
@@ -192,7 +201,7 @@ def named_numbers(words: str) -> list[tuple[str, float]]:
 def number_pairs(words: str) -> list[tuple[float, float]]:
     """«0 0, 100 9» as pairs of numbers.  Raises EditError where one is missing."""
     found = []
-    for piece in (p.strip() for p in words.split(",")):
+    for piece in (part.strip() for part in words.split(",")):
         first, _, second = piece.partition(" ")
         found.append((_number(first, piece), _number(second.strip(), piece)))
         if not 0 <= found[-1][0] <= 100:

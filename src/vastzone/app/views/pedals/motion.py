@@ -63,7 +63,7 @@ class MotionGraph(Graph):
 
     def draw(self, painter: QPainter, area: QRectF) -> None:
         """Ticks, steps, dashes, and which is which."""
-        c, whole = THEME.colours, self.times[-1] if self.times else 1.0
+        colours, whole = THEME.colours, self.times[-1] if self.times else 1.0
         inner = area.adjusted(0, 10, 0, -24)
 
         def place(at: float, share: float) -> QPointF:
@@ -71,13 +71,13 @@ class MotionGraph(Graph):
                 inner.left() + at / whole * inner.width(), inner.bottom() - share * inner.height()
             )
 
-        painter.setPen(QPen(QColor(c.muted), 1.4))
+        painter.setPen(QPen(QColor(colours.muted), 1.4))
         for at in self.strikes:
             x = place(at, 0.0).x()
             painter.drawLine(QPointF(x, area.bottom() - 16), QPointF(x, area.bottom() - 4))
         for values, colour, dashed in (
-            (self.source, QColor(c.action), False),
-            (self.follows, QColor(c.caution), True),
+            (self.source, QColor(colours.action), False),
+            (self.follows, QColor(colours.caution), True),
         ):
             line = QPolygonF([place(t, v) for t, v in zip(self.times, values, strict=False)])
             pen = QPen(colour, 2)
@@ -85,11 +85,11 @@ class MotionGraph(Graph):
                 pen.setDashPattern([3, 2])
             painter.setPen(pen)
             painter.drawPolyline(line)
-        small = font(c.text_px - 3)
+        small = font(colours.text_px - 3)
         over = QRectF(area.right() - 250, area.top() - 20, 250, 16)
-        text(painter, over, "— source", c.action, small)
-        text(painter, over.adjusted(70, 0, 0, 0), "- - what follows it", c.caution, small)
-        text(painter, over.adjusted(196, 0, 0, 0), "| strikes", c.muted, small)
+        text(painter, over, "— source", colours.action, small)
+        text(painter, over.adjusted(70, 0, 0, 0), "- - what follows it", colours.caution, small)
+        text(painter, over.adjusted(196, 0, 0, 0), "| strikes", colours.muted, small)
 
 
 class MotionPage(QWidget):
@@ -194,7 +194,14 @@ class MotionPage(QWidget):
         end = (self.strikes[-1] if self.strikes else 0.0) + REST_MS
         times = [n * GRAIN_MS for n in range(int(end / GRAIN_MS) + 1)]
         values = driven(drive, self.strikes, times)
-        moves = next((w.moves for w in worked(self._desk) if w.ref == ref), ())
+        moves = next(
+            (
+                worked_control.moves
+                for worked_control in worked(self._desk)
+                if worked_control.ref == ref
+            ),
+            (),
+        )
         follows, words = followed(moves, times, values)
         self.graph.show_motion(self.strikes, times, [value / 127 for value in values], follows)
         top = max(values, default=0)

@@ -64,9 +64,9 @@ class MovesTable(QWidget):
         """Show the plan as it is now."""
         held = []
         for w in worked(self._desk):
-            for m in w.moves:
-                if m.device:
-                    held.append((w, m))
+            for move in w.moves:
+                if move.device:
+                    held.append((w, move))
         rows = []
         for work, moved in held:
             words = (f"{work.control.name}, {work.owner.name}", *self._words(moved))

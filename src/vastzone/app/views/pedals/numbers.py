@@ -81,7 +81,9 @@ class NumbersPage(QWidget):
         for (ref, _), sendings in self._desk.compiled.controls.items():
             giver = lookup.device(self._desk.plan, device_of(ref))
             name = lookup.by_id(giver.controls, thing_of(ref), "control").name
-            for motion in (m for s in sendings for m in s.motions if m.message == "controller"):
+            for motion in (
+                m for sending in sendings for m in sending.motions if m.message == "controller"
+            ):
                 here = owner and any(
                     device_of(hearing.ref) == owner.id for hearing in motion.hearings
                 )

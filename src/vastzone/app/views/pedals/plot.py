@@ -59,35 +59,41 @@ class ResponsePlot(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Axes, curves, dots, legend."""
-        painter, c = QPainter(self), THEME.colours
+        painter, colours = QPainter(self), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area, held = self.area, self.shown
-        painter.setPen(QPen(QColor(c.line), 1))
-        painter.setBrush(QColor(c.raised))
+        painter.setPen(QPen(QColor(colours.line), 1))
+        painter.setBrush(QColor(colours.raised))
         painter.drawRoundedRect(area, 4, 4)
         if held is None:
             text(
                 painter,
                 area,
                 "Choose a control",
-                c.muted,
-                font(c.text_px),
+                colours.muted,
+                font(colours.text_px),
                 Qt.AlignmentFlag.AlignHCenter,
             )
             return
         head = QRectF(area.left(), 4, area.width() + RIGHT, 22)
-        text(painter, head, f"{held.control.name} of {held.owner.name}", c.ink, bold(c.text_px))
+        text(
+            painter,
+            head,
+            f"{held.control.name} of {held.owner.name}",
+            colours.ink,
+            bold(colours.text_px),
+        )
         below = QRectF(area.left(), area.bottom() + 4, area.width(), 18)
-        small = font(c.text_px - 3)
-        text(painter, below, "at rest", c.muted, small)
-        text(painter, below, "full", c.muted, small, Qt.AlignmentFlag.AlignRight)
+        small = font(colours.text_px - 3)
+        text(painter, below, "at rest", colours.muted, small)
+        text(painter, below, "full", colours.muted, small, Qt.AlignmentFlag.AlignRight)
         if not held.moves:
             text(
                 painter,
                 area,
                 "It moves no target here.",
-                c.muted,
-                font(c.text_px - 1),
+                colours.muted,
+                font(colours.text_px - 1),
                 Qt.AlignmentFlag.AlignHCenter,
             )
         for n, moved in enumerate(held.moves):
@@ -100,10 +106,10 @@ class ResponsePlot(QWidget):
 
     def _together(self, painter: QPainter, area: QRectF, worked_control: Worked) -> None:
         """The level that everything moved comes to, over 24 dB, dotted."""
-        found = together([(m.send, m.target) for m in worked_control.moves])
+        found = together([(move.send, move.target) for move in worked_control.moves])
         if found is None or len(worked_control.moves) < 2:
             return
-        c, top = THEME.colours, max(found.levels)
+        colours, top = THEME.colours, max(found.levels)
         line = QPolygonF()
         for x, level in zip(found.places, found.levels, strict=True):
             share = max(0.0, 1 - (top - level) / LEVEL_DB)
@@ -113,12 +119,19 @@ class ResponsePlot(QWidget):
                     area.bottom() - (0.04 + 0.92 * share) * area.height(),
                 )
             )
-        painter.setPen(QPen(QColor(c.ink), 2, Qt.PenStyle.DotLine))
+        painter.setPen(QPen(QColor(colours.ink), 2, Qt.PenStyle.DotLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(line)
         words = f"··· level together, {found.spread_db:.1f} dB apart"
         above = QRectF(area.left() + 8, area.top() + 4, area.width() - 16, 16)
-        text(painter, above, words, c.ink, font(c.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
+        text(
+            painter,
+            above,
+            words,
+            colours.ink,
+            font(colours.text_px - 3),
+            Qt.AlignmentFlag.AlignHCenter,
+        )
 
     def _curve(self, painter: QPainter, area: QRectF, moved: MovedTarget, n: int) -> None:
         target, colour = moved.target, _shade(n)
@@ -147,22 +160,28 @@ class ResponsePlot(QWidget):
 
     def _told(self, painter: QPainter, area: QRectF, moved: MovedTarget, n: int) -> None:
         """The target’s tag, its ends and its value now, in its own unit."""
-        c, target = THEME.colours, moved.target
+        colours, target = THEME.colours, moved.target
         close = self.shown is not None and len(self.shown.moves) * 66 > area.height() + BOTTOM
         x, y = area.right() + 12, area.top() + 4 + n * (42 if close else 66)
         paint_tag(painter, QRectF(x, y, 26, 17), target.name[:2].upper(), COLOURS[n % len(COLOURS)])
         room = self.width() - x - 4
-        text(painter, QRectF(x + 32, y, room - 32, 18), target.name, c.ink, bold(c.text_px - 1))
+        text(
+            painter,
+            QRectF(x + 32, y, room - 32, 18),
+            target.name,
+            colours.ink,
+            bold(colours.text_px - 1),
+        )
         low, high = end_values(moved.send, target)
         now = target_value(target, sent_value(moved.send, self.value / 127))
         unit = f" {target.unit}" if target.unit else ""
-        small = font(c.text_px - 2)
-        text(painter, QRectF(x, y + 19, room, 17), f"{now:.4g}{unit} now", c.ink, small)
+        small = font(colours.text_px - 2)
+        text(painter, QRectF(x, y + 19, room, 17), f"{now:.4g}{unit} now", colours.ink, small)
         ends = f"{low:.4g} to {high:.4g}{unit}"
         if target.mode == "continuous":
             ends += f", {steps(moved.send, target, bits_of(moved.send)).values} steps"
         if not close:
-            text(painter, QRectF(x, y + 36, room, 17), ends, c.muted, small)
+            text(painter, QRectF(x, y + 36, room, 17), ends, colours.muted, small)
 
 
 class MotionStrip(QWidget):
@@ -198,15 +217,15 @@ class MotionStrip(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Steps from left to right, now at the right end."""
-        painter, c = QPainter(self), THEME.colours
+        painter, colours = QPainter(self), THEME.colours
         area = QRectF(self.rect()).adjusted(LEFT, 4, -RIGHT, -16)
-        painter.setPen(QPen(QColor(c.line), 1))
-        painter.setBrush(QColor(c.raised))
+        painter.setPen(QPen(QColor(colours.line), 1))
+        painter.setBrush(QColor(colours.raised))
         painter.drawRoundedRect(area, 4, 4)
-        small = font(c.text_px - 3)
+        small = font(colours.text_px - 3)
         below = QRectF(area.left(), area.bottom() + 1, area.width(), 14)
-        text(painter, below, "5 s ago", c.muted, small)
-        text(painter, below, "now", c.muted, small, Qt.AlignmentFlag.AlignRight)
+        text(painter, below, "5 s ago", colours.muted, small)
+        text(painter, below, "now", colours.muted, small, Qt.AlignmentFlag.AlignRight)
         line = QPolygonF()
         last: float | None = None
         for at, value in self.samples:
@@ -219,7 +238,7 @@ class MotionStrip(QWidget):
             last = y
         if last is not None:
             line.append(QPointF(area.right(), last))
-        painter.setPen(QPen(QColor(c.action), 1.8))
+        painter.setPen(QPen(QColor(colours.action), 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(line)
         self._followed(painter, area)
@@ -254,7 +273,7 @@ class MotionStrip(QWidget):
 
 def paint_plug(painter: QPainter, rect: QRectF, worked_control: Worked) -> None:
     """The plug in the jack: tip, ring and sleeve, the wiper or the contact told below."""
-    c, pedal, jack = THEME.colours, worked_control.pedal, worked_control.jack
+    colours, pedal, jack = THEME.colours, worked_control.pedal, worked_control.jack
     if jack is None:
         return
     three = pedal is None or pedal.kind in ("continuous", "dual switch", "triple", "voltage")
@@ -263,16 +282,20 @@ def paint_plug(painter: QPainter, rect: QRectF, worked_control: Worked) -> None:
     for name, wide in THREE_POLES if three else TWO_POLES:
         pole = QRectF(x, rect.top(), wide - 2, 12)
         marked = swept and pedal is not None and name == pedal.wiper
-        painter.setPen(QPen(QColor(c.ink if pedal else c.muted), 1.2))
-        painter.setBrush(QColor(c.action if marked else c.sunken))
+        painter.setPen(QPen(QColor(colours.ink if pedal else colours.muted), 1.2))
+        painter.setBrush(QColor(colours.action if marked else colours.sunken))
         curve = 6 if name == "tip" else 3
         painter.drawRoundedRect(pole, curve, curve)
         x += wide
-    small, met = font(c.text_px - 3), worked_control.meets
-    shade = c.muted if met is None else {"works": c.good, "half": c.caution}.get(met.works, c.fault)
+    small, met = font(colours.text_px - 3), worked_control.meets
+    shade = (
+        colours.muted
+        if met is None
+        else {"works": colours.good, "half": colours.caution}.get(met.works, colours.fault)
+    )
     line = QRectF(rect.left(), rect.top() + 13, rect.width(), 14)
     text(painter, line, _plug_words(pedal), shade, small)
-    text(painter, line.translated(0, 13), _jack_words(jack), c.muted, small)
+    text(painter, line.translated(0, 13), _jack_words(jack), colours.muted, small)
 
 
 THREE_POLES = (("sleeve", 34.0), ("ring", 16.0), ("tip", 18.0))

@@ -71,17 +71,17 @@ class SocketGrid(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Heads, then the crossings, then what the signs mean."""
-        c, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        small, plain = font(c.text_px - 3), font(c.text_px - 1)
+        small, plain = font(colours.text_px - 3), font(colours.text_px - 1)
         for column, socket in enumerate(self.sockets):
             head = self.cell(0, column).translated(6, -HEAD)
             line = QRectF(head.left(), 2, head.width() - 10, 20)
-            text(painter, line, socket.jack.name, c.ink, bold(c.text_px - 2))
-            text(painter, line.translated(0, 18), self._owners[column], c.muted, small)
+            text(painter, line, socket.jack.name, colours.ink, bold(colours.text_px - 2))
+            text(painter, line.translated(0, 18), self._owners[column], colours.muted, small)
         for row, pedal in enumerate(self.pedals):
             side = QRectF(4, HEAD + row * TALL, NAMES - 12, TALL)
-            text(painter, side, pedal.name, c.ink, plain)
+            text(painter, side, pedal.name, colours.ink, plain)
             for column in range(len(self.sockets)):
                 self._paint_cell(painter, row, column)
         key = QRectF(4, HEAD + TALL * len(self.pedals), self.width() - 8, FOOT)
@@ -89,28 +89,28 @@ class SocketGrid(QWidget):
             painter,
             key,
             "● as wanted   ◐ half   – not at all   ✕ never   ▢ plugged now   ▢ dashed: best fit",
-            c.muted,
+            colours.muted,
             small,
         )
         painter.end()
 
     def _paint_cell(self, painter: QPainter, row: int, column: int) -> None:
-        c, box = THEME.colours, self.cell(row, column).adjusted(3, 2, -3, -2)
+        colours, box = THEME.colours, self.cell(row, column).adjusted(3, 2, -3, -2)
         place = (self.pedals[row].id, self.sockets[column].ref)
         works = self.meets(row, column).works
-        painter.setPen(QPen(QColor(c.line), 1))
-        painter.setBrush(QColor(c.action_soft if place in self._now else c.raised))
+        painter.setPen(QPen(QColor(colours.line), 1))
+        painter.setBrush(QColor(colours.action_soft if place in self._now else colours.raised))
         painter.drawRoundedRect(box, 5, 5)
         _paint_sign(painter, box.center(), works)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if place in self._now:
-            painter.setPen(QPen(QColor(c.action), 2))
+            painter.setPen(QPen(QColor(colours.action), 2))
             painter.drawRoundedRect(box, 5, 5)
         elif place in self._best:
-            painter.setPen(QPen(QColor(c.action), 2, Qt.PenStyle.DashLine))
+            painter.setPen(QPen(QColor(colours.action), 2, Qt.PenStyle.DashLine))
             painter.drawRoundedRect(box, 5, 5)
         if self.hasFocus() and (row, column) == self.at:
-            painter.setPen(QPen(QColor(c.ink), 1.5, Qt.PenStyle.DotLine))
+            painter.setPen(QPen(QColor(colours.ink), 1.5, Qt.PenStyle.DotLine))
             painter.drawRoundedRect(box.adjusted(3, 3, -3, -3), 4, 4)
 
     def _place(self, point: QPoint) -> tuple[int, int] | None:
@@ -179,22 +179,22 @@ class SocketGrid(QWidget):
 
 def _paint_sign(painter: QPainter, point: QPointF, works: str) -> None:
     """A dot, a half dot, a dash or a cross: told by shape as well as by colour."""
-    c, size = THEME.colours, 6.5
+    colours, size = THEME.colours, 6.5
     round_ = QRectF(point.x() - size, point.y() - size, 2 * size, 2 * size)
     if works == "works":
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(c.good))
+        painter.setBrush(QColor(colours.good))
         painter.drawEllipse(round_)
     elif works == "half":
-        painter.setPen(QPen(QColor(c.caution), 1.6))
+        painter.setPen(QPen(QColor(colours.caution), 1.6))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(round_)
-        painter.setBrush(QColor(c.caution))
+        painter.setBrush(QColor(colours.caution))
         painter.drawPie(round_, 90 * 16, 180 * 16)
     elif works == "not":
-        painter.setPen(QPen(QColor(c.muted), 1.6))
+        painter.setPen(QPen(QColor(colours.muted), 1.6))
         painter.drawLine(QPointF(point.x() - 5, point.y()), QPointF(point.x() + 5, point.y()))
     else:
-        painter.setPen(QPen(QColor(c.fault), 2.2))
+        painter.setPen(QPen(QColor(colours.fault), 2.2))
         painter.drawLine(round_.topLeft(), round_.bottomRight())
         painter.drawLine(round_.topRight(), round_.bottomLeft())

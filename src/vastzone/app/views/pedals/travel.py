@@ -113,14 +113,14 @@ class TravelPage(QWidget):
         try:
             self.found = examine(samples)
         except EditError as error:
-            self.graph.show_points([(s.travel, s.value) for s in samples], ())
+            self.graph.show_points([(sample.travel, sample.value) for sample in samples], ())
             self.words.setText(str(error))
             return
-        steady = steadied([s.value for s in sorted(samples)], self.found.hysteresis)
+        steady = steadied([sample.value for sample in sorted(samples)], self.found.hysteresis)
         after = []
         for s, v in zip(sorted(samples), steady, strict=True):
             after.append((s.travel, calibrated(self.found, v)))
-        self.graph.show_points([(s.travel, s.value) for s in samples], after)
+        self.graph.show_points([(sample.travel, sample.value) for sample in samples], after)
         self.words.setText(travel_words(self.found))
         self.use.setEnabled(self.found.wiper == "right")
 
@@ -169,7 +169,7 @@ def travel_words(travel: Travel) -> str:
     )
     said = [f"It {sense}: {ends}; {dead}; it jitters by {travel.noise:.1f} steps."]
     if travel.wiper == "mismatched":
-        where = f" at {', '.join(f'{x:.0%}' for x in travel.leaps)} of the travel"
+        where = f" at {', '.join(f'{leap:.0%}' for leap in travel.leaps)} of the travel"
         said.append(f"It leaps{where}: " if travel.leaps else "It moves over a stub of its range: ")
         said[-1] += "its wiper is probably on the wrong contact of the plug."
     else:

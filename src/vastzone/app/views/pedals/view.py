@@ -132,7 +132,7 @@ class PedalsView(View):
                 self._scroll.ensureVisible(at.x(), at.y(), 0, round(tile.rect.height()))
         self.plot.show_control(chosen, self.canvas.value_of(chosen) if chosen else 0)
         slow = (
-            [m.target for m in chosen.moves if m.target.rise_ms or m.target.fall_ms]
+            [move.target for move in chosen.moves if move.target.rise_ms or move.target.fall_ms]
             if chosen
             else []
         )

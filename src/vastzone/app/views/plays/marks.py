@@ -9,21 +9,21 @@ from vastzone.app.theme.current import THEME
 
 def paint_mark(painter: QPainter, cell: QRectF, verdict: str, partly: bool) -> None:
     """A mark in a cell; ``partly`` concerns only some keys, velocities or scenes."""
-    c = THEME.colours
-    colour = QColor(c.verdict(verdict))
+    colours = THEME.colours
+    colour = QColor(colours.verdict(verdict))
     at, r = cell.center(), 8.0
     area = QRectF(at.x() - r, at.y() - r, 2 * r, 2 * r)
     pen = QPen(colour, 1.8)
     if partly:
         pen.setDashPattern([1.6, 1.6])
     painter.setPen(pen)
-    soft = mixed(colour, c.paper, 0.17)
+    soft = mixed(colour, colours.paper, 0.17)
     if verdict == "as meant":
         painter.setBrush(soft if partly else colour)
         painter.drawEllipse(area)
-        _tick(painter, at, colour if partly else QColor(c.paper))
+        _tick(painter, at, colour if partly else QColor(colours.paper))
     elif verdict == "silent":
-        painter.setBrush(QColor(c.paper))
+        painter.setBrush(QColor(colours.paper))
         painter.drawEllipse(area)
     elif verdict == "wrong":
         painter.setBrush(soft)

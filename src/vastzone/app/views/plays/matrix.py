@@ -127,8 +127,8 @@ class Matrix(QAbstractScrollArea):
         """The cells that can be seen, then names and heads over them."""
         painter = QPainter(self.viewport())
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        c, view = THEME.colours, self.viewport()
-        painter.fillRect(view.rect(), QColor(c.paper))
+        colours, view = THEME.colours, self.viewport()
+        painter.fillRect(view.rect(), QColor(colours.paper))
         first = max(0, self.verticalScrollBar().value() // self.high)
         last = min(len(self.lines), first + (view.height() - self.top) // self.high + 2)
         start = max(0, self.horizontalScrollBar().value() // WIDE)
@@ -140,24 +140,24 @@ class Matrix(QAbstractScrollArea):
         painter.setClipRect(QRect(self.left, 0, view.width(), view.height()))
         self._paint_heads(painter, start, end)
         painter.setClipping(False)
-        painter.fillRect(QRect(0, 0, self.left, self.top), QColor(c.paper))
+        painter.fillRect(QRect(0, 0, self.left, self.top), QColor(colours.paper))
         self._paint_corner(painter)
         painter.end()
 
     def _paint_line(self, painter: QPainter, n: int, start: int, end: int) -> None:
-        c, line, y = THEME.colours, self.lines[n], self._y(n)
+        colours, line, y = THEME.colours, self.lines[n], self._y(n)
         wide = self.viewport().width()
         if line.row < 0:
-            painter.fillRect(QRect(0, y, wide, self.high), QColor(c.sunken))
+            painter.fillRect(QRect(0, y, wide, self.high), QColor(colours.sunken))
             head = QRectF(14, y, self.left - 20, self.high)
-            text(painter, head, line.words, c.ink, bold(c.text_px))
+            text(painter, head, line.words, colours.ink, bold(colours.text_px))
             return
         source = line.place.source if line.place is not None else ""
         struck = bool(source) and self._desk.selection == source
         if struck or self._over[0] == n or (self.hasFocus() and self.at[0] == n):
-            shade = mixed(c.action, c.paper, 0.16 if struck else 0.07)
+            shade = mixed(colours.action, colours.paper, 0.16 if struck else 0.07)
             painter.fillRect(QRect(0, y, wide, self.high), shade)
-        painter.setPen(QPen(mixed(c.line, c.paper, 0.6), 1))
+        painter.setPen(QPen(mixed(colours.line, colours.paper, 0.6), 1))
         painter.drawLine(0, y + self.high - 1, wide, y + self.high - 1)
         painter.setClipRect(QRect(self.left, self.top, wide, self.viewport().height()))
         for column in range(start, end):
@@ -165,28 +165,28 @@ class Matrix(QAbstractScrollArea):
         painter.setClipRect(QRect(0, self.top, wide, self.viewport().height()))
         if source in self._desk.unseen:
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(c.action))
+            painter.setBrush(QColor(colours.action))
             painter.drawEllipse(QPointF(11, y + self.high / 2), 4, 4)
-        face = bold(c.text_px - 1) if struck else font(c.text_px - 1)
-        text(painter, QRectF(24, y, self.left - 32, self.high), line.words, c.ink, face)
+        face = bold(colours.text_px - 1) if struck else font(colours.text_px - 1)
+        text(painter, QRectF(24, y, self.left - 32, self.high), line.words, colours.ink, face)
 
     def _paint_crossing(self, painter: QPainter, n: int, column: int) -> None:
         """One crossing: its edge, the mark in it, the focus around it."""
-        c, rect = THEME.colours, QRectF(self.cell_rect(n, column))
+        colours, rect = THEME.colours, QRectF(self.cell_rect(n, column))
         cell = self.grid.cells.get((self.lines[n].row, self.columns[column].at))
-        painter.setPen(QPen(mixed(c.line, c.paper, 0.45), 1))
+        painter.setPen(QPen(mixed(colours.line, colours.paper, 0.45), 1))
         painter.drawLine(rect.topRight(), rect.bottomRight())
         if cell is not None:
             paint_mark(painter, rect, cell.verdict, cell.partly)
         if (n, column) == self.at and self.hasFocus():
-            painter.setPen(QPen(QColor(c.action), 2))
+            painter.setPen(QPen(QColor(colours.action), 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(rect.adjusted(1, 1, -2, -2), 5, 5)
 
     def _paint_groups(self, painter: QPainter, start: int, end: int) -> None:
         """A stronger line where another device begins."""
-        c = THEME.colours
-        painter.setPen(QPen(QColor(c.line), 1.6))
+        colours = THEME.colours
+        painter.setPen(QPen(QColor(colours.line), 1.6))
         for column in range(start, end + 1):
             begins = (
                 column == 0
@@ -202,24 +202,27 @@ class Matrix(QAbstractScrollArea):
                 painter.drawLine(x, self.top, x, bottom)
 
     def _paint_heads(self, painter: QPainter, start: int, end: int) -> None:
-        c = THEME.colours
-        painter.fillRect(QRect(self.left, 0, self.viewport().width(), self.top), QColor(c.paper))
+        colours = THEME.colours
+        painter.fillRect(
+            QRect(self.left, 0, self.viewport().width(), self.top), QColor(colours.paper)
+        )
         for column in range(start, end):
             head, x = self.columns[column], self._x(column)
             if column == self._over[1] or (self.hasFocus() and column == self.at[1]):
                 painter.fillRect(
-                    QRect(x, GROUP, WIDE, self.top - GROUP), mixed(c.action, c.paper, 0.1)
+                    QRect(x, GROUP, WIDE, self.top - GROUP),
+                    mixed(colours.action, colours.paper, 0.1),
                 )
             chosen = self._desk.selection == head.ref
             painter.save()
             painter.translate(x + WIDE / 2, self.top - 27)
             painter.rotate(-90)
-            face = bold(c.text_px - 1) if chosen else font(c.text_px - 1)
+            face = bold(colours.text_px - 1) if chosen else font(colours.text_px - 1)
             text(
                 painter,
                 QRectF(0, -10, self.top - GROUP - 32, 20),
                 head.name,
-                c.action if chosen else c.ink,
+                colours.action if chosen else colours.ink,
                 face,
             )
             painter.restore()
@@ -227,15 +230,15 @@ class Matrix(QAbstractScrollArea):
             paint_tag(painter, chip, head.tag, head.colour)
             if head.ref in self._desk.unseen:
                 painter.setPen(Qt.PenStyle.NoPen)
-                painter.setBrush(QColor(c.action))
+                painter.setBrush(QColor(colours.action))
                 painter.drawEllipse(QPointF(x + WIDE - 3, self.top - 24), 3.6, 3.6)
         self._paint_devices(painter)
-        painter.setPen(QPen(QColor(c.line), 1.4))
+        painter.setPen(QPen(QColor(colours.line), 1.4))
         painter.drawLine(self.left, self.top - 1, self.viewport().width(), self.top - 1)
 
     def _paint_devices(self, painter: QPainter) -> None:
         """The names of the devices over their columns."""
-        c = THEME.colours
+        colours = THEME.colours
         begin = 0
         for column in range(1, len(self.columns) + 1):
             ends = column == len(self.columns)
@@ -244,22 +247,34 @@ class Matrix(QAbstractScrollArea):
             left, right = max(self.left, self._x(begin)), self._x(column)
             if right > self.left:
                 name = QRectF(left + 5, 2, right - left - 8, GROUP - 4)
-                text(painter, name, self.columns[begin].device.name, c.muted, bold(c.text_px - 1))
-                painter.setPen(QPen(QColor(c.line), 1.6))
+                text(
+                    painter,
+                    name,
+                    self.columns[begin].device.name,
+                    colours.muted,
+                    bold(colours.text_px - 1),
+                )
+                painter.setPen(QPen(QColor(colours.line), 1.6))
                 if self._x(begin) >= self.left:
                     painter.drawLine(self._x(begin), 2, self._x(begin), self.top)
             begin = column
 
     def _paint_corner(self, painter: QPainter) -> None:
         """What the marks mean."""
-        c = THEME.colours
+        colours = THEME.colours
         told = ("as meant", "silent", "wrong", "double", "extra")
         for n, verdict in enumerate(told):
             y = self.top - 8 - (len(told) - n) * 22
             paint_mark(painter, QRectF(12, y, 26, 22), verdict, False)
             words = {"extra": "extra, not wished"}.get(verdict, verdict)
-            text(painter, QRectF(46, y, self.left - 52, 22), words, c.muted, font(c.text_px - 2))
-        painter.setPen(QPen(QColor(c.line), 1.4))
+            text(
+                painter,
+                QRectF(46, y, self.left - 52, 22),
+                words,
+                colours.muted,
+                font(colours.text_px - 2),
+            )
+        painter.setPen(QPen(QColor(colours.line), 1.4))
         painter.drawLine(0, self.top - 1, self.left, self.top - 1)
 
     def viewportEvent(self, event: QEvent) -> bool:

@@ -220,7 +220,7 @@ class PlaysView(View):
             return
         low, high = sorted((self._low[1], key))
         place = WishPlace(bed, 1, low, high)
-        self.ranges = (*(r for r in self.ranges if r != place), place)
+        self.ranges = (*(shown for shown in self.ranges if shown != place), place)
         self.range.setChecked(False)
         self._filter()
         row = next((n for n, ln in enumerate(self.matrix.lines) if ln.place == place), -1)

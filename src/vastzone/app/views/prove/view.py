@@ -90,7 +90,9 @@ class ProveView(View):
             return "No wishes to prove yet"
         if proof.good:
             return f"All {proof.count('as meant')} as meant"
-        return " · ".join(f"{proof.count(v)} {v}" for v in VERDICTS if proof.count(v))
+        return " · ".join(
+            f"{proof.count(verdict)} {verdict}" for verdict in VERDICTS if proof.count(verdict)
+        )
 
     def _show_causes(self) -> None:
         causes = self.desk.causes

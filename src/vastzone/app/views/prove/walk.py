@@ -239,13 +239,15 @@ class WalkPage(QWidget):
         self._got.setStyleSheet(f"color: {colours.ink if waiting else colour};")
 
     def _sign(self) -> None:
-        walk, c = self.walk, THEME.colours
+        walk, colours = self.walk, THEME.colours
         assert walk is not None
-        shades = {"pass": c.good, "fail": c.fault, "untested": c.muted}
+        shades = {"pass": colours.good, "fail": colours.fault, "untested": colours.muted}
         signs = {result: icon(SIGNS[result], shades[result], 16) for result in SIGNS}
         lines = []
         for ask, answer in zip(walk.asks, walk.answers, strict=True):
-            lines.append((Cell(self._line(ask), icon=signs[answer.result], colour=c.ink), None))
+            lines.append(
+                (Cell(self._line(ask), icon=signs[answer.result], colour=colours.ink), None)
+            )
         self.list.show_lines(lines, at=min(walk.at, len(lines) - 1))
 
     def _struck(self, report: Report) -> None:

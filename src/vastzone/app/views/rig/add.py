@@ -100,7 +100,7 @@ class AddDevice(Dialog):
         for name, devices in self._devices:
             fitting = []
             for device in devices:
-                if all(w in f"{device.name} {device.kind}".lower() for w in words):
+                if all(word in f"{device.name} {device.kind}".lower() for word in words):
                     fitting.append(device)
             if not fitting:
                 continue

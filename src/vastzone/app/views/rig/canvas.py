@@ -121,8 +121,9 @@ class RigCanvas(QWidget):
     def _faults(self, device: str) -> int:
         found = self._desk.findings_here()
         return sum(
-            f.severity == "fault" and any(device_of(s) == device for s in f.subjects[:1])
-            for f in found
+            finding.severity == "fault"
+            and any(device_of(s) == device for s in finding.subjects[:1])
+            for finding in found
         )
 
     def _faulty_cables(self) -> set[Cable]:
@@ -168,7 +169,7 @@ class RigCanvas(QWidget):
 
     def box_at(self, point: QPointF) -> Box | None:
         """The device under a point."""
-        return next((b for b in self.picture.boxes if b.rect.contains(point)), None)
+        return next((box for box in self.picture.boxes if box.rect.contains(point)), None)
 
     def wire_at(self, point: QPointF) -> CableShape | None:
         """The cable under a point."""
@@ -241,7 +242,7 @@ class RigCanvas(QWidget):
         names = lookup.names_of(self._desk.plan.devices)
         told = []
         for channel in use.channels:
-            told.append(f"{channel} from {', '.join(names[s] for s in use.senders[channel])}")
+            told.append(f"{channel} from {', '.join(names[send] for send in use.senders[channel])}")
         return "Channels " + "; ".join(told) if told else "Nothing is sent over this cable here."
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:

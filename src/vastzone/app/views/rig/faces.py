@@ -31,21 +31,21 @@ def paint_face(painter: QPainter, area: QRectF, device: Device, sounding: set[st
 
 
 def _keys(painter: QPainter, area: QRectF, bed: Keybed) -> None:
-    c = THEME.colours
+    colours = THEME.colours
     wide = area.width() * min(1.0, 0.28 + 0.72 * bed.keys / 88)
     left = area.center().x() - wide / 2
     step = wide / bed.keys
-    painter.fillRect(QRectF(left, area.top(), wide, area.height()), QColor(c.white_key))
-    painter.setPen(QColor(c.key_line))
+    painter.fillRect(QRectF(left, area.top(), wide, area.height()), QColor(colours.white_key))
+    painter.setPen(QColor(colours.key_line))
     painter.drawRect(QRectF(left, area.top(), wide, area.height()))
     for n in range(bed.keys):
         if is_black(bed.low + n):
             cell = QRectF(left + n * step, area.top(), max(1.4, step), area.height() * 0.6)
-            painter.fillRect(cell, QColor(c.black_key))
+            painter.fillRect(cell, QColor(colours.black_key))
 
 
 def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
-    c = THEME.colours
+    colours = THEME.colours
     pads = []
     for control in device.controls:
         if control_ability(control).laid:
@@ -56,8 +56,8 @@ def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
     size = min(area.height() / rows, area.width() / columns, 24.0)
     left = area.center().x() - size * columns / 2
     top = area.center().y() - size * rows / 2
-    painter.setPen(QColor(c.line))
-    painter.setBrush(mixed(c.ink, c.raised, 0.2))
+    painter.setPen(QColor(colours.line))
+    painter.setBrush(mixed(colours.ink, colours.raised, 0.2))
     for n, pad in enumerate(pads):
         spread = len({(p.row, p.column) for p in pads}) == len(pads)
         row, column = (pad.row, pad.column) if spread else divmod(n, columns)
@@ -67,13 +67,17 @@ def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
 
 
 def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
-    c = THEME.colours
+    colours = THEME.colours
     chips = []
     for part in device.parts:
-        chips.append((ref_to(device.id, part.id), part.tag.upper(), c.part(part.colour)))
+        chips.append((ref_to(device.id, part.id), part.tag.upper(), colours.part(part.colour)))
     for target in device.targets:
         chips.append(
-            (ref_to(device.id, target.id), target.name[:2].upper(), mixed(c.ink, c.panel, 0.32))
+            (
+                ref_to(device.id, target.id),
+                target.name[:2].upper(),
+                mixed(colours.ink, colours.panel, 0.32),
+            )
         )
     wide, high = 26.0, 17.0
     columns = max(1, int((area.width() + 4) // (wide + 4)))
@@ -87,7 +91,7 @@ def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) 
         inside = min(columns, len(chips) - row * columns)
         left = area.center().x() - (inside * (wide + 4) - 4) / 2
         chip = QRectF(left + column * (wide + 4), top + row * (high + 3), wide, high)
-        painter.setPen(QColor(c.ink) if ref in sounding else Qt.PenStyle.NoPen)
+        painter.setPen(QColor(colours.ink) if ref in sounding else Qt.PenStyle.NoPen)
         painter.setBrush(colour)
         painter.drawRoundedRect(chip, 4, 4)
         painter.setPen(readable_on(colour))
@@ -96,12 +100,12 @@ def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) 
 
 
 def _words(painter: QPainter, area: QRectF, device: Device) -> None:
-    c = THEME.colours
+    colours = THEME.colours
     ins = sum(port.flow != "out" for port in device.ports)
     outs = sum(port.flow != "in" for port in device.ports)
     text = f"{len(device.controls)} controls" if device.controls else f"{ins} in, {outs} out"
-    painter.setFont(font(c.text_px - 1))
-    painter.setPen(QColor(c.muted))
+    painter.setFont(font(colours.text_px - 1))
+    painter.setPen(QColor(colours.muted))
     cut = QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, area.width())
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, cut)
 

@@ -16,32 +16,32 @@ def paint_box(
     painter: QPainter, box: Box, chosen: bool, faults: int, unseen: bool, sounding: set[str]
 ) -> None:
     """A device: name, what it is, its face, its ports."""
-    c, rect = THEME.colours, box.rect
-    painter.setPen(QPen(QColor(c.action if chosen else c.line), 2.4 if chosen else 1.2))
-    painter.setBrush(QColor(c.raised))
+    colours, rect = THEME.colours, box.rect
+    painter.setPen(QPen(QColor(colours.action if chosen else colours.line), 2.4 if chosen else 1.2))
+    painter.setBrush(QColor(colours.raised))
     painter.drawRoundedRect(rect, 9, 9)
     compact = box.face.isEmpty()
     head = QRectF(rect.left() + 12, rect.top() + 7, rect.width() - 22, 20)
-    text(painter, head, box.device.name, c.ink, bold(c.text_px + (0 if compact else 1)))
+    text(painter, head, box.device.name, colours.ink, bold(colours.text_px + (0 if compact else 1)))
     if not compact:
         line = QRectF(rect.left() + 12, rect.top() + 26, rect.width() - 24, 17)
-        text(painter, line, summary(box.device), c.muted, font(c.text_px - 2))
+        text(painter, line, summary(box.device), colours.muted, font(colours.text_px - 2))
         paint_face(painter, box.face, box.device, sounding)
     if faults:
         _badge(painter, QPointF(rect.right() - 14, rect.top()), str(faults))
     if unseen:
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(c.action))
+        painter.setBrush(QColor(colours.action))
         painter.drawEllipse(QPointF(rect.left() + 1, rect.top() + 1), 5.5, 5.5)
 
 
 def _badge(painter: QPainter, point: QPointF, words: str) -> None:
-    c = THEME.colours
+    colours = THEME.colours
     chip = QRectF(point.x() - 12, point.y() - 8.5, 24, 17)
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(QColor(c.fault))
+    painter.setBrush(QColor(colours.fault))
     painter.drawRoundedRect(chip, 8.5, 8.5)
-    text(painter, chip, words, c.paper, bold(11.5), Qt.AlignmentFlag.AlignHCenter)
+    text(painter, chip, words, colours.paper, bold(11.5), Qt.AlignmentFlag.AlignHCenter)
 
 
 def paint_jack(painter: QPainter, box: Box, jack: JackShape, state: str) -> None:
@@ -49,15 +49,15 @@ def paint_jack(painter: QPainter, box: Box, jack: JackShape, state: str) -> None
 
     ``state`` is «», ``allowed``, ``refused``, ``held`` or ``focus``.
     """
-    c, at = THEME.colours, jack.at
+    colours, at = THEME.colours, jack.at
     marked, faint = state in ("allowed", "held", "focus"), state == "refused"
-    ring = c.action if marked else c.ink
-    colour = mixed(ring, c.raised, 0.3) if faint else QColor(ring)
+    ring = colours.action if marked else colours.ink
+    colour = mixed(ring, colours.raised, 0.3) if faint else QColor(ring)
     pen = QPen(colour, 2.6 if marked else 1.8)
     if jack.port.link == "bluetooth":
         pen.setStyle(Qt.PenStyle.DotLine)
     painter.setPen(pen)
-    painter.setBrush(QColor(c.action_soft if state in ("allowed", "held") else c.paper))
+    painter.setBrush(QColor(colours.action_soft if state in ("allowed", "held") else colours.paper))
     if jack.port.link == "usb":
         painter.drawRoundedRect(QRectF(at.x() - 8, at.y() - 5, 16, 10), 2, 2)
     else:
@@ -66,7 +66,12 @@ def paint_jack(painter: QPainter, box: Box, jack: JackShape, state: str) -> None
     painter.setBrush(colour)
     for x, y in _pins(jack):
         painter.drawEllipse(QPointF(at.x() + x, at.y() + y), 1.1, 1.1)
-    _jack_name(painter, box, jack, mixed(c.muted, c.raised, 0.5) if faint else QColor(c.muted))
+    _jack_name(
+        painter,
+        box,
+        jack,
+        mixed(colours.muted, colours.raised, 0.5) if faint else QColor(colours.muted),
+    )
 
 
 def _jack_name(painter: QPainter, box: Box, jack: JackShape, shade: QColor) -> None:
@@ -92,9 +97,11 @@ def _pins(jack: JackShape) -> tuple[tuple[float, float], ...]:
 
 def wire_colour(chosen: bool, faulty: bool) -> QColor:
     """Ink, the accent where chosen, the fault's where something is wrong with it."""
-    c = THEME.colours
+    colours = THEME.colours
     return (
-        QColor(c.action if chosen else c.fault) if chosen or faulty else mixed(c.ink, c.paper, 0.72)
+        QColor(colours.action if chosen else colours.fault)
+        if chosen or faulty
+        else mixed(colours.ink, colours.paper, 0.72)
     )
 
 
@@ -102,9 +109,9 @@ def paint_wire(
     painter: QPainter, path: QPainterPath, link: str, colour: QColor, thick: float = 2.6
 ) -> None:
     """A cable: solid for DIN, doubled for USB, dashed for Bluetooth."""
-    c = THEME.colours
+    colours = THEME.colours
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(QColor(c.paper), thick + 4))
+    painter.setPen(QPen(QColor(colours.paper), thick + 4))
     painter.drawPath(path)
     pen = QPen(colour, thick if link != "usb" else thick + 2.2)
     if link == "bluetooth":
@@ -112,7 +119,7 @@ def paint_wire(
     painter.setPen(pen)
     painter.drawPath(path)
     if link == "usb":
-        painter.setPen(QPen(QColor(c.paper), thick - 0.8))
+        painter.setPen(QPen(QColor(colours.paper), thick - 0.8))
         painter.drawPath(path)
 
 
@@ -120,17 +127,24 @@ def paint_label(
     painter: QPainter, wire: CableShape, channels: tuple[int, ...], chosen: bool
 ) -> QRectF:
     """The channels in use on a cable, on a chip; only how many where there is little room."""
-    c, at = THEME.colours, wire.label
-    words, face = channel_words(channels), bold(c.text_px - 3)
+    colours, at = THEME.colours, wire.label
+    words, face = channel_words(channels), bold(colours.text_px - 3)
     metrics = QFontMetricsF(face)
     if metrics.horizontalAdvance(words) + 14 > wire.room:
         words = f"{len(channels)} ch"
     wide = metrics.horizontalAdvance(words) + 14
     chip = QRectF(at.x() - wide / 2, at.y() - 9, wide, 18)
-    painter.setPen(QPen(QColor(c.action if chosen else c.line), 1.2))
-    painter.setBrush(QColor(c.panel))
+    painter.setPen(QPen(QColor(colours.action if chosen else colours.line), 1.2))
+    painter.setBrush(QColor(colours.panel))
     painter.drawRoundedRect(chip, 9, 9)
-    text(painter, chip, words, c.ink if channels else c.muted, face, Qt.AlignmentFlag.AlignHCenter)
+    text(
+        painter,
+        chip,
+        words,
+        colours.ink if channels else colours.muted,
+        face,
+        Qt.AlignmentFlag.AlignHCenter,
+    )
     return chip
 
 

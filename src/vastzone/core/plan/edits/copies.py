@@ -150,9 +150,9 @@ def exceptions(owner: Device, template: int, bank: int, program: int) -> tuple[s
     """The pads of a program that send something else than the template does in that bank."""
     model, held = (_bank(lookup.program(owner, n), bank) for n in (template, program))
     pads = []
-    for p in pads_of(owner):
-        if model.get(p.id) != held.get(p.id):
-            pads.append(p.id)
+    for pad in pads_of(owner):
+        if model.get(pad.id) != held.get(pad.id):
+            pads.append(pad.id)
     return tuple(pads)
 
 
@@ -232,5 +232,5 @@ def _numbers(one: list[Send], other: list[Send]) -> int:
             "vel_low",
             "vel_high",
         )
-        count += sum(getattr(a, f, None) != getattr(b, f, None) for f in fields)
+        count += sum(getattr(a, field, None) != getattr(b, field, None) for field in fields)
     return count

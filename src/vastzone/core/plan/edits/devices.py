@@ -78,7 +78,7 @@ Gone = Callable[[str | None], bool]
 
 def _without_plugs(plan: Plan, gone: Gone) -> Plan:
     """A plan without the cables and plugs at what is gone."""
-    cables = (c for c in plan.cables if not (gone(c.source) or gone(c.dest)))
+    cables = (cable for cable in plan.cables if not (gone(cable.source) or gone(cable.dest)))
     return msgspec.structs.replace(
         plan,
         cables=tuple(cables),

@@ -127,4 +127,4 @@ def pads_of(owner: Device) -> tuple[Control, ...]:
 
 def banks_of(owner: Device) -> Iterator[int]:
     """The banks that its pads have."""
-    yield from range(1, max((c.banks for c in pads_of(owner)), default=0) + 1)
+    yield from range(1, max((control.banks for control in pads_of(owner)), default=0) + 1)

@@ -8,9 +8,9 @@ def channel_free(plan: Plan, device: Device) -> int | None:
     """The lowest channel that no zone, control or part of the plan uses."""
     kept = set()
     for limit in device.limits:
-        for c in getattr(limit, "channels", ()):
-            kept.add(c)
-    return next((c for c in range(1, 17) if c not in _used(plan) | kept), None)
+        for channel in getattr(limit, "channels", ()):
+            kept.add(channel)
+    return next((channel for channel in range(1, 17) if channel not in _used(plan) | kept), None)
 
 
 @derived(16)

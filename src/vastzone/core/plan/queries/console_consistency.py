@@ -56,7 +56,7 @@ def _fault(where: str, console: Console, fault: Fault, sizes: dict[str, int]) ->
     if fault.kind in PLACED:
         lines, commons = console.encoder.lines, console.encoder.commons
         places = (fault.at,) if fault.kind == "open pin" else (fault.at, fault.to)
-        if not all(0 <= p < lines or COMMON <= p < COMMON + commons for p in places):
+        if not all(0 <= place < lines or COMMON <= place < COMMON + commons for place in places):
             yield f"{where} has a fault at a pin that is not there: remove it."
     elif fault.block not in sizes:
         yield f"{where} has a fault in the block “{fault.block}”, which is not there: remove it."
