@@ -151,15 +151,15 @@ class Documents(QObject):
         """Offer what a crash left behind."""
         from vastzone.app import dialogs
 
-        found = recovery.leftovers(self._folder / "recovery")
+        leftovers = recovery.leftovers(self._folder / "recovery")
         remarks = []
-        for remark in (self._remark, *found.remarks):
+        for remark in (self._remark, *leftovers.remarks):
             if remark:
                 remarks.append(remark)
         self._remark = ""
         if remarks:
             dialogs.say(self._window, " ".join(remarks))
-        for left in found.offers:
+        for left in leftovers.offers:
             if dialogs.ask_recover(self._window, left.plan.name, left.crash):
                 self._desk.load(left.plan, left.path, clean=False)
                 self._desk.autosave()

@@ -181,8 +181,8 @@ class Window(QMainWindow):
         from vastzone.app.actions import Action
         from vastzone.app.views.places import PLACES
 
-        for number, held in enumerate(PLACES, 1):
-            ident, name = held.place.ident, held.place.name
+        for number, place in enumerate(PLACES, 1):
+            ident, name = place.place.ident, place.place.name
             yield Action(
                 f"show-{ident}",
                 f"Show {name}",
@@ -289,8 +289,8 @@ class Window(QMainWindow):
 
         desk = self.desk
         set_title(self, f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
-        for held in PLACES:
-            self.rail.buttons[held.place.ident].show_count(*held.tally(desk))
+        for place in PLACES:
+            self.rail.buttons[place.place.ident].show_count(*place.tally(desk))
         if desk.ledger.pending:
             self._pump.start()
 

@@ -26,27 +26,27 @@ def run(options: argparse.Namespace) -> int:
     if options.mark:
         plan = _marked(plan, options.mark)
         write_plan(plan, options.file, options)
-    made = cards(plan, options.all)
+    printed = cards(plan, options.all)
     written: tuple[Path, ...] = ()
     if options.output:
         today = date.today().isoformat()
         _refuse_replacing(plan, options)
-        written = write_cards(made, to_pdf(plan.name, made, today), options.output)
+        written = write_cards(printed, to_pdf(plan.name, printed, today), options.output)
         written += _track_lists(plan, options.output)
     if options.json:
         print_json(
             {
                 "plan": plan.name,
                 "files": [str(p) for p in written],
-                "cards": [_as_json(one) for one in made],
+                "cards": [_as_json(one) for one in printed],
             }
         )
         return 0
     out = Printer()
-    for one in made:
+    for one in printed:
         _print(out, one)
-    steps, presses = effort(made)
-    out.say(f"{len(made)} cards, {steps} steps, about {presses} presses.")
+    steps, presses = effort(printed)
+    out.say(f"{len(printed)} cards, {steps} steps, about {presses} presses.")
     for path in written:
         out.say(f"Written: {path}")
     return 0
@@ -75,12 +75,12 @@ def _track_files(plan: Plan, folder: Path) -> Iterator[tuple[Device, Path]]:
 
 def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
     """A track list for a recorder for each drum module."""
-    made = []
+    written = []
     for owner, path in _track_files(plan, folder):
-        held = tracks(plan, owner, owner.programs[0])
-        write_table(to_csv(held), path, "The track list")
-        made.append(path)
-    return tuple(made)
+        listed = tracks(plan, owner, owner.programs[0])
+        write_table(to_csv(listed), path, "The track list")
+        written.append(path)
+    return tuple(written)
 
 
 def _marked(plan: Plan, wanted: str) -> Plan:

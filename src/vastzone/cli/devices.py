@@ -18,8 +18,8 @@ def run(options: argparse.Namespace) -> int:
         return _list(options.json)
     plan = read_plan(options.file)
     if options.add:
-        made = add_device(_find(options.add))(plan)
-        write_plan(made, options.output or options.file, options)
+        plan_with = add_device(_find(options.add))(plan)
+        write_plan(plan_with, options.output or options.file, options)
     if options.save:
         device = device_for(plan, options.save)
         place = options.output or Path(f"{device.id}{SUFFIX}")

@@ -16,13 +16,13 @@ from vastzone.core.solve.numbers import Number, Solution
 def run(options: argparse.Namespace) -> int:
     """Print what changes and why; 1 when the wishes cannot all hold."""
     plan = read_plan(options.file)
-    found = work_out(plan, today=date.today().isoformat())
-    if isinstance(found, Refusal):
-        _refused(found, options.json)
+    solved = work_out(plan, today=date.today().isoformat())
+    if isinstance(solved, Refusal):
+        _refused(solved, options.json)
         return 1
     if options.output:
-        write_plan(found.plan, options.output, options)
-    _solved(found, options.json)
+        write_plan(solved.plan, options.output, options)
+    _solved(solved, options.json)
     return 0
 
 

@@ -40,11 +40,11 @@ def let_pipe_go() -> None:
 
 def text(*pieces: Piece) -> Text:
     """Words as they are, some of them in a style."""
-    made = Text()
+    line = Text()
     for piece in pieces:
         style, words = ("", piece) if isinstance(piece, str) else piece
-        made.append(printable(words, keep="\n"), style or None)
-    return made
+        line.append(printable(words, keep="\n"), style or None)
+    return line
 
 
 class Printer:
@@ -72,11 +72,11 @@ def print_json(value: Any) -> None:
 
 def table(*columns: str) -> Table:
     """An empty table; a column that begins with «>» is set to the right."""
-    made = Table(box=None, pad_edge=False, header_style="bold")
+    grid = Table(box=None, pad_edge=False, header_style="bold")
     for column in columns:
         right = column.startswith(">")
-        made.add_column(column.lstrip(">"), justify="right" if right else "left", overflow="fold")
-    return made
+        grid.add_column(column.lstrip(">"), justify="right" if right else "left", overflow="fold")
+    return grid
 
 
 def add_row(rows: Table, *cells: Piece) -> None:

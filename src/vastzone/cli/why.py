@@ -22,17 +22,19 @@ def run(options: argparse.Namespace) -> int:
     number = _key(owner, options.number) if is_bed else _bank(options.number)
     if not 1 <= options.velocity <= 127:
         raise ReadError("A velocity is 1–127: write one of these after --velocity.")
-    found = why_is_it_silent(plan, scene, ref_to(owner.id, thing), number, options.velocity)
+    reasons = why_is_it_silent(plan, scene, ref_to(owner.id, thing), number, options.velocity)
     if options.json:
-        cause = found.cause._asdict() if found.cause else None
-        print_json({"cause": cause, "checklist": list(found.checklist)})
+        cause = reasons.cause._asdict() if reasons.cause else None
+        print_json({"cause": cause, "checklist": list(reasons.checklist)})
     else:
         out = Printer()
-        said = found.cause.sentence if found.cause else "The plan shows no cause: it should sound."
+        said = (
+            reasons.cause.sentence if reasons.cause else "The plan shows no cause: it should sound."
+        )
         out.say(("bold", said))
-        for line in found.checklist:
+        for line in reasons.checklist:
             out.say(f"  ☐ {line}")
-    return 1 if found.cause else 0
+    return 1 if reasons.cause else 0
 
 
 def _key(owner: Device, words: str | None) -> int:

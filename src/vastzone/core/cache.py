@@ -102,13 +102,13 @@ def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], 
             if kwargs:
                 raise TypeError(f"{function.__name__} takes its arguments by place")
             key = identify(args)
-            found = kept.lately.get(key)
-            if found is None:
-                found = kept.before.get(key)
-                if found is None:
-                    found = args, _read_only(function(*args, **kwargs))
-                found = kept.keep(key, found)
-            result: R = found[1]
+            kept_value = kept.lately.get(key)
+            if kept_value is None:
+                kept_value = kept.before.get(key)
+                if kept_value is None:
+                    kept_value = args, _read_only(function(*args, **kwargs))
+                kept_value = kept.keep(key, kept_value)
+            result: R = kept_value[1]
             return result
 
         return lookup

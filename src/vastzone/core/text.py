@@ -105,13 +105,19 @@ def many(count: int, one: str, more: str = "") -> str:
 
 def listed(names: Iterable[str], most: int = 3) -> str:
     """Names one after another: ``A, B and C``, ``A, B, C and 4 more``."""
-    held = list(dict.fromkeys(names))
-    if len(held) > most + 1:
-        return f"{', '.join(held[:most])} and {len(held) - most} more"
-    return held[0] if len(held) == 1 else f"{', '.join(held[:-1])} and {held[-1]}" if held else ""
+    different = list(dict.fromkeys(names))
+    if len(different) > most + 1:
+        return f"{', '.join(different[:most])} and {len(different) - most} more"
+    return (
+        different[0]
+        if len(different) == 1
+        else f"{', '.join(different[:-1])} and {different[-1]}"
+        if different
+        else ""
+    )
 
 
 def in_none(names: Iterable[str], place: str) -> str:
     """What is in no place of a kind: «A is in no jack», «A and B are in no jack»."""
-    held = list(dict.fromkeys(names))
-    return f"{listed(held)} {'is' if len(held) == 1 else 'are'} in no {place}"
+    different = list(dict.fromkeys(names))
+    return f"{listed(different)} {'is' if len(different) == 1 else 'are'} in no {place}"

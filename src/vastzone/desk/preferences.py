@@ -23,7 +23,7 @@ class Preferences(msgspec.Struct, frozen=True):
     def opened(self, path: Path) -> "Preferences":
         """With a plan at the head of the recent ones."""
         name = str(path.absolute())
-        rest = tuple(held for held in self.recent if held != name)
+        rest = tuple(earlier for earlier in self.recent if earlier != name)
         return msgspec.structs.replace(self, recent=(name, *rest)[:LONGEST])
 
 
@@ -36,9 +36,9 @@ def load(path: Path) -> tuple[Preferences, str]:
     if not is_there(path):
         return Preferences(), ""
     try:
-        held = msgspec.json.decode(read_whole(path, MEGA), type=Preferences)
-        names = tuple(name for name in held.recent if name and "\0" not in name)
-        return msgspec.structs.replace(held, recent=names[:LONGEST]), ""
+        stored = msgspec.json.decode(read_whole(path, MEGA), type=Preferences)
+        names = tuple(name for name in stored.recent if name and "\0" not in name)
+        return msgspec.structs.replace(stored, recent=names[:LONGEST]), ""
     except (PlanError, msgspec.DecodeError, RecursionError, ValueError):
         aside = path.with_name(path.name + DAMAGED)
         with contextlib.suppress(OSError):

@@ -111,11 +111,11 @@ class Stage:
 
     def _has_keys(self, bed: str) -> bool:
         owner, wanted = self._device(bed), thing_of(bed)
-        return owner is not None and any(held.id == wanted for held in owner.keybeds)
+        return owner is not None and any(keybed.id == wanted for keybed in owner.keybeds)
 
     def _has_control(self, control: str) -> bool:
         owner, wanted = self._device(control), thing_of(control)
-        return owner is not None and any(held.id == wanted for held in owner.controls)
+        return owner is not None and any(each.id == wanted for each in owner.controls)
 
     def forget(self) -> None:
         """Another plan is opened: nothing sounds, and no strike is told of."""

@@ -92,11 +92,11 @@ def _song(name: str, file: Any) -> Song:
         raise DamagedFile(f"{name} holds separate songs (MIDI file type 2): export it as type 1.")
     if file.ticks_per_beat <= 0:
         raise DamagedFile(f"{name} counts time in film frames: export it with beats.")
-    found = _Found([], [], [])
-    last = max((_read_track(track, found) for track in file.tracks), default=0)
-    clock = _Clock(found.tempos, file.ticks_per_beat)
-    times = clock.all_ms(found.ticks)
-    events = list(zip(times, found.messages, strict=True))
+    heard = _Found([], [], [])
+    last = max((_read_track(track, heard) for track in file.tracks), default=0)
+    clock = _Clock(heard.tempos, file.ticks_per_beat)
+    times = clock.all_ms(heard.ticks)
+    events = list(zip(times, heard.messages, strict=True))
     if len(file.tracks) > 1:
         events.sort(key=itemgetter(0))
     return Song(name, tuple(events), clock.ms(last))

@@ -128,9 +128,9 @@ def _where(message: str, raw: Any) -> str:
     said, _, path = message.partition(" - at `")
     names, place = _followed(path, raw)
     where = quoted(" › ".join(names), LONG)
-    found = f" (found {_value(place)})" if isinstance(place, int | float | str) else ""
+    value_words = f" (found {_value(place)})" if isinstance(place, int | float | str) else ""
     said = quoted(said)
-    return f"{where}: {said}{found}" if where else said
+    return f"{where}: {said}{value_words}" if where else said
 
 
 def _followed(path: str, raw: Any) -> tuple[list[str], Any]:

@@ -31,13 +31,13 @@ OWNED_BY: dict[OwnerKind, str] = {
 
 def schema() -> dict[str, Any]:
     """The JSON Schema of the native file; ``x-fields`` lists what is set in devices."""
-    made: dict[str, Any] = _dedented(msgspec.json.schema(Document))
+    whole: dict[str, Any] = _dedented(msgspec.json.schema(Document))
     for field in all_fields():
-        value = _value(made, field)
+        value = _value(whole, field)
         if value is not None:
             value["title"] = field.name
-    made["x-fields"] = [_told(field) for field in all_fields()]
-    return made
+    whole["x-fields"] = [_told(field) for field in all_fields()]
+    return whole
 
 
 def _value(made: dict[str, Any], field: Field) -> dict[str, Any] | None:
@@ -61,8 +61,8 @@ def _dedented(value: Any) -> Any:
     """Descriptions come from docstrings, of which Python 3.13 takes the indentation off itself."""
     if isinstance(value, dict):
         shorter = {}
-        for name, held in value.items():
-            shorter[name] = inspect.cleandoc(held) if _is_words(name, held) else _dedented(held)
+        for name, entry in value.items():
+            shorter[name] = inspect.cleandoc(entry) if _is_words(name, entry) else _dedented(entry)
         return shorter
     return [_dedented(item) for item in value] if isinstance(value, list) else value
 

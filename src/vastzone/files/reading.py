@@ -61,10 +61,10 @@ def read_whole(path: Path, limit: int) -> bytes:
 
 def _refuse_odd(handle: int, path: Path) -> None:
     """Refuse folders, pipes and devices, of which some have no end."""
-    held = os.fstat(handle)
-    if stat.S_ISDIR(held.st_mode):
+    status = os.fstat(handle)
+    if stat.S_ISDIR(status.st_mode):
         raise ReadError(f"{quoted(path.name)} cannot be read: it is a folder. Choose a file in it.")
-    if not stat.S_ISREG(held.st_mode):
+    if not stat.S_ISREG(status.st_mode):
         raise ReadError(
             f"{quoted(path.name)} cannot be read: it is no ordinary file. Choose another."
         )

@@ -37,12 +37,12 @@ def _played(path: Path) -> tuple[Sweep, ...]:
     if not moves:
         raise DamagedFile(f"{path.name} moves no controller: record the pedal and export again.")
     most = Counter((m.channel, m.first) for _, m in moves).most_common(1)[0][0]
-    held = []
+    times = []
     for at, m in moves:
         if (m.channel, m.first) == most:
-            held.append((at, m.second))
-    begin, whole = held[0][0], max(1e-9, held[-1][0] - held[0][0])
-    return tuple(Sweep((at - begin) / whole, value) for at, value in held)
+            times.append((at, m.second))
+    begin, whole = times[0][0], max(1e-9, times[-1][0] - times[0][0])
+    return tuple(Sweep((at - begin) / whole, value) for at, value in times)
 
 
 def _sweep(path: Path, number: int, row: dict[str, str]) -> Sweep:

@@ -65,14 +65,14 @@ def _target(path: Path) -> Path:
 def _refuse_odd(target: Path, path: Path) -> None:
     """Refuse what is no file, and a file that may only be read."""
     try:
-        held = target.stat()
+        status = target.stat()
     except FileNotFoundError:
         return
-    if stat.S_ISDIR(held.st_mode):
+    if stat.S_ISDIR(status.st_mode):
         raise IsADirectoryError(errno.EISDIR, "a folder")
-    if not stat.S_ISREG(held.st_mode):
+    if not stat.S_ISREG(status.st_mode):
         raise WriteError(f"{quoted(path.name)} is no ordinary file: choose another name.")
-    if not held.st_mode & 0o222 or not os.access(target, os.W_OK):
+    if not status.st_mode & 0o222 or not os.access(target, os.W_OK):
         raise WriteError(
             f"{quoted(path.name)} may only be read: save under another name, or allow writing it."
         )
@@ -115,13 +115,13 @@ def _put(temporary: Path, target: Path, replace: bool) -> None:
 def _like(handle: int, target: Path, mode: int | None) -> None:
     """Give a new file the owner, permissions and attributes of the one that it replaces."""
     try:
-        held = target.stat()
+        status = target.stat()
     except FileNotFoundError:
         os.fchmod(handle, 0o666 & ~_umask() if mode is None else mode)
         return
     with contextlib.suppress(OSError):
-        os.fchown(handle, held.st_uid, held.st_gid)
-    os.fchmod(handle, stat.S_IMODE(held.st_mode))
+        os.fchown(handle, status.st_uid, status.st_gid)
+    os.fchmod(handle, stat.S_IMODE(status.st_mode))
     with contextlib.suppress(OSError):
         for name in os.listxattr(target):
             with contextlib.suppress(OSError):

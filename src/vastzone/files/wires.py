@@ -65,14 +65,18 @@ def _settings(paper: Paper, owner: Device, console: Console, program: int) -> No
         paper.text(ERASES)
     by_number = console.encoder.asks == "note number"
     rows = []
-    for held in setup(owner, console, program):
-        where = held.name if by_number else f"octave {held.octave}, index {held.note_index}"
-        diodes = Text(f"diodes {held.sense}", size=11)
-        commons = Text(f"C {held.commons}", size=11)
+    for block_setup in setup(owner, console, program):
+        where = (
+            block_setup.name
+            if by_number
+            else f"octave {block_setup.octave}, index {block_setup.note_index}"
+        )
+        diodes = Text(f"diodes {block_setup.sense}", size=11)
+        commons = Text(f"C {block_setup.commons}", size=11)
         rows.append(
             (
-                Text(held.block),
-                Text(f"channel {held.channel}"),
+                Text(block_setup.block),
+                Text(f"channel {block_setup.channel}"),
                 Text(where, "Bold"),
                 diodes,
                 commons,

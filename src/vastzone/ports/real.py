@@ -56,13 +56,13 @@ def stable_names(system: str, raw: list[str]) -> tuple[PortName, ...]:
 
 def _sockets() -> dict[int, int]:
     """The open sockets of this process: what identifies each, by its number."""
-    found = {}
+    by_inode = {}
     for name in os.listdir("/proc/self/fd"):
         with contextlib.suppress(OSError):
-            held = os.fstat(int(name))
-            if stat.S_ISSOCK(held.st_mode):
-                found[int(name)] = held.st_ino
-    return found
+            status = os.fstat(int(name))
+            if stat.S_ISSOCK(status.st_mode):
+                by_inode[int(name)] = status.st_ino
+    return by_inode
 
 
 class _Line:
@@ -142,14 +142,14 @@ class RealSystem:
             raise PortError(
                 f"“{name.shown}” cannot be opened ({error}): plug it in again or choose another."
             ) from None
-        made = RealInput(name, client)
-        self._open = [*(held for held in self._open if held.is_open), made]
-        return made
+        opened = RealInput(name, client)
+        self._open = [*(port for port in self._open if port.is_open), opened]
+        return opened
 
     def close(self) -> None:
         """Let the system go, with all that is open: before anything new is made of it."""
-        for held in self._open:
-            held.close()
+        for port in self._open:
+            port.close()
         self._open = []
         if self._watch is not None:
             with _quiet():
@@ -174,15 +174,15 @@ class RealInput:
 
         ``lost`` says afterwards that so many had come that some may be missing.
         """
-        found: list[Message] = []
+        messages: list[Message] = []
         client, count = self._client, 0
         while client is not None and count < WAITING and (got := client.get_message()) is not None:
             count += 1
             message = from_bytes(got[0])
             if message is not None:
-                found.append(message)
+                messages.append(message)
         self.lost = count >= WAITING - 1
-        return found
+        return messages
 
     def close(self) -> None:
         """Stop listening."""

@@ -36,7 +36,7 @@ class SimulatedKeyboard:
 
     def detach(self, cable: deque[Message]) -> None:
         """Pull a cable out."""
-        self._cables = [held for held in self._cables if held is not cable]
+        self._cables = [kept for kept in self._cables if kept is not cable]
 
     def play(self, message: Message) -> None:
         """Send a message to every cable."""

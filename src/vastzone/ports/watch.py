@@ -25,11 +25,11 @@ class Inputs:
         """Look again; a few milliseconds, more where a MIDI system has just gone away."""
         systems: tuple[System, ...] = (self.stand_in, *self.real)
         lists = [system.inputs() for system in systems]
-        now = tuple(name for held in lists for name in held.inputs)
+        now = tuple(name for listing in lists for name in listing.inputs)
         before = self.listing.inputs
         missing: list[str] = []
-        for held in lists:
-            missing.extend(held.missing)
+        for listing in lists:
+            missing.extend(listing.missing)
         self.listing = Listing(now, tuple(dict.fromkeys(missing)))
         return Change(
             tuple(n for n in now if n not in before), tuple(n for n in before if n not in now)

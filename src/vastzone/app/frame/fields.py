@@ -176,8 +176,8 @@ def offer(combo: QComboBox, items: Sequence[tuple[str, object]], chosen: object 
 
     What was chosen stays so while it is among them, else ``chosen`` is.  Nobody is told.
     """
-    held = [(combo.itemText(n), combo.itemData(n)) for n in range(combo.count())]
-    if held == list(items):
+    shown = [(combo.itemText(n), combo.itemData(n)) for n in range(combo.count())]
+    if shown == list(items):
         return False
     before = combo.currentData() if combo.count() else chosen
     combo.blockSignals(True)

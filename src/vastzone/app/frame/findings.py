@@ -124,18 +124,18 @@ def matched(cards: list[Card], wanted: Sequence[object], make: Callable[[], Card
     by_key = {card.key: card for card in cards if card.key is not None}
     kept = {id(by_key[key]) for key in wanted if key in by_key}
     free = [card for card in cards if id(card) not in kept]
-    found = []
+    matching = []
     for key in wanted:
         card = by_key.get(key)
         if card is None:
             card = free.pop() if free else make()
             card.key = None
-        found.append(card)
+        matching.append(card)
     for card in free:
         card.key = None
         card.hide()
-    cards[:] = [*found, *free]
-    return found
+    cards[:] = [*matching, *free]
+    return matching
 
 
 def lay_cards(
@@ -147,15 +147,15 @@ def lay_cards(
     fill: Callable[[Card, Shown], object],
 ) -> list[Card]:
     """Lay a card for each key into a box, from place ``first`` on; only others are filled anew."""
-    found = matched(cards, tuple(wanted), make)
-    for place, (card, key) in enumerate(zip(found, wanted, strict=True), first):
+    laid = matched(cards, tuple(wanted), make)
+    for place, (card, key) in enumerate(zip(laid, wanted, strict=True), first):
         if card.key is None:
             fill(card, wanted[key])
             card.key = key
         if box.indexOf(card) != place:
             box.insertWidget(place, card)
         card.show()
-    return found
+    return laid
 
 
 def like(finding: Finding) -> tuple[object, ...]:

@@ -243,16 +243,16 @@ def _switches(owner: Device) -> list[FactRow]:
 def _new_zone(owner: Device, number: int, bed: Keybed) -> Edit:
     """A zone over the first dead run of a keybed, or over all of it."""
     program = lookup.program(owner, number)
-    held = []
+    zones = []
     for zone in program.zones:
         if zone.keybed == bed.id:
-            held.append(zone)
+            zones.append(zone)
     free = []
     for k in range(bed.low, bed.high + 1):
-        if not any(item.low <= k <= item.high for item in held):
+        if not any(item.low <= k <= item.high for item in zones):
             free.append(k)
     low = free[0] if free else bed.low
     high = next((k - 1 for k in range(low, bed.high + 1) if free and k not in free), bed.high)
     ident = lookup.free_id(lookup.ids_of(program.zones), "zone")
-    name = f"Zone {len(held) + 1}"
+    name = f"Zone {len(zones) + 1}"
     return add_zone(owner.id, number, Zone(id=ident, name=name, keybed=bed.id, low=low, high=high))

@@ -57,32 +57,32 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
 
 def _plugged(plan: Plan, pad: TriggerPad, ref: str) -> tuple[str, str]:
     """Where a pad is plugged in, and which of its zones are heard there."""
-    owner, held = plugs.trigger_input(plan, ref)
-    kept = surviving(pad, held.type)
+    owner, trigger_input = plugs.trigger_input(plan, ref)
+    kept = surviving(pad, trigger_input.type)
     lost = []
     for zone in pad.zones:
         if zone not in kept:
             lost.append(zone)
     remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
-    if held.linked and len(pad.zones) > 1:
+    if trigger_input.linked and len(pad.zones) > 1:
         remark += (
             f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
             "of their own is kept."
         )
-    return f"{held.name} of {owner.name}", remark
+    return f"{trigger_input.name} of {owner.name}", remark
 
 
 def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[FactRow]:
     """How much each zone matters, 0–9."""
-    held = [pad.weight(n) for n in range(len(pad.zones))]
+    weights = [pad.weight(n) for n in range(len(pad.zones))]
 
     def make(n: int) -> Make:
-        return lambda v: setter("Weigh zone", "weights")((*held[:n], v, *held[n + 1 :]))
+        return lambda v: setter("Weigh zone", "weights")((*weights[:n], v, *weights[n + 1 :]))
 
-    if len(held) < 2:
+    if len(weights) < 2:
         return []
     return [
-        FactRow(f"Weight of {zone}", "number", held[n], make(n), 0, 9)
+        FactRow(f"Weight of {zone}", "number", weights[n], make(n), 0, 9)
         for n, zone in enumerate(pad.zones)
     ]
 
@@ -99,11 +99,11 @@ def _sounding(socket: TriggerInput) -> list[FactRow]:
 
 def _positions(jack: TriggerInput, word: str) -> str:
     """The pedal positions at which a hi-hat sounds open, half open or closed."""
-    held = []
+    positions = []
     for p in range(128):
         if hat_sound(jack, p) == word:
-            held.append(p)
-    return f"{held[0]}–{held[-1]}" if held else "never"
+            positions.append(p)
+    return f"{positions[0]}–{positions[-1]}" if positions else "never"
 
 
 def input_sheet(desk: Desk, owner: Device, socket: TriggerInput) -> Sheet:

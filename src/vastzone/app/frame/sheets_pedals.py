@@ -50,22 +50,22 @@ def _plugger(plan: Plan, ref: str) -> Any:
     def make(pedal: str | None) -> Edit:
         if pedal is not None:
             return pedals.plug_in(plan, pedal, ref)
-        held = next((plug.pedal for plug in plan.pedal_plugs if plug.jack == ref), "")
-        return pedals.pull_out(held)
+        plugged = next((plug.pedal for plug in plan.pedal_plugs if plug.jack == ref), "")
+        return pedals.pull_out(plugged)
 
     return make
 
 
 def _pedal_rows(pedal: Pedal, jack: PedalJack) -> list[FactRow]:
-    found = served(pedal, jack)
+    service = served(pedal, jack)
     rest = {"continuous": f"wiper on the {pedal.wiper}"}.get(pedal.kind, f"{pedal.contact} at rest")
-    works = {"works": "as wanted", "half": "half", "not": "not at all"}.get(found.works, "never")
+    works = {"works": "as wanted", "half": "half", "not": "not at all"}.get(service.works, "never")
     rows = [
         FactRow("It is", "fixed", f"{pedal.kind}, {rest}"),
         FactRow("Wanted for", "fixed", pedal.function),
         FactRow("It works", "fixed", works),
     ]
-    return [*rows, FactRow("How it feels", "fixed", found.feel)] if found.feel else rows
+    return [*rows, FactRow("How it feels", "fixed", service.feel)] if service.feel else rows
 
 
 def sweep_rows(send: Send, target: Target) -> list[FactRow]:
@@ -74,10 +74,12 @@ def sweep_rows(send: Send, target: Target) -> list[FactRow]:
     unit = f" {target.unit}" if target.unit else ""
     rows = [FactRow(f"{target.name} goes", "fixed", f"{low:.4g} to {high:.4g}{unit}")]
     if target.mode == "continuous":
-        found = steps(send, target, bits_of(send))
-        heard = ", heard one by one" if found.heard else ""
+        coarseness = steps(send, target, bits_of(send))
+        heard = ", heard one by one" if coarseness.heard else ""
         rows.append(
-            FactRow("In steps of", "fixed", f"{found.size:.3g}{unit} ({found.values}){heard}")
+            FactRow(
+                "In steps of", "fixed", f"{coarseness.size:.3g}{unit} ({coarseness.values}){heard}"
+            )
         )
     return rows
 

@@ -36,10 +36,10 @@ def cable_sheet(desk: Desk, ref: str) -> Sheet:
         FactRow("Kind", "fixed", LINKS[a.link]),
         FactRow("A note takes", "fixed", f"{link_ms(a.link):.2f} ms"),
     ]
-    held = usage(desk.compiled)
+    used = usage(desk.compiled)
     names = lookup.names_of(plan.devices)
     for way, word in (((source, dest), "Channel"), ((dest, source), "Back on")):
-        use = held.get(way)
+        use = used.get(way)
         for channel in use.channels if use else ():
             senders = listed(names[send] for send in use.senders[channel]) if use else ""
             rows.append(FactRow(f"{word} {channel}", "fixed", senders))
@@ -95,13 +95,13 @@ def _scope(scope: str) -> str:
 
 
 def _numbers(text: str) -> tuple[int, ...]:
-    found = []
+    numbers = []
     for word in text.replace(",", " ").split():
         number = whole_number(word)
         if number is None:
             raise EditError(f"“{quoted(word)}” is no number: write them with spaces between.")
-        found.append(number)
-    return tuple(found)
+        numbers.append(number)
+    return tuple(numbers)
 
 
 def _taken(device: str, index: int, text: str) -> Edit:

@@ -72,14 +72,14 @@ def drive_rows(owner: Device, control: Control) -> list[FactRow]:
 
 def read_values(words: str) -> tuple[int, ...]:
     """Values as they are typed.  Raises EditError where one is no number 0–127."""
-    found = []
+    values = []
     for piece in (part.strip() for part in words.split(",") if part.strip()):
         value = whole_number(piece)
         if value is None or not 0 <= value <= 127:
             raise EditError(
                 f"“{quoted(piece)}” is no value: write numbers 0–127 with commas between."
             )
-        found.append(value)
-    if not 1 <= len(found) <= 32:
+        values.append(value)
+    if not 1 <= len(values) <= 32:
         raise EditError("A row of values has 1 to 32 of them.")
-    return tuple(found)
+    return tuple(values)

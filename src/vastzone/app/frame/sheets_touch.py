@@ -141,9 +141,9 @@ def _from(desk: Desk, wish: Wish) -> list[FactRow]:
     owner = lookup.device(desk.plan, device_of(source))
     if not is_bed(desk.plan, source):
         known = lookup.by_ids(owner.controls)
-        held = [known[thing_of(s)] for s in wish.sources]
-        bank = f", bank {wish.bank}" if any(item.banks > 1 for item in held) else ""
-        names = listed((item.name for item in held), 12)
+        sources = [known[thing_of(s)] for s in wish.sources]
+        bank = f", bank {wish.bank}" if any(item.banks > 1 for item in sources) else ""
+        names = listed((item.name for item in sources), 12)
         return [FactRow("From", "fixed", f"{names} of {owner.name}{bank}")]
     bed = lookup.keybed(owner, thing_of(source))
     low = bed.low if wish.low is None else wish.low

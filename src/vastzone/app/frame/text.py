@@ -77,7 +77,7 @@ def set_title(window: QWidget, text: str) -> None:
 
 def add_action(menu: QMenu, text: str, run: Callable[[], object] | None = None) -> QAction:
     """Put plain words into a menu."""
-    made = menu.addAction(unmarked(text))
+    action = menu.addAction(unmarked(text))
     if run is not None:
-        made.triggered.connect(lambda _=False: run())
-    return made
+        action.triggered.connect(lambda _=False: run())
+    return action

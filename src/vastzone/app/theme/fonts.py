@@ -18,10 +18,10 @@ def load() -> None:
 
 def font(pixels: float, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
     """The family at a size in pixels."""
-    made = QFont(FAMILY)
-    made.setPixelSize(max(8, round(pixels)))
-    made.setWeight(weight)
-    return made
+    qfont = QFont(FAMILY)
+    qfont.setPixelSize(max(8, round(pixels)))
+    qfont.setWeight(weight)
+    return qfont
 
 
 def bold(pixels: float) -> QFont:

@@ -29,29 +29,29 @@ def _leads_to(view: View) -> Callable[[Desk], Count]:
     def count(desk: Desk) -> Count:
         every = {cause.finding.sentence: cause.finding for cause in desk.causes}
         every |= {finding.sentence: finding for finding in desk.findings}
-        found = []
+        findings = []
         for f in every.values():
             if view_of(desk.plan, f) == view:
-                found.append(f)
-        return len(found), any(f.severity == "fault" for f in found)
+                findings.append(f)
+        return len(findings), any(f.severity == "fault" for f in findings)
 
     return count
 
 
 def _plays(desk: Desk) -> Count:
-    held = []
+    causes_here = []
     for cause in desk.causes:
         if cause.weight:
-            held.append(cause)
-    return len(held), bool(held)
+            causes_here.append(cause)
+    return len(causes_here), bool(causes_here)
 
 
 def _prove(desk: Desk) -> Count:
-    held = []
+    findings = []
     for cause in desk.causes:
         if cause.finding.severity != "hint":
-            held.append(cause.finding)
-    return len(held), any(item.severity == "fault" for item in held)
+            findings.append(cause.finding)
+    return len(findings), any(item.severity == "fault" for item in findings)
 
 
 def _cards(desk: Desk) -> Count:

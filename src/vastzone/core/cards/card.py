@@ -76,9 +76,9 @@ class Card(NamedTuple):
 
 def cards(plan: Plan, everything: bool = False) -> tuple[Card, ...]:
     """A card for each device with something to dial; all its settings where ``everything``."""
-    made = (card(plan, device, everything) for device in plan.devices)
+    all_cards = (card(plan, device, everything) for device in plan.devices)
     filled = []
-    for c in made:
+    for c in all_cards:
         if c.steps:
             filled.append(c)
     return tuple(filled)
@@ -91,10 +91,10 @@ def card(
     groups: dict[int | None, list[CardStep]] = {}
     known = records(plan)
     written = False
-    for held in _tasks(plan, device, everything, also):
-        number = held[0].program
-        groups.setdefault(number, []).append(_step(held, known, also))
-        written = written or held[0].field.where_kept(held[0].owner) == "on write"
+    for task in _tasks(plan, device, everything, also):
+        number = task[0].program
+        groups.setdefault(number, []).append(_step(task, known, also))
+        written = written or task[0].field.where_kept(task[0].owner) == "on write"
     sections = [
         _section(device, number, tuple(groups[number]), written)
         for number in sorted(groups, key=lambda n: -1 if n is None else n)
@@ -117,11 +117,11 @@ def left(
     """What ``card`` would hold, only counted."""
     known = records(plan)
     waiting = presses = done = 0
-    for held in _tasks(plan, device, everything, also):
-        setting = known.get(held[0].ref)
+    for task in _tasks(plan, device, everything, also):
+        setting = known.get(task[0].ref)
         if setting is not None and setting.state in PENDING:
             waiting += 1
-            presses += _presses(held[0], setting.held)
+            presses += _presses(task[0], setting.held)
         else:
             done += 1
     return Left(waiting, done, presses)
@@ -149,10 +149,10 @@ def _pending(settings: tuple[SettingRecord, ...]) -> Mapping[str, frozenset[str]
 
 def by_device(refs: Iterable[str]) -> dict[str, frozenset[str]]:
     """References of settings by the device that they belong to."""
-    found: dict[str, set[str]] = {}
+    refs_of: dict[str, set[str]] = {}
     for ref in refs:
-        found.setdefault(device_of_setting(ref), set()).add(ref)
-    return {device: frozenset(held) for device, held in found.items()}
+        refs_of.setdefault(device_of_setting(ref), set()).add(ref)
+    return {device: frozenset(wanted_refs) for device, wanted_refs in refs_of.items()}
 
 
 def _presses(dial: Dial, before: Stored | None) -> int:

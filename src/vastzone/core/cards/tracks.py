@@ -31,20 +31,20 @@ def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
     A drum is called after the pad that is plugged in, or its input, or its control.
     """
     jacks = lookup.names_of(owner.inputs)
-    found: dict[str, tuple[str, list[Control]]] = {}
+    by_name: dict[str, tuple[str, list[Control]]] = {}
     for control in pads_of(owner):
         pad = pad_of(plan, owner, control) if control.input else None
         name = pad.name if pad else jacks.get(control.input or "", control.name)
-        found.setdefault(control.input or control.id, (name, []))[1].append(control)
-    made: dict[str, list[Control]] = {}
-    for name, held in found.values():
-        made.setdefault(name, []).extend(held)
-    return made
+        by_name.setdefault(control.input or control.id, (name, []))[1].append(control)
+    listed: dict[str, list[Control]] = {}
+    for name, controls in by_name.values():
+        listed.setdefault(name, []).extend(controls)
+    return listed
 
 
 def tracks(plan: Plan, owner: Device, program: Program) -> tuple[Track, ...]:
     """The track list of a device in a program; drums that send no note are left out."""
-    made = []
+    listed = []
     for name, controls in drums(plan, owner).items():
         known = lookup.by_ids(controls)
         sends = []
@@ -58,8 +58,8 @@ def tracks(plan: Plan, owner: Device, program: Program) -> tuple[Track, ...]:
                 if send.channel is not None:
                     channels.add(send.channel)
             words = dict.fromkeys(_said(owner, known[send.control], send) for send in sends)
-            made.append(Track(name, tuple(sorted(channels)), tuple(notes), ", ".join(words)))
-    return tuple(made)
+            listed.append(Track(name, tuple(sorted(channels)), tuple(notes), ", ".join(words)))
+    return tuple(listed)
 
 
 def _said(owner: Device, control: Control, send: Send) -> str:
@@ -70,14 +70,14 @@ def _said(owner: Device, control: Control, send: Send) -> str:
 def own_channels(plan: Plan, device: str, program: int) -> Edit:
     """Give each drum a channel of its own, the lowest first.  Raises EditError above sixteen."""
     owner = lookup.device(plan, device)
-    held = drums(plan, owner)
-    if len(held) > CHANNELS:
+    by_drum = drums(plan, owner)
+    if len(by_drum) > CHANNELS:
         raise EditError(
-            f"{len(held)} drums want channels of their own and a port has {CHANNELS}: let "
-            f"{len(held) - CHANNELS} of them share one, or send some by a second port."
+            f"{len(by_drum)} drums want channels of their own and a port has {CHANNELS}: let "
+            f"{len(by_drum) - CHANNELS} of them share one, or send some by a second port."
         )
     channel = {}
-    for n, controls in enumerate(held.values()):
+    for n, controls in enumerate(by_drum.values()):
         for control in controls:
             channel[control.id] = n + 1
 

@@ -115,8 +115,8 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     if fault.kind == "swapped wires":
         one, other = wire_words(console, block, fault.at), wire_words(console, block, fault.to)
         return f"{one} and {other[0].lower()}{other[1:]} are swapped"
-    held = lookup.find(console.blocks, fault.block)
-    name = held.name if held else ""
+    wired = lookup.find(console.blocks, fault.block)
+    name = wired.name if wired else ""
     if fault.kind == "wrong sense":
         return f"The encoder is told the wrong diode sense for {name}"
     shift = f"{fault.at:+}".replace("-", "−")
@@ -150,11 +150,11 @@ def mend_words(fault: Fault) -> str:
 
 def wire_words(console: Console, block: str, place: int) -> str:
     """A wire as it stands in the wire list: ``The red wire 3 of Great, line 3``."""
-    held = lookup.find(console.blocks, block)
+    wired = lookup.find(console.blocks, block)
     n = place - COMMON if place >= COMMON else place
     colour, number = colour_of(console, n)
     kind = "common" if place >= COMMON else "line"
-    return f"The {colour} wire {number} of {held.name if held else block}, {kind} {n + 1}"
+    return f"The {colour} wire {number} of {wired.name if wired else block}, {kind} {n + 1}"
 
 
 def pin_name(place: int) -> str:

@@ -166,10 +166,10 @@ def settled(causes: Sequence[FaultCause], proposal: TrialProposal | None) -> boo
 
 def in_all(causes: Sequence[FaultCause]) -> frozenset[Fault]:
     """The faults that several causes have in common: these are as good as found."""
-    held = []
+    sets = []
     for cause in causes:
-        held.append(frozenset(cause.faults))
-    return frozenset.intersection(*held) if len(held) > 1 else frozenset()
+        sets.append(frozenset(cause.faults))
+    return frozenset.intersection(*sets) if len(sets) > 1 else frozenset()
 
 
 def propose(
@@ -193,10 +193,10 @@ def propose(
         if trial in tried:
             continue
         go_on(progress, "Looking for the trial that tells most", 0.8)
-        found = _expected(circuit, held, trial)
+        expected = _expected(circuit, held, trial)
         effort = EFFORT.get(trial.kind, 1.0) if isinstance(trial, Probe) else _fingers(trial)
-        if found.bits * effort > worth:
-            worth, best = found.bits * effort, found
+        if expected.bits * effort > worth:
+            worth, best = expected.bits * effort, expected
     return best
 
 
@@ -220,10 +220,10 @@ def _fingers(trial: Trial) -> float:
 def _answers(
     circuit: Circuit, causes: Sequence[FaultCause], trial: Trial
 ) -> dict[Result, list[FaultCause]]:
-    found: dict[Result, list[FaultCause]] = defaultdict(list)
+    causes_by_result: dict[Result, list[FaultCause]] = defaultdict(list)
     for cause in causes:
-        found[predict(circuit, state_of(circuit, cause.faults), trial)].append(cause)
-    return found
+        causes_by_result[predict(circuit, state_of(circuit, cause.faults), trial)].append(cause)
+    return causes_by_result
 
 
 def candidates(circuit: Circuit, causes: Sequence[FaultCause]) -> list[Trial]:
@@ -245,10 +245,10 @@ def _about(circuit: Circuit, fault: Fault, block: int) -> Iterable[Trial]:
         yield from _about_contact(circuit, circuit.contact(block, fault.at))
     elif fault.kind in ("open wire", "swapped wires"):
         for place in (fault.at, fault.to):
-            held = circuit.wire(block, place)
-            if held is not None:
+            wire = circuit.wire(block, place)
+            if wire is not None:
                 yield Probe("wire", block, place)
-                yield from _trials_on(circuit, held.bus, -1)
+                yield from _trials_on(circuit, wire.bus, -1)
     elif fault.kind in ("short", "open pin"):
         for place in (fault.at, fault.to):
             yield from _about_pin(circuit, circuit.pin(place))
@@ -281,11 +281,11 @@ def _about_pin(circuit: Circuit, pin: int) -> Iterable[Trial]:
 
 def _trials_on(circuit: Circuit, bus: int, but: int) -> Iterable[Trial]:
     """Strikes of two other contacts on a bus."""
-    held = []
+    numbers = []
     for n, c in enumerate(circuit.contacts):
         if bus in (c.line, c.common) and n != but:
-            held.append(n)
-    for n in held[:1] + held[-1:]:
+            numbers.append(n)
+    for n in numbers[:1] + numbers[-1:]:
         yield ContactStrike((n,))
 
 

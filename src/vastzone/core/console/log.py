@@ -15,9 +15,9 @@ from vastzone.core.plan.model.plan import Device
 @derived(64)
 def unexplained(owner: Device, console: Console) -> tuple[Evidence, ...]:
     """What was seen that the circuit with its known faults would not have answered."""
-    found = (_contradiction(owner, console, seen) for seen in console.seen)
+    contradictions = (_contradiction(owner, console, seen) for seen in console.seen)
     remaining = []
-    for e in found:
+    for e in contradictions:
         if e is not None:
             remaining.append(e)
     return tuple(remaining)

@@ -45,10 +45,10 @@ def pin_out(owner: Device, console: Console) -> Pinning:
     the last blocks are left out, and it is told how many are short and what would mend it.
     """
     for room in range(console.room, -1, -1):
-        found = _placed(owner, console, room)
-        if not found.left_out:
-            return found
-    return found._replace(mends=tuple(_mends(owner, console, found)))
+        placed = _placed(owner, console, room)
+        if not placed.left_out:
+            return placed
+    return placed._replace(mends=tuple(_mends(owner, console, placed)))
 
 
 def _placed(owner: Device, console: Console, room: int) -> Pinning:

@@ -132,7 +132,7 @@ def _swap(pins: dict[tuple[int, int], int], one: tuple[int, int], other: tuple[i
 def crossings(circuit: Circuit, state: State, pressed: Iterable[int]) -> set[tuple[int, int]]:
     """Every (common pin, line pin) that reads as closed while contacts are held."""
     out, back = _conducting(circuit, state, {*pressed, *state.stuck})
-    found: set[tuple[int, int]] = set()
+    closed: set[tuple[int, int]] = set()
     for pin, (block, _) in circuit.owner_of.items():
         edges = out if state.sense[block] else back
         start = state.net[circuit.lines + pin]
@@ -140,8 +140,8 @@ def crossings(circuit: Circuit, state: State, pressed: Iterable[int]) -> set[tup
         if start not in edges and start not in state.bridged:
             continue
         for node in _reached(start, edges):
-            found.update((pin, line) for line in state.lines_on.get(node, ()))
-    return found
+            closed.update((pin, line) for line in state.lines_on.get(node, ()))
+    return closed
 
 
 Edges = dict[int, list[int]]
@@ -176,9 +176,9 @@ def _reached(start: int, edges: dict[int, list[int]]) -> set[int]:
 
 def scan(circuit: Circuit, state: State, pressed: Iterable[int]) -> frozenset[ReportedContact]:
     """What is reported while contacts (indices into ``circuit.contacts``) are held."""
-    found = (circuit.hit(pin, line) for pin, line in crossings(circuit, state, pressed))
+    hits = (circuit.hit(pin, line) for pin, line in crossings(circuit, state, pressed))
     heard = set()
-    for b, n in filter(None, found):
+    for b, n in filter(None, hits):
         heard.add((b, n + state.shifts.get(b, 0)))
     return frozenset(heard)
 
@@ -203,12 +203,12 @@ def moments(
     circuit: Circuit, state: State, encoder: Encoder, pressed: Iterable[int]
 ) -> tuple[Moment, ...]:
     """One scan, drive by drive."""
-    found = crossings(circuit, state, pressed)
+    closed = crossings(circuit, state, pressed)
     moments = []
     for n, pin in enumerate(sorted(circuit.owner_of)):
         moments.append(
             Moment(
-                n * encoder.settle_us / 1000, pin, tuple(sorted(li for p, li in found if p == pin))
+                n * encoder.settle_us / 1000, pin, tuple(sorted(li for p, li in closed if p == pin))
             )
         )
     return tuple(moments)

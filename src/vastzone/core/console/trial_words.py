@@ -80,14 +80,14 @@ def heard_words(
 
 def struck_words(owner: Device, console: Console, circuit: Circuit, indices: Sequence[int]) -> str:
     """Contacts: three and more in a row by their ends, ``C4 to B4 of Great``, else at most six."""
-    held = sorted(dict.fromkeys(indices))
+    contacts = sorted(dict.fromkeys(indices))
     names = []
-    for item in held:
+    for item in contacts:
         names.append(_named(owner, console, circuit, item))
     blocks = set()
-    for item in held:
+    for item in contacts:
         blocks.add(circuit.contacts[item].block)
-    if len(blocks) == 1 and len(held) > 2 and held[-1] - held[0] == len(held) - 1:
+    if len(blocks) == 1 and len(contacts) > 2 and contacts[-1] - contacts[0] == len(contacts) - 1:
         return f"{names[0].rpartition(' of ')[0] or names[0]} to {names[-1]}"
     return _first(names)
 
@@ -116,12 +116,12 @@ def read_contacts(
     """Keys and stops as they are typed: ``C4, E4 of Swell``, ``nothing``; see ``block`` for those
     that name no keyboard.  Notes may lie beyond a keyboard.  Raises EditError.
     """
-    found = []
+    contacts = []
     for piece in (p.strip() for p in re.split(r"[,;]| and ", words) if p.strip()):
         if piece.casefold() in ("nothing", "silence", "-", "–"):
             continue
-        found.append(_hit(owner, circuit, piece, block))
-    return tuple(found)
+        contacts.append(_hit(owner, circuit, piece, block))
+    return tuple(contacts)
 
 
 def _hit(owner: Device, circuit: Circuit, piece: str, block: int) -> ReportedContact:

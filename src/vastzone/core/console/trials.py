@@ -100,10 +100,10 @@ def read_pin_test(words: str, circuit: Circuit) -> frozenset[tuple[int, int]]:
     """
     pairs = set()
     for piece in (p.strip() for p in re.split(r"[,;\n]", words) if p.strip()):
-        found = PAIR.fullmatch(piece)
-        if found is None:
+        pair_match = PAIR.fullmatch(piece)
+        if pair_match is None:
             raise EditError(f"“{piece}” is no pair of pins: write such as L3-L4 or C2-C9.")
-        a, b = (_place(circuit, found[n], int(found[n + 1])) for n in (1, 3))
+        a, b = (_place(circuit, pair_match[n], int(pair_match[n + 1])) for n in (1, 3))
         if a == b:
             raise EditError(f"“{piece}” names one pin twice: write two different ones.")
         pairs.add((min(a, b), max(a, b)))
@@ -138,7 +138,7 @@ def connected(pairs: Iterable[tuple[int, int]]) -> frozenset[tuple[int, int]]:
 def in_pairs(sets: Iterable[Sequence[int]]) -> frozenset[tuple[int, int]]:
     """Connected sets, each in order, as all the pairs that are in them."""
     pairs = set()
-    for held in sets:
-        for pair in combinations(held, 2):
+    for together in sets:
+        for pair in combinations(together, 2):
             pairs.add(pair)
     return frozenset(pairs)

@@ -105,21 +105,21 @@ def facing_words(facing: str) -> str:
 
 def colour_of(console: Console, n: int) -> tuple[str, int]:
     """The colour of the ``n``th wire of a cable, and its number for print, from 1."""
-    held = console.colours or ("plain",)
-    return held[n % len(held)], n + 1
+    colours = console.colours or ("plain",)
+    return colours[n % len(colours)], n + 1
 
 
 def contact_name(owner: Device, console: Console, block: str, number: int) -> str:
     """A contact by its key or control: ``C♯4 of Great``, ``Principal 8``."""
-    held = next(b for b in console.blocks if b.id == block)
-    bed = lookup.find(owner.keybeds, held.keybed)
+    wired = next(b for b in console.blocks if b.id == block)
+    bed = lookup.find(owner.keybeds, wired.keybed)
     if bed is not None:
         note = bed.low + number
         named = pitch.name(note, owner.octaves) if 0 <= note <= 127 else str(note)
-        return f"{named} of {held.name}"
-    if 0 <= number < len(held.controls):
-        return lookup.by_id(owner.controls, held.controls[number], "control").name
-    return f"contact {number + 1} of {held.name}"
+        return f"{named} of {wired.name}"
+    if 0 <= number < len(wired.controls):
+        return lookup.by_id(owner.controls, wired.controls[number], "control").name
+    return f"contact {number + 1} of {wired.name}"
 
 
 class Material(NamedTuple):
@@ -188,10 +188,10 @@ def compare(owner: Device, console: Console) -> tuple[Total, ...]:
     """The ways, cheapest first; those to be wired have this console’s materials and hours in."""
     bought = sum(material.price for material in materials(owner, console))
     work = labour(owner, console)
-    found = []
+    totals = []
     for way in console.ways:
-        found.append(_total(way, bought, work, console.rates.hour))
-    return tuple(sorted(found, key=lambda t: (t.price, t.hours)))
+        totals.append(_total(way, bought, work, console.rates.hour))
+    return tuple(sorted(totals, key=lambda t: (t.price, t.hours)))
 
 
 def _total(way: Way, bought: float, work: Labour, hour: float) -> Total:
@@ -220,17 +220,17 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
 
     The octave number is that in which it puts the lowest note, the index counts from C.
     """
-    held = lookup.program(owner, program)
-    found = []
+    at_start = lookup.program(owner, program)
+    setups = []
     for block in console.blocks:
         bed = lookup.find(owner.keybeds, block.keybed)
-        zone = next((z for z in held.zones if z.keybed == block.keybed and z.on), None)
+        zone = next((z for z in at_start.zones if z.keybed == block.keybed and z.on), None)
         if bed is None or zone is None:
             continue
         low = bed.low + zone.shift
         octave, index = pitch.octave_and_index(low, owner.octaves, console.encoder.first_index)
         pins = ", ".join(map(str, block.commons)) or "none"
-        found.append(
+        setups.append(
             Setup(
                 block.name,
                 zone.channel,
@@ -241,4 +241,4 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
                 pins,
             )
         )
-    return tuple(found)
+    return tuple(setups)

@@ -111,15 +111,15 @@ def _controls(outside: Outsides, programs: tuple[Program | None, ...]) -> Contro
 @derived(160)
 def played(compiled: Compiled) -> Mapping[str, frozenset[str]]:
     """The parts that each keybed ``device:keybed`` sounds in a scene, by any of its keys."""
-    found = {}
+    emissions = {}
     shells = outsides(compiled.plan).shells
     programs = programs_at(compiled.plan, compiled.scene)
     for shell, program in zip(shells, programs, strict=True):
         if program is None or not shell.keybeds:
             continue
         for bed, runs in zip(shell.keybeds, runs_of(shell, program, compiled.world), strict=True):
-            found[ref_to(shell.id, bed.id)] = _parts_of(runs)
-    return found
+            emissions[ref_to(shell.id, bed.id)] = _parts_of(runs)
+    return emissions
 
 
 @derived(4096, whole=True)
@@ -213,10 +213,14 @@ def _bed_in(
     net: Network,
     heard: tuple[Audience, ...],
 ) -> Runs:
-    held = []
+    in_zones = []
     for zone, here in zip(zones, heard, strict=True):
-        held.append(_zone_in(owner, ports, local, zone, net, here))
-    return held[0] if len(held) == 1 else interned(tuple(run for runs in held for run in runs))
+        in_zones.append(_zone_in(owner, ports, local, zone, net, here))
+    return (
+        in_zones[0]
+        if len(in_zones) == 1
+        else interned(tuple(run for runs in in_zones for run in runs))
+    )
 
 
 @derived(32768, whole=True)
@@ -248,12 +252,12 @@ def _heard(own: str, tree: Tree, audience: Audience) -> Hearers:
 
     The device ``own`` hears its own keys; the same value while none of that changed.
     """
-    found: list[object] = []
+    heard: list[object] = []
     for step, device, port in arrivals(Sources(own, (), bool(own)), tree):
         delay_ms, listeners = audience.at(device, port)
         for listener in listeners:
-            found += (listener, step, delay_ms)
-    return interned(tuple(found))
+            heard += (listener, step, delay_ms)
+    return interned(tuple(heard))
 
 
 @derived(16384, whole=True)
@@ -265,12 +269,12 @@ def _zone_runs(zone: Zone, tree: Tree, heard: Hearers) -> Runs:
     spans = _landing_spans(heard, window, shift)
     runs = []
     for first, after in pairwise(_cuts(low, high, spans)):
-        held = []
+        hearing_spans = []
         for span in spans:
             if span[0] <= first <= span[1]:
-                held.append(span)
-        landings = tuple([span[2] for span in held])
-        simple = all(span[3] for span in held)
+                hearing_spans.append(span)
+        landings = tuple([span[2] for span in hearing_spans])
+        simple = all(span[3] for span in hearing_spans)
         channel = zone.channel - 1
         emission = Emission(zone.id, *window, channel, shift, tree, course, landings, simple)
         runs.append(Run(first, after - 1, emission))

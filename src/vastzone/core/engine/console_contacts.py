@@ -40,20 +40,20 @@ def _reports(
 ) -> Reports:
     if not faults and all(block.facing == block.declared for block in blocks):
         return STRAIGHT
-    made = circuit(keybeds, encoder, blocks)
-    state = state_of(made, faults)
-    idle = scan(made, state, ())
-    found: dict[KeyId, tuple[KeyId, ...]] = {}
-    for index, contact in enumerate(made.contacts):
-        if not made.parts[contact.block].commons:
+    wiring = circuit(keybeds, encoder, blocks)
+    state = state_of(wiring, faults)
+    idle = scan(wiring, state, ())
+    reported: dict[KeyId, tuple[KeyId, ...]] = {}
+    for index, contact in enumerate(wiring.contacts):
+        if not wiring.parts[contact.block].commons:
             continue
-        hits = scan(made, state, (index,)) - idle
+        hits = scan(wiring, state, (index,)) - idle
         if hits == {(contact.block, contact.number)}:
             continue
         heard = (_key(owner, keybeds, blocks[b], n) for b, n in sorted(hits))
         own = _key(owner, keybeds, blocks[contact.block], contact.number)
-        found[own or (owner, contact.number)] = tuple(key for key in heard if key is not None)
-    return found
+        reported[own or (owner, contact.number)] = tuple(key for key in heard if key is not None)
+    return reported
 
 
 @derived(64)
@@ -62,12 +62,12 @@ def blame(owner: Device) -> Mapping[KeyId, int]:
     console = owner.console
     if console is None or not reports(owner):
         return {}
-    found = dict.fromkeys(reports(owner), -1)
+    blamed = dict.fromkeys(reports(owner), -1)
     for n, fault in enumerate(console.faults):
         for key in _with_only(owner, console, fault):
-            if found.get(key) == -1:
-                found[key] = n
-    return found
+            if blamed.get(key) == -1:
+                blamed[key] = n
+    return blamed
 
 
 def _with_only(owner: Device, console: Console, fault: Fault) -> Reports:

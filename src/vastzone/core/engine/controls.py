@@ -123,7 +123,7 @@ def _sends_table(
         by_channel = tuple([heard[channel] for channel in here])
         sending = _sending(send, tree, here, hit, by_channel, movers, own)
         table.setdefault((ref_to(owner, send.control), send.bank), []).append(sending)
-    return {key: tuple(held) for key, held in table.items()}
+    return {key: tuple(sendings) for key, sendings in table.items()}
 
 
 @derived(32768)

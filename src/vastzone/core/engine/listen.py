@@ -100,15 +100,15 @@ class Movers(NamedTuple):
         self, device: str, port: str, message: str, channel: int, number: int
     ) -> list[tuple[Mover, Reading]]:
         """The targets that a movement on channel 0–15 moves, and which of its bits they take."""
-        found = []
+        movers = []
         for mover in self.by_device.get(device, ()):
             target, to = mover.target, mover.target.wide
             if to is None or mover.channel not in (None, channel):
                 continue
             reading = heard_as(message, number, target.answers, to)
             if reading and (not (port and mover.ports) or port in mover.ports):
-                found.append((mover, reading))
-        return found
+                movers.append((mover, reading))
+        return movers
 
 
 def audience_of(every: tuple[DeviceListeners, ...], channel: int) -> Audience:

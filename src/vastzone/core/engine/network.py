@@ -77,8 +77,8 @@ def _network(
     delays: tuple[float, ...],
 ) -> Network:
     sockets = {}
-    for d, held in zip(ids, ports, strict=True):
-        for item in held:
+    for d, own_ports in zip(ids, ports, strict=True):
+        for item in own_ports:
             sockets[ref_to(d, item.id)] = item
     arcs = tuple(_arcs(cables, sockets, dict(zip(ids, running, strict=True))))
     leaving: dict[str, list[Arc]] = {}

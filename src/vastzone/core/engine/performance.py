@@ -177,7 +177,7 @@ class Performance:
             self.release(own, at)
         for own in self._struck_by.pop(key, ()):
             self._sounding.shots_over(self._held.get(own, ()))
-        for own in [own for own, held in self._pedals.items() if held.by_hand]:
+        for own in [own for own, pedal in self._pedals.items() if pedal.by_hand]:
             if own not in sent_now and (own[0].rpartition("#")[0], own[1]) == key:
                 self._sounding.lift(own)
 

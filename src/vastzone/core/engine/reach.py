@@ -33,15 +33,15 @@ def awake_among(
     here: Iterable[tuple[Listener, int, float]], window: tuple[int, int], sent: bytes = b""
 ) -> Awake:
     """Who can sound within a window of strikes that send these velocities."""
-    found: Awake = []
+    awake: Awake = []
     for listener, step, delay_ms in here:
         part = listener.part
         low, high = strikes_for(sent, window, (part.vel_low, part.vel_high))
         if low <= high:
             plain = _plain(part)
             simple = plain and (low, high) == window
-            found.append((listener, (low, high, step, delay_ms, plain), simple))
-    return found
+            awake.append((listener, (low, high, step, delay_ms, plain), simple))
+    return awake
 
 
 def joined_tree(source: Sources, chosen: tuple[str, ...], net: Network) -> Tree:
@@ -108,14 +108,14 @@ def emission_of(
     awake: Awake,
     sent: bytes = b"",
 ) -> Emission:
-    held, simple = [], True
+    landings, simple = [], True
     for listener, rest, is_simple in awake:
         sounding = listener.sounds(note)
         if sounding is not None:
-            held.append(Landing(listener.ref, listener.part, sounding, *rest))
+            landings.append(Landing(listener.ref, listener.part, sounding, *rest))
             simple = simple and is_simple
     return Emission(
-        origin, *window, channel, note, tree, course_of(tree), tuple(held), simple, sent
+        origin, *window, channel, note, tree, course_of(tree), tuple(landings), simple, sent
     )
 
 

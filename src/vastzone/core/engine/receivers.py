@@ -73,11 +73,11 @@ def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
     """The program that each device is on in a scene."""
     chosen = {program.device: program.program for program in scene.programs} if scene else {}
     programs = []
-    for ident, first, held in _by_number(plan):
+    for ident, first, by_number in _by_number(plan):
         for number in (chosen.get(ident, first),):
             programs.append(
-                held.get(number) or lookup.program(lookup.device(plan, ident), number)
-                if held
+                by_number.get(number) or lookup.program(lookup.device(plan, ident), number)
+                if by_number
                 else None
             )
     return tuple(programs)
@@ -112,8 +112,8 @@ def world_on(outside: Outsides, programs: tuple[Program | None, ...]) -> Receive
 @derived(512)
 def _world_with(outside: Outsides, choices: tuple[tuple[KitChoice, ...], ...]) -> Receivers:
     """A program tells its listeners nothing but the kits."""
-    held = zip(outside.shells, choices, strict=True)
-    return _world(outside.network, tuple(ears(shell, chosen) for shell, chosen in held))
+    devices = zip(outside.shells, choices, strict=True)
+    return _world(outside.network, tuple(ears(shell, chosen) for shell, chosen in devices))
 
 
 @derived(256)

@@ -163,15 +163,15 @@ def _hops(
 ) -> tuple[Hop, ...]:
     hops = []
     for index in sent.tree.way(step):
-        held, line = sent.tree.steps[index], sent.course.lines[index]
-        start = (times[held.parent] if held.parent >= 0 else 0.0) + held.before_ms
+        tree_step, line = sent.tree.steps[index], sent.course.lines[index]
+        start = (times[tree_step.parent] if tree_step.parent >= 0 else 0.0) + tree_step.before_ms
         took = times[index] - start
         own = min(took, line.ms)
         hops.append(
             Hop(
-                _name(plan, held.arc.source),
-                _name(plan, held.arc.dest),
-                held.arc.link,
+                _name(plan, tree_step.arc.source),
+                _name(plan, tree_step.arc.dest),
+                tree_step.arc.link,
                 own,
                 max(0.0, took - own),
             )

@@ -125,15 +125,15 @@ class Sounding:
                     self.end(voice)
 
     def _pedalled(self, ref: str) -> bool:
-        return any(ref in held.parts for held in self.pedals.values())
+        return any(ref in pedal.parts for pedal in self.pedals.values())
 
     def lift(self, key: KeyId) -> None:
         """A pedal comes up: every part that it held is let go, whatever the scene says now."""
-        held = self.pedals.pop(key, None)
-        if held is None:
+        pedal = self.pedals.pop(key, None)
+        if pedal is None:
             return
         free = set()
-        for ref in held.parts:
+        for ref in pedal.parts:
             if not self._pedalled(ref):
                 free.add(ref)
         for struck, voices in list(self.sustained.items()):

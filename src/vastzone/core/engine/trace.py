@@ -131,11 +131,11 @@ class Player:
             self.performance.release((self.bed, number), at)
             return []
         compiled = self.performance.compiled
-        found = self._inlet.moved(compiled, self.entry.device, message)
-        if found is None:
+        moved = self._inlet.moved(compiled, self.entry.device, message)
+        if moved is None:
             self.astray = not _chooses(compiled, self.entry.device, message)
             return []
-        return self.performance.move(*found, at)
+        return self.performance.move(*moved, at)
 
 
 def control_for(
@@ -159,14 +159,14 @@ def control_for(
 @derived(160)
 def senders(compiled: Compiled) -> Mapping[tuple[str, str, int, int | None], tuple[str, int]]:
     """The first control of a device that sends a kind and number, by its channel and on any."""
-    found: dict[tuple[str, str, int, int | None], tuple[str, int]] = {}
+    by_message: dict[tuple[str, str, int, int | None], tuple[str, int]] = {}
     for key, sendings in compiled.controls.items():
         device = device_of(key[0])
         for send in (sending.send for sending in sendings):
             number = 0 if send.message in UNNUMBERED else send.wide
             for channel in (send.channel, ANY):
-                found.setdefault((device, send.message, number, channel), key)
-    return found
+                by_message.setdefault((device, send.message, number, channel), key)
+    return by_message
 
 
 def _chooses(compiled: Compiled, device: str, message: Message) -> bool:
@@ -226,9 +226,9 @@ def _heard(ref: str, hits: list[tuple[int, float]]) -> PartHeard:
 def _reasons(compiled: Compiled, entry: TraceEntry, message: Message) -> tuple[str, ...]:
     note, velocity = message.first, message.second
     if entry.keybed:
-        found = why_silent(compiled, entry.device, entry.keybed, note, velocity)
+        reasons = why_silent(compiled, entry.device, entry.keybed, note, velocity)
         sentences = []
-        for r in found:
+        for r in reasons:
             sentences.append(r.sentence)
         return tuple(sentences)
     owner = lookup.device(compiled.plan, entry.device)

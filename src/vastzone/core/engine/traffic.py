@@ -36,9 +36,9 @@ class LineState:
 
     def copy(self) -> "LineState":
         """The same again, to be changed."""
-        made = LineState()
-        made.arrived, made.busy, made.status = self.arrived, self.busy, self.status
-        return made
+        twin = LineState()
+        twin.arrived, twin.busy, twin.status = self.arrived, self.busy, self.status
+        return twin
 
     def serve(self, step: TimedStep, arrives: float, status: int) -> float:
         """Serve a message that arrives now; when it has passed."""
@@ -64,8 +64,8 @@ Lines = dict[int, LineState]
 def simulate(lines: Lines, messages: Iterable[UnderWay]) -> None:
     """Let messages run over lines in the order of their arrival everywhere; sets their times."""
     queue: list[tuple[float, int, int]] = []
-    held = list(messages)
-    for number, (at, course, _, times) in enumerate(held):
+    queued = list(messages)
+    for number, (at, course, _, times) in enumerate(queued):
         times[:] = [0.0] * len(course.lines)
         roots = (n for n, step in enumerate(course.lines) if step.parent < 0)
         for root in roots:
@@ -73,7 +73,7 @@ def simulate(lines: Lines, messages: Iterable[UnderWay]) -> None:
     heapify(queue)
     while queue:
         arrives, number, place = heappop(queue)
-        at, course, status, times = held[number]
+        at, course, status, times = queued[number]
         step = course.lines[place]
         if step.line < 0:
             passed = arrives + step.ms

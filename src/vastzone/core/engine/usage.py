@@ -23,14 +23,14 @@ class Use(NamedTuple):
 @derived(160)
 def usage(compiled: Compiled) -> Mapping[Way, Use]:
     """The use of every cable direction that carries anything."""
-    found: dict[Way, dict[int, list[str]]] = {}
+    by_way: dict[Way, dict[int, list[str]]] = {}
     for tree, channel, device in _trees(compiled).values():
         for step in tree.steps:
-            held = found.setdefault((step.arc.source, step.arc.dest), {})
-            names = held.setdefault(channel + 1, [])
+            channels = by_way.setdefault((step.arc.source, step.arc.dest), {})
+            names = channels.setdefault(channel + 1, [])
             if device not in names:
                 names.append(device)
-    return {way: _use(held) for way, held in found.items()}
+    return {way: _use(channels) for way, channels in by_way.items()}
 
 
 def _use(held: dict[int, list[str]]) -> Use:

@@ -115,8 +115,8 @@ def why_unheard(
         names = _names(compiled, {device for _, device, _ in reached} - {owner.id})
         return Reason("channel", subject, f"Nothing in {names} listens on channel {channel + 1}.")
     reasons = []
-    for found in listeners:
-        reasons.append(_deaf(compiled, found, note, velocity))
+    for listener in listeners:
+        reasons.append(_deaf(compiled, listener, note, velocity))
     return None if None in reasons else reasons[0]
 
 

@@ -60,7 +60,7 @@ def lines(plan: Plan, grid: Grid, chosen: Filter) -> list[GridLine]:
     """The lines that pass a filter."""
     shown = _shown(grid, chosen.show)
     wanted = " ".join(chosen.text.lower().split())
-    made: list[GridLine] = []
+    listed: list[GridLine] = []
     last = ""
     for number, place in enumerate(grid.rows):
         device = device_of(place.source)
@@ -71,10 +71,10 @@ def lines(plan: Plan, grid: Grid, chosen: Filter) -> list[GridLine]:
         if wanted not in f"{owner.name} {said}".lower():
             continue
         if device != last:
-            made.append(GridLine(-1, owner.name, device))
+            listed.append(GridLine(-1, owner.name, device))
             last = device
-        made.append(GridLine(number, said, device, place))
-    return made
+        listed.append(GridLine(number, said, device, place))
+    return listed
 
 
 def _shown(grid: Grid, show: str) -> set[int]:
@@ -99,15 +99,15 @@ def _rows_with(grid: Grid, verdicts: tuple[str, ...]) -> set[int]:
 
 def columns(plan: Plan, grid: Grid) -> list[Column]:
     """The columns with what is shown at their heads."""
-    made = []
+    listed = []
     for index, ref in enumerate(grid.columns):
         device, ident = read_ref(ref)
         owner = lookup.device(plan, device)
         part = lookup.find(owner.parts, ident)
         if part is not None:
-            made.append(Column(index, ref, part.name, part.tag.upper(), part.colour, owner))
+            listed.append(Column(index, ref, part.name, part.tag.upper(), part.colour, owner))
         else:
             target = lookup.by_id(owner.targets, ident, "target")
             tag = target.name[:2].upper()
-            made.append(Column(index, ref, target.name, tag, None, owner))
-    return made
+            listed.append(Column(index, ref, target.name, tag, None, owner))
+    return listed

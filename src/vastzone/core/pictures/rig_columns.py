@@ -28,23 +28,23 @@ def _columns(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> tuple[tu
     ways = _ways(devices, cables)
     depth = _depths(devices, _acyclic(devices, ways))
     rank = _ranks(devices, ways, depth)
-    held: list[list[str]] = []
+    layers: list[list[str]] = []
     for _ in range(max(rank.values(), default=-1) + 1):
-        held.append([])
+        layers.append([])
     near: dict[str, set[str]] = {}
     for device in devices:
-        held[rank[device.id]].append(device.id)
+        layers[rank[device.id]].append(device.id)
         near[device.id] = set()
     for source, dest in ways:
-        path = [source, *_lanes(source, dest, rank, held), dest]
+        path = [source, *_lanes(source, dest, rank, layers), dest]
         for a, b in pairwise(path):
             near.setdefault(a, set()).add(b)
             near.setdefault(b, set()).add(a)
     for sweep in range(SWEEPS):
-        forwards = range(len(held))
+        forwards = range(len(layers))
         for column in forwards if sweep % 2 else reversed(forwards):
-            _settle(held, column, near, depth)
-    return tuple(tuple(column) for column in held if column)
+            _settle(layers, column, near, depth)
+    return tuple(tuple(column) for column in layers if column)
 
 
 def lane(one: str, other: str, column: int) -> str:

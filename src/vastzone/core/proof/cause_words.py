@@ -29,17 +29,17 @@ def _shared(plan: Plan, group: Group) -> Remark:
     for _, mark in group.marks:
         for hit in (*mark.meant, *mark.extra):
             hits.add(hit.ref)
-    held = {}
+    counted = {}
     for device, part in lookup.parts(plan):
         if ref_to(device.id, part.id) in hits and part.channel in (None, channel):
-            held[ref_to(device.id, part.id)] = part
-    if not held:  # what shares the channel is no part
+            counted[ref_to(device.id, part.id)] = part
+    if not counted:  # what shares the channel is no part
         return _unclear(plan, group)
     return Remark(
         "parts on one channel",
-        (*held, owner.id),
-        f"{together(list(held.values()))}: they sound together where only one is meant.",
-        tuple(separate(plan, tuple(held))),
+        (*counted, owner.id),
+        f"{together(list(counted.values()))}: they sound together where only one is meant.",
+        tuple(separate(plan, tuple(counted))),
     )
 
 

@@ -50,9 +50,9 @@ def _sends(plan: Plan, group: Group) -> Iterator[tuple[str, Send, Mark]]:
     for number in group.programs:
         program = lookup.program(owner, number)
         for send in program.sends:
-            held = struck.get((send.control, send.bank), []) if send.message != "none" else []
+            wishes = struck.get((send.control, send.bank), []) if send.message != "none" else []
             here = []
-            for item in held:
+            for item in wishes:
                 if send.vel_low <= item.vel_low <= send.vel_high:
                     here.append(item)
             if here:
@@ -106,18 +106,18 @@ def _these(names: list[str]) -> str:
 
 def _send_note(plan: Plan, group: Group) -> Remark:
     owner, there = (lookup.device(plan, ident) for ident in group.about)
-    held = []
+    wished = []
     for w in _wanted(plan, group):
         if w[1].number != w[3]:
-            held.append(w)
+            wished.append(w)
     names = _controls(plan, group)
-    parts = listed(part.name for _, _, part, _ in held)
-    _, send, _, wanted = held[0]
+    parts = listed(part.name for _, _, part, _ in wished)
+    _, send, _, wanted = wished[0]
     first = (
         f"{pitch.label(send.number, owner.octaves)} instead of {pitch.label(wanted, owner.octaves)}"
     )
     verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
-    values = {setting_in(base, "number"): note for base, _, _, note in held}
+    values = {setting_in(base, "number"): note for base, _, _, note in wished}
     return Remark(
         "wrong note",
         (ref_to(owner.id, _first(group)), owner.id, there.id),
@@ -135,8 +135,8 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
     owner, ref = lookup.device(plan, group.about[0]), group.about[1]
     names = _controls(plan, group)
     verb = "plays" if len(names) == 1 else "play"
-    held = list(_sends(plan, group))
-    silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, held))
+    sends = list(_sends(plan, group))
+    silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, sends))
     return Remark(
         "plays unwished",
         (ref_to(owner.id, _first(group)), owner.id, ref),
@@ -218,8 +218,8 @@ def _ends(plan: Plan, group: Group) -> tuple[Device, str, Device, Target]:
 
 def _controller(plan: Plan, group: Group) -> Remark:
     owner, named, receiver, target = _ends(plan, group)
-    held = list(_sends(plan, group))
-    send = held[0][1]
+    sends = list(_sends(plan, group))
+    send = sends[0][1]
     listens = "nothing yet" if target.wide is None else wide.name(target.answers, target.wide)
     fixes: list[Edit] = []
     if target.controller is not None and target.answers != send.message:
@@ -227,7 +227,7 @@ def _controller(plan: Plan, group: Group) -> Remark:
         fixes.append(edit_sends(owner.id, f"Send {listens} from {named}", answers))
     elif target.controller is not None:
         values = {}
-        for base, _, _ in held:
+        for base, _, _ in sends:
             values[setting_in(base, "number")] = target.wide or 0
         label = f"Send controller {target.controller} from {named}"
         fixes.append(numbers_edit(plan, values, label))
@@ -285,12 +285,12 @@ def _mode(plan: Plan, group: Group) -> Remark:
     named = lookup.by_id(owner.controls, control, "control").name
     mark = group.marks[0][1]
     receiver = _receiver_mode(plan, mark.meant[0].ref)
-    held = list(_sends(plan, group))
+    sends = list(_sends(plan, group))
     fixes = []
     for number, mode in enumerate(MODES.names):
-        if receiver and mode != held[0][1].mode and not pair_remark(mode, receiver):
+        if receiver and mode != sends[0][1].mode and not pair_remark(mode, receiver):
             values = {}
-            for base, _, _ in held:
+            for base, _, _ in sends:
                 values[setting_in(base, "mode")] = number
             fixes.append(set_numbers(values, f"Set {named} to {mode}"))
     where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""

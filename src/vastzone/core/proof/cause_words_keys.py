@@ -69,13 +69,13 @@ def _zone_refs(owner: Device, zone: str, held: list[tuple[int, Zone]], field: st
 def _off(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner = lookup.device(plan, device)
-    held = list(_zones(plan, group, ident))
-    label = f"Switch {held[0][1].name} on"
-    values = dict.fromkeys(_zone_refs(owner, ident, held, "on"), 1)
+    zones = list(_zones(plan, group, ident))
+    label = f"Switch {zones[0][1].name} on"
+    values = dict.fromkeys(_zone_refs(owner, ident, zones, "on"), 1)
     return Remark(
         "zone off",
         (ref_to(device, ident), ref),
-        f"{held[0][1].name} of {owner.name} is off, and {end_name(plan, ref)} is wished there.",
+        f"{zones[0][1].name} of {owner.name} is off, and {end_name(plan, ref)} is wished there.",
         (numbers_edit(plan, values, label),),
     )
 
@@ -83,14 +83,14 @@ def _off(plan: Plan, group: Group) -> Remark:
 def _channel(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, (there, part) = lookup.device(plan, device), part_of(plan, ref)
-    held = list(_zones(plan, group, ident))
-    zone = held[0][1]
+    zones = list(_zones(plan, group, ident))
+    zone = zones[0][1]
     subjects = (ref_to(device, ident), ref)
     sentence = (
         f"{zone.name} of {owner.name} sends on channel {zone.channel}; {part.name} in "
         f"{there.name} listens on {part.channel}."
     )
-    values = dict.fromkeys(_zone_refs(owner, ident, held, "channel"), part.channel or 1)
+    values = dict.fromkeys(_zone_refs(owner, ident, zones, "channel"), part.channel or 1)
     fixes = [numbers_edit(plan, values, f"Send {zone.name} on channel {part.channel}")]
     free = _silent_channel(plan, ref, zone.channel)
     if free:
@@ -109,14 +109,14 @@ def _silent_channel(plan: Plan, ref: str, channel: int) -> bool:
 def _shift(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, (_, part) = lookup.device(plan, device), part_of(plan, ref)
-    held = list(_zones(plan, group, ident))
-    zone, mark = held[0][1], group.marks[0][1]
+    zones = list(_zones(plan, group, ident))
+    zone, mark = zones[0][1], group.marks[0][1]
     meant = next(hit.shift for hit in mark.meant if hit.ref == ref)
     heard = next((hit.shift for hit in mark.extra if hit.ref == ref), zone.shift + part.transpose)
     off = heard - meant
     rule, much = _how_far(abs(off))
     values: dict[str, int] = {}
-    for number, here in held:
+    for number, here in zones:
         octave, transpose = _split(owner, here, -off)
         place = owner_place(device, "zone", ident, lookup.program_id(owner, number))
         if octave != here.octave:
@@ -150,8 +150,8 @@ def _split(owner: Device, zone: Zone, more: int) -> tuple[int, int]:
 def _range(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner, (there, part) = lookup.device(plan, device), part_of(plan, ref)
-    held = list(_zones(plan, group, ident))
-    zone = held[0][1]
+    zones = list(_zones(plan, group, ident))
+    zone = zones[0][1]
     low, high = min(m.low for _, m in group.marks), max(m.high for _, m in group.marks)
     first, last = min(part.low, low + zone.shift), max(part.high, high + zone.shift)
     fixes: tuple[Edit, ...] = ()
@@ -191,11 +191,11 @@ def _velocity(plan: Plan, group: Group) -> Remark:
 
 def _reach(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
-    owner, held = lookup.device(plan, device), list(_zones(plan, group, ident))
-    zone = held[0][1]
+    owner, zones = lookup.device(plan, device), list(_zones(plan, group, ident))
+    zone = zones[0][1]
     low, high = min(m.low for _, m in group.marks), max(m.high for _, m in group.marks)
     fixes = []
-    for number, here in held[:1]:
+    for number, here in zones[:1]:
         if high == here.high and low > here.low:
             label = f"End {here.name} on {pitch.name(low - 1, owner.octaves)}"
             fixes.append(set_zone(device, number, ident, label, high=low - 1))
@@ -213,9 +213,9 @@ def _reach(plan: Plan, group: Group) -> Remark:
 
 def _stray(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
-    owner, held = lookup.device(plan, device), list(_zones(plan, group, ident))
-    zone = held[0][1]
-    values = dict.fromkeys(_zone_refs(owner, ident, held, "on"), 0)
+    owner, zones = lookup.device(plan, device), list(_zones(plan, group, ident))
+    zone = zones[0][1]
+    values = dict.fromkeys(_zone_refs(owner, ident, zones, "on"), 0)
     return Remark(
         "plays unwished",
         (ref_to(device, ident), ref),

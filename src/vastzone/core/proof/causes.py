@@ -40,10 +40,10 @@ class Cause(NamedTuple):
 @derived(16)
 def causes(plan: Plan) -> tuple[Cause, ...]:
     """Everything that falls short, by cause, faults first and the widest first."""
-    found = check(plan)
+    findings = check(plan)
     if not plan.wishes:
         listed = []
-        for f in found:
+        for f in findings:
             listed.append(Cause(f, 0, 0, ()))
         return tuple(listed)
     groups = grouped(plan)
@@ -53,8 +53,8 @@ def causes(plan: Plan) -> tuple[Cause, ...]:
     used: set[int] = set()
     lines = []
     for group, finding in told:
-        lines.append(_line(plan, group, finding, found, used))
-    for n, f in enumerate(found):
+        lines.append(_line(plan, group, finding, findings, used))
+    for n, f in enumerate(findings):
         if n not in used:
             lines.append(Cause(f, 0, 0, ()))
     return tuple(sorted(_merged(lines), key=_order))
@@ -66,43 +66,43 @@ def _order(cause: Cause) -> tuple[int, int]:
 
 def _merged(lines: list[Cause]) -> Iterator[Cause]:
     """Lines that turned out to be the same finding, as one."""
-    held: dict[tuple[str, str], Cause] = {}
+    merged: dict[tuple[str, str], Cause] = {}
     for line in lines:
         key = (line.finding.rule, line.finding.sentence)
-        old = held.get(key)
+        old = merged.get(key)
         if old is not None:
             marks = tuple(dict.fromkeys((*old.marks, *line.marks)))
             line = Cause(old.finding, *_counts(marks), marks)
-        held[key] = line
-    yield from held.values()
+        merged[key] = line
+    yield from merged.values()
 
 
 def grouped(plan: Plan) -> tuple[Group, ...]:
     """Every mark that is not as meant, put to its causes."""
-    held: dict[tuple[str, tuple[str, ...]], Group] = {}
+    groups: dict[tuple[str, tuple[str, ...]], Group] = {}
     for scene in plan.scenes or (None,):
         for mark, clue in scene_clues(plan, scene):
             key = (clue.kind, clue.about)
-            group = held.setdefault(key, Group(clue.kind, clue.about, [], []))
+            group = groups.setdefault(key, Group(clue.kind, clue.about, [], []))
             group.marks.append((scene.id if scene else "", mark))
             if clue.program not in group.programs:
                 group.programs.append(clue.program)
-    return tuple(held.values())
+    return tuple(groups.values())
 
 
 @derived(320)
 def scene_clues(plan: Plan, scene: Scene | None) -> tuple[tuple[Mark, Clue], ...]:
     """Every mark of a scene that is not as meant, with each of its causes."""
-    found = []
+    clued = []
     compiled = compile_scene(plan, scene)
-    for held in prove_scene(plan, scene):
-        for mark in held:
+    for marks in prove_scene(plan, scene):
+        for mark in marks:
             owner = lookup.device(plan, device_of(mark.source))
             program = lookup.program_in(scene, owner)
             if mark.verdict != "as meant" and program is not None:
                 for clue in clues(Case(compiled, owner, program, mark)):
-                    found.append((mark, clue))
-    return tuple(found)
+                    clued.append((mark, clue))
+    return tuple(clued)
 
 
 def _line(

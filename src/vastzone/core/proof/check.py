@@ -33,9 +33,9 @@ def scenes_compiled(plan: Plan) -> tuple[Compiled, ...]:
 @derived(16)
 def check(plan: Plan) -> tuple[Finding, ...]:
     """All findings, faults first, otherwise in the order of the rules and of the plan."""
-    found = [f for piece in pieces(plan) for f in found_by(plan, *piece)]
+    findings = [f for piece in pieces(plan) for f in found_by(plan, *piece)]
     merged: dict[tuple[str, tuple[str, ...], str], Finding] = {}
-    for one in found:
+    for one in findings:
         key = (one.rule, one.subjects, one.sentence)
         if key in merged:
             scenes = (*merged[key].scenes, *one.scenes)
@@ -59,10 +59,10 @@ def found_by(plan: Plan, number: int, first: int) -> tuple[Finding, ...]:
     if number >= len(SPOT_RULES):
         rule = PLAN_RULES[number - len(SPOT_RULES)]
         return tuple(map(finding_of, rule(plan, scenes_compiled(plan))))
-    held = _spots(plan)[first : first + SPOTS]
+    looked_at = _spots(plan)[first : first + SPOTS]
     look = SPOT_RULES[number]
     findings = []
-    for spot in held:
+    for spot in looked_at:
         for remark in look(spot):
             findings.append(finding_of(remark))
     return tuple(findings)

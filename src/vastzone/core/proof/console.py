@@ -40,15 +40,15 @@ def consoles_of(plan: Plan) -> Iterator[Held]:
 def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Too few pins, pins used twice, blocks without pins, keyboards over the limit."""
     for owner, console in consoles_of(plan):
-        found = pin_out(owner, console)
-        if found.left_out:
-            names = listed(block.name for block in console.blocks if block.id in found.left_out)
+        pin_plan = pin_out(owner, console)
+        if pin_plan.left_out:
+            names = listed(block.name for block in console.blocks if block.id in pin_plan.left_out)
             yield Remark(
                 "too few pins",
                 (owner.id,),
                 f"{owner.name} has {console.encoder.commons} common pins and is "
-                f"{found.short} short: there are none for {names}. "
-                + " ".join(f"{mend.sentence}." for mend in found.mends),
+                f"{pin_plan.short} short: there are none for {names}. "
+                + " ".join(f"{mend.sentence}." for mend in pin_plan.mends),
             )
         yield from _pins_of(owner, console)
         beds = []
@@ -65,14 +65,14 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 
 def _pins_of(owner: Device, console: Console) -> Iterator[Remark]:
-    held: dict[int, list[str]] = {}
+    by_pin: dict[int, list[str]] = {}
     wanting = []
     for block in console.blocks:
         for pin in block.commons:
-            held.setdefault(pin, []).append(block.name)
+            by_pin.setdefault(pin, []).append(block.name)
         if len(block.commons) != needed(owner, block, console.encoder.lines):
             wanting.append(block.name)
-    for pin, names in held.items():
+    for pin, names in by_pin.items():
         if len(names) > 1 or pin > console.encoder.commons:
             what = f"is used by {listed(names)}" if len(names) > 1 else "is not there"
             yield Remark(
@@ -204,9 +204,9 @@ def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str
 def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Two keyboards that send the same notes on one channel: the receiver takes them for one."""
     for owner, console in consoles_of(plan):
-        held = list(_zones(owner, console))
-        for n, (program, block, zone) in enumerate(held):
-            for other_program, other, beside in held[:n]:
+        zones = list(_zones(owner, console))
+        for n, (program, block, zone) in enumerate(zones):
+            for other_program, other, beside in zones[:n]:
                 low = max(zone.low + zone.shift, beside.low + beside.shift)
                 high = min(zone.high + zone.shift, beside.high + beside.shift)
                 same = program is other_program and zone.channel == beside.channel

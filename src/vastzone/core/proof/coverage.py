@@ -164,16 +164,16 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
     for step in tree.steps:
         reached.add(device_of(step.arc.dest))
     busy = frozenset().union(*played(spot.compiled).values())
-    found: list[tuple[bool, int, str]] = []
+    rest: list[tuple[bool, int, str]] = []
     middle = (zone.low + zone.high) // 2 + zone.shift
     for owner, part in lookup.parts(spot.plan):
         idle = ref_to(owner.id, part.id) not in busy and part.channel is not None
         answers = part.low <= middle <= part.high and not part.kit
         if owner.id in reached and idle and answers:
             used = part.channel in _zone_channels(spot.plan)
-            found.append((used, part.channel or 1, part.name))
-    found.sort(key=lambda held: held[0])
-    for _, channel, name in found:
+            rest.append((used, part.channel or 1, part.name))
+    rest.sort(key=lambda held: held[0])
+    for _, channel, name in rest:
         yield (channel, name)
 
 
@@ -231,10 +231,10 @@ def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Remark:
 def _move_range(spot: Spot, reason: Reason, octaves: int) -> Iterator[Edit]:
     device, thing = read_ref(reason.subject)
     owner = lookup.device(spot.plan, device)
-    found = lookup.part(owner, thing)
-    low, high = found.low - 12 * octaves, found.high - 12 * octaves
-    if found.kit is None and low >= 0 and high <= 127:
-        yield let_answer(owner, found, low, high)
+    part = lookup.part(owner, thing)
+    low, high = part.low - 12 * octaves, part.high - 12 * octaves
+    if part.kit is None and low >= 0 and high <= 127:
+        yield let_answer(owner, part, low, high)
 
 
 def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> Iterator[Remark]:
@@ -254,10 +254,10 @@ def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> 
 def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) -> Iterator[Edit]:
     device, thing = read_ref(reason.subject)
     owner = lookup.device(spot.plan, device)
-    found = lookup.find(owner.parts, thing)
-    if reason.cause == "note range" and found is not None and found.kit is None:
-        first, last = min(found.low, low + zone.shift), max(found.high, high + zone.shift)
-        yield let_answer(owner, found, first, last)
+    part = lookup.find(owner.parts, thing)
+    if reason.cause == "note range" and part is not None and part.kit is None:
+        first, last = min(part.low, low + zone.shift), max(part.high, high + zone.shift)
+        yield let_answer(owner, part, first, last)
     if low == zone.low and high < zone.high:
         label = f"Begin {zone.name} on {pitch.name(high + 1, spot.owner.octaves)}"
         yield _set(spot, zone, label, low=high + 1)

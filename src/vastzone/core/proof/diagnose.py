@@ -67,8 +67,8 @@ def clues(case: Case) -> Iterator[Clue]:
     if spoilt is not None:
         yield Clue("wiring", (case.owner.id, str(spoilt)), case.program.number)
         return
-    found = _key_clues(case) if case.thing in beds else _control_clues(case)
-    told = dict.fromkeys(found) or {("unclear", (case.mark.source, case.mark.verdict)): None}
+    case_clues = _key_clues(case) if case.thing in beds else _control_clues(case)
+    told = dict.fromkeys(case_clues) or {("unclear", (case.mark.source, case.mark.verdict)): None}
     for kind, about in told:
         yield Clue(kind, about, case.program.number)
 
@@ -181,8 +181,8 @@ def _shared(case: Case, ref: str) -> tuple[str, str]:
 def _wished_elsewhere(case: Case, ref: str) -> bool:
     """Whether another wish of the keybed in this scene wants a part."""
     plan, scene = case.compiled.plan, case.compiled.scene
-    held = wishes_of(plan)[scene.id if scene else ""]
-    return any(i.plays == ref for i in held.get(case.mark.source, ()))
+    wishes_here = wishes_of(plan)[scene.id if scene else ""]
+    return any(i.plays == ref for i in wishes_here.get(case.mark.source, ()))
 
 
 def _control_clues(case: Case) -> Iterator[Found]:

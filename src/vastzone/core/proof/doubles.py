@@ -86,8 +86,8 @@ def shared_channel(spot: Spot) -> Iterator[Remark]:
                 parts |= {landing.ref: landing.part for landing in emission.landings}
             if known[like]:
                 keys[known[like]].extend(run)
-    for refs, held in keys.items():
-        spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(held))))
+    for refs, ranges in keys.items():
+        spans = tuple(Span(spot.ref, a, b) for a, b in runs(sorted(set(ranges))))
         said = ", ".join(pitch.span(span.low, span.high, spot.owner.octaves) for span in spans)
         yield Remark(
             "parts on one channel",
@@ -101,11 +101,11 @@ def shared_channel(spot: Spot) -> Iterator[Remark]:
 
 def _clashing(emission: Emission) -> tuple[str, ...]:
     """The parts that a note reaches together and that are not a layer."""
-    found: dict[str, None] = {}
+    clashing: dict[str, None] = {}
     for one, other in _pairs(emission):
         if one.ref != other.ref and not (one.part.layer and other.part.layer):
-            found |= {one.ref: None, other.ref: None}
-    return tuple(sorted(found))
+            clashing |= {one.ref: None, other.ref: None}
+    return tuple(sorted(clashing))
 
 
 def together(parts: list[Part]) -> str:

@@ -37,11 +37,11 @@ class Grid(NamedTuple):
 
     def worst(self, row: int) -> Verdict | None:
         """The worst verdict in a row; None where nothing is wished and nothing sounds."""
-        held = set()
+        seen = set()
         for (r, _), c in self.cells.items():
             if r == row:
-                held.add(c.verdict)
-        return next((v for v in WORST if v in held), None)
+                seen.add(c.verdict)
+        return next((v for v in WORST if v in seen), None)
 
 
 @derived(16)
@@ -66,8 +66,8 @@ def grid(plan: Plan, proof: Proof, scene: str | None, ranges: tuple[WishPlace, .
             if ref in at:
                 met.setdefault((number, at[ref]), []).append(_MarkMet(verdict, scenes, mark))
     cells = {}
-    for key, held in met.items():
-        cells[key] = _cell(rows[key[0]], held)
+    for key, met_here in met.items():
+        cells[key] = _cell(rows[key[0]], met_here)
     return Grid(tuple(rows), tuple(columns), cells)
 
 

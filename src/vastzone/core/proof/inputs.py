@@ -49,8 +49,8 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     known = lookup.by_ids(plan.pads)
     for plug in plan.plugs:
         pad = known[plug.pad]
-        owner, held = plugs.trigger_input(plan, plug.input)
-        kept = surviving(pad, held.type)
+        owner, trigger_input = plugs.trigger_input(plan, plug.input)
+        kept = surviving(pad, trigger_input.type)
         lost = []
         for zone in pad.zones:
             if zone not in kept:
@@ -58,15 +58,15 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         if not lost:
             continue
         better = []
-        for t in held.types:
+        for t in trigger_input.types:
             if len(surviving(pad, t)) > len(kept):
                 better.append(t)
         what = listed(lost) if kept else "everything"
         yield Remark(
             "zone lost",
             (plug.input, owner.id),
-            f"{pad.name} loses its {what} in {held.name} of {owner.name}, which is set to "
-            f"{held.type}.",
+            f"{pad.name} loses its {what} in {trigger_input.name} of {owner.name}, which is set to "
+            f"{trigger_input.type}.",
             tuple(plugs.set_input(plug.input, t) for t in better[:2]),
             severity="caution" if kept else "fault",
         )
@@ -79,12 +79,12 @@ def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
     for plug in plan.plugs:
         shared.setdefault(plug.input, []).append(known[plug.pad])
     for ref, pads in shared.items():
-        owner, held = plugs.trigger_input(plan, ref)
-        if len(pads) > 2 or any(not can_split(a, b, held.type) for a, b in combinations(pads, 2)):
+        owner, socket = plugs.trigger_input(plan, ref)
+        if len(pads) > 2 or any(not can_split(a, b, socket.type) for a, b in combinations(pads, 2)):
             yield Remark(
                 "splitter broken",
                 (ref, owner.id),
-                f"{listed(pad.name for pad in pads)} cannot share {held.name} of {owner.name}: a "
+                f"{listed(pad.name for pad in pads)} cannot share {socket.name} of {owner.name}: a "
                 "splitter takes two single-zone pads of one make and model on a dual input.",
                 tuple(plugs.pull_out(p.id) for p in pads[1:]),
             )

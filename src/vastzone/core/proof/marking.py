@@ -59,11 +59,11 @@ class Proof(NamedTuple):
 @derived(16, whole=True)
 def _tally(proof: Proof) -> Mapping[str, int]:
     groups = chain.from_iterable(proof.scenes.values())
-    found: Counter[str] = Counter()
+    counts: Counter[str] = Counter()
     for marks in groups:
         for verdict, count in _counted(marks).items():
-            found[verdict] += count
-    return found
+            counts[verdict] += count
+    return counts
 
 
 @derived(32768, whole=True)
@@ -131,11 +131,11 @@ def _prove_bed(bed: Keybed, does: tuple[Run, ...], wishes: tuple[Wish, ...], ref
 
 def _landings(does: tuple[Run, ...], key: int) -> list[Landing]:
     """Everything that a key sounds."""
-    found: list[Landing] = []
+    landings: list[Landing] = []
     for run in does:
         if run.low <= key <= run.high:
-            found += run.emission.landings
-    return found
+            landings += run.emission.landings
+    return landings
 
 
 def _edges(bed: Keybed, wished: list[tuple[int, int, Wish]], does: tuple[Run, ...]) -> list[int]:
@@ -263,7 +263,7 @@ def _prove_controls(
     kits: tuple[tuple[Listener, ...], ...],
 ) -> Marks:
     marks: list[Mark] = []
-    listeners = tuple(li for held in kits for li in held)
+    listeners = tuple(li for kit in kits for li in kit)
     wished = _by_control(wishes)
     for control in controls:
         for bank in range(1, control.banks + 1):
@@ -277,11 +277,11 @@ def _prove_controls(
 @derived(2048)
 def _by_control(wishes: tuple[Wish, ...]) -> Mapping[tuple[str, int], tuple[Wish, ...]]:
     """Wishes by the control and the bank that they begin at."""
-    found: dict[tuple[str, int], list[Wish]] = {}
+    by_control: dict[tuple[str, int], list[Wish]] = {}
     for wish in wishes:
         for source in dict.fromkeys(wish.sources):
-            found.setdefault((source, wish.bank), []).append(wish)
-    return {key: tuple(held) for key, held in found.items()}
+            by_control.setdefault((source, wish.bank), []).append(wish)
+    return {key: tuple(wishes_there) for key, wishes_there in by_control.items()}
 
 
 @derived(65536)

@@ -36,7 +36,9 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
 @derived(512)
 def _sent_to(controls: Controls) -> frozenset[str]:
     """The parts that controls sound in a scene."""
-    sent = (note for held in controls.values() for sending in held for note in sending.notes)
+    sent = (
+        note for sendings in controls.values() for sending in sendings for note in sending.notes
+    )
     refs = set()
     for em in sent:
         for landing in em.landings:

@@ -31,11 +31,11 @@ def _used(plan: Plan) -> Iterator[tuple[Device, Program, tuple[str, ...]]]:
 
 def _layered(program: Program) -> Iterator[list[Send]]:
     """The notes of each pad and bank, where there are several or only for some velocities."""
-    held: dict[tuple[str, int], list[Send]] = {}
+    by_pad: dict[tuple[str, int], list[Send]] = {}
     for send in program.sends:
         if send.message == "note":
-            held.setdefault((send.control, send.bank), []).append(send)
-    for sends in held.values():
+            by_pad.setdefault((send.control, send.bank), []).append(send)
+    for sends in by_pad.values():
         if len(sends) > 1 or (sends[0].vel_low, sends[0].vel_high) != (1, 127):
             yield sends
 
@@ -129,9 +129,9 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                 group = getattr(send, side)
                 if group and group not in answered:
                     groups.setdefault(group, []).append(send)
-            for group, held in groups.items():
-                pads = listed(dict.fromkeys(names[item.control] for item in held))
-                first = held[0]
+            for group, sends in groups.items():
+                pads = listed(dict.fromkeys(names[item.control] for item in sends))
+                first = sends[0]
                 fix = set_send(
                     owner.id,
                     program.number,

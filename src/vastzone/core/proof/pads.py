@@ -56,13 +56,13 @@ def _notes(
 def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Two pads of one bank that send the same note on the same channel, and sound by it."""
     for scene, owner, program, scenes in _programs(plan, compiled):
-        held: dict[tuple[int, int, int], list[str]] = {}
+        by_note: dict[tuple[int, int, int], list[str]] = {}
         for send, _, emission in _notes(scene, owner, program):
             if emission.landings:
                 key = (send.bank, emission.channel, emission.note)
-                held.setdefault(key, []).append(send.control)
+                by_note.setdefault(key, []).append(send.control)
         names = lookup.names_of(owner.controls)
-        for (bank, channel, note), every in held.items():
+        for (bank, channel, note), every in by_note.items():
             pads = list(dict.fromkeys(every))
             if len(pads) > 1:
                 said = pitch.label(note, owner.octaves)
@@ -72,7 +72,7 @@ def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                     tuple(ref_to(owner.id, p) for p in (*pads[1:], pads[0])),
                     f"{named} of {owner.name} all send {said} on channel "
                     f"{channel + 1}: they sound the same.",
-                    tuple(_other_note(owner, program, bank, p, held) for p in pads[1:2]),
+                    tuple(_other_note(owner, program, bank, p, by_note) for p in pads[1:2]),
                     scenes,
                 )
 
@@ -97,11 +97,13 @@ def silent_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         for send, _, emission in _notes(scene, owner, program):
             if emission.landings:
                 continue
-            found = _kit_there(scene, emission)
-            if found is not None:
-                silent.setdefault(found[2].id, []).append((send, *found[:1], found[1], found[2]))
-        for held in silent.values():
-            yield _silent(owner, program, held, scenes)
+            kit_there = _kit_there(scene, emission)
+            if kit_there is not None:
+                silent.setdefault(kit_there[2].id, []).append(
+                    (send, *kit_there[:1], kit_there[1], kit_there[2])
+                )
+        for names in silent.values():
+            yield _silent(owner, program, names, scenes)
 
 
 def _kit_there(scene: Compiled, emission: Emission) -> tuple[Kit, Device, Part] | None:

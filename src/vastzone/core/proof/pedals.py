@@ -30,28 +30,28 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
     known = lookup.by_ids(plan.pedals)
     for plug in plan.pedal_plugs:
         pedal, (owner, jack) = known[plug.pedal], pedal_jack(plan, plug.jack)
-        found = served(pedal, jack)
+        service = served(pedal, jack)
         there = f"{pedal.name} in {jack.name} of {owner.name}"
         subjects = (ref_to(owner.id, jack.control) if jack.control else owner.id, owner.id)
-        if found.works == "never":
+        if service.works == "never":
             yield Remark(
                 "over-range voltage",
                 subjects,
-                f"{there} must be pulled out: {found.feel}. {_resistors(pedal, jack)}",
+                f"{there} must be pulled out: {service.feel}. {_resistors(pedal, jack)}",
                 (pull_out(pedal.id),),
             )
-        elif found.works == "not":
+        elif service.works == "not":
             yield Remark(
                 "wrong jack",
                 subjects,
-                f"{there} does nothing: {found.feel}.",
+                f"{there} does nothing: {service.feel}.",
                 (pull_out(pedal.id),),
             )
-        elif found.works == "half":
+        elif service.works == "half":
             yield Remark(
                 "pedal half works",
                 subjects,
-                f"{there}: {found.feel}.",
+                f"{there}: {service.feel}.",
                 tuple(_settings(pedal, jack, plug.jack)),
                 severity="fault" if pedal.importance == "must" else "caution",
             )
@@ -69,16 +69,16 @@ def _settings(pedal: Pedal, jack: PedalJack, ref: str) -> Iterator[Edit]:
 
 def _resistors(pedal: Pedal, jack: PedalJack) -> str:
     """What would bring a voltage into an input’s range."""
-    made = divider(Level(pedal.low, pedal.high), Level(jack.low, jack.high))
-    if made is None:
+    resistors = divider(Level(pedal.low, pedal.high), Level(jack.low, jack.high))
+    if resistors is None:
         return "No resistors of the series bring it within."
-    parts = [f"{ohms_words(made.series)} in series"]
-    parts += [f"{ohms_words(made.shunt)} to ground"] if made.shunt else []
-    lifted = f"{ohms_words(made.lift)} to {made.reference:g} V"
-    parts += [lifted] if made.lift else []
+    parts = [f"{ohms_words(resistors.series)} in series"]
+    parts += [f"{ohms_words(resistors.shunt)} to ground"] if resistors.shunt else []
+    lifted = f"{ohms_words(resistors.lift)} to {resistors.reference:g} V"
+    parts += [lifted] if resistors.lift else []
     return (
-        f"With {listed(parts)} the input would see {made.result.low:.2f} to "
-        f"{made.result.high:.2f} V."
+        f"With {listed(parts)} the input would see {resistors.result.low:.2f} to "
+        f"{resistors.result.high:.2f} V."
     )
 
 
@@ -130,11 +130,11 @@ def two_on_one_controller(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
 
 def _by_number(program: Program) -> dict[tuple[int | None, int, int], list[Send]]:
     """What sends each controller: by channel, number and bank."""
-    held: dict[tuple[int | None, int, int], list[Send]] = {}
+    by_number: dict[tuple[int | None, int, int], list[Send]] = {}
     for send in program.sends:
         if send.message == "controller":
-            held.setdefault((send.channel, send.number, send.bank), []).append(send)
-    return held
+            by_number.setdefault((send.channel, send.number, send.bank), []).append(send)
+    return by_number
 
 
 def _on_one_number(
@@ -172,7 +172,7 @@ class TargetMover(NamedTuple):
 def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[TargetMover, ...]:
     """Every control that moves a target, once; programs and surroundings are looked at once."""
     looked: set[tuple[str, int, int]] = set()
-    found: dict[tuple[str, str], TargetMover] = {}
+    by_send: dict[tuple[str, str], TargetMover] = {}
     for scene in compiled:
         for owner in plan.devices:
             program = lookup.program_in(scene.scene, owner)
@@ -183,8 +183,8 @@ def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[TargetMover, ...]
                 for hearing in _targets(scene, ref_to(owner.id, send.control), send):
                     if hearing.target is not None:
                         one = TargetMover(owner, send, hearing.ref, hearing.target, hearing.reads)
-                        found.setdefault((ref_to(owner.id, send.control), hearing.ref), one)
-    return tuple(found.values())
+                        by_send.setdefault((ref_to(owner.id, send.control), hearing.ref), one)
+    return tuple(by_send.values())
 
 
 def _targets(scene: Compiled, control: str, send: Send) -> Iterator[Hearing]:
@@ -200,14 +200,14 @@ def _targets(scene: Compiled, control: str, send: Send) -> Iterator[Hearing]:
 def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Sweeps whose single steps are heard."""
     for owner, send, _, target, _ in moved(plan, compiled):
-        found = steps(send, target, bits_of(send))
-        if target.mode == "continuous" and found.heard:
+        coarse = steps(send, target, bits_of(send))
+        if target.mode == "continuous" and coarse.heard:
             name = lookup.by_id(owner.controls, send.control, "control").name
             yield Remark(
                 "step too coarse",
                 (ref_to(owner.id, send.control), owner.id),
-                f"{name} of {owner.name} moves {target.name} in {found.values} steps of "
-                f"{found.size:.3g} {target.unit}, which are heard one by one: narrow its range.",
+                f"{name} of {owner.name} moves {target.name} in {coarse.values} steps of "
+                f"{coarse.size:.3g} {target.unit}, which are heard one by one: narrow its range.",
             )
 
 
@@ -243,18 +243,18 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         targets[ref] = target
         movers.setdefault(ref, []).append((ref_to(owner.id, send.control), name))
         ways.setdefault(ref, set()).add((owner.id, send.channel, send.number))
-    for moves, held in movers.items():
+    for moves, movers_here in movers.items():
         target = targets[moves]
-        several = len(held) > 1 and len(ways[moves]) > 1
+        several = len(movers_here) > 1 and len(ways[moves]) > 1
         if several and target.mode == "continuous" and target.takeover == "jump":
             jump = max(fight((0, None, 127), (None, 127, None)))
             reach = abs(target_value(target, jump) - target.low)
             unit = f" {target.unit}" if target.unit else ""
             yield Remark(
                 "controls fight",
-                tuple(ref for ref, _ in held),
-                f"{listed(name for _, name in held)} move {target.name}: the last one moved wins, "
-                f"with a jump of up to {reach:.4g}{unit}. Endless knobs, or pick-up in the "
+                tuple(ref for ref, _ in movers_here),
+                f"{listed(name for _, name in movers_here)} move {target.name}: the last one moved "
+                f"wins, with a jump of up to {reach:.4g}{unit}. Endless knobs, or pick-up in the "
                 "receiver, avoid it.",
                 (
                     set_thing(
@@ -308,13 +308,13 @@ def bend_ranges(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 def _bent(sendings: tuple[Sending, ...]) -> dict[str, None]:
     """The parts that pitch bend reaches."""
-    found: dict[str, None] = {}
+    bent: dict[str, None] = {}
     for sending in sendings:
         for motion in sending.motions if sending.send.message == "bend" else ():
             for hearing in motion.hearings:
                 if hearing.is_part:
-                    found[hearing.ref] = None
-    return found
+                    bent[hearing.ref] = None
+    return bent
 
 
 def _bent_apart(plan: Plan, ref: str, parts: dict[str, Part], scenes: tuple[str, ...]) -> Remark:
@@ -343,8 +343,8 @@ def _part(plan: Plan, ref: str) -> Part:
 def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Targets with a controller that nothing sends and no wish asks for: a slot spent in vain."""
     used = set()
-    for held in moved(plan, compiled):
-        used.add(held.ref)
+    for mover in moved(plan, compiled):
+        used.add(mover.ref)
     wished = set()
     for wish in plan.wishes:
         if wish.moves:

@@ -27,14 +27,14 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """A number that a device has once, planned with several values."""
     for owner in plan.devices:
         used = lookup.scenes_by_program(plan, owner)
-        for held in _torn(owner):
+        for torn in _torn(owner):
             here = []
-            for dial in held:
+            for dial in torn:
                 if dial.program in (None, *used):
                     here.append(dial)
             firsts = _first_with_each_value(here)
             if len(firsts) > 1:
-                yield _one_for_all(plan, owner, held, here, firsts)
+                yield _one_for_all(plan, owner, torn, here, firsts)
 
 
 def _first_with_each_value(held: list[Dial]) -> list[Dial]:
@@ -73,12 +73,12 @@ def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
     for limit in owner.limits:
         if isinstance(limit, ScopeLimit) and limit.scope in WIDE:
             kinds.add(limit.setting)
-    held: dict[tuple[str, ...], list[Dial]] = {}
+    together: dict[tuple[str, ...], list[Dial]] = {}
     for dial in dials_of_kinds(owner, frozenset(kinds)) if kinds else ():
         if dial.slot != (dial.ref,) and dial.scope in WIDE:
-            held.setdefault(dial.slot, []).append(dial)
+            together.setdefault(dial.slot, []).append(dial)
     torn = []
-    for device in held.values():
+    for device in together.values():
         if len({dial.value for dial in device}) > 1:
             torn.append(tuple(device))
     return tuple(torn)
@@ -118,10 +118,10 @@ def moved_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
 
 def _first_of_each(compiled: tuple[Compiled, ...]) -> list[Compiled]:
     """One scene for each state that listeners are in."""
-    found: dict[int, Compiled] = {}
+    firsts: dict[int, Compiled] = {}
     for scene in compiled:
-        found.setdefault(id(scene.world), scene)
-    return list(found.values())
+        firsts.setdefault(id(scene.world), scene)
+    return list(firsts.values())
 
 
 def _kit_in(owner: Device, part: Part, scene: Compiled) -> Kit | None:
@@ -136,19 +136,19 @@ def _moved(
     plan: Plan, one: Compiled, other: Compiled, ref: str, kits: tuple[Kit, Kit]
 ) -> list[tuple[str, str, str]]:
     """Pads that send one note in both scenes, with the sounds that they then call."""
-    found = []
+    moved = []
     before, after = ({sound.note: sound.name for sound in kit.sounds} for kit in kits)
     for key in one.controls.keys() - _wished_to_play(plan, ref):
         both = _notes_to(one.controls[key], ref) & _notes(other.controls.get(key, ()))
         for note in both:
             was, now = before.get(note, ""), after.get(note, "")
             if was != now:
-                found.append((key, note, was, now or "nothing"))
+                moved.append((key, note, was, now or "nothing"))
     places = {}
     for number, key in enumerate(one.controls):
         places[key] = number
-    found.sort(key=lambda held: (places[held[0]], held[1]))
-    return [(key[0], was, now) for key, _, was, now in found]
+    moved.sort(key=lambda held: (places[held[0]], held[1]))
+    return [(key[0], was, now) for key, _, was, now in moved]
 
 
 def _wished_to_play(plan: Plan, ref: str) -> set[tuple[str, int]]:
@@ -171,12 +171,12 @@ def _notes(sendings: tuple[Sending, ...]) -> set[int]:
 
 def _notes_to(sendings: tuple[Sending, ...], ref: str) -> set[int]:
     """The notes that a control sends to a part."""
-    found = set()
+    notes = set()
     for sending in sendings:
         for emission in sending.notes:
             if any(landing.ref == ref for landing in emission.landings):
-                found.add(emission.note)
-    return found
+                notes.add(emission.note)
+    return notes
 
 
 def _kit_change(
@@ -213,11 +213,11 @@ def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
         for part in owner.parts:
             if ref_to(owner.id, part.id) in alone:
                 by_port.setdefault(part.ports, []).append(part)
-        for held in by_port.values():
-            if len(held) > 16:
+        for parts in by_port.values():
+            if len(parts) > 16:
                 yield Remark(
                     "more than 16 channels",
-                    (ref_to(owner.id, held[16].id), owner.id),
-                    f"{len(held)} parts of {owner.name} are wished on channels of their own, and "
-                    f"one port has 16: let {len(held) - 16} share, or use a second port.",
+                    (ref_to(owner.id, parts[16].id), owner.id),
+                    f"{len(parts)} parts of {owner.name} are wished on channels of their own, and "
+                    f"one port has 16: let {len(parts) - 16} share, or use a second port.",
                 )

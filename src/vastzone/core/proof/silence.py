@@ -48,12 +48,12 @@ def why_is_it_silent(
     owner = lookup.device(plan, device)
     compiled = compile_scene(plan, scene)
     if any(bed.id == thing for bed in owner.keybeds):
-        found = list(why_silent(compiled, device, thing, number, velocity))
-        elsewhere = _other_program(owner, scene, thing, number) if found else None
+        reasons = list(why_silent(compiled, device, thing, number, velocity))
+        elsewhere = _other_program(owner, scene, thing, number) if reasons else None
     else:
-        found, elsewhere = _control(plan, scene, owner, thing, number, velocity), None
-    found.sort(key=lambda reason: ORDER.index(reason.cause))
-    cause = found[0] if found else None
+        reasons, elsewhere = _control(plan, scene, owner, thing, number, velocity), None
+    reasons.sort(key=lambda reason: ORDER.index(reason.cause))
+    cause = reasons[0] if reasons else None
     if elsewhere is not None and cause is not None and cause.cause in ("dead key", "zone off"):
         cause = elsewhere
     return Silence(cause, _checklist(plan, owner))
@@ -89,7 +89,7 @@ def _control(
             sends.append(s)
     if not any(s.message != "none" for s in sends):
         return [Reason("dead key", subject, f"{owner.name} sends nothing there in this program.")]
-    found = []
+    reasons = []
     for send in (s for s in sends if s.message == "note"):
         tree = joined_tree(
             Sources(owner.id, owner.ports, owner.local), send.ports, compiled.world.network
@@ -97,8 +97,8 @@ def _control(
         reason = why_unheard(
             compiled, owner, tree, (send.channel or 1) - 1, send.number, velocity, subject
         )
-        found.extend([reason] if reason else [])
-    return found
+        reasons.extend([reason] if reason else [])
+    return reasons
 
 
 def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:

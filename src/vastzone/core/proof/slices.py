@@ -58,8 +58,8 @@ def finish(steps: Generator[float, None, "Derived"]) -> "Derived":
         try:
             next(steps)
         except StopIteration as stop:
-            found: Derived = stop.value
-            return found
+            derived: Derived = stop.value
+            return derived
 
 
 class Weighed(NamedTuple):
@@ -105,10 +105,10 @@ def weigh(plan: Plan, fixes: tuple[Edit, ...]) -> Generator[float, None, tuple[W
 
 def _faulty(proof: Proof) -> dict[tuple[str, str, int, int], int]:
     """Every key and control that is not as meant, in every scene, with how much is amiss."""
-    found: dict[tuple[str, str, int, int], int] = {}
+    faulty: dict[tuple[str, str, int, int], int] = {}
     for scene, m in proof.faults():
         amiss = 2 * len(m.missing) + len(m.extra) + bool(m.remark)
         for key in range(m.low, m.high + 1):
             place = (scene, m.source, m.bank, key)
-            found[place] = found.get(place, 0) + amiss
-    return found
+            faulty[place] = faulty.get(place, 0) + amiss
+    return faulty

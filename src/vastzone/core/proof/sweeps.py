@@ -116,19 +116,19 @@ def value_below(target: Target, limit: float | None) -> int | None:
 def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """More targets with a controller than a device has assign slots."""
     for owner in plan.devices:
-        held = []
+        targets = []
         for target in owner.targets:
             if target.controller is not None:
-                held.append(target)
+                targets.append(target)
         for limit in owner.limits:
             if isinstance(limit, CountLimit) and limit.what == "assign-slots":
                 free = limit.most - len(limit.taken)
-                if len(held) > free:
-                    out = listed(t.name for t in held[free:])
+                if len(targets) > free:
+                    out = listed(t.name for t in targets[free:])
                     yield Remark(
                         "more targets than slots",
                         (owner.id,),
-                        f"{owner.name} has {many(free, 'assign slot')} free and {len(held)} "
+                        f"{owner.name} has {many(free, 'assign slot')} free and {len(targets)} "
                         f"targets that are moved: there is no room for {out}.",
                     )
 
@@ -159,8 +159,8 @@ def _left_behind(
         if before.controls is after.controls or before.scene is None or after.scene is None:
             continue
         for key in _pedals_in(plan, before.scene):
-            held = _sustained(before.controls.get(key, ()))
-            left = tuple(sorted(held - _sustained(after.controls.get(key, ()))))
+            sustained = _sustained(before.controls.get(key, ()))
+            left = tuple(sorted(sustained - _sustained(after.controls.get(key, ()))))
             if left:
                 told.setdefault((key[0], left), []).append((before.scene.id, after.scene.id))
     return told
@@ -175,10 +175,10 @@ def _pedals_in(plan: Plan, scene: Scene | None) -> Iterator[tuple[str, int]]:
 
 @derived(8192)
 def _pedals_of(program: Program) -> tuple[tuple[str, int], ...]:
-    held = (
+    sends = (
         send for send in program.sends if send.message == "controller" and send.number == SUSTAIN
     )
-    return tuple(dict.fromkeys((item.control, item.bank) for item in held))
+    return tuple(dict.fromkeys((item.control, item.bank) for item in sends))
 
 
 def _sustained(sendings: tuple[Sending, ...]) -> frozenset[str]:

@@ -27,14 +27,14 @@ def asks(plan: Plan, proof: Proof, scenes: tuple[str, ...]) -> tuple[Ask, ...]:
 
     Keys that are meant to do the same are asked for once; a strike at any of them counts.
     """
-    made: dict[Ask, None] = {}
+    listed: dict[Ask, None] = {}
     for scene in scenes or tuple(proof.scenes):
         for group in proof.scenes.get(scene, ()):
             for mark in _joined([m for m in group if m.meant]):
                 place = WishPlace(mark.source, mark.bank, mark.low, mark.high)
                 expected = meant_words(plan, mark)
-                made[Ask(scene, place, mark.vel_low, mark.vel_high, expected)] = None
-    return tuple(made)
+                listed[Ask(scene, place, mark.vel_low, mark.vel_high, expected)] = None
+    return tuple(listed)
 
 
 def _joined(marks: list[Mark]) -> list[Mark]:

@@ -45,20 +45,20 @@ def play(
 def _strokes(
     rng: np.random.Generator, bars: int, hardness: float
 ) -> list[tuple[float, str, float]]:
-    made = []
+    strokes = []
     for bar in range(bars):
         for pad, steps in PATTERN.items():
             for step in steps:
                 at = (bar * 16 + step) * STEP_MS + rng.normal(0, 4)
                 accent = 1.15 if step % 8 == 0 else 0.9
-                made.append((at, pad, _force(rng, hardness * accent)))
+                strokes.append((at, pad, _force(rng, hardness * accent)))
         if bar % 4 == 3:
             start = (bar * 16 + 13) * STEP_MS
             for n in range(5):
-                made.append(
+                strokes.append(
                     (start + n * 78 + rng.normal(0, 3), "snare", _force(rng, hardness * 0.75))
                 )
-    return [(round(max(0.0, at), 2), pad, force) for at, pad, force in made]
+    return [(round(max(0.0, at), 2), pad, force) for at, pad, force in strokes]
 
 
 def _force(rng: np.random.Generator, mean: float) -> float:
@@ -77,9 +77,9 @@ def _retriggers(
 def _crosstalk(
     rng: np.random.Generator, at: float, pad: str, force: float, chance: float
 ) -> list[Hit]:
-    made = []
+    ghosts = []
     for other in PADS:
         if other != pad and rng.random() < chance * force / 100:
             delay = float(rng.uniform(0.5, 4.5))
-            made.append(Hit(round(at + delay, 2), other, force * float(rng.uniform(0.05, 0.22))))
-    return made
+            ghosts.append(Hit(round(at + delay, 2), other, force * float(rng.uniform(0.05, 0.22))))
+    return ghosts

@@ -47,13 +47,13 @@ def even(points: Sequence[tuple[float, float]], within_db: float, count: int = 1
     """
     if len({x for x, _ in points}) < 2:
         raise EditError("Loudness is known at fewer than two places: measure both ends at least.")
-    held = sorted(points)
+    measured = sorted(points)
     places = []
     for n in range(count):
         places.append(n / (count - 1))
     rise = []
     for place in places:
-        rise.append(between(held, place))
+        rise.append(between(measured, place))
     quiet = min(rise)
     volumes = tuple(volume_for(quiet - db) for db in rise)
     left = tuple(db + volume_db(v) - quiet for db, v in zip(rise, volumes, strict=True))
@@ -86,12 +86,12 @@ def ceilings(order: Sequence[tuple[str, float]]) -> tuple[Capped, ...]:
     (the first one’s number is below full).  Whole steps are rounded down, so that no gap is ever
     smaller than asked.  Raises EditError where no whole step is left.
     """
-    made: list[Capped] = []
+    capped: list[Capped] = []
     above = 0.0
     for name, gap in order:
         top = math.floor(127 * 10 ** ((above - gap) / LAW) + 1e-9)
         if top < 1:
             raise EditError(f"{name} would have to be silent: ask for smaller gaps above it.")
         above = volume_db(top)
-        made.append(Capped(name, top, above, round(top / 127 * 100), round(top / 12.7, 1)))
-    return tuple(made)
+        capped.append(Capped(name, top, above, round(top / 127 * 100), round(top / 12.7, 1)))
+    return tuple(capped)

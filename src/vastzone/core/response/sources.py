@@ -29,8 +29,8 @@ def row_of(drive: Drive, count: int) -> list[int]:
         return [
             int(integer) for integer in np.random.default_rng(drive.seed).integers(0, 128, count)
         ]
-    held = drive.values or (0,)
-    return [held[n % len(held)] for n in range(count)]
+    values = drive.values or (0,)
+    return [values[n % len(values)] for n in range(count)]
 
 
 def speed_at(drive: Drive, strikes_ms: Sequence[float], now_ms: float) -> float:

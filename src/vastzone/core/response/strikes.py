@@ -78,12 +78,12 @@ def analyse(recorded: Iterable[Hit]) -> Analysis:
 
 def _ratios(hits: tuple[Hit, ...]) -> list[float]:
     """How strong each hit is against the strongest one elsewhere within a few milliseconds."""
-    found = []
+    ratios = []
     for n in range(len(hits)):
         loud = _loudest_near(hits, n, CROSS_MS)
         if loud > hits[n].peak:
-            found.append(hits[n].peak / loud)
-    return found
+            ratios.append(hits[n].peak / loud)
+    return ratios
 
 
 def _loudest_near(hits: tuple[Hit, ...], n: int, window: float) -> float:
@@ -106,15 +106,15 @@ def _is_crosstalk(hits: tuple[Hit, ...], n: int, ratio: float, window: float) ->
 def _gaps(hits: tuple[Hit, ...], left_out: set[int]) -> list[tuple[float, bool]]:
     """The times between neighbouring hits of one pad, in ms, and whether the second died away."""
     last: dict[str, Hit] = {}
-    found = []
+    gaps = []
     for n, hit in enumerate(hits):
         if n in left_out:
             continue
         before = last.get(hit.pad)
         if before is not None:
-            found.append((hit.at_ms - before.at_ms, hit.peak < DYING * before.peak))
+            gaps.append((hit.at_ms - before.at_ms, hit.peak < DYING * before.peak))
         last[hit.pad] = hit
-    return found
+    return gaps
 
 
 def _mask(gaps: list[tuple[float, bool]]) -> float:

@@ -66,8 +66,8 @@ def evening(send: Send, target: Target, volume: Target, within_db: float) -> Sen
     rises = []
     for n in range(count):
         rises.append((n / (count - 1), adds_db(send, target, n / (count - 1)) or 0.0))
-    found = even(rises, within_db, count)
-    low, high = found.volumes[0], found.volumes[-1]
+    evened = even(rises, within_db, count)
+    low, high = evened.volumes[0], evened.volumes[-1]
     return Send(
         control=send.control,
         bank=send.bank,
@@ -77,7 +77,7 @@ def evening(send: Send, target: Target, volume: Target, within_db: float) -> Sen
         channel=send.channel,
         low=low,
         high=high,
-        points=_drawn(found.volumes, low, high),
+        points=_drawn(evened.volumes, low, high),
     )
 
 

@@ -62,14 +62,14 @@ def examine(samples: Sequence[Sweep]) -> Travel:
     """Look at a recorded sweep.  Raises EditError for too few samples, or none at both ends."""
     import numpy as np
 
-    held = sorted(samples)
-    if len(held) < FEWEST or held[0].travel > 0.1 or held[-1].travel < 0.9:
+    swept = sorted(samples)
+    if len(swept) < FEWEST or swept[0].travel > 0.1 or swept[-1].travel < 0.9:
         raise EditError(
-            f"The sweep has {len(held)} samples: move the pedal slowly from heel to toe, at least "
+            f"The sweep has {len(swept)} samples: move the pedal slowly from heel to toe, at least "
             f"{FEWEST} of them and both ends."
         )
-    x = np.array([item.travel for item in held])
-    v = np.array([float(item.value) for item in held])
+    x = np.array([item.travel for item in swept])
+    v = np.array([float(item.value) for item in swept])
     heel, toe, begin, end = _clamped_line(x, v)
     rest = v - _line(x, heel, toe, begin, end)
     noise = float(np.std(rest))
@@ -111,7 +111,7 @@ def _clamped_line(x: Any, v: Any) -> tuple[float, float, float, float]:
 
     ends = max(3, len(v) // 25)
     first = (float(np.median(v[:ends])), float(np.median(v[-ends:])), 0.02, 0.98)
-    found = least_squares(
+    fit = least_squares(
         lambda p: _line(x, *p) - v,
         first,
         loss="huber",
@@ -119,7 +119,7 @@ def _clamped_line(x: Any, v: Any) -> tuple[float, float, float, float]:
         x_scale=(10, 10, 0.1, 0.1),
         bounds=((-20, -20, -0.05, 0.3), (147, 147, 0.7, 1.05)),
     )
-    heel, toe, begin, end = (float(p) for p in found.x)
+    heel, toe, begin, end = (float(p) for p in fit.x)
     slope = (toe - heel) / max(1e-6, end - begin)
     if begin < 0:
         heel, begin = heel - slope * begin, 0.0

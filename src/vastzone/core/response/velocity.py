@@ -31,11 +31,11 @@ def drawn(points: tuple[tuple[int, int], ...]) -> tuple[float, ...]:
     import numpy as np
     from scipy.interpolate import PchipInterpolator
 
-    held = dict(points)
-    held.setdefault(0, 0)
-    held.setdefault(127, 127)
-    xs = sorted(held)
-    ys = np.maximum.accumulate([held[x] for x in xs])
+    knots = dict(points)
+    knots.setdefault(0, 0)
+    knots.setdefault(127, 127)
+    xs = sorted(knots)
+    ys = np.maximum.accumulate([knots[x] for x in xs])
     values = PchipInterpolator(xs, ys)(np.arange(128))
     return tuple(float(v) for v in np.clip(values, 0, 127))
 
@@ -63,11 +63,11 @@ def strikes_for(
     """
     if not sent:
         return max(window[0], wanted[0]), min(window[1], wanted[1])
-    held = []
+    fitting = []
     for v in range(window[0], window[1] + 1):
         if wanted[0] <= sent[v] <= wanted[1]:
-            held.append(v)
-    return (held[0], held[-1]) if held else (1, 0)
+            fitting.append(v)
+    return (fitting[0], fitting[-1]) if fitting else (1, 0)
 
 
 def sent_window(send: Send) -> tuple[int, int]:

@@ -86,11 +86,11 @@ def divider(source: Level, rating: Level) -> Divider | None:
     series = nearest(LOAD_OHM)
     shunts = _around(series)
     for shunt, lift in product((*shunts, math.inf), shunts if lifted else (math.inf,)):
-        made = _made(source, rating, series, shunt, lift)
-        if made is None or (math.isinf(shunt) and not lifted):
+        built = _made(source, rating, series, shunt, lift)
+        if built is None or (math.isinf(shunt) and not lifted):
             continue
-        if best is None or made.result.span > best.result.span + 1e-9:
-            best = made
+        if best is None or built.result.span > best.result.span + 1e-9:
+            best = built
     return best
 
 

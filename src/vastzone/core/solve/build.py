@@ -182,15 +182,15 @@ class Builder(Demands):
 
     def _answering_sounds(self, ear: Ear) -> list[int]:
         """The notes of all sounds that a part can answer."""
-        found: dict[int, None] = {}
+        notes: dict[int, None] = {}
         for kit in ear.kits:
             for sound in kit.sounds:
                 if kit.fixed and not ear.part.low <= sound.note <= ear.part.high:
                     continue
                 index = self._sound(ear, kit, sound.id)
                 if index is not None:
-                    found[index] = None
-        return list(found)
+                    notes[index] = None
+        return list(notes)
 
     def _keep_controllers_apart(self) -> None:
         """A control moves only the targets that it is meant for."""
@@ -280,11 +280,11 @@ class Builder(Demands):
 
     def _channels_by_device(self) -> dict[str, dict[int, None]]:
         """The channels of the parts of each device, each once."""
-        found: dict[str, dict[int, None]] = {}
+        by_device: dict[str, dict[int, None]] = {}
         for ear in self._ears:
             if ear.ref in self.part_channel:
-                found.setdefault(ear.device.id, {})[self.part_channel[ear.ref]] = None
-        return found
+                by_device.setdefault(ear.device.id, {})[self.part_channel[ear.ref]] = None
+        return by_device
 
 
 def _differing(one: tuple[int, int], other: tuple[int, int]) -> int:

@@ -73,7 +73,7 @@ def _senders(plan: Plan, compiled: tuple[Compiled, ...], tops: dict[str, Capped]
     names = {}
     for owner, part in lookup.parts(plan):
         names[ref_to(owner.id, part.id)] = part.name
-    found: dict[Key, str] = {}
+    senders: dict[Key, str] = {}
     for scene in compiled:
         for (ref, _), sendings in scene.controls.items():
             device, control = read_ref(ref)
@@ -81,8 +81,8 @@ def _senders(plan: Plan, compiled: tuple[Compiled, ...], tops: dict[str, Capped]
                 send = sending.send
                 for name in _moved_names(sending, names):
                     if name in tops:
-                        found[device, control, send.bank, send.layer] = name
-    return found
+                        senders[device, control, send.bank, send.layer] = name
+    return senders
 
 
 def _moved_names(sending: Sending, names: dict[str, str]) -> Iterator[str]:

@@ -71,14 +71,14 @@ def _names(kind: str, items: list[Item]) -> tuple[str, ...]:
 def _sentence(plan: Plan, wishes: tuple[str, ...], locks: tuple[str, ...]) -> str:
     names = lookup.names_of(plan.wishes)
     named = ", ".join(names[ident] for ident in wishes[:20])
-    held = ", ".join(in_words(plan, ref) for ref in locks)
+    locked = ", ".join(in_words(plan, ref) for ref in locks)
     alone = sum(wish.alone for wish in plan.wishes if wish.id in wishes)
     if alone > 16:
         return f"{len(wishes)} channels of their own are wanted on one port, which has 16: {named}."
     if not wishes:
-        return f"The locks {held} cannot all hold." if held else " cannot all hold."
+        return f"The locks {locked} cannot all hold." if locked else " cannot all hold."
     wished = f"The {'wishes' if len(wishes) != 1 else 'wish'} {named}"
-    both = f" and the locks {held}" if held else ""
+    both = f" and the locks {locked}" if locked else ""
     return f"{wished}{both} cannot all hold."
 
 
@@ -102,14 +102,14 @@ def _sources(plan: Plan) -> frozenset[str]:
 
 def _restricted(plan: Plan, kept: frozenset[Item] | list[Item]) -> Plan:
     """The plan with only some of its wishes and locks."""
-    held = set(kept)
+    keeping = set(kept)
     settings = tuple(
         msgspec.structs.replace(setting, hold="free")
-        if setting.hold == "locked" and ("lock", setting.ref) not in held
+        if setting.hold == "locked" and ("lock", setting.ref) not in keeping
         else setting
         for setting in plan.settings
     )
-    wishes = tuple(wish for wish in plan.wishes if ("wish", wish.id) in held)
+    wishes = tuple(wish for wish in plan.wishes if ("wish", wish.id) in keeping)
     return msgspec.structs.replace(plan, wishes=wishes, settings=settings)
 
 
@@ -192,14 +192,14 @@ def _hitting(ways_out: list[frozenset[Item]]) -> frozenset[Item]:
     rows = np.array([[member in way for member in members] for way in ways_out], dtype=float)
     # The slight slope decides between equally small sets, so that the answer is always the same.
     cost = np.array([1.0 + 1e-6 * n for n in range(len(members))])
-    found = milp(
+    optimum = milp(
         cost,
         integrality=np.ones(len(members)),
         bounds=Bounds(0, 1),
         constraints=LinearConstraint(rows, 1, np.inf),
     )
     members_hit = set()
-    for m, x in zip(members, found.x, strict=True):
+    for m, x in zip(members, optimum.x, strict=True):
         if x > 0.5:
             members_hit.add(m)
     return frozenset(members_hit)

@@ -64,10 +64,10 @@ class Demands(Variables):
         note = self._variable(setting_in(sender.base, "number"), "note", NOTES)
         if wish.sounds:
             sound = wish.sound(wish.sources.index(source))
-            found = []
+            notes = []
             for kit in ear.kits:
-                found.append(self._sound(ear, kit, sound))
-            if not found or None in found:
+                notes.append(self._sound(ear, kit, sound))
+            if not notes or None in notes:
                 self.obstacles.append(
                     Obstacle(
                         (ident,),
@@ -76,7 +76,7 @@ class Demands(Variables):
                         f"sound “{sound}”: choose another kit or another sound.",
                     )
                 )
-            for index in found:
+            for index in notes:
                 if index is not None:
                     self._same[note, index] = None
                     self._within(ear, index)

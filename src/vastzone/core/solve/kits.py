@@ -83,13 +83,13 @@ def plan_kits(
         return Kits((), {}, {}, ())
     count = min(most, max(least, len(wanted)))
     spread = _Spread(wanted, sounds, pads, count)
-    found = search(spread.model, SECONDS, progress, "Spreading sounds over kits", 0.2)
-    if found is None:
+    best = search(spread.model, SECONDS, progress, "Spreading sounds over kits", 0.2)
+    if best is None:
         raise EditError(
             f"No kits were found for {len(sounds)} sounds in {SECONDS:.0f} seconds: wish fewer "
             "sounds, or play them in fewer scenes."
         )
-    return spread.read(found, layout)
+    return spread.read(best, layout)
 
 
 class _Spread:
@@ -119,8 +119,8 @@ class _Spread:
     def _limit_kits(self) -> None:
         """No kit holds more sounds than pads; every sound is in a kit; the first ones are used."""
         for kit in range(self.count):
-            held = sum(self.holds[sound, kit] for sound in self.sounds)
-            self.model.add(held <= self.pads * self.used[kit])
+            load = sum(self.holds[sound, kit] for sound in self.sounds)
+            self.model.add(load <= self.pads * self.used[kit])
         # Kits are all alike: filling the first ones first spares trying their permutations.
         for earlier, later in pairwise(self.used):
             self.model.add_implication(later, earlier)
@@ -143,10 +143,10 @@ class _Spread:
         for (sound, kit), holds in self.holds.items():
             if result.true(holds):
                 kits[kit].add(sound)
-        held = tuple(frozenset(kit) for kit in kits if kit)
+        filled = tuple(frozenset(kit) for kit in kits if kit)
         scenes = self._played_in(result, [number for number, kit in enumerate(kits) if kit])
         split = tuple(scene for scene in self.wanted if scene not in scenes)
-        return Kits(held, _places(held, self.pads, layout), scenes, split, result.gap)
+        return Kits(filled, _places(filled, self.pads, layout), scenes, split, result.gap)
 
     def _played_in(self, result: SearchResult, filled: list[int]) -> dict[str, int]:
         """The kit that each scene is played in, counted among those that hold something."""
@@ -163,13 +163,13 @@ def _places(kits: Iterable[frozenset[str]], pads: int, layout: Layout) -> dict[s
     Sounds of several kits are placed first, all on different pads; then each kit's own sounds.
     A sound for which no pad is free in all its kits takes one that is free in most.
     """
-    held = tuple(kits)
-    often = Counter(s for kit in held for s in kit)
+    in_turn = tuple(kits)
+    often = Counter(s for kit in in_turn for s in kit)
     places: dict[str, int] = {}
     shared = sorted(s for s, count in often.items() if count > 1)
-    for group in (shared, *(sorted(s for s in kit if often[s] == 1) for kit in held)):
+    for group in (shared, *(sorted(s for s in kit if often[s] == 1) for kit in in_turn)):
         for start in range(0, len(group), pads):
-            _assign(group[start : start + pads], held, pads, layout, places)
+            _assign(group[start : start + pads], in_turn, pads, layout, places)
     return places
 
 
@@ -216,13 +216,13 @@ def presses(kits: Kits, order: list[str]) -> int:
 def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
     """What the pads of a device are wished to play in each scene: «part/sound» or «part/note»."""
     everywhere = tuple(scene.id for scene in plan.scenes) or ("",)
-    found: dict[str, set[str]] = {}
+    by_scene: dict[str, set[str]] = {}
     for name in everywhere:
-        found[name] = set()
+        by_scene[name] = set()
     for wish, _, name in _wished(plan, device):
         for scene in wish.scenes or everywhere:
-            found[scene].add(name)
-    return {scene: frozenset(held) for scene, held in found.items() if held}
+            by_scene[scene].add(name)
+    return {scene: frozenset(sounds) for scene, sounds in by_scene.items() if sounds}
 
 
 def _wished(plan: Plan, device: str) -> Iterator[tuple[Wish, int, str]]:

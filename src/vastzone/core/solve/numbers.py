@@ -125,13 +125,13 @@ def _ranges(tried: Attempt) -> dict[str, int]:
 
 def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
     assert tried.problem is not None and tried.groups is not None
-    before, made = dials(old), []
+    before, numbers = dials(old), []
     why = Why(new, tried.problem, tried.groups)
     for ref, dial in dials(new).items():
         was = before[ref].value if ref in before else None
         if was != dial.value and not (was is None and _as_new(dial)):
-            made.append(Number(ref, was, dial.value, why.reason(dial)))
-    return tuple(made)
+            numbers.append(Number(ref, was, dial.value, why.reason(dial)))
+    return tuple(numbers)
 
 
 def _as_new(dial: Dial) -> bool:
@@ -142,15 +142,15 @@ def _as_new(dial: Dial) -> bool:
 def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], today: str) -> Plan:
     """The records of what changes: worked out, planned, with what the device holds meanwhile."""
     known, before, now = records(old), dials(old), dials(new)
-    made: dict[str, SettingRecord] = {}
+    by_ref: dict[str, SettingRecord] = {}
     for r, s in known.items():
         if r in now:
-            made[r] = s
+            by_ref[r] = s
     for number in numbers:
         dial = before.get(number.ref)
-        held = held_value(old, dial) if dial is not None else None
-        made[number.ref] = noted(number.ref, now[number.ref], held, number.reason, today)
-    return msgspec.structs.replace(new, settings=tuple(made[r] for r in sorted(made)))
+        was = held_value(old, dial) if dial is not None else None
+        by_ref[number.ref] = noted(number.ref, now[number.ref], was, number.reason, today)
+    return msgspec.structs.replace(new, settings=tuple(by_ref[r] for r in sorted(by_ref)))
 
 
 def noted(ref: str, dial: Dial, held: Stored | None, why: str, today: str) -> SettingRecord:

@@ -28,16 +28,16 @@ def choose_ways(shaped: Shaped) -> Shaped:
     carried = _carried(shaped)
     plan, obstacles = _stop_passing_on(shaped.plan, carried), list(shaped.obstacles)
     fits: set[tuple[str, bool, tuple[str, ...], frozenset[str]]] = set()
-    for (device, number, thing, is_zone), held in carried.items():
+    for (device, number, thing, is_zone), notes_carried in carried.items():
         owner = lookup.device(plan, device)
         sender = _sender(owner, number, thing, is_zone)
-        parties = frozenset(item.wish.plays or item.wish.moves or "" for item in held)
+        parties = frozenset(item.wish.plays or item.wish.moves or "" for item in notes_carried)
         like = (device, owner.local, sender.ports, parties)
         if like in fits:
             continue
         ports, local = _best(plan, owner, sender.ports, parties)
         if ports is None:
-            obstacles.append(_no_way(plan, owner, held))
+            obstacles.append(_no_way(plan, owner, notes_carried))
             continue
         if local is not owner.local:
             plan = set_device(device, "Local control", local=local).change(plan)
@@ -86,11 +86,11 @@ def _stop_passing_on(plan: Plan, carried: Carried) -> Plan:
 def _wrong(plan: Plan, carried: Carried) -> int:
     """How many senders do not reach what they are meant for exactly once."""
     count = 0
-    for (device, number, thing, is_zone), held in carried.items():
+    for (device, number, thing, is_zone), notes_carried in carried.items():
         owner = lookup.device(plan, device)
         sender = _sender(owner, number, thing, is_zone)
         ways = ways_to(plan, Sources(owner.id, owner.ports, owner.local), sender.ports)
-        count += any(ways[item.wish.plays or item.wish.moves or ""] != 1 for item in held)
+        count += any(ways[item.wish.plays or item.wish.moves or ""] != 1 for item in notes_carried)
     return count
 
 

@@ -121,14 +121,14 @@ def weigh(
     now: tuple[Plug, ...],
 ) -> Plugging:
     """What a plugging keeps and costs, each input at the type it is set to."""
-    known, held = lookup.by_ids(pads), {jack.ref: jack.input for jack in jacks}
+    known, inputs = lookup.by_ids(pads), {jack.ref: jack.input for jack in jacks}
     shared = _shared(plugs)
     kept: dict[str, tuple[str, ...]] = {}
     types: dict[str, str] = {}
     for plug in plugs:
-        if plug.input not in held:
+        if plug.input not in inputs:
             continue
-        types[plug.input] = held[plug.input].type
+        types[plug.input] = inputs[plug.input].type
         if plug.pad in known:
             split = plug.input in shared
             kept[plug.pad] = surviving(known[plug.pad], types[plug.input], split)
@@ -197,9 +197,9 @@ class _PluggingModel:
             splits[model] = self.cp.new_bool_var("")
         all_splits = sum(splits.values())
         everything = sum(here.values())
-        for model, held in models.items():
+        for model, same_model in models.items():
             self.split[j, model] = splits[model]
-            mine = sum(here[p] for p in held)
+            mine = sum(here[p] for p in same_model)
             self.cp.add(mine >= 2 * splits[model])
             # Once a splitter for this model is in, no pad of another model has room beside it.
             rest = everything - mine
@@ -214,9 +214,9 @@ class _PluggingModel:
             if can_split(self.pads[p], self.pads[p], t):
                 models.setdefault(self.pads[p].model, []).append(p)
         shared = {}
-        for model, held in models.items():
-            if len(held) > 1:
-                shared[model] = held
+        for model, same_model in models.items():
+            if len(same_model) > 1:
+                shared[model] = same_model
         return shared
 
     def aims(self, now: dict[str, str]) -> tuple[Any, Any, Any]:
@@ -257,12 +257,12 @@ class _Task(NamedTuple):
 
     def choices(self, best: Plugging) -> tuple[LeftOutPad, ...]:
         """For the first few pads left out: the best plugging that has them in."""
-        made = []
+        left_out = []
         for ident in best.left_out[:MOST_CHOICES]:
-            found = self.solve("What else could be chosen", 0.7, with_pad=ident)
-            if ident in found.kept:
-                made.append(LeftOutPad(ident, found, best.worth - found.worth))
-        return tuple(made)
+            without = self.solve("What else could be chosen", 0.7, with_pad=ident)
+            if ident in without.kept:
+                left_out.append(LeftOutPad(ident, without, best.worth - without.worth))
+        return tuple(left_out)
 
     def solve(
         self, what: str, share: float, other_than: Plugging | None = None, with_pad: str = ""
@@ -277,17 +277,17 @@ class _Task(NamedTuple):
         gap = 0.0
         aims = model.aims({plug.pad: plug.input for plug in self.now})
         for aim in filter(lambda aim: not isinstance(aim, int), aims):  # no sum of nothing
-            found = self._best(model, aim, what, share)
-            if found is None:
+            best = self._best(model, aim, what, share)
+            if best is None:
                 break
-            gap = max(gap, found.gap)
+            gap = max(gap, best.gap)
             chosen = []
             for key, one in model.x.items():
-                if found.true(one):
+                if best.true(one):
                     chosen.append(key)
             # What one aim has reached, the next must not give up.
-            model.cp.add(aim >= found.aim)
-            model.begin_from(found)
+            model.cp.add(aim >= best.aim)
+            model.begin_from(best)
         return _read(model, chosen, self.now)._replace(gap=gap)
 
     def _best(

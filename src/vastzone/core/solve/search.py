@@ -131,17 +131,17 @@ class Model:
             clique = _grown([min(left)], refs, near)
             left -= set(clique)
             for value in sorted({value for ref, value in self._own if ref in clique}):
-                held = []
+                own = []
                 for ref in clique:
                     if (ref, value) in self._own:
-                        held.append(self._own[ref, value])
-                self.cp.add_at_most_one(held)
+                        own.append(self._own[ref, value])
+                self.cp.add_at_most_one(own)
 
     def _hearing_each_other(self, refs: list[str]) -> dict[str, set[str]]:
         """The parts that each part would hear the senders of, and be heard by."""
         group_of = {}
-        for group, held in self._parts_of.items():
-            for ref in held:
+        for group, parts in self._parts_of.items():
+            for ref in parts:
                 group_of[ref] = group
         near: dict[str, set[str]] = {}
         for ref in refs:
@@ -170,12 +170,12 @@ class Model:
 
     def _must_lie_elsewhere(self, apart: Apart) -> list[tuple[int, frozenset[int]]]:
         """Groups with the values that they could have and must not."""
-        found = []
+        elsewhere = []
         for variable, forbidden in apart.outside:
             group = self.groups.of[variable]
             if meeting := forbidden & self.groups.domains[group]:
-                found.append((group, meeting))
-        return found
+                elsewhere.append((group, meeting))
+        return elsewhere
 
     def _unlike(self, one: int, other: int, unless: list[Any]) -> None:
         """Two groups have different values, unless one of some literals is true."""
@@ -212,11 +212,11 @@ class Model:
         """No two of these groups have one value."""
         values = set().union(*(self.groups.domains[group] for group in clique))
         for value in sorted(values):
-            held = []
+            literals = []
             for group in clique:
                 if (group, value) in self.x:
-                    held.append(self.x[group, value])
-            self.cp.add_at_most_one(held)
+                    literals.append(self.x[group, value])
+            self.cp.add_at_most_one(literals)
 
     def change_costs(self) -> Costs:
         """What each Boolean adds to the count of changed numbers."""
@@ -254,16 +254,16 @@ class Model:
 
     def _school(self, kind: str, members: frozenset[int], weight: int, costs: Costs) -> None:
         for value in sorted(set().union(*(self.groups.domains[member] for member in members))):
-            held = []
+            literals = []
             for member in sorted(members):
                 if (member, value) in self.x:
-                    held.append(self.x[member, value])
+                    literals.append(self.x[member, value])
             used = self.cp.new_bool_var("")
             if kind == "sound":
-                self.cp.add_bool_or([used.negated(), *held])
+                self.cp.add_bool_or([used.negated(), *literals])
                 costs[used] -= weight
             else:
-                for one in held:
+                for one in literals:
                     self.cp.add_implication(one, used)
                 costs[used] += weight
 

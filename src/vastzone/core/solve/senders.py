@@ -70,11 +70,11 @@ def senders(shaped: Shaped) -> list[Sender]:
         bound.setdefault(
             (binding.device, binding.program, binding.thing, binding.is_zone), []
         ).append(binding)
-    made: list[Sender] = []
+    listed: list[Sender] = []
     for owner in shaped.plan.devices:
         for program in programs_in_use(shaped.plan, owner):
-            made += _sender_of(shaped.plan, owner, program, bound)
-    return made
+            listed += _sender_of(shaped.plan, owner, program, bound)
+    return listed
 
 
 def programs_in_use(plan: Plan, owner: Device) -> list[Program]:
@@ -92,21 +92,25 @@ def _sender_of(
     bound: dict[tuple[str, int, str, bool], list[Binding]],
 ) -> list[Sender]:
     source = Sources(owner.id, owner.ports, owner.local)
-    made = []
+    listed = []
     for zone in program.zones:
-        held = bound.get((owner.id, program.number, zone.id, True), [])
+        bindings = bound.get((owner.id, program.number, zone.id, True), [])
         if zone.on:
             base = owner_place(owner.id, "zone", zone.id, program.id)
             reach = _reach(plan, source, zone.ports)
-            made.append(Sender(owner.id, program.number, base, zone, None, tuple(held), reach))
+            listed.append(
+                Sender(owner.id, program.number, base, zone, None, tuple(bindings), reach)
+            )
     for send in program.sends:
         thing = send.thing
-        held = bound.get((owner.id, program.number, thing, False), [])
-        if held or send.message in ("note", *WIDE):
+        bindings = bound.get((owner.id, program.number, thing, False), [])
+        if bindings or send.message in ("note", *WIDE):
             base = send_place(owner.id, program.id, thing)
             reach = _reach(plan, source, send.ports)
-            made.append(Sender(owner.id, program.number, base, None, send, tuple(held), reach))
-    return made
+            listed.append(
+                Sender(owner.id, program.number, base, None, send, tuple(bindings), reach)
+            )
+    return listed
 
 
 def _reach(plan: Plan, source: Sources, ports: tuple[str, ...]) -> frozenset[tuple[str, str]]:
@@ -119,12 +123,12 @@ def _reach(plan: Plan, source: Sources, ports: tuple[str, ...]) -> frozenset[tup
 
 def ears(plan: Plan) -> list[Ear]:
     """Every part of the plan."""
-    made = []
+    listed = []
     for owner, part in lookup.parts(plan):
         named = lookup.by_ids(owner.kits)
         kits = tuple(named[ident] for ident in sorted(_kits_of(plan, owner, part)))
-        made.append(Ear(ref_to(owner.id, part.id), owner, part, kits))
-    return made
+        listed.append(Ear(ref_to(owner.id, part.id), owner, part, kits))
+    return listed
 
 
 def _kits_of(plan: Plan, owner: Device, part: Part) -> set[str]:

@@ -31,8 +31,8 @@ def shape(plan: Plan, exempt: frozenset[str] = frozenset()) -> Shaped:
     for ident in [device.id for device in plan.devices if device.programs]:
         plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked
-        plan, held, blocked = _fill(plan, ident, wanted)
-        bindings += held
+        plan, blocked_now, blocked = _fill(plan, ident, wanted)
+        bindings += blocked_now
         obstacles += blocked
     return Shaped(plan, tuple(bindings), tuple(obstacles))
 
@@ -78,8 +78,8 @@ def _programs(
 
 def _program_for(wanted: dict[int, tuple[Wish, ...]], wishes: tuple[Wish, ...]) -> int | None:
     """A program of which the same is wanted already."""
-    for number, held in wanted.items():
-        if held == wishes:
+    for number, wished in wanted.items():
+        if wished == wishes:
             return number
     return None
 

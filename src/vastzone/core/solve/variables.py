@@ -63,10 +63,10 @@ class Variables:
         locked = dial.ref in self._locked
         fixed = locked or dial.scope == "fixed"
         domain = frozenset({dial.number}) if fixed else allowed
-        held = held_value(self.plan, dial) if dial.ref in self._before else None
+        was = held_value(self.plan, dial) if dial.ref in self._before else None
         known = records(self.plan).get(dial.ref)
         settled = known is not None and known.hold == "worked out"
-        number = None if held is None else as_number(held)
+        number = None if was is None else as_number(was)
         return Variable(family, (dial.ref,), dial.number, number, domain, locked, settled)
 
     def _channel(self, sender: Sender) -> int | None:

@@ -34,11 +34,11 @@ def on_zones(
             )
             obstacles.append(Obstacle(tuple(sorted(lookup.ids_of(here))), (), sentence))
             continue
-        held = []
+        kept = []
         for zone in zones:
             if zone.keybed == bed.id:
-                held.append(zone)
-        new, bound = _match(owner, program, bed, held, groups)
+                kept.append(zone)
+        new, bound = _match(owner, program, bed, kept, groups)
         zones = [zone for zone in zones if zone.keybed != bed.id] + new
         bindings += bound
     return changed(program, zones=tuple(zones)), bindings
@@ -105,20 +105,20 @@ def _match(
     bindings: list[Binding] = []
     chosen = _best_zones(bed, held, groups)
     ids = [zone.id for zone in program.zones]
-    made: dict[str, Zone] = {}
+    matched: dict[str, Zone] = {}
     for place, group in enumerate(groups):
         zone = chosen.get(place) or _new_zone(ids, bed, group)
         ids.append(zone.id)
         low, high, soft, loud = _hull(group, bed)
         layer = zone.layer or _overlaps(group, groups, bed)
-        made[zone.id] = changed(
+        matched[zone.id] = changed(
             zone, low=low, high=high, vel_low=soft, vel_high=loud, on=True, layer=layer
         )
         source = ref_to(owner.id, bed.id)
         for wish in group:
             bindings.append(Binding(wish, source, owner.id, program.number, zone.id, True))
-    old = [made.pop(zone.id) if zone.id in made else changed(zone, on=False) for zone in held]
-    return [*old, *made.values()], bindings
+    old = [matched.pop(zone.id) if zone.id in matched else changed(zone, on=False) for zone in held]
+    return [*old, *matched.values()], bindings
 
 
 def _best_zones(bed: Keybed, held: list[Zone], groups: list[list[Wish]]) -> dict[int, Zone]:

@@ -113,11 +113,11 @@ class CardsView(View):
     def counts(self) -> dict[str, Left]:
         """What each device has left, and what was ticked while one looked on."""
         plan = self.desk.plan
-        held = {}
+        counts = {}
         for device in plan.devices:
-            held[device.id] = left(plan, device, self._everything, self._also(device.id))
+            counts[device.id] = left(plan, device, self._everything, self._also(device.id))
         shown = {}
-        for ident, one in held.items():
+        for ident, one in counts.items():
             if one.steps or one.done:
                 shown[ident] = one
         return shown
@@ -125,11 +125,11 @@ class CardsView(View):
     def cards(self) -> tuple[Card, ...]:
         """All cards, as they are printed."""
         plan = self.desk.plan
-        made = (
+        cards = (
             card(plan, device, self._everything, self._also(device.id)) for device in plan.devices
         )
         filled = []
-        for c in made:
+        for c in cards:
             if c.steps:
                 filled.append(c)
         return tuple(filled)
@@ -142,19 +142,19 @@ class CardsView(View):
             self.page.prepared.clear()
         self._keep(by_device(setting.ref for setting in plan.settings if setting.state in PENDING))
         self.preview.setIcon(icon("printer", THEME.colours.ink, 18))
-        held = self.counts()
-        self._fill(held)
-        self._show(bool(held))
+        counts = self.counts()
+        self._fill(counts)
+        self._show(bool(counts))
         self._say_effort()
 
     def _say_effort(self) -> None:
         """How much is left, for all devices."""
-        held = self.counts().values()
-        steps = sum(one.steps for one in held)
-        presses = sum(one.presses for one in held)
-        done = sum(one.done for one in held)
+        counts = self.counts().values()
+        steps = sum(one.steps for one in counts)
+        presses = sum(one.presses for one in counts)
+        done = sum(one.done for one in counts)
         words = f"{many(steps, 'step')} left, about {presses} presses · {done} done"
-        self._words.show_text(words if held else "")
+        self._words.show_text(words if counts else "")
 
     def _fill(self, held: dict[str, Left]) -> None:
         """The list of devices; the same one stays chosen."""
@@ -216,9 +216,9 @@ class CardsView(View):
         """Lay the cards out on paper beside the window."""
         from vastzone.files.sheets import to_pdf
 
-        name, held, today = self.desk.plan.name, self.cards(), date.today().isoformat()
+        name, cards, today = self.desk.plan.name, self.cards(), date.today().isoformat()
         self._words.show_text("Laying the pages out …")
-        self._paper.start(lambda _: to_pdf(name, held, today), done)
+        self._paper.start(lambda _: to_pdf(name, cards, today), done)
 
     def show_preview(self) -> None:
         """Look at the pages, and print them."""
@@ -251,11 +251,11 @@ class CardsView(View):
         """Whether cards that were written there before may be replaced."""
         from vastzone.files.sheets import card_files
 
-        held = []
+        names = []
         for path in card_files(folder):
             if is_there(path):
-                held.append(path.name)
-        return not held or dialogs.ask_replace(self, f"{' and '.join(held)} are")
+                names.append(path.name)
+        return not names or dialogs.ask_replace(self, f"{' and '.join(names)} are")
 
     def show_device(self, device: str) -> None:
         """Show the card of a device."""

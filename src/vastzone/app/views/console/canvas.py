@@ -89,10 +89,10 @@ class ConsoleCanvas(Holding):
 
     def _heard_contacts(self) -> set[int]:
         """The contacts that the encoder reports."""
-        made, heard = self._bench.circuit, set()
+        circuit, heard = self._bench.circuit, set()
         for block, number in self._bench.reported():
-            if 0 <= number < made.parts[block].size:
-                heard.add(made.contact(block, number))
+            if 0 <= number < circuit.parts[block].size:
+                heard.add(circuit.contact(block, number))
         return heard
 
     def _paint(self, painter: QPainter, shape: KeyShape, heard: bool, bad: bool) -> None:
@@ -122,9 +122,9 @@ class ConsoleCanvas(Holding):
 
     def _name_of(self, shape: KeyShape) -> str:
         """The name of a stop or piston."""
-        made, owner = self._bench.circuit, self._bench.owner
-        contact = made.contacts[shape.contact]
-        ident = made.parts[contact.block].block.controls[contact.number]
+        circuit, owner = self._bench.circuit, self._bench.owner
+        contact = circuit.contacts[shape.contact]
+        ident = circuit.parts[contact.block].block.controls[contact.number]
         control = lookup.find(owner.controls, ident) if owner is not None else None
         return control.name if control else ident
 

@@ -168,15 +168,15 @@ class ContinuityPage(QWidget):
 
     def ask_simulated(self) -> None:
         """Let the simulated console answer."""
-        wire, made, state = self.asked, self._bench.circuit, self._bench.state
+        wire, circuit, state = self.asked, self._bench.circuit, self._bench.state
         if wire is None:
             return
         if wire.key >= 0:
             self._judge(self._contact(wire))
             return
-        block = made.block(wire.block)
-        if made.wire(block, wire.place) is not None:
-            self.answer(predict(made, state, Probe("wire", block, wire.place)) == "closed")
+        block = circuit.block(wire.block)
+        if circuit.wire(block, wire.place) is not None:
+            self.answer(predict(circuit, state, Probe("wire", block, wire.place)) == "closed")
         else:
             self.words.setText("This block has no pins yet: assign them first.")
 
@@ -192,18 +192,18 @@ class ContinuityPage(QWidget):
 
     def _judge(self, index: int) -> None:
         """Tick a contact that reports itself; else say what came, and what it looks like."""
-        owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
+        owner, console, circuit = self._bench.owner, self._bench.console, self._bench.circuit
         wire, state = self.asked, self._bench.state
         if owner is None or wire is None:
             return
-        hits = scan(made, state, (index,)) - scan(made, state, ())
-        contact = made.contacts[index]
+        hits = scan(circuit, state, (index,)) - scan(circuit, state, ())
+        contact = circuit.contacts[index]
         if hits == {(contact.block, contact.number)}:
             self.words.setText("")
             self.answer(True)
             return
-        came = heard_words(owner, console, made, hits)
-        causes = rank(made, [Evidence(ContactStrike((index,)), frozenset(hits))])
+        came = heard_words(owner, console, circuit, hits)
+        causes = rank(circuit, [Evidence(ContactStrike((index,)), frozenset(hits))])
         looks = fault_words(owner, console, causes[0].faults[0]) if causes else ""
         self.words.setText(f"{wire.source} gave {came}. It looks as if: {looks}.")
         self.failed[wire.id] = came

@@ -145,9 +145,9 @@ class WaysPage(QWidget):
         self._perform(self._set((*ways, Way(name=name)), "Add a way"))
 
     def _remove(self) -> None:
-        held, row = self._bench.console.ways, self.rows.chosen_row
-        if 0 <= row < len(held):
-            self._perform(self._set(held[:row] + held[row + 1 :], "Remove a way"))
+        ways, row = self._bench.console.ways, self.rows.chosen_row
+        if 0 <= row < len(ways):
+            self._perform(self._set(ways[:row] + ways[row + 1 :], "Remove a way"))
 
     def _rate(self, field: str, value: float) -> None:
         owner, rates = self._bench.owner, self._bench.console.rates
@@ -156,10 +156,10 @@ class WaysPage(QWidget):
             self._perform(consoles.set_console(owner.id, "Change rates", rates=new))
 
     def _typed(self, row: int, column: int, words: str) -> None:
-        held = list(self._bench.console.ways)
+        ways = list(self._bench.console.ways)
         try:
-            held[row] = changed_way(held[row], column, words)
-            self._perform(self._set(tuple(held), "Change a way"))
+            ways[row] = changed_way(ways[row], column, words)
+            self._perform(self._set(tuple(ways), "Change a way"))
         except EditError as error:
             self.refresh()
             self.words.setText(str(error))

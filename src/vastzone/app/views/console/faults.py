@@ -120,11 +120,11 @@ class FaultsPage(QWidget):
         if owner is None:
             return
         offer(self.block, [(p.block.name, n) for n, p in enumerate(self._bench.circuit.parts)])
-        made, console = self._bench.circuit, self._bench.console
+        circuit, console = self._bench.circuit, self._bench.console
         lines = []
         for one in self.hunt.evidence():
-            told = answer_words(owner, console, made, one.trial, one.result)
-            lines.append((f"{trial_words(owner, console, made, one.trial)}  →  {told}", None))
+            told = answer_words(owner, console, circuit, one.trial, one.result)
+            lines.append((f"{trial_words(owner, console, circuit, one.trial)}  →  {told}", None))
         self.seen.show_lines(lines)
         self.anew.setEnabled(bool(console.seen))
         count = len(console.hidden)
@@ -139,21 +139,21 @@ class FaultsPage(QWidget):
         self.hunt.look()
 
     def _note(self) -> None:
-        owner, made = self._bench.owner, self._bench.circuit
+        owner, circuit = self._bench.owner, self._bench.circuit
         if owner is None:
             return
         block = max(0, self.block.currentIndex())
         try:
-            keys = read_contacts(owner, made, self.struck.text(), block)
-            heard = read_contacts(owner, made, self.heard.text(), block)
+            keys = read_contacts(owner, circuit, self.struck.text(), block)
+            heard = read_contacts(owner, circuit, self.heard.text(), block)
         except EditError as error:
             self.words.setText(str(error))
             return
-        if not all(0 <= number < made.parts[place].size for place, number in keys):
+        if not all(0 <= number < circuit.parts[place].size for place, number in keys):
             self.words.setText("That key is not on this keyboard: choose another.")
             return
         self.words.setText("")
-        trial = ContactStrike(tuple(sorted(made.contact(b, n) for b, n in keys)))
+        trial = ContactStrike(tuple(sorted(circuit.contact(b, n) for b, n in keys)))
         self.saw(Evidence(trial, frozenset(heard)))
         self.struck.clear()
         self.heard.clear()
@@ -165,28 +165,28 @@ class FaultsPage(QWidget):
             self._perform(consoles.saw(owner.id, note_of(evidence)))
 
     def _read_pins(self) -> None:
-        owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
+        owner, console, circuit = self._bench.owner, self._bench.console, self._bench.circuit
         if owner is None:
             return
         try:
-            pairs = read_pin_test(self.pins.text(), made)
+            pairs = read_pin_test(self.pins.text(), circuit)
         except EditError as error:
             self.words.setText(str(error))
             return
         told = []
-        for held in groups(pairs):
-            names = " = ".join(pin_name(item) for item in held)
+        for group in groups(pairs):
+            names = " = ".join(pin_name(item) for item in group)
             keys = []
-            for contact in made.contacts:
+            for contact in circuit.contacts:
                 if any(
-                    wire.bus in (contact.line, contact.common) and wire.pin == made.pin(item)
-                    for wire in made.wires
+                    wire.bus in (contact.line, contact.common) and wire.pin == circuit.pin(item)
+                    for wire in circuit.wires
                     if wire.block == contact.block
-                    for item in held
+                    for item in group
                 ):
                     keys.append(
                         contact_name(
-                            owner, console, made.parts[contact.block].block.id, contact.number
+                            owner, console, circuit.parts[contact.block].block.id, contact.number
                         )
                     )
             told.append(f"{names}: {len(keys)} contacts, such as {', '.join(keys[:3])}")
@@ -221,8 +221,8 @@ class FaultsPage(QWidget):
     def _listen(self) -> None:
         """A key held on the console while listening: what the encoder reports is what is seen."""
         if self.listen.isChecked() and self._bench.held and self.isVisible():
-            held = tuple(sorted(self._bench.held))
-            self.saw(Evidence(ContactStrike(held), self._bench.reported()))
+            contacts = tuple(sorted(self._bench.held))
+            self.saw(Evidence(ContactStrike(contacts), self._bench.reported()))
 
     def _hear(self, message: Message, now: float) -> None:
         """What a real encoder sends while the proposed key is struck, gathered for a moment."""
@@ -236,14 +236,14 @@ class FaultsPage(QWidget):
 
     def _hits(self, message: Message) -> set[tuple[int, int]]:
         """The contacts that a note on a channel stands for, by the zones of the program here."""
-        owner, made = self._bench.owner, self._bench.circuit
+        owner, circuit = self._bench.owner, self._bench.circuit
         program = lookup.program_in(self._bench.desk.scene, owner) if owner is not None else None
         beds = set()
         for z in program.zones if program is not None else ():
             if z.on and z.channel == message.channel + 1:
                 beds.add(z.keybed)
         hits = set()
-        for n, p in enumerate(made.parts):
+        for n, p in enumerate(circuit.parts):
             if p.block.keybed in beds:
                 hits.add((n, message.first - p.low))
         return hits

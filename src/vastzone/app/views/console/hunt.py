@@ -28,9 +28,9 @@ class Hunt(QObject):
     def evidence(self) -> tuple[Evidence, ...]:
         """The log as observations; lines that mean nothing any more are left out."""
         circuit = self._bench.circuit
-        found = (evidence_of(s, circuit) for s in self._bench.console.seen)
+        evidence = (evidence_of(s, circuit) for s in self._bench.console.seen)
         given = []
-        for e in found:
+        for e in evidence:
             if e is not None:
                 given.append(e)
         return tuple(given)
@@ -42,14 +42,14 @@ class Hunt(QObject):
 
     def look(self) -> None:
         """Look for causes again where what was seen or the circuit changed."""
-        seen, made = self.evidence(), self._bench.circuit
-        if self._asked == (seen, id(made)):
+        seen, circuit = self.evidence(), self._bench.circuit
+        if self._asked == (seen, id(circuit)):
             return
-        self._asked = (seen, id(made))
+        self._asked = (seen, id(circuit))
 
         def search(tell: Progress) -> Found:
-            causes = rank(made, seen, tell)
-            return causes, propose(made, causes, [entry.trial for entry in seen], tell)
+            causes = rank(circuit, seen, tell)
+            return causes, propose(circuit, causes, [entry.trial for entry in seen], tell)
 
         self._aside.start(search, self._keep)
 

@@ -96,24 +96,24 @@ class PinsPage(QWidget):
         self._say()
 
     def _say(self) -> None:
-        owner, console, found = self._bench.owner, self._bench.console, self.found
-        assert owner is not None and found is not None
+        owner, console, pinning = self._bench.owner, self._bench.console, self.found
+        assert owner is not None and pinning is not None
         encoder = console.encoder
         delay = worst_delay_ms(self._bench.circuit, encoder)
         said = (
-            f"{found.used} of {encoder.commons} common pins are needed, on {encoder.lines} note "
+            f"{pinning.used} of {encoder.commons} common pins are needed, on {encoder.lines} note "
             f"lines; {sum(1 for block in console.blocks if block.keybed)} of {encoder.keyboards} "
             f"keyboards. A key is noticed within {delay:.1f} ms."
         )
-        if found.left_out:
-            said += f" {many(found.short, 'pin')} short. " + " ".join(
-                f"{mend.sentence}: {many(mend.gain, 'pin')}." for mend in found.mends
+        if pinning.left_out:
+            said += f" {many(pinning.short, 'pin')} short. " + " ".join(
+                f"{mend.sentence}: {many(mend.gain, 'pin')}." for mend in pinning.mends
             )
         self.words.setText(said)
         self.take.setEnabled(
-            take_pins(owner, found).change(self._bench.desk.plan) != self._bench.desk.plan
+            take_pins(owner, pinning).change(self._bench.desk.plan) != self._bench.desk.plan
         )
-        self.second.setVisible(bool(found.left_out))
+        self.second.setVisible(bool(pinning.left_out))
         erases = "Setting the encoder up erases what it holds: keep its settings first. "
         self.caution.setText(
             (erases if encoder.erases else "") + "Octaves are numbered as the encoder numbers "

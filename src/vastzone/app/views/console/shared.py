@@ -123,9 +123,9 @@ class Bench(QObject):
     def _unwired(self) -> frozenset[ReportedContact]:
         """What is held of blocks that have no pins yet: it plays as planned."""
         circuit = self.circuit
-        held = (circuit.contacts[item] for item in self.held)
+        held_contacts = (circuit.contacts[item] for item in self.held)
         contacts = set()
-        for item in held:
+        for item in held_contacts:
             if not circuit.parts[item.block].commons:
                 contacts.add((item.block, item.number))
         return frozenset(contacts)

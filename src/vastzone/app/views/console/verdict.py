@@ -131,17 +131,17 @@ class Verdict(QScrollArea):
         return frame
 
     def _next(self, proposal: TrialProposal) -> QWidget:
-        owner, console, made = self._bench.owner, self._bench.console, self._bench.circuit
+        owner, console, circuit = self._bench.owner, self._bench.console, self._bench.circuit
         assert owner is not None
         frame, box = _card()
         box.addWidget(heading(f"Try next: tells {proposal.bits:.1f} bits"))
-        words = Label(trial_words(owner, console, made, proposal.trial))
+        words = Label(trial_words(owner, console, circuit, proposal.trial))
         words.setWordWrap(True)
         words.setProperty("role", "title")
         box.addWidget(words)
         box.addWidget(quiet("What came of it?"))
         for result, share, faults in proposal.answers[:ANSWERS]:
-            said = answer_words(owner, console, made, proposal.trial, result)
+            said = answer_words(owner, console, circuit, proposal.trial, result)
             press = Button(said)
             set_tip(press, f"{share:.0%}: {self._words(faults[0])}")
             press.clicked.connect(partial(self.answered.emit, Evidence(proposal.trial, result)))
@@ -165,8 +165,8 @@ class Verdict(QScrollArea):
         return frame
 
     def _simulate(self, trial: Trial) -> None:
-        made, state = self._bench.circuit, self._bench.state
-        self.answered.emit(Evidence(trial, predict(made, state, trial)))
+        circuit, state = self._bench.circuit, self._bench.state
+        self.answered.emit(Evidence(trial, predict(circuit, state, trial)))
 
 
 def heading(words: str) -> Label:

@@ -135,15 +135,15 @@ class ConsoleView(View):
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page)
         self._follow_selection()
-        held: dict[str, RefreshedPage] = {
+        pages: dict[str, RefreshedPage] = {
             "Pins": self.pins,
             "Wires": self.wires,
             "Faults": self.faults,
             "Continuity": self.continuity,
             "Ways": self.ways,
         }
-        if PAGES[page] in held:
-            held[PAGES[page]].refresh()
+        if PAGES[page] in pages:
+            pages[PAGES[page]].refresh()
         else:
             self.canvas.rebuild()
             self.matrix.update()
@@ -195,16 +195,16 @@ class ConsoleView(View):
         owner, bench = self.bench.owner, self.bench
         if owner is None:
             return
-        made, console = bench.circuit, bench.console
+        circuit, console = bench.circuit, bench.console
         scanning = self.matrix.words()
         if scanning:
             self.line.show_text(scanning)
             return
         said = []
-        if 0 <= bench.at < len(made.contacts):
-            contact = made.contacts[bench.at]
-            part = made.parts[contact.block]
-            line, common = made.place(bench.at)
+        if 0 <= bench.at < len(circuit.contacts):
+            contact = circuit.contacts[bench.at]
+            part = circuit.parts[contact.block]
+            line, common = circuit.place(bench.at)
             (wire, number), (other, _) = colour_of(console, line), colour_of(console, common)
             pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else "no pin"
             name = contact_name(owner, console, part.block.id, contact.number)
@@ -216,10 +216,10 @@ class ConsoleView(View):
             if note is not None:
                 said.append(f"note {pitch.label(note, owner.octaves)}")
         if bench.held:
-            said.append(f"reported: {heard_words(owner, console, made, bench.reported())}")
+            said.append(f"reported: {heard_words(owner, console, circuit, bench.reported())}")
         elif not said:
             said.append(
                 "Point at a key or a crossing; Shift holds keys for a chord; a scan takes "
-                f"{worst_delay_ms(made, console.encoder):.1f} ms at worst"
+                f"{worst_delay_ms(circuit, console.encoder):.1f} ms at worst"
             )
         self.line.show_text("  ·  ".join(said))

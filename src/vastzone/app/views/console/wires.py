@@ -90,12 +90,12 @@ class WiresPage(QWidget):
         owner, console = self._bench.owner, self._bench.console
         assert owner is not None
         known = lookup.ids_of(self.shown)
-        held = materials(owner, console)
+        needed = materials(owner, console)
         work = labour(owner, console)
-        diodes = next(int(item.amount) for item in held if item.name == "diodes")
-        plugs = next(int(item.amount) for item in held if item.name.startswith("connectors"))
-        metres = sum(item.amount for item in held if item.unit == "m")
-        price = sum(item.price for item in held)
+        diodes = next(int(item.amount) for item in needed if item.name == "diodes")
+        plugs = next(int(item.amount) for item in needed if item.name.startswith("connectors"))
+        metres = sum(item.amount for item in needed if item.unit == "m")
+        price = sum(item.price for item in needed)
         self.words.setText(
             f"{many(len(self.shown), 'wire')}: {len(known & set(console.soldered))} soldered, "
             f"{len(known & set(console.tested))} tested. {many(diodes, 'diode')}, "

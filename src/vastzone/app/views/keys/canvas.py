@@ -120,8 +120,8 @@ class KeysCanvas(Holding):
                 indices[voice.key].add(voice.landing.part.colour)
         colours = THEME.colours
         colours_of = {}
-        for key, held in indices.items():
-            colours_of[key] = [colours.part(item) for item in sorted(held)] or [
+        for key, parts in indices.items():
+            colours_of[key] = [colours.part(item) for item in sorted(parts)] or [
                 QColor(colours.fault)
             ]
         return colours_of
@@ -156,13 +156,13 @@ class KeysCanvas(Holding):
         desk = self._desk
         chosen = desk.selection in (picture.ref, picture.owner.id)
         paint.paint_caption(brush, picture, self._program_words(picture.owner), chosen)
-        found = desk.findings_here()
+        findings = desk.findings_here()
         paint.paint_keys(
-            brush, self._picture.axis, picture, self._dead(picture), _doubled(found, picture.ref)
+            brush, self._picture.axis, picture, self._dead(picture), _doubled(findings, picture.ref)
         )
         paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
         troubled: set[str] = set()
-        for finding in found:
+        for finding in findings:
             if finding.severity == "fault":
                 troubled.update(finding.subjects)
         for bar in picture.zones:

@@ -63,13 +63,13 @@ class ZoneCommands:
         return Action(ident, label, run, keys, GROUP, within=self._view)
 
     def _zones(self) -> list[Chosen]:
-        held: list[Chosen] = []
+        chosen_zones: list[Chosen] = []
         for owner in self._desk.plan.devices:
             program = lookup.program_in(self._desk.scene, owner)
             if program is not None:
                 zones = sorted(program.zones, key=lambda z: (z.keybed, z.low))
-                held += [(owner, program.number, zone) for zone in zones]
-        return held
+                chosen_zones += [(owner, program.number, zone) for zone in zones]
+        return chosen_zones
 
     def chosen(self) -> Chosen | None:
         """The selected zone with its device and program."""

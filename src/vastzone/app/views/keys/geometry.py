@@ -132,11 +132,11 @@ def lay_out(compiled: Compiled, width: float, height: float) -> KeysPicture:
 
 def _draft(compiled: Compiled, owner: Device, bed: Keybed) -> _Draft:
     program = lookup.program_in(compiled.scene, owner)
-    held = sorted(
+    of_bed = sorted(
         (z for z in (program.zones if program else ()) if z.keybed == bed.id),
         key=lambda z: (z.low, z.high),
     )
-    zones = list(zip(held, _lanes([(item.low, item.high) for item in held]), strict=True))
+    zones = list(zip(of_bed, _lanes([(item.low, item.high) for item in of_bed]), strict=True))
     reached = list(_reached(compiled, ref_to(owner.id, bed.id)))
     lanes = _lanes([(low, high) for _, _, _, low, high in reached])
     return _Draft(owner, bed, zones, [(*r, lane) for r, lane in zip(reached, lanes, strict=True)])
@@ -163,8 +163,8 @@ def _reached(compiled: Compiled, ref: str) -> Iterator[tuple[str, Part, str, int
                     keys.setdefault((landing.ref, emission.origin), []).append(key)
                     parts[landing.ref] = landing.part
     spans = []
-    for (part, zone), held in keys.items():
-        for low, high in runs(sorted(set(held))):
+    for (part, zone), keys_reached in keys.items():
+        for low, high in runs(sorted(set(keys_reached))):
             spans.append((part, parts[part], zone, low, high))
     yield from sorted(spans, key=lambda s: (s[3], s[4], s[0]))
 

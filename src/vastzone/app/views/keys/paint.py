@@ -86,9 +86,9 @@ def paint_keys(
 
 
 def _see_through(colour: str, alpha: int) -> QColor:
-    made = QColor(colour)
-    made.setAlpha(alpha)
-    return made
+    faint = QColor(colour)
+    faint.setAlpha(alpha)
+    return faint
 
 
 def _key(brush: Brush, rect: QRectF, colours: list[QColor], black: bool) -> None:

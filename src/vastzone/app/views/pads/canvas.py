@@ -101,7 +101,7 @@ class PadsCanvas(Holding):
         wide = (self.width() - 32 - side - GAP * (columns - 1)) / columns
         high = (self.height() - 12 - foot - GAP * (rows - 1)) / rows
         wide, high = min(wide, 200.0), min(high, 150.0, max(76.0, wide * 0.86))
-        held = {face.control.id: face for face in faces(self._desk, owner, self.bank)}
+        faces_by_pad = {face.control.id: face for face in faces(self._desk, owner, self.bank)}
         for n, pad in enumerate(pads):
             row, column = where(owner, n)
             span = pad.span * (wide + GAP) - GAP
@@ -111,8 +111,8 @@ class PadsCanvas(Holding):
                 rect = QRectF(rect.center().x() - size / 2, rect.top(), size, size)
             elif pad.shape == "bar":
                 rect = rect.adjusted(0, high * 0.18, 0, -high * 0.18)
-            if pad.id in held:
-                self.places.append(PlacedFace(held[pad.id], rect))
+            if pad.id in faces_by_pad:
+                self.places.append(PlacedFace(faces_by_pad[pad.id], rect))
         room = columns * (wide + GAP) - GAP
         self._lay_rest(rest, 4 + rows * (high + GAP) + 4, room, across)
         if side:
@@ -124,10 +124,10 @@ class PadsCanvas(Holding):
         if not rest:
             return
         wide = min(120.0, (room + GAP) / min(len(rest), across) - GAP)
-        for n, held in enumerate(rest):
+        for n, face in enumerate(rest):
             row, column = divmod(n, across)
             at = QRectF(16 + column * (wide + GAP), top + row * (FOOT - 8), wide, FOOT - 12)
-            self.places.append(PlacedFace(held, at))
+            self.places.append(PlacedFace(face, at))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The faces, then the miniatures."""

@@ -158,15 +158,15 @@ class FillBar(QFrame):
                 raise EditError("No device of this plan has a kit: add one in Rig.")
             return {self._bank: fills.from_kit(pads, self._kits[self.kit.currentIndex()][1])}
         start = pitch.parse(self.start.text(), self._octaves)
-        made: dict[int, Fill] = {}
+        by_bank: dict[int, Fill] = {}
         every = self.scope.currentData() == "all"
         for bank in fills.banks_of(self._owner) if every else (self._bank,):
             if kind == "shape":
-                made[bank] = fills.by_shape(pads, start, self.width_.currentData())
+                by_bank[bank] = fills.by_shape(pads, start, self.width_.currentData())
             else:
-                made[bank] = fills.in_order(pads, start)
-            start = made[bank].following
-        return made
+                by_bank[bank] = fills.in_order(pads, start)
+            start = by_bank[bank].following
+        return by_bank
 
     def preview(self) -> dict[tuple[str, int], int]:
         """The note of each pad and bank that the fill would give."""

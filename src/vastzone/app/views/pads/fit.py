@@ -178,8 +178,8 @@ class FitBar(QFrame):
 
     def take(self, best: bool) -> None:
         """Take a plugging over, as one step."""
-        found = self.found
-        chosen = found.best if found and best else found.following if found else None
+        solved = self.found
+        chosen = solved.best if solved and best else solved.following if solved else None
         if chosen is not None:
             self.found = None
             self._perform(take_over(chosen.plugs, chosen.types))

@@ -77,17 +77,17 @@ class InputsCanvas(QWidget):
     def rebuild(self) -> None:
         """Lay out anew: pads stand below the jacks that they are in, as far as they can."""
         plan = self._desk.plan
-        found = []
+        sockets = []
         for device in plan.devices:
             for socket in device.inputs:
-                found.append((ref_to(device.id, socket.id), socket))
-        wide = (self.width() - 32.0) / max(1, min(len(found), 12))
+                sockets.append((ref_to(device.id, socket.id), socket))
+        wide = (self.width() - 32.0) / max(1, min(len(sockets), 12))
         self.sockets = []
-        for n, (ref, held) in enumerate(found):
+        for n, (ref, trigger_input) in enumerate(sockets):
             row, column = divmod(n, 12)
             rect = QRectF(16 + column * wide + 3, 8 + row * (HEAD + 8), wide - 6, HEAD)
-            self.sockets.append(InputSocket(ref, held, rect))
-        rows = -(-len(found) // 12)
+            self.sockets.append(InputSocket(ref, trigger_input, rect))
+        rows = -(-len(sockets) // 12)
         self._lay_pads(8 + rows * (HEAD + 8))
         self.update()
 
@@ -302,15 +302,15 @@ class InputsCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Plug in, or pull out where there is no jack."""
-        held, self._held = self._held, None
-        if held is None:
+        tile, self._held = self._held, None
+        if tile is None:
             return
         socket = self.socket_at(event.position())
         if socket is not None:
-            self.plug(held.pad, socket)
+            self.plug(tile.pad, socket)
         elif self.tile_at(event.position()) is None:
-            if any(plug.pad == held.pad.id for plug in self._desk.plan.plugs):
-                self._perform(plugs.pull_out(held.pad.id))
+            if any(plug.pad == tile.pad.id for plug in self._desk.plan.plugs):
+                self._perform(plugs.pull_out(tile.pad.id))
             self.told.emit("", False)
         self.update()
 

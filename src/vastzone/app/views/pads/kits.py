@@ -32,11 +32,11 @@ COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
 
 def room_of(owner: Device) -> int:
     """How many kits a device holds: its memory slots."""
-    held = []
+    limits = []
     for limit in owner.limits:
         if isinstance(limit, CountLimit) and limit.what == "memory-slots":
-            held.append(limit.most)
-    return min(held, default=16)
+            limits.append(limit.most)
+    return min(limits, default=16)
 
 
 def sound_name(plan: Plan, ref: str) -> str:

@@ -98,11 +98,11 @@ class LearnPads(Dialog):
         known = {t.place: t for t in self.learned.pads}
         rows = []
         for n, pad in enumerate(self._pads):
-            held = known.get(n)
+            taught = known.get(n)
             remarks = "; ".join(
                 self._words(mistake) for mistake in self.learned.mistakes if mistake.place == n
             )
-            rows.append(row_of((pad.name, self._sent(held), remarks)))
+            rows.append(row_of((pad.name, self._sent(taught), remarks)))
         self.table.show_rows(rows)
         left = len(self._pads) - len(known)
         self.use.setEnabled(bool(known))

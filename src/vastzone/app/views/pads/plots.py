@@ -32,15 +32,15 @@ class TimePlot(QWidget):
         """The first seconds of the recording."""
         painter, colours = QPainter(self), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        found = self.found
-        if found is None or not found.hits:
+        analysis = self.found
+        if analysis is None or not analysis.hits:
             painter.end()
             return
-        pads = list(dict.fromkeys(h.pad for h in found.hits))
+        pads = list(dict.fromkeys(h.pad for h in analysis.hits))
         left, top = 74.0, 20.0
         high = (self.height() - top - 20) / len(pads)
-        start = found.hits[0].at_ms
-        span = min(SHOWN_MS, max(1.0, found.hits[-1].at_ms - start) * 1.02)
+        start = analysis.hits[0].at_ms
+        span = min(SHOWN_MS, max(1.0, analysis.hits[-1].at_ms - start) * 1.02)
         self._legend(painter, left)
         for n, pad in enumerate(pads):
             base = top + (n + 1) * high - 3
@@ -53,13 +53,13 @@ class TimePlot(QWidget):
             )
             painter.setPen(QPen(QColor(colours.line), 1))
             painter.drawLine(QPointF(left, base), QPointF(self.width() - 8, base))
-        for hit, kind in zip(found.hits, found.kinds, strict=True):
+        for hit, kind in zip(analysis.hits, analysis.kinds, strict=True):
             if hit.at_ms - start > span:
                 break
             x = left + (hit.at_ms - start) / span * (self.width() - left - 12)
             base = top + (pads.index(hit.pad) + 1) * high - 3
             _stroke(painter, QPointF(x, base), hit.peak / 127 * (high - 8), kind)
-        seconds = f"{span / 1000:.1f} s of {(found.hits[-1].at_ms - start) / 1000:.1f} s"
+        seconds = f"{span / 1000:.1f} s of {(analysis.hits[-1].at_ms - start) / 1000:.1f} s"
         area = QRectF(left, self.height() - 18, self.width() - left - 10, 16)
         text(
             painter,

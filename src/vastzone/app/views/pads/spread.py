@@ -65,21 +65,21 @@ class SpreadKit(Dialog):
         for program in self._owner.programs:
             if program.number == self._template:
                 continue
-            held = exceptions(self._owner, self._template, self._bank, program.number)
+            own = exceptions(self._owner, self._template, self._bank, program.number)
             shown = program.number + self._owner.first_program
-            differ = f"{many(len(held), 'pad')} differ{'s' if len(held) == 1 else ''}"
-            top = QTreeWidgetItem([f"{shown} {program.name}: {differ if held else 'the same'}"])
+            differ = f"{many(len(own), 'pad')} differ{'s' if len(own) == 1 else ''}"
+            top = QTreeWidgetItem([f"{shown} {program.name}: {differ if own else 'the same'}"])
             top.setData(0, ROLE, program.number)
-            for pad in held:
+            for pad in own:
                 item = QTreeWidgetItem([names[pad]])
                 item.setData(0, ROLE, pad)
                 item.setCheckState(0, Qt.CheckState.Checked)
                 top.addChild(item)
-            if held:
+            if own:
                 top.setFlags(top.flags() | Qt.ItemFlag.ItemIsAutoTristate)
                 top.setCheckState(0, Qt.CheckState.Checked)
             self.tree.addTopLevelItem(top)
-            top.setExpanded(0 < len(held) < 5)
+            top.setExpanded(0 < len(own) < 5)
 
     def chosen(self) -> tuple[list[int], set[tuple[int, str]]]:
         """The programs ticked, and the pads in them that stay as they are."""
@@ -101,11 +101,11 @@ class SpreadKit(Dialog):
 
     def _tell(self) -> None:
         programs, kept = self.chosen()
-        found = saving(self._owner, self._template, self._bank, programs, kept)
+        saved = saving(self._owner, self._template, self._bank, programs, kept)
         self.apply.setEnabled(bool(programs))
         self.saves.setText(
             f"{many(len(programs), 'program')}, {many(len(kept), 'exception')}: about "
-            f"{found.by_hand} presses by hand, {found.by_copy} by copying and setting the "
+            f"{saved.by_hand} presses by hand, {saved.by_copy} by copying and setting the "
             "exceptions."
             if programs
             else "Every other program has the same pads."

@@ -137,12 +137,12 @@ class StrikesPage(QWidget):
         if not hits:
             self._say_nothing()
             return
-        self.found = found = analyse(hits)
-        self.times.found = found
+        self.found = analysis = analyse(hits)
+        self.times.found = analysis
         self.times.update()
         for plot in self.plots:
-            plot.show_found(found)
-        self.words.setText(said(found))
+            plot.show_found(analysis)
+        self.words.setText(said(analysis))
 
 
 def said(analysis: Analysis) -> str:

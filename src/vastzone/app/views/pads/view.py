@@ -267,9 +267,9 @@ class PadsView(View):
     def tap_tempo(self) -> None:
         """Each tap counts; from the second on they set the plan’s tempo."""
         self._taps.append(now_ms())
-        found = tapped_bpm(self._taps[-8:])
-        if found is not None:
-            self._perform(set_plan("Tap tempo", tempo=round(found, 1)))
+        bpm = tapped_bpm(self._taps[-8:])
+        if bpm is not None:
+            self._perform(set_plan("Tap tempo", tempo=round(bpm, 1)))
 
     def _own_channels(self) -> None:
         owner = self.owner

@@ -75,12 +75,12 @@ class PedalsCanvas(Holding):
         places = _places(max(WIDE + 16, self.width() - 32))
         device = ""
         y = 0.0
-        for held in worked(self._desk):
+        for worked_control in worked(self._desk):
             x, y = next(places)
-            if held.owner.id != device:
-                device = held.owner.id
-                self.heads.append((held.owner.name, QRectF(18 + x, y, WIDE, HEAD)))
-            self.tiles.append(ControlTile(held, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
+            if worked_control.owner.id != device:
+                device = worked_control.owner.id
+                self.heads.append((worked_control.owner.name, QRectF(18 + x, y, WIDE, HEAD)))
+            self.tiles.append(ControlTile(worked_control, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
         plugged = {plug.pedal for plug in self._desk.plan.pedal_plugs}
         for pedal in self._desk.plan.pedals:
             if pedal.id not in plugged:
@@ -147,19 +147,23 @@ class PedalsCanvas(Holding):
         text(painter, box.adjusted(8, 3, -8, -3), words, colours.ink, font(colours.text_px - 2))
 
     def _paint(self, painter: QPainter, tile: ControlTile) -> None:
-        colours, held, rect = THEME.colours, tile.held, tile.rect
-        here = held.ref == self._desk.selection
+        colours, worked_control, rect = THEME.colours, tile.held, tile.rect
+        here = worked_control.ref == self._desk.selection
         painter.setPen(QPen(QColor(colours.action if here else colours.line), 2.4 if here else 1.2))
         painter.setBrush(QColor(colours.raised))
         painter.drawRoundedRect(rect, 10, 10)
-        value = self.value_of(held)
+        value = self.value_of(worked_control)
         face = QRectF(rect.left() + 9, rect.top() + 13, 32, 44)
-        colour = QColor(colours.action) if held.moves else mixed(colours.muted, colours.raised, 0.6)
-        _paint_face(painter, face, held, value, colour)
+        colour = (
+            QColor(colours.action)
+            if worked_control.moves
+            else mixed(colours.muted, colours.raised, 0.6)
+        )
+        _paint_face(painter, face, worked_control, value, colour)
         inner = QRectF(face.right() + 8, rect.top() + 7, rect.right() - face.right() - 16, 19)
-        shown = ("on" if value >= 64 else "off") if held.is_switch else str(value)
+        shown = ("on" if value >= 64 else "off") if worked_control.is_switch else str(value)
         name = inner.adjusted(0, 0, -28, 0)
-        text(painter, name, held.control.name, colours.ink, bold(colours.text_px - 2))
+        text(painter, name, worked_control.control.name, colours.ink, bold(colours.text_px - 2))
         text(
             painter,
             inner,
@@ -168,7 +172,7 @@ class PedalsCanvas(Holding):
             bold(colours.text_px - 1),
             Qt.AlignmentFlag.AlignRight,
         )
-        self._words(painter, held, inner.translated(0, 19))
+        self._words(painter, worked_control, inner.translated(0, 19))
 
     @staticmethod
     def _words(painter: QPainter, worked_control: Worked, line: QRectF) -> None:
@@ -228,9 +232,9 @@ class PedalsCanvas(Holding):
 
     def let_go(self) -> None:
         """Let the switch that is down come up."""
-        held, self._pressed = self._pressed, None
-        if held is not None:
-            self.set_value(held, 0)
+        pressed, self._pressed = self._pressed, None
+        if pressed is not None:
+            self.set_value(pressed, 0)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag up for more; a pedal that is in no jack is carried along."""
@@ -286,7 +290,7 @@ class PedalsCanvas(Holding):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right choose, up and down move, Space presses."""
-        key, held = Qt.Key(event.key()), self.chosen
+        key, chosen = Qt.Key(event.key()), self.chosen
         along = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
         up = {
             Qt.Key.Key_Up: STEP,
@@ -297,13 +301,13 @@ class PedalsCanvas(Holding):
             Qt.Key.Key_End: 127,
         }.get(key)
         if along and self.tiles:
-            at = next((n for n, t in enumerate(self.tiles) if t.held == held), -1)
+            at = next((n for n, t in enumerate(self.tiles) if t.held == chosen), -1)
             self._desk.select(self.tiles[max(0, min(len(self.tiles) - 1, at + along))].held.ref)
-        elif up and held is not None:
-            self.set_value(held, self.value_of(held) + up)
-        elif key == Qt.Key.Key_Space and held is not None:
+        elif up and chosen is not None:
+            self.set_value(chosen, self.value_of(chosen) + up)
+        elif key == Qt.Key.Key_Space and chosen is not None:
             if not event.isAutoRepeat():
-                self._press(held)
+                self._press(chosen)
         else:
             super().keyPressEvent(event)
 

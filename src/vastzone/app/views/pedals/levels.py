@@ -131,13 +131,13 @@ class LevelsPage(QWidget):
         compiled = scenes_compiled(self._desk.plan)
         try:
             caps = ceilings(named_numbers(self.order.text()))
-            made = write_caps(self._desk.plan, compiled, caps, self.where.currentData())
+            capped = write_caps(self._desk.plan, compiled, caps, self.where.currentData())
         except EditError as error:
             self.cap_words.setText(str(error))
             return
-        self._perform(made.edit)
-        left = f" Not in this plan: {listed(made.unknown)}." if made.unknown else ""
-        self.cap_words.setText(f"Capped: {listed(made.written)}.{left}")
+        self._perform(capped.edit)
+        left = f" Not in this plan: {listed(capped.unknown)}." if capped.unknown else ""
+        self.cap_words.setText(f"Capped: {listed(capped.written)}.{left}")
 
     def _keep_even(self) -> None:
         desk = self._desk
@@ -148,13 +148,13 @@ class LevelsPage(QWidget):
 
     def _work_out_caps(self) -> None:
         try:
-            found = ceilings(named_numbers(self.order.text()))
+            caps = ceilings(named_numbers(self.order.text()))
         except EditError as error:
             self.caps.show_rows(())
             self.cap_words.setText(str(error))
             return
         rows: list[Row] = []
-        for cap in found:
+        for cap in caps:
             line = (
                 cap.name,
                 str(cap.top),
@@ -172,41 +172,41 @@ class LevelsPage(QWidget):
     def _work_out_even(self) -> None:
         try:
             points = [(x / 100, db) for x, db in number_pairs(self.rises.text())]
-            found = even(points, WITHIN_DB)
+            evened = even(points, WITHIN_DB)
         except EditError as error:
             self.graph.show_points((), ())
             self.even_words.setText(str(error))
             return
-        top = len(found.volumes) - 1
-        places = [(n / top, volume) for n, volume in enumerate(found.volumes)]
+        top = len(evened.volumes) - 1
+        places = [(n / top, volume) for n, volume in enumerate(evened.volumes)]
         self.graph.show_points((), places)
-        left = "within" if found.reaches else "beyond"
+        left = "within" if evened.reaches else "beyond"
         self.even_words.setText(
-            f"Let the volume go from {found.volumes[0]} to {found.volumes[-1]} along this line: "
-            f"at most {found.worst_db:.2f} dB are left, {left} ±{WITHIN_DB} dB."
+            f"Let the volume go from {evened.volumes[0]} to {evened.volumes[-1]} along this line: "
+            f"at most {evened.worst_db:.2f} dB are left, {left} ±{WITHIN_DB} dB."
         )
 
 
 def named_numbers(words: str) -> list[tuple[str, float]]:
     """«Narrator 0, Keys 6» as names with numbers.  Raises EditError where one is missing."""
-    found = []
+    numbers = []
     for piece in (part.strip() for part in words.split(",")):
         name, _, number = piece.rpartition(" ")
-        found.append((name.strip(), _number(number, piece)))
+        numbers.append((name.strip(), _number(number, piece)))
         if not name.strip():
             raise EditError(f"“{piece}” has no name: write a part and its dB, such as “Keys 6”.")
-    return found
+    return numbers
 
 
 def number_pairs(words: str) -> list[tuple[float, float]]:
     """«0 0, 100 9» as pairs of numbers.  Raises EditError where one is missing."""
-    found = []
+    pairs = []
     for piece in (part.strip() for part in words.split(",")):
         first, _, second = piece.partition(" ")
-        found.append((_number(first, piece), _number(second.strip(), piece)))
-        if not 0 <= found[-1][0] <= 100:
+        pairs.append((_number(first, piece), _number(second.strip(), piece)))
+        if not 0 <= pairs[-1][0] <= 100:
             raise EditError(f"“{piece}” is no place of the travel: write 0 to 100 %.")
-    return found
+    return pairs
 
 
 def _number(words: str, piece: str) -> float:

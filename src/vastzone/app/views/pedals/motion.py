@@ -127,8 +127,8 @@ class MotionPage(QWidget):
 
     def refresh(self) -> None:
         """Show the sources of the plan as it is now, and what the chosen one does."""
-        held = [(f"{c.name} of {d.name}", ref_to(d.id, c.id)) for d, c in self._sources()]
-        wanted = held or [(f"Try: {name.lower()}", name) for name, _ in KINDS]
+        choices = [(f"{c.name} of {d.name}", ref_to(d.id, c.id)) for d, c in self._sources()]
+        wanted = choices or [(f"Try: {name.lower()}", name) for name, _ in KINDS]
         offer(self.source, wanted)
         choose(self.source, self._desk.selection)
         self._offer_sources()
@@ -189,8 +189,8 @@ class MotionPage(QWidget):
     def _show(self) -> None:
         """Simulate the chosen source over the strikes."""
         ref = self.source.currentData() or ""
-        found = next((c for d, c in self._sources() if ref_to(d.id, c.id) == ref), None)
-        drive = (found.drive or Drive()) if found else dict(KINDS).get(ref, Drive())
+        control = next((c for d, c in self._sources() if ref_to(d.id, c.id) == ref), None)
+        drive = (control.drive or Drive()) if control else dict(KINDS).get(ref, Drive())
         end = (self.strikes[-1] if self.strikes else 0.0) + REST_MS
         times = [n * GRAIN_MS for n in range(int(end / GRAIN_MS) + 1)]
         values = driven(drive, self.strikes, times)
@@ -206,7 +206,7 @@ class MotionPage(QWidget):
         self.graph.show_motion(self.strikes, times, [value / 127 for value in values], follows)
         top = max(values, default=0)
         said = f"{many(len(self.strikes), 'strike')}; the source goes up to {top}."
-        hint = "" if found else " Add it to the device that makes it, then wish what it moves."
+        hint = "" if control else " Add it to the device that makes it, then wish what it moves."
         self.words.setText(said + words + hint)
 
 

@@ -62,13 +62,13 @@ class MovesTable(QWidget):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        held = []
+        moves = []
         for w in worked(self._desk):
             for move in w.moves:
                 if move.device:
-                    held.append((w, move))
+                    moves.append((w, move))
         rows = []
-        for work, moved in held:
+        for work, moved in moves:
             words = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
             rows.append(row_of(words, work.ref))
         self.rows.show_rows(rows)
@@ -123,12 +123,12 @@ def slots_of(owner: Device) -> dict[str, int]:
 
 
 def _slots(owner: Device) -> CountLimit | None:
-    held = (
+    limits = (
         limit
         for limit in owner.limits
         if isinstance(limit, CountLimit) and limit.what == "assign-slots"
     )
-    return next(held, None)
+    return next(limits, None)
 
 
 def slot_words(owner: Device) -> str:

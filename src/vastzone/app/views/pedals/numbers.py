@@ -50,12 +50,12 @@ class NumbersPage(QWidget):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        held = []
+        devices = []
         for device in self._desk.plan.devices:
             if device.targets or device.parts:
-                held.append(device)
-        wanted = [(item.name, item.id) for item in held]
-        offer(self.device, wanted, next((item.id for item in held if item.targets), ""))
+                devices.append(device)
+        wanted = [(item.name, item.id) for item in devices]
+        offer(self.device, wanted, next((item.id for item in devices if item.targets), ""))
         self._fill()
 
     def _owner(self) -> Device | None:
@@ -77,7 +77,7 @@ class NumbersPage(QWidget):
 
     def _senders(self, owner: Device | None) -> dict[int, list[str]]:
         """What sends each number to the device here and now."""
-        found: dict[int, list[str]] = {}
+        senders: dict[int, list[str]] = {}
         for (ref, _), sendings in self._desk.compiled.controls.items():
             giver = lookup.device(self._desk.plan, device_of(ref))
             name = lookup.by_id(giver.controls, thing_of(ref), "control").name
@@ -88,9 +88,9 @@ class NumbersPage(QWidget):
                     device_of(hearing.ref) == owner.id for hearing in motion.hearings
                 )
                 words = f"{name} of {giver.name}"
-                if here and words not in found.setdefault(motion.number, []):
-                    found[motion.number].append(words)
-        return found
+                if here and words not in senders.setdefault(motion.number, []):
+                    senders[motion.number].append(words)
+        return senders
 
     def _named(self, number: int, column: int, words: str) -> None:
         owner = self._owner()

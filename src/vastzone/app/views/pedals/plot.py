@@ -61,11 +61,11 @@ class ResponsePlot(QWidget):
         """Axes, curves, dots, legend."""
         painter, colours = QPainter(self), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area, held = self.area, self.shown
+        area, shown = self.area, self.shown
         painter.setPen(QPen(QColor(colours.line), 1))
         painter.setBrush(QColor(colours.raised))
         painter.drawRoundedRect(area, 4, 4)
-        if held is None:
+        if shown is None:
             text(
                 painter,
                 area,
@@ -79,7 +79,7 @@ class ResponsePlot(QWidget):
         text(
             painter,
             head,
-            f"{held.control.name} of {held.owner.name}",
+            f"{shown.control.name} of {shown.owner.name}",
             colours.ink,
             bold(colours.text_px),
         )
@@ -87,7 +87,7 @@ class ResponsePlot(QWidget):
         small = font(colours.text_px - 3)
         text(painter, below, "at rest", colours.muted, small)
         text(painter, below, "full", colours.muted, small, Qt.AlignmentFlag.AlignRight)
-        if not held.moves:
+        if not shown.moves:
             text(
                 painter,
                 area,
@@ -96,12 +96,12 @@ class ResponsePlot(QWidget):
                 font(colours.text_px - 1),
                 Qt.AlignmentFlag.AlignHCenter,
             )
-        for n, moved in enumerate(held.moves):
+        for n, moved in enumerate(shown.moves):
             self._curve(painter, area, moved, n)
             self._told(painter, area, moved, n)
-        self._together(painter, area, held)
-        if held.jack is not None and area.height() > 110:
-            paint_plug(painter, QRectF(area.right() + 12, area.bottom() - 34, 140, 40), held)
+        self._together(painter, area, shown)
+        if shown.jack is not None and area.height() > 110:
+            paint_plug(painter, QRectF(area.right() + 12, area.bottom() - 34, 140, 40), shown)
         painter.end()
 
     def _together(self, painter: QPainter, area: QRectF, worked_control: Worked) -> None:
@@ -249,13 +249,13 @@ class MotionStrip(QWidget):
         if self.slew is None or not self.samples:
             return
         start, times, values = self.samples[0][0], [], []
-        held = list(self.samples)
+        samples = list(self.samples)
         at, n = start, 0
         while at <= self.now:
-            while n + 1 < len(held) and held[n + 1][0] <= at:
+            while n + 1 < len(samples) and samples[n + 1][0] <= at:
                 n += 1
             times.append(at)
-            values.append(float(held[n][1]))
+            values.append(float(samples[n][1]))
             at += GRAIN_MS
         line = QPolygonF()
         for when, value in zip(times, slewed(times, values, *self.slew), strict=True):

@@ -95,11 +95,11 @@ class VelocityPage(QWidget):
 
     def refresh(self) -> None:
         """Offer the curves of the devices that are in the plan now."""
-        held = []
+        devices = []
         for device in self._desk.plan.devices:
             if device.curves:
-                held.append(device)
-        wanted = [("any device", ""), *((item.name, item.id) for item in held)]
+                devices.append(device)
+        wanted = [("any device", ""), *((item.name, item.id) for item in devices)]
         if offer(self._for, wanted):
             self.show_strikes(self._shown)
 
@@ -136,17 +136,17 @@ class VelocityPage(QWidget):
             self.words.setText("Some dozen strikes, soft to hard, tell which curve suits a hand.")
             return
         try:
-            found = self.found = fit_velocity(strikes, offered=self._offered())
+            fitted = self.found = fit_velocity(strikes, offered=self._offered())
         except EditError as error:
             self.words.setText(str(error))
             return
-        self.after.show_values([found.table[strike] for strike in strikes])
-        self.curve.show_table(found.table, found.curve)
+        self.after.show_values([fitted.table[strike] for strike in strikes])
+        self.curve.show_table(fitted.table, fitted.curve)
         self.words.setText(
             f"{many(len(strikes), 'strike')} between {min(strikes)} and {max(strikes)} are spread "
-            f"over {found.table[min(strikes)]} to {found.table[max(strikes)]}. Of the curves of "
+            f"over {fitted.table[min(strikes)]} to {fitted.table[max(strikes)]}. Of the curves of "
             f"{self._for.currentText()} "
-            f"“{found.nearest}” comes nearest: {found.error:.0f} steps off on average (dashed)."
+            f"“{fitted.nearest}” comes nearest: {fitted.error:.0f} steps off on average (dashed)."
         )
         for button in (self.export, self.use):
             button.setEnabled(True)

@@ -108,7 +108,7 @@ class PedalsView(View):
         self.canvas.rebuild()
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page if page or self.canvas.tiles else len(PAGES))
-        held: dict[str, RefreshedPage] = {
+        pages: dict[str, RefreshedPage] = {
             "Jacks": self.jacks,
             "Motion": self.motion,
             "Velocity": self.velocity,
@@ -116,8 +116,8 @@ class PedalsView(View):
             "Table": self.table,
             "Numbers": self.numbers,
         }
-        if PAGES[page] in held:
-            held[PAGES[page]].refresh()
+        if PAGES[page] in pages:
+            pages[PAGES[page]].refresh()
         self._show_chosen()
 
     def _show_chosen(self) -> None:

@@ -123,17 +123,17 @@ class PlaysView(View):
         return grid(plan, proof, scene, self.ranges)
 
     def _filter(self) -> None:
-        plan, found = self.desk.plan, self.found()
+        plan, words_found = self.desk.plan, self.found()
         chosen = Filter(self.device.currentData() or "", self.show_.currentData(), self.text.text())
-        shown = lines(plan, found, chosen)
-        self.matrix.show_grid(found, shown, columns(plan, found))
+        shown = lines(plan, words_found, chosen)
+        self.matrix.show_grid(words_found, shown, columns(plan, words_found))
         rows = []
         for ln in shown:
             if ln.row >= 0:
                 rows.append(ln.row)
         inside = set(rows)
         bad = set()
-        for (r, _), c in found.cells.items():
+        for (r, _), c in words_found.cells.items():
             if c.verdict != "as meant" and r in inside:
                 bad.add(r)
         pending = " · proving" if self.desk.ledger.pending else ""
@@ -155,12 +155,12 @@ class PlaysView(View):
             return
         place, end = cell
         plan, scenes = self.desk.plan, self._scenes(everywhere)
-        held = wishes.held_at(plan, place, end, scenes)
-        if not held:
+        held_wishes = wishes.held_at(plan, place, end, scenes)
+        if not held_wishes:
             self._perform(wishes.make(plan, place, end, scenes))
-            held = wishes.held_at(self.desk.plan, place, end, scenes)
-        if held:
-            self.desk.select(f"{WISH}{held[-1].id}")
+            held_wishes = wishes.held_at(self.desk.plan, place, end, scenes)
+        if held_wishes:
+            self.desk.select(f"{WISH}{held_wishes[-1].id}")
         self._point(line, column)
 
     def _take_back(self, line: int, column: int) -> None:
@@ -180,17 +180,17 @@ class PlaysView(View):
             return
         place, end = cell
         plan = self.desk.plan
-        held = self.matrix.grid.cells.get((self.matrix.lines[line].row, column))
+        pointed = self.matrix.grid.cells.get((self.matrix.lines[line].row, column))
         owner = lookup.device(plan, device_of(end))
         words = f"{place_words(plan, place)} and {end_name(plan, end)} in {owner.name}: "
-        if held is None:
+        if pointed is None:
             self.line.show_text(f"{words}press to wish it, with Shift for all scenes.")
             return
-        count = len(held.scenes)
+        count = len(pointed.scenes)
         where = f" in {many(count, 'scene')}" if self.scope.currentData() == "all" else ""
-        some = ", for some of it" if held.partly else ""
-        hint = " Delete takes the wish back." if held.wishes else ""
-        self.line.show_text(f"{words}{held.verdict}{where}{some}.{hint}")
+        some = ", for some of it" if pointed.partly else ""
+        hint = " Delete takes the wish back." if pointed.wishes else ""
+        self.line.show_text(f"{words}{pointed.verdict}{where}{some}.{hint}")
 
     def _begin_range(self, on: bool) -> None:
         self._low = None

@@ -198,9 +198,9 @@ class CauseList(QScrollArea):
             card.cause = cause
 
     def _new_card(self) -> CauseCard:
-        made = CauseCard()
-        made.chosen.connect(self._choose)
-        return made
+        card = CauseCard()
+        card.chosen.connect(self._choose)
+        return card
 
     def _choose(self, cause: Cause) -> None:
         self.open_at(next(n for n, card in enumerate(self.cards) if card.cause is cause))
@@ -224,8 +224,8 @@ class CauseList(QScrollArea):
         self.ensureWidgetVisible(card, 0, 20)
 
     def _details(self, cause: Cause, weighed: tuple[Weighed, ...]) -> QWidget:
-        made = QWidget()
-        box = QVBoxLayout(made)
+        details = QWidget()
+        box = QVBoxLayout(details)
         box.setContentsMargins(0, 4, 0, 0)
         box.setSpacing(6)
         where = listed(
@@ -251,7 +251,7 @@ class CauseList(QScrollArea):
         go = Button("Go there")
         go.clicked.connect(lambda: self._go(cause.finding))
         box.addWidget(go, 0, Qt.AlignmentFlag.AlignLeft)
-        return made
+        return details
 
     @property
     def weighing(self) -> bool:

@@ -75,9 +75,9 @@ class RigCanvas(QWidget):
 
     def use_of(self, cable: Cable) -> Use:
         """What goes over a cable in this scene, both ways together."""
-        held = usage(self._desk.compiled)
-        there = held.get((cable.source, cable.dest), Use((), {}))
-        back = held.get((cable.dest, cable.source), Use((), {}))
+        used = usage(self._desk.compiled)
+        there = used.get((cable.source, cable.dest), Use((), {}))
+        back = used.get((cable.dest, cable.source), Use((), {}))
         channels = tuple(sorted({*there.channels, *back.channels}))
         senders = {}
         for channel in channels:
@@ -119,11 +119,11 @@ class RigCanvas(QWidget):
         paint.paint_wire(painter, path, shape.port.link, QColor(THEME.colours.action))
 
     def _faults(self, device: str) -> int:
-        found = self._desk.findings_here()
+        findings = self._desk.findings_here()
         return sum(
             finding.severity == "fault"
             and any(device_of(s) == device for s in finding.subjects[:1])
-            for finding in found
+            for finding in findings
         )
 
     def _faulty_cables(self) -> set[Cable]:
@@ -247,20 +247,20 @@ class RigCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Plug in where the plug is let go."""
-        held, point = self._held, event.position()
-        if held is None or event.button() is not Qt.MouseButton.LeftButton:
+        jack, point = self._held, event.position()
+        if jack is None or event.button() is not Qt.MouseButton.LeftButton:
             return
         over = self.jack_at(point)
-        if over is not None and over.ref == held.ref and (point - self._from).manhattanLength() < 6:
+        if over is not None and over.ref == jack.ref and (point - self._from).manhattanLength() < 6:
             self.told.emit("Now press the jack at the other end, or Esc.", False)
             return
         self._plug(over)
 
     def _plug(self, over: JackShape | None) -> None:
-        held = self._held
-        if held is None:
+        jack_held = self._held
+        if jack_held is None:
             return
-        if over is None or over.ref == held.ref:
+        if over is None or over.ref == jack_held.ref:
             self.drop()
             return
         why = self._refusal(over)
@@ -268,7 +268,7 @@ class RigCanvas(QWidget):
         if why:
             self.told.emit(why, True)
             return
-        self._perform(cables.connect(self._desk.plan, held.ref, over.ref))
+        self._perform(cables.connect(self._desk.plan, jack_held.ref, over.ref))
         self.told.emit("Connected.", False)
 
     def drop(self) -> None:

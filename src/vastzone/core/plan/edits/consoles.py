@@ -80,8 +80,8 @@ def tick(device: str, wire: str, field: str, on: bool) -> Edit:
     """Tick a wire as ``soldered`` or ``tested``, or take the tick back."""
 
     def change(console: Console) -> Console:
-        held = tuple(w for w in getattr(console, field) if w != wire)
-        return changed(console, **{field: (*held, wire) if on else held})
+        ticked = tuple(w for w in getattr(console, field) if w != wire)
+        return changed(console, **{field: (*ticked, wire) if on else ticked})
 
     return edit_console(device, f"Tick {wire}" if on else f"Untick {wire}", change)
 

@@ -148,20 +148,20 @@ def _plays(wish: Wish, source: str, bank: int) -> bool:
 
 def exceptions(owner: Device, template: int, bank: int, program: int) -> tuple[str, ...]:
     """The pads of a program that send something else than the template does in that bank."""
-    model, held = (_bank(lookup.program(owner, n), bank) for n in (template, program))
+    model, own = (_bank(lookup.program(owner, n), bank) for n in (template, program))
     pads = []
     for pad in pads_of(owner):
-        if model.get(pad.id) != held.get(pad.id):
+        if model.get(pad.id) != own.get(pad.id):
             pads.append(pad.id)
     return tuple(pads)
 
 
 def _bank(program: Program, bank: int) -> dict[str, list[Send]]:
-    found: dict[str, list[Send]] = {}
+    by_pad: dict[str, list[Send]] = {}
     for send in sorted(program.sends, key=lambda s: s.layer):
         if send.bank == bank:
-            found.setdefault(send.control, []).append(send)
-    return found
+            by_pad.setdefault(send.control, []).append(send)
+    return by_pad
 
 
 def spread(
@@ -198,10 +198,10 @@ def saving(
     """What spreading saves: every differing number by hand, against a copy and its exceptions."""
     hand = by_copy = 0
     for program in (p for p in programs if p != template):
-        model, held = (_bank(lookup.program(owner, n), bank) for n in (template, program))
+        model, own = (_bank(lookup.program(owner, n), bank) for n in (template, program))
         changed = 0
         for pad in exceptions(owner, template, bank, program):
-            count = BY_HAND * max(1, _numbers(model.get(pad, []), held.get(pad, [])))
+            count = BY_HAND * max(1, _numbers(model.get(pad, []), own.get(pad, [])))
             if (program, pad) in kept:
                 by_copy += count
             else:

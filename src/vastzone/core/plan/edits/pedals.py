@@ -22,12 +22,12 @@ def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
 
     Raises EditError where it must never be connected.
     """
-    found = lookup.by_id(plan.pedals, pedal, "pedal")
+    known = lookup.by_id(plan.pedals, pedal, "pedal")
     owner, jack = pedal_jack(plan, ref)
-    met = meeting(found, jack)
+    met = meeting(known, jack)
     if met.works == "never":
         raise EditError(
-            f"{found.name} must not go into {jack.name} of {owner.name}: {met.feel}. Bring its "
+            f"{known.name} must not go into {jack.name} of {owner.name}: {met.feel}. Bring its "
             "voltage down first."
         )
 
@@ -35,7 +35,7 @@ def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
         kept = tuple(plug for plug in old.pedal_plugs if pedal != plug.pedal and ref != plug.jack)
         return msgspec.structs.replace(old, pedal_plugs=(*kept, PedalPlug(pedal=pedal, jack=ref)))
 
-    return Edit(f"Plug {found.name} in", apply)
+    return Edit(f"Plug {known.name} in", apply)
 
 
 def pull_out(pedal: str) -> Edit:

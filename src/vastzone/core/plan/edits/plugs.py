@@ -32,17 +32,17 @@ def trigger_input(plan: Plan, ref: str) -> tuple[Device, TriggerInput]:
 
 def refusal(plan: Plan, pad: TriggerPad, ref: str) -> str:
     """Why a pad cannot go into an input; nothing when it can."""
-    owner, held = trigger_input(plan, ref)
-    there = f"{held.name} of {owner.name}"
-    if not surviving(pad, held.type):
-        what = "a hi-hat pedal" if held.type == "hi-hat" else f"no {pad.sensor} pedal"
+    owner, wanted = trigger_input(plan, ref)
+    there = f"{wanted.name} of {owner.name}"
+    if not surviving(pad, wanted.type):
+        what = "a hi-hat pedal" if wanted.type == "hi-hat" else f"no {pad.sensor} pedal"
         return f"{pad.name} cannot go into {there}: that input is for {what}."
     plugged = {plug.pad for plug in plan.plugs if plug.input == ref} - {pad.id}
     if len(plugged) > 1:
         return f"{there} holds two pads already: pull one out first."
     for ident in plugged:
         other = lookup.by_id(plan.pads, ident, "pad")
-        if not can_split(pad, other, held.type):
+        if not can_split(pad, other, wanted.type):
             return (
                 f"{pad.name} and {other.name} cannot share {there}: a splitter takes two "
                 "single-zone pads of one make and model on a dual input."
@@ -55,8 +55,8 @@ def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
 
     Raises EditError when it cannot be.
     """
-    found = lookup.by_id(plan.pads, pad, "pad")
-    why = refusal(plan, found, ref)
+    known = lookup.by_id(plan.pads, pad, "pad")
+    why = refusal(plan, known, ref)
     if why:
         raise EditError(why)
 
@@ -73,17 +73,17 @@ def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
         new = Plug(pad=pad, input=ref, side=side)
         return msgspec.structs.replace(old, plugs=_sided((*kept, new)))
 
-    return Edit(f"Plug {found.name} in", apply)
+    return Edit(f"Plug {known.name} in", apply)
 
 
 def _sided(plugs: Iterable[Plug]) -> tuple[Plug, ...]:
     """Plugs with their sides put right: alone in an input there is none."""
-    held = tuple(plugs)
+    listed = tuple(plugs)
     count = {}
-    for item in held:
-        count[item.input] = sum(o.input == item.input for o in held)
+    for item in listed:
+        count[item.input] = sum(o.input == item.input for o in listed)
     plugged = []
-    for item in held:
+    for item in listed:
         plugged.append(
             msgspec.structs.replace(item, side="") if count[item.input] == 1 and item.side else item
         )
@@ -168,17 +168,21 @@ def _strokes_as(
     plugged: dict[str, list[str]] = {}
     for plug in plugs:
         plugged.setdefault(plug.input, []).append(plug.pad)
-    found = []
+    pairs = []
     for control in controls:
         jack = jacks.get(control.input or "")
         if jack is None or control.zone is None:
             continue
-        held = plugged.get(ref_to(owner, jack.id), [])
-        heard = heard_zone(known[held[0]], jack, control.zone, len(held) > 1) if held else ""
+        pads_there = plugged.get(ref_to(owner, jack.id), [])
+        heard = (
+            heard_zone(known[pads_there[0]], jack, control.zone, len(pads_there) > 1)
+            if pads_there
+            else ""
+        )
         other = _main(controls, control, heard)
         if other != control.id:
-            found.append((control.id, other))
-    return interned(tuple(found))
+            pairs.append((control.id, other))
+    return interned(tuple(pairs))
 
 
 def _main(controls: tuple[Control, ...], control: Control, heard: str) -> str:

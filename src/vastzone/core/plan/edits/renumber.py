@@ -74,19 +74,19 @@ def _locked(plan: Plan) -> set[int]:
     for setting in plan.settings:
         if setting.hold == "locked":
             locked.add(setting.ref)
-    found = set()
+    numbers = set()
     for device in plan.devices:
         for target in device.targets:
             if (
                 setting_in(owner_place(device.id, "target", target.id), "controller") in locked
                 and target.controller
             ):
-                found.add(target.controller)
+                numbers.add(target.controller)
         for program in device.programs:
             for send in program.sends:
                 if setting_in(send_place(device.id, program.id, send.thing), "number") in locked:
-                    found.add(send.number)
-    return found
+                    numbers.add(send.number)
+    return numbers
 
 
 def _kept(plan: Plan, moving: list[int]) -> set[int]:

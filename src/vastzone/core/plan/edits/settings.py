@@ -134,18 +134,18 @@ def _with_owners(device: Device, new: New) -> Device:
     """A device with some of its things put in place of the old ones."""
     if not new:
         return device
-    made: Device = new.get(_name_of(device_owner(device)), device)
+    renewed: Device = new.get(_name_of(device_owner(device)), device)
     return changed(
-        made,
-        switches=_put_in(made.switches, partial(switch_owner, device), new),
-        thrus=_with_thrus(made, new),
-        console=_with_console(made, made.console, new) if made.console else None,
-        inputs=_put_in(made.inputs, partial(input_owner, device), new),
-        jacks=_put_in(made.jacks, partial(jack_owner, device), new),
-        programs=tuple(_with_program(device, program, new) for program in made.programs),
-        parts=_put_in(made.parts, partial(part_owner, device), new),
-        targets=_put_in(made.targets, partial(target_owner, device), new),
-        kits=tuple(_with_sounds(device, kit, new) for kit in made.kits),
+        renewed,
+        switches=_put_in(renewed.switches, partial(switch_owner, device), new),
+        thrus=_with_thrus(renewed, new),
+        console=_with_console(renewed, renewed.console, new) if renewed.console else None,
+        inputs=_put_in(renewed.inputs, partial(input_owner, device), new),
+        jacks=_put_in(renewed.jacks, partial(jack_owner, device), new),
+        programs=tuple(_with_program(device, program, new) for program in renewed.programs),
+        parts=_put_in(renewed.parts, partial(part_owner, device), new),
+        targets=_put_in(renewed.targets, partial(target_owner, device), new),
+        kits=tuple(_with_sounds(device, kit, new) for kit in renewed.kits),
     )
 
 

@@ -131,11 +131,11 @@ def take_back(place: WishPlace, end: str, scenes: tuple[str, ...]) -> Edit:
     """
 
     def apply(plan: Plan) -> Plan:
-        held = held_at(plan, place, end, scenes)
-        taken = lookup.ids_of(plan.wishes) - lookup.ids_of(held)
+        there = held_at(plan, place, end, scenes)
+        taken = lookup.ids_of(plan.wishes) - lookup.ids_of(there)
         kept: list[Wish] = []
         for wish in plan.wishes:
-            if wish not in held:
+            if wish not in there:
                 kept.append(wish)
                 continue
             for piece in _rest(plan, wish, place, scenes):

@@ -93,7 +93,7 @@ def _dials(device: Device, wanted: Callable[[Field], bool]) -> tuple[Dial, ...]:
     for kind in KINDS:
         scopes[kind] = scope_of(device, kind)
     asked: dict[OwnerKind, tuple[Field, ...]] = {}
-    found: list[Dial] = []
+    listed: list[Dial] = []
     for owner in owners(device):
         fields = asked.get(owner.kind)
         if fields is None:
@@ -102,8 +102,8 @@ def _dials(device: Device, wanted: Callable[[Field], bool]) -> tuple[Dial, ...]:
         for field in fields:
             value = field.read(owner)
             if value is not None:
-                found.append(_dial(owner, field, value, scopes[field.kind]))
-    return tuple(found)
+                listed.append(_dial(owner, field, value, scopes[field.kind]))
+    return tuple(listed)
 
 
 def _dial(owner: Owner, field: Field, value: Stored, scope: str) -> Dial:

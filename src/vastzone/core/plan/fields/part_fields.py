@@ -109,27 +109,27 @@ def louder_words(louder: tuple[tuple[int, float], ...]) -> str:
 
 def read_louder(words: str) -> tuple[tuple[int, float], ...]:
     """Values with dB as they are typed.  Raises EditError where one is missing."""
-    found: dict[int, float] = {}
+    louder: dict[int, float] = {}
     for piece in filter(None, map(str.strip, words.split(","))):
         first, _, second = piece.partition(" ")
         value, decibels = whole_number(first), decimal(second)
         good = value is not None and decibels is not None
         if not good or not 0 <= (value or 0) <= 127 or abs(decibels or 0) > 60:
             raise EditError(f"“{quoted(piece)}” is no value with its dB: write such as “127 9”.")
-        found[value or 0] = decibels or 0.0
-    return tuple(sorted(found.items()))
+        louder[value or 0] = decibels or 0.0
+    return tuple(sorted(louder.items()))
 
 
 def _part_groups(owner: Owner) -> tuple[tuple[str, Any], ...]:
-    held = set()
+    known = set()
     for part in owner.device.parts:
         if part.mute_group:
-            held.add(part.mute_group)
+            known.add(part.mute_group)
     fresh = set()
     for number in range(1, 5):
         fresh.add(f"group-{number}")
     choices = []
-    for group in sorted(held | fresh):
+    for group in sorted(known | fresh):
         choices.append((group.replace("group-", ""), group))
     return tuple(choices)
 

@@ -26,10 +26,10 @@ FIELDS: tuple[Field, ...] = (
 
 def by_owner(fields: tuple[Field, ...]) -> Mapping[OwnerKind, tuple[Field, ...]]:
     """Fields by what they belong to, in the order of the table."""
-    found: dict[OwnerKind, list[Field]] = defaultdict(list)
+    by_kind: dict[OwnerKind, list[Field]] = defaultdict(list)
     for field in fields:
-        found[field.owner].append(field)
-    return MappingProxyType({kind: tuple(fields) for kind, fields in found.items()})
+        by_kind[field.owner].append(field)
+    return MappingProxyType({kind: tuple(fields) for kind, fields in by_kind.items()})
 
 
 _BY_OWNER = by_owner(FIELDS)

@@ -395,7 +395,7 @@ def points_words(points: tuple[tuple[int, int], ...]) -> str:
 
 def read_points(words: str) -> tuple[tuple[int, int], ...]:
     """Points as they are typed.  Raises EditError where one is no pair of 0–127."""
-    found = []
+    points = []
     for piece in filter(None, map(str.strip, words.split(","))):
         first, _, second = piece.partition(" ")
         x, y = whole_number(first), whole_number(second)
@@ -405,5 +405,5 @@ def read_points(words: str) -> tuple[tuple[int, int], ...]:
             )
         if not (0 <= x <= 127 and 0 <= y <= 127):
             raise EditError(f"“{quoted(piece)}” goes beyond 127: both numbers are 0–127.")
-        found.append((x, y))
-    return tuple(sorted(found))
+        points.append((x, y))
+    return tuple(sorted(points))

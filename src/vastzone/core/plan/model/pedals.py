@@ -181,9 +181,9 @@ def _sensed(pedal: Pedal, jack: PedalJack) -> Meeting:
 
 def served(pedal: Pedal, jack: PedalJack) -> Meeting:
     """How a pedal does what is wanted of it in a jack."""
-    found = meeting(pedal, jack)
-    if found.works in ("not", "never"):
-        return found
+    service = meeting(pedal, jack)
+    if service.works in ("not", "never"):
+        return service
     if pedal.function != "any" and not {pedal.function, "any"} & set(jack.functions):
         return Meeting("not", f"the jack does not offer {pedal.function}")
     if pedal.kind == "latching switch" and pedal.function in SPRUNG_ONLY:
@@ -191,9 +191,9 @@ def served(pedal: Pedal, jack: PedalJack) -> Meeting:
     swept = pedal.kind in ("continuous", "voltage", "hi-hat", "breath")
     if not swept and pedal.function not in PRESSED:
         return Meeting("half", f"{pedal.function} only has its two ends")
-    if swept and pedal.function not in SWEPT and found.works == "works":
+    if swept and pedal.function not in SWEPT and service.works == "works":
         return Meeting("half", f"{pedal.function} acts at one point of the sweep")
-    return found
+    return service
 
 
 def suited(pedal: Pedal, jack: PedalJack) -> PedalJack:

@@ -244,9 +244,9 @@ def _plugs(plan: Plan) -> Iterator[str]:
     for device in plan.devices:
         for socket in device.inputs:
             inputs[ref_to(device.id, socket.id)] = socket
-    for ref, held in inputs.items():
-        if held.type not in held.types:
-            yield f"The input {held.name} ({ref}) is set to {held.type}, which it cannot be."
+    for ref, plugged in inputs.items():
+        if plugged.type not in plugged.types:
+            yield f"The input {plugged.name} ({ref}) is set to {plugged.type}, which it cannot be."
     pads = lookup.ids_of(plan.pads)
     for plug in plan.plugs:
         if plug.pad not in pads:

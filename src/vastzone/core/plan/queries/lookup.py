@@ -120,8 +120,8 @@ def scene(plan: Plan, wanted: str) -> Scene:
 def endpoint(plan: Plan, ref: str) -> tuple[Device, Port]:
     """The device and port of a ``device:port`` reference.  Raises EditError."""
     owner, port = read_ref(ref)
-    found = device(plan, owner)
-    return found, by_id(found.ports, port, f"port of {found.name} called")
+    owner_device = device(plan, owner)
+    return owner_device, by_id(owner_device.ports, port, f"port of {owner_device.name} called")
 
 
 def keybed(owner: Device, wanted: str) -> Keybed:
@@ -141,9 +141,9 @@ def kit(owner: Device, wanted: str) -> Kit:
 
 def program(owner: Device, number: int) -> Program:
     """The program with that number.  Raises EditError."""
-    found = _programs(owner).get(number)
-    if found is not None:
-        return found
+    known = _programs(owner).get(number)
+    if known is not None:
+        return known
     shown = number + owner.first_program
     raise EditError(f"{owner.name} has no program {shown} in this plan: add it or choose another.")
 
@@ -176,12 +176,12 @@ def scenes_by_program(plan: Plan, owner: Device) -> dict[int, tuple[str, ...]]:
 
     A plan without scenes stays on the first program, in no scene.
     """
-    held: dict[int, list[str]] = {}
+    by_program: dict[int, list[str]] = {}
     for at in plan.scenes or (None,):
         number = program_number(at, owner)
         if number is not None:
-            held.setdefault(number, []).extend([at.id] if at else [])
-    return {number: tuple(names) for number, names in held.items()}
+            by_program.setdefault(number, []).extend([at.id] if at else [])
+    return {number: tuple(names) for number, names in by_program.items()}
 
 
 def scenes_with(plan: Plan, owner: Device, number: int) -> tuple[Scene, ...]:
@@ -195,15 +195,15 @@ def scenes_with(plan: Plan, owner: Device, number: int) -> tuple[Scene, ...]:
 
 def ends(owner: Device) -> tuple[Part | Target, ...]:
     """Everything in a device that wishes can end at: its parts, then its targets."""
-    held: list[Part | Target] = [*owner.parts, *owner.targets]
-    return tuple(held)
+    all_ends: list[Part | Target] = [*owner.parts, *owner.targets]
+    return tuple(all_ends)
 
 
 def parts(plan: Plan) -> Iterator[tuple[Device, Part]]:
     """Every part with its device, in the plan's order."""
     for owner in plan.devices:
-        for found in owner.parts:
-            yield owner, found
+        for owned in owner.parts:
+            yield owner, owned
 
 
 @derived()

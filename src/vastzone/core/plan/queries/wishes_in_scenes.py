@@ -21,21 +21,21 @@ def wishes_by_scene(
     wishes: tuple[Wish, ...], scenes: tuple[str, ...]
 ) -> Mapping[str, WishesOfSources]:
     """The wishes that hold in each scene, by where they begin: a source, or its device."""
-    found: dict[str, list[Wish]] = {}
+    by_scene: dict[str, list[Wish]] = {}
     for scene in scenes:
-        found[scene] = []
+        by_scene[scene] = []
     for wish in wishes:
         for scene in wish.scenes or scenes:
-            if scene in found:
-                found[scene].append(wish)
-    return {scene: _by_place(tuple(held)) for scene, held in found.items()}
+            if scene in by_scene:
+                by_scene[scene].append(wish)
+    return {scene: _by_place(tuple(of_scene)) for scene, of_scene in by_scene.items()}
 
 
 @derived(1024)
 def _by_place(wishes: tuple[Wish, ...]) -> WishesOfSources:
-    found: dict[str, list[Wish]] = {}
+    by_place: dict[str, list[Wish]] = {}
     for wish in wishes:
         owners = dict.fromkeys(device_of(source) for source in wish.sources)
         for place in (*wish.sources, *owners):
-            found.setdefault(place, []).append(wish)
-    return {place: interned(tuple(held)) for place, held in found.items()}
+            by_place.setdefault(place, []).append(wish)
+    return {place: interned(tuple(at_place)) for place, at_place in by_place.items()}
