@@ -107,27 +107,27 @@ def _step(step: CardStep) -> dict[str, object]:
     return told
 
 
-def _as_json(one: Card) -> dict[str, object]:
+def _as_json(printed: Card) -> dict[str, object]:
     return {
-        "device": one.device,
-        "preparation": list(one.preparation),
-        "presses": one.presses,
+        "device": printed.device,
+        "preparation": list(printed.preparation),
+        "presses": printed.presses,
         "sections": [
             {
                 "title": section.title,
                 "steps": [_step(step) for step in section.steps],
                 "closing": list(section.closing),
             }
-            for section in one.sections
+            for section in printed.sections
         ],
     }
 
 
-def _print(out: Printer, one: Card) -> None:
-    out.say("\n", ("bold", one.name), f"  about {one.presses} presses")
-    for line in one.preparation:
+def _print(out: Printer, printed: Card) -> None:
+    out.say("\n", ("bold", printed.name), f"  about {printed.presses} presses")
+    for line in printed.preparation:
         out.say(f"  ☐ {line}")
-    for section in one.sections:
+    for section in printed.sections:
         out.say("  ", ("bold", section.title))
         for step in section.steps:
             mark = "☑" if step.state in ("stored", "checked") else "☐"

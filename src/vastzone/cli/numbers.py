@@ -26,22 +26,22 @@ def run(options: argparse.Namespace) -> int:
     return 0
 
 
-def _refused(found: Refusal, as_json: bool) -> None:
-    mends = [{"mend": m.label, "cost": m.cost} for m in found.mends]
+def _refused(refusal: Refusal, as_json: bool) -> None:
+    mends = [{"mend": m.label, "cost": m.cost} for m in refusal.mends]
     if as_json:
         print_json(
             {
                 "solved": False,
-                "why": found.sentence,
-                "wishes": list(found.wishes),
-                "locks": list(found.locks),
+                "why": refusal.sentence,
+                "wishes": list(refusal.wishes),
+                "locks": list(refusal.locks),
                 "mends": mends,
             }
         )
         return
     out = Printer()
-    out.say(("red", "Not possible:"), f" {found.sentence}")
-    for mend in found.mends:
+    out.say(("red", "Not possible:"), f" {refusal.sentence}")
+    for mend in refusal.mends:
         out.say("  ", ("dim", "would mend it:"), f" {mend.label} ({mend.cost})")
 
 

@@ -63,9 +63,9 @@ class _Kept:
         self.lately: dict[Hashable, Entry] = {}
         self.before: dict[Hashable, Entry] = {}
 
-    def keep(self, key: Hashable, made: Entry) -> Entry:
+    def keep(self, key: Hashable, entry: Entry) -> Entry:
         """Keep what was made; what another thread kept first is given instead."""
-        kept = self.lately.setdefault(key, made)
+        kept = self.lately.setdefault(key, entry)
         if len(self.lately) >= self.size:
             self.age()
         return kept

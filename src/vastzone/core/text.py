@@ -98,9 +98,9 @@ def table_cell(value: object) -> str:
     return f"'{text}" if text.startswith(FORMULA) and not is_number else text
 
 
-def many(count: int, one: str, more: str = "") -> str:
+def many(count: int, singular: str, more: str = "") -> str:
     """A count with its word: ``1 key``, ``12 keys``."""
-    return f"{count} {one if count == 1 else more or one + 's'}"
+    return f"{count} {singular if count == 1 else more or singular + 's'}"
 
 
 def listed(names: Iterable[str], most: int = 3) -> str:

@@ -110,7 +110,7 @@ class _Found(NamedTuple):
     tempos: list[tuple[int, int]]
 
 
-def _read_track(track: Any, found: _Found) -> int:
+def _read_track(track: Any, song: _Found) -> int:
     """Add what a track holds; the tick of its end."""
     tick = 0
     for one in track:
@@ -118,10 +118,10 @@ def _read_track(track: Any, found: _Found) -> int:
         tick += said["time"]
         kind = said["type"]
         if kind in FIELDS:
-            found.ticks.append(tick)
-            found.messages.append(_message(kind, said))
+            song.ticks.append(tick)
+            song.messages.append(_message(kind, said))
         elif kind == "set_tempo":
-            found.tempos.append((tick, said["tempo"]))
+            song.tempos.append((tick, said["tempo"]))
     return tick
 
 

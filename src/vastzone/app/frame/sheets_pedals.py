@@ -118,9 +118,9 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     return Sheet(ref, pedal.name, "Pedal", tuple(rows), presses)
 
 
-def _choice(label: str, held: str, make: Make, names: Iterable[str]) -> FactRow:
+def _choice(label: str, chosen: str, make: Make, names: Iterable[str]) -> FactRow:
     """A row to choose from names that are called as they are."""
-    return FactRow(label, "choice", held, make, choices=tuple((name, name) for name in names))
+    return FactRow(label, "choice", chosen, make, choices=tuple((name, name) for name in names))
 
 
 def _wanted(pedal: Pedal, setter: Setter) -> list[FactRow]:

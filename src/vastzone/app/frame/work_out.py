@@ -110,11 +110,11 @@ class WorkOut(Dialog):
         self._step.setText(what)
         self._bar.setValue(round(100 * share))
 
-    def _show(self, found: Solution | Refusal) -> None:
-        if isinstance(found, Solution):
-            self._show_solution(found)
+    def _show(self, solved: Solution | Refusal) -> None:
+        if isinstance(solved, Solution):
+            self._show_solution(solved)
         else:
-            self._show_refusal(found)
+            self._show_refusal(solved)
 
     def _show_solution(self, solution: Solution) -> None:
         box = self._fresh()

@@ -193,23 +193,23 @@ def slot_words(device: Device, slot: Slot) -> str:
     return f"{slot.bank + device.first_program}-{number}" if slot.bank else number
 
 
-def _step(held: list[Dial], known: Mapping[str, SettingRecord], also: frozenset[str]) -> CardStep:
+def _step(dials: list[Dial], known: Mapping[str, SettingRecord], also: frozenset[str]) -> CardStep:
     """One number as a step."""
-    ref, now = held[0].ref, held[0].value
+    ref, now = dials[0].ref, dials[0].value
     setting = known.get(ref) or SettingRecord(ref=ref)
     waiting = setting.state in PENDING or ref in also
     before = setting.held if waiting else now
-    path = panel_path(held[0])
+    path = panel_path(dials[0])
     return CardStep(
-        tuple(item.ref for item in held),
-        thing_words(held[0]),
-        field_words(held[0]),
-        value_words(held[0], before),
-        value_words(held[0], now),
+        tuple(item.ref for item in dials),
+        thing_words(dials[0]),
+        field_words(dials[0]),
+        value_words(dials[0], before),
+        value_words(dials[0], now),
         setting.state,
         setting.on,
         setting.why,
-        _presses(held[0], before),
+        _presses(dials[0], before),
         path.path if path is not None else "",
     )
 

@@ -33,11 +33,11 @@ def usage(compiled: Compiled) -> Mapping[Way, Use]:
     return {way: _use(channels) for way, channels in by_way.items()}
 
 
-def _use(held: dict[int, list[str]]) -> Use:
+def _use(by_channel: dict[int, list[str]]) -> Use:
     senders = {}
-    for channel, names in held.items():
+    for channel, names in by_channel.items():
         senders[channel] = tuple(names)
-    return Use(tuple(sorted(held)), senders)
+    return Use(tuple(sorted(by_channel)), senders)
 
 
 def _trees(compiled: Compiled) -> dict[tuple[int, int, str], tuple[Tree, int, str]]:

@@ -145,9 +145,9 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
     )
 
 
-def _muted(device: str, held: list[tuple[str, Send, Mark]]) -> Callable[[Plan], Plan]:
+def _muted(device: str, strays: list[tuple[str, Send, Mark]]) -> Callable[[Plan], Plan]:
     gone = set()
-    for _, s, _ in held:
+    for _, s, _ in strays:
         gone.add((s.control, s.bank))
 
     def change(owner: Device) -> Device:

@@ -55,10 +55,10 @@ def _extended(ref: str, program: Program, low: int, high: int, keys: str) -> Ite
             yield set_zone(device, program.number, zone.id, label, **ends)
 
 
-def _zone_refs(owner: Device, zone: str, held: list[tuple[int, Zone]], field: str) -> list[str]:
+def _zone_refs(owner: Device, zone: str, zones: list[tuple[int, Zone]], field: str) -> list[str]:
     """The settings of a zone in each of some programs."""
     programs = []
-    for number, _ in held:
+    for number, _ in zones:
         programs.append(lookup.program_id(owner, number))
     refs = []
     for program in programs:

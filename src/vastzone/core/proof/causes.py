@@ -106,7 +106,7 @@ def scene_clues(plan: Plan, scene: Scene | None) -> tuple[tuple[Mark, Clue], ...
 
 
 def _line(
-    plan: Plan, group: Group, own: Finding, found: tuple[Finding, ...], used: set[int]
+    plan: Plan, group: Group, own: Finding, findings: tuple[Finding, ...], used: set[int]
 ) -> Cause:
     """The line of a group: told by a rule where one has found the same, else in its own words."""
     marks = tuple(dict.fromkeys(group.marks))
@@ -114,7 +114,7 @@ def _line(
     if len(scenes) == len(plan.scenes):
         scenes = ()
     finding = own._replace(scenes=scenes, spans=tuple(_spans(marks)))
-    for number, rule in enumerate(found):
+    for number, rule in enumerate(findings):
         same = group.kind in BY_ID[rule.rule].causes and _meets(rule, own, scenes)
         if same:
             used.add(number)

@@ -100,24 +100,24 @@ class _MarkMet(NamedTuple):
     mark: Mark
 
 
-def _cell(row: WishPlace, held: list[_MarkMet]) -> Crossing:
+def _cell(row: WishPlace, marks: list[_MarkMet]) -> Crossing:
     """What a row and a column come to: the worst verdict, and whether it holds for all of it."""
-    worst = min((item.verdict for item in held), key=WORST.index)
-    scenes = tuple(dict.fromkeys(scene for item in held for scene in item.scenes))
-    wishes = tuple(dict.fromkeys(wish for item in held for wish in item.mark.wishes))
+    worst = min((item.verdict for item in marks), key=WORST.index)
+    scenes = tuple(dict.fromkeys(scene for item in marks for scene in item.scenes))
+    wishes = tuple(dict.fromkeys(wish for item in marks for wish in item.mark.wishes))
     here = []
-    for item in held:
+    for item in marks:
         if item.verdict == worst:
             here.append(item)
     return Crossing(worst, scenes, wishes, _is_partly(row, here, len(scenes)))
 
 
-def _is_partly(row: WishPlace, held: list[_MarkMet], scenes: int) -> bool:
+def _is_partly(row: WishPlace, marks: list[_MarkMet], scenes: int) -> bool:
     """Whether some key, velocity or scene of a row is left out."""
-    if any((item.mark.vel_low, item.mark.vel_high) != (1, 127) for item in held):
+    if any((item.mark.vel_low, item.mark.vel_high) != (1, 127) for item in marks):
         return True
     keys: dict[tuple[str, ...], int] = {}
-    for _, where, mark in held:
+    for _, where, mark in marks:
         shared = min(row.high, mark.high) - max(row.low, mark.low) + 1
         keys[where] = keys.get(where, 0) + shared
     whole = row.high - row.low + 1

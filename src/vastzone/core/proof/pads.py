@@ -82,9 +82,9 @@ def _other_note(
     program: Program,
     bank: int,
     pad: str,
-    held: dict[tuple[int, int, int], list[str]],
+    by_note: dict[tuple[int, int, int], list[str]],
 ) -> Edit:
-    used = {note for _, _, note in held}
+    used = {note for _, _, note in by_note}
     free = next((n for n in range(36, 128) if n not in used), 36)
     label = f"Send {pitch.label(free, owner.octaves)} from it"
     return set_send(owner.id, program.number, pad, bank, label, number=free)
@@ -120,11 +120,11 @@ def _kit_there(scene: Compiled, emission: Emission) -> tuple[Kit, Device, Part] 
 def _silent(
     owner: Device,
     program: Program,
-    held: list[tuple[Send, Kit, Device, Part]],
+    kit_sends: list[tuple[Send, Kit, Device, Part]],
     scenes: tuple[str, ...],
 ) -> Remark:
     names = lookup.names_of(owner.controls)
-    send, kit, receiver, part = held[0]
+    send, kit, receiver, part = kit_sends[0]
     near = min(kit.sounds, key=lambda s: (abs(s.note - send.number), s.note), default=None)
     nearest = ""
     fixes: tuple[Edit, ...] = ()
@@ -135,8 +135,8 @@ def _silent(
         fixes = (
             set_send(owner.id, program.number, send.control, send.bank, label, number=near.note),
         )
-    pads = listed(names[s.control] for s, _, _, _ in held)
-    count = "sends a note" if len(held) == 1 else "send notes"
+    pads = listed(names[s.control] for s, _, _, _ in kit_sends)
+    count = "sends a note" if len(kit_sends) == 1 else "send notes"
     return Remark(
         "pad outside the kit",
         (ref_to(owner.id, send.control), ref_to(receiver.id, part.id), owner.id),

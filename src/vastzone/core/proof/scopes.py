@@ -37,21 +37,21 @@ def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 yield _one_for_all(plan, owner, torn, here, firsts)
 
 
-def _first_with_each_value(held: list[Dial]) -> list[Dial]:
+def _first_with_each_value(dials: list[Dial]) -> list[Dial]:
     firsts: dict[Stored, Dial] = {}
-    for dial in held:
+    for dial in dials:
         firsts.setdefault(dial.value, dial)
     return list(firsts.values())
 
 
 def _one_for_all(
-    plan: Plan, owner: Device, held: tuple[Dial, ...], here: list[Dial], firsts: list[Dial]
+    plan: Plan, owner: Device, dials: tuple[Dial, ...], here: list[Dial], firsts: list[Dial]
 ) -> Remark:
     told = []
     for device in firsts[:3]:
         told.append(f"{thing_words(device)} wants {value_words(device, device.value)}")
     fixes = tuple(
-        _all_to(held, device.value, f"Use {value_words(here[0], device.value)} for all of them")
+        _all_to(dials, device.value, f"Use {value_words(here[0], device.value)} for all of them")
         for device in firsts[:2]
     )
     owned = here[0].owner
@@ -84,14 +84,14 @@ def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
     return tuple(torn)
 
 
-def _all_to(held: tuple[Dial, ...], value: Stored, label: str) -> Edit:
-    return set_numbers({item.ref: value for item in held if item.value != value}, label)
+def _all_to(dials: tuple[Dial, ...], value: Stored, label: str) -> Edit:
+    return set_numbers({item.ref: value for item in dials if item.value != value}, label)
 
 
-def _scenes_of(plan: Plan, owner: Device, held: list[Dial], usual: Stored) -> tuple[str, ...]:
+def _scenes_of(plan: Plan, owner: Device, dials: list[Dial], usual: Stored) -> tuple[str, ...]:
     """The scenes that need another value than the first."""
     other = set()
-    for item in held:
+    for item in dials:
         if item.value != usual:
             other.add(item.program)
     scenes = []

@@ -153,11 +153,13 @@ def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], today: str) -> Pla
     return msgspec.structs.replace(new, settings=tuple(by_ref[r] for r in sorted(by_ref)))
 
 
-def noted(ref: str, dial: Dial, held: Stored | None, why: str, today: str) -> SettingRecord:
+def noted(ref: str, dial: Dial, stored: Stored | None, why: str, today: str) -> SettingRecord:
     """The record of a number that was just worked out."""
-    if held == dial.value:
+    if stored == dial.value:
         return SettingRecord(ref=ref, hold="worked out", state="stored", on=today, why=why)
-    return SettingRecord(ref=ref, hold="worked out", state="planned", held=held, on=today, why=why)
+    return SettingRecord(
+        ref=ref, hold="worked out", state="planned", held=stored, on=today, why=why
+    )
 
 
 def _others(old: Plan, new: Plan) -> list[str]:

@@ -152,16 +152,16 @@ def _delay(plan: Plan, owner: Device, ports: tuple[str, ...]) -> float:
     return max(course_of(tree).times, default=0.0)
 
 
-def _no_way(plan: Plan, owner: Device, held: list[Binding]) -> Obstacle:
+def _no_way(plan: Plan, owner: Device, bindings: list[Binding]) -> Obstacle:
     ways = ways_to(plan, Sources(owner.id, owner.ports, owner.local), ())
-    for binding in held:
+    for binding in bindings:
         party = binding.wish.plays or binding.wish.moves or ""
         if ways[party] != 1:
             name = lookup.device(plan, device_of(party)).name
             return Obstacle((binding.wish.id,), (), _how_it_fails(owner, name, ways[party]))
-    names = " and ".join(item.wish.name for item in held)
+    names = " and ".join(item.wish.name for item in bindings)
     return Obstacle(
-        tuple(item.wish.id for item in held),
+        tuple(item.wish.id for item in bindings),
         (),
         f"No choice of outputs of {owner.name} serves {names}.",
     )

@@ -99,11 +99,11 @@ def _hull(group: list[Wish], bed: Keybed) -> _ZoneWindow:
 
 
 def _match(
-    owner: Device, program: Program, bed: Keybed, held: list[Zone], groups: list[list[Wish]]
+    owner: Device, program: Program, bed: Keybed, zones: list[Zone], groups: list[list[Wish]]
 ) -> tuple[list[Zone], list[Binding]]:
     """Give each group the zone that fits it best; what is left over is switched off."""
     bindings: list[Binding] = []
-    chosen = _best_zones(bed, held, groups)
+    chosen = _best_zones(bed, zones, groups)
     ids = [zone.id for zone in program.zones]
     matched: dict[str, Zone] = {}
     for place, group in enumerate(groups):
@@ -117,21 +117,23 @@ def _match(
         source = ref_to(owner.id, bed.id)
         for wish in group:
             bindings.append(Binding(wish, source, owner.id, program.number, zone.id, True))
-    old = [matched.pop(zone.id) if zone.id in matched else changed(zone, on=False) for zone in held]
+    old = [
+        matched.pop(zone.id) if zone.id in matched else changed(zone, on=False) for zone in zones
+    ]
     return [*old, *matched.values()], bindings
 
 
-def _best_zones(bed: Keybed, held: list[Zone], groups: list[list[Wish]]) -> dict[int, Zone]:
+def _best_zones(bed: Keybed, zones: list[Zone], groups: list[list[Wish]]) -> dict[int, Zone]:
     """The zone that each group takes over, by the place of the group: the likest pairs first."""
     pairs = []
     for place, group in enumerate(groups):
-        for number, zone in enumerate(held):
+        for number, zone in enumerate(zones):
             pairs.append((_likeness(zone, group, bed), -place, -number))
     chosen: dict[int, Zone] = {}
     taken: set[int] = set()
     for likeness, place, number in sorted(pairs, reverse=True):
         if likeness > 0 and -place not in chosen and -number not in taken:
-            chosen[-place] = held[-number]
+            chosen[-place] = zones[-number]
             taken.add(-number)
     return chosen
 

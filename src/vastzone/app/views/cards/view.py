@@ -105,8 +105,8 @@ class CardsView(View):
         """The settings of a device that stay on its card though they are done."""
         return self._kept.get(device, frozenset())
 
-    def _keep(self, found: dict[str, frozenset[str]]) -> None:
-        for device, refs in found.items():
+    def _keep(self, wanted_refs: dict[str, frozenset[str]]) -> None:
+        for device, refs in wanted_refs.items():
             if not refs <= self._also(device):
                 self._kept[device] = self._also(device) | refs
 
@@ -156,12 +156,12 @@ class CardsView(View):
         words = f"{many(steps, 'step')} left, about {presses} presses · {done} done"
         self._words.show_text(words if counts else "")
 
-    def _fill(self, held: dict[str, Left]) -> None:
+    def _fill(self, counts: dict[str, Left]) -> None:
         """The list of devices; the same one stays chosen."""
-        self._device = self._device if self._device in held else next(iter(held), "")
+        self._device = self._device if self._device in counts else next(iter(counts), "")
         colours = THEME.colours
         lines = []
-        for ident, one in held.items():
+        for ident, one in counts.items():
             name = one_line(lookup.device(self.desk.plan, ident).name)
             words = (
                 f"{name}\n{many(one.steps, 'step')} left" if one.steps else f"{name}\nall dialled"
@@ -170,15 +170,15 @@ class CardsView(View):
             fresh = any(device_of(r) == ident for r in self.desk.unseen)
             picture = icon(sign, colours.action if fresh else shade, 18)
             lines.append((Cell(words, tip=name, icon=picture), ident))
-        at = list(held).index(self._device) if self._device in held else -1
+        at = list(counts).index(self._device) if self._device in counts else -1
         self.list.show_lines(lines, at)
 
-    def _show(self, held: bool) -> None:
-        self._left.setVisible(held)
-        self.page.setVisible(held)
-        self._empty.setVisible(not held)
+    def _show(self, shown: bool) -> None:
+        self._left.setVisible(shown)
+        self.page.setVisible(shown)
+        self._empty.setVisible(not shown)
         for button in (self.preview, self.export):
-            button.setEnabled(held)
+            button.setEnabled(shown)
         if not self.desk.plan.devices:
             self._empty.say(
                 "No cards yet",
@@ -193,7 +193,7 @@ class CardsView(View):
                 "Nothing to dial",
                 "Every device holds what the plan wants. Choose “Every setting” to see all of it.",
             )
-        self.page.show_card(self._card() if held else None)
+        self.page.show_card(self._card() if shown else None)
 
     def _card(self) -> Card:
         """The card of the chosen device."""
@@ -236,12 +236,12 @@ class CardsView(View):
         if folder is not None and self._may_replace(folder):
             self._lay_out(partial(self._write, folder, self.cards()))
 
-    def _write(self, folder: Path, held: tuple[Card, ...], sheet: bytes) -> None:
+    def _write(self, folder: Path, cards: tuple[Card, ...], sheet: bytes) -> None:
         from vastzone.files.sheets import write_cards
 
         self._say_effort()
         try:
-            written = write_cards(held, sheet, folder)
+            written = write_cards(cards, sheet, folder)
         except PlanError as error:
             dialogs.say(self, str(error))
             return

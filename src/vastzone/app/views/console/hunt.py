@@ -53,6 +53,6 @@ class Hunt(QObject):
 
         self._aside.start(search, self._keep)
 
-    def _keep(self, found: Found) -> None:
-        self.causes, self.proposal = found
+    def _keep(self, result: Found) -> None:
+        self.causes, self.proposal = result
         self.done.emit()

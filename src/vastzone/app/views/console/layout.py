@@ -159,11 +159,11 @@ def _jambs(
 
 
 def _row(
-    circuit: Circuit, held: list[tuple[int, int]], left: float, top: float, width: float
+    circuit: Circuit, pistons: list[tuple[int, int]], left: float, top: float, width: float
 ) -> list[KeyShape]:
-    wide = min(92.0, width / max(1, len(held)) - 6)
+    wide = min(92.0, width / max(1, len(pistons)) - 6)
     shapes = []
-    for n, (b, k) in enumerate(held):
+    for n, (b, k) in enumerate(pistons):
         shapes.append(
             KeyShape(
                 circuit.parts[b].first + k,

@@ -143,7 +143,17 @@ class PinsPage(QWidget):
             self._perform(take_pins(self._bench.owner, self.found))
 
 
-def _asked_row(one: Setup) -> Row:
+def _asked_row(wanted: Setup) -> Row:
     """The settings of one block, in the order in which the encoder asks for them."""
-    octave, index = str(one.octave), str(one.note_index)
-    return row_of((one.block, str(one.channel), octave, index, one.name, one.sense, one.commons))
+    octave, index = str(wanted.octave), str(wanted.note_index)
+    return row_of(
+        (
+            wanted.block,
+            str(wanted.channel),
+            octave,
+            index,
+            wanted.name,
+            wanted.sense,
+            wanted.commons,
+        )
+    )

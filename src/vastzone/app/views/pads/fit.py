@@ -60,22 +60,22 @@ def plugging_words(plan: Plan, plugging: Plugging) -> str:
     return "; ".join(said) + "."
 
 
-def mend_words(plan: Plan, found: Fit) -> str:
+def mend_words(plan: Plan, solved: Fit) -> str:
     """What would help where pads find no input, and what is left to decide, with its price."""
     names = lookup.names_of(plan.pads)
-    out = found.best.left_out
+    out = solved.best.left_out
     if not out:
         return ""
     short = many(len(out), "input")
     later = "a second module linked by MIDI takes them, about 1 ms later on DIN."
     said = [f"{short} short: {later}"]
-    for choice in found.choices:
+    for choice in solved.choices:
         gone = []
         for i in choice.plugging.left_out:
             if i not in out:
                 gone.append(names[i])
         instead = f", {listed(gone)} out" if gone else ""
-        by = ", by a splitter" if choice.plugging.splitters > found.best.splitters else ""
+        by = ", by a splitter" if choice.plugging.splitters > solved.best.splitters else ""
         said.append(f"{names[choice.pad]} in instead costs {choice.price}{instead}{by}.")
     return " ".join(said)
 
@@ -155,26 +155,26 @@ class FitBar(QFrame):
         plan, splitters = self._desk.plan, self.splitters.isChecked()
         self._aside.start(partial(_fitted, plan, splitters, next_best), self._keep)
 
-    def _keep(self, found: Fit) -> None:
-        first, self.found = self.found is None, found
-        self._show(found)
+    def _keep(self, solved: Fit) -> None:
+        first, self.found = self.found is None, solved
+        self._show(solved)
         if first and self.found is not None and self._plan is self._desk.plan:
             self._submit(next_best=True)
 
-    def _show(self, found: Fit) -> None:
+    def _show(self, solved: Fit) -> None:
         plan = self._plan
         if plan is None or plan is not self._desk.plan:
             self.refresh()
             return
-        lines = [f"Best: {plugging_words(plan, found.best)}"]
-        if found.following is not None and found.following.plugs:
-            price = found.best.worth - found.following.worth
+        lines = [f"Best: {plugging_words(plan, solved.best)}"]
+        if solved.following is not None and solved.following.plugs:
+            price = solved.best.worth - solved.following.worth
             less = f"worth {price} less" if price else "worth as much"
-            lines.append(f"Next best, {less}: {plugging_words(plan, found.following)}")
-        lines.append(mend_words(plan, found))
+            lines.append(f"Next best, {less}: {plugging_words(plan, solved.following)}")
+        lines.append(mend_words(plan, solved))
         self._words.setText("\n".join(line for line in lines if line))
-        self.best.setVisible(bool(found.best.plugs))
-        self.following.setVisible(found.following is not None)
+        self.best.setVisible(bool(solved.best.plugs))
+        self.following.setVisible(solved.following is not None)
 
     def take(self, best: bool) -> None:
         """Take a plugging over, as one step."""

@@ -253,10 +253,10 @@ class InputsCanvas(QWidget):
         kept = surviving(pad, plugs.trigger_input(plan, plug.input)[1].type)
         return kept, tuple(zone for zone in pad.zones if zone not in kept)
 
-    def _loose(self, painter: QPainter, held: PadTile) -> None:
+    def _loose(self, painter: QPainter, tile: PadTile) -> None:
         colours = THEME.colours
         painter.setPen(QPen(QColor(colours.action), 3))
-        painter.drawLine(QPointF(held.rect.center().x(), held.rect.top()), self._pointer)
+        painter.drawLine(QPointF(tile.rect.center().x(), tile.rect.top()), self._pointer)
         painter.setBrush(QColor(colours.action))
         painter.drawEllipse(self._pointer, 6, 6)
 

@@ -105,13 +105,15 @@ class KitsNeeded(Dialog):
         plan, owner = self._plan, self._owner
         self.work.start(partial(_worked_out, plan, owner), self._take)
 
-    def _take(self, found: KitProposal | str) -> None:
+    def _take(self, proposal: KitProposal | str) -> None:
         """Show what was found, or why there is nothing."""
-        if isinstance(found, str):
-            self.title.setText(found)
+        if isinstance(proposal, str):
+            self.title.setText(proposal)
         else:
-            self._show(self._plan, self._owner, found.kits, found.sounds)
-            self.schools.setText(schools_words(self._plan, self._owner, found.kits, found.layout))
+            self._show(self._plan, self._owner, proposal.kits, proposal.sounds)
+            self.schools.setText(
+                schools_words(self._plan, self._owner, proposal.kits, proposal.layout)
+            )
             self.table.show()
 
     def done(self, result: int) -> None:

@@ -114,15 +114,15 @@ class LearnPads(Dialog):
             else f"All struck, {many(len(self.learned.mistakes), 'mistake')} to look at."
         )
 
-    def _sent(self, held: Taught | None) -> str:
-        if held is None:
+    def _sent(self, taught: Taught | None) -> str:
+        if taught is None:
             return ""
         named = (
-            pitch.label(held.number, self._owner.octaves)
-            if held.kind == "note"
-            else f"controller {label(held.number)}"
+            pitch.label(taught.number, self._owner.octaves)
+            if taught.kind == "note"
+            else f"controller {label(taught.number)}"
         )
-        return f"{named}, channel {held.channel}"
+        return f"{named}, channel {taught.channel}"
 
     def _words(self, mistake: Mistake) -> str:
         other = self._pads[mistake.other].name if mistake.other >= 0 else ""

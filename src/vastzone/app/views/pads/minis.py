@@ -53,12 +53,12 @@ def minis(desk: Desk, owner: Device, bank: int, beside: str) -> list[Mini]:
 
 
 def place_minis(
-    held: list[Mini], x: float, wide: float, shape: float, room: float
+    tiles: list[Mini], x: float, wide: float, shape: float, room: float
 ) -> Iterator[tuple[Mini, QRectF]]:
     """Below each other; smaller where they would not fit."""
-    each = room / max(1, len(held)) - LABEL - BETWEEN - 2
+    each = room / max(1, len(tiles)) - LABEL - BETWEEN - 2
     tall = max(LEAST, min(wide * shape * 0.8, each))
-    for n, mini in enumerate(held):
+    for n, mini in enumerate(tiles):
         rect = QRectF(x, 8 + n * (tall + LABEL + BETWEEN + 2), wide, tall)
         if rect.bottom() + LABEL <= room:
             yield mini, rect

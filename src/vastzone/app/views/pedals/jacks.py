@@ -159,18 +159,18 @@ class JacksPage(QWidget):
             self._perform(take_over(self.found.plugs))
 
 
-def fit_words(plan: Plan, found: PedalFit) -> str:
+def fit_words(plan: Plan, solved: PedalFit) -> str:
     """A plugging in a sentence: how many work, what half works and how that feels, who is out."""
     names = lookup.names_of(plan.pedals)
-    full = sum(m.works == "works" for m in found.meetings.values())
+    full = sum(m.works == "works" for m in solved.meetings.values())
     said = [f"{full} of {many(len(plan.pedals), 'pedal')} work as wanted"]
     half = []
-    for i, m in found.meetings.items():
+    for i, m in solved.meetings.items():
         if m.works == "half":
             half.append(f"{names[i]} ({m.feel})")
     if half:
         said.append(f"half: {listed(half)}")
-    if found.left_out:
-        said.append(f"in no jack: {listed(names[i] for i in found.left_out)}")
-    said.append(f"{many(found.moves, 'plug')} to move" if found.moves else "no plug moves")
+    if solved.left_out:
+        said.append(f"in no jack: {listed(names[i] for i in solved.left_out)}")
+    said.append(f"{many(solved.moves, 'plug')} to move" if solved.moves else "no plug moves")
     return "; ".join(said) + "."

@@ -65,32 +65,32 @@ def set_plan(label: str, **changes: Any) -> Edit:
     return Edit(label, lambda plan: changed(plan, **changes))
 
 
-def set_item(held: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
+def set_item(group: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
     """Change fields of one item of a plan’s list ``held``.  Raises EditError for none such."""
-    return Edit(label, lambda plan: _with_item(plan, held, ident, what, changes))
+    return Edit(label, lambda plan: _with_item(plan, group, ident, what, changes))
 
 
-def add_item(held: str, item: Any) -> Edit:
+def add_item(group: str, item: Any) -> Edit:
     """Add an item to a plan’s list ``held``, under an id of its own."""
 
     def apply(plan: Plan) -> Plan:
-        items = getattr(plan, held)
+        items = getattr(plan, group)
         new = changed(item, id=lookup.free_id(lookup.ids_of(items), item.id))
-        return msgspec.structs.replace(plan, **{held: (*items, new)})
+        return msgspec.structs.replace(plan, **{group: (*items, new)})
 
     return Edit(f"Add {item.name}", apply)
 
 
-def set_thing(device: str, held: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
+def set_thing(device: str, group: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
     """Change fields of one item of a device’s list ``held``.  Raises EditError for none such."""
     return edit_device(
         device,
         label,
-        lambda owner: _with_item(owner, held, ident, f"{what} of {owner.name} called", changes),
+        lambda owner: _with_item(owner, group, ident, f"{what} of {owner.name} called", changes),
     )
 
 
-def _with_item(value: V, held: str, ident: str, what: str, changes: dict[str, Any]) -> V:
-    items = getattr(value, held)
+def _with_item(value: V, group: str, ident: str, what: str, changes: dict[str, Any]) -> V:
+    items = getattr(value, group)
     old = lookup.by_id(items, ident, what)
-    return changed(value, **{held: swapped(items, old, changed(old, **changes))})
+    return changed(value, **{group: swapped(items, old, changed(old, **changes))})

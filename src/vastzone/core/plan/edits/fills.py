@@ -82,23 +82,23 @@ def refuse_unanswered(fill: Fill, receiver: Device) -> None:
 def apply(device: str, program: int, fills: dict[int, Fill], channel: int | None = None) -> Edit:
     """Fill banks as one step: the notes of each bank, and a channel where one is given."""
 
-    def change(held: Program, owner: Device) -> Program:
+    def change(program: Program, owner: Device) -> Program:
         wanted = {}
         for bank, f in fills.items():
             for pad, note in f.notes.items():
                 wanted[(pad, bank)] = note
         sends = []
-        for send in held.sends:
+        for send in program.sends:
             sends.append(_filled(send, wanted, channel))
         there = set()
-        for send in held.sends:
+        for send in program.sends:
             if not send.layer:
                 there.add((send.control, send.bank))
         for (pad, bank), note in wanted.items():
             if (pad, bank) not in there:
                 fresh = Send(control=pad, bank=bank, message="note", number=note)
                 sends.append(changed(fresh, channel=channel or 1))
-        return changed(held, sends=tuple(sends))
+        return changed(program, sends=tuple(sends))
 
     return edit_program(device, program, "Fill pads", change)
 

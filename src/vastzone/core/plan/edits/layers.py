@@ -27,9 +27,9 @@ def add_layer(device: str, program: int, control: str, bank: int) -> Edit:
     Raises EditError where the pad sends no note, has no room, or cannot be split further.
     """
 
-    def change(held: Program, owner: Device) -> Program:
+    def change(program: Program, owner: Device) -> Program:
         name = lookup.by_id(owner.controls, control, "control").name
-        mine = layers_of(held, control, bank)
+        mine = layers_of(program, control, bank)
         notes = [s for s in mine if s.message == "note"]
         if not notes:
             raise EditError(f"{name} sends no note in bank {bank}: let it send one first.")
@@ -39,8 +39,8 @@ def add_layer(device: str, program: int, control: str, bank: int) -> Edit:
         middle = (top.vel_low + top.vel_high) // 2
         number = next(n for n in range(MOST_LAYERS) if all(s.layer != n for s in mine))
         new = changed(top, layer=number, vel_low=middle + 1)
-        sends = swapped(held.sends, top, changed(top, vel_high=middle))
-        return changed(held, sends=(*sends, new))
+        sends = swapped(program.sends, top, changed(top, vel_high=middle))
+        return changed(program, sends=(*sends, new))
 
     return edit_program(device, program, "Add layer", change)
 
@@ -48,9 +48,9 @@ def add_layer(device: str, program: int, control: str, bank: int) -> Edit:
 def remove_layer(device: str, program: int, control: str, bank: int, layer: int) -> Edit:
     """Take a layer away; its velocities go to the one below, or above where there is none."""
 
-    def change(held: Program, owner: Device) -> Program:
+    def change(program: Program, owner: Device) -> Program:
         layers = {}
-        for send in layers_of(held, control, bank):
+        for send in layers_of(program, control, bank):
             layers[send.layer] = send
         gone = layers.pop(layer, None)
         if gone is None or not layers:
@@ -62,8 +62,8 @@ def remove_layer(device: str, program: int, control: str, bank: int, layer: int)
             vel_high=max(heir.vel_high, gone.vel_high),
             layer=heir.layer if 0 in layers else 0,
         )
-        sends = swapped(swapped(held.sends, heir, wide), gone)
-        return changed(held, sends=sends)
+        sends = swapped(swapped(program.sends, heir, wide), gone)
+        return changed(program, sends=sends)
 
     return edit_program(device, program, "Remove layer", change)
 
@@ -83,9 +83,9 @@ def hat_without_pedal(plan: Plan, device: str, program: int, jack: str) -> Edit:
     main, rim = two_zones(owner, jack)
     closed, opened = _hat_note(plan, "closed", 42), _hat_note(plan, "open", 46)
 
-    def change(held: Program, _: Device) -> Program:
-        held = _with_layers(held, main, number=closed, mutes="hi-hat")
-        return _with_layers(held, rim, number=opened, muted_by="hi-hat")
+    def change(program: Program, _: Device) -> Program:
+        program = _with_layers(program, main, number=closed, mutes="hi-hat")
+        return _with_layers(program, rim, number=opened, muted_by="hi-hat")
 
     return edit_program(device, program, "Hi-hat without a pedal", change)
 

@@ -34,16 +34,16 @@ def set_send(
 ) -> Edit:
     """Change fields of what a control sends in a program; it begins to send where it did not."""
 
-    def change(held: Program, owner: Device) -> Program:
+    def change(program: Program, owner: Device) -> Program:
         lookup.by_id(owner.controls, control, "control")
         key = (control, bank, layer)
         mine = []
-        for send in held.sends:
+        for send in program.sends:
             if (send.control, send.bank, send.layer) == key:
                 mine.append(send)
         if not mine:
             fresh = Send(control=control, bank=bank, layer=layer, message="none")
-            return changed(held, sends=(*held.sends, changed(fresh, **changes)))
-        return changed(held, sends=swapped(held.sends, mine[0], changed(mine[0], **changes)))
+            return changed(program, sends=(*program.sends, changed(fresh, **changes)))
+        return changed(program, sends=swapped(program.sends, mine[0], changed(mine[0], **changes)))
 
     return edit_program(device, program, label, change)

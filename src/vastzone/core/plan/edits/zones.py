@@ -13,9 +13,9 @@ from vastzone.core.plan.queries import lookup
 def set_zone(device: str, program: int, zone: str, label: str, **changes: Any) -> Edit:
     """Change fields of a zone: its ends, channel, shifts, velocities, whether it is on."""
 
-    def change(held: Program, owner: Device) -> Program:
-        old = lookup.by_id(held.zones, zone, "zone")
-        return changed(held, zones=swapped(held.zones, old, changed(old, **changes)))
+    def change(program: Program, owner: Device) -> Program:
+        old = lookup.by_id(program.zones, zone, "zone")
+        return changed(program, zones=swapped(program.zones, old, changed(old, **changes)))
 
     return edit_program(device, program, label, change)
 
@@ -26,17 +26,19 @@ def split_zone(device: str, program: int, zone: str, key: int) -> Edit:
     Raises EditError when the key is not inside the zone.
     """
 
-    def change(held: Program, owner: Device) -> Program:
-        old = lookup.by_id(held.zones, zone, "zone")
+    def change(program: Program, owner: Device) -> Program:
+        old = lookup.by_id(program.zones, zone, "zone")
         if not old.low < key <= old.high:
             raise EditError(f"{old.name} cannot be split there: choose a key inside it.")
         upper = changed(
             old,
-            id=lookup.free_id(lookup.ids_of(held.zones), f"{old.id}-upper"),
+            id=lookup.free_id(lookup.ids_of(program.zones), f"{old.id}-upper"),
             name=f"{old.name} upper"[:80],
             low=key,
         )
-        return changed(held, zones=swapped(held.zones, old, changed(old, high=key - 1), upper))
+        return changed(
+            program, zones=swapped(program.zones, old, changed(old, high=key - 1), upper)
+        )
 
     return edit_program(device, program, "Split zone", change)
 
@@ -44,20 +46,20 @@ def split_zone(device: str, program: int, zone: str, key: int) -> Edit:
 def layer_zone(device: str, program: int, zone: str) -> Edit:
     """Lay a copy over a zone, both marked as a layer, on the next channel."""
 
-    def change(held: Program, owner: Device) -> Program:
-        old = lookup.by_id(held.zones, zone, "zone")
+    def change(program: Program, owner: Device) -> Program:
+        old = lookup.by_id(program.zones, zone, "zone")
         used = set()
-        for z in held.zones:
+        for z in program.zones:
             used.add(z.channel)
         channel = next((c for c in range(1, 17) if c not in used), old.channel)
         copy = changed(
             old,
-            id=lookup.free_id(lookup.ids_of(held.zones), f"{old.id}-layer"),
+            id=lookup.free_id(lookup.ids_of(program.zones), f"{old.id}-layer"),
             name=f"{old.name} layer"[:80],
             channel=channel,
             layer=True,
         )
-        return changed(held, zones=swapped(held.zones, old, changed(old, layer=True), copy))
+        return changed(program, zones=swapped(program.zones, old, changed(old, layer=True), copy))
 
     return edit_program(device, program, "Layer zone", change)
 
@@ -72,9 +74,9 @@ def add_zone(device: str, program: int, zone: Zone) -> Edit:
 def remove_zone(device: str, program: int, zone: str) -> Edit:
     """Take a zone out of a program."""
 
-    def change(held: Program, owner: Device) -> Program:
-        old = lookup.by_id(held.zones, zone, "zone")
-        return changed(held, zones=swapped(held.zones, old))
+    def change(program: Program, owner: Device) -> Program:
+        old = lookup.by_id(program.zones, zone, "zone")
+        return changed(program, zones=swapped(program.zones, old))
 
     return edit_program(device, program, "Remove zone", change)
 
@@ -82,13 +84,13 @@ def remove_zone(device: str, program: int, zone: str) -> Edit:
 def move_edge(device: str, program: int, zone: str, side: str, key: int) -> Edit:
     """Move the ``low`` or ``high`` end of a zone, within its keybed and short of its other end."""
 
-    def change(held: Program, owner: Device) -> Program:
-        old = lookup.by_id(held.zones, zone, "zone")
+    def change(program: Program, owner: Device) -> Program:
+        old = lookup.by_id(program.zones, zone, "zone")
         bed = lookup.keybed(owner, old.keybed)
         if side == "low":
             new = changed(old, low=max(bed.low, min(key, old.high)))
         else:
             new = changed(old, high=min(bed.high, max(key, old.low)))
-        return changed(held, zones=swapped(held.zones, old, new))
+        return changed(program, zones=swapped(program.zones, old, new))
 
     return edit_program(device, program, "Move zone end", change)
