@@ -1,5 +1,6 @@
 """Owners stay what they are; places say where that is in the device now."""
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -7,12 +8,14 @@ from tests.random_rigs import wide_plans
 from tests.rigs import keyboard, module, part, rig, scene, zone
 from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card
+from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.scenes import choose_program, own_program
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.places import places
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Program, Slot
+from vastzone.core.plan.model.limits import CountLimit
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import work_out
@@ -72,6 +75,23 @@ def test_a_scene_with_a_program_of_its_own_gets_one_with_another_name():
     ids = [program.id for program in lookup.device(own, "board").programs]
     assert len(set(ids)) == 2
     assert len(dials(own)) > len(dials(plan))
+
+
+@given(st.integers(0, 5), st.sets(st.integers(0, 5)), st.sets(st.integers(0, 5)), st.integers(1, 6))
+def test_a_program_of_its_own_stands_in_a_slot_that_nothing_has(number, also, taken, most):
+    slots = tuple(Slot(number=n) for n in sorted(also - {number}))
+    program = Program(id="warm", number=number, name="Warm", zones=(zone(),), also=slots)
+    limit = CountLimit(what="memory-slots", most=most, taken=tuple(sorted(taken)))
+    owner = keyboard(programs=(program,), limits=(limit,))
+    plan = rig(owner, module(part()), scenes=(scene("dusk"), scene("dawn")))
+    plan = choose_program("dawn", "board", number)(choose_program("dusk", "board", number)(plan))
+    free = set(range(most)) - also - taken - {number}
+    if not free:
+        with pytest.raises(EditError):
+            own_program("dawn", "board")(plan)
+        return
+    own = own_program("dawn", "board")(plan)
+    assert lookup.program_number(own.scenes[1], lookup.device(own, "board")) == min(free)
 
 
 @settings(max_examples=25, deadline=None)

@@ -5,13 +5,11 @@ a send; what no wish wants is switched off.  What is there already is used where
 """
 
 from vastzone.core.plan.edits.edit import with_device
-from vastzone.core.plan.edits.scenes import choose_program, program_copy
-from vastzone.core.plan.fields.places import slots_of
+from vastzone.core.plan.edits.scenes import choose_program, free_program, program_copy
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.limits import most
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
 from vastzone.core.plan.refs import device_of
 from vastzone.core.solve.sends_for_wishes import on_sends
@@ -65,7 +63,7 @@ def _programs(
         if wanted.setdefault(number, wishes) == wishes:
             continue
         same = _program_for(wanted, wishes)
-        free = _free_program(owner) if same is None else same
+        free = free_program(owner) if same is None else same
         if free is None:
             obstacles.append(_no_program(owner, scene, number, wishes, wanted[number]))
             continue
@@ -95,14 +93,6 @@ def _no_program(
         f"{owner.name} has no free program for {scene.name}, which wants something "
         f"else of it than the other scenes on program {number + owner.first_program}.",
     )
-
-
-def _free_program(owner: Device) -> int | None:
-    limit = most(owner, "memory-slots")
-    count, used = (limit.most, set(limit.taken)) if limit else (128, set())
-    for program in owner.programs:
-        used |= {slot.number for slot in slots_of(program)}
-    return next((number for number in range(count) if number not in used), None)
 
 
 def _copy_program(

@@ -4,10 +4,12 @@ import msgspec
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, with_device
+from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.limits import most
 
 
 def choose_program(scene: str, device: str, number: int) -> Edit:
@@ -31,10 +33,7 @@ def own_program(scene: str, device: str) -> Edit:
     def apply(plan: Plan) -> Plan:
         at, owner = lookup.scene(plan, scene), lookup.device(plan, device)
         old = lookup.program_in(at, owner)
-        used = set()
-        for program in owner.programs:
-            used.add(program.number)
-        number = next((n for n in range(128) if n not in used), None)
+        number = free_program(owner)
         if old is None or number is None:
             raise EditError(f"{owner.name} has no free program for {at.name}: free one first.")
         copy = program_copy(owner, old, number, at.name)
@@ -42,6 +41,17 @@ def own_program(scene: str, device: str) -> Edit:
         return choose_program(scene, device, number).change(plan)
 
     return Edit("Give scene its own program", apply)
+
+
+def free_program(owner: Device) -> int | None:
+    """The lowest number of a slot in which no program stands; None when every slot is taken."""
+    limit = most(owner, "memory-slots")
+    count = limit.most if limit else 128
+    used = set(limit.taken) if limit else set()
+    for program in owner.programs:
+        for slot in slots_of(program):
+            used.add(slot.number)
+    return next((number for number in range(count) if number not in used), None)
 
 
 def program_copy(owner: Device, program: Program, number: int, name: str) -> Program:
