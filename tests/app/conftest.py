@@ -64,8 +64,3 @@ def no_questions(monkeypatch):
         "say",
     ):
         monkeypatch.setattr(dialogs, name, asked)
-
-
-def retype(table, row, column, words):
-    """Type over a cell of a table."""
-    table.held.setData(table.held.index(row, column), words)

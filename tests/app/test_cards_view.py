@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from vastzone.core.cards.card import PENDING
 from vastzone.core.solve.clash import work_out
 
-from .test_views import show
+from .hands import show
 
 LEFT, SHIFT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 

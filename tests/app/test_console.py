@@ -11,8 +11,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.plan.model.console import Fault
 from vastzone.core.proof.marking import prove
 
-from .conftest import retype
-from .test_views import awake, show, work_out
+from .hands import awake, retype, show, work_out
 
 LEFT, SHIFT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 CTRL = Qt.KeyboardModifier.ControlModifier

@@ -8,7 +8,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.devices import remove_device
 from vastzone.ports.base import Listing, PortName
 
-from .test_views import show
+from .hands import show
 
 
 @pytest.fixture

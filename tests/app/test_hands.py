@@ -18,7 +18,7 @@ from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.queries import lookup
 from vastzone.desk.session import EMPTY
 
-from .test_views import show
+from .hands import show
 
 LEFT = Qt.MouseButton.LeftButton
 

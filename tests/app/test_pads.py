@@ -12,7 +12,7 @@ from vastzone.core.plan.model.controls import Repeat
 from vastzone.core.plan.model.limits import Answers
 from vastzone.core.plan.queries import lookup
 
-from .test_views import awake, show
+from .hands import awake, show
 
 LEFT, CTRL = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier
 

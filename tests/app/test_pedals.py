@@ -6,8 +6,7 @@ from PySide6.QtGui import QWheelEvent
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.plan.edits.pedals import set_pedal
 
-from .conftest import retype
-from .test_views import awake, show
+from .hands import awake, retype, show
 
 LEFT, CTRL = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier
 

@@ -8,7 +8,7 @@ from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.edits.edit import Edit, set_plan
 from vastzone.core.proof.marking import prove
 
-from .test_views import show, work_out
+from .hands import show, work_out
 
 LEFT = Qt.MouseButton.LeftButton
 

@@ -12,7 +12,7 @@ from vastzone.core.proof.rules import RULES
 from vastzone.core.text import many
 from vastzone.files.devices import read_device, write_device
 
-from .test_views import show
+from .hands import show
 
 LEFT = Qt.MouseButton.LeftButton
 

@@ -4,7 +4,6 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtPrintSupport import QPrinter
 
 from vastzone.app import dialogs
-from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.views.cards.preview import Preview
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.core.plan.queries import lookup
@@ -12,23 +11,10 @@ from vastzone.core.proof.causes import causes
 from vastzone.core.proof.marking import prove
 from vastzone.files import native
 
+from .hands import awake, show, work_out
+
 LEFT = Qt.MouseButton.LeftButton
 CTRL = Qt.KeyboardModifier.ControlModifier
-
-
-def awake(window, qtbot):
-    """Without a window manager nobody wakes the window when a dialog has closed."""
-    window.activateWindow()
-    qtbot.waitUntil(window.isActiveWindow)
-
-
-def show(window, qtbot, ident):
-    awake(window, qtbot)
-    number = list(window.rail.buttons).index(ident) + 1
-    qtbot.keyClick(window, str(number), Qt.KeyboardModifier.AltModifier)
-    view = window.view(ident)
-    qtbot.waitUntil(view.isVisible)
-    return view
 
 
 def add(window, qtbot, text):
@@ -55,14 +41,6 @@ def cell(matrix, words, column):
     at = next(n for n, c in enumerate(matrix.columns) if c.name == column)
     matrix.go(line, at)
     return matrix.cell_rect(line, at).center()
-
-
-def work_out(window, qtbot):
-    awake(window, qtbot)
-    qtbot.keyClick(window, Qt.Key.Key_Return, CTRL)
-    dialog = window.findChildren(WorkOut)[-1]
-    qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
-    qtbot.mouseClick(dialog.apply_button, LEFT)
 
 
 def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch):

@@ -9,7 +9,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.queries import lookup
 
-from .test_views import show
+from .hands import show
 
 LEFT = Qt.MouseButton.LeftButton
 KEYS = (

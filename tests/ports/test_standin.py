@@ -6,7 +6,7 @@ from vastzone.core.errors import PortError
 from vastzone.core.midi.messages import Message
 from vastzone.ports.base import PortName
 from vastzone.ports.real import RealSystem, stable_names
-from vastzone.ports.standin import LoopOutput, StandIn
+from vastzone.ports.standin import StandIn
 from vastzone.ports.watch import Inputs
 
 
@@ -14,7 +14,7 @@ def test_the_simulated_keyboard_can_be_played():
     system = StandIn()
     port = system.open_input(system.inputs().inputs[0])
     note = Message("note_on", 0, 60, 90)
-    LoopOutput(system.keyboard).send(note)
+    system.keyboard.play(note)
     assert port.read() == [note] and port.read() == []
     port.close()
     system.keyboard.play(note)

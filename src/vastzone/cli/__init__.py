@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from vastzone.cli.parser import COMMANDS, parser
 
-GOOD, FAULTS, FAILED, DEFECT = 0, 1, 2, 3
+FAILED, DEFECT = 2, 3
 
 
 def main(argv: Sequence[str] | None = None) -> int:

@@ -102,13 +102,13 @@ def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], 
             if kwargs:
                 raise TypeError(f"{function.__name__} takes its arguments by place")
             key = identify(args)
-            kept_value = kept.lately.get(key)
-            if kept_value is None:
-                kept_value = kept.before.get(key)
-                if kept_value is None:
-                    kept_value = args, _read_only(function(*args, **kwargs))
-                kept_value = kept.keep(key, kept_value)
-            result: R = kept_value[1]
+            entry = kept.lately.get(key)
+            if entry is None:
+                entry = kept.before.get(key)
+                if entry is None:
+                    entry = args, _read_only(function(*args, **kwargs))
+                entry = kept.keep(key, entry)
+            result: R = entry[1]
             return result
 
         return lookup

@@ -34,18 +34,6 @@ class Input(Protocol):
         """Stop listening."""
 
 
-class Output(Protocol):
-    """An open output."""
-
-    name: PortName
-
-    def send(self, message: Message) -> None:
-        """Send one message."""
-
-    def close(self) -> None:
-        """Stop sending."""
-
-
 class Listing(NamedTuple):
     """The inputs there are now, and one sentence for each MIDI system that is not there."""
 

@@ -87,21 +87,6 @@ class StandInInput:
         self._keyboard.detach(self._cable)
 
 
-class LoopOutput:
-    """An output that leads back to the simulated keyboard's cables; nothing leaves the program."""
-
-    def __init__(self, keyboard: SimulatedKeyboard) -> None:
-        self.name = NAME
-        self._keyboard = keyboard
-
-    def send(self, message: Message) -> None:
-        """Put a message on the keyboard's cables."""
-        self._keyboard.play(message)
-
-    def close(self) -> None:
-        """Nothing to close."""
-
-
 class StandIn:
     """The system of simulated ports."""
 

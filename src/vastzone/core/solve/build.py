@@ -59,13 +59,6 @@ class Builder(Demands):
             elif not left_out and self._velocities_meet(sender, ear):
                 self._apart_from(sender, ear, channel)
 
-    def _meet(self, sender: Sender, ear: Ear, channel: int, meant: bool) -> None:
-        """Keep a sender apart from a part, or from what it is not meant to sound of it."""
-        if meant:
-            self._apart_from_own_kit(sender, ear, channel)
-        elif self._velocities_meet(sender, ear):
-            self._apart_from(sender, ear, channel)
-
     def _like(
         self, sender: Sender, tied: dict[int, int], channel: int, meant: frozenset[str | None]
     ) -> object:

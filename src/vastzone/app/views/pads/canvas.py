@@ -61,7 +61,6 @@ class PadsCanvas(Holding):
         self._repeating.setTimerType(Qt.TimerType.PreciseTimer)
         self._repeating.timeout.connect(self._again)
         self.preview: dict[tuple[str, int], int] = {}
-        self.copying = ""
         self.chosen: set[str] = set()
         self._down: tuple[str, int] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

@@ -8,7 +8,6 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.wishes import LogEntry
 
 Result = Literal["pass", "fail", "untested"]
-RESULTS: tuple[Result, ...] = ("pass", "fail", "untested")
 
 
 def record(entries: tuple[LogEntry, ...], label: str = "Record walk-through") -> Edit:
