@@ -39,7 +39,7 @@ core-test: requirements/core.lock
 	@test -x .venv-core/bin/python || $(PYTHON) -m venv .venv-core
 	.venv-core/bin/python -m pip --disable-pip-version-check -q install --no-deps -r requirements/core.lock
 	! .venv-core/bin/python -c "import PySide6" 2>/dev/null
-	PYTHONPATH=src .venv-core/bin/python -m pytest -c tests/core/pytest.ini --rootdir . tests/core
+	PYTHONPATH=src .venv-core/bin/python -m pytest -c tests/core.ini --rootdir . tests/core
 
 lint: $(VENV)/.dev
 	$(VENV)/bin/ruff check src tests bench tools

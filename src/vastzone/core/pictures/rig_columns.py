@@ -163,11 +163,12 @@ def _settle(
 
     def wish(ident: str) -> tuple[int, float]:
         others = []
-        for jack in near[ident]:
-            if jack not in column:
-                others.append(places[jack])
+        for neighbour in near[ident]:
+            if neighbour not in column:
+                others.append(places[neighbour])
         chained = any(
-            jack in column and depth.get(jack) != depth.get(ident) for jack in near[ident]
+            neighbour in column and depth.get(neighbour) != depth.get(ident)
+            for neighbour in near[ident]
         )
         place = sum(others) / len(others) if others else places[ident]
         return (depth[ident] if chained else 0), place

@@ -259,9 +259,9 @@ class _Task(NamedTuple):
         """For the first few pads left out: the best plugging that has them in."""
         left_out = []
         for ident in best.left_out[:MOST_CHOICES]:
-            without = self.solve("What else could be chosen", 0.7, with_pad=ident)
-            if ident in without.kept:
-                left_out.append(LeftOutPad(ident, without, best.worth - without.worth))
+            instead = self.solve("What else could be chosen", 0.7, with_pad=ident)
+            if ident in instead.kept:
+                left_out.append(LeftOutPad(ident, instead, best.worth - instead.worth))
         return tuple(left_out)
 
     def solve(
