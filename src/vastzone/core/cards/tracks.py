@@ -51,6 +51,7 @@ def tracks(plan: Plan, owner: Device, program: Program) -> tuple[Track, ...]:
         for s in program.sends:
             if s.control in known and s.message == "note":
                 sends.append(s)
+        # A drum of two zones may send twice the same: it is told once.
         if sends:
             notes = dict.fromkeys(send.number for send in sends)
             channels = set()

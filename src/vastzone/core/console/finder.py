@@ -72,6 +72,7 @@ def rank(
     if not odd:
         return ()
     scored, seeds = _singles(circuit, evidence, healthy, progress)
+    # Pairs are many: only those are tried that explain all that is odd together, not alone.
     go_on(progress, "Trying two faults at once", 0.4)
     for (_, one, mine), (_, other, theirs) in combinations(seeds[:SEEDS], 2):
         if mine | theirs >= odd and mine != theirs:

@@ -63,6 +63,7 @@ def _placed(owner: Device, console: Console, room: int) -> Pinning:
         if block.id in pins:
             after = max(after, max(pins[block.id]) + room)
             continue
+        # Behind its neighbour with room to grow; else anywhere in a row; else on whatever is free.
         run = _run(free, wanted, after) or _run(free, wanted, 0) or free[:wanted]
         if len(run) < wanted:
             left_out.append(block.id)

@@ -37,6 +37,7 @@ class State(NamedTuple):
 @derived(20_000)
 def state_of(circuit: Circuit, faults: tuple[Fault, ...]) -> State:
     """A circuit with faults in it, ready to be scanned."""
+    # Without diodes a current flows both ways through every contact.
     ways: dict[int, int] = {}
     for part in circuit.parts:
         if not part.block.diodes:
@@ -117,6 +118,7 @@ def _joined(circuit: Circuit, faults: tuple[Fault, ...]) -> Iterable[tuple[int, 
             _swap(pins, (block, fault.at), (block, fault.to))
         elif fault.kind == "short":
             yield circuit.pin(fault.at), circuit.pin(fault.to)
+    # What is open or dead is gone with both its ends; what is swapped still joins something.
     for wire in circuit.wires:
         key = (wire.block, wire.place)
         if key not in gone and pins[key] not in dead:

@@ -42,6 +42,7 @@ def _reports(
         return STRAIGHT
     wiring = circuit(keybeds, encoder, blocks)
     state = state_of(wiring, faults)
+    # What sounds with nothing pressed (a stuck contact) is no doing of any key.
     idle = scan(wiring, state, ())
     reported: dict[KeyId, tuple[KeyId, ...]] = {}
     for index, contact in enumerate(wiring.contacts):

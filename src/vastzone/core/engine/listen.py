@@ -191,6 +191,7 @@ def _ears(
         listeners.append(
             _listener(ref_to(device, part.id), part, named.get(chosen.get(part.id, part.kit or "")))
         )
+    # A part without a channel of its own hears all sixteen.
     by_channel = tuple(
         _together(tuple(li for li in listeners if li.part.channel in (None, channel + 1)))
         for channel in range(16)

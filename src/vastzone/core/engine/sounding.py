@@ -132,6 +132,7 @@ class Sounding:
         pedal = self.pedals.pop(key, None)
         if pedal is None:
             return
+        # Two pedals may hold one part: only what no pedal holds any longer ends.
         free = set()
         for ref in pedal.parts:
             if not self._pedalled(ref):

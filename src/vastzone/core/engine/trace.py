@@ -205,6 +205,7 @@ def trace(compiled: Compiled, events: Iterable[tuple[float, Message]], entry: Tr
             if isinstance(one, Voice):
                 heard.setdefault(one.landing.ref, []).append((one.landing.note, one.delay_ms))
         if message.kind == "note_on":
+            # A song strikes one note often: why it is not heard is looked up once.
             known = (message.channel, message.first, message.second)
             if known not in reasons:
                 reasons[known] = _reasons(compiled, entry, message)

@@ -36,10 +36,13 @@ def _columns(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> tuple[tu
         layers[rank[device.id]].append(device.id)
         near[device.id] = set()
     for source, dest in ways:
+        # A cable over several columns gets a lane in each, so that it bends around what stands
+        # there.
         path = [source, *_lanes(source, dest, rank, layers), dest]
         for a, b in pairwise(path):
             near.setdefault(a, set()).add(b)
             near.setdefault(b, set()).add(a)
+    # To and fro: each column settles by neighbours that have settled a moment before.
     for sweep in range(SWEEPS):
         forwards = range(len(layers))
         for column in forwards if sweep % 2 else reversed(forwards):
@@ -161,6 +164,7 @@ def _settle(
     }
     column = set(held[n])
 
+    # Devices that are chained within one column stand in the order of the chain.
     def wish(ident: str) -> tuple[int, float]:
         others = []
         for neighbour in near[ident]:

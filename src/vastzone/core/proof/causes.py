@@ -114,6 +114,7 @@ def _line(
     if len(scenes) == len(plan.scenes):
         scenes = ()
     finding = own._replace(scenes=scenes, spans=tuple(_spans(marks)))
+    # A rule that found the same knows more: its words stand, with the fixes of both.
     for number, rule in enumerate(findings):
         same = group.kind in BY_ID[rule.rule].causes and _meets(rule, own, scenes)
         if same:

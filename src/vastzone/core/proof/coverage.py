@@ -172,6 +172,7 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
         if owner.id in reached and idle and answers:
             used = part.channel in _zone_channels(spot.plan)
             rest.append((used, part.channel or 1, part.name))
+    # Channels that no zone uses come first: taking one of them disturbs nothing.
     rest.sort(key=lambda held: held[0])
     for _, channel, name in rest:
         yield (channel, name)

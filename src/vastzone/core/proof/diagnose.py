@@ -92,6 +92,8 @@ def _key_clues(case: Case) -> Iterator[Found]:
         if not zones:
             yield "dead", (mark.source,)
             continue
+        # A zone that sounds something else as meant explains nothing: the others are looked at
+        # first.
         kind, zone = _nearest(case, [z for z in zones if z.id not in busy] or zones, hit)
         busy.add(zone.id)
         astray.add(zone.id)
@@ -152,12 +154,14 @@ def _key_extra(case: Case, hit: Effect, origins: list[str], astray: set[str]) ->
     if hit in mark.meant:
         yield "twice", (device, hit.ref)
         return
+    # The part is missed at another pitch: that is told where it is missing.
     if any(hit.ref == m.ref for m in mark.missing):
         return
     wanted = []
     for m in mark.meant:
         wanted.append(m.ref)
     for zone in dict.fromkeys(origins):
+        # It sounds instead of what this zone was meant for: that is told there.
         if zone in astray:
             continue
         sharing = []

@@ -81,6 +81,7 @@ def shared_channel(spot: Spot) -> Iterator[Remark]:
     for zone in spot.zones:
         for run, emission in spot.runs(zone):
             like = tuple((landing.ref, landing.low, landing.high) for landing in emission.landings)
+            # Neighbouring keys land alike: what clashes is worked out once for each way to land.
             if like not in known:
                 known[like] = _clashing(emission)
                 parts |= {landing.ref: landing.part for landing in emission.landings}

@@ -403,6 +403,7 @@ def _range_remark(wish: Wish, motions: list[tuple[Send, Motion]], aims: tuple[Ai
     send = next(s for s, m in motions if any(hearing.ref == wish.moves for hearing in m.hearings))
     if target.mode != "continuous":
         return pair_remark(send.mode, target.mode)
+    # Of 128 values none may lie nearer than this to what was wished.
     step = abs(target.high - target.low) / 127
     for wanted, value in ((wish.from_value, send.low), (wish.to_value, send.high)):
         reached = target_value(target, value)

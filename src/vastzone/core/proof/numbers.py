@@ -82,6 +82,7 @@ def _keeper(
     for scene in compiled:
         for sending in scene.controls.get((ref_to(owner.id, send.control), send.bank), ()):
             for motion in sending.motions:
+                # Controls of one device share a few ways: each is walked once.
                 if id(motion.tree) in looked:
                     continue
                 looked.add(id(motion.tree))

@@ -245,6 +245,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         ways.setdefault(ref, set()).add((owner.id, send.channel, send.number))
     for moves, movers_here in movers.items():
         target = targets[moves]
+        # Two knobs that send the same number from one device are one to the receiver.
         several = len(movers_here) > 1 and len(ways[moves]) > 1
         if several and target.mode == "continuous" and target.takeover == "jump":
             jump = max(fight((0, None, 127), (None, 127, None)))

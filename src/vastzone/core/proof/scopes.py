@@ -75,12 +75,13 @@ def _torn(owner: Device) -> tuple[tuple[Dial, ...], ...]:
             kinds.add(limit.setting)
     together: dict[tuple[str, ...], list[Dial]] = {}
     for dial in dials_of_kinds(owner, frozenset(kinds)) if kinds else ():
+        # A setting that is alone in its slot cannot be at odds with another.
         if dial.slot != (dial.ref,) and dial.scope in WIDE:
             together.setdefault(dial.slot, []).append(dial)
     torn = []
-    for device in together.values():
-        if len({dial.value for dial in device}) > 1:
-            torn.append(tuple(device))
+    for dials in together.values():
+        if len({dial.value for dial in dials}) > 1:
+            torn.append(tuple(dials))
     return tuple(torn)
 
 

@@ -70,6 +70,7 @@ def _hit_words(plan: Plan, mark: Mark, hit: Effect) -> str:
     if any(target.id == ident for target in owner.targets):
         return f"{name} moves"
     part = lookup.part(owner, ident)
+    # Keys have a range and sound shifted; a pad sounds one note.
     if mark.high:
         shift = "" if not hit.shift else f", {hit.shift:+} semitones".replace("-", "−")
         return f"{name}{shift}"

@@ -62,6 +62,7 @@ def learn(heard: Sequence[TimedMessage], pads: int) -> Learned:
             mistakes.append(Mistake("two messages", len(taught) - 1))
             continue
         last = at
+        # A second stroke on the pad that was just taught is no new pad.
         if taught and taught[-1][1:] == what:
             mistakes.append(Mistake("twice", taught[-1].place))
             continue

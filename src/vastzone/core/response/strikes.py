@@ -124,6 +124,7 @@ def _mask(gaps: list[tuple[float, bool]]) -> float:
     for gap, dying in near:
         if not dying:
             strokes.append(gap)
+    # Nothing died here: the mask only has to be shorter than the quickest stroke.
     if len(strokes) == len(near):
         return min(USUAL_MASK_MS, 0.7 * min(strokes, default=USUAL_MASK_MS / 0.7))
     edges = [SHORTEST_MASK_MS, *(gap for gap, _ in near), LONGEST_MASK_MS]
@@ -148,6 +149,8 @@ def _border(values: list[float], low: float, high: float, usual: float) -> float
     if not inside:
         return usual
     above = min((value for value in values if value >= high), default=high)
+    # A lone peak far above would drag the border up with it: it counts as half as far again at
+    # most.
     ends = [max(low, 1e-3), *inside, min(above, high * 1.5)]
     spaces = []
     for a, b in pairwise(ends):

@@ -53,6 +53,8 @@ class Builder(Demands):
             return
         self._judged.add(like)
         for ear in self._within_reach(sender.reach):
+            # What is left out while causes are sought may sound as it likes, unless a wish plays
+            # it.
             left_out = ear.ref in self._exempt and ear.ref not in self._played
             if ear.ref in meant and not left_out:
                 self._apart_from_own_kit(sender, ear, channel)
@@ -104,6 +106,7 @@ class Builder(Demands):
             return
         low, high = sender.notes
         spare = set(range(low, high + 1)) - self._wished_notes(sender, ear.ref)
+        # These keys sound what the part must answer for others: no range can keep them out.
         if spare & self.needed.get(ear.ref, set()):
             self._apart[Apart(channel, channel, True)] = None
         elif spare & _answered(ear, self.needed.get(ear.ref)):
@@ -119,6 +122,7 @@ class Builder(Demands):
 
     def _apart_from(self, sender: Sender, ear: Ear, channel: int) -> None:
         part = self._part(ear)
+        # A part that hears every channel shares even the channel of the sender.
         if part is None:
             part = channel
         if ear.kits:
@@ -128,6 +132,7 @@ class Builder(Demands):
         wide, narrow = _answered(ear, self.needed.get(ear.ref)), self._hull(ear.ref)
         can_narrow = bool(narrow) and self._narrowable(ear)
         if open_note is not None:
+            # The note is still open: it may lie anywhere the part does not answer in the end.
             keep = narrow if can_narrow else wide
             tight = ear.ref if can_narrow and narrow != wide else ""
             outside = ((open_note, frozenset(keep)),)
@@ -136,6 +141,7 @@ class Builder(Demands):
         low, high = sender.notes
         sent = set(range(low, high + 1))
         if sent & wide:
+            # Notes that the part needs for its own wishes cannot be cut off by its range.
             hard = bool(sent & narrow) or not can_narrow
             self._apart[Apart(channel, part, hard, "" if hard else ear.ref)] = None
 
@@ -170,6 +176,7 @@ class Builder(Demands):
             domains[index] = self._variables[index].domain
         away = tuple((index, sent) for index in sounds if domains[index] & sent)
         if away:
+            # A sound that can lie nowhere but among these notes leaves only the channels to differ.
             hard = any(domains[index] <= sent for index, _ in away)
             self._apart[Apart(channel, part, hard, outside=() if hard else away)] = None
 
@@ -199,6 +206,7 @@ class Builder(Demands):
                 meant.add(binding.wish.moves)
             for device, target in self._targets_reached(sender):
                 ref = ref_to(device.id, target.id)
+                # A target without a number listens to nothing until a wish gives it one.
                 listens = target.controller is not None or ref in moved
                 if listens and ref not in meant:
                     self._apart_from_target(sender, device, target)

@@ -81,6 +81,7 @@ class Demands(Variables):
                     self._same[note, index] = None
                     self._within(ear, index)
         elif wish.note is not None:
+            # What the part adds is taken off: the wish says what is to be heard.
             wanted = wish.note - ear.part.transpose
             allowed = frozenset({wanted}) & answers(ear.device)
             known = self._variables[note]

@@ -168,6 +168,7 @@ def _places(kits: Iterable[frozenset[str]], pads: int, layout: Layout) -> dict[s
     places: dict[str, int] = {}
     shared = sorted(s for s, count in often.items() if count > 1)
     for group in (shared, *(sorted(s for s in kit if often[s] == 1) for kit in in_turn)):
+        # More sounds than pads are placed a padful at a time: each needs a pad of its own.
         for start in range(0, len(group), pads):
             _assign(group[start : start + pads], in_turn, pads, layout, places)
     return places

@@ -77,6 +77,7 @@ def _stop_passing_on(plan: Plan, carried: Carried) -> Plan:
         here = lookup.device(plan, device)
         kept = tuple(other for other in here.thrus if other is not thru)
         tried = set_device(device, "Thru", thrus=kept).change(plan)
+        # Greedy, one switch at a time: each is kept only where it mends something.
         left = _wrong(tried, carried)
         if left < wrong:
             plan, wrong = tried, left

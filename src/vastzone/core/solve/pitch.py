@@ -58,6 +58,7 @@ def choose_shifts(shaped: Shaped) -> Shaped:
             edges.setdefault(zone, []).append((part, binding.wish.shift, binding))
             edges.setdefault(part, []).append((zone, binding.wish.shift, binding))
     left = dict.fromkeys(edges)
+    # Zones and parts that are tied by wishes move together: one tie at a time is settled.
     while left:
         start = next(iter(left))
         lines, bindings, clash = _walk(start, edges)

@@ -64,6 +64,7 @@ def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: b
     locked = _first_named(variable for variable in (own, *tied) if variable.locked)
     if locked:
         return f"{name_of(plan, locked)} is locked at {dial.value}."
+    # A tie that stays explains the number better than any custom.
     stays = _first_named(variable for variable in tied if variable.held == dial.value)
     if stays:
         return f"{name_of(plan, stays)} is on {dial.value} already."

@@ -139,6 +139,7 @@ class Model:
 
     def _hearing_each_other(self, refs: list[str]) -> dict[str, set[str]]:
         """The parts that each part would hear the senders of, and be heard by."""
+        # Where both would hear the senders of the other, no channel can take the two.
         group_of = {}
         for group, parts in self._parts_of.items():
             for ref in parts:
@@ -157,6 +158,7 @@ class Model:
         if apart.tight and not outside and not apart.unlike and a != b:
             self._apart_or_tight(apart)
             return
+        # All that follows need only hold while the two share a channel.
         unless = []
         for literal in self._together(a, b):
             unless.append(literal.negated())
@@ -258,6 +260,7 @@ class Model:
             for member in sorted(members):
                 if (member, value) in self.x:
                     literals.append(self.x[member, value])
+            # A channel counts once however many parts are on it: the fewest or the most are sought.
             used = self.cp.new_bool_var("")
             if kind == "sound":
                 self.cp.add_bool_or([used.negated(), *literals])
@@ -320,8 +323,10 @@ def solve(
     best = first
     if not only_feasible:
         if costs:
+            # Tastes choose only among the answers that change the fewest numbers.
             model.cp.add(_weighed(costs) <= changes)
         second = _run(model, model.taste_costs(), progress, "Schools, rhythm and runs", 0.7)
+        # Time may run out before tastes are weighed: the first answer holds all the same.
         best = second or first
     return _answer(model, best, changes, max(first.gap, best.gap))
 

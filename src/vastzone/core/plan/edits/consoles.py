@@ -134,6 +134,7 @@ def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
     stays = changed(stays, console=_console_left(console, things))
     goes = _with_things(owner, lambda thing: thing in things)
     moving = _console_moved(console, things)
+    # Parts and targets stay: they are what the first encoder itself sounds and moves.
     goes = changed(goes, id=ident, name=f"{owner.name} 2", console=moving, parts=(), targets=())
 
     def apply(old: Plan) -> Plan:

@@ -119,10 +119,12 @@ def _copy_sound(plan: Plan, device: str, source: PadSpot, dest: PadSpot) -> Plan
         model = [wish for wish in model if not wish.scenes or before & set(wish.scenes)]
         scenes = tuple(scene.id for scene in lookup.scenes_with(plan, owner, dest.program))
         model = [edit_changed(wish, scenes=scenes) for wish in model]
+    # One pad sounds one thing: what the other played goes before the copies come.
     plan = _silenced(plan, there, dest.bank, scenes)
     taken, new = lookup.ids_of(plan.wishes), []
     for wish in model:
         place = wish.sources.index(here)
+        # A wish of several pads names a sound for each, or the last for all that are left.
         sounds = wish.sounds[place : place + 1] or wish.sounds[-1:]
         ident = lookup.free_id(taken, f"{wish.id}-copy")
         taken.add(ident)
