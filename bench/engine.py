@@ -11,6 +11,7 @@ from vastzone import demo
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
 from vastzone.core.plan.edits.devices import set_part
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.proof.check import check
 from vastzone.files import native
 
@@ -26,7 +27,7 @@ def rows() -> Iterator[Row]:
     yield from _check(plan)
 
 
-def _message(plan, scene, bed, apart, what) -> Row:
+def _message(plan: Plan, scene: str, bed: str, apart: float, what: str) -> Row:
     playing = Performance(compile_scene(plan, next(s for s in plan.scenes if s.id == scene)))
 
     def ours() -> None:
@@ -53,7 +54,7 @@ def _message(plan, scene, bed, apart, what) -> Row:
     return Row(f"A message, {what}", f"{mine * each:.2f} µs", against, mine / theirs, 1.0)
 
 
-def _check(plan) -> Iterator[Row]:
+def _check(plan: Plan) -> Iterator[Row]:
     fresh = (native.from_json(native.to_json(plan), "demo") for _ in count())
     plans = [next(fresh) for _ in range(5)]
     whole = best(lambda: check(plans.pop()))

@@ -5,10 +5,13 @@ import random
 import time
 from collections.abc import Iterator
 
+from PySide6.QtCore import QCoreApplication
+
 from bench.shown import demo_window
 from bench.table import Row
 from vastzone import demo
 from vastzone.core.midi.messages import Message
+from vastzone.ports.standin import SimulatedKeyboard
 
 A_SECOND, LIMIT_MS = 50_000, 100.0
 SECONDS = float(os.environ.get("VZ_FLOOD_SECONDS", "1"))
@@ -28,7 +31,7 @@ def rows() -> Iterator[Row]:
             yield Row(what, f"{ms:.0f} ms", "", ms, LIMIT_MS)
 
 
-def _flood(app, keyboard) -> float:
+def _flood(app: QCoreApplication, keyboard: SimulatedKeyboard) -> float:
     """The longest that the window did not answer while messages poured in."""
     chance = random.Random(1)
     held = [

@@ -5,10 +5,16 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import QCoreApplication
+
+    from vastzone.app.window import Window
 
 
 @contextmanager
-def demo_window(plan: Path) -> Iterator[tuple[object, object]]:
+def demo_window(plan: Path) -> Iterator[tuple["QCoreApplication", "Window"]]:
     """The application and its window with a plan open."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from PySide6.QtWidgets import QApplication

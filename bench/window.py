@@ -3,13 +3,20 @@
 import gc
 import time
 from collections.abc import Callable, Iterator
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import QCoreApplication
+from PySide6.QtWidgets import QComboBox
 
 from bench.full_house import full_house
 from bench.shown import demo_window
 from bench.table import Row
 from vastzone import demo
+from vastzone.app.window import Window
 from vastzone.core.plan.edits.zones import set_zone
 from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.numbers import Solution
 from vastzone.files import native
 
 LIMIT_MS = 100.0
@@ -24,13 +31,15 @@ def rows() -> Iterator[Row]:
             _calm(app)
         yield from _demo(window, app)
         window.show_view("rig")
-        packed = native.to_json(work_out(full_house()).plan)
+        solved = work_out(full_house())
+        assert isinstance(solved, Solution)
+        packed = native.to_json(solved.plan)
         gc.collect()
         yield from _opening(window, app, packed)
         yield from _working(window, app)
 
 
-def _demo(window: object, app: object) -> Iterator[Row]:
+def _demo(window: Window, app: QCoreApplication) -> Iterator[Row]:
     """An edit of the demo, with its findings, proof and causes, until it has been painted."""
     for view in ("keys", "plays", "prove"):
         window.show_view(view)
@@ -52,12 +61,12 @@ def _demo(window: object, app: object) -> Iterator[Row]:
         )
 
 
-def _calm(app: object, times: int = 30) -> None:
+def _calm(app: QCoreApplication, times: int = 30) -> None:
     for _ in range(times):
         app.processEvents()
 
 
-def _longest(app: object, window: object, do: Callable[[], object]) -> float:
+def _longest(app: QCoreApplication, window: Window, do: Callable[[], object]) -> float:
     """The longest that the window did not answer from an action until all is shown, in ms."""
     worst = 0.0
     for step in range(4000):
@@ -76,7 +85,7 @@ def _row(what: str, ms: float) -> Row:
 
 
 def _twice(
-    app: object, window: object, do: Callable[[], object], undo: Callable[[], object]
+    app: QCoreApplication, window: Window, do: Callable[[], object], undo: Callable[[], object]
 ) -> float:
     """The better of two tries: what other work disturbed least."""
     first = _longest(app, window, do)
@@ -85,7 +94,7 @@ def _twice(
     return min(first, _longest(app, window, do))
 
 
-def _opening(window: object, app: object, packed: bytes) -> Iterator[Row]:
+def _opening(window: Window, app: QCoreApplication, packed: bytes) -> Iterator[Row]:
     fresh = [native.from_json(packed, "full house") for _ in range(2)]
     gc.collect()
     tries = []
@@ -94,23 +103,23 @@ def _opening(window: object, app: object, packed: bytes) -> Iterator[Row]:
         tries.append(_longest(app, window, lambda: None))
     yield _row("proving all of it in slices", min(tries))
     for view in VIEWS[1:] + VIEWS[:1]:
-        ms = _twice(app, window, lambda v=view: window.show_view(v), lambda: _elsewhere(window))
+        ms = _twice(app, window, partial(window.show_view, view), partial(_elsewhere, window))
         yield _row(f"opening {view}", ms)
 
 
-def _elsewhere(window: object) -> None:
+def _elsewhere(window: Window) -> None:
     """Another view, and every view stale, so that opening it is work again."""
     window.show_view("rig" if window.rail.buttons["plays"].isChecked() else "plays")
     window.desk.go_to_scene(window.desk.plan.scenes[1].id)
     window.desk.go_to_scene(window.desk.plan.scenes[0].id)
 
 
-def _working(window: object, app: object) -> Iterator[Row]:
+def _working(window: Window, app: QCoreApplication) -> Iterator[Row]:
     window.show_view("plays")
-    plays = window.view("plays")
+    plays: Any = window.view("plays")
     _calm(app)
 
-    def choose(combo: object, value: str) -> Callable[[], object]:
+    def choose(combo: QComboBox, value: str) -> Callable[[], object]:
         return lambda: combo.setCurrentIndex(combo.findData(value))
 
     text = _twice(app, window, lambda: plays.text.setText("pads 2"), plays.text.clear)
@@ -131,12 +140,13 @@ def _working(window: object, app: object) -> Iterator[Row]:
     yield from _sweeping(window, app)
 
 
-def _sweeping(window: object, app: object) -> Iterator[Row]:
+def _sweeping(window: Window, app: QCoreApplication) -> Iterator[Row]:
     """A shoe swept up and down: what one frame costs, with its plot, motion and strike strip."""
     window.show_view("pedals")
     window.desk.select("console:shoe-3")
     _calm(app)
-    canvas = window.view("pedals").canvas
+    pedals: Any = window.view("pedals")
+    canvas = pedals.canvas
     held, took = canvas.chosen, []
     for value in [*range(1, 128, 2), *range(126, 0, -2)]:
         begun = time.perf_counter()

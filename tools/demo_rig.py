@@ -1,5 +1,7 @@
 """The Paper Lighthouse's rig, as found and ready."""
 
+from typing import Any
+
 from vastzone.core.console.pins import pin_out
 from vastzone.core.console.wires import wire_list
 from vastzone.core.plan.edits import consoles, pedals
@@ -7,12 +9,19 @@ from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.edits.plugs import take_over
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
-from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone
+from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone, Zoned
 from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
-from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
+from vastzone.core.plan.model.pedals import Function, Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
-from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
+from vastzone.core.plan.model.triggers import (
+    Importance,
+    InputType,
+    Plug,
+    Sensor,
+    TriggerInput,
+    TriggerPad,
+)
 from vastzone.core.plan.model.wishes import SettingRecord, Wish
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
@@ -22,7 +31,7 @@ from vastzone.core.solve.plugging import ModuleInput, fit
 MANUAL = "maker's manual"
 
 
-def zone(name, low, high, channel, **more):
+def zone(name: str, low: int, high: int, channel: int, **more: Any) -> Zone:
     ident = name.lower().replace(" ", "-")
     return Zone(id=ident, name=name, keybed="keys", low=low, high=high, channel=channel, **more)
 
@@ -34,7 +43,15 @@ WHEELS = (
 )
 
 
-SWITCHED = ("sustain", "sostenuto", "soft", "hold", "program up", "program down", "any")
+SWITCHED: tuple[Function, ...] = (
+    "sustain",
+    "sostenuto",
+    "soft",
+    "hold",
+    "program up",
+    "program down",
+    "any",
+)
 HERON_JACKS = (
     PedalJack(
         id="sustain-jack",
@@ -91,7 +108,7 @@ PEDALS_PLUGGED = (
 )
 
 
-def heron():
+def heron() -> Device:
     programs = (
         ("Dusk", (zone("Viol", 28, 47, 1), zone("Celesta", 48, 100, 2))),
         (
@@ -149,7 +166,7 @@ def heron():
     )
 
 
-def wren():
+def wren() -> Device:
     return Device(
         id="wren",
         name="Wren 32",
@@ -189,7 +206,7 @@ def wren():
     )
 
 
-def dipper():
+def dipper() -> Device:
     pads = tuple(
         Control(
             id=f"pad-{n + 1}", name=f"Pad {n + 1}", kind="pad", banks=2, row=n // 4, column=n % 4
@@ -224,7 +241,7 @@ def dipper():
     )
 
 
-CURLEW = (
+CURLEW: tuple[tuple[str, tuple[InputType, ...], int], ...] = (
     ("Kick", ("kick",), 36),
     ("Snare", ("dual",), 38),
     ("Tom 1", ("dual",), 48),
@@ -236,8 +253,13 @@ CURLEW = (
     ("Ride", ("three-way",), 51),
     ("Hat pedal", ("hi-hat",), 44),
 )
-MAIN_ZONES = {"Hat": "closed", "Crash": "bow", "Ride": "bow", "Hat pedal": "foot splash"}
-STROKES = (
+MAIN_ZONES: dict[str, Zoned] = {
+    "Hat": "closed",
+    "Crash": "bow",
+    "Ride": "bow",
+    "Hat pedal": "foot splash",
+}
+STROKES: tuple[tuple[str, int, Zoned, int], ...] = (
     ("Snare rim", 2, "rim", 40),
     ("Hat half", 7, "half", 41),
     ("Hat open", 7, "open", 46),
@@ -246,7 +268,7 @@ STROKES = (
 )
 
 
-def curlew():
+def curlew() -> Device:
     inputs = tuple(
         TriggerInput(id=f"in-{n}", name=name, types=types, type=types[0])
         for n, (name, types, _) in enumerate(CURLEW, 1)
@@ -297,7 +319,7 @@ def curlew():
     )
 
 
-PADS = (
+PADS: tuple[tuple[str, Sensor, Importance, str], ...] = (
     ("Kick", "kick", "must", ""),
     ("Snare", "dual", "must", ""),
     ("Tom, high", "dual", "wanted", ""),
@@ -326,7 +348,7 @@ AS_PLUGGED = {
 }
 
 
-def pads():
+def pads() -> tuple[tuple[TriggerPad, ...], tuple[Plug, ...]]:
     """The thirteen sources to plug, and how they were plugged: the ride's bell is lost."""
     made = tuple(
         TriggerPad(
@@ -342,7 +364,16 @@ def pads():
     return made, plugs
 
 
-def part(ident, name, tag, colour, channel, low=0, high=127, **more):
+def part(
+    ident: str,
+    name: str,
+    tag: str,
+    colour: int,
+    channel: int,
+    low: int = 0,
+    high: int = 127,
+    **more: Any,
+) -> Part:
     return Part(
         id=ident, name=name, tag=tag, colour=colour, channel=channel, low=low, high=high, **more
     )
@@ -359,7 +390,7 @@ DRUMS = (
 CELLS = ("Gulls", "Chain", "Fog horn", "Bell buoy", "Rain", "Oars")
 
 
-def dovecote():
+def dovecote() -> Device:
     sounds = tuple(Sound(id=i, name=name, note=note) for i, name, note in DRUMS)
     return Device(
         id="dovecote",
@@ -386,7 +417,7 @@ def dovecote():
     )
 
 
-def mudlark():
+def mudlark() -> Device:
     triggers = ("one-shot", "one-shot", "gate", "one-shot", "toggle", "gate")
     return Device(
         id="mudlark",
@@ -415,7 +446,7 @@ def mudlark():
     )
 
 
-def rookery():
+def rookery() -> Device:
     return Device(
         id="rookery",
         name="Rookery",
@@ -493,7 +524,7 @@ MANUALS = (
 )
 
 
-def bittern():
+def bittern() -> Device:
     """The console as it came: a wire off in Great, two lines bridged, the counter-manual told from C."""
     beds = tuple(Keybed(id=i, name=n, low=low, keys=keys) for i, n, low, keys, _ in MANUALS)
     zones = tuple(
@@ -581,7 +612,7 @@ def bittern():
     return changed(made, console=changed(whole, soldered=done, seen=SEEN))
 
 
-def struck(key, *heard):
+def struck(key: int, *heard: int) -> Seen:
     """A key of Great that was struck, by its number from 0, and which were heard."""
     return Seen(kind="strike", at=(key,), heard=tuple((0, k) for k in heard))
 
@@ -613,7 +644,7 @@ WAYS = (
 )
 
 
-def weir():
+def weir() -> Device:
     inputs = tuple(Port(id=f"in-{n}", name=f"In {n}", flow="in") for n in range(1, 5))
     return Device(
         id="weir",
@@ -625,7 +656,7 @@ def weir():
     )
 
 
-def echo_pool():
+def echo_pool() -> Device:
     return Device(
         id="echo-pool",
         name="Echo Pool",
@@ -645,7 +676,15 @@ def echo_pool():
     )
 
 
-def wish(name, plays, scene, low=None, high=None, sources=("heron:keys",), **more):
+def wish(
+    name: str,
+    plays: str | None,
+    scene: str,
+    low: int | None = None,
+    high: int | None = None,
+    sources: tuple[str, ...] = ("heron:keys",),
+    **more: Any,
+) -> Wish:
     scenes = (scene,) if scene else ()
     ident = f"{scene}-{name}" if scene else name
     return Wish(
@@ -660,7 +699,7 @@ def wish(name, plays, scene, low=None, high=None, sources=("heron:keys",), **mor
     )
 
 
-def wishes():
+def wishes() -> tuple[Wish, ...]:
     split = {
         "dusk": (("Viol", "viol", 28, 47), ("Celesta", "celesta", 48, 100)),
         "the-keepers-stair": (
@@ -748,7 +787,7 @@ def wishes():
     return tuple(made)
 
 
-def scenes():
+def scenes() -> tuple[Scene, ...]:
     names = ("Dusk", "The Keeper's Stair", "Herring Market", "Squall", "Wreck Bell", "First Light")
     return tuple(
         Scene(
@@ -760,7 +799,7 @@ def scenes():
     )
 
 
-def as_found():
+def as_found() -> Plan:
     """The gear out of its boxes, with the honest mistakes that come with it."""
     return Plan(
         name="The Paper Lighthouse, as found",
@@ -805,9 +844,10 @@ def as_found():
     )
 
 
-def whole(plan):
+def whole(plan: Plan) -> Plan:
     """The console mended, every wire soldered and tested."""
     owner = next(d for d in plan.devices if d.id == "bittern")
+    assert owner.console is not None
     wires = tuple(row.id for row in wire_list(owner, owner.console))
     plan = consoles.set_console(
         "bittern", "Mend", hidden=(), seen=(), soldered=wires, tested=wires
@@ -815,7 +855,7 @@ def whole(plan):
     return consoles.set_shoe("bittern", "crescendo-shoe", "Steady", hysteresis=2)(plan)
 
 
-def ready():
+def ready() -> Plan:
     """The same plan with its numbers worked out."""
     found = work_out(as_found(), today="2026-11-24")
     assert isinstance(found, Solution), found

@@ -7,7 +7,9 @@ a name of its own.  Run once by a maintainer; the three results are committed.
 """
 
 import sys
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from fontTools.pens.cu2quPen import Cu2QuPen
 from fontTools.pens.ttGlyphPen import TTGlyphPen
@@ -23,14 +25,14 @@ SOURCES = {
 }
 
 
-def polygon(pen, points):
+def polygon(pen: Any, points: list[tuple[float, float]]) -> None:
     pen.moveTo(points[0])
     for point in points[1:]:
         pen.lineTo(point)
     pen.closePath()
 
 
-def sharp(pen, stem):
+def sharp(pen: Any, stem: float) -> None:
     """Two uprights and two rising bars, in a 480-unit cell."""
     thin, thick = stem * 0.8, stem * 1.25
     for x, drop in ((165, 0), (315, 45)):
@@ -55,7 +57,7 @@ def sharp(pen, stem):
         )
 
 
-def flat(pen, stem):
+def flat(pen: Any, stem: float) -> None:
     """An upright with one bowl; the counter runs the other way round."""
     thin = stem * 0.8
     pen.moveTo((80, -40))
@@ -71,7 +73,14 @@ def flat(pen, stem):
     pen.closePath()
 
 
-def add(font, codepoint, name, draw, stem, width):
+def add(
+    font: Any,
+    codepoint: int,
+    name: str,
+    draw: Callable[[Any, float], None],
+    stem: float,
+    width: int,
+) -> None:
     pen = TTGlyphPen(None)
     draw(Cu2QuPen(pen, max_err=0.6), stem)
     glyph = pen.glyph()
@@ -84,7 +93,7 @@ def add(font, codepoint, name, draw, stem, width):
             table.cmap[codepoint] = name
 
 
-def rename(font, style):
+def rename(font: Any, style: str) -> None:
     for record in font["name"].names:
         text = {
             1: FAMILY if style != "SemiBold" else f"{FAMILY} SemiBold",
@@ -98,7 +107,7 @@ def rename(font, style):
             record.string = text
 
 
-def main(folder):
+def main(folder: str) -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     for style, path in SOURCES.items():
         font = TTFont(Path(folder) / path)

@@ -5,12 +5,23 @@
 What they say of limits is common, not anyone's measurement: nothing is marked as verified.
 """
 
-from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, VelocityCurve, Zone
+from typing import Any
+
+from vastzone.core.plan.model.controls import (
+    Control,
+    Keybed,
+    Program,
+    Send,
+    VelocityCurve,
+    Zone,
+    Zoned,
+)
 from vastzone.core.plan.model.limits import Answers, CountLimit, ScopeLimit
 from vastzone.core.plan.model.parts import Kit, Part, Sound
 from vastzone.core.plan.model.pedals import PedalJack
 from vastzone.core.plan.model.plan import Device, Port, Thru
-from vastzone.core.plan.model.triggers import TriggerInput
+from vastzone.core.plan.model.triggers import InputType, TriggerInput
+from vastzone.core.plan.model.values import ControlKind
 from vastzone.files.devices import SHIPPED, SUFFIX, write_device
 
 COMMON = "common among such devices"
@@ -26,7 +37,7 @@ CURVES = (
 )
 
 
-def pedal_ways(keys):
+def pedal_ways(keys: int) -> tuple[list[Control], list[PedalJack], list[Send]]:
     """More jacks on longer keyboards: expression, a triple pedal, breath."""
     swept, jacks, extra = [], [], []
     if keys >= 61:
@@ -72,8 +83,8 @@ def pedal_ways(keys):
     return swept, jacks, extra
 
 
-def keyboard(keys, low, zones, **more):
-    wheels = (
+def keyboard(keys: int, low: int, zones: int, **more: Any) -> Device:
+    wheels: tuple[tuple[str, str, ControlKind], ...] = (
         ("bend", "Pitch wheel", "wheel"),
         ("modulation", "Modulation wheel", "wheel"),
         ("sustain", "Sustain", "switch"),
@@ -113,7 +124,7 @@ def keyboard(keys, low, zones, **more):
     )
 
 
-def pads(rows, columns, banks):
+def pads(rows: int, columns: int, banks: int) -> Device:
     count = rows * columns
     controls = tuple(
         Control(
@@ -144,7 +155,7 @@ def pads(rows, columns, banks):
     )
 
 
-def floorboard():
+def floorboard() -> Device:
     """Ten switches in two rows and two pedals, all by MIDI."""
     switches = [
         Control(
@@ -185,7 +196,7 @@ def floorboard():
     )
 
 
-def round_pads():
+def round_pads() -> Device:
     """Eight round pads in two rows, and two bars above them."""
     bars = [
         Control(
@@ -225,7 +236,7 @@ def round_pads():
     )
 
 
-def module():
+def module() -> Device:
     sounds = (
         ("kick", "Kick", 36),
         ("snare", "Snare", 38),
@@ -261,10 +272,10 @@ def module():
     )
 
 
-def drum_module():
+def drum_module() -> Device:
     names = ("Kick", "Snare", "Tom 1", "Tom 2", "Tom 3", "Hat", "Ride", "Crash 1", "Crash 2", "Aux")
     notes = (36, 38, 48, 45, 43, 42, 51, 49, 57, 54)
-    types = (
+    types: tuple[tuple[InputType, ...], ...] = (
         ("kick",),
         ("dual",),
         ("dual",),
@@ -276,7 +287,12 @@ def drum_module():
         ("piezo-switch",),
         ("dual", "piezo-switch"),
     )
-    zones = ("head",) * 5 + ("closed",) + ("bow",) * 3 + ("head",)
+    zones: tuple[Zoned, ...] = (
+        *("head",) * 5,
+        "closed",
+        *("bow",) * 3,
+        "head",
+    )
     inputs = tuple(
         TriggerInput(id=f"jack-{n + 1}", name=x, types=held, type=held[0])
         for n, (x, held) in enumerate(zip(names, types, strict=True))
@@ -320,7 +336,7 @@ def drum_module():
     )
 
 
-def sampler():
+def sampler() -> Device:
     parts = tuple(
         Part(
             id=f"cell-{n}",
@@ -342,7 +358,7 @@ def sampler():
     )
 
 
-def merger(count):
+def merger(count: int) -> Device:
     inputs = tuple(Port(id=f"in-{n}", name=f"In {n}", flow="in") for n in range(1, count + 1))
     return Device(
         id=f"merger-{count}",
@@ -354,7 +370,7 @@ def merger(count):
     )
 
 
-def computer():
+def computer() -> Device:
     ports = (
         *(Port(id=f"usb-{n}", name=f"USB {n}", flow="both", link="usb") for n in range(1, 5)),
         IN,

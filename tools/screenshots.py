@@ -7,6 +7,7 @@ import os
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -21,6 +22,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.views.cards.preview import pages
 from vastzone.app.window import Window
 from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.numbers import Solution
 from vastzone.files.sheets import to_pdf
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -90,15 +92,16 @@ def plays(camera: Camera) -> None:
     camera.take("plays-day")
     camera.open(demo.READY, "stage")
     camera.show("plays", "the-keepers-stair", "dovecote:strings")
-    camera.window.view("plays").scope.setCurrentIndex(1)
+    view: Any = camera.window.view("plays")
+    view.scope.setCurrentIndex(1)
     camera.take("plays-stage")
-    camera.window.view("plays").scope.setCurrentIndex(0)
+    view.scope.setCurrentIndex(0)
 
 
 def pads(camera: Camera) -> None:
     camera.open(demo.READY)
     camera.show("pads", "squall", "dipper:pad-9")
-    view = camera.window.view("pads")
+    view: Any = camera.window.view("pads")
     camera.window.desk.stage.move(("dipper:pad-9", 1), 127, now_ms())
     camera.take("pads-day")
     camera.open(demo.AS_FOUND, "stage")
@@ -119,7 +122,8 @@ def pads(camera: Camera) -> None:
 def pedals(camera: Camera) -> None:
     camera.open(demo.AS_FOUND)
     camera.show("pedals", "squall", "dipper:knob-2")
-    canvas = camera.window.view("pedals").canvas
+    view: Any = camera.window.view("pedals")
+    canvas = view.canvas
     for value in (*range(0, 90, 3), *range(90, 70, -2)):
         canvas.set_value(canvas.chosen, value)
         camera.settle()
@@ -130,7 +134,7 @@ def console(camera: Camera) -> None:
     """The console with two keys held, then a fault hunted from one dead key."""
     camera.open(demo.AS_FOUND)
     camera.show("console", "dusk")
-    view = camera.window.view("console")
+    view: Any = camera.window.view("console")
     for number in (4, 16):
         view.bench.press(view.bench.circuit.contact(0, number))
     camera.take("console-day")
@@ -145,7 +149,7 @@ def console(camera: Camera) -> None:
 
 
 def prove(camera: Camera) -> None:
-    view = camera.window.view("prove")
+    view: Any = camera.window.view("prove")
     camera.open(demo.AS_FOUND)
     camera.show("prove", "wreck-bell")
     view.show_page(0)
@@ -170,10 +174,12 @@ def prove(camera: Camera) -> None:
 def cards(camera: Camera) -> None:
     camera.open(demo.AS_FOUND)
     found = work_out(camera.window.desk.plan, DAY)
+    assert isinstance(found, Solution)
     camera.window.perform(found.edit())
     camera.window.desk.mark_unseen(n.ref for n in found.numbers)
     camera.show("cards", "dusk")
-    page = camera.window.view("cards").page
+    view: Any = camera.window.view("cards")
+    page = view.page
     for row in (1, 2, 4, 4, 8):
         page.tick(row)
     camera.take("cards-day")
@@ -185,7 +191,8 @@ def printed(camera: Camera) -> None:
     shot = QPixmap(1280, 800)
     shot.fill(QColor(THEME.colours.sunken))
     painter = QPainter(shot)
-    plan, cards = camera.window.desk.plan, camera.window.view("cards").cards()
+    view: Any = camera.window.view("cards")
+    plan, cards = camera.window.desk.plan, view.cards()
     for n, page in enumerate(pages(to_pdf(plan.name, cards, DAY), 73, 2)):
         painter.drawImage(25 + n * 627, 20, page.copy(0, 0, page.width(), 780))
     painter.end()

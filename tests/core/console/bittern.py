@@ -1,13 +1,14 @@
 """A console for the tests, and hunting a fault in it."""
 
 import random
+from typing import Any
 
-from vastzone.core.console.circuit import built, commons_needed
+from vastzone.core.console.circuit import Circuit, built, commons_needed
 from vastzone.core.console.faults import all_single
 from vastzone.core.console.finder import FaultCause, candidates, corners_of, propose, rank, settled
 from vastzone.core.console.scan import state_of
-from vastzone.core.console.trials import ContactStrike, Evidence, PinTest, Probe, predict
-from vastzone.core.plan.model.console import Block, Console
+from vastzone.core.console.trials import ContactStrike, Evidence, PinTest, Probe, Trial, predict
+from vastzone.core.plan.model.console import Block, Console, Fault, School
 from vastzone.core.plan.model.controls import Control, Keybed
 from vastzone.core.plan.model.plan import Device
 
@@ -15,13 +16,15 @@ BEDS = (("great", 36, 56), ("swell", 36, 56), ("pedal", 36, 27), ("counter", 53,
 MOST = 8
 
 
-def device(beds=BEDS, stops=26, first=1, **how):
+def device(
+    beds: tuple[tuple[str, int, int], ...] = BEDS, stops: int = 26, first: int = 1, **how: Any
+) -> Device:
     """A console with its commons one after the other; ``how`` is said of every keyboard."""
     keybeds = tuple(Keybed(id=i, name=i.title(), low=low, keys=keys) for i, low, keys in beds)
     controls = tuple(Control(id=f"stop-{n}", name=f"Stop {n}", kind="stop") for n in range(stops))
     blocks, pin = [], first
     for bed in keybeds:
-        schools = ("lowest key", "note names")
+        schools: tuple[School, ...] = ("lowest key", "note names")
         wanted = max(commons_needed(bed.keys, bed.low, s) for s in schools)
         blocks.append(
             Block(
@@ -51,16 +54,17 @@ def device(beds=BEDS, stops=26, first=1, **how):
     )
 
 
-def circuit(**more):
+def circuit(**more: Any) -> Circuit:
     owner = device(**more)
+    assert owner.console is not None
     return built(owner, owner.console)
 
 
-def symptom(made, truth, rng):
+def symptom(made: Circuit, truth: tuple[Fault, ...], rng: random.Random) -> Trial:
     """Something that a person would meet: a strike, a chord, or a pin test that comes out odd."""
     state, whole = state_of(made, truth), state_of(made, ())
     trials = [ContactStrike(()), *(ContactStrike((n,)) for n in range(len(made.contacts)))]
-    silent = []
+    silent: list[Trial] = []
     for fault in truth:
         if fault.kind in ("shorted diode", "reversed diode"):
             block = next(n for n, p in enumerate(made.parts) if p.block.id == fault.block)
@@ -71,7 +75,9 @@ def symptom(made, truth, rng):
     return rng.choice(odd) if odd else (silent or [PinTest()])[0]
 
 
-def hunt(made, truth, seed=0, most=MOST):
+def hunt(
+    made: Circuit, truth: tuple[Fault, ...], seed: int = 0, most: int = MOST
+) -> tuple[int, bool]:
     """How many trials after the symptoms until the finder stops, and whether it is right."""
     rng, state = random.Random(seed), state_of(made, truth)
     first = [symptom(made, (f,), rng) for f in truth]
@@ -85,11 +91,11 @@ def hunt(made, truth, seed=0, most=MOST):
     raise AssertionError
 
 
-def singles(made):
+def singles(made: Circuit) -> tuple[Fault, ...]:
     return all_single(made)
 
 
-def cannot_be_told_apart(made, one, other):
+def cannot_be_told_apart(made: Circuit, one: tuple[Fault, ...], other: tuple[Fault, ...]) -> bool:
     """Whether no trial can tell two causes apart."""
     if set(one) == set(other):
         return True
