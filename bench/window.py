@@ -75,7 +75,7 @@ def _longest(app: QCoreApplication, window: Window, do: Callable[[], object]) ->
             do()
         app.processEvents()
         worst = max(worst, time.perf_counter() - begun)
-        if step > 8 and not window.desk.ledger.pending:
+        if step > 8 and not window.desk.derivation.pending:
             break
     return worst * 1e3
 

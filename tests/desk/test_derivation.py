@@ -20,20 +20,20 @@ def test_a_small_plan_is_known_at_once_and_a_large_one_in_slices():
     told = []
     desk.proved.connect(lambda: told.append(desk.proof))
     desk.load(PLAN, None)
-    assert desk.proof.good and not desk.ledger.pending
+    assert desk.proof.good and not desk.derivation.pending
     large = full_house()
     assert not is_small(large)
     desk.load(large, None)
-    assert desk.proof is None and desk.ledger.pending
+    assert desk.proof is None and desk.derivation.pending
     slices = 0
-    while desk.ledger.pending:
+    while desk.derivation.pending:
         desk.work(0.05)
         slices += 1
     assert slices > 5 and told == [desk.proof] and not desk.proof.good
     known = desk.proof
     desk.perform(set_zone("manual-0", 5, "z1", "Move", channel=3))
     assert desk.proof is known, "the last proof stands until the next is ready"
-    while desk.ledger.pending:
+    while desk.derivation.pending:
         desk.work(0.05)
     assert desk.proof is not known
 

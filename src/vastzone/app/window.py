@@ -44,7 +44,7 @@ class Window(QMainWindow):
         from vastzone.desk.recovery import Autosave
         from vastzone.desk.session import Desk
 
-        self._garbage = Collector(self, lambda: self.desk.ledger.pending or self.playing.busy)
+        self._garbage = Collector(self, lambda: self.desk.derivation.pending or self.playing.busy)
         self.desk = Desk(Autosave(self._folder / "recovery"))
         self.desk.asleep = True
         self.documents = Documents(self.desk, self, self._folder)
@@ -291,7 +291,7 @@ class Window(QMainWindow):
         set_title(self, f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
         for place in PLACES:
             self.rail.buttons[place.place.ident].show_count(*place.tally(desk))
-        if desk.ledger.pending:
+        if desk.derivation.pending:
             self._pump.start()
 
     def _work(self) -> None:
@@ -300,7 +300,7 @@ class Window(QMainWindow):
 
         self.desk.work(SLICE)
         self.header.show_state()
-        if not self.desk.ledger.pending:
+        if not self.desk.derivation.pending:
             self._pump.stop()
             self._garbage.set_aside()
 

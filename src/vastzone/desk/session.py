@@ -56,7 +56,7 @@ class Desk:
         self._on_disk = ""
         self.selection = ""
         self.bank = 1
-        self.ledger = Derivation()
+        self.derivation = Derivation()
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
 
@@ -88,8 +88,8 @@ class Desk:
         """What is known of the plan; nothing while ``asleep``, the last state while pending."""
         if self.asleep:
             return None
-        self.ledger.follow(self.plan)
-        return self.ledger.known
+        self.derivation.follow(self.plan)
+        return self.derivation.known
 
     @property
     def findings(self) -> "tuple[Finding, ...]":
@@ -111,7 +111,7 @@ class Desk:
 
     def work(self, seconds: float) -> None:
         """Go on deriving for about so long; ``proved`` tells when all is known."""
-        if not self.asleep and self.ledger.work(seconds):
+        if not self.asleep and self.derivation.work(seconds):
             self.proved.emit()
 
     @property
@@ -180,7 +180,7 @@ class Desk:
         self._clean = plan if clean else EMPTY
         self.path, self.selection, self._scene, self.bank = path, "", "", 1
         self.unseen, self._on_disk = frozenset(), ""
-        self.ledger.forget()
+        self.derivation.forget()
         self.stage.forget()
         self.opened.emit()
         self._follow()

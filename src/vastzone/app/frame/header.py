@@ -95,7 +95,7 @@ class Header(QFrame):
         desk = self._desk
         place = desk.path.name if desk.path else "not saved yet"
         changed = " · changed" if desk.changed else ""
-        proving = f" · proving {desk.ledger.share:.0%}" if desk.ledger.pending else ""
+        proving = f" · proving {desk.derivation.share:.0%}" if desk.derivation.pending else ""
         self._state.show_text(f"{place}{changed}{proving}")
 
     def refresh(self) -> None:

@@ -136,7 +136,7 @@ class PlaysView(View):
         for (r, _), c in words_found.cells.items():
             if c.verdict != "as meant" and r in inside:
                 bad.add(r)
-        pending = " · proving" if self.desk.ledger.pending else ""
+        pending = " · proving" if self.desk.derivation.pending else ""
         self._count.show_text(f"{many(len(rows), 'row')}, {len(bad)} not as meant{pending}")
 
     def _scenes(self, everywhere: bool) -> tuple[str, ...]:

@@ -83,8 +83,8 @@ class ProveView(View):
 
     def _words(self) -> str:
         desk = self.desk
-        if desk.ledger.pending:
-            return f"Proving … {desk.ledger.share:.0%}"
+        if desk.derivation.pending:
+            return f"Proving … {desk.derivation.share:.0%}"
         proof = desk.proof
         if proof is None:
             return "No wishes to prove yet"
