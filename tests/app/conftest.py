@@ -5,6 +5,7 @@ from PySide6.QtCore import QCoreApplication, QEvent
 
 from vastzone import demo
 from vastzone.app import dialogs
+from vastzone.desk.session import EMPTY
 
 if not os.environ.get("DISPLAY"):
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -19,16 +20,16 @@ def window(qtbot, qapp, tmp_path):
     if qapp.style().objectName() != "fusion":
         qapp.setStyle("Fusion")
     THEME.use("day")
-    made = Window(tmp_path / "state")
-    made.fill()
-    made.show()
-    made.documents.open_path(demo.AS_FOUND, untitled=True)
-    qtbot.waitExposed(made)
-    made.desk.wake()
-    yield made
-    made.desk.load(made.desk.plan, None)
-    made.close()
-    made.deleteLater()
+    opened = Window(tmp_path / "state")
+    opened.fill()
+    opened.show()
+    opened.documents.open_path(demo.AS_FOUND, untitled=True)
+    qtbot.waitExposed(opened)
+    opened.desk.wake()
+    yield opened
+    opened.desk.load(EMPTY, None)
+    opened.close()
+    opened.deleteLater()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 

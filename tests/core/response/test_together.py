@@ -26,6 +26,7 @@ def test_brighter_and_quieter_stays_level():
     assert alone is not None and alone.spread_db == pytest.approx(9)
     quieter = evening(bright, CUT, VOLUME, 0.5)
     assert quieter.number == 7 and quieter.low > quieter.high
+    assert quieter.points[0] == (0, 0) and quieter.points[-1] == (127, 127)
     both = together([(bright, CUT), (quieter, VOLUME)])
     assert both is not None and both.spread_db < 0.8
 

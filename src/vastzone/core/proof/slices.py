@@ -4,6 +4,7 @@ A generator here does a bounded piece of work between two yields; what it return
 the result.  The pieces are kept, so asking for the whole afterwards costs little.
 """
 
+from collections import Counter
 from collections.abc import Generator
 from typing import NamedTuple
 
@@ -103,12 +104,11 @@ def weigh(plan: Plan, fixes: tuple[Edit, ...]) -> Generator[float, None, tuple[W
     return tuple(sorted(weighed, key=lambda w: (-w.gain, -w.closer)))
 
 
-def _faulty(proof: Proof) -> dict[tuple[str, str, int, int], int]:
+def _faulty(proof: Proof) -> Counter[tuple[str, str, int, int]]:
     """Every key and control that is not as meant, in every scene, with how much is amiss."""
-    faulty: dict[tuple[str, str, int, int], int] = {}
-    for scene, m in proof.faults():
-        amiss = 2 * len(m.missing) + len(m.extra) + bool(m.remark)
-        for key in range(m.low, m.high + 1):
-            place = (scene, m.source, m.bank, key)
-            faulty[place] = faulty.get(place, 0) + amiss
+    faulty: Counter[tuple[str, str, int, int]] = Counter()
+    for scene, mark in proof.faults():
+        amiss = 2 * len(mark.missing) + len(mark.extra) + bool(mark.remark)
+        for key in range(mark.low, mark.high + 1):
+            faulty[scene, mark.source, mark.bank, key] += amiss
     return faulty
