@@ -45,12 +45,7 @@ class Walk:
         ask = self.ask
         if ask is None:
             return
-        got = (
-            "; ".join(
-                f"{stage_reached.name} {stage_reached.what}" for stage_reached in report.reached
-            )
-            or "nothing"
-        )
+        got = "; ".join(f"{reached.name} {reached.what}" for reached in report.reached) or "nothing"
         if not _is_asked(ask, report):
             struck = WishPlace(report.subject, report.bank, report.key or 0, report.key or 0)
             self._put("fail", f"{place_words(plan, struck)} was struck: {got}")

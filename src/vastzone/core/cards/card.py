@@ -231,9 +231,10 @@ def tick(refs: Iterable[str], state: State, today: str) -> Edit:
     return Edit(f"Mark as {state}", apply)
 
 
-def effort(held: Iterable[Card]) -> tuple[int, int]:
+def effort(some: Iterable[Card]) -> tuple[int, int]:
     """Steps and button presses of some cards, to compare two solutions by."""
-    everything = tuple(held)
-    return sum(len(control.steps) for control in everything), sum(
-        control.presses for control in everything
-    )
+    steps = presses = 0
+    for each in some:
+        steps += len(each.steps)
+        presses += each.presses
+    return steps, presses

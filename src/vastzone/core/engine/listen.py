@@ -114,13 +114,13 @@ class Movers(NamedTuple):
 def audience_of(every: tuple[DeviceListeners, ...], channel: int) -> Audience:
     """Who listens on channel 0–15; the same value while nobody there changed."""
     here = []
-    for emission in every:
-        if emission.by_channel[channel]:
-            here.append(emission)
+    for device in every:
+        if device.by_channel[channel]:
+            here.append(device)
     return _audience(
-        tuple(emission.device for emission in here),
-        tuple(emission.delay_ms for emission in here),
-        tuple(emission.by_channel[channel] for emission in here),
+        tuple(device.device for device in here),
+        tuple(device.delay_ms for device in here),
+        tuple(device.by_channel[channel] for device in here),
     )
 
 
@@ -137,11 +137,11 @@ def _audience(
 def movers_of(every: tuple[DeviceListeners, ...]) -> Movers:
     """The targets of every device; the same value while none changed."""
     here = []
-    for emission in every:
-        if emission.movers:
-            here.append(emission)
+    for device in every:
+        if device.movers:
+            here.append(device)
     return _all_movers(
-        tuple(emission.device for emission in here), tuple(emission.movers for emission in here)
+        tuple(device.device for device in here), tuple(device.movers for device in here)
     )
 
 

@@ -119,5 +119,5 @@ def _world_with(outside: Outsides, choices: tuple[tuple[KitChoice, ...], ...]) -
 @derived(256)
 def _world(net: Network, every: tuple[DeviceListeners, ...]) -> Receivers:
     audiences = tuple(audience_of(every, channel) for channel in range(16))
-    by_device = MappingProxyType({emission.device: emission for emission in every})
+    by_device = MappingProxyType({heard.device: heard for heard in every})
     return Receivers(net, by_device, audiences, movers_of(every))

@@ -11,7 +11,7 @@ GRAIN_MS = 10.0
 def driven(drive: Drive, strikes_ms: Sequence[float], times_ms: Sequence[float]) -> list[int]:
     """The value 0–127 at each of ``times_ms``, for strikes at these milliseconds, both rising."""
     if drive.kind == "speed":
-        return [speed_value(drive, speed_at(drive, strikes_ms, times_m)) for times_m in times_ms]
+        return [speed_value(drive, speed_at(drive, strikes_ms, at)) for at in times_ms]
     row = row_of(drive, len(strikes_ms))
     values, struck = [], 0
     for now in times_ms:
@@ -26,9 +26,7 @@ def row_of(drive: Drive, count: int) -> list[int]:
     if drive.kind == "random":
         import numpy as np
 
-        return [
-            int(integer) for integer in np.random.default_rng(drive.seed).integers(0, 128, count)
-        ]
+        return [int(value) for value in np.random.default_rng(drive.seed).integers(0, 128, count)]
     values = drive.values or (0,)
     return [values[n % len(values)] for n in range(count)]
 
@@ -36,7 +34,7 @@ def row_of(drive: Drive, count: int) -> list[int]:
 def speed_at(drive: Drive, strikes_ms: Sequence[float], now_ms: float) -> float:
     """Strikes a second, smoothed: Σ e^(−(t − tᵢ)/τ) / τ, which for an even beat is its rate."""
     tau = max(1.0, drive.smooth_ms)
-    past = (now_ms - strikes_m for strikes_m in strikes_ms if strikes_m <= now_ms)
+    past = (now_ms - strike_ms for strike_ms in strikes_ms if strike_ms <= now_ms)
     return math.fsum(math.exp(-gone / tau) for gone in past) * 1000 / tau
 
 

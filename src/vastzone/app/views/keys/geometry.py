@@ -120,7 +120,7 @@ def lay_out(compiled: Compiled, width: float, height: float) -> KeysPicture:
     proved = VERDICT if compiled.plan.wishes else 0.0
     fixed = sum(
         CAPTION + above * ZONE + SCALE + proved + below * PART + GAP
-        for above, below in (device.lanes() for device in drafts)
+        for above, below in (draft.lanes() for draft in drafts)
     )
     tall = max(KEYS_LEAST, min(KEYS_MOST, (height - fixed - GAP) / len(drafts)))
     top, pictures = GAP / 2, []
