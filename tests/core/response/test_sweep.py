@@ -112,6 +112,7 @@ def test_a_source_above_the_rating_is_divided_and_one_below_zero_is_lifted():
     both = voltage.divider(Level(-5, 5), five)
     assert both.lift and voltage.fits(both.result, five) and both.result.span > 2.4
     assert voltage.ohms_words(4700) == "4.7 kΩ" and voltage.ohms_words(560) == "560 Ω"
+    assert voltage.ohms_words(1000) == "1 kΩ" and voltage.ohms_words(1e6) == "1 MΩ"
 
 
 @given(low=st.floats(-15, 0), high=st.floats(0.5, 15), top=st.floats(3, 10))

@@ -79,7 +79,7 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Remark]:
                 "pin used twice",
                 (owner.id,),
                 f"Pin C{pin} of {owner.name} {what}.",
-                (take_pins(owner, pin_out(owner, console)),),
+                _assign(owner, console),
             )
     if wanting:
         yield Remark(
@@ -87,8 +87,15 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Remark]:
             (owner.id,),
             f"{listed(wanting)} of {owner.name} {'has' if len(wanting) == 1 else 'have'} not the "
             "pins needed.",
-            (take_pins(owner, pin_out(owner, console)),),
+            _assign(owner, console),
         )
+
+
+def _assign(owner: Device, console: Console) -> tuple[Edit, ...]:
+    """Pins as they are worked out, where that gives any block others than it has."""
+    pinning = pin_out(owner, console)
+    has = {block.id: block.commons for block in console.blocks if block.commons}
+    return () if pinning.pins == has else (take_pins(owner, pinning),)
 
 
 def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
