@@ -277,7 +277,8 @@ class Ports(Shown):
         """The ids of the ports.  Raises EditError for a port that is not there."""
         bits, ports = as_number(stored), owner.device.ports
         if not 0 <= bits < 1 << len(ports):
-            raise EditError(f"{owner.device.name} has no such output: choose another.")
+            what = "input" if self._flow == "in" else "output"
+            raise EditError(f"{owner.device.name} has no such {what}: choose another.")
         ids = []
         for place, port in enumerate(ports):
             if bits >> place & 1:
