@@ -8,7 +8,7 @@ from vastzone.core.cache import derived
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.settings import set_numbers
 from vastzone.core.plan.fields.dials import dials, held_value, record
-from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.solve.numbers import lock
 
@@ -42,6 +42,51 @@ def test_the_scope_says_what_is_one_number(scope, slots):
     assert (
         len({d.slot for r, d in held.items() if "/zone." in r and r.endswith("channel")}) == slots
     )
+
+
+def slots_of(owner, ending):
+    held = dials(rig(owner, module(part())))
+    return {ref: d.slot for ref, d in held.items() if ref.endswith(ending) and "board/" in ref}
+
+
+def test_channels_of_pads_are_one_by_program_by_bank_or_with_the_keys():
+    pads = tuple(Control(id=i, name=i, kind="pad", banks=2) for i in "ab")
+    sends = tuple(
+        Send(control=i, bank=bank, message="note", number=40, channel=1)
+        for i in "ab"
+        for bank in (1, 2)
+    )
+    programs = tuple(Program(number=n, name=f"P{n}", sends=sends) for n in range(2))
+
+    def channels(scope, **more):
+        limit = ScopeLimit(setting="send-channel", scope=scope)
+        board = keyboard(controls=pads, programs=programs, limits=(limit,), **more)
+        return slots_of(board, "/channel")
+
+    assert len(set(channels("control").values())) == 8
+    assert len(set(channels("bank").values())) == 4
+    assert len(set(channels("program").values())) == 2
+    assert set(channels("global").values()) == {("board", "zone-channel")}
+    banks = channels("bank")
+    assert banks["board/0/a.1/channel"] == banks["board/0/b.1/channel"]
+    assert banks["board/0/a.1/channel"] != banks["board/0/a.2/channel"]
+
+
+def test_the_number_of_a_control_is_one_in_all_programs_where_it_is_global():
+    pad = Control(id="a", name="A", kind="pad")
+    send = Send(control="a", message="note", number=40, channel=1)
+    programs = tuple(Program(number=n, name=f"P{n}", sends=(send,)) for n in range(2))
+    limit = ScopeLimit(setting="send-number", scope="global")
+    board = keyboard(controls=(pad,), programs=programs, limits=(limit,))
+    assert set(slots_of(board, "/number").values()) == {("board", "send-number", "a.1")}
+
+
+def test_what_a_receiver_cannot_change_is_fixed():
+    parts = (part("set", receives="fixed"), part("free"))
+    held = dials(rig(keyboard(zone()), module(*parts)))
+    assert held["box/part.set/channel"].scope == "fixed"
+    assert held["box/part.free/channel"].scope == "control"
+    assert held["box/part.set/low"].scope == "control"
 
 
 def test_a_number_without_a_record_is_free_and_held_as_it_stands():

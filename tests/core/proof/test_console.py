@@ -4,6 +4,7 @@ import pytest
 
 from tests.core.console.bittern import device
 from tests.rigs import module, part, rig
+from vastzone.core.console.shoes import steps_of
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Encoder, Fault, Seen, Shoe
@@ -104,6 +105,42 @@ def test_a_keyboard_may_reach_the_very_ends_of_what_midi_has(octave, transpose, 
     swell = Zone(id="swell", name="swell", keybed="swell", low=36, high=60, channel=2)
     found = [f for f in check(plan(zones=(great, swell))) if f.rule == "lowest note outside"]
     assert bool(found) is outside
+
+
+def test_a_shoe_over_twenty_steps_is_wide_enough_and_an_input_is_one_shoe_s():
+    def rules(*shoes):
+        return [f.rule for f in check(plan(shoes=shoes)) if f.rule.startswith("shoe")]
+
+    for toe, narrow in ((1.75, True), (1.79, False)):
+        shoe = Shoe(control="s", input=1, heel=1.0, toe=toe)
+        assert (steps_of(shoe, Encoder()) < 20) is narrow
+        assert rules(shoe) == (["shoe range narrow"] if narrow else [])
+    own = Shoe(control="s", input=1), Shoe(control="t", input=2)
+    assert rules(*own) == []
+    assert rules(own[0], changed(own[1], input=1)) == ["shoe without input"]
+    last = Encoder().analogue
+    assert rules(Shoe(control="s", input=last)) == []
+    assert rules(Shoe(control="s", input=last + 1)) == ["shoe without input"]
+    assert rules(Shoe(control="s", input=1, noise=2, hysteresis=2)) == []
+
+
+def test_what_was_seen_is_counted_in_words():
+    def told(*seen):
+        made = plan()
+        for one in seen:
+            made = consoles.saw("c", one)(made)
+        return next(f for f in check(made) if f.rule == "seen otherwise")
+
+    one = told(Seen(kind="strike", at=(3,)))
+    assert "D♯2 of Great was struck and not heard" in one.sentence
+    assert one.subjects[0] == "c:great"
+    two = told(Seen(kind="strike", at=(3,)), Seen(kind="strike", at=(5,)))
+    assert "were struck" in two.sentence
+    stop = told(Seen(kind="strike", at=(50,)))
+    assert stop.subjects[0] == "c:stop-0"
+    wires = [Seen(kind="wire", at=(0, n), reading="open") for n in range(3)]
+    assert "more)" not in told(wires[0]).sentence and told(wires[0]).subjects[0] == "c"
+    assert told(*wires).sentence.count("(and 2 more)") == 1
 
 
 def test_too_few_pins_are_told_with_what_would_mend_it():

@@ -9,6 +9,7 @@ from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Shoe
 from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.limits import CountLimit
 from vastzone.core.plan.model.parts import Kit, Sound, Target
 from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.model.plan import Device
@@ -109,6 +110,70 @@ CASES = {
 }
 
 
+def capped(high, ceiling, low=-40.0, top=10.0):
+    send = Send(control="c", message="controller", number=20, channel=1, high=high)
+    board = keyboard(
+        controls=(Control(id="c", name="C", kind="knob"),),
+        programs=(Program(number=0, name="P", sends=(send,)),),
+    )
+    level = Target(
+        id="t", name="T", part="piano", controller=20, low=low, high=top, unit="dB", ceiling=ceiling
+    )
+    return rig(board, module(part(), targets=(level,)))
+
+
+def slots(count, most=3, taken=(1,)):
+    targets = tuple(Target(id=f"t{n}", name=f"T{n}", controller=20 + n) for n in range(count))
+    idle = Target(id="idle", name="Idle")
+    limit = CountLimit(what="assign-slots", most=most, taken=taken)
+    return rig(keyboard(zone()), module(part(), targets=(*targets, idle), limits=(limit,)))
+
+
+def octave(octaves, low=36, high=96, **more):
+    return played(zone(octave=octaves, **more), parts=(part(low=low, high=high),), wishes=())
+
+
+CASES |= {
+    "outside 0–127": (
+        played(zone(octave=2, transpose=8), wishes=()),
+        (played(zone(octave=2, transpose=7), wishes=()), played(zone(octave=-3), wishes=())),
+    ),
+    "above its ceiling": (
+        # Of 50 dB over 127 steps half a step is 0.197 dB; value 100 is −0.63 dB.
+        capped(100, -0.85),
+        (capped(100, -0.78), capped(100, 0.0), capped(127, None)),
+    ),
+    "more targets than slots": (slots(3), (slots(2), slots(3, taken=()), slots(3, most=4))),
+    "octave naming": (
+        octave(1),
+        (octave(0), octave(-3), octave(1, transpose=1), octave(1, low=0, high=127)),
+    ),
+    "two controls on one number": (
+        rig(
+            keyboard(
+                controls=tuple(Control(id=c, name=c, kind="knob") for c in "ab"),
+                programs=(
+                    Program(
+                        number=0,
+                        name="P",
+                        sends=tuple(
+                            Send(control=c, message="controller", number=20, channel=1)
+                            for c in "ab"
+                        ),
+                    ),
+                ),
+            ),
+            module(part(), targets=(Target(id="t", name="T", part="piano", controller=20),)),
+        ),
+        (moved(),),
+    ),
+    "part nobody reaches": (
+        played(zone(), parts=TWO, wishes=()),
+        (played(zone(), wishes=()),),
+    ),
+}
+
+
 def told(plan):
     return {cause.finding.rule for cause in causes(plan)}
 
@@ -149,6 +214,58 @@ def test_pins_that_no_assigning_can_give_have_no_fix_that_does_nothing():
     plan = consoles.set_console("c", "", encoder=encoder)(rig(owner, cables=()))
     (one,) = [f for f in check(plan) if f.rule == "pins not assigned"]
     assert all(fix(plan) != plan for fix in one.fixes)
+
+
+@pytest.mark.parametrize("octaves", [1, -1, 2])
+def test_a_zone_that_misses_by_octaves_is_shifted_back_or_its_part_is(octaves):
+    plan = octave(octaves)
+    (one,) = [f for f in check(plan) if f.rule == "octave naming"]
+    labels = [fix.label for fix in one.fixes]
+    way = "down" if octaves > 0 else "up"
+    assert way in labels[0] and ("two octaves" in labels[0]) is (abs(octaves) == 2)
+    for fix in one.fixes:
+        assert "octave naming" not in told(fix(plan))
+
+
+def test_an_unheard_zone_is_offered_channels_that_nothing_uses_first():
+    parts = (part("piano", 1), part("two", 2), part("three", 3), part("low", 4, high=20))
+    other = Program(number=1, name="Q", zones=(zone(channel=2),))
+    board = keyboard(programs=(Program(number=0, name="P", zones=(zone(channel=9),)), other))
+    plan = rig(board, module(*parts), scenes=(scene("a", board=0),))
+    (one,) = [f for f in check(plan) if f.rule == "unheard zone"]
+    offered = [fix.label for fix in one.fixes if "channel" in fix.label]
+    assert [label.split("channel ")[1][0] for label in offered] == ["1", "3", "2"]
+    for fix in one.fixes:
+        assert "unheard zone" not in told(fix(plan))
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "labels"),
+    [
+        (48, 127, ["Let Piano answer", "Begin All on C3"]),
+        (0, 84, ["Let Piano answer", "End All on C6"]),
+        (48, 84, ["Let Piano answer"]),
+    ],
+)
+def test_keys_outside_a_part_are_left_out_or_let_in(low, high, labels):
+    plan = played(zone(), parts=(part(low=low, high=high),), wishes=())
+    found = [f for f in check(plan) if f.rule == "outside part"]
+    for label in labels:
+        assert any(fix.label.startswith(label) for f in found for fix in f.fixes), label
+    for one in found:
+        for fix in one.fixes:
+            spans = {s for f in check(fix(plan)) if f.rule == "outside part" for s in f.spans}
+            assert not spans & set(one.spans)
+
+
+def test_a_zone_is_begun_or_ended_where_its_part_is_wished():
+    for low, high, label in ((60, 96, "Begin All on C4"), (36, 71, "End All on B4")):
+        plan = played(zone(), wishes=(wish("some", "box:piano", low, high),))
+        fixes = [f for c in causes(plan) for f in c.finding.fixes]
+        mend = next(fix for fix in fixes if fix.label == label)
+        assert not told(mend(plan)) & {"zone too wide"}
+    middle = played(zone(), wishes=(wish("some", "box:piano", 48, 71),))
+    assert "zone too wide" in told(middle)
 
 
 PLANS = {

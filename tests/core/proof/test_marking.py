@@ -8,7 +8,7 @@ from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.proof import marking
-from vastzone.core.proof.marking import prove
+from vastzone.core.proof.marking import prove, prove_scene
 from vastzone.core.proof.silence import why_is_it_silent
 
 
@@ -112,3 +112,13 @@ def test_why_silent_stops_at_the_first_cause_and_lists_the_rest_to_look_at():
     assert "plays in program 2" in other.cause.sentence
     unplugged = rig(pads(1), module(part()), cables=())
     assert why_is_it_silent(unplugged, None, "pads:pad-1", 1).cause.cause == "no cable"
+
+
+def test_neighbouring_keys_that_do_the_same_are_one_mark():
+    zones = zone("low", 36, 59), zone("high", 60, 96)
+    plan = rig(keyboard(*zones), module(part()), wishes=(wish("w", "box:piano"),))
+    (mark,) = [m for group in prove_scene(plan, None) for m in group]
+    assert (mark.low, mark.high, mark.verdict) == (36, 96, "as meant")
+    plan = rig(keyboard(*zones), module(part(low=50, high=70)), wishes=plan.wishes)
+    spans = [(m.low, m.high, m.verdict) for group in prove_scene(plan, None) for m in group]
+    assert sorted(spans) == [(36, 49, "silent"), (50, 70, "as meant"), (71, 96, "silent")]
