@@ -71,7 +71,9 @@ def remove_layer(device: str, program: int, control: str, bank: int, layer: int)
 def _heir(others: list[Send], gone: Send) -> Send:
     """The layer that takes over the velocities of one that goes: the next below, else above."""
     below = [send for send in others if send.vel_low <= gone.vel_low]
-    return max(below or others, key=lambda send: (send.vel_high, -send.vel_low))
+    if not below:
+        return min(others, key=lambda send: (send.vel_low, send.vel_high))
+    return max(below, key=lambda send: (send.vel_high, -send.vel_low))
 
 
 def hat_without_pedal(plan: Plan, device: str, program: int, jack: str) -> Edit:
