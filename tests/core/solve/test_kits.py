@@ -6,9 +6,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.rigs import module, part, rig, scene, wish
 from vastzone.core.errors import EditError
+from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.model.parts import Kit, Sound
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.progress import Cancelled
-from vastzone.core.solve.kits import Layout, plan_kits, presses
+from vastzone.core.solve.kits import Layout, layout_of, plan_kits, presses, wished_sounds
 
 
 def wants(**scenes):
@@ -75,8 +79,8 @@ def test_it_is_as_good_as_trying_every_way(wanted, pads):
     assert (len(found.split), found.edits) == brute(
         wanted, pads, min(most, max(1, -(-len(sounds) // pads), len(wanted)))
     )
-    for scene, kit in found.scenes.items():
-        assert wanted[scene] <= found.kits[kit]
+    for name, kit in found.scenes.items():
+        assert wanted[name] <= found.kits[kit]
 
 
 def test_risky_sounds_leave_the_middle_and_the_others_stay_where_they_are():
@@ -93,3 +97,58 @@ def test_risky_sounds_leave_the_middle_and_the_others_stay_where_they_are():
 def test_a_search_for_kits_that_is_given_up_stops():
     with pytest.raises(Cancelled):
         plan_kits(wants(dusk="abc"), 2, 2, progress=lambda what, share: False)
+
+
+def face(columns, *held, loud=(), trigger="one-shot"):
+    controls = tuple(
+        Control(id=f"p{n}", name=f"P{n}", kind="pad", row=n // columns, column=n % columns)
+        for n in range(2 * columns)
+    )
+    owner = Device(id="pads", name="Pads", kind="pads", controls=controls, programs=())
+    kit = Kit(
+        id="kit",
+        name="Kit",
+        sounds=tuple(Sound(id=i, name=i, note=36 + n, loud=i in loud) for n, i in enumerate("abc")),
+    )
+    box = module(part("drums", 10, kit="kit", trigger=trigger), part("piano"), kits=(kit,))
+    return rig(owner, box, cables=(), wishes=held, scenes=(scene("one"), scene("two")))
+
+
+def beat(ident, *pads, sounds, **more):
+    sources = tuple(f"pads:p{n}" for n in pads)
+    return wish(ident, "box:drums", sources=sources, sounds=sounds, **more)
+
+
+def test_what_pads_are_wished_to_play_scene_by_scene():
+    plan = face(
+        4,
+        beat("w", 0, 1, sounds=("a", "b")),
+        wish("n", "box:piano", sources=("pads:p2",), note=60, scenes=("two",)),
+    )
+    drums = {"box:drums/a", "box:drums/b"}
+    assert wished_sounds(plan, "pads") == {"one": drums, "two": drums | {"box:piano/60"}}
+    assert wished_sounds(face(4), "pads") == {}
+
+
+@pytest.mark.parametrize(
+    ("columns", "middle"), [(2, set()), (3, {1, 4}), (4, {1, 2, 5, 6}), (5, {2, 7})]
+)
+def test_hands_cross_in_the_middle_of_a_face_three_wide(columns, middle):
+    assert layout_of(face(columns), "pads").crossing == middle
+
+
+def test_where_sounds_are_now_and_what_is_risky():
+    held = beat("w", 3, 1, sounds=("a", "b"))
+    layout = layout_of(face(4, held, loud=("b",)), "pads")
+    assert layout.now == {"box:drums/a": 3, "box:drums/b": 1}
+    assert layout.risky == {"box:drums/b"}
+    assert layout_of(face(4, held, trigger="toggle"), "pads").risky == set(layout.now)
+    assert layout_of(face(4, held), "pads").risky == set()
+
+
+def test_a_show_costs_a_press_for_each_change_and_each_split_scene():
+    found = plan_kits(wants(dusk="ab", squall="cd", dawn="abc"), 2, 4)
+    assert found.split == ("dawn",)
+    assert presses(found, ["dusk", "dusk"]) == 0 and presses(found, ["dusk", "squall"]) == 1
+    assert presses(found, ["dusk", "dawn", "dusk"]) == 1
+    assert presses(found, ["dusk", "squall", "dusk", "dawn"]) == 3
