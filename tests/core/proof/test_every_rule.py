@@ -16,6 +16,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
+from vastzone.core.proof.rules import page_of, view_of
 from vastzone.files import native
 
 PIANO = wish("piano", "box:piano")
@@ -282,3 +283,61 @@ def test_a_fix_takes_away_what_it_is_offered_for(name):
         for fix in finding.fixes:
             after = {(f.rule, f.sentence, f.scenes) for f in check(fix(plan))}
             assert (finding.rule, finding.sentence, finding.scenes) not in after, fix.label
+
+
+def seen_in(plan, rule):
+    finding = next(c.finding for c in causes(plan) if c.finding.rule == rule)
+    return view_of(plan, finding), page_of(plan, finding)
+
+
+def test_a_finding_is_seen_where_its_first_subject_is():
+    assert seen_in(kick("kick", sends=False), "sends nothing") == ("pads", "")
+    assert seen_in(moved(number=21), "wrong controller") == ("pedals", "")
+    assert seen_in(played(zone(transpose=3)), "wrong pitch") == ("keys", "")
+    assert seen_in(played(zone(), cables=()), "no way there") == ("rig", "")
+    assert seen_in(in_jack("triple", "switch"), "wrong jack") == ("pedals", "Jacks")
+    assert seen_in(slots(3), "more targets than slots") == ("pedals", "Table")
+
+
+@pytest.mark.parametrize(
+    ("sent", "listens", "labels"),
+    [
+        (
+            {"number": 21},
+            {"controller": 20},
+            ("Send controller 20 from C", "Let T listen to controller 21"),
+        ),
+        ({"number": 21}, {}, ("Let T listen to controller 21",)),
+        ({"number": 21}, {"controller": 5, "answers": "nrpn"}, ("Send NRPN 0/5 from C",)),
+        (
+            {"number": 3, "message": "pair"},
+            {"controller": 4, "answers": "pair"},
+            ("Send controller 4 from C", "Let T listen to controller 3"),
+        ),
+    ],
+)
+def test_a_wrong_controller_is_mended_where_either_side_can_change(sent, listens, labels):
+    send = Send(**{"control": "c", "message": "controller", "channel": 1} | sent)
+    board = keyboard(
+        controls=(Control(id="c", name="C", kind="knob"),),
+        programs=(Program(number=0, name="P", sends=(send,)),),
+    )
+    aim = Target(id="t", name="T", part="piano", **listens)
+    plan = rig(
+        board,
+        module(part(), targets=(aim,)),
+        wishes=(Wish(id="m", name="M", sources=("board:c",), moves="box:t"),),
+    )
+    (finding,) = [c.finding for c in causes(plan) if c.finding.rule == "wrong controller"]
+    assert tuple(fix.label for fix in finding.fixes) == labels
+    for fix in finding.fixes:
+        assert "wrong controller" not in told(fix(plan)), fix.label
+
+
+def test_a_number_that_something_else_listens_to_is_not_offered():
+    plan = moved(number=21)
+    box = plan.devices[1]
+    other = Target(id="o", name="O", part="piano", controller=21)
+    plan = changed(plan, devices=(plan.devices[0], changed(box, targets=(*box.targets, other))))
+    (finding,) = [c.finding for c in causes(plan) if c.finding.rule == "wrong controller"]
+    assert [fix.label for fix in finding.fixes] == ["Send controller 20 from C"]
