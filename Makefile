@@ -68,7 +68,7 @@ monkey: $(VENV)/.dev
 
 # The laws and the damaged files, many times as often as in the tests.
 fuzz: $(VENV)/.dev
-	VZ_FUZZ=$(TIMES) QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q --timeout 0 -n 2 tests/files/test_damage.py tests/core/engine/test_simulator.py tests/core/engine/test_traffic.py tests/core/engine/test_law.py
+	VZ_FUZZ=$(TIMES) QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q --timeout 0 -n 2 tests/files/test_damage.py tests/core/engine tests/core/plan tests/core/proof/test_slices.py tests/core/solve
 	@$(PIP) install --only-binary :all: atheris==3.0.0 >/dev/null 2>&1 || echo "atheris does not install here: the coverage-guided part is left out."
 	@! $(PY) -c "import atheris" 2>/dev/null || $(PY) -m tests.atheris_files -runs=$(TIMES)000 -max_len=4096
 

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from tests.random_rigs import wide_plans
 from tests.rigs import keyboard, module, part, rig, zone
+from tests.scale import scaled
 from tests.trial_rigs import RIGS
 from vastzone import demo
 from vastzone.core.cards.card import card
@@ -46,7 +47,7 @@ def test_everything_that_is_set_in_any_plan_is_said_in_words(plan):
     all_said(plan)
 
 
-@settings(deadline=None)
+@settings(max_examples=scaled(60), deadline=None)
 @given(st.integers(0, len(ALL) - 1), st.data())
 def test_what_is_set_is_read_again_and_nothing_else_moves(number, data):
     plan = ALL[number]

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from tests.random_rigs import wide_plans
 from tests.rigs import keyboard, module, part, rig, scene, zone
+from tests.scale import scaled
 from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card
 from vastzone.core.errors import EditError
@@ -94,7 +95,7 @@ def test_a_program_of_its_own_stands_in_a_slot_that_nothing_has(number, also, ta
     assert lookup.program_number(own.scenes[1], lookup.device(own, "board")) == min(free)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=scaled(12), deadline=None)
 @given(wide_plans(), st.integers(20, 60))
 def test_what_programs_are_called_changes_nothing_but_the_names_of_settings(plan, more):
     """Renaming the ids of programs renames settings, and neither proof nor numbers see it."""

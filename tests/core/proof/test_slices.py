@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.scale import scaled
 from vastzone import demo
 from vastzone.core.console.log import mended
 from vastzone.core.errors import PlanError
@@ -139,7 +140,7 @@ def in_words(result):
     )
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=scaled(14), deadline=None)
 @given(st.sampled_from(PLANS), st.data())
 def test_after_any_edits_all_is_as_for_a_plan_just_read(path, data):
     plan = native.read(path)

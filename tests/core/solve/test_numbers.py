@@ -5,6 +5,7 @@ import itertools
 from hypothesis import given, settings
 
 from tests.random_rigs import TWO_CHANNELS, channel_refs, small_rigs
+from tests.scale import scaled
 from vastzone.core.plan.edits.settings import set_numbers
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.proof.marking import prove
@@ -21,7 +22,7 @@ def possible(plan):
     )
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=scaled(60), deadline=None)
 @given(small_rigs())
 def test_what_is_solved_is_as_meant_and_what_is_refused_is_impossible(plan):
     found = work_out(plan)
@@ -37,7 +38,7 @@ def test_what_is_solved_is_as_meant_and_what_is_refused_is_impossible(plan):
     assert again.numbers == () and again.plan.devices == found.plan.devices
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=scaled(70), deadline=None)
 @given(small_rigs())
 def test_numbers_move_only_when_they_must(plan):
     """No choice of channels that works changes fewer numbers than the solver's."""
@@ -52,7 +53,7 @@ def test_numbers_move_only_when_they_must(plan):
         assert moved == 0 or not prove(set_numbers(flipped, "Try").change(plan)).good
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=scaled(20), deadline=None)
 @given(small_rigs())
 def test_the_answer_is_the_same_every_time(plan):
     first, second = work_out(plan), work_out(plan)

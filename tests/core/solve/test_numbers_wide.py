@@ -6,12 +6,13 @@ What the solver returns must be as meant everywhere, and a second run must chang
 from hypothesis import HealthCheck, given, settings
 
 from tests.random_rigs import wide_plans
+from tests.scale import scaled
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, can_hold, work_out
 
 
-@settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=scaled(20), deadline=None, suppress_health_check=list(HealthCheck))
 @given(wide_plans())
 def test_whatever_is_returned_is_as_meant_and_stays(plan):
     found = work_out(plan)
