@@ -120,6 +120,18 @@ def test_two_twins_share_an_input_and_a_third_does_not():
         plugs.plug_in(alone, "odd", "brain:in-0")
 
 
+def test_a_pad_that_is_removed_takes_its_plug_with_it():
+    plan = drum_plan(*TWINS)
+    for pad in "ab":
+        plan = plugs.plug_in(plan, pad, "brain:in-0")(plan)
+    left = plugs.remove_pad("a")(plan)
+    assert [p.id for p in left.pads] == ["b"]
+    assert [(g.pad, g.side) for g in left.plugs] == [("b", "")]
+    named = plugs.set_pad("b", "Name", name="Left")(plan)
+    assert [p.name for p in named.pads] == ["a", "Left"]
+    assert len(plugs.add_pad(TWINS[0])(plan).pads) == 3
+
+
 def test_the_rules_of_inputs_name_what_is_lost_and_mend_it():
     ride = TriggerPad(id="ride", name="Ride", sensor="two switches", importance="must")
     kick = TriggerPad(id="kick", name="Kick", sensor="kick", importance="must")

@@ -262,3 +262,88 @@ def test_what_an_input_has_depends_on_what_it_is_set_to():
 def test_parts_are_named_with_their_kits():
     device = module(part(kit=None), octaves=4)
     assert told(device, "box/part.piano/channel") == ("Part Piano", "Channel", "1")
+
+
+ENDS = {
+    "block/distance": (0, 5000),
+    "block/pitch": (0, 500),
+    "encoder/analogue": (0, 64),
+    "encoder/commons": (1, 256),
+    "encoder/debounce_ms": (0, 1000),
+    "encoder/high": (0, 480),
+    "encoder/keyboards": (1, 32),
+    "encoder/lines": (1, 64),
+    "encoder/settle_us": (0, 10000),
+    "input/closed": (0, 127),
+    "input/half": (0, 127),
+    "part/bend": (0, 48),
+    "part/transpose": (-60, 60),
+    "part/vel_high": (1, 127),
+    "part/vel_low": (1, 127),
+    "send/starts": (0, 126),
+    "send/ends": (1, 127),
+    "send/threshold": (0, 127),
+    "send/vel_high": (1, 127),
+    "send/vel_low": (1, 127),
+    "shoe/heel": (-480, 480),
+    "shoe/hysteresis": (0, 127),
+    "shoe/noise": (0, 640),
+    "shoe/toe": (-480, 480),
+    "target/fall_ms": (0, 10000),
+    "target/high": (-20000, 20000),
+    "target/low": (-20000, 20000),
+    "target/rise_ms": (0, 10000),
+    "zone/channel": (1, 16),
+    "zone/octave": (-5, 5),
+    "zone/transpose": (-60, 60),
+    "zone/vel_high": (1, 127),
+    "zone/vel_low": (1, 127),
+}
+CHOICES = {
+    "device/octaves": [3, 4, 5],
+    "device/first_program": [0, 1],
+    "encoder/asks": ["octave and index", "note number"],
+    "encoder/first_index": [0, 1],
+    "input/crosstalk": [None, *range(128)],
+    "input/sensitivity": [None, *range(128)],
+    "input/threshold": [None, *range(128)],
+    "part/trigger": ["gate", "one-shot", "toggle"],
+    "part/receives": ["set", "fixed", "learns", "takes all"],
+    "send/mode": ["momentary", "toggle", "trigger"],
+    "send/mutes": [None, *(f"group-{n}" for n in range(1, 9))],
+    "send/velocity": [None, *range(1, 128)],
+    "shoe/input": [None, 1, 2, 3, 4],
+    "target/controller": [None, *range(120)],
+    "target/takeover": ["jump", "pick-up"],
+}
+
+
+def test_what_is_typed_has_the_ends_that_a_device_has():
+    met = set()
+    for owner, field in HELD:
+        form = field.values.form(owner)
+        if form.kind == "number" and field.full_name in ENDS:
+            met.add(field.full_name)
+            assert (form.low, form.high) == ENDS[field.full_name], owner.ref(field.id)
+    assert met == set(ENDS)
+
+
+def test_what_is_chosen_is_all_that_there_is_to_choose():
+    met = set()
+    for owner, field in HELD:
+        form = field.values.form(owner)
+        if form.kind == "choice" and field.full_name in CHOICES:
+            met.add(field.full_name)
+            assert [v for _, v in form.choices] == CHOICES[field.full_name], owner.ref(field.id)
+    assert met == set(CHOICES)
+
+
+def test_values_of_fourteen_bits_are_entered_in_fourteen_bits():
+    tops = {}
+    for owner, field in HELD:
+        if field.full_name in ("send/low", "send/high"):
+            tops[owner.thing.message] = field.values.form(owner).high
+    wide = {"pair", "rpn", "nrpn", "bend"}
+    assert {m: top for m, top in tops.items() if m in wide} == {m: 16383 for m in tops if m in wide}
+    assert {top for m, top in tops.items() if m not in wide} == {127}
+    assert wide & set(tops)

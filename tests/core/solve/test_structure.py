@@ -5,7 +5,7 @@ import pytest
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.controls import Control, Program, Send
-from vastzone.core.plan.model.limits import CountLimit
+from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, Thru
 from vastzone.core.plan.model.wishes import Schools, Wish
@@ -251,3 +251,34 @@ def test_numbers_that_need_not_move_stay():
 
 
 PIANO = wish("piano", "box:piano")
+
+
+def one_channel(low, high, shift):
+    """A keyboard shifted by wish, and a second part with a range of its own on the one channel."""
+    kept = Reserved(purpose="other things", channels=tuple(range(2, 17)))
+    fixed = [ScopeLimit(setting=s, scope="fixed") for s in ("part-range", "part-shift")]
+    box = module(part("piano"), part("two", low=low, high=high), limits=(kept, *fixed))
+    wished = wish("a", "box:piano", 36, 59, shift=shift)
+    return rig(keyboard(zone()), box, wishes=(wished,))
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "shift", "works"),
+    [
+        (36, 47, 12, True),
+        (36, 48, 12, False),
+        (71, 80, 12, False),
+        (72, 80, 12, True),
+        (60, 80, 0, True),
+        (59, 80, 0, False),
+        (48, 80, -12, True),
+        (47, 80, -12, False),
+        (0, 23, -12, True),
+        (0, 24, -12, False),
+    ],
+)
+def test_parts_on_one_channel_are_kept_apart_by_the_notes_that_are_sent(low, high, shift, works):
+    answer = work_out(one_channel(low, high, shift))
+    assert isinstance(answer, Solution) is works
+    if isinstance(answer, Solution):
+        assert prove(answer.plan).good
