@@ -2,7 +2,7 @@ import pytest
 
 from tests.rigs import keyboard, module, part, rig, simple, zone
 from vastzone.core.engine.compile import compile_scene
-from vastzone.core.engine.trace import TraceEntry, trace
+from vastzone.core.engine.trace import TraceEntry, last_of_each, trace
 from vastzone.core.midi.messages import Message
 
 EVENTS = [
@@ -34,3 +34,15 @@ def test_from_an_output_each_message_keeps_its_channel():
 def test_a_note_left_on_is_counted():
     told = trace(compile_scene(simple(), None), EVENTS[:1], TraceEntry("board", "keys"))
     assert told.hanging == 1
+
+
+def test_of_many_messages_the_last_of_each_key_and_control_is_left_in_order():
+    on, off = Message("note_on", 0, 60, 90), Message("note_off", 0, 60)
+    other = Message("note_on", 1, 60, 90)
+    first, last = Message("controller", 0, 7, 1), Message("controller", 0, 7, 2)
+    apart = Message("controller", 0, 8, 3)
+    bends = Message("bend", 0, 100), Message("bend", 0, 9000)
+    programs = Message("program", 0, 3), Message("program", 0, 4)
+    assert last_of_each([on, first, other, off, apart, last]) == [other, off, apart, last]
+    assert last_of_each([*bends, *programs]) == [bends[1], programs[1]]
+    assert last_of_each([off, on]) == [on] and last_of_each([]) == []

@@ -341,3 +341,25 @@ def test_a_number_that_something_else_listens_to_is_not_offered():
     plan = changed(plan, devices=(plan.devices[0], changed(box, targets=(*box.targets, other))))
     (finding,) = [c.finding for c in causes(plan) if c.finding.rule == "wrong controller"]
     assert [fix.label for fix in finding.fixes] == ["Send controller 20 from C"]
+
+
+def struck(*sends, parts=TWO):
+    pad = Control(id="pad", name="Pad", kind="pad")
+    board = keyboard(controls=(pad,), programs=(Program(number=0, name="P", sends=sends),))
+    wished = wish("w", "box:piano", sources=("board:pad",), note=60)
+    return rig(board, module(*parts), wishes=(wished,))
+
+
+def note(channel, **more):
+    return Send(control="pad", message="note", number=60, channel=channel, **more)
+
+
+def test_what_a_pad_reaches_beside_is_one_note_on_a_shared_channel_or_one_too_many():
+    shared = struck(note(1), parts=(part("piano", 1), part("two", 1)))
+    assert "parts on one channel" in told(shared) and "plays unwished" not in told(shared)
+    stray = struck(note(1), note(2, layer=1))
+    assert "plays unwished" in told(stray) and "parts on one channel" not in told(stray)
+    for plan in (shared, stray):
+        lines = [c.finding for c in causes(plan) if c.weight]
+        assert any(not [c for c in causes(fix(plan)) if c.weight] for fix in lines[0].fixes)
+    assert not told(struck(note(1))) & {"plays unwished", "parts on one channel"}

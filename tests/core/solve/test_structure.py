@@ -282,3 +282,18 @@ def test_parts_on_one_channel_are_kept_apart_by_the_notes_that_are_sent(low, hig
     assert isinstance(answer, Solution) is works
     if isinstance(answer, Solution):
         assert prove(answer.plan).good
+
+
+@pytest.mark.parametrize(
+    ("heard", "works"), [(("in",), False), (("in2",), True), ((), False), (("in", "in2"), False)]
+)
+def test_a_part_hears_only_the_inputs_that_it_is_told_to(heard, works):
+    """Two parts tied to one channel: they are apart only where the other hears another input."""
+    ins = tuple(Port(id=i, name=i, flow="in") for i in ("in", "in2"))
+    kept = Reserved(purpose="other things", channels=tuple(range(2, 17)))
+    fixed = [ScopeLimit(setting=s, scope="fixed") for s in ("part-range", "part-shift")]
+    box = module(
+        part("piano", ports=("in",)), part("two", ports=heard), ports=ins, limits=(kept, *fixed)
+    )
+    answer = work_out(rig(keyboard(zone()), box, wishes=(wish("a", "box:piano"),)))
+    assert isinstance(answer, Solution) is works

@@ -3,6 +3,8 @@
 from collections.abc import Callable, Iterator
 from functools import partial
 
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.engine.tables import Sending
 from vastzone.core.midi import pitch, wide
 from vastzone.core.plan.edits.devices import let_answer
 from vastzone.core.plan.edits.edit import Edit, edit_device
@@ -11,7 +13,7 @@ from vastzone.core.plan.edits.sends import edit_sends
 from vastzone.core.plan.edits.settings import set_numbers
 from vastzone.core.plan.fields.send_fields import MODES
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.parts import Part, Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.triggers import SENSED, surviving
@@ -135,8 +137,7 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
     owner, ref = lookup.device(plan, group.about[0]), group.about[1]
     names = _controls(plan, group)
     verb = "plays" if len(names) == 1 else "play"
-    sends = list(_sends(plan, group))
-    silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, sends))
+    silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, _strays(plan, group, ref)))
     return Remark(
         "plays unwished",
         (ref_to(owner.id, _first(group)), owner.id, ref),
@@ -145,23 +146,40 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
     )
 
 
-def _muted(device: str, strays: list[tuple[str, Send, Mark]]) -> Callable[[Plan], Plan]:
-    gone = set()
-    for _, s, _ in strays:
-        gone.add((s.control, s.bank))
+Strays = frozenset[tuple[int, str]]
+"""Programs by number, and in each what sends astray by its name there."""
+
+
+def _strays(plan: Plan, group: Group, ref: str) -> Strays:
+    """What the group's controls send that reaches a part or target."""
+    owner = lookup.device(plan, group.about[0])
+    scenes = lookup.by_ids(plan.scenes)
+    strays = set()
+    for name, mark in group.marks:
+        scene = scenes.get(name)
+        number = lookup.program_number(scene, owner)
+        for sending in compile_scene(plan, scene).controls.get((mark.source, mark.bank), ()):
+            if number is not None and _reaches(sending, ref):
+                strays.add((number, sending.send.thing))
+    return frozenset(strays)
+
+
+def _reaches(sending: Sending, ref: str) -> bool:
+    sounds = any(landing.ref == ref for note in sending.notes for landing in note.landings)
+    moves = any(hearing.ref == ref for motion in sending.motions for hearing in motion.hearings)
+    return sounds or moves
+
+
+def _muted(device: str, strays: Strays) -> Callable[[Plan], Plan]:
+    def silent(program: Program) -> Program:
+        sends = []
+        for send in program.sends:
+            stray = (program.number, send.thing) in strays
+            sends.append(changed(send, message="none") if stray else send)
+        return changed(program, sends=tuple(sends))
 
     def change(owner: Device) -> Device:
-        programs = tuple(
-            changed(
-                program,
-                sends=tuple(
-                    changed(send, message="none") if (send.control, send.bank) in gone else send
-                    for send in program.sends
-                ),
-            )
-            for program in owner.programs
-        )
-        return changed(owner, programs=programs)
+        return changed(owner, programs=tuple(map(silent, owner.programs)))
 
     return edit_device(device, "", change).change
 
