@@ -118,3 +118,18 @@ def test_all_notes_off_ends_the_voices_of_its_own_channel_alone(number):
     playing.press((KEYS, 60), 80)
     playing.move(("board:hush", 1), 0)
     assert [voice.landing.ref for voice in playing.sounding] == ["box:organ"]
+
+
+def test_a_pedal_holds_what_hears_it_and_sustains():
+    pedal = Send(control="sustain", message="controller", number=64, channel=1)
+    zones = zone("a"), zone("b", channel=2), zone("c", channel=3)
+    board = keyboard(programs=(Program(number=0, name="P", zones=zones, sends=(pedal,)),))
+    dry = part("dry", 1, sustains=False)
+    plan = rig(board, module(part("held", 1), dry, part("deaf", 2), part("far", 3)))
+    hands = Performance(compile_scene(plan, None))
+    hands.press(("board:keys", 60), 90)
+    hands.move(("board:sustain", 1), 127)
+    hands.release(("board:keys", 60))
+    assert [v.landing.ref for v in hands.sounding] == ["box:held"]
+    hands.move(("board:sustain", 1), 0)
+    assert not hands.sounding

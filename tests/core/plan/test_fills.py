@@ -2,16 +2,18 @@
 
 import pytest
 
-from tests.rigs import keyboard, module, part, rig, zone
+from tests.rigs import keyboard, module, part, rig, wish, zone
 from vastzone import demo
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import copies, fills, plugs
 from vastzone.core.plan.edits.copies import PadSpot
-from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import Answers
 from vastzone.core.plan.model.parts import Kit, Sound
+from vastzone.core.plan.model.plan import Port
 from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
 from vastzone.core.plan.queries import lookup
+from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
 from vastzone.files import native
 
@@ -162,3 +164,57 @@ def test_plugs_to_nothing_are_refused():
         plugs.take_over((Plug(pad="nobody", input="brain:in-0"),), {})(plan)
     assert plugs.remove_pad("a")(plan).pads == TWINS[1:]
     assert len(plugs.add_pad(TWINS[0])(plan).pads) == 3
+
+
+SNARE = TriggerPad(id="snare", name="Snare", sensor="dual")
+
+
+def struck_rim(kind="dual", linked=False, pads=(SNARE,)):
+    """A rim that is wished, in an input that may not hear it."""
+    socket = TriggerInput(id="in", name="In", types=("mono", "dual"), type=kind, linked=linked)
+    controls = tuple(
+        Control(id=z, name=z.title(), kind="pad", input="in", zone=z) for z in ("head", "rim")
+    )
+    sends = tuple(
+        Send(control=z, message="note", number=n, channel=1) for z, n in (("head", 38), ("rim", 40))
+    )
+    out = Port(id="out", name="out", flow="out")
+    drums = module(
+        ident="brain",
+        inputs=(socket,),
+        controls=controls,
+        programs=(Program(number=0, name="P", sends=sends),),
+        ports=(out,),
+    )
+    wished = tuple(
+        wish(z, "box:piano", sources=(f"brain:{z}",), note=n)
+        for z, n in (("head", 38), ("rim", 40))
+    )
+    plugged = tuple(Plug(pad=p.id, input="brain:in") for p in pads)
+    return rig(
+        drums,
+        module(part()),
+        cables=(("brain:out", "box:in"),),
+        pads=pads,
+        plugs=plugged,
+        wishes=wished,
+    )
+
+
+@pytest.mark.parametrize(
+    ("plan", "why", "fixes"),
+    [
+        (struck_rim(linked=True), "is linked", ["Unlink the zones"]),
+        (struck_rim("mono"), "does not tell it apart", ["Set that input to dual"]),
+    ],
+)
+def test_a_stroke_that_is_not_heard_by_itself_says_why(plan, why, fixes):
+    found = [c.finding for c in causes(plan) if c.finding.rule == "stroke not heard"]
+    assert found and why in found[0].sentence
+    assert [fix.label for fix in found[0].fixes] == fixes
+    for fix in found[0].fixes:
+        assert "stroke not heard" not in {c.finding.rule for c in causes(fix(plan))}
+
+
+def test_a_pad_that_tells_its_zones_apart_is_heard():
+    assert "stroke not heard" not in {c.finding.rule for c in causes(struck_rim())}

@@ -11,12 +11,14 @@ from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.edits.layers import add_layer
 from vastzone.core.plan.edits.scenes import choose_program, own_program
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.places import places
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Program, Slot
+from vastzone.core.plan.model.controls import Control, Program, Send, Slot
 from vastzone.core.plan.model.limits import CountLimit
+from vastzone.core.plan.model.triggers import TriggerInput
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import work_out
@@ -122,3 +124,41 @@ def test_a_lock_stays_with_its_program_when_that_is_stored_elsewhere():
         programs=tuple(changed(p, number=3) for p in lookup.device(plan, "board").programs),
     )(plan)
     assert dials(moved)[REF].value == 1 and moved.settings == plan.settings
+
+
+def test_each_layer_of_a_drum_has_a_place_of_its_own():
+    plan = add_layer("brain", 0, "d", 1)(
+        rig(
+            module(
+                ident="brain",
+                inputs=(TriggerInput(id="in-3", name="I", types=("dual",), type="dual"),),
+                controls=(Control(id="d", name="D", kind="pad", input="in-3", zone="rim"),),
+                programs=(
+                    Program(
+                        number=0,
+                        name="P",
+                        sends=(Send(control="d", message="note", number=40, channel=10),),
+                    ),
+                ),
+            ),
+            cables=(),
+        )
+    )
+    spots = {places(d)[0] for r, d in dials(plan).items() if r.endswith("/number")}
+    assert spots == {"brain/0-0/input.in-3.rim/number", "brain/0-0/input.in-3.rim.1/number"}
+
+
+def test_the_last_slot_is_taken_before_a_device_is_full():
+    def with_programs(count):
+        programs = tuple(Program(number=n, name=f"P{n}") for n in range(count))
+        board = keyboard(programs=programs)
+        return rig(board, module(part()), scenes=(scene("dusk", board=0),))
+
+    own = own_program("dusk", "board")(with_programs(127))
+    assert lookup.program_number(own.scenes[0], own.devices[0]) == 127
+    with pytest.raises(EditError):
+        own_program("dusk", "board")(with_programs(128))
+
+
+def test_locking_and_freeing_say_what_they_do():
+    assert lock(REF).label != lock(REF, "free").label

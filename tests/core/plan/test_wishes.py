@@ -10,6 +10,7 @@ from vastzone.core.engine.usage import usage
 from vastzone.core.pictures import rig_columns
 from vastzone.core.plan.edits import cables, wishes
 from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control
 from vastzone.core.plan.model.plan import Port
 from vastzone.core.plan.queries import lookup
@@ -139,3 +140,19 @@ def test_the_last_sound_stands_for_all_controls_after_it():
     several = wish("w", "box:drums", sources=("b:a", "b:b", "b:c"), sounds=("kick", "snare"))
     assert [several.sound(place) for place in range(3)] == ["kick", "snare", "snare"]
     assert wish("w", "box:bass").sound(0) == ""
+
+
+def test_a_cable_runs_from_the_side_that_sends():
+    usb = Port(id="usb", name="USB", flow="both", link="usb")
+    out = Port(id="usb", name="USB", flow="out", link="usb")
+    board = keyboard(zone(), ports=(usb,))
+    for other, ends in ((out, ("host:usb", "board:usb")), (usb, ("board:usb", "host:usb"))):
+        host = changed(module(part(), ident="host", ports=(other,)), kind="computer")
+        plan = rig(board, host, cables=())
+        (cable,) = cables.connect(plan, "board:usb", "host:usb")(plan).cables
+        assert (cable.source, cable.dest) == ends
+
+
+def test_a_wish_for_no_keys_is_one_for_all_of_midi():
+    assert (wish("w", "box:piano").lowest, wish("w", "box:piano").highest) == (0, 127)
+    assert (wish("w", "box:piano", 5, 9).lowest, wish("w", "box:piano", 5, 9).highest) == (5, 9)

@@ -90,3 +90,22 @@ def test_without_known_loudness_a_volume_or_room_there_is_nothing_to_even():
     assert even(sending(*last))[-1].layer == 7
     with pytest.raises(EditError):
         even(sending(knob()), "board:b")
+
+
+@pytest.mark.parametrize(
+    ("volume", "works"),
+    [
+        (Target(id="v", name="V", part="piano", controller=7), True),
+        (Target(id="v", name="V", part="piano", controller=11), True),
+        (Target(id="v", name="V", part="piano", controller=30, role=7), True),
+        (Target(id="v", name="V", part="piano", controller=30), False),
+        (Target(id="v", name="V", part="piano", role=7), False),
+    ],
+)
+def test_a_volume_is_known_by_its_number_or_by_its_role(volume, works):
+    plan = sending(knob(), targets=(BRIGHT, volume))
+    if works:
+        assert even(plan)[-1].number == volume.controller
+        return
+    with pytest.raises(EditError):
+        even(plan)

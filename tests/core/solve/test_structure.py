@@ -6,7 +6,7 @@ from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, z
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
-from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.parts import Kit, Sound, Target
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, Thru
 from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.plan.queries import lookup
@@ -296,4 +296,14 @@ def test_a_part_hears_only_the_inputs_that_it_is_told_to(heard, works):
         part("piano", ports=("in",)), part("two", ports=heard), ports=ins, limits=(kept, *fixed)
     )
     answer = work_out(rig(keyboard(zone()), box, wishes=(wish("a", "box:piano"),)))
+    assert isinstance(answer, Solution) is works
+
+
+@pytest.mark.parametrize(("note", "works"), [(35, True), (36, False), (59, False), (60, True)])
+def test_keys_keep_off_the_sounds_of_a_kit_on_their_channel(note, works):
+    kept = Reserved(purpose="other things", channels=tuple(range(2, 17)))
+    fixed = [ScopeLimit(setting=s, scope="fixed") for s in ("part-range", "part-shift")]
+    kit = Kit(id="kit", name="Kit", fixed=True, sounds=(Sound(id="a", name="A", note=note),))
+    box = module(part("piano"), part("drums", kit="kit"), kits=(kit,), limits=(kept, *fixed))
+    answer = work_out(rig(keyboard(zone()), box, wishes=(wish("a", "box:piano", 36, 59),)))
     assert isinstance(answer, Solution) is works
