@@ -63,3 +63,11 @@ def belongs(plan):
         things |= {zone.id: zone.name for program in owner.programs for zone in program.zones}
         assert read_ref(place.thing).thing in things
         assert place.program is None or place.program in {p.id for p in owner.programs}
+
+
+def test_a_free_id_is_made_from_the_name():
+    assert lookup.free_id((), "Sea Organ!") == "sea-organ"
+    assert lookup.free_id(("viol",), "Viol") == "viol-2"
+    assert lookup.free_id(("viol", "viol-2", "viol-4"), "Viol") == "viol-3"
+    assert lookup.free_id((), "…") == "item" and lookup.free_id(("item",), "") == "item-2"
+    assert lookup.free_id((), "N" * 60) == "n" * 40

@@ -363,3 +363,51 @@ def test_what_a_pad_reaches_beside_is_one_note_on_a_shared_channel_or_one_too_ma
         lines = [c.finding for c in causes(plan) if c.weight]
         assert any(not [c for c in causes(fix(plan)) if c.weight] for fix in lines[0].fixes)
     assert not told(struck(note(1))) & {"plays unwished", "parts on one channel"}
+
+
+def pad_into(number=60, channel=1, **more):
+    pad = Control(id="pad", name="Pad", kind="pad")
+    send = Send(control="pad", message="note", number=number, channel=channel)
+    board = keyboard(controls=(pad,), programs=(Program(number=0, name="P", sends=(send,)),))
+    wished = wish("w", "box:piano", sources=("board:pad",), note=60)
+    return rig(board, module(part(**more)), wishes=(wished,))
+
+
+def faults_of(plan):
+    return {c.finding.rule for c in causes(plan) if c.weight}
+
+
+@pytest.mark.parametrize(
+    ("plan", "rules"),
+    [
+        (pad_into(), set()),
+        (pad_into(channel=2), {"wrong channel"}),
+        (pad_into(channel=2, number=61), {"wrong channel", "wrong note"}),
+        (pad_into(number=61), {"wrong note"}),
+        (pad_into(number=60, transpose=12), {"wrong note"}),
+        (pad_into(number=48, transpose=12), set()),
+        (pad_into(low=61), {"outside part"}),
+        (pad_into(high=59), {"outside part"}),
+        (pad_into(low=60, high=60), set()),
+        (moved(), set()),
+        (moved(number=21), {"wrong controller"}),
+    ],
+)
+def test_what_is_wrong_with_a_pad_or_knob_is_told_and_mended(plan, rules):
+    assert faults_of(plan) == rules
+    for cause in causes(plan):
+        for fix in cause.finding.fixes[:1] if cause.weight else ():
+            left = faults_of(fix(plan))
+            assert cause.finding.rule not in left and left <= rules
+
+
+def test_a_knob_on_another_channel_is_put_on_its_part_s():
+    plan = moved()
+    board = plan.devices[0]
+    program = board.programs[0]
+    send = changed(program.sends[0], channel=5)
+    board = changed(board, programs=(changed(program, sends=(send,)),))
+    plan = changed(plan, devices=(board, plan.devices[1]))
+    (finding,) = [c.finding for c in causes(plan) if c.weight]
+    assert finding.rule == "wrong channel"
+    assert finding.fixes[0](plan).devices[0].programs[0].sends[0].channel == 1
