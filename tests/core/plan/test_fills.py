@@ -218,3 +218,32 @@ def test_a_stroke_that_is_not_heard_by_itself_says_why(plan, why, fixes):
 
 def test_a_pad_that_tells_its_zones_apart_is_heard():
     assert "stroke not heard" not in {c.finding.rule for c in causes(struck_rim())}
+
+
+def two_sockets(linked):
+    """Two inputs of one kind, the second of them linked or not."""
+    sockets = tuple(
+        TriggerInput(id=i, name=i, types=("dual",), type="dual", linked=linked and i == "b")
+        for i in "ab"
+    )
+    controls = tuple(
+        Control(id=f"{i}-{z}", name=f"{i} {z}", kind="pad", input=i, zone=z)
+        for i in "ab"
+        for z in ("head", "rim")
+    )
+    pads = tuple(TriggerPad(id=i, name=i, sensor="dual") for i in "ab")
+    plugged = tuple(Plug(pad=i, input=f"brain:{i}") for i in "ab")
+    drums = module(ident="brain", inputs=sockets, controls=controls)
+    return rig(drums, cables=(), pads=pads, plugs=plugged)
+
+
+def strokes(plan):
+    return dict(plugs.strokes_as(plan, plan.devices[0]))
+
+
+def test_a_linked_input_sounds_its_own_main_zone_and_no_other_s():
+    assert strokes(two_sockets(False)) == {}
+    assert strokes(two_sockets(True)) == {"b-rim": "b-head"}
+    pulled = plugs.pull_out("b")(two_sockets(False))
+    assert strokes(pulled) == {"b-head": "", "b-rim": ""}
+    assert strokes(plugs.pull_out("a")(pulled)) == {}

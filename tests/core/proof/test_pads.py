@@ -165,3 +165,10 @@ def test_a_toggle_that_needs_two_presses_is_found_behind_the_pad():
         "Set Pad 0 to momentary",
         "Set Pad 0 to trigger",
     }
+
+
+def test_a_pad_is_parted_to_the_lowest_note_from_36_that_nothing_sends():
+    plan = drums(38, 38, 36)
+    (one,) = found(plan, "two pads on one note")
+    new = one.fixes[0](plan).devices[0].programs[0].sends
+    assert [s.number for s in new] == [38, 37, 36]

@@ -4,6 +4,7 @@ import pytest
 
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
 from vastzone.core.plan.fields.dials import dials
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model.parts import Kit, Sound, Target
@@ -307,3 +308,24 @@ def test_keys_keep_off_the_sounds_of_a_kit_on_their_channel(note, works):
     box = module(part("piano"), part("drums", kit="kit"), kits=(kit,), limits=(kept, *fixed))
     answer = work_out(rig(keyboard(zone()), box, wishes=(wish("a", "box:piano", 36, 59),)))
     assert isinstance(answer, Solution) is works
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "taken"),
+    [
+        ({"low": 40, "high": 60}, {"low": 36, "high": 96}, "one"),
+        ({"low": 40, "high": 96}, {"low": 36, "high": 90}, "one"),
+        ({"low": 36, "high": 60}, {"low": 37, "high": 61}, "one"),
+        ({"low": 36, "high": 60, "vel_low": 10}, {"low": 36, "high": 60}, "two"),
+        ({"low": 36, "high": 60, "on": False}, {"low": 36, "high": 60}, "two"),
+        ({"low": 36, "high": 60}, {"low": 36, "high": 60, "name": "Wish"}, "two"),
+        ({"low": 61, "high": 96}, {"low": 60, "high": 96}, "two"),
+        ({"low": 36, "high": 59}, {"low": 40, "high": 60}, "one"),
+        ({"low": 37, "high": 59}, {"low": 38, "high": 60}, "two"),
+    ],
+)
+def test_of_two_zones_the_one_that_agrees_in_more_is_taken(first, second, taken):
+    zones_there = (changed(zone("one"), **first), changed(zone("two", channel=2), **second))
+    wished = wish("wish", "box:piano", 40 if first["low"] == 40 else 36, 60)
+    plan = solved(rig(keyboard(*zones_there), module(*TWO), wishes=(wished,)))
+    assert [z.id for z in zones(plan) if z.on] == [taken]
