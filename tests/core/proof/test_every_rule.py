@@ -16,6 +16,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
+from vastzone.core.proof.marking import prove
 from vastzone.core.proof.rules import page_of, view_of
 from vastzone.files import native
 
@@ -411,3 +412,21 @@ def test_a_knob_on_another_channel_is_put_on_its_part_s():
     (finding,) = [c.finding for c in causes(plan) if c.weight]
     assert finding.rule == "wrong channel"
     assert finding.fixes[0](plan).devices[0].programs[0].sends[0].channel == 1
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "offered"),
+    [
+        (36, 95, ["End All on B6"]),
+        (37, 96, ["Begin All on C♯2"]),
+        (37, 95, []),
+    ],
+)
+def test_a_zone_that_is_too_wide_by_one_key_is_ended_there(low, high, offered):
+    plan = played(zone(), wishes=(wish("some", "box:piano", low, high),))
+    lines = [c.finding for c in causes(plan) if c.finding.rule == "zone too wide"]
+    labels = [fix.label for one in lines for fix in one.fixes]
+    assert labels == offered
+    for one in lines:
+        for fix in one.fixes:
+            assert prove(fix(plan)).good
