@@ -7,7 +7,7 @@ import pytest
 from vastzone import demo
 from vastzone.core.console.circuit import built
 from vastzone.core.console.faults import all_single, fault_words
-from vastzone.core.console.finder import propose, rank
+from vastzone.core.console.finder import FaultCause, candidates, propose, rank
 from vastzone.core.console.scan import state_of
 from vastzone.core.console.shoes import shoe_value, steps_of, sweep
 from vastzone.core.console.trial_words import evidence_of, note_of
@@ -216,3 +216,24 @@ def test_a_search_that_is_given_up_stops_wherever_it_is():
 
 def rank_and_propose(seen, progress):
     return propose(MADE, rank(MADE, seen, progress), (), progress)
+
+
+def test_trials_touch_what_the_causes_are_about():
+    def trials(*faults):
+        return candidates(MADE, [FaultCause((fault,), 1.0, 1.0) for fault in faults])
+
+    assert candidates(MADE, []) == []
+    contact = trials(Fault(kind="open contact", block="great", at=3))
+    assert {PinTest(), ContactStrike(()), ContactStrike((3,))} <= set(contact)
+    assert {Probe("diode", 3), Probe("rest", 3)} <= set(contact)
+    assert len(contact) == len(set(contact))
+    short = trials(Fault(kind="short", at=0, to=1))
+    assert Probe("pins", 0, 1) in short
+    assert Probe("pins", 0, 1) not in trials(Fault(kind="open pin", at=0))
+    wire = trials(Fault(kind="open wire", block="great", at=2))
+    assert Probe("wire", MADE.block("great"), 2) in wire
+    sense = trials(Fault(kind="wrong sense", block="great"))
+    struck = {t.contacts for t in sense if isinstance(t, ContactStrike) and t.contacts}
+    part = MADE.parts[MADE.block("great")]
+    places = (0, part.size // 2, part.size - 1)
+    assert struck == {(part.first + n,) for n in places}

@@ -145,12 +145,15 @@ def test_the_last_sound_stands_for_all_controls_after_it():
 def test_a_cable_runs_from_the_side_that_sends():
     usb = Port(id="usb", name="USB", flow="both", link="usb")
     out = Port(id="usb", name="USB", flow="out", link="usb")
+    inlet = Port(id="usb", name="USB", flow="in", link="usb")
     board = keyboard(zone(), ports=(usb,))
-    for other, ends in ((out, ("host:usb", "board:usb")), (usb, ("board:usb", "host:usb"))):
+    for other, source in ((out, "host"), (usb, "board"), (inlet, "board")):
         host = changed(module(part(), ident="host", ports=(other,)), kind="computer")
         plan = rig(board, host, cables=())
         (cable,) = cables.connect(plan, "board:usb", "host:usb")(plan).cables
-        assert (cable.source, cable.dest) == ends
+        assert cable.source == f"{source}:usb" and cable.dest != cable.source
+        (turned,) = cables.connect(plan, "host:usb", "board:usb")(plan).cables
+        assert turned.source == (f"{source}:usb" if other is not usb else "host:usb")
 
 
 def test_a_wish_for_no_keys_is_one_for_all_of_midi():
