@@ -1,8 +1,15 @@
 """Why something is silent, in the order in which one looks; what there is to strike."""
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
+from tests.random_rigs import wide_plans
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
+from tests.scale import scaled
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.engine.performance import Performance
+from vastzone.core.engine.voice import Voice
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved
 from vastzone.core.plan.model.parts import Kit, Sound, Target
@@ -149,3 +156,31 @@ def test_the_lowest_channel_that_nothing_uses(zones, kept, free):
     assert channel_free(plan, box) == free
     full = rig(keyboard(*(zone(f"z{n}", channel=n) for n in range(1, 17))), box)
     assert channel_free(full, box) is None
+
+
+@settings(max_examples=scaled(25), deadline=None)
+@given(wide_plans(), st.integers(1, 127))
+def test_what_is_struck_and_not_heard_has_a_cause_and_what_is_heard_has_none(plan, velocity):
+    scene = plan.scenes[0] if plan.scenes else None
+    compiled = compile_scene(plan, scene)
+    for (ref, bank), sendings in compiled.controls.items():
+        if not any(sending.send.message == "note" for sending in sendings):
+            continue
+        if any(sending.send.mode == "toggle" for sending in sendings):
+            continue
+        done = Performance(compiled).move((ref, bank), velocity)
+        heard = any(isinstance(one, Voice) for one in done)
+        why = why_is_it_silent(plan, scene, ref, bank, velocity).cause
+        assert (why is None) is heard, (ref, bank, velocity, why)
+
+
+def test_a_layer_that_sounds_is_enough_and_a_window_that_is_missed_is_told():
+    pad = Control(id="pad", name="Pad", kind="pad")
+    soft = Send(control="pad", message="note", number=60, channel=1, vel_high=64)
+    lost = Send(control="pad", message="note", number=60, channel=9, layer=1)
+    board = keyboard(controls=(pad,), programs=(Program(number=0, name="P", sends=(soft, lost)),))
+    plan = rig(board, module(part()))
+    assert cause(plan, "board:pad", 1, velocity=64) is None
+    assert cause(plan, "board:pad", 1, velocity=65) == "channel"
+    alone = keyboard(controls=(pad,), programs=(Program(number=0, name="P", sends=(soft,)),))
+    assert cause(rig(alone, module(part())), "board:pad", 1, velocity=65) == "zone velocity"

@@ -89,15 +89,24 @@ def _control(
             sends.append(s)
     if not any(s.message != "none" for s in sends):
         return [Reason("dead key", subject, f"{owner.name} sends nothing there in this program.")]
+    notes = [s for s in sends if s.message == "note"]
+    struck = [s for s in notes if s.vel_low <= velocity <= s.vel_high]
+    if notes and not struck:
+        return [
+            Reason("zone velocity", subject, f"{owner.name} sends nothing there at {velocity}.")
+        ]
     reasons = []
-    for send in (s for s in sends if s.message == "note"):
+    for send in struck:
         tree = joined_tree(
             Sources(owner.id, owner.ports, owner.local), send.ports, compiled.world.network
         )
         reason = why_unheard(
             compiled, owner, tree, (send.channel or 1) - 1, send.number, velocity, subject
         )
-        reasons.extend([reason] if reason else [])
+        # What sounds by one of its layers is not silent.
+        if reason is None:
+            return []
+        reasons.append(reason)
     return reasons
 
 
