@@ -329,3 +329,12 @@ def test_of_two_zones_the_one_that_agrees_in_more_is_taken(first, second, taken)
     wished = wish("wish", "box:piano", 40 if first["low"] == 40 else 36, 60)
     plan = solved(rig(keyboard(*zones_there), module(*TWO), wishes=(wished,)))
     assert [z.id for z in zones(plan) if z.on] == [taken]
+
+
+def test_a_refusal_without_a_wish_or_a_lock_is_still_a_sentence():
+    kept = Reserved(purpose="other things", channels=tuple(range(2, 17)))
+    fixed = ScopeLimit(setting="part-range", scope="fixed")
+    box = module(part("piano"), part("two", low=36, high=47), limits=(kept, fixed))
+    wished = wish("a", "box:piano", 36, 59, shift=12)
+    answer = work_out(rig(keyboard(zone()), box, wishes=(wished,)))
+    assert isinstance(answer, Refusal) and answer.sentence[0].isupper()

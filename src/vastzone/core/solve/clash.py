@@ -68,6 +68,12 @@ def _names(kind: str, items: list[Item]) -> tuple[str, ...]:
     return tuple(names)
 
 
+NOTHING_HOLDS = (
+    "What these devices cannot change leaves no numbers that hold, even with wishes left out: "
+    "unlock or free some of what they keep."
+)
+
+
 def _sentence(plan: Plan, wishes: tuple[str, ...], locks: tuple[str, ...]) -> str:
     names = lookup.names_of(plan.wishes)
     named = ", ".join(names[ident] for ident in wishes[:20])
@@ -76,7 +82,7 @@ def _sentence(plan: Plan, wishes: tuple[str, ...], locks: tuple[str, ...]) -> st
     if alone > 16:
         return f"{len(wishes)} channels of their own are wanted on one port, which has 16: {named}."
     if not wishes:
-        return f"The locks {locked} cannot all hold." if locked else " cannot all hold."
+        return f"The locks {locked} cannot all hold." if locked else NOTHING_HOLDS
     wished = f"The {'wishes' if len(wishes) != 1 else 'wish'} {named}"
     both = f" and the locks {locked}" if locked else ""
     return f"{wished}{both} cannot all hold."
