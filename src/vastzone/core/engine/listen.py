@@ -150,11 +150,13 @@ def _all_movers(devices: tuple[str, ...], movers: tuple[tuple[Mover, ...], ...])
     return Movers(MappingProxyType(dict(zip(devices, movers, strict=True))))
 
 
-def ears(device: Shell, choices: tuple[KitChoice, ...]) -> DeviceListeners:
+def device_listeners(device: Shell, choices: tuple[KitChoice, ...]) -> DeviceListeners:
     """What listens in a device; kept while its parts, kits and targets stay as they are."""
     if not device.parts and not device.targets:
         return _deaf(device.id, device.delay_ms)
-    return _ears(device.id, device.delay_ms, device.parts, device.kits, device.targets, choices)
+    return _device_listeners(
+        device.id, device.delay_ms, device.parts, device.kits, device.targets, choices
+    )
 
 
 @derived(512)
@@ -174,7 +176,7 @@ def _together(listeners: tuple[Listener, ...]) -> tuple[Listener, ...]:
 
 
 @derived(2048)
-def _ears(
+def _device_listeners(
     device: str,
     delay_ms: float,
     parts: tuple[Part, ...],

@@ -10,7 +10,7 @@ from vastzone.core.engine.listen import (
     DeviceListeners,
     Movers,
     audience_of,
-    ears,
+    device_listeners,
     movers_of,
 )
 from vastzone.core.engine.network import Network, network
@@ -36,13 +36,13 @@ class Receivers(NamedTuple):
     """
 
     network: Network
-    ears: Mapping[str, DeviceListeners]
+    by_device: Mapping[str, DeviceListeners]
     audiences: tuple[Audience, ...]
     movers: Movers
 
     def of(self, device: str) -> DeviceListeners:
         """The listeners of a device."""
-        return self.ears[device]
+        return self.by_device[device]
 
 
 class Outsides(NamedTuple):
@@ -113,7 +113,9 @@ def world_on(outside: Outsides, programs: tuple[Program | None, ...]) -> Receive
 def _world_with(outside: Outsides, choices: tuple[tuple[KitChoice, ...], ...]) -> Receivers:
     """A program tells its listeners nothing but the kits."""
     devices = zip(outside.shells, choices, strict=True)
-    return _world(outside.network, tuple(ears(shell, chosen) for shell, chosen in devices))
+    return _world(
+        outside.network, tuple(device_listeners(shell, chosen) for shell, chosen in devices)
+    )
 
 
 @derived(256)

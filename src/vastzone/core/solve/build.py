@@ -8,7 +8,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
 from vastzone.core.solve.demands import Demands
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
-from vastzone.core.solve.senders import Ear, Sender
+from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.variables import NOTES
 
 
@@ -19,8 +19,8 @@ class Builder(Demands):
         """The whole problem."""
         for sender in self._senders:
             self._bind(sender)
-        for ear in self._ears:
-            self._kits(ear)
+        for receiver in self._receivers:
+            self._kits(receiver)
         self._count_slots()
         tied = self._tied()
         for sender in self._senders:
@@ -52,14 +52,14 @@ class Builder(Demands):
         if like in self._judged:
             return
         self._judged.add(like)
-        for ear in self._within_reach(sender.reach):
+        for receiver in self._within_reach(sender.reach):
             # What is left out while causes are sought may sound as it likes, unless a wish plays
             # it.
-            left_out = ear.ref in self._exempt and ear.ref not in self._played
-            if ear.ref in meant and not left_out:
-                self._apart_from_own_kit(sender, ear, channel)
-            elif not left_out and self._velocities_meet(sender, ear):
-                self._apart_from(sender, ear, channel)
+            left_out = receiver.ref in self._exempt and receiver.ref not in self._played
+            if receiver.ref in meant and not left_out:
+                self._apart_from_own_kit(sender, receiver, channel)
+            elif not left_out and self._velocities_meet(sender, receiver):
+                self._apart_from(sender, receiver, channel)
 
     def _like(
         self, sender: Sender, tied: dict[int, int], channel: int, meant: frozenset[str | None]
@@ -76,9 +76,11 @@ class Builder(Demands):
         )
         return dict(enumerate(groups.of))
 
-    def _within_reach(self, reach: frozenset[tuple[str, str]]) -> list[Ear]:
+    def _within_reach(self, reach: frozenset[tuple[str, str]]) -> list[Receiver]:
         if reach not in self._reached:
-            self._reached[reach] = [ear for ear in self._ears if ear.reached_by(reach)]
+            self._reached[reach] = [
+                receiver for receiver in self._receivers if receiver.reached_by(reach)
+            ]
         return self._reached[reach]
 
     @staticmethod
@@ -96,21 +98,21 @@ class Builder(Demands):
         return -1 if note is None else tied.get(note, -2 - note)
 
     @staticmethod
-    def _velocities_meet(sender: Sender, ear: Ear) -> bool:
+    def _velocities_meet(sender: Sender, receiver: Receiver) -> bool:
         soft, loud = sender.window
-        return max(soft, ear.part.vel_low) <= min(loud, ear.part.vel_high)
+        return max(soft, receiver.part.vel_low) <= min(loud, receiver.part.vel_high)
 
-    def _apart_from_own_kit(self, sender: Sender, ear: Ear, channel: int) -> None:
+    def _apart_from_own_kit(self, sender: Sender, receiver: Receiver, channel: int) -> None:
         """Keys of a zone that are not meant for the part must not reach it by way of the zone."""
         if sender.zone is None:
             return
         low, high = sender.notes
-        spare = set(range(low, high + 1)) - self._wished_notes(sender, ear.ref)
+        spare = set(range(low, high + 1)) - self._wished_notes(sender, receiver.ref)
         # These keys sound what the part must answer for others: no range can keep them out.
-        if spare & self.needed.get(ear.ref, set()):
+        if spare & self.needed.get(receiver.ref, set()):
             self._apart[Apart(channel, channel, True)] = None
-        elif spare & _answered(ear, self.needed.get(ear.ref)):
-            self._apart[Apart(channel, channel, False, tight=ear.ref)] = None
+        elif spare & _answered(receiver, self.needed.get(receiver.ref)):
+            self._apart[Apart(channel, channel, False, tight=receiver.ref)] = None
 
     def _wished_notes(self, sender: Sender, ref: str) -> set[int]:
         notes: set[int] = set()
@@ -120,21 +122,21 @@ class Builder(Demands):
                 notes |= set(range(i.lowest + shift, i.highest + shift + 1))
         return notes
 
-    def _apart_from(self, sender: Sender, ear: Ear, channel: int) -> None:
-        part = self._part(ear)
+    def _apart_from(self, sender: Sender, receiver: Receiver, channel: int) -> None:
+        part = self._part(receiver)
         # A part that hears every channel shares even the channel of the sender.
         if part is None:
             part = channel
-        if ear.kits:
-            self._apart_from_kit(sender, ear, channel, part)
+        if receiver.kits:
+            self._apart_from_kit(sender, receiver, channel, part)
             return
         open_note = self._open_note(sender)
-        wide, narrow = _answered(ear, self.needed.get(ear.ref)), self._hull(ear.ref)
-        can_narrow = bool(narrow) and self._narrowable(ear)
+        wide, narrow = _answered(receiver, self.needed.get(receiver.ref)), self._hull(receiver.ref)
+        can_narrow = bool(narrow) and self._narrowable(receiver)
         if open_note is not None:
             # The note is still open: it may lie anywhere the part does not answer in the end.
             keep = narrow if can_narrow else wide
-            tight = ear.ref if can_narrow and narrow != wide else ""
+            tight = receiver.ref if can_narrow and narrow != wide else ""
             outside = ((open_note, frozenset(keep)),)
             self._apart[Apart(channel, part, False, tight, outside=outside)] = None
             return
@@ -143,14 +145,14 @@ class Builder(Demands):
         if sent & wide:
             # Notes that the part needs for its own wishes cannot be cut off by its range.
             hard = bool(sent & narrow) or not can_narrow
-            self._apart[Apart(channel, part, hard, "" if hard else ear.ref)] = None
+            self._apart[Apart(channel, part, hard, "" if hard else receiver.ref)] = None
 
     def _hull(self, ref: str) -> set[int]:
         needed = self.needed.get(ref)
         return set(range(min(needed), max(needed) + 1)) if needed else set()
 
-    def _narrowable(self, ear: Ear) -> bool:
-        place = owner_place(ear.device.id, "part", ear.part.id)
+    def _narrowable(self, receiver: Receiver) -> bool:
+        place = owner_place(receiver.device.id, "part", receiver.part.id)
         ends = []
         for end in ("low", "high"):
             ends.append(setting_in(place, end))
@@ -161,9 +163,9 @@ class Builder(Demands):
             return None
         return self._variable(setting_in(sender.base, "number"), "note", NOTES)
 
-    def _apart_from_kit(self, sender: Sender, ear: Ear, channel: int, part: int) -> None:
+    def _apart_from_kit(self, sender: Sender, receiver: Receiver, channel: int, part: int) -> None:
         open_note = self._open_note(sender)
-        sounds = self._answering_sounds(ear)
+        sounds = self._answering_sounds(receiver)
         if open_note is not None:
             pairs = tuple((open_note, index) for index in sounds)
             if pairs:
@@ -180,14 +182,14 @@ class Builder(Demands):
             hard = any(domains[index] <= sent for index, _ in away)
             self._apart[Apart(channel, part, hard, outside=() if hard else away)] = None
 
-    def _answering_sounds(self, ear: Ear) -> list[int]:
+    def _answering_sounds(self, receiver: Receiver) -> list[int]:
         """The notes of all sounds that a part can answer."""
         notes: dict[int, None] = {}
-        for kit in ear.kits:
+        for kit in receiver.kits:
             for sound in kit.sounds:
-                if kit.fixed and not ear.part.low <= sound.note <= ear.part.high:
+                if kit.fixed and not receiver.part.low <= sound.note <= receiver.part.high:
                     continue
-                index = self._sound(ear, kit, sound.id)
+                index = self._sound(receiver, kit, sound.id)
                 if index is not None:
                     notes[index] = None
         return list(notes)
@@ -228,7 +230,11 @@ class Builder(Demands):
         part = None
         if target.part is not None:
             part = self._part(
-                next(ear for ear in self._ears if ear.ref == ref_to(device.id, target.part))
+                next(
+                    receiver
+                    for receiver in self._receivers
+                    if receiver.ref == ref_to(device.id, target.part)
+                )
             )
         if channel is None or part is None:
             anchor = channel if channel is not None else self._anchor()
@@ -241,11 +247,11 @@ class Builder(Demands):
         wanted: set[str | None] = set()
         for sender in self._senders:
             wanted |= {binding.wish.plays for binding in sender.bindings if binding.wish.alone}
-        for ear in self._ears:
-            mine = self._part(ear) if ear.ref in wanted else None
+        for receiver in self._receivers:
+            mine = self._part(receiver) if receiver.ref in wanted else None
             if mine is not None:
-                for other in self._ears:
-                    if other.device.id == ear.device.id and other.ref != ear.ref:
+                for other in self._receivers:
+                    if other.device.id == receiver.device.id and other.ref != receiver.ref:
                         self._share_nothing(mine, self.part_channel.get(other.ref))
 
     def _share_nothing(self, mine: int, theirs: int | None) -> None:
@@ -256,12 +262,12 @@ class Builder(Demands):
 
     def _tight_costs(self) -> dict[str, int]:
         costs = {}
-        for ear in self._ears:
-            hull, now = self._hull(ear.ref), (ear.part.low, ear.part.high)
+        for receiver in self._receivers:
+            hull, now = self._hull(receiver.ref), (receiver.part.low, receiver.part.high)
             if hull:
                 wide = wide_range(*now, hull)
                 narrow = (min(hull), max(hull))
-                costs[ear.ref] = _differing(narrow, now) - _differing(wide, now)
+                costs[receiver.ref] = _differing(narrow, now) - _differing(wide, now)
         return costs
 
     def _tastes(self) -> Iterable[Taste]:
@@ -282,9 +288,9 @@ class Builder(Demands):
     def _channels_by_device(self) -> dict[str, dict[int, None]]:
         """The channels of the parts of each device, each once."""
         by_device: dict[str, dict[int, None]] = {}
-        for ear in self._ears:
-            if ear.ref in self.part_channel:
-                by_device.setdefault(ear.device.id, {})[self.part_channel[ear.ref]] = None
+        for receiver in self._receivers:
+            if receiver.ref in self.part_channel:
+                by_device.setdefault(receiver.device.id, {})[self.part_channel[receiver.ref]] = None
         return by_device
 
 
@@ -292,9 +298,9 @@ def _differing(one: tuple[int, int], other: tuple[int, int]) -> int:
     return sum(a != b for a, b in zip(one, other, strict=True))
 
 
-def _answered(ear: Ear, needed: set[int] | None) -> set[int]:
+def _answered(receiver: Receiver, needed: set[int] | None) -> set[int]:
     """What a part answers once its range is lengthened just as far as wishes need."""
-    low, high = wide_range(ear.part.low, ear.part.high, needed)
+    low, high = wide_range(receiver.part.low, receiver.part.high, needed)
     return set(range(low, high + 1))
 
 

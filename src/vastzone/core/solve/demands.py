@@ -5,7 +5,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import slots_free
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, setting_in
 from vastzone.core.solve.problem import Apart
-from vastzone.core.solve.senders import Ear, Sender
+from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 from vastzone.core.solve.variables import NOTES, Variables, answers
 
@@ -23,7 +23,7 @@ class Demands(Variables):
             binding.wish.plays for sender in self._senders for binding in sender.bindings
         }
         self._judged: set[object] = set()
-        self._reached: dict[frozenset[tuple[str, str]], list[Ear]] = {}
+        self._reached: dict[frozenset[tuple[str, str]], list[Receiver]] = {}
         self._roles: dict[int, frozenset[int]] = {}
         self.obstacles: list[Obstacle] = []
         self.needed: dict[str, set[int]] = {}
@@ -34,59 +34,60 @@ class Demands(Variables):
             if wish.moves:
                 self._bind_target(sender, wish.moves)
                 continue
-            ear = next(e for e in self._ears if e.ref == wish.plays)
+            receiver = next(e for e in self._receivers if e.ref == wish.plays)
             soft, loud = (wish.vel_low, wish.vel_high) if sender.zone is not None else sender.window
-            if soft < ear.part.vel_low or loud > ear.part.vel_high:
+            if soft < receiver.part.vel_low or loud > receiver.part.vel_high:
                 self.obstacles.append(
                     Obstacle(
                         (wish.id,),
                         (),
-                        f"{ear.part.name} answers velocities {ear.part.vel_low}–"
-                        f"{ear.part.vel_high} only, and {wish.name} is wished at {soft}–{loud}.",
+                        f"{receiver.part.name} answers velocities {receiver.part.vel_low}–"
+                        f"{receiver.part.vel_high} only, and {wish.name} is wished at "
+                        f"{soft}–{loud}.",
                     )
                 )
-            self._tie_channels(sender, ear)
+            self._tie_channels(sender, receiver)
             if sender.zone is not None:
                 low, high = sender.notes
                 first = max(low, wish.lowest + sender.zone.shift)
                 last = min(high, wish.highest + sender.zone.shift)
-                self.needed.setdefault(ear.ref, set()).update(range(first, last + 1))
+                self.needed.setdefault(receiver.ref, set()).update(range(first, last + 1))
             else:
-                self._bind_pad(sender, ear, binding.source, binding.wish.id)
+                self._bind_pad(sender, receiver, binding.source, binding.wish.id)
 
-    def _tie_channels(self, sender: Sender, ear: Ear) -> None:
-        channel, part = self._channel(sender), self._part(ear)
+    def _tie_channels(self, sender: Sender, receiver: Receiver) -> None:
+        channel, part = self._channel(sender), self._part(receiver)
         if channel is not None and part is not None:
             self._same[channel, part] = None
 
-    def _bind_pad(self, sender: Sender, ear: Ear, source: str, ident: str) -> None:
+    def _bind_pad(self, sender: Sender, receiver: Receiver, source: str, ident: str) -> None:
         wish = next(binding.wish for binding in sender.bindings if binding.wish.id == ident)
         note = self._variable(setting_in(sender.base, "number"), "note", NOTES)
         if wish.sounds:
             sound = wish.sound(wish.sources.index(source))
             notes = []
-            for kit in ear.kits:
-                notes.append(self._sound(ear, kit, sound))
+            for kit in receiver.kits:
+                notes.append(self._sound(receiver, kit, sound))
             if not notes or None in notes:
                 self.obstacles.append(
                     Obstacle(
                         (ident,),
                         (),
-                        f"{ear.part.name} in {ear.device.name} is on a kit without the "
+                        f"{receiver.part.name} in {receiver.device.name} is on a kit without the "
                         f"sound “{sound}”: choose another kit or another sound.",
                     )
                 )
             for index in notes:
                 if index is not None:
                     self._same[note, index] = None
-                    self._within(ear, index)
+                    self._within(receiver, index)
         elif wish.note is not None:
             # What the part adds is taken off: the wish says what is to be heard.
-            wanted = wish.note - ear.part.transpose
-            allowed = frozenset({wanted}) & answers(ear.device)
+            wanted = wish.note - receiver.part.transpose
+            allowed = frozenset({wanted}) & answers(receiver.device)
             known = self._variables[note]
             self._variables[note] = known._replace(domain=known.domain & allowed)
-            self.needed.setdefault(ear.ref, set()).add(wanted)
+            self.needed.setdefault(receiver.ref, set()).add(wanted)
 
     def _count_slots(self) -> None:
         """No more targets moved in a device than it has assign slots that are not taken."""
@@ -110,13 +111,13 @@ class Demands(Variables):
                 )
                 self.obstacles.append(Obstacle(tuple(moved), (), sentence))
 
-    def _within(self, ear: Ear, sound: int) -> None:
+    def _within(self, receiver: Receiver, sound: int) -> None:
         """A sound lies where its part answers; a fixed one makes the part answer there."""
         known = self._variables[sound]
         if len(known.domain) == 1:
-            self.needed.setdefault(ear.ref, set()).update(known.domain)
+            self.needed.setdefault(receiver.ref, set()).update(known.domain)
         else:
-            domain = known.domain & frozenset(range(ear.part.low, ear.part.high + 1))
+            domain = known.domain & frozenset(range(receiver.part.low, receiver.part.high + 1))
             self._variables[sound] = known._replace(domain=domain)
 
     def _bind_target(self, sender: Sender, moves: str) -> None:
@@ -138,13 +139,13 @@ class Demands(Variables):
 
     def _bind_channel(self, sender: Sender, part_ref: str) -> None:
         """A control reaches the part of its target."""
-        ear = next(ear for ear in self._ears if ear.ref == part_ref)
+        receiver = next(receiver for receiver in self._receivers if receiver.ref == part_ref)
         if self._channel(sender) is not None:
-            self._tie_channels(sender, ear)
-        elif not self._zone_plays(sender, ear.ref):
+            self._tie_channels(sender, receiver)
+        elif not self._zone_plays(sender, receiver.ref):
             ref = setting_in(sender.base, "channel")
             index = self._variable(ref, "channel", self._channels(sender))
-            part = self._part(ear)
+            part = self._part(receiver)
             if part is not None:
                 self._same[index, part] = None
 
@@ -164,13 +165,15 @@ class Demands(Variables):
             for s in self._senders
         )
 
-    def _kits(self, ear: Ear) -> None:
+    def _kits(self, receiver: Receiver) -> None:
         """Every sound of a kit on a note of its own."""
-        for kit in ear.kits:
+        for kit in receiver.kits:
             indices = (
-                [self._sound(ear, kit, sound.id) for sound in kit.sounds] if not kit.fixed else []
+                [self._sound(receiver, kit, sound.id) for sound in kit.sounds]
+                if not kit.fixed
+                else []
             )
-            channel = self._part(ear)
+            channel = self._part(receiver)
             for n, one in enumerate(indices):
                 for other in indices[:n]:
                     if one is not None and other is not None and channel is not None:

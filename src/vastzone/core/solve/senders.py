@@ -46,7 +46,7 @@ class Sender(NamedTuple):
         return sent_window(self.send) if self.send else (1, 127)
 
 
-class Ear(NamedTuple):
+class Receiver(NamedTuple):
     """A part with the kits that it is on in the plan's scenes."""
 
     ref: str
@@ -121,13 +121,13 @@ def _reach(plan: Plan, source: Sources, ports: tuple[str, ...]) -> frozenset[tup
     return frozenset(reached)
 
 
-def ears(plan: Plan) -> list[Ear]:
+def receivers(plan: Plan) -> list[Receiver]:
     """Every part of the plan."""
     listed = []
     for owner, part in lookup.parts(plan):
         named = lookup.by_ids(owner.kits)
         kits = tuple(named[ident] for ident in sorted(_kits_of(plan, owner, part)))
-        listed.append(Ear(ref_to(owner.id, part.id), owner, part, kits))
+        listed.append(Receiver(ref_to(owner.id, part.id), owner, part, kits))
     return listed
 
 

@@ -12,7 +12,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes, kept_channels, kept_controllers
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
 from vastzone.core.solve.problem import Family, Variable
-from vastzone.core.solve.senders import Ear, Sender, ears, senders
+from vastzone.core.solve.senders import Receiver, Sender, receivers, senders
 from vastzone.core.solve.shaped import Shaped
 
 CHANNELS = frozenset(range(1, 17))
@@ -33,7 +33,7 @@ class Variables:
         self._variables: list[Variable] = []
         self._owners = lookup.by_ids(shaped.plan.devices)
         self._senders = [s for s in senders(shaped) if not self._is_exempt(s, exempt)]
-        self._ears = ears(shaped.plan)
+        self._receivers = receivers(shaped.plan)
         self._rhythm: set[int] = set()
         self.part_channel: dict[str, int] = {}
 
@@ -82,32 +82,32 @@ class Variables:
             self._free_channels[devices] = CHANNELS.difference(*kept)
         return self._free_channels[devices]
 
-    def _part(self, ear: Ear) -> int | None:
+    def _part(self, receiver: Receiver) -> int | None:
         """The channel variable of a part; None for a part that stays on all channels."""
-        ref = setting_in(owner_place(ear.device.id, "part", ear.part.id), "channel")
-        if ear.part.channel is None and (
-            self._dials[ref].scope == "fixed" or self._stays_omni(ear)
+        ref = setting_in(owner_place(receiver.device.id, "part", receiver.part.id), "channel")
+        if receiver.part.channel is None and (
+            self._dials[ref].scope == "fixed" or self._stays_omni(receiver)
         ):
             return None
-        index = self._variable(ref, "channel", CHANNELS - kept_channels(ear.device))
-        self.part_channel[ear.ref] = index
-        if ear.part.rhythm:
+        index = self._variable(ref, "channel", CHANNELS - kept_channels(receiver.device))
+        self.part_channel[receiver.ref] = index
+        if receiver.part.rhythm:
             self._rhythm.add(index)
         return index
 
-    def _stays_omni(self, ear: Ear) -> bool:
+    def _stays_omni(self, receiver: Receiver) -> bool:
         """Whether everything that reaches a part on all channels is meant for it."""
         return all(
-            any(binding.wish.plays == ear.ref for binding in sender.bindings)
+            any(binding.wish.plays == receiver.ref for binding in sender.bindings)
             or (sender.send is not None and sender.send.message != "note")
             for sender in self._senders
-            if ear.reached_by(sender.reach)
+            if receiver.reached_by(sender.reach)
         )
 
-    def _sound(self, ear: Ear, kit: Kit, sound: str) -> int | None:
+    def _sound(self, receiver: Receiver, kit: Kit, sound: str) -> int | None:
         """The note variable of a sound; None where the kit does not hold it."""
-        ref = setting_in(owner_place(ear.device.id, "kit", kit.id), sound)
-        return self._variable(ref, "note", answers(ear.device)) if ref in self._dials else None
+        ref = setting_in(owner_place(receiver.device.id, "kit", kit.id), sound)
+        return self._variable(ref, "note", answers(receiver.device)) if ref in self._dials else None
 
     def _controller(self, device: str, target: Target) -> int:
         ref = setting_in(owner_place(device, "target", target.id), "controller")
