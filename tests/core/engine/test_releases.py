@@ -133,3 +133,13 @@ def test_a_pedal_holds_what_hears_it_and_sustains():
     assert [v.landing.ref for v in hands.sounding] == ["box:held"]
     hands.move(("board:sustain", 1), 0)
     assert not hands.sounding
+
+
+def test_a_voice_arrives_after_its_cable_and_sounds_after_its_device():
+    plan = rig(keyboard(zone()), module(part(), delay_ms=2.0))
+    hands = Performance(compile_scene(plan, None))
+    (voice,) = hands.press(("board:keys", 60), 90, 100.0)
+    assert voice.arrives == pytest.approx(100.96) and voice.delay_ms == pytest.approx(2.96)
+    own = rig(keyboard(zone(), parts=(part("own"),), local=True), cables=())
+    (voice,) = Performance(compile_scene(own, None)).press(("board:keys", 60), 90, 100.0)
+    assert voice.arrives == 100.0

@@ -30,6 +30,7 @@ from vastzone.core.plan.fields.words import field_words, thing_words, value_word
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder
 from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Port
 from vastzone.core.plan.queries import lookup
 from vastzone.files import native
@@ -347,3 +348,9 @@ def test_values_of_fourteen_bits_are_entered_in_fourteen_bits():
     assert {m: top for m, top in tops.items() if m in wide} == {m: 16383 for m in tops if m in wide}
     assert {top for m, top in tops.items() if m not in wide} == {127}
     assert wide & set(tops)
+
+
+def test_a_target_of_a_part_listens_on_its_channel_and_has_none_of_its_own():
+    own, of_part = Target(id="own", name="Own"), Target(id="of", name="Of", part="piano")
+    refs = set(dials(rig(module(part(), targets=(own, of_part)), cables=())))
+    assert "box/target.own/channel" in refs and "box/target.of/channel" not in refs

@@ -197,3 +197,11 @@ def test_a_wrong_sense_silences_a_keyboard_and_its_fix_wakes_it():
     made = block(facing="line to common")
     line = next(c for c in causes(made) if c.finding.rule == "wrong diode sense")
     assert line.keys == 25 and prove(line.finding.fixes[0](made)).good
+
+
+def test_a_finding_about_stops_leads_to_the_first_of_them():
+    made = consoles.set_block("c", "stops", "", diodes=False)(plan())
+    (one,) = [f for f in check(made) if f.rule == "no diodes"]
+    assert one.subjects[0] == "c:stop-0"
+    (two,) = [f for f in check(block(diodes=False)) if f.rule == "no diodes"]
+    assert two.subjects[0] == "c:great"

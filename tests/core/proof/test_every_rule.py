@@ -148,7 +148,14 @@ CASES |= {
     "more targets than slots": (slots(3), (slots(2), slots(3, taken=()), slots(3, most=4))),
     "octave naming": (
         octave(1),
-        (octave(0), octave(-3), octave(1, transpose=1), octave(1, low=0, high=127)),
+        (
+            octave(0),
+            octave(-3),
+            octave(1, transpose=1),
+            octave(1, low=0, high=127),
+            octave(1, high=95),
+            octave(1, low=37),
+        ),
     ),
     "two controls on one number": (
         rig(

@@ -187,3 +187,27 @@ def test_pedals_in_no_jack_are_as_grave_as_they_matter(importance, severity):
     assert [f.severity for f in found(made, "pedal in no jack")] == severity
     without = rig(keyboard(zone()), module(part()), pedals=(pedal,))
     assert not found(without, "pedal in no jack")
+
+
+@pytest.mark.parametrize(
+    ("send", "told"),
+    [
+        ({"mode": "trigger", "high": 64}, True),
+        ({"mode": "trigger", "high": 63}, False),
+        ({"mode": "toggle", "low": 64}, True),
+        ({"mode": "toggle", "low": 63}, False),
+        ({"low": 64, "high": 63}, True),
+        ({"low": 63, "high": 127}, False),
+        ({"low": 64, "high": 127}, True),
+        ({"low": 127, "high": 64}, True),
+        ({"low": 0, "high": 127}, False),
+    ],
+)
+def test_sustain_comes_off_while_the_pedal_is_up(send, told):
+    pedal = Send(control="sustain", message="controller", number=64, channel=1, **send)
+    board = keyboard(programs=(Program(number=0, name="P", zones=(zone(),), sends=(pedal,)),))
+    made = rig(board, module(part()))
+    assert bool(found(made, "pedal holds at rest")) is told
+    other = changed(pedal, number=65)
+    board = keyboard(programs=(Program(number=0, name="P", zones=(zone(),), sends=(other,)),))
+    assert not found(rig(board, module(part())), "pedal holds at rest")

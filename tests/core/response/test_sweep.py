@@ -142,3 +142,12 @@ def test_what_is_sent_follows_the_drawn_curve_and_the_limits():
     assert sweep.sent_value(bent, 64 / 127) == 16 and sweep.sent_value(bent, 1.0) == 127
     turned = send(low=127, high=0, points=((64, 16),))
     assert sweep.sent_value(turned, 64 / 127) == 111
+
+
+def test_the_input_range_begins_at_its_threshold():
+    bent = send(threshold=64)
+    assert sweep.worked(bent, 63.9 / 127) == 0 and sweep.worked(bent, 64 / 127) > 0.5
+    ranged = send(starts=27, ends=127)
+    assert sweep.worked(ranged, 27 / 127) == 0 and sweep.worked(ranged, 1.0) == 1.0
+    assert sweep.worked(ranged, 77 / 127) == pytest.approx(0.5)
+    assert sweep.worked(ranged, -1) == 0 and sweep.worked(ranged, 2) == 1.0

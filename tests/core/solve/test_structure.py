@@ -13,7 +13,7 @@ from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.numbers import Solution
+from vastzone.core.solve.numbers import Solution, lock
 
 TWO = (part("piano", 1), part("two", 2))
 
@@ -338,3 +338,41 @@ def test_a_refusal_without_a_wish_or_a_lock_is_still_a_sentence():
     wished = wish("a", "box:piano", 36, 59, shift=12)
     answer = work_out(rig(keyboard(zone()), box, wishes=(wished,)))
     assert isinstance(answer, Refusal) and answer.sentence[0].isupper()
+
+
+@pytest.mark.parametrize("end", ["", "low", "high"])
+def test_a_range_is_narrowed_only_where_neither_end_is_locked(end):
+    """Two parts on one channel, each wished on its half: their ranges tell them apart."""
+    kept = Reserved(purpose="other things", channels=tuple(range(2, 17)))
+    wishes = wish("a", "box:piano", 36, 59), wish("b", "box:two", 60, 96)
+    plan = rig(keyboard(zone()), module(part("piano"), part("two")), wishes=wishes)
+    plan = changed(plan, devices=(plan.devices[0], changed(plan.devices[1], limits=(kept,))))
+    if end:
+        plan = lock(f"box/part.piano/{end}")(plan)
+    answer = work_out(plan)
+    assert isinstance(answer, Refusal if end else Solution)
+    if isinstance(answer, Refusal):
+        assert answer.locks == (f"box/part.piano/{end}",)
+
+
+def test_a_part_that_hears_all_channels_stays_so_while_all_is_meant_for_it():
+    omni = part("piano", None)
+    alone = solved(rig(keyboard(zone()), module(omni), wishes=(wish("a", "box:piano"),)))
+    assert lookup.device(alone, "box").parts[0].channel is None
+    wishes = wish("a", "box:piano", 36, 59), wish("b", "box:two", 60, 96)
+    both = solved(rig(keyboard(zone()), module(omni, part("two", 2)), wishes=wishes))
+    assert lookup.device(both, "box").parts[0].channel is not None
+
+
+@pytest.mark.parametrize(("plays", "follows"), [("piano", True), ("two", False)])
+def test_a_knob_follows_the_zones_only_where_they_play_its_part(plays, follows):
+    aim = Target(id="t", name="T", part="piano", controller=20)
+    held = Send(control="k0", message="controller", number=20)
+    board = keyboard(
+        controls=(Control(id="k0", name="K0", kind="knob"),),
+        programs=(Program(number=0, name="P", zones=(zone(),), sends=(held,)),),
+    )
+    wishes = (wish("w", f"box:{plays}"), move("m", "t", "k0"))
+    plan = solved(rig(board, module(*TWO, targets=(aim,)), wishes=wishes))
+    (knob,) = [s for s in sends(plan) if s.control == "k0"]
+    assert (knob.channel is None) is follows
