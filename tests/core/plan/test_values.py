@@ -354,3 +354,16 @@ def test_a_target_of_a_part_listens_on_its_channel_and_has_none_of_its_own():
     own, of_part = Target(id="own", name="Own"), Target(id="of", name="Of", part="piano")
     refs = set(dials(rig(module(part(), targets=(own, of_part)), cables=())))
     assert "box/target.own/channel" in refs and "box/target.of/channel" not in refs
+
+
+def test_notes_are_entered_among_the_keys_that_there_are():
+    low = next(f for f in fields_for("zone") if f.id == "low")
+    form = low.values.form(owner_of("zone", device=keyboard(zone())))
+    assert (form.kind, form.low, form.high) == ("note", 36, 96)
+    wide = next(f for f in fields_for("part") if f.id == "low")
+    form = wide.values.form(owner_of("part", device=module(part())))
+    assert (form.kind, form.low, form.high) == ("note", 0, 127)
+    for wrong in (-1, 128):
+        with pytest.raises(EditError):
+            wide.values.held(ZONE, wrong)
+    assert (wide.values.held(ZONE, 0), wide.values.held(ZONE, 127)) == (0, 127)
