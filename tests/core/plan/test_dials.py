@@ -3,14 +3,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.plans import plans
+from tests.random_rigs import wide_plans
 from tests.rigs import keyboard, module, part, rig, simple, zone
+from tests.trial_rigs import RIGS
+from vastzone import demo
 from vastzone.core.cache import derived
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.settings import set_numbers
-from vastzone.core.plan.fields.dials import dials, held_value, record
+from vastzone.core.plan.fields.dials import device_dials, dials, dials_named, held_value, record
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.solve.numbers import lock
+from vastzone.files import native
+
+SHIPPED = [native.read(demo.AS_FOUND), native.read(demo.READY), *(make() for make in RIGS.values())]
 
 
 @settings(max_examples=40, deadline=None)
@@ -115,3 +121,14 @@ def test_results_are_kept_by_identity_of_what_they_came_from():
     length((one,), "c")
     length((one,), "a")
     assert calls == ["a", "a", "b", "c", "a"], "only the last two are kept"
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.one_of(wide_plans(), st.sampled_from(SHIPPED)), st.data())
+def test_settings_by_name_are_those_of_the_device_in_its_order(plan, data):
+    for device in plan.devices:
+        every = device_dials(device)
+        refs = [dial.ref for dial in every]
+        some = frozenset(data.draw(st.sets(st.sampled_from(refs)))) if refs else frozenset()
+        wanted = some | {f"{device.id}/0/zone.gone/low", f"{device.id}/gone"}
+        assert dials_named(device, wanted) == tuple(d for d in every if d.ref in wanted)

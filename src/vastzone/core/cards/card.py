@@ -12,7 +12,7 @@ import msgspec
 
 from vastzone.core.cache import derived
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.fields.dials import Dial, device_dials, records
+from vastzone.core.plan.fields.dials import Dial, device_dials, dials_named, records
 from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.fields.words import field_words, thing_words, value_words
 from vastzone.core.plan.model.controls import Slot
@@ -131,12 +131,15 @@ def _tasks(
     plan: Plan, device: Device, everything: bool, also: frozenset[str]
 ) -> Iterator[list[Dial]]:
     """The numbers to dial; those that are one in the device, in one program, together."""
-    wanted = _pending(plan.settings).get(device.id, frozenset()) | also
+    wanted = _pending(plan.settings).get(device.id, frozenset())
+    # The same value while nothing is added: what came of it is found again.
+    if not also <= wanted:
+        wanted |= also
     if not everything and not wanted:
         return
     slots: dict[tuple[object, ...], list[Dial]] = {}
-    for dial in device_dials(device):
-        if dial.ref in wanted or (everything and not dial.is_usual):
+    for dial in device_dials(device) if everything else dials_named(device, wanted):
+        if dial.ref in wanted or not dial.is_usual:
             slots.setdefault((dial.program, *dial.slot), []).append(dial)
     yield from slots.values()
 

@@ -106,6 +106,16 @@ def device_of_setting(text: str) -> str:
     return text.partition("/")[0]
 
 
+def place_of_setting(text: str) -> str:
+    """What a setting is named after: the reference without its last piece."""
+    return text.rpartition("/")[0]
+
+
+def field_of_setting(text: str) -> str:
+    """The last piece of the name of a setting: its field, or the sound that it is the note of."""
+    return text.rpartition("/")[2]
+
+
 def setting_in(place: str, field: str) -> str:
     """Name a setting of what ``place`` stands for, as below."""
     return f"{place}/{field}"

@@ -5,17 +5,19 @@ table of fields (``table.py``) says what there is; limits say how far each kind 
 settings which are one in the device are known to be.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from operator import itemgetter
 from typing import NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.plan.fields.field import KINDS, Field, FieldKind
 from vastzone.core.plan.fields.owners import Owner, OwnerKind, owners
-from vastzone.core.plan.fields.table import fields_for
+from vastzone.core.plan.fields.table import fields_for, place_in_table
 from vastzone.core.plan.fields.values import Stored, as_number
 from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import SettingRecord
+from vastzone.core.plan.refs import field_of_setting, place_of_setting
 
 
 class Dial(NamedTuple):
@@ -88,10 +90,41 @@ def dials_of_kinds(device: Device, kinds: frozenset[FieldKind]) -> tuple[Dial, .
     return _dials(device, lambda field: field.kind in kinds)
 
 
+@derived(64)
+def dials_named(device: Device, refs: frozenset[str]) -> tuple[Dial, ...]:
+    """The settings of one device that are among some references; nothing else is read."""
+    by_name = _owners_by_name(device)
+    found: list[tuple[int, int, Dial]] = []
+    for ref in refs:
+        there = by_name.get(ref) or by_name.get(place_of_setting(ref))
+        if there is None:
+            continue
+        rank, owner = there
+        place, field = _field_named(owner, field_of_setting(ref))
+        if field is not None and field.is_dialled:
+            for dial in _read(owner, (field,)):
+                found.append((rank, place, dial))
+    found.sort(key=itemgetter(0, 1))
+    return tuple([dial for _, _, dial in found])
+
+
+def _field_named(owner: Owner, name: str) -> tuple[int, Field | None]:
+    """The field of an owner by the last piece of a reference, and its place in the table."""
+    if owner.alone:
+        return 0, fields_for(owner.kind)[0]
+    return place_in_table(owner.kind, name)
+
+
+@derived(256)
+def _owners_by_name(device: Device) -> Mapping[str, tuple[int, Owner]]:
+    """Owners with their places in the order of the device: by their name, one alone by its own."""
+    by_name = {}
+    for rank, owner in enumerate(owners(device)):
+        by_name[owner.ref("") if owner.alone else owner.place] = (rank, owner)
+    return by_name
+
+
 def _dials(device: Device, wanted: Callable[[Field], bool]) -> tuple[Dial, ...]:
-    scopes = {}
-    for kind in KINDS:
-        scopes[kind] = scope_of(device, kind)
     asked: dict[OwnerKind, tuple[Field, ...]] = {}
     listed: list[Dial] = []
     for owner in owners(device):
@@ -99,11 +132,26 @@ def _dials(device: Device, wanted: Callable[[Field], bool]) -> tuple[Dial, ...]:
         if fields is None:
             fields = tuple(f for f in fields_for(owner.kind) if f.is_dialled and wanted(f))
             asked[owner.kind] = fields
-        for field in fields:
-            value = field.read(owner)
-            if value is not None:
-                listed.append(_dial(owner, field, value, scopes[field.kind]))
+        listed.extend(_read(owner, fields))
     return tuple(listed)
+
+
+def _read(owner: Owner, fields: Iterable[Field]) -> Iterator[Dial]:
+    """The settings of an owner in some fields, those that it has."""
+    scopes = _scopes(owner.device)
+    for field in fields:
+        value = field.read(owner)
+        if value is not None:
+            yield _dial(owner, field, value, scopes[field.kind])
+
+
+@derived(1024)
+def _scopes(device: Device) -> Mapping[FieldKind, str]:
+    """How far each kind of setting reaches in a device."""
+    scopes = {}
+    for kind in KINDS:
+        scopes[kind] = scope_of(device, kind)
+    return scopes
 
 
 def _dial(owner: Owner, field: Field, value: Stored, scope: str) -> Dial:

@@ -66,6 +66,10 @@ class Field(NamedTuple):
         asked = self.asked if isinstance(self.asked, str) else self.asked(owner)
         return asked or self.name_on(owner)
 
+    def id_on(self, owner: Owner) -> str:
+        """The last piece of its reference."""
+        return owner.alone or self.id
+
     def belongs_to(self, owner: Owner) -> bool:
         """Whether this owner has it."""
         if self.has is not None:

@@ -48,6 +48,14 @@ def fields_for(kind: OwnerKind) -> tuple[Field, ...]:
     return _BY_OWNER.get(kind, ())
 
 
+def place_in_table(kind: OwnerKind, ident: str) -> tuple[int, Field | None]:
+    """A field of an owner by its name, with its place among them; −1 where there is none."""
+    for place, field in enumerate(fields_for(kind)):
+        if field.id == ident:
+            return place, field
+    return -1, None
+
+
 def field_of(kind: OwnerKind, ident: str) -> Field:
     """The field of an owner by its name.  Raises KeyError where there is none."""
     for field in fields_for(kind):
