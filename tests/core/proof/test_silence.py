@@ -10,6 +10,8 @@ from tests.scale import scaled
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.voice import Voice
+from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved
 from vastzone.core.plan.model.parts import Kit, Sound, Target
@@ -25,6 +27,7 @@ from vastzone.core.plan.queries.limits import (
 from vastzone.core.proof.marking import prove
 from vastzone.core.proof.silence import why_is_it_silent
 from vastzone.core.proof.walk import asks
+from vastzone.core.proof.words import thing_words
 
 
 def cause(plan, source="board:keys", number=60, velocity=96, at=None):
@@ -184,3 +187,15 @@ def test_a_layer_that_sounds_is_enough_and_a_window_that_is_missed_is_told():
     assert cause(plan, "board:pad", 1, velocity=65) == "channel"
     alone = keyboard(controls=(pad,), programs=(Program(number=0, name="P", sends=(soft,)),))
     assert cause(rig(alone, module(part())), "board:pad", 1, velocity=65) == "zone velocity"
+
+
+def test_places_are_said_by_key_span_or_bank():
+    one = rig(keyboard(zone(), octaves=4), module(part()))
+    assert thing_words(one, WishPlace("board:keys", 1, 60, 60)) == "C4 (60)"
+    assert thing_words(one, WishPlace("board:keys", 1, 60, 62)).startswith("C4–D4")
+    board = keyboard(zone(), octaves=4, controls=(Control(id="p", name="P", kind="pad", banks=2),))
+    two = changed(board, keybeds=(*board.keybeds, changed(board.keybeds[0], id="up", name="Upper")))
+    plan = rig(two, module(part()))
+    assert thing_words(plan, WishPlace("board:up", 1, 60, 60)) == "Upper C4 (60)"
+    assert thing_words(plan, WishPlace("board:p", 2)) == "P, bank 2"
+    assert thing_words(plan, WishPlace("board:sustain", 1)) == "Sustain"

@@ -376,3 +376,13 @@ def test_a_knob_follows_the_zones_only_where_they_play_its_part(plays, follows):
     plan = solved(rig(board, module(*TWO, targets=(aim,)), wishes=wishes))
     (knob,) = [s for s in sends(plan) if s.control == "k0"]
     assert (knob.channel is None) is follows
+
+
+def test_a_pitch_that_locks_forbid_names_the_locks():
+    plan = rig(keyboard(zone()), module(part()), wishes=(wish("a", "box:piano", shift=5),))
+    locks = ("board/0/zone.all/transpose", "box/part.piano/transpose", "box/part.piano/channel")
+    for ref in (*locks, "board/0/zone.all/octave"):
+        plan = lock(ref)(plan)
+    answer = work_out(plan)
+    assert isinstance(answer, Refusal) and answer.wishes == ("a",)
+    assert set(answer.locks) & set(locks[:2]) and locks[2] not in answer.locks
