@@ -173,7 +173,7 @@ def sounding(quick):
     return Counter((v.key, v.landing.ref, v.landing.note) for v in quick.sounding)
 
 
-@settings(max_examples=scaled(250), deadline=None)
+@settings(max_examples=scaled(180), deadline=None)
 @given(rigs(), GESTURES)
 def test_what_sounds_is_what_the_simulator_says(plan, gestures):
     def same(quick, slow):

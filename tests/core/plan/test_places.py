@@ -97,7 +97,7 @@ def test_a_program_of_its_own_stands_in_a_slot_that_nothing_has(number, also, ta
     assert lookup.program_number(own.scenes[1], lookup.device(own, "board")) == min(free)
 
 
-@settings(max_examples=scaled(12), deadline=None)
+@settings(max_examples=scaled(8), deadline=None)
 @given(wide_plans(), st.integers(20, 60))
 def test_what_programs_are_called_changes_nothing_but_the_names_of_settings(plan, more):
     """Renaming the ids of programs renames settings, and neither proof nor numbers see it."""

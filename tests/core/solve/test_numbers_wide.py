@@ -12,7 +12,7 @@ from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, can_hold, work_out
 
 
-@settings(max_examples=scaled(20), deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=scaled(12), deadline=None, suppress_health_check=list(HealthCheck))
 @given(wide_plans())
 def test_whatever_is_returned_is_as_meant_and_stays(plan):
     found = work_out(plan)
