@@ -82,13 +82,8 @@ def set_field(owner: Owner, field: Field, value: Any) -> Edit:
 
 def _new_thing(owner: Owner, changes: Mapping[str, Any]) -> New:
     if owner.kind == "passed on":
-        return {_name_of(owner): owner.thing._replace(**changes)}
-    return {_name_of(owner): changed(owner.thing, **changes)}
-
-
-def _name_of(owner: Owner) -> str:
-    """What a thing is known by among those that have changed."""
-    return owner.ref("") if owner.alone else owner.place
+        return {owner.own_name: owner.thing._replace(**changes)}
+    return {owner.own_name: changed(owner.thing, **changes)}
 
 
 def _with_send(device: Device, owner: Owner, changes: Mapping[str, Any]) -> Device:
@@ -134,7 +129,7 @@ def _with_owners(device: Device, new: New) -> Device:
     """A device with some of its things put in place of the old ones."""
     if not new:
         return device
-    renewed: Device = new.get(_name_of(device_owner(device)), device)
+    renewed: Device = new.get(device_owner(device).own_name, device)
     return changed(
         renewed,
         switches=_put_in(renewed.switches, partial(switch_owner, device), new),
@@ -153,7 +148,7 @@ def _put_in(items: Iterable[V], owner_of: Callable[[V], Owner], new: New) -> tup
     """Things, with the changed ones put in place of the old."""
     items_now = []
     for item in items:
-        items_now.append(new.get(_name_of(owner_of(item)), item))
+        items_now.append(new.get(owner_of(item).own_name, item))
     return tuple(items_now)
 
 
@@ -179,14 +174,14 @@ def _with_thrus(device: Device, new: New) -> tuple[Thru, ...]:
 def _with_console(device: Device, console: Console, new: New) -> Console:
     return changed(
         console,
-        encoder=new.get(_name_of(encoder_owner(device)), console.encoder),
+        encoder=new.get(encoder_owner(device).own_name, console.encoder),
         blocks=_put_in(console.blocks, partial(block_owner, device), new),
         shoes=_put_in(console.shoes, partial(shoe_owner, device), new),
     )
 
 
 def _with_program(device: Device, old: Program, new: New) -> Program:
-    program: Program = new.get(_name_of(program_owner(device, old)), old)
+    program: Program = new.get(program_owner(device, old).own_name, old)
     return changed(
         program,
         zones=_put_in(program.zones, partial(zone_owner, device, old), new),

@@ -57,19 +57,19 @@ class Dial(NamedTuple):
 @derived(64)
 def dials(plan: Plan) -> Mapping[str, Dial]:
     """Every setting of every device, by reference, in the plan's order."""
-    by_ref = {}
-    for device in plan.devices:
-        for dial in device_dials(device):
-            by_ref[dial.ref] = dial
-    return by_ref
+    return _by_ref(plan, device_dials)
 
 
 @derived(64)
 def open_dials(plan: Plan) -> Mapping[str, Dial]:
     """Every setting that a solver may choose, by reference, in the plan's order."""
+    return _by_ref(plan, _open_dials)
+
+
+def _by_ref(plan: Plan, dials_in: Callable[[Device], tuple[Dial, ...]]) -> dict[str, Dial]:
     by_ref = {}
     for device in plan.devices:
-        for dial in _open_dials(device):
+        for dial in dials_in(device):
             by_ref[dial.ref] = dial
     return by_ref
 
@@ -120,7 +120,7 @@ def _owners_by_name(device: Device) -> Mapping[str, tuple[int, Owner]]:
     """Owners with their places in the order of the device: by their name, one alone by its own."""
     by_name = {}
     for rank, owner in enumerate(owners(device)):
-        by_name[owner.ref("") if owner.alone else owner.place] = (rank, owner)
+        by_name[owner.own_name] = (rank, owner)
     return by_name
 
 

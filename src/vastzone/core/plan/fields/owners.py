@@ -64,6 +64,11 @@ class Owner(NamedTuple):
     kit: Kit | None = None
     control: Control | None = None
 
+    @property
+    def own_name(self) -> str:
+        """What it is known by in its device; one that is alone by its own reference."""
+        return self.ref("") if self.alone else self.place
+
     def ref(self, field: str) -> str:
         """The reference of one of its settings."""
         return setting_in(self.place, self.alone or field)

@@ -134,7 +134,8 @@ def _part_groups(owner: Owner) -> tuple[tuple[str, Any], ...]:
     return tuple(choices)
 
 
-def _kits(owner: Owner) -> tuple[tuple[str, Any], ...]:
+def kit_choices(owner: Owner) -> tuple[tuple[str, Any], ...]:
+    """The kits of a device by name."""
     choices = []
     for kit in owner.device.kits:
         choices.append((kit.name, kit.id))
@@ -178,7 +179,7 @@ PART_FIELDS: tuple[Field, ...] = (
     Field(
         "part", "mute_group", "Mute group", "part-mode", Listed(_part_groups, "none"), usual=None
     ),
-    Field("part", "kit", "Kit", "part-mode", Listed(_kits, "none"), _has_kits, None),
+    Field("part", "kit", "Kit", "part-mode", Listed(kit_choices, "none"), _has_kits, None),
     ports_field(
         "part", "inputs", "Inputs heard", "part-mode", Ports("in"), has=_several_inputs, usual=()
     ),

@@ -58,7 +58,7 @@ def place_in_table(kind: OwnerKind, ident: str) -> tuple[int, Field | None]:
 
 def field_of(kind: OwnerKind, ident: str) -> Field:
     """The field of an owner by its name.  Raises KeyError where there is none."""
-    for field in fields_for(kind):
-        if field.id == ident:
-            return field
-    raise KeyError(f"{kind}/{ident}")
+    _, field = place_in_table(kind, ident)
+    if field is None:
+        raise KeyError(f"{kind}/{ident}")
+    return field

@@ -6,6 +6,7 @@ from typing import Any, Final
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fields.field import Field, ports_field
 from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.plan.fields.part_fields import kit_choices
 from vastzone.core.plan.fields.values import (
     Listed,
     Note,
@@ -70,13 +71,6 @@ _soft, _loud = _there_or("vel_low", 1), _there_or("vel_high", 127)
 _octave = _there_or("octave", 0)
 
 
-def _kits(owner: Owner) -> tuple[tuple[str, Any], ...]:
-    choices = []
-    for kit in owner.device.kits:
-        choices.append((kit.name, kit.id))
-    return tuple(choices)
-
-
 ZONE_FIELDS: tuple[Field, ...] = (
     Field("program", "name", "Name", "program", Typed()),
     Field("zone", "name", "Name", Z, Typed(), kept="nowhere"),
@@ -106,5 +100,5 @@ ZONE_FIELDS: tuple[Field, ...] = (
     Field("zone", "on", "Zone", Z, OnOff(), solved=True, asked="On"),
     ports_field("zone", "outputs", "Outputs", "outputs", Ports("out")),
     Field("zone", "layer", "Part of a layer", Z, OnOff(), kept="nowhere"),
-    Field("kit choice", "kit", "Kit", "program", Listed(_kits)),
+    Field("kit choice", "kit", "Kit", "program", Listed(kit_choices)),
 )
