@@ -93,12 +93,11 @@ def test_numbers_are_worked_out_and_proved(capsys, tmp_path):
     status, told, _ = run(capsys, "prove", out, "--json")
     counts = json.loads(told)["counts"]
     assert status == 0 and counts.pop("as meant") > 100 and not any(counts.values())
-    told = run(capsys, "diff", out, demo.READY)[1].strip().splitlines()
-    assert (
-        len(told) == 4 and "Jack Sustain" in told[0] and "Input Aux" in told[1]
-    )  # ready is fitted
+    told = json.loads(run(capsys, "diff", out, demo.READY, "--json")[1])["differences"]
+    fitted = [one for one in told if "Jack Sustain" in one or "Input Aux" in one]
+    assert len(fitted) == 2, "ready is fitted"
     status, told, _ = run(capsys, "diff", demo.AS_FOUND, out)
-    assert status == 1 and "Zone Bells, channel from 9 to 6." in told
+    assert status == 1 and "  Zone Bells, channel from 9 to 6.\n" in told
 
 
 def test_wishes_that_clash_are_named_with_mends(capsys, tmp_path):
@@ -123,7 +122,7 @@ def test_cards_are_written_for_what_changed(capsys, tmp_path):
     status, told, _ = run(capsys, "cards", demo.READY, "-o", tmp_path / "out")
     assert status == 0 and "Store to slot 5." in told and "Close its editor" in told
     rows = (tmp_path / "out" / "cards.csv").read_text().splitlines()
-    assert any("Zone Bells,Channel,9,6,planned" in row for row in rows)
+    assert any("dial,Zone Bells,9,channel 6,planned" in row for row in rows)
     assert (tmp_path / "out" / "cards.pdf").read_bytes().startswith(b"%PDF")
     assert (tmp_path / "out" / "tracks-curlew.csv").read_text().startswith("track,name")
     assert run(capsys, "cards", demo.READY, "-o", "/proc/none")[0] == 2
@@ -153,9 +152,42 @@ def test_why_names_the_first_cause_and_the_checklist(capsys):
 def test_steps_are_ticked_until_the_device_holds_them(capsys, tmp_path):
     plan = tmp_path / "tour.vastzone"
     plan.write_bytes(demo.READY.read_bytes())
-    assert "Wren 32, program 1: Zone Swell manual, highest" in run(capsys, "diff", plan)[1]
+    assert "Zone Swell manual, highest from C6 (96)" in run(capsys, "diff", plan)[1]
+    sent = run(capsys, "cards", plan, "--mark", "wren=sent", "--by", "ro")[1]
+    assert "Wren 32" in sent and "Store to slot 1." in sent
     assert "Wren 32" not in run(capsys, "cards", plan, "--mark", "wren=stored")[1]
     assert "Wren 32" not in run(capsys, "diff", plan)[1]
+    assert run(capsys, "cards", plan, "--mark", "wren=planned")[0] == 2
+
+
+def test_what_is_dialled_is_proved_by_what_the_devices_hold(capsys, tmp_path):
+    plan = tmp_path / "tour.vastzone"
+    plan.write_bytes(demo.READY.read_bytes())
+    assert run(capsys, "prove", plan)[0] == 0
+    status, told, _ = run(capsys, "prove", plan, "--dialled", "--json")
+    assert status == 1 and json.loads(told)["counts"]["silent"]
+    for device in ("heron", "wren", "dipper", "curlew", "dovecote", "mudlark", "echo-pool"):
+        run(capsys, "cards", plan, "--mark", f"{device}=stored")
+    for device in ("rookery", "bittern"):
+        run(capsys, "cards", plan, "--mark", f"{device}=stored")
+    assert run(capsys, "prove", plan, "--dialled")[0] == 0
+    assert run(capsys, "diff", plan)[0] == 0
+
+
+def test_the_memory_of_a_device_goes_into_a_file_and_out_of_one(capsys, tmp_path):
+    plan, backup = tmp_path / "tour.vastzone", tmp_path / "heron.vzmemory"
+    plan.write_bytes(demo.AS_FOUND.read_bytes())
+    assert run(capsys, "memory", plan, "heron", "--save", backup)[0] == 0
+    assert run(capsys, "diff", plan, backup)[0] == 0
+    run(capsys, "cards", plan, "--mark", "heron=stored")
+    status, told, _ = run(capsys, "diff", plan, backup)
+    assert status == 1 and "Zone Brass is new" in told
+    run(capsys, "memory", plan, "heron", "--load", backup)
+    assert run(capsys, "diff", plan, backup)[0] == 0
+    told = run(capsys, "memory", plan, "heron", "--begin", "not known")[1]
+    assert "Nothing is known of it." in told
+    counts = json.loads(run(capsys, "prove", plan, "--dialled", "--json")[1])["counts"]
+    assert counts["not known"] > 20
 
 
 def test_prove_tells_the_causes_with_their_fixes(capsys):

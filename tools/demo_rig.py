@@ -857,7 +857,7 @@ def whole(plan: Plan) -> Plan:
 
 def ready() -> Plan:
     """The same plan with its numbers worked out."""
-    found = work_out(as_found(), today="2026-11-24")
+    found = work_out(as_found())
     assert isinstance(found, Solution), found
     plan = found.plan
     best = fit(

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import mido
 
+from demo_memory import memory
 from demo_rig import as_found, ready
 from vastzone import demo
 from vastzone.files.native import to_json
@@ -41,6 +42,8 @@ def tune(path: Path) -> None:
 
 
 if __name__ == "__main__":
-    demo.AS_FOUND.write_bytes(to_json(as_found()))
-    demo.READY.write_bytes(to_json(ready()))
+    found = as_found()
+    held = memory(found)
+    demo.AS_FOUND.write_bytes(to_json(found, held))
+    demo.READY.write_bytes(to_json(ready(), held))
     tune(demo.TUNE)

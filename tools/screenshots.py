@@ -173,17 +173,41 @@ def prove(camera: Camera) -> None:
 
 def cards(camera: Camera) -> None:
     camera.open(demo.AS_FOUND)
-    found = work_out(camera.window.desk.plan, DAY)
+    found = work_out(camera.window.desk.plan)
     assert isinstance(found, Solution)
     camera.window.perform(found.edit())
     camera.window.desk.mark_unseen(n.ref for n in found.numbers)
     camera.show("cards", "dusk")
     view: Any = camera.window.view("cards")
     page = view.page
-    for row in (1, 2, 4, 4, 8):
+    for row in range(6):
         page.tick(row)
+    page.tick(page.at)
     camera.take("cards-day")
     printed(camera)
+    dialled(camera)
+
+
+def dialled(camera: Camera) -> None:
+    """One line at a time with the simulated panel, on stage; then Plays as the devices are."""
+    view: Any = camera.window.view("cards")
+    THEME.use("stage")
+    view.show_device("dipper")
+    view.show_page(1)
+    for _ in range(4):
+        view.dial.do()
+    camera.take("dial-it-stage")
+    view.dial.practise.setChecked(True)
+    for _ in range(3):
+        view.dial.do()
+    camera.take("practice-stage")
+    view.dial.practise.setChecked(False)
+    view.show_page(0)
+    THEME.use("day")
+    camera.window.desk.look("dialled")
+    camera.show("plays", "herring-market")
+    camera.take("plays-dialled")
+    camera.window.desk.look("planned")
 
 
 def printed(camera: Camera) -> None:

@@ -129,20 +129,22 @@ class Monkey:
         """Undo all the way back and redo to the end; the autosave is the plan."""
         self.close_dialogs()
         desk = self.window.desk
-        end, kept = desk.plan, desk._history._entries
+        end, kept = desk.planned, desk._history._entries
+        held = desk.memory
         while desk.redo_label:
             desk.redo()
-        end = desk.plan
+        end = desk.planned
         while desk.undo_label:
             desk.undo()
-        assert desk.plan == kept[0].plan, "undo did not lead back to the oldest step kept"
+        assert desk.planned == kept[0].plan, "undo did not lead back to the oldest step kept"
         while desk.redo_label:
             desk.redo()
-        assert desk.plan == end, "redo did not lead to the end again"
+        assert desk.planned == end, "redo did not lead to the end again"
+        assert desk.memory is held, "undo changed what devices hold"
         if desk.autosave():
             copy = desk._autosave.copy
-            assert native.read(copy) == desk.plan, "the autosave is another plan"
-        assert native.from_json(native.to_json(desk.plan), "here") == desk.plan
+            assert native.read(copy) == desk.planned, "the autosave is another plan"
+        assert native.from_json(native.to_json(desk.planned), "here") == desk.planned
 
     # where hands can be
 

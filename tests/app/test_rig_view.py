@@ -7,6 +7,7 @@ from PySide6.QtCore import QPoint, Qt
 
 from vastzone.app import dialogs
 from vastzone.app.views.rig.add import AddDevice
+from vastzone.core.cards.card import count
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.rules import RULES
 from vastzone.core.text import many
@@ -136,9 +137,11 @@ def test_the_rail_counts_what_each_view_has_left(window, qtbot, rig):
         window.go_to_finding(finding)
         led_to[next(ident for ident in buttons if window.view(ident).isVisible())] += 1
     assert len(led_to) == 5
-    for ident, count in led_to.items():
-        assert buttons[ident].count == count, ident
-    assert buttons["cards"].count == 0
+    for ident, led in led_to.items():
+        assert buttons[ident].count == led, ident
+    plan, memory = window.desk.planned, window.desk.memory
+    left = sum(count(plan, memory, device).steps for device in plan.devices)
+    assert buttons["cards"].count == left > 0
     assert many(1, "cable") == "1 cable" and many(2, "cable") == "2 cables"
 
 

@@ -6,6 +6,7 @@ from PySide6.QtPrintSupport import QPrinter
 from vastzone.app import dialogs
 from vastzone.app.views.cards.preview import Preview
 from vastzone.app.views.rig.add import AddDevice
+from vastzone.core.memory.rig import as_dialled
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.marking import prove
@@ -76,17 +77,17 @@ def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch)
     assert prove(desk.plan).good and desk.unseen
     cards = show(window, qtbot, "cards")
     page = cards.page
-    while any(s.state not in ("stored", "checked") for s in desk.plan.settings if s.state):
-        row = next(
-            n
-            for n, r in enumerate(page.rows)
-            if r.kind == "step" and r.steps[0].state not in ("stored", "checked")
-        )
-        page.at = row
+    while any(row.line and row.line.waits for row in page.rows):
+        page.at = next(n for n, row in enumerate(page.rows) if row.line and row.line.waits)
         page.setFocus()
         qtbot.keyClick(page, Qt.Key.Key_Space)
-        if all(r.steps[0].state in ("stored", "checked") for r in page.rows if r.kind == "step"):
+        if not any(row.line.waits for row in page.rows if row.line):
             qtbot.mouseClick(cards.list.viewport(), LEFT, pos=QPoint(60, 80))
+    held = desk.memory
+    assert not cards.counts() or not any(one.steps for one in cards.counts().values())
+    desk.look("dialled")
+    assert desk.proof.good and desk.plan == as_dialled(desk.planned, held)
+    desk.look("planned")
     assert not [r for r in desk.unseen if r.startswith(keys.id)]
 
     paper = QPrinter()

@@ -5,13 +5,10 @@ from bench.full_house import full_house
 
 from tests.rigs import keyboard, module, part, rig, wish, zone
 from vastzone.core.plan.edits.zones import set_zone
-from vastzone.core.plan.fields.dials import dials
-from vastzone.core.plan.refs import device_of, read_setting_ref
 from vastzone.core.proof.walk import asks
 from vastzone.desk.derivation import is_small
 from vastzone.desk.session import Desk
 from vastzone.desk.walk import Walk
-from vastzone.files import native
 
 PLAN = rig(keyboard(zone()), module(part()), wishes=(wish("piano", "box:piano"),))
 
@@ -57,23 +54,6 @@ def test_what_was_changed_is_marked_until_it_is_looked_at():
     assert desk.unseen == {"box:piano"}
     desk.look_at("box")
     assert not desk.unseen
-
-
-def test_every_number_can_be_recorded_and_read_back():
-    from vastzone.core.cards.card import tick
-
-    for plan in (native.read(path) for path in _demos()):
-        every = tuple(dials(plan))
-        ticked = tick(every, "checked", "2026-01-02")(plan)
-        assert native.from_json(native.to_json(ticked), "all ticked") == ticked
-        devices = {d.id for d in plan.devices}
-        assert {device_of(read_setting_ref(ref).thing) for ref in every} <= devices
-
-
-def _demos():
-    from vastzone import demo
-
-    return demo.AS_FOUND, demo.READY
 
 
 def strike(desk, walk, key, bed="board:keys"):

@@ -19,6 +19,7 @@ from vastzone.core.cards.card import cards
 from vastzone.core.console.circuit import built
 from vastzone.core.console.trials import read_pin_test
 from vastzone.core.errors import PlanError
+from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
 from vastzone.core.proof.marking import prove
@@ -186,7 +187,7 @@ def test_whatever_is_read_as_a_plan_can_be_checked_proved_and_dialled(rig, seed)
     check(plan)
     prove(plan)
     causes(plan)
-    cards(plan, everything=True)
+    cards(plan, of_plan(plan), everything=True)
 
 
 @pytest.mark.parametrize(

@@ -15,6 +15,7 @@ from vastzone import demo
 from vastzone.cli import main
 from vastzone.core.cards.card import cards
 from vastzone.core.cards.csv_text import csv_text
+from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.text import decimal, printable, quoted, whole_number
 from vastzone.files import native, sheets, wires
 
@@ -94,7 +95,7 @@ def test_output_that_a_terminal_cannot_say_is_replaced_and_a_closed_pipe_is_quie
 
 
 def test_sheets_hold_every_name_and_no_formula(plan):
-    made = cards(plan, everything=True)
+    made = cards(plan, of_plan(plan), everything=True)
     pdf = sheets.to_pdf(plan.name, made, "2026-01-01")
     document = pypdfium2.PdfDocument(pdf)
     assert len(document) > 3

@@ -80,7 +80,7 @@ def test_saving_replaces_whole_and_leaves_nothing_behind(tmp_path):
     assert stat.S_IMODE(path.stat().st_mode) == 0o640
 
 
-@pytest.mark.parametrize("data", [b"{", b"notes", broken(lambda r: r.update(version=3))])
+@pytest.mark.parametrize("data", [b"{", b"notes", broken(lambda r: r.update(version=4))])
 def test_what_it_cannot_read_is_never_overwritten(tmp_path, data):
     path = tmp_path / "b.vastzone"
     path.write_bytes(data)

@@ -11,22 +11,18 @@ from vastzone.files.devices import read_device, shipped, write_device
 from vastzone.files.sheets import to_csv, to_pdf
 
 
-def test_the_table_has_a_row_for_every_step():
-    made = cards(native.read(demo.READY))
+def test_the_table_has_a_row_for_every_line():
+    made = cards(*native.read_rig(demo.READY))
     rows = list(csv.DictReader(io.StringIO(to_csv(made))))
-    assert len(rows) == sum(len(c.steps) for c in made)
+    assert len(rows) == sum(len(c.lines) for c in made)
     assert {r["Device"] for r in rows} == {c.name for c in made}
-    bells = next(r for r in rows if r["Where"] == "Zone Bells")
-    assert (bells["What"], bells["From"], bells["To"], bells["State"]) == (
-        "Channel",
-        "9",
-        "6",
-        "planned",
-    )
+    bells = next(r for r in rows if r["Thing"] == "Zone Bells")
+    assert (bells["Do"], bells["From"], bells["To"]) == ("dial", "9", "channel 6")
+    assert bells["State"] == "planned"
 
 
 def test_the_sheet_is_the_same_every_time_and_tells_when_there_is_nothing():
-    made = cards(native.read(demo.READY))
+    made = cards(*native.read_rig(demo.READY))
     sheet = to_pdf("Tour", made, "2026-11-24")
     assert sheet.startswith(b"%PDF") and sheet == to_pdf("Tour", made, "2026-11-24")
     assert to_pdf("Tour", (), "2026-11-24").startswith(b"%PDF")

@@ -4,10 +4,11 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from vastzone.core.text import printable
 from vastzone.files.devices import SUFFIX as DEVICE
+from vastzone.files.memory_file import SUFFIX as MEMORY
 from vastzone.files.native import SUFFIX
 from vastzone.files.reading import is_there
 
@@ -16,6 +17,7 @@ if TYPE_CHECKING:
 
 PLANS = f"Vast Zone plans (*{SUFFIX})"
 DEVICES = f"Devices (*{DEVICE})"
+MEMORIES = f"Memories of devices (*{MEMORY})"
 
 
 def ask_open(parent: QWidget) -> Path | None:
@@ -83,6 +85,34 @@ def ask_folder(parent: QWidget, title: str) -> Path | None:
 def ask_save_device(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save a device; None when given up."""
     return _ask_save(parent, "Save device as", suggestion, DEVICES, DEVICE)
+
+
+def ask_memory(parent: QWidget) -> Path | None:
+    """Which memory of a device to read; None when given up."""
+    return _ask_open(parent, "Memory from a file", f"{MEMORIES};;All files (*)")
+
+
+def ask_save_memory(parent: QWidget, suggestion: str) -> Path | None:
+    """Where to back up what a device holds; None when given up."""
+    return _ask_save(parent, "Back up as", suggestion, MEMORIES, MEMORY)
+
+
+def ask_compare(parent: QWidget) -> Path | None:
+    """Which plan or backup to compare with; None when given up."""
+    kinds = f"Plans and memories (*{SUFFIX} *{MEMORY});;All files (*)"
+    return _ask_open(parent, "Compare with", kinds)
+
+
+def ask_initials(parent: QWidget, now: str) -> str | None:
+    """The initials of the person; None when given up."""
+    words = "They stand beside what you dial and read:"
+    said, given = QInputDialog.getText(parent, "Your initials", words, text=now)
+    return said.strip()[:12] if given else None
+
+
+def ask_table(parent: QWidget) -> Path | None:
+    """Which table to read; None when given up."""
+    return _ask_open(parent, "Read a table", "Tables (*.csv);;All files (*)")
 
 
 def ask_printer(parent: QWidget) -> "QPrinter | None":

@@ -24,13 +24,15 @@ class Documents(QObject):
         self._desk, self._window, self._folder = desk, window, folder
         self._settings = folder / "preferences.json"
         self.preferences, self._remark = preferences.load(self._settings)
+        desk.held.initials = self.preferences.initials
         self.begun = Signal("a plan begun from nothing")
         self._timer = QTimer(self)
         self._timer.setInterval(AUTOSAVE_MS)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._keep)
         self._keeping = BackgroundJob(self)
-        desk.plan_changed.connect(self._keep_soon)
+        for signal in (desk.plan_changed, desk.memory_changed):
+            signal.connect(self._keep_soon)
 
     def _keep_soon(self) -> None:
         """Copy unsaved work soon after the first change, however many more follow."""
@@ -52,6 +54,15 @@ class Documents(QObject):
 
         self.preferences = msgspec.structs.replace(self.preferences, **changes)
         preferences.store(self.preferences, self._settings)
+
+    def ask_initials(self) -> None:
+        """Ask who says what devices hold."""
+        from vastzone.app import dialogs
+
+        said = dialogs.ask_initials(self._window, self.preferences.initials)
+        if said is not None:
+            self.remember(initials=said)
+            self._desk.held.initials = said
 
     def _opened(self, path: Path) -> None:
         self.preferences = self.preferences.opened(path)
@@ -161,7 +172,7 @@ class Documents(QObject):
             dialogs.say(self._window, " ".join(remarks))
         for left in leftovers.offers:
             if dialogs.ask_recover(self._window, left.plan.name, left.crash):
-                self._desk.load(left.plan, left.path, clean=False)
+                self._desk.load(left.plan, left.path, clean=False, memory=left.memory)
                 self._desk.autosave()
                 recovery.discard(left.copy)
                 return

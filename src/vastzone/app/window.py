@@ -44,7 +44,7 @@ class Window(QMainWindow):
         from vastzone.desk.recovery import Autosave
         from vastzone.desk.session import Desk
 
-        self._garbage = Collector(self, lambda: self.desk.derivation.pending or self.playing.busy)
+        self._garbage = Collector(self, lambda: self.desk.pending or self.playing.busy)
         self.desk = Desk(Autosave(self._folder / "recovery"))
         self.desk.asleep = True
         self.documents = Documents(self.desk, self, self._folder)
@@ -66,6 +66,7 @@ class Window(QMainWindow):
         self._pump.timeout.connect(self._work)
         for signal in (
             self.desk.plan_changed,
+            self.desk.memory_changed,
             self.desk.scene_changed,
             self.desk.saved,
             self.desk.proved,
@@ -164,6 +165,8 @@ class Window(QMainWindow):
             Action("go-to", "Go to…", self.go_to, "Ctrl+K", "Edit"),
             Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
             Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
+            Action("lens", "As planned or as dialled", self.switch_lens, "Ctrl+Shift+L", "View"),
+            Action("initials", "Your initials…", files.ask_initials, "", "Edit"),
             Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
             *self._show_actions(),
             Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
@@ -270,6 +273,10 @@ class Window(QMainWindow):
 
         WorkOut(self, self.desk, self.perform).open()
 
+    def switch_lens(self) -> None:
+        """Everything as planned, or as the devices hold it."""
+        self.desk.look("dialled" if self.desk.lens == "planned" else "planned")
+
     def switch_theme(self) -> None:
         """The other theme."""
         from vastzone.app.theme.current import THEME
@@ -291,7 +298,7 @@ class Window(QMainWindow):
         set_title(self, f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
         for place in PLACES:
             self.rail.buttons[place.place.ident].show_count(*place.tally(desk))
-        if desk.derivation.pending:
+        if desk.pending:
             self._pump.start()
 
     def _work(self) -> None:
@@ -300,7 +307,7 @@ class Window(QMainWindow):
 
         self.desk.work(SLICE)
         self.header.show_state()
-        if not self.desk.derivation.pending:
+        if not self.desk.pending:
             self._pump.stop()
             self._garbage.set_aside()
 

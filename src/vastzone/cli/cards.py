@@ -6,15 +6,27 @@ from datetime import date
 from pathlib import Path
 
 from vastzone.cli.output import Printer, print_json
-from vastzone.cli.places import read_plan, write_plan
-from vastzone.core.cards.card import Card, CardStep, card, cards, effort, tick
-from vastzone.core.cards.diff import differences, undialled
+from vastzone.cli.places import read_plan, read_rig, write_plan
+from vastzone.core.cards.card import Card, CardLine, card, cards, effort
+from vastzone.core.cards.diff import (
+    Differing,
+    as_plain,
+    by_device,
+    differences,
+    held_otherwise,
+    undialled,
+)
 from vastzone.core.cards.tracks import to_csv, tracks
 from vastzone.core.errors import ReadError, WriteError
+from vastzone.core.memory.checks import checked
+from vastzone.core.memory.model import Known, Memory
+from vastzone.core.memory.operations import perform
+from vastzone.core.memory.rig import memory_of, with_memory
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.plan.model.wishes import STATES
 from vastzone.core.plan.queries import lookup
 from vastzone.core.text import quoted
+from vastzone.files.memory_file import SUFFIX, read_memory
+from vastzone.files.native import Rig
 from vastzone.files.reading import is_there
 from vastzone.files.sheets import card_files, to_pdf, write_cards
 from vastzone.files.tables import write_table
@@ -22,11 +34,11 @@ from vastzone.files.tables import write_table
 
 def run(options: argparse.Namespace) -> int:
     """Write the cards into a folder, or print them; tick a device's steps first if asked."""
-    plan = read_plan(options.file)
+    plan, memory = read_rig(options.file)
     if options.mark:
-        plan = _marked(plan, options.mark)
-        write_plan(plan, options.file, options)
-    printed = cards(plan, options.all)
+        memory = _marked(plan, memory, options.mark, options.by)
+        write_plan(plan, memory, options.file, options)
+    printed = cards(plan, memory, options.all)
     written: tuple[Path, ...] = ()
     if options.output:
         today = date.today().isoformat()
@@ -46,7 +58,7 @@ def run(options: argparse.Namespace) -> int:
     for one in printed:
         _print(out, one)
     steps, presses = effort(printed)
-    out.say(f"{len(printed)} cards, {steps} steps, about {presses} presses.")
+    out.say(f"{len(printed)} cards, {steps} lines, about {presses} presses.")
     for path in written:
         out.say(f"Written: {path}")
     return 0
@@ -83,43 +95,63 @@ def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
     return tuple(written)
 
 
-def _marked(plan: Plan, wanted: str) -> Plan:
-    """The plan with all steps of one device ticked."""
+MARKS = ("sent", "stored", "checked")
+
+
+def _marked(plan: Plan, memory: Memory, wanted: str, by: str) -> Memory:
+    """The memory once the card of one device was followed as far as is said."""
     name, _, state = wanted.partition("=")
     device = lookup.find(plan.devices, name)
-    if device is None or state not in STATES:
+    if device is None or state not in MARKS:
         known = ", ".join(d.id for d in plan.devices)
         raise ReadError(
             f"“{quoted(wanted)}” marks nothing: write DEVICE=STATE with one of the devices {known} "
-            f"and one of {', '.join(STATES)}."
+            f"and one of {', '.join(MARKS)}."
         )
+    today = Known(on=date.today().isoformat(), how="dialled", by=by)
+    lines = card(plan, memory, device).lines
+    held = memory_of(memory, device)
     refs: list[str] = []
-    for step in card(plan, device).steps:
-        refs.extend(step.refs)
-    return tick(refs, state, date.today().isoformat())(plan)
+    for line in lines:
+        if state == "sent" and line.kind == "store":
+            break
+        refs.extend(line.operation.refs)
+        if line.waits:
+            held = perform(held, device, line.operation, today)
+    if state == "checked":
+        held = checked(held, device, refs, None, today)
+    return with_memory(memory, held)
 
 
-def _step(step: CardStep) -> dict[str, object]:
-    """A step, with the way to it where that is known."""
-    told = step._asdict()
-    if not step.path:
-        del told["path"]
+def line_as_json(line: CardLine) -> dict[str, object]:
+    """A line of a card for a program to read."""
+    told: dict[str, object] = {
+        "kind": line.kind,
+        "words": line.words,
+        "state": line.state,
+        "refs": list(line.operation.refs),
+        "presses": line.presses,
+    }
+    for name in ("thing", "before", "after", "path"):
+        if getattr(line, name):
+            told[name] = getattr(line, name)
+    if line.why:
+        told["why"] = list(line.why)
+    if line.known is not None:
+        told |= {"on": line.known.on, "by": line.known.by, "how": line.known.how}
     return told
 
 
 def _as_json(printed: Card) -> dict[str, object]:
+    sections = []
+    for section in printed.sections:
+        lines = [line_as_json(line) for line in section.lines]
+        sections.append({"title": section.title, "lines": lines})
     return {
         "device": printed.device,
         "preparation": list(printed.preparation),
         "presses": printed.presses,
-        "sections": [
-            {
-                "title": section.title,
-                "steps": [_step(step) for step in section.steps],
-                "closing": list(section.closing),
-            }
-            for section in printed.sections
-        ],
+        "sections": sections,
     }
 
 
@@ -129,25 +161,40 @@ def _print(out: Printer, printed: Card) -> None:
         out.say(f"  ☐ {line}")
     for section in printed.sections:
         out.say("  ", ("bold", section.title))
-        for step in section.steps:
-            mark = "☑" if step.state in ("stored", "checked") else "☐"
-            what = f"{step.thing}, {step.field.lower()}"
-            out.say(f"    {mark} {what}: {step.before} → ", ("bold", step.after))
-        for line in section.closing:
-            out.say(f"    ☐ {line}")
+        for todo in section.lines:
+            mark = {"sent": "◐", "stored": "☑", "checked": "☑"}.get(todo.state, "☐")
+            out.say(f"    {mark} {todo.words}")
 
 
 def run_diff(options: argparse.Namespace) -> int:
     """Print what differs; 1 when anything does."""
-    old = read_plan(options.file)
-    told = differences(old, read_plan(options.new)) if options.new else undialled(old)
-    if options.json:
-        print_json({"differences": told})
+    rig = read_rig(options.file)
+    same = "The devices hold what is planned."
+    if options.new is None:
+        told = undialled(rig.plan, rig.memory)
+    elif options.new.suffix == SUFFIX:
+        told = _from_backup(rig, options.new)
+        same = "The device holds what was backed up."
+    elif options.held:
+        told = held_otherwise(rig.plan, rig.memory, read_rig(options.new).memory)
+        same = "The devices hold the same."
     else:
-        out = Printer()
-        for sentence in told:
-            out.say(sentence)
-        same = "The plans do not differ." if options.new else "The devices hold what is planned."
-        count = f"{len(told)} difference{'' if len(told) == 1 else 's'}."
-        out.say(count if told else same)
+        told = differences(rig.plan, read_plan(options.new))
+        same = "The plans do not differ."
+    if options.json:
+        print_json({"differences": [each.whole for each in told], "grouped": as_plain(told)})
+        return 1 if told else 0
+    out = Printer()
+    for (device, program), sentences in by_device(told).items():
+        out.say(("bold", ", ".join(filter(None, (device, program))) or "The plan"))
+        for sentence in sentences:
+            out.say(f"  {sentence}")
+    count = f"{len(told)} difference{'' if len(told) == 1 else 's'}."
+    out.say(count if told else same)
     return 1 if told else 0
+
+
+def _from_backup(rig: Rig, path: Path) -> tuple[Differing, ...]:
+    """What a device holds otherwise than a file of its memory says."""
+    held = read_memory(path)
+    return held_otherwise(rig.plan, with_memory(rig.memory, held), rig.memory)

@@ -1,11 +1,13 @@
 """``vastzone devices``: the library, a device out of a plan into a file, a device into a plan."""
 
 import argparse
+from datetime import date
 from pathlib import Path
 
 from vastzone.cli.output import Printer, add_row, print_json, table
-from vastzone.cli.places import device_for, read_plan, write_plan
+from vastzone.cli.places import device_for, read_rig, write_plan
 from vastzone.core.errors import ReadError
+from vastzone.core.memory.rig import met
 from vastzone.core.plan.edits.devices import add_device
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.text import quoted
@@ -16,10 +18,12 @@ def run(options: argparse.Namespace) -> int:
     """List the library, or move a device between a plan and a file."""
     if options.file is None:
         return _list(options.json)
-    plan = read_plan(options.file)
+    plan, memory = read_rig(options.file)
     if options.add:
-        plan_with = add_device(_find(options.add))(plan)
-        write_plan(plan_with, options.output or options.file, options)
+        edit = add_device(_find(options.add))
+        plan_with = edit(plan)
+        held = met(memory, plan, plan_with, edit.out_of_the_box, date.today().isoformat())
+        write_plan(plan_with, held, options.output or options.file, options)
     if options.save:
         device = device_for(plan, options.save)
         place = options.output or Path(f"{device.id}{SUFFIX}")

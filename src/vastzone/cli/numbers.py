@@ -1,11 +1,11 @@
 """``vastzone numbers``: work every number out and save the result."""
 
 import argparse
-from datetime import date
 
 from vastzone.cli.output import Printer, add_row, print_json, table
-from vastzone.cli.places import read_plan, write_plan
+from vastzone.cli.places import read_rig, write_plan
 from vastzone.core.cards.card import cards, effort
+from vastzone.core.memory.model import Memory
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.words import number_words
 from vastzone.core.plan.model.plan import Plan
@@ -15,14 +15,14 @@ from vastzone.core.solve.numbers import Number, Solution
 
 def run(options: argparse.Namespace) -> int:
     """Print what changes and why; 1 when the wishes cannot all hold."""
-    plan = read_plan(options.file)
-    solved = work_out(plan, today=date.today().isoformat())
+    rig = read_rig(options.file)
+    solved = work_out(rig.plan)
     if isinstance(solved, Refusal):
         _refused(solved, options.json)
         return 1
     if options.output:
-        write_plan(solved.plan, options.output, options)
-    _solved(solved, options.json)
+        write_plan(solved.plan, rig.memory, options.output, options)
+    _solved(solved, rig.memory, options.json)
     return 0
 
 
@@ -45,7 +45,7 @@ def _refused(refusal: Refusal, as_json: bool) -> None:
         out.say("  ", ("dim", "would mend it:"), f" {mend.label} ({mend.cost})")
 
 
-def _solved(solution: Solution, as_json: bool) -> None:
+def _solved(solution: Solution, memory: Memory, as_json: bool) -> None:
     if as_json:
         print_json(
             {
@@ -65,7 +65,7 @@ def _solved(solution: Solution, as_json: bool) -> None:
     out.show(rows)
     for sentence in solution.others:
         out.say(sentence)
-    steps, presses = effort(cards(solution.plan))
+    steps, presses = effort(cards(solution.plan, memory))
     best = (
         "proved to be the fewest" if not solution.gap else f"within {solution.gap:.1%} of the best"
     )

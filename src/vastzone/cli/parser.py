@@ -8,8 +8,23 @@ from vastzone import __version__
 from vastzone.core.text import quoted
 
 PLAN = "a .vastzone plan, or “demo” or “demo-ready” for those that ship with the program"
+DIALLED = "with what the devices are known to hold, not with what is planned"
 FORCE = "replace files that are there already"
-COMMANDS = ("open", "demo", "check", "trace", "numbers", "prove", "cards", "diff", "devices", "why")
+BY = "who says so, kept beside what is known"
+BEGINNINGS = ("out of the box", "as planned", "not known")
+COMMANDS = (
+    "open",
+    "demo",
+    "check",
+    "trace",
+    "numbers",
+    "prove",
+    "cards",
+    "diff",
+    "memory",
+    "devices",
+    "why",
+)
 
 
 class Parser(argparse.ArgumentParser):
@@ -75,6 +90,7 @@ def _numbers(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command.set_defaults(run=numbers.run)
     _why(commands)
     command = _plan_command(commands, "prove", "simulate everything and compare with the wishes")
+    command.add_argument("--dialled", action="store_true", help=DIALLED)
     command.set_defaults(run=prove.run)
 
 
@@ -86,6 +102,7 @@ def _why(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> Non
     command.add_argument("number", nargs="?", metavar="KEY", help="a note name, or a bank")
     command.add_argument("--scene", help="the scene to be in; the first one if not given")
     command.add_argument("--velocity", type=int, default=96, help="1–127")
+    command.add_argument("--dialled", action="store_true", help=DIALLED)
     command.set_defaults(run=why.run)
 
 
@@ -98,13 +115,41 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     )
     command.add_argument("--force", action="store_true", help=FORCE)
     command.add_argument("--all", action="store_true", help="every setting, not only what differs")
-    states = "tick all steps of a device: planned, sent, stored or checked"
+    states = "follow the card of a device: until it is sent, stored or checked"
     command.add_argument("--mark", metavar="DEVICE=STATE", help=states)
+    command.add_argument("--by", default="", metavar="INITIALS", help=BY)
     command.set_defaults(run=cards.run)
+    _diff(commands)
+    _memory(commands)
+
+
+def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import cards
+
     command = _plan_command(commands, "diff", "what differs between two plans, in words")
-    newer = "the newer plan; without it, what the devices do not hold yet"
+    newer = (
+        "the newer plan, or a .vzmemory file to compare with what its device holds; without it, "
+        "what the devices do not hold yet"
+    )
     command.add_argument("new", type=Path, nargs="?", metavar="NEW", help=newer)
+    held = "compare what the devices hold, not what is planned"
+    command.add_argument("--held", action="store_true", help=held)
     command.set_defaults(run=cards.run_diff)
+
+
+def _memory(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import memory
+
+    command = _plan_command(commands, "memory", "what a device is known to hold")
+    command.add_argument("device", metavar="DEVICE", help="a device of the plan")
+    does = command.add_mutually_exclusive_group()
+    does.add_argument("--save", type=Path, metavar="OUT", help="back it up to a .vzmemory file")
+    does.add_argument("--load", type=Path, metavar="IN", help="take it from a .vzmemory file")
+    begin = "say how the device is"
+    does.add_argument("--begin", choices=BEGINNINGS, help=begin)
+    command.add_argument("--by", default="", metavar="INITIALS", help=BY)
+    command.add_argument("--force", action="store_true", help=FORCE)
+    command.set_defaults(run=memory.run)
 
 
 def _devices(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from vastzone import demo
 from vastzone.core.errors import ReadError, WriteError
+from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.text import quoted
 from vastzone.files import native
@@ -16,11 +17,16 @@ def read_plan(path: Path) -> Plan:
 
     Raises ReadError, DamagedFile or NewerFile.
     """
+    return read_rig(path).plan
+
+
+def read_rig(path: Path) -> native.Rig:
+    """The plan in a file with what its devices hold; raises as ``read_plan``."""
     shipped = demo.PLANS.get(str(path))
-    return native.read(shipped if shipped is not None and not is_there(path) else path)
+    return native.read_rig(shipped if shipped is not None and not is_there(path) else path)
 
 
-def write_plan(plan: Plan, path: Path, options: argparse.Namespace) -> None:
+def write_plan(plan: Plan, memory: Memory, path: Path, options: argparse.Namespace) -> None:
     """Save a plan where it was read from, or elsewhere if nothing is there or --force is said.
 
     Raises WriteError.
@@ -31,7 +37,7 @@ def write_plan(plan: Plan, path: Path, options: argparse.Namespace) -> None:
     may_replace = own or options.force
     if is_there(path) and not may_replace:
         raise WriteError(f"{quoted(path)} would be replaced: choose another, or say --force.")
-    native.write(plan, path, replace=may_replace)
+    native.write(plan, path, memory, replace=may_replace)
 
 
 def device_for(plan: Plan, name: str) -> Device:

@@ -3,34 +3,39 @@
 import argparse
 
 from vastzone.cli.output import Printer, add_row, print_json, table
-from vastzone.cli.places import read_plan
+from vastzone.cli.places import read_rig
+from vastzone.core.memory.rig import as_dialled
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.causes import Cause, causes
+from vastzone.core.proof.dialled import prove_dialled
 from vastzone.core.proof.marking import Proof, prove
-from vastzone.core.proof.verdict import VERDICTS, Mark
+from vastzone.core.proof.verdict import VERDICTS, Mark, Verdict
 from vastzone.core.proof.words import hits_words, mark_words
 from vastzone.core.text import many
 
 COLOURS = {"silent": "red", "wrong": "red", "extra": "yellow", "double": "yellow"}
+UNKNOWN = "dim"
 
 
 def run(options: argparse.Namespace) -> int:
     """Print what is not as meant; 1 when there is anything."""
-    plan = read_plan(options.file)
-    proof = prove(plan)
+    rig = read_rig(options.file)
+    plan, proof = rig.plan, prove(rig.plan)
+    if options.dialled:
+        plan, proof = as_dialled(*rig), prove_dialled(*rig)
     if options.json:
         print_json(
             {
                 "plan": plan.name,
                 "good": proof.good,
-                "counts": {verdict: proof.count(verdict) for verdict in VERDICTS},
+                "counts": {verdict: proof.count(verdict) for verdict in _verdicts(options.dialled)},
                 "causes": [_cause_as_json(cause) for cause in causes(plan) if cause.weight],
                 "faults": [_as_json(scene, mark) for scene, mark in proof.faults()],
             }
         )
     else:
-        _print(plan, proof)
+        _print(plan, proof, options.dialled)
     return 0 if proof.good else 1
 
 
@@ -53,12 +58,12 @@ def _as_json(scene: str, mark: Mark) -> dict[str, object]:
     return told
 
 
-def _print(plan: Plan, proof: Proof) -> None:
+def _print(plan: Plan, proof: Proof, dialled: bool) -> None:
     out = Printer()
     names = lookup.names_of(plan.scenes)
     rows = table("Scene", "Struck", "Verdict", "Missing", "Too much")
     for scene, mark in proof.faults():
-        verdict = (COLOURS[mark.verdict], mark.verdict)
+        verdict = (COLOURS.get(mark.verdict, UNKNOWN), mark.verdict)
         missing = mark.remark or hits_words(plan, mark.missing)
         add_row(
             rows,
@@ -77,5 +82,11 @@ def _print(plan: Plan, proof: Proof) -> None:
                 mend = f"can be mended: {fixes[0].label}" if fixes else ""
                 add_row(behind, cause.finding.sentence, many(cause.weight, "strike"), mend)
         out.show(behind)
-    counts = ", ".join(f"{proof.count(v)} {v}" for v in VERDICTS)
-    out.say(f"{plan.name}: {counts}.")
+    counts = ", ".join(f"{proof.count(v)} {v}" for v in _verdicts(dialled))
+    lens = ", as dialled" if dialled else ""
+    out.say(f"{plan.name}{lens}: {counts}.")
+
+
+def _verdicts(dialled: bool) -> tuple[Verdict, ...]:
+    """The verdicts that are counted: of what is dialled, something may not be known."""
+    return (*VERDICTS, "not known") if dialled else VERDICTS

@@ -3,9 +3,10 @@
 import argparse
 
 from vastzone.cli.output import Printer, print_json
-from vastzone.cli.places import device_for, read_plan
+from vastzone.cli.places import device_for, read_rig
 from vastzone.cli.trace import scene_for
 from vastzone.core.errors import ReadError
+from vastzone.core.memory.rig import as_dialled
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import read_ref, ref_to
@@ -15,7 +16,8 @@ from vastzone.core.text import quoted, whole_number
 
 def run(options: argparse.Namespace) -> int:
     """Print the first cause and what is left to look at; 1 when the plan shows a cause."""
-    plan = read_plan(options.file)
+    rig = read_rig(options.file)
+    plan = as_dialled(rig.plan, rig.memory) if options.dialled else rig.plan
     scene = scene_for(plan, options.scene)
     owner, thing = _source(plan, options.source)
     is_bed = any(bed.id == thing for bed in owner.keybeds)

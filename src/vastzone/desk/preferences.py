@@ -18,6 +18,7 @@ class Preferences(msgspec.Struct, frozen=True):
     """Everything remembered; unknown fields of other versions are ignored."""
 
     theme: Literal["day", "stage"] = "day"
+    initials: Annotated[str, msgspec.Meta(max_length=12)] = ""
     recent: Annotated[tuple[str, ...], msgspec.Meta(max_length=100)] = ()
 
     def opened(self, path: Path) -> "Preferences":

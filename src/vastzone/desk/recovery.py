@@ -18,6 +18,7 @@ from typing import IO, NamedTuple
 from filelock import FileLock, Timeout
 
 from vastzone.core.errors import PlanError
+from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Plan
 from vastzone.files import native
 from vastzone.files.reading import is_there
@@ -41,6 +42,7 @@ class Leftover(NamedTuple):
     path: Path | None
     copy: Path
     crash: str
+    memory: Memory | None = None
 
 
 class Leftovers(NamedTuple):
@@ -66,19 +68,21 @@ class Autosave:
         """Where the copy is, once there is one."""
         return self._copy
 
-    def keep(self, plan: Plan, path: Path | None) -> bool:
+    def keep(self, plan: Plan, path: Path | None, memory: Memory | None = None) -> bool:
         """Write the copy; False when the folder cannot be written (nothing is lost by that)."""
-        return self.keeping(plan, path)()
+        return self.keeping(plan, path, memory)()
 
-    def keeping(self, plan: Plan, path: Path | None) -> Callable[[], bool]:
+    def keeping(
+        self, plan: Plan, path: Path | None, memory: Memory | None = None
+    ) -> Callable[[], bool]:
         """What writes the copy, in any thread: a slow disk then holds nobody up.
 
         A newer copy is not written over, and one that was dropped in the meantime does not stay.
         """
         self._asked += 1
-        return partial(self._keep, plan, path, self._asked)
+        return partial(self._keep, plan, path, memory, self._asked)
 
-    def _keep(self, plan: Plan, path: Path | None, number: int) -> bool:
+    def _keep(self, plan: Plan, path: Path | None, memory: Memory | None, number: int) -> bool:
         with self._writing:
             if number < self._settled:
                 return False
@@ -86,7 +90,7 @@ class Autosave:
                 self._begin()
                 origin = json.dumps(str(path) if path else None).encode()
                 write_whole(origin, self._copy.with_suffix(ORIGIN), "The copy", mode=OWNER_ONLY)
-                write_whole(native.to_json(plan), self._copy, "The copy", mode=OWNER_ONLY)
+                write_whole(native.to_json(plan, memory), self._copy, "The copy", mode=OWNER_ONLY)
             except (OSError, PlanError, NotImplementedError):
                 return False
             if number < self._settled:
@@ -178,7 +182,8 @@ def leftovers(folder: Path) -> Leftovers:
             discard(copy)
             continue
         try:
-            offers.append(Leftover(native.read(copy), _origin(copy), copy, crash))
+            rig = native.read_rig(copy)
+            offers.append(Leftover(rig.plan, _origin(copy), copy, crash, rig.memory))
         except PlanError:
             remarks.append(_set_aside(copy, "A copy of unsaved work is damaged"))
     offers.sort(key=lambda left: -_written(left.copy))

@@ -2,17 +2,28 @@
 
 import hashlib
 from collections.abc import Callable, Iterable
+from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
+
+import msgspec
 
 from vastzone.core import cache
 from vastzone.core.engine.compile import Compiled, compile_scene
-from vastzone.core.errors import ChangedElsewhere, ReadError
+from vastzone.core.errors import ChangedElsewhere, EditError, ReadError
+from vastzone.core.memory.beginnings import of_plan
+from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
+from vastzone.core.memory.operations import Operation, perform
+from vastzone.core.memory.readings import seen_otherwise
+from vastzone.core.memory.rig import as_dialled, without_strangers
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.model.plan import Plan, Scene
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_setting_ref
+from vastzone.core.proof.dialled import with_unknown
 from vastzone.core.text import quoted
 from vastzone.desk.derivation import Derivation
+from vastzone.desk.held import Doing, Held
 from vastzone.desk.history import History
 from vastzone.desk.recovery import Autosave
 from vastzone.desk.signal import Signal
@@ -30,6 +41,11 @@ if TYPE_CHECKING:
     from vastzone.core.proof.verdict import Mark
 
 EMPTY = Plan(name="New plan")
+Lens = Literal["planned", "dialled"]
+
+
+def _seen(before: Device, after: Device, memory: DeviceMemory, known: Known) -> DeviceMemory:
+    return seen_otherwise(memory, before, after, known)
 
 
 def _digest(data: bytes) -> str:
@@ -41,6 +57,8 @@ class Desk:
 
     def __init__(self, autosave: Autosave | None = None) -> None:
         self.plan_changed = Signal("plan changed")
+        self.memory_changed = Signal("memory changed")
+        self.lens_changed = Signal("lens changed")
         self.opened = Signal("another plan opened")
         self.scene_changed = Signal("scene changed")
         self.selected = Signal("selected")
@@ -48,6 +66,9 @@ class Desk:
         self.proved = Signal("proved")
         self._history = History(EMPTY)
         self._clean = EMPTY
+        self.held = Held(Memory())
+        self._held_clean = self.held.memory
+        self.lens: Lens = "planned"
         self._autosave = autosave
         self._scene = ""
         self._gesture = False
@@ -57,23 +78,36 @@ class Desk:
         self.selection = ""
         self.bank = 1
         self.derivation = Derivation()
+        self.dialled_derivation = Derivation()
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
 
     @property
-    def plan(self) -> Plan:
-        """The current plan."""
+    def planned(self) -> Plan:
+        """The current plan, whatever lens one looks through."""
         return self._history.plan
+
+    @property
+    def plan(self) -> Plan:
+        """The plan under the lens: as planned, or with what the devices hold put in."""
+        if self.lens == "planned":
+            return self.planned
+        return as_dialled(self.planned, self.memory)
+
+    @property
+    def memory(self) -> Memory:
+        """What the devices are known to hold."""
+        return self.held.memory
 
     @property
     def changed(self) -> bool:
         """Whether there is something to save."""
-        return self.plan is not self._clean
+        return self.planned is not self._clean or self.memory is not self._held_clean
 
     @property
     def scene(self) -> Scene | None:
         """The current scene; None in a plan without scenes."""
-        scenes = self.plan.scenes
+        scenes = self.planned.scenes
         return next(
             (scene for scene in scenes if scene.id == self._scene), scenes[0] if scenes else None
         )
@@ -88,8 +122,16 @@ class Desk:
         """What is known of the plan; nothing while ``asleep``, the last state while pending."""
         if self.asleep:
             return None
-        self.derivation.follow(self.plan)
+        self.derivation.follow(self.planned)
         return self.derivation.known
+
+    @property
+    def seen(self) -> "Derived | None":
+        """The same of what is looked at: as planned or as dialled."""
+        if self.lens == "planned" or self.asleep:
+            return self.derived
+        self.dialled_derivation.follow(self.plan)
+        return self.dialled_derivation.known
 
     @property
     def findings(self) -> "tuple[Finding, ...]":
@@ -98,9 +140,15 @@ class Desk:
         return known.findings if known else ()
 
     @property
-    def causes(self) -> "tuple[Cause, ...]":
-        """What falls short, by cause."""
+    def planned_causes(self) -> "tuple[Cause, ...]":
+        """What falls short as planned, by cause."""
         known = self.derived
+        return known.causes if known else ()
+
+    @property
+    def causes(self) -> "tuple[Cause, ...]":
+        """What falls short under the lens, by cause."""
+        known = self.seen
         return known.causes if known else ()
 
     def wake(self) -> None:
@@ -111,14 +159,26 @@ class Desk:
 
     def work(self, seconds: float) -> None:
         """Go on deriving for about so long; ``proved`` tells when all is known."""
-        if not self.asleep and self.derivation.work(seconds):
+        if self.asleep:
+            return
+        finished = self.derivation.work(seconds)
+        if self.lens == "dialled":
+            finished = self.dialled_derivation.work(seconds) or finished
+        if finished:
             self.proved.emit()
+
+    @property
+    def pending(self) -> bool:
+        """Whether there is something left to derive."""
+        return self.derivation.pending or self.dialled_derivation.pending
 
     @property
     def proof(self) -> "Proof | None":
         """What the proof says of every strike; None without wishes, or while ``asleep``."""
-        known = self.derived
-        return known.proof if known else None
+        known = self.seen
+        if known is None or known.proof is None or self.lens == "planned":
+            return known.proof if known else None
+        return with_unknown(known.proof, self.planned, self.memory)
 
     def marks(self, source: str) -> "tuple[Mark, ...]":
         """The verdicts on a keybed or control in the current scene."""
@@ -173,14 +233,24 @@ class Desk:
                 findings.append(finding)
         return tuple(findings)
 
-    def load(self, plan: Plan, path: Path | None, clean: bool = True) -> None:
-        """Make another plan the current one; ``clean`` False when it still has to be saved."""
+    def load(
+        self, plan: Plan, path: Path | None, clean: bool = True, memory: Memory | None = None
+    ) -> None:
+        """Make another plan the current one; ``clean`` False when it still has to be saved.
+
+        Devices hold what stands in the plan where no ``memory`` is given.
+        """
         cache.forget_all()
         self._history = History(plan)
         self._clean = plan if clean else EMPTY
+        initials = self.held.initials
+        self.held = Held(of_plan(plan) if memory is None else memory)
+        self.held.initials = initials
+        self._held_clean, self.lens = self.memory, "planned"
         self.path, self.selection, self._scene, self.bank = path, "", "", 1
         self.unseen, self._on_disk = frozenset(), ""
         self.derivation.forget()
+        self.dialled_derivation.forget()
         self.stage.forget()
         self.opened.emit()
         self._follow()
@@ -189,7 +259,8 @@ class Desk:
     def open(self, path: Path) -> None:
         """Open a file.  Raises ReadError and leaves the current plan as it is."""
         data = read_whole(path, PLAN_LIMIT)
-        self.load(native.from_json(data, path.name), path)
+        rig = native.rig_from_json(data, path.name)
+        self.load(rig.plan, path, memory=rig.memory)
         self._on_disk = _digest(data)
         clean(path.parent)
 
@@ -204,9 +275,10 @@ class Desk:
             raise ValueError("a new plan needs a path")
         if where == self.path and not over:
             self._compare(where)
-        native.write(self.plan, where)
-        self._on_disk = _digest(native.to_json(self.plan))
-        self.path, self._clean = where, self.plan
+        memory = without_strangers(self.memory, self.planned)
+        native.write(self.planned, where, memory)
+        self._on_disk = _digest(native.to_json(self.planned, memory))
+        self.path, self._clean, self._held_clean = where, self.planned, self.memory
         self.drop_autosave()
         self.saved.emit()
 
@@ -240,7 +312,8 @@ class Desk:
         """What writes a copy of the work as it is now, in any thread; None where none is due."""
         if self._autosave is None or not self.changed:
             return None
-        return self._autosave.keeping(self.plan, self.path)
+        memory = without_strangers(self.memory, self.planned)
+        return self._autosave.keeping(self.planned, self.path, memory)
 
     def drop_autosave(self) -> None:
         """Forget the copy: the work is saved or given up."""
@@ -250,13 +323,76 @@ class Desk:
     def perform(self, edit: Edit, join: bool = False) -> None:
         """Apply an edit as one undo step.  Raises EditError and changes nothing.
 
-        Edits with ``join`` make one step together until ``end_gesture``.
+        Edits with ``join`` make one step together until ``end_gesture``.  Under the lens *as
+        dialled* an edit is a reading: the devices show what it says.
         """
-        plan = edit(self.plan)
-        if plan is not self.plan:
+        if self.lens == "dialled":
+            self._read(edit)
+            return
+        before = self.planned
+        plan = edit(before)
+        if plan is not before:
             self._history.add(edit.label, plan, join and self._gesture)
             self._gesture = join
+            self.held.meet(before, plan, edit.out_of_the_box)
             self._follow()
+
+    def _read(self, edit: Edit) -> None:
+        """Take an edit for what the devices show."""
+        before = self.plan
+        after = edit(before)
+        if after is before:
+            return
+        if msgspec.structs.replace(after, devices=before.devices) != before or len(
+            after.devices
+        ) != len(before.devices):
+            raise EditError(
+                "As dialled, only what a device shows can be typed in: look as planned to change "
+                "the plan itself."
+            )
+        for old, new in zip(before.devices, after.devices, strict=True):
+            if new is not old:
+                self.held.do(new, edit.label, "read back", partial(_seen, old, new))
+        self._follow_memory()
+
+    def operate(self, device: str, label: str, how: How, doing: Doing) -> None:
+        """Do something at a device: what it is known to hold changes, the plan does not.
+
+        Raises EditError where it cannot be done, and changes nothing.
+        """
+        if self.held.do(lookup.device(self.planned, device), label, how, doing):
+            self._follow_memory()
+
+    def tick(
+        self, device: str, operation: Operation, label: str, goal: Device | None = None
+    ) -> None:
+        """Perform the operation of a card's line; ``goal`` is what it leads to, else the plan."""
+        planned = lookup.device(self.planned, device)
+        owner = goal if goal is not None and goal.id == device else planned
+
+        def doing(memory: DeviceMemory, known: Known) -> DeviceMemory:
+            return perform(memory, owner, operation, known)
+
+        self.operate(device, label, "dialled", doing)
+
+    def take_back(self) -> None:
+        """Take back what was done last at a device."""
+        if self.held.take_back():
+            self._follow_memory()
+
+    def look(self, lens: Lens) -> None:
+        """Look at everything as planned, or as dialled."""
+        if lens != self.lens:
+            self.lens = lens
+            self.stage.load(self.compiled)
+            self.lens_changed.emit()
+            self.plan_changed.emit()
+
+    def _follow_memory(self) -> None:
+        if self.lens == "dialled":
+            self.stage.load(self.compiled)
+            self.plan_changed.emit()
+        self.memory_changed.emit()
 
     def end_gesture(self) -> None:
         """A drag is over: the next edit is a step of its own."""
@@ -295,7 +431,7 @@ class Desk:
 
     def step_scene(self, steps: int) -> None:
         """Go some scenes on or back; stays at the ends."""
-        scenes = self.plan.scenes
+        scenes = self.planned.scenes
         if scenes and self.scene is not None:
             at = scenes.index(self.scene) + steps
             self.go_to_scene(scenes[max(0, min(len(scenes) - 1, at))].id)

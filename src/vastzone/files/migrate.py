@@ -7,7 +7,7 @@ what is read.  Whoever changes the format raises ``VERSION`` and adds a step.
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 2
+VERSION = 3
 """The version that is written: of plans and of devices alike."""
 Raw = dict[str, Any]
 
@@ -45,5 +45,29 @@ def _dicts(values: object) -> list[Raw]:
     return [each for each in values if isinstance(each, dict)] if isinstance(values, list) else []
 
 
-STEPS: tuple[Callable[[Raw], None], ...] = (_from_1,)
+def _from_2(raw: Raw) -> None:
+    """What devices hold stood beside each number; it is taken out, to become their memory."""
+    plan = raw.get("plan")
+    if not isinstance(plan, dict):
+        return
+    records = []
+    kept = []
+    for setting in _dicts(plan.get("settings")):
+        told = [name for name in ("state", "held", "on") if name in setting]
+        record: Raw = {name: setting.pop(name) for name in told}
+        if record:
+            records.append({"ref": setting.get("ref"), **record})
+        if set(setting) - {"ref"}:
+            kept.append(setting)
+    if isinstance(plan.get("settings"), list) and len(_dicts(plan["settings"])) == len(
+        plan["settings"]
+    ):
+        plan["settings"] = kept
+    if records:
+        raw[RECORDS] = records
+
+
+RECORDS = "records"
+"""Where the records of files before version 3 are put aside."""
+STEPS: tuple[Callable[[Raw], None], ...] = (_from_1, _from_2)
 """What makes a file of version 1 one of version 2, and so on."""

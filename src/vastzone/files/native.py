@@ -6,15 +6,19 @@ A file that is damaged or newer than the program is never overwritten.
 import json
 import re
 from pathlib import Path
-from typing import Annotated, Any, Literal, TypeVar
+from typing import Annotated, Any, Literal, NamedTuple, TypeVar
 
 import msgspec
 
 from vastzone.core.errors import DamagedFile, NewerFile, ReadError, WriteError
+from vastzone.core.memory.consistency import contradictions
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.sharing import in_common
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries.consistency import problems
 from vastzone.core.text import quoted
-from vastzone.files.migrate import VERSION, brought_up
+from vastzone.files.migrate import RECORDS, VERSION, brought_up
+from vastzone.files.old_records import OldRecord, memory_from
 from vastzone.files.reading import PLAN_LIMIT, read_whole, text_of
 from vastzone.files.whole import write_whole
 
@@ -24,17 +28,29 @@ SUFFIX = ".vastzone"
 T = TypeVar("T")
 
 
-class Document(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """What stands in a file: its format, the format's version, and the plan."""
+class Document(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """What stands in a file: its format, the format's version, the plan, what devices hold.
+
+    Without a memory the devices are taken to hold what stands in the plan.
+    """
 
     format: Literal["vastzone"]
     version: Annotated[int, msgspec.Meta(ge=1)]
     plan: Plan
+    memory: Memory | None = None
 
 
-def to_json(plan: Plan) -> bytes:
-    """The plan as it is written: keys in the order of the model, two spaces deep."""
-    packed = msgspec.json.encode(Document("vastzone", VERSION, plan))
+class Rig(NamedTuple):
+    """A plan, and what its devices are known to hold."""
+
+    plan: Plan
+    memory: Memory
+
+
+def to_json(plan: Plan, memory: Memory | None = None) -> bytes:
+    """A plan, and what its devices hold, as it is written: keys in the order of the model, two
+    spaces deep."""
+    packed = msgspec.json.encode(Document("vastzone", VERSION, plan, memory))
     return msgspec.json.format(packed, indent=2) + b"\n"
 
 
@@ -43,14 +59,25 @@ def from_json(data: bytes, name: str) -> Plan:
 
     Raises DamagedFile or NewerFile with one sentence.
     """
+    return rig_from_json(data, name).plan
+
+
+def rig_from_json(data: bytes, name: str) -> Rig:
+    """The plan in ``data`` with what its devices hold; raises as ``from_json``."""
     name = quoted(name)
     raw = parsed(data, name)
     if not isinstance(raw, dict) or raw.get("format") != "vastzone":
         raise DamagedFile(f"{name} is not a Vast Zone plan: open a file that ends in {SUFFIX}.")
-    plan = converted(up_to_date(raw, name), Document, name).plan
-    for problem in problems(plan):
+    current = up_to_date(raw, name)
+    records = converted(current.pop(RECORDS, []), list[OldRecord], name)
+    document = converted(current, Document, name)
+    for problem in problems(document.plan):
         raise DamagedFile(f"{name} contradicts itself: {quoted(problem, LONG)}")
-    return plan
+    if document.memory is None:
+        return Rig(document.plan, memory_from(document.plan, records))
+    for fault in contradictions(document.memory):
+        raise DamagedFile(f"{name} contradicts itself: {quoted(fault, LONG)}")
+    return Rig(document.plan, in_common(document.memory, document.plan))
 
 
 def up_to_date(raw: dict[str, Any], name: str) -> dict[str, Any]:
@@ -160,17 +187,22 @@ def _value(value: float | str) -> str:
 
 def read(path: Path) -> Plan:
     """Read a plan.  Raises ReadError, DamagedFile or NewerFile."""
-    return from_json(read_whole(path, PLAN_LIMIT), path.name)
+    return read_rig(path).plan
 
 
-def write(plan: Plan, path: Path, *, replace: bool = True) -> None:
-    """Save a plan whole or not at all.
+def read_rig(path: Path) -> Rig:
+    """Read a plan with what its devices hold.  Raises ReadError, DamagedFile or NewerFile."""
+    return rig_from_json(read_whole(path, PLAN_LIMIT), path.name)
+
+
+def write(plan: Plan, path: Path, memory: Memory | None = None, *, replace: bool = True) -> None:
+    """Save a plan, and what its devices hold, whole or not at all.
 
     Raises WriteError, also where the file in the way is not a plan that this program can read; an
     empty one may be replaced.
     """
     _spare(path)
-    write_whole(to_json(plan), path, "The plan", replace=replace)
+    write_whole(to_json(plan, memory), path, "The plan", replace=replace)
 
 
 def _spare(path: Path) -> None:

@@ -2,14 +2,25 @@
 
 from pathlib import Path
 
-from vastzone.core.cards.card import Card, CardStep
+from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import WriteError
 from vastzone.core.text import many, quoted
 from vastzone.files.paper import WIDTH, Cell, Paper, Text, Tick
 from vastzone.files.whole import write_whole
 
-COLUMNS = ("Device", "Part of the device", "Where", "What", "From", "To", "State", "Why")
+COLUMNS = (
+    "Device",
+    "Part of the device",
+    "Do",
+    "Thing",
+    "From",
+    "To",
+    "State",
+    "On",
+    "By",
+    "Why",
+)
 CAUTION = (
     "Turn down before the first test. Nothing on this sheet has been sent to a device: "
     "each tick is yours."
@@ -17,61 +28,73 @@ CAUTION = (
 
 
 TICKED = (34, WIDTH - 34)
-STEP = (34, 232, 92, 22, WIDTH - 380)
+STEP = (34, 150, 220, WIDTH - 404)
 """How wide the columns of a sheet are, in points."""
 
 
 def to_csv(cards: tuple[Card, ...]) -> str:
     """All cards as comma-separated values, a step a line."""
-    return csv_text(
-        COLUMNS,
-        (
-            (
-                card.name,
-                section.title,
-                step.thing,
-                step.field,
-                step.before,
-                step.after,
-                step.state,
-                step.why,
-            )
-            for card in cards
-            for section in card.sections
-            for step in section.steps
-        ),
-    )
+    rows = []
+    for card in cards:
+        for section in card.sections:
+            for line in section.lines:
+                rows.append((card.name, section.title, *_cells(line)))
+    return csv_text(COLUMNS, rows)
 
 
-def to_pdf(plan_name: str, cards: tuple[Card, ...], today: str) -> bytes:
-    """All cards as a PDF, each device from a new page, with ticks large enough to find."""
+def _cells(line: CardLine) -> tuple[str, ...]:
+    """A line for a table: what to do, what it concerns, how far it is, who says so and why."""
+    on, by = (line.known.on, line.known.by) if line.known is not None else ("", "")
+    reasons = " ".join(line.why)
+    what = line.thing or line.words
+    return line.kind, what, line.before, line.after, line.state, on, by, reasons
+
+
+def to_pdf(plan_name: str, cards: tuple[Card, ...], today: str, reasons: bool = False) -> bytes:
+    """All cards as a PDF, each device from a new page, with ticks large enough to find.
+
+    With ``reasons``, why each number is what it is stands below it.
+    """
     paper = Paper(f"{plan_name}: cards", plan_name, today, CAUTION)
     for card in cards:
-        _card(paper, card)
+        _card(paper, card, reasons)
     if not cards:
         paper.begin("Nothing to dial", "Every device holds the numbers that stand in the plan.")
     return paper.finished()
 
 
-def _card(paper: Paper, card: Card) -> None:
+def _card(paper: Paper, card: Card, reasons: bool) -> None:
     """One device."""
-    paper.begin(card.name, f"{many(len(card.steps), 'step')}, about {card.presses} presses")
+    paper.begin(card.name, f"{many(len(card.lines), 'line')}, about {card.presses} presses")
     before = [(Tick(), Text(line, size=13)) for line in card.preparation]
     paper.rows(before, TICKED, ruled=False)
     for section in card.sections:
         paper.heading(section.title)
-        paper.rows([_step(step) for step in section.steps], STEP)
-        done = all(step.state in ("stored", "checked") for step in section.steps)
-        closing = []
-        for place, line in enumerate(section.closing):
-            closing.append((Tick(done and not place), Text(line, "SemiBold", 14)))
-        paper.rows(closing, TICKED, ruled=False)
+        for line in section.lines:
+            if line.kind == "dial":
+                paper.rows([_dial(line, reasons)], STEP)
+            else:
+                paper.rows([_plain(line)], TICKED, ruled=False)
 
 
-def _step(step: CardStep) -> tuple[Cell, ...]:
-    what = Text(f"{step.thing} · {step.field}", size=13, small=step.path)
-    done = Tick(step.state in ("stored", "checked"))
-    return done, what, Text(step.before, size=13), Text("→", size=13), Text(step.after, "Bold", 15)
+def _plain(line: CardLine) -> tuple[Cell, ...]:
+    return Tick(line.done), Text(line.words, "SemiBold", 14)
+
+
+def _dial(line: CardLine, reasons: bool) -> tuple[Cell, ...]:
+    small = [line.path]
+    if line.known is not None:
+        small.append(f"{line.state} {line.known.on} {line.known.by}".strip())
+    if reasons:
+        small.extend(line.why)
+    below = " · ".join(filter(None, small))
+    was = Text(f"was {line.before}" if line.before else "", size=11)
+    return (
+        Tick(line.done),
+        Text(line.thing, size=13, small=below),
+        Text(line.after, "Bold", 14),
+        was,
+    )
 
 
 def card_files(folder: Path) -> tuple[Path, Path]:

@@ -10,7 +10,7 @@ from vastzone import demo
 from vastzone.core.cache import derived
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.settings import set_numbers
-from vastzone.core.plan.fields.dials import device_dials, dials, dials_named, held_value, record
+from vastzone.core.plan.fields.dials import device_dials, dials, dials_named, record
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.solve.numbers import lock
@@ -95,10 +95,9 @@ def test_what_a_receiver_cannot_change_is_fixed():
     assert held["box/part.set/low"].scope == "control"
 
 
-def test_a_number_without_a_record_is_free_and_held_as_it_stands():
+def test_a_number_without_a_record_is_free():
     plan, ref = simple(), "box/part.piano/channel"
-    assert (record(plan, ref).hold, record(plan, ref).state) == ("free", "stored")
-    assert held_value(plan, dials(plan)[ref]) == 1
+    assert record(plan, ref).hold == "free"
     locked = lock(ref)(plan)
     assert (
         record(locked, ref).hold == "locked"

@@ -12,6 +12,7 @@ from vastzone import demo
 from vastzone.core.cards.card import card
 from vastzone.core.cards.diff import differences
 from vastzone.core.errors import EditError
+from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.edits.settings import set_numbers
 from vastzone.core.plan.fields import table
@@ -77,12 +78,12 @@ def test_pads_that_change_from_notes_to_controllers_are_told_and_stand_on_the_ca
     plan = RIGS["c"]()
     ref = "dabchick/0/pad-1.1/message"
     after = set_numbers({ref: MESSAGES.place("controller")}, "Change")(plan)
-    assert any(
-        "Pad 1, bank 1, message from note to controller" in d for d in differences(plan, after)
-    )
+    told = [each.sentence for each in differences(plan, after)]
+    assert "Pad 1, bank 1, message from note to controller." in told
     owner = lookup.device(after, "dabchick")
-    steps = [s for s in card(after, owner, everything=True).steps if ref in s.refs]
-    assert [(s.field, s.after) for s in steps] == [("Message", "controller")]
+    lines = [x for x in card(after, of_plan(plan), owner).lines if ref in x.operation.refs]
+    assert len(lines) == 1 and lines[0].thing == "Pad 1, bank 1"
+    assert lines[0].after.startswith("controller ") and lines[0].before.startswith("note ")
 
 
 def test_what_a_pad_has_besides_its_message_is_listed_where_it_is_not_as_in_a_new_one():
@@ -90,14 +91,16 @@ def test_what_a_pad_has_besides_its_message_is_listed_where_it_is_not_as_in_a_ne
     place = "dabchick/0/pad-1.1"
     owner = lookup.device(plan, "dabchick")
     usual = {"vel_low": 1, "vel_high": 127, "fade": False, "curve": "linear", "points": ()}
-    listed = {ref for step in card(plan, owner, everything=True).steps for ref in step.refs}
+    held = of_plan(plan)
+    lines = card(plan, held, owner, everything=True).lines
+    listed = {ref for line in lines for ref in line.operation.refs}
     for field, value in usual.items():
         assert f"{place}/{field}" not in listed and f"{place}/{field}" in dials(plan)
         other = {"vel_high": 126, "fade": True, "curve": "hard", "points": ((64, 40),)}
         changed = set_send("dabchick", 0, "pad-1", 1, "Set", **{field: other.get(field, 2)})(plan)
-        steps = card(changed, lookup.device(changed, "dabchick"), everything=True).steps
-        assert f"{place}/{field}" in {ref for step in steps for ref in step.refs}, (field, value)
-        assert any(d.startswith("Dabchick") for d in differences(plan, changed))
+        lines = card(changed, held, lookup.device(changed, "dabchick")).lines
+        assert f"{place}/{field}" in {ref for line in lines for ref in line.operation.refs}, field
+        assert {each.device for each in differences(plan, changed)} == {"Dabchick"}, value
 
 
 def test_no_two_fields_of_an_owner_share_a_name_and_a_low_end_is_not_a_high_one():

@@ -13,6 +13,7 @@ from vastzone.core.cards.tracks import own_channels, tracks
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
 from vastzone.core.errors import EditError
+from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.plan.edits import copies, layers, plugs
 from vastzone.core.plan.edits.copies import PadSpot
 from vastzone.core.plan.edits.edit import edit_device
@@ -181,8 +182,10 @@ def test_hi_hat_thresholds_and_the_school_without_a_pedal(ready):
     ]
     crossed = plugs.change_input("curlew:in-10", "x", half=90, closed=60)(ready)
     assert "hi-hat thresholds" in rules(crossed)
-    named = {s.field: s.after for s in card(crossed, lookup.device(crossed, "curlew"), True).steps}
-    assert (named["Half open from"], named["Closed from"]) == ("90", "60")
+    device = lookup.device(crossed, "curlew")
+    lines = card(crossed, of_plan(crossed), device, True).lines
+    told = ", ".join(line.after for line in lines if line.thing.startswith("Input"))
+    assert "half open from 90, closed from 60" in told
     plan = layers.hat_without_pedal(ready, "curlew", 0, "in-2")(ready)
     head, rim = (pad(plan, "curlew", c) for c in ("trigger-2", "snare-rim"))
     assert (head.number, head.mutes, rim.number, rim.muted_by) == (42, "hi-hat", 46, "hi-hat")

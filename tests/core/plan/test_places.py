@@ -10,6 +10,8 @@ from tests.scale import scaled
 from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card
 from vastzone.core.errors import EditError
+from vastzone.core.memory.beginnings import not_known, of_plan
+from vastzone.core.memory.rig import with_memory
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.layers import add_layer
 from vastzone.core.plan.edits.scenes import choose_program, own_program
@@ -46,13 +48,17 @@ def test_a_program_in_several_slots_is_one_owner_in_several_places():
         "board/0-9/zone.all/channel",
         "board/2-0/zone.all/channel",
     )
-    closing = card(plan, lookup.device(plan, "board"), everything=True).sections[-1].closing
-    assert closing == (
-        "Store to slot 5.",
-        "Store to slot 10 too.",
-        "Store to slot 3-1 too.",
+    board = lookup.device(plan, "board")
+    unknown = with_memory(of_plan(plan), not_known(board))
+    words = [line.words for line in card(plan, unknown, board).lines if line.kind != "dial"]
+    assert words == [
         "Select slot 5.",
-    )
+        "Clear or switch off whatever else is in this program.",
+        "Store to slot 5.",
+        "Store to slot 10.",
+        "Store to slot 3-1.",
+        "Select slot 5.",
+    ]
 
 
 def test_a_scene_on_any_slot_of_a_program_plays_that_program():

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QToolButton
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
-from vastzone.core.cards.card import PENDING
+from vastzone.core.cards.card import count
 from vastzone.desk.session import Desk
 
 
@@ -44,11 +44,9 @@ def _worked_out(desk: Desk) -> bool:
 
 
 def _dialled(desk: Desk) -> bool:
-    settings = desk.plan.settings
-    return (
-        _worked_out(desk)
-        and bool(settings)
-        and all(setting.state not in PENDING for setting in settings)
+    plan = desk.planned
+    return _worked_out(desk) and not any(
+        count(plan, desk.memory, device).steps for device in plan.devices
     )
 
 
@@ -87,7 +85,7 @@ class Guide(QFrame):
         set_tip(self.close_button, "Hide the guide")
         self.close_button.clicked.connect(self._dismiss)
         row.addWidget(self.close_button)
-        for signal in (desk.plan_changed, desk.proved, THEME.changed):
+        for signal in (desk.plan_changed, desk.memory_changed, desk.proved, THEME.changed):
             signal.connect(self.refresh)
         self.refresh()
 

@@ -41,6 +41,13 @@ class Header(QFrame):
         row.addSpacing(6)
         for name, words, action in (("undo-2", "Undo", "undo"), ("redo-2", "Redo", "redo")):
             row.addWidget(self._tool(name, words, action))
+        self.lens = Button("As dialled")
+        self.lens.setCheckable(True)
+        self.lens.setProperty("role", "lens")
+        set_tip(self.lens, "Everything as the devices hold it, not as planned (Ctrl+Shift+L)")
+        self.lens.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.lens.clicked.connect(lambda: actions.run("lens"))
+        row.addWidget(self.lens)
         numbers = Button("Work out numbers")
         numbers.setProperty("role", "primary")
         set_tip(numbers, "Work out every number that the wishes need (Ctrl+Enter)")
@@ -56,7 +63,13 @@ class Header(QFrame):
         row.addWidget(go)
         self._theme = self._tool("moon", "Stage or day theme", "theme")
         row.addWidget(self._theme)
-        for signal in (desk.plan_changed, desk.scene_changed, desk.saved, desk.proved):
+        for signal in (
+            desk.plan_changed,
+            desk.memory_changed,
+            desk.scene_changed,
+            desk.saved,
+            desk.proved,
+        ):
             signal.connect(self.refresh)
         THEME.changed.connect(self._restyle)
         self._restyle()
@@ -96,12 +109,22 @@ class Header(QFrame):
         place = desk.path.name if desk.path else "not saved yet"
         changed = " · changed" if desk.changed else ""
         proving = f" · proving {desk.derivation.share:.0%}" if desk.derivation.pending else ""
-        self._state.show_text(f"{place}{changed}{proving}")
+        lens = " · as dialled" if desk.lens == "dialled" else ""
+        self._state.show_text(f"{place}{changed}{proving}{lens}")
+
+    def _show_lens(self, lens: str) -> None:
+        """Everything looks different as dialled: the header says so."""
+        self.lens.setChecked(lens == "dialled")
+        if self.property("lens") != lens:
+            self.setProperty("lens", lens)
+            self.style().unpolish(self)
+            self.style().polish(self)
 
     def refresh(self) -> None:
         """Show the plan's name, whether it is saved, the scene, and what undo would do."""
         desk = self._desk
         self._plan.show_text(desk.plan.name)
+        self._show_lens(desk.lens)
         self.show_state()
         scenes = desk.plan.scenes
         if desk.scene is None:

@@ -3,7 +3,6 @@
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QWidget
 
@@ -33,8 +32,9 @@ class MainMenu(QMenu):
                 self.addSeparator()
             group = action.group
             item = add_action(self, action.label, action.run)
-            item.setShortcut(QKeySequence(action.keys))
-            item.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+            # Only told: a second shortcut of the same keys would make both ambiguous.
+            keys = QKeySequence(action.keys).toString(QKeySequence.SequenceFormat.NativeText)
+            item.setText(f"{unmarked(action.label)}\t{keys}" if keys else unmarked(action.label))
             if action.ident == "open":
                 self.addMenu(self._recent)
         self.aboutToShow.connect(self._show_recent)

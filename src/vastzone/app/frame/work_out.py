@@ -1,7 +1,6 @@
 """Work out numbers: beside the window, with progress and cancel; previewed before it is applied."""
 
 from collections.abc import Callable
-from datetime import date
 from functools import partial
 
 from PySide6.QtGui import QCloseEvent
@@ -37,7 +36,7 @@ Perform = Callable[[Edit], None]
 
 def _worked_out(plan: Plan, tell: Progress) -> Solution | Refusal:
     """The numbers of a plan, or why there are none."""
-    return work_out(plan, date.today().isoformat(), tell)
+    return work_out(plan, tell)
 
 
 class WorkOut(Dialog):
@@ -46,7 +45,7 @@ class WorkOut(Dialog):
     def __init__(self, parent: QWidget, desk: Desk, perform: Perform) -> None:
         super().__init__(parent)
         self._desk, self._perform = desk, perform
-        self._plan = desk.plan
+        self._plan = desk.planned
         set_title(self, "Work out numbers")
         room = parent.size()
         self.resize(round(WIDE * room.width()), round(TALL * room.height()))
@@ -130,7 +129,7 @@ class WorkOut(Dialog):
             else f"within {solution.gap:.1%} of the best"
         )
         self._title(box, f"{count} numbers change, {best}.")
-        steps, presses = effort(cards(solution.plan))
+        steps, presses = effort(cards(solution.plan, self._desk.memory))
         words = f"{steps} steps to dial, about {presses} presses. " + " ".join(solution.others)
         box.addWidget(quiet(words.strip()))
         box.addWidget(_table(solution), 1)
@@ -140,7 +139,7 @@ class WorkOut(Dialog):
 
     def _apply(self, solution: Solution) -> None:
         self.accept()
-        if self._desk.plan is self._plan:
+        if self._desk.planned is self._plan:
             self._perform(solution.edit())
             self._desk.mark_unseen(number.ref for number in solution.numbers)
 
@@ -165,7 +164,7 @@ class WorkOut(Dialog):
         if edit is None:
             return
         self._perform(edit)
-        self._plan = self._desk.plan
+        self._plan = self._desk.planned
         self._begin()
 
     def reject(self) -> None:

@@ -39,6 +39,8 @@ class Colours(NamedTuple):
 
     def verdict(self, name: str) -> str:
         """The colour of a verdict of the proof."""
+        if name == "not known":
+            return self.muted
         return {"as meant": self.good, "silent": self.fault, "wrong": self.fault}.get(
             name, self.caution
         )

@@ -91,6 +91,10 @@ QPushButton[role="bestfix"]:hover { border-color: $ink; }
 QPushButton[role="page"] { background: transparent; border: 1px solid transparent;
   padding: 5px 12px; color: $muted; }
 QPushButton[role="page"]:checked { background: $action_soft; color: $ink; font-weight: 600; }
+QPushButton:checked { background: $action_soft; border-color: $action; font-weight: 600; }
+QPushButton[role="lens"]:checked { background: $caution_soft; border-color: $caution;
+  color: $ink; }
+#header[lens="dialled"] { border-bottom: 3px solid $caution; }
 #guide { background: $action_soft; border-bottom: 1px solid $line; }
 QPushButton[role="hintstep"] { background: transparent; border: 1px solid transparent;
   padding: 4px 9px; color: $muted; }

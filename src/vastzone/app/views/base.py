@@ -16,6 +16,7 @@ class View(QWidget):
         self._stale = True
         for signal in (
             desk.plan_changed,
+            desk.memory_changed,
             desk.scene_changed,
             desk.selected,
             desk.proved,

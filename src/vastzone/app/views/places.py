@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.rail import RailPlace
-from vastzone.core.cards.card import PENDING
+from vastzone.core.cards.card import count
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import View, view_of
 from vastzone.desk.session import Desk
@@ -27,11 +27,11 @@ def _leads_to(view: View) -> Callable[[Desk], Count]:
     """Counts what is seen best in a view: going to any of it leads there."""
 
     def count(desk: Desk) -> Count:
-        every = {cause.finding.sentence: cause.finding for cause in desk.causes}
+        every = {cause.finding.sentence: cause.finding for cause in desk.planned_causes}
         every |= {finding.sentence: finding for finding in desk.findings}
         findings = []
         for f in every.values():
-            if view_of(desk.plan, f) == view:
+            if view_of(desk.planned, f) == view:
                 findings.append(f)
         return len(findings), any(f.severity == "fault" for f in findings)
 
@@ -40,7 +40,7 @@ def _leads_to(view: View) -> Callable[[Desk], Count]:
 
 def _plays(desk: Desk) -> Count:
     causes_here = []
-    for cause in desk.causes:
+    for cause in desk.planned_causes:
         if cause.weight:
             causes_here.append(cause)
     return len(causes_here), bool(causes_here)
@@ -48,14 +48,14 @@ def _plays(desk: Desk) -> Count:
 
 def _prove(desk: Desk) -> Count:
     findings = []
-    for cause in desk.causes:
+    for cause in desk.planned_causes:
         if cause.finding.severity != "hint":
             findings.append(cause.finding)
     return len(findings), any(item.severity == "fault" for item in findings)
 
 
 def _cards(desk: Desk) -> Count:
-    return sum(setting.state in PENDING for setting in desk.plan.settings), False
+    return sum(count(desk.planned, desk.memory, d).steps for d in desk.planned.devices), False
 
 
 PLACES = (

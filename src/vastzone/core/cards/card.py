@@ -1,54 +1,69 @@
-"""Cards: per device, in the order that a person meets the settings on it.
+"""Cards: what is left to dial into each device, line by line, in an order that works.
 
 The presses are an estimate to compare solutions by, from the ways of common devices: three to
 reach a setting and one for each step of its value, though no more than twelve; two to select a
 program, three to store one.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
-from typing import NamedTuple
-
-import msgspec
+from collections.abc import Iterable, Iterator
+from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived
-from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.fields.dials import Dial, device_dials, dials_named, records
+from vastzone.core.cards.sentences import learn_words, said, slot_words
+from vastzone.core.cards.steps import Step, steps
+from vastzone.core.memory.beginnings import wanted_program
+from vastzone.core.memory.checks import checked_places, places_of
+from vastzone.core.memory.differences import Difference
+from vastzone.core.memory.model import DeviceMemory, Known, Memory
+from vastzone.core.memory.operations import Operation
+from vastzone.core.memory.provenance import known_of
+from vastzone.core.memory.rig import memory_of
+from vastzone.core.memory.states import State
+from vastzone.core.plan.fields.dials import Dial, records
+from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.fields.values import Stored
-from vastzone.core.plan.fields.words import field_words, thing_words, value_words
-from vastzone.core.plan.model.controls import Slot
+from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, PanelPath, Plan
-from vastzone.core.plan.model.wishes import SettingRecord, State
-from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import device_of_setting
 
-MOST_STEPS, SELECT, STORE = 12, 2, 3
-PENDING = ("planned", "sent")
+MOST_STEPS, SELECT, STORE, LEARN = 12, 2, 3, 2
+LineKind = Literal["prepare", "dial", "learn", "rest", "select", "store", "write", "close"]
 
 
-class CardStep(NamedTuple):
-    """One thing to dial: where, what, from, to; how far it has got; the settings that it is.
+class CardLine(NamedTuple):
+    """One thing to do: in words, and as the operation that a tick on it performs.
 
-    ``path`` is the way to it on the device's panel, where that is known.
+    A line that dials says which ``thing``, what it is ``before`` and what ``after``.  ``known`` is
+    who did it and when; ``why`` are the reasons of the numbers, ``path`` the way on the panel.
     """
 
-    refs: tuple[str, ...]
-    thing: str
-    field: str
-    before: str
-    after: str
+    kind: LineKind
+    words: str
+    operation: Operation
     state: State
-    on: str
-    why: str
-    presses: int
+    thing: str = ""
+    before: str = ""
+    after: str = ""
+    known: Known | None = None
+    why: tuple[str, ...] = ()
+    presses: int = 0
     path: str = ""
+
+    @property
+    def done(self) -> bool:
+        """Whether the device holds it."""
+        return self.state in ("stored", "checked")
+
+    @property
+    def waits(self) -> bool:
+        """Whether there is something to do: what was sent only waits for the store."""
+        return self.state == "planned"
 
 
 class Section(NamedTuple):
-    """The steps of one program, between selecting and storing it; or of the device as a whole."""
+    """The lines of one program, or of the device as a whole."""
 
     title: str
-    steps: tuple[CardStep, ...]
-    closing: tuple[str, ...]
+    lines: tuple[CardLine, ...]
 
 
 class Card(NamedTuple):
@@ -60,106 +75,186 @@ class Card(NamedTuple):
     sections: tuple[Section, ...]
 
     @property
-    def steps(self) -> tuple[CardStep, ...]:
-        """All steps in order."""
-        steps: list[CardStep] = []
+    def lines(self) -> tuple[CardLine, ...]:
+        """All lines in order."""
+        lines: list[CardLine] = []
         for section in self.sections:
-            steps.extend(section.steps)
-        return tuple(steps)
+            lines.extend(section.lines)
+        return tuple(lines)
 
     @property
     def presses(self) -> int:
-        """Button presses for the whole card, estimated."""
-        stored = sum(bool(section.closing) for section in self.sections)
-        return sum(step.presses for step in self.steps) + stored * (SELECT + STORE)
+        """Button presses for what is not done yet, estimated."""
+        return sum(line.presses for line in self.lines if line.waits)
 
 
-def cards(plan: Plan, everything: bool = False) -> tuple[Card, ...]:
-    """A card for each device with something to dial; all its settings where ``everything``."""
-    all_cards = (card(plan, device, everything) for device in plan.devices)
+def cards(plan: Plan, memory: Memory, everything: bool = False) -> tuple[Card, ...]:
+    """A card for each device with something to do, in an order that works across devices."""
     filled = []
-    for c in all_cards:
-        if c.steps:
-            filled.append(c)
+    for device in in_order(plan):
+        one = card(plan, memory, device, everything)
+        if one.lines:
+            filled.append(one)
     return tuple(filled)
 
 
+def in_order(plan: Plan) -> tuple[Device, ...]:
+    """The devices as they are dialled: those that learn from others after all the others."""
+    return tuple(sorted(plan.devices, key=_has_learners))
+
+
+@derived(1024)
+def _has_learners(device: Device) -> bool:
+    if any(part.receives == "learns" for part in device.parts):
+        return True
+    return any(target.receives == "learns" for target in device.targets)
+
+
+def device_steps(
+    plan: Plan,
+    memory: Memory,
+    device: Device,
+    everything: bool = False,
+    also: frozenset[str] = frozenset(),
+) -> tuple[Step, ...]:
+    """What is to be done at a device, without words."""
+    held = memory_of(memory, device)
+    return steps(device, held, wanted_program(plan, device), everything, also)
+
+
 def card(
-    plan: Plan, device: Device, everything: bool = False, also: frozenset[str] = frozenset()
+    plan: Plan,
+    memory: Memory,
+    device: Device,
+    everything: bool = False,
+    also: frozenset[str] = frozenset(),
 ) -> Card:
-    """The card of one device: what is not stored yet and its settings ``also``, or everything."""
-    groups: dict[int | None, list[CardStep]] = {}
-    known = records(plan)
-    written = False
-    for task in _tasks(plan, device, everything, also):
-        number = task[0].program
-        groups.setdefault(number, []).append(_step(task, known, also))
-        written = written or task[0].field.where_kept(task[0].owner) == "on write"
-    sections = [
-        _section(device, number, tuple(groups[number]), written)
-        for number in sorted(groups, key=lambda n: -1 if n is None else n)
-    ]
+    """The card of one device: what is left and the settings ``also``, or everything."""
+    held = memory_of(memory, device)
+    sections: list[Section] = []
+    gathered: list[CardLine] = []
+    title = ""
+    for step in device_steps(plan, memory, device, everything, also):
+        here = _title(device, step)
+        if here != title and gathered:
+            sections.append(Section(title, tuple(gathered)))
+            gathered = []
+        title = here
+        gathered.append(line_of(plan, device, held, step))
+    if device.storage.close_editor and gathered:
+        gathered.append(_close(device, all(line.done for line in gathered)))
+    if gathered:
+        sections.append(Section(title, tuple(gathered)))
     preparation = (f"Switch {device.name} on and turn its volume down.", *device.preparation)
     return Card(device.id, device.name, preparation, tuple(sections))
 
 
-class Left(NamedTuple):
-    """How many steps a device has left, how many are done, and the presses for those left."""
-
-    steps: int
-    done: int
-    presses: int
+def _close(device: Device, done: bool) -> CardLine:
+    state: State = "stored" if done else "planned"
+    words = f"Close the editor of {device.name}: it plays only without it."
+    return CardLine("close", words, Operation("none"), state, presses=1)
 
 
-def left(
-    plan: Plan, device: Device, everything: bool = False, also: frozenset[str] = frozenset()
-) -> Left:
-    """What ``card`` would hold, only counted."""
+def _title(device: Device, step: Step) -> str:
+    if step.learned:
+        return "What learns"
+    if step.program is not None:
+        number = _number(device, step.program)
+        return f"Program {number}, {step.program.name}"
+    return "The whole device" if step.operation.kind in ("dial", "write") else "In the end"
+
+
+def _number(device: Device, program: Program) -> str:
+    return slot_words(device, slots_of(program)[0])
+
+
+def line_of(plan: Plan, device: Device, memory: DeviceMemory, step: Step) -> CardLine:
+    """A step in words."""
+    if step.operation.kind == "dial":
+        return _dial_line(plan, memory, step)
+    return _plain_line(device, memory, step)
+
+
+def _plain_line(device: Device, memory: DeviceMemory, step: Step) -> CardLine:
+    """Selecting, storing, writing, clearing."""
+    operation = step.operation
+    slot = operation.slot
+    shown = "" if slot is None else slot_words(device, slot)
+    kind: LineKind = "select"
+    presses = SELECT
+    if operation.kind == "store":
+        kind, words, presses = "store", f"Store to slot {shown}.", STORE
+    elif operation.kind == "write":
+        kind, words, presses = "write", "Write the settings of the whole device.", STORE
+    elif operation.kind == "clear the rest":
+        kind, words = "rest", "Clear or switch off whatever else is in this program."
+    else:
+        words = f"Select slot {shown}."
+    where = "" if slot is None else f"{slot.bank}-{slot.number}"
+    known = known_of(memory, where) if step.done and where else None
+    return CardLine(kind, words, operation, step.state, known=known, presses=presses)
+
+
+def _dial_line(plan: Plan, memory: DeviceMemory, step: Step) -> CardLine:
+    first = step.differences[0].dial
+    told = said(plan, step.differences)
+    words = learn_words(plan, first) if step.learned else told.sentence
+    return CardLine(
+        "learn" if step.learned else "dial",
+        words,
+        step.operation,
+        _state(memory, step),
+        told.thing,
+        told.before,
+        told.after,
+        _known(memory, step),
+        _reasons(plan, step.differences),
+        LEARN if step.learned else sum(map(presses_for, step.differences)),
+        _path(first),
+    )
+
+
+def _state(memory: DeviceMemory, step: Step) -> State:
+    """Where a line stands: at the lowest of its fields."""
+    if step.state != "stored":
+        return step.state
+    done = checked_places(memory)
+    for difference in step.differences:
+        if not all(place in done for place in places_of(difference.dial)):
+            return "stored"
+    return "checked"
+
+
+def _known(memory: DeviceMemory, step: Step) -> Known | None:
+    """Who did it and when, where it is done."""
+    if step.state == "planned":
+        return None
+    dial = step.differences[0].dial
+    places = places_of(dial)
+    done = checked_places(memory)
+    if places[0] in done:
+        return memory.known[done[places[0]]]
+    if step.state == "sent" and dial.program is not None:
+        return known_of(memory, f"buffer/{places[0].split('/')[1]}")
+    return known_of(memory, places[0])
+
+
+def _reasons(plan: Plan, differences: Iterable[Difference]) -> tuple[str, ...]:
     known = records(plan)
-    waiting = presses = done = 0
-    for task in _tasks(plan, device, everything, also):
-        setting = known.get(task[0].ref)
-        if setting is not None and setting.state in PENDING:
-            waiting += 1
-            presses += _presses(task[0], setting.held)
-        else:
-            done += 1
-    return Left(waiting, done, presses)
+    reasons = []
+    for difference in differences:
+        setting = known.get(difference.dial.ref)
+        if setting is not None and setting.why:
+            reasons.append(setting.why)
+    return tuple(dict.fromkeys(reasons))
 
 
-def _tasks(
-    plan: Plan, device: Device, everything: bool, also: frozenset[str]
-) -> Iterator[list[Dial]]:
-    """The numbers to dial; those that are one in the device, in one program, together."""
-    wanted = _pending(plan.settings).get(device.id, frozenset())
-    # The same value while nothing is added: what came of it is found again.
-    if not also <= wanted:
-        wanted |= also
-    if not everything and not wanted:
-        return
-    slots: dict[tuple[object, ...], list[Dial]] = {}
-    for dial in device_dials(device) if everything else dials_named(device, wanted):
-        if dial.ref in wanted or not dial.is_usual:
-            slots.setdefault((dial.program, *dial.slot), []).append(dial)
-    yield from slots.values()
-
-
-@derived(8, whole=True)
-def _pending(settings: tuple[SettingRecord, ...]) -> Mapping[str, frozenset[str]]:
-    """The settings that are not stored yet, by device."""
-    return by_device(setting.ref for setting in settings if setting.state in PENDING)
-
-
-def by_device(refs: Iterable[str]) -> dict[str, frozenset[str]]:
-    """References of settings by the device that they belong to."""
-    refs_of: dict[str, set[str]] = {}
-    for ref in refs:
-        refs_of.setdefault(device_of_setting(ref), set()).add(ref)
-    return {device: frozenset(wanted_refs) for device, wanted_refs in refs_of.items()}
+def presses_for(difference: Difference) -> int:
+    """Presses to reach a setting on its device's panel and to turn it to its value."""
+    return _presses(difference.dial, difference.held)
 
 
 def _presses(dial: Dial, before: Stored | None) -> int:
-    """Presses to reach a setting on its device's panel and to turn it to its value."""
     path = panel_path(dial)
     reach = path.presses if path is not None else dial.field.presses
     value = dial.value
@@ -177,67 +272,54 @@ def panel_path(dial: Dial) -> PanelPath | None:
     return None
 
 
-def _section(
-    device: Device, number: int | None, steps: tuple[CardStep, ...], written: bool
-) -> Section:
-    if number is None:
-        closing = ("Write the settings of the whole device.",) if written else ()
-        return Section("The whole device", steps, closing)
-    program = lookup.program(device, number)
-    shown = slot_words(device, Slot(number=number))
-    title = f"Program {shown}, {program.name}"
-    also = (f"Store to slot {slot_words(device, slot)} too." for slot in program.also)
-    return Section(title, steps, (f"Store to slot {shown}.", *also, f"Select slot {shown}."))
+def _path(dial: Dial) -> str:
+    path = panel_path(dial)
+    return path.path if path is not None else ""
 
 
-def slot_words(device: Device, slot: Slot) -> str:
-    """A slot as its device counts: the number, after the bank where that is not the first."""
-    number = str(slot.number + device.first_program)
-    return f"{slot.bank + device.first_program}-{number}" if slot.bank else number
+class Count(NamedTuple):
+    """How many lines a device has left, how many are done, and the presses for those left."""
+
+    steps: int
+    done: int
+    presses: int
 
 
-def _step(dials: list[Dial], known: Mapping[str, SettingRecord], also: frozenset[str]) -> CardStep:
-    """One number as a step."""
-    ref, now = dials[0].ref, dials[0].value
-    setting = known.get(ref) or SettingRecord(ref=ref)
-    waiting = setting.state in PENDING or ref in also
-    before = setting.held if waiting else now
-    path = panel_path(dials[0])
-    return CardStep(
-        tuple(item.ref for item in dials),
-        thing_words(dials[0]),
-        field_words(dials[0]),
-        value_words(dials[0], before),
-        value_words(dials[0], now),
-        setting.state,
-        setting.on,
-        setting.why,
-        _presses(dials[0], before),
-        path.path if path is not None else "",
-    )
+def count(
+    plan: Plan,
+    memory: Memory,
+    device: Device,
+    everything: bool = False,
+    also: frozenset[str] = frozenset(),
+) -> Count:
+    """What ``card`` would hold, only counted."""
+    return counted(device_steps(plan, memory, device, everything, also))
 
 
-def tick(refs: Iterable[str], state: State, today: str) -> Edit:
-    """Move numbers on to *sent*, *stored* or *checked* (or back), with the date.
+@derived(256, whole=True)
+def counted(listed: tuple[Step, ...]) -> Count:
+    """Steps counted: left, done, presses."""
+    waiting = done = presses = 0
+    for step in listed:
+        if step.state == "planned":
+            waiting += 1
+            presses += sum(_step_presses(step))
+        else:
+            done += 1
+    return Count(waiting, done, presses)
 
-    Once stored, the device holds the plan's value.
-    """
-    wanted = tuple(refs)
 
-    def apply(plan: Plan) -> Plan:
-        known = dict(records(plan))
-        for ref in wanted:
-            old = known.get(ref) or SettingRecord(ref=ref)
-            known[ref] = msgspec.structs.replace(old, state=state, on=today)
-        return msgspec.structs.replace(plan, settings=tuple(known[r] for r in sorted(known)))
-
-    return Edit(f"Mark as {state}", apply)
+def _step_presses(step: Step) -> Iterator[int]:
+    if step.operation.kind == "dial":
+        yield from (LEARN,) if step.learned else map(presses_for, step.differences)
+    else:
+        yield STORE if step.operation.kind in ("store", "write") else SELECT
 
 
 def effort(some: Iterable[Card]) -> tuple[int, int]:
-    """Steps and button presses of some cards, to compare two solutions by."""
-    steps = presses = 0
+    """Lines and button presses of some cards, to compare two solutions by."""
+    listed = presses = 0
     for each in some:
-        steps += len(each.steps)
+        listed += len(each.lines)
         presses += each.presses
-    return steps, presses
+    return listed, presses

@@ -1,14 +1,25 @@
-"""What differs between two plans, in words."""
+"""What differs: between two plans, between a plan and what devices hold, between two memories.
 
-from collections.abc import Iterable, Iterator
-from typing import Protocol
+All in words, grouped by the plan itself, its devices and their programs.
+"""
 
-from vastzone.core.plan.fields.dials import Dial, device_dials, held_value
-from vastzone.core.plan.fields.values import Stored
-from vastzone.core.plan.fields.words import field_words, thing_words, value_words
-from vastzone.core.plan.model.plan import Plan
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Any, NamedTuple, Protocol
+
+import msgspec
+
+from vastzone.core.cards.sentences import NOT_KNOWN, NOTHING, end_name, slot_words, source_name
+from vastzone.core.memory.differences import Difference, left_to_dial
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.rig import as_dialled, memory_of
+from vastzone.core.plan.fields.field import Field
+from vastzone.core.plan.fields.owners import Owner, owners
+from vastzone.core.plan.fields.places import slots_of
+from vastzone.core.plan.fields.table import fields_for
+from vastzone.core.plan.fields.words import SAID, field_words, thing_words, value_words
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.capabilities import device_ability
 
 
 class _Named(Protocol):
@@ -19,96 +30,259 @@ class _Named(Protocol):
     def name(self) -> str: ...
 
 
-def differences(old: Plan, new: Plan) -> list[str]:
-    """Every difference as a sentence, in the order of the newer plan."""
-    told = list(_come_and_gone("device", old.devices, new.devices))
+class Differing(NamedTuple):
+    """A difference: of which device and program («» for the plan, the whole device), in words."""
+
+    device: str
+    program: str
+    sentence: str
+
+    @property
+    def whole(self) -> str:
+        """All of it in one sentence."""
+        where = ", ".join(filter(None, (self.device, self.program)))
+        return f"{where}: {self.sentence}" if where else self.sentence
+
+
+def differences(old: Plan, new: Plan) -> tuple[Differing, ...]:
+    """Every difference between two plans, in the order of the newer one."""
+    told = [Differing("", "", sentence) for sentence in _of_plan(old, new)]
+    before = lookup.by_ids(old.devices)
+    for device in new.devices:
+        if device.id in before and before[device.id] is not device:
+            told.extend(_of_device(before[device.id], device))
+    return tuple(told)
+
+
+def _of_plan(old: Plan, new: Plan) -> Iterator[str]:
+    if old.name != new.name:
+        yield f"The plan {old.name} is now called {new.name}."
+    yield from _come_and_gone("device", old.devices, new.devices)
     was, now = _cables(old), _cables(new)
     for cable in sorted(was - now):
-        told.append(f"Cable from {cable} is gone.")
+        yield f"Cable from {cable} is gone."
     for cable in sorted(now - was):
-        told.append(f"Cable from {cable} is new.")
-    told += _come_and_gone("scene", old.scenes, new.scenes)
-    told += _come_and_gone("wish", old.wishes, new.wishes)
-    known = lookup.by_ids(old.wishes)
+        yield f"Cable from {cable} is new."
+    yield from _come_and_gone("scene", old.scenes, new.scenes)
+    known_scenes = lookup.by_ids(old.scenes)
+    for scene in new.scenes:
+        if scene.id in known_scenes:
+            yield from _of_scene(old, new, known_scenes[scene.id], scene)
+    yield from _come_and_gone("wish", old.wishes, new.wishes)
+    known_wishes = lookup.by_ids(old.wishes)
     for wish in new.wishes:
-        if known.get(wish.id, wish) != wish:
-            told.append(f"The wish {wish.name} has changed.")
-    before = lookup.ids_of(old.devices)
-    for device in new.devices:
-        if device.id in before:
-            told += _numbers(old, new, device.id)
-            told += _rest(old, new, device.id)
-    return told
+        if known_wishes.get(wish.id, wish) != wish:
+            yield from _of_wish(new, known_wishes[wish.id], wish)
+    yield from _plugs("pad", old, new)
+    yield from _plugs("pedal", old, new)
+    if old.tempo != new.tempo:
+        yield f"The tempo is {new.tempo:g}, not {old.tempo:g}."
 
 
 def _cables(plan: Plan) -> set[str]:
     return {f"{cable.source} to {cable.dest}" for cable in plan.cables}
 
 
+def _plugs(what: str, old: Plan, new: Plan) -> Iterator[str]:
+    """Pads and pedals that are plugged in elsewhere."""
+    places = []
+    for plan in (old, new):
+        if what == "pad":
+            places.append({plug.pad: plug.input for plug in plan.plugs})
+        else:
+            places.append({plug.pedal: plug.jack for plug in plan.pedal_plugs})
+    before, after = places
+    names = lookup.names_of(new.pads if what == "pad" else new.pedals)
+    for ident, name in names.items():
+        was, now = before.get(ident, "no jack"), after.get(ident, "no jack")
+        if was != now:
+            yield f"The {what} {name} is in {now}, not in {was}."
+
+
 def _come_and_gone(what: str, old: Iterable[_Named], new: Iterable[_Named]) -> Iterator[str]:
     was, now = lookup.names_of(old), lookup.names_of(new)
-    for i in was:
-        if i not in now:
-            yield f"The {what} {was[i]} is gone."
-    for i in now:
-        if i not in was:
-            yield f"The {what} {now[i]} is new."
-    for i in now:
-        if was.get(i, now[i]) != now[i]:
-            yield f"The {what} {was[i]} is now called {now[i]}."
+    for ident, name in was.items():
+        if ident not in now:
+            yield f"The {what} {name} is gone."
+    for ident, name in now.items():
+        if ident not in was:
+            yield f"The {what} {name} is new."
+    for ident, name in now.items():
+        if was.get(ident, name) != name:
+            yield f"The {what} {was[ident]} is now called {name}."
 
 
-def _numbers(old: Plan, new: Plan, ident: str) -> Iterator[str]:
-    was, device = lookup.device(old, ident), lookup.device(new, ident)
-    before = {}
-    for device_dial in device_dials(was):
-        before[device_dial.ref] = device_dial
-    for dial in device_dials(device):
-        earlier = before.get(dial.ref)
-        if earlier is not None and earlier.value != dial.value:
-            yield _sentence(dial, earlier.value)
+def _of_scene(old: Plan, new: Plan, was: Scene, now: Scene) -> Iterator[str]:
+    for device in new.devices:
+        earlier = lookup.find(old.devices, device.id)
+        if earlier is None:
+            continue
+        before, after = lookup.program_in(was, earlier), lookup.program_in(now, device)
+        if before is None or after is None or before.number == after.number:
+            continue
+        shown = slot_words(device, slots_of(after)[0])
+        yield f"In {now.name}, {device.name} is on program {shown}, {after.name}."
+    if was.notes != now.notes:
+        yield f"The notes of {now.name} have changed."
 
 
-def _sentence(dial: Dial, before: Stored | None) -> str:
-    device, number = dial.owner.device, dial.program
-    where = "" if number is None else f", program {number + device.first_program}"
-    was, now = value_words(dial, before), value_words(dial, dial.value)
-    field = field_words(dial).lower()
-    return f"{device.name}{where}: {thing_words(dial)}, {field} from {was} to {now}."
+def _of_wish(plan: Plan, was: Wish, now: Wish) -> Iterator[str]:
+    """What a wish says otherwise than before."""
+    for name in now.__struct_fields__:
+        before, after = getattr(was, name), getattr(now, name)
+        if before != after and name not in ("id", "name"):
+            said = f"{_wished(plan, name, after)}, not {_wished(plan, name, before)}"
+            yield f"The wish {now.name}: {name.replace('_', ' ')} is {said}."
 
 
-def _rest(old: Plan, new: Plan, ident: str) -> Iterator[str]:
-    was, now = lookup.device(old, ident), lookup.device(new, ident)
-    programs = []
-    for device in (was, now):
-        programs.append(lookup.names_of(device.programs))
-    parts = []
-    for device in (was, now):
-        parts.append(lookup.names_of(device.parts))
-    yield from _names_come_and_gone(now.name, "program", *programs)
-    yield from _names_come_and_gone(now.name, "part", *parts)
-    if was.thrus != now.thrus and not device_ability(now).chooses_thru:
-        yield f"{now.name}: passes other inputs on than before."
-    if was.octaves != now.octaves:
-        yield f"{now.name}: middle C is C{now.octaves}, not C{was.octaves}."
+def _wished(plan: Plan, name: str, value: Any) -> str:
+    if value is None or value == ():
+        return "all" if name in ("scenes", "low", "high") else "none"
+    if name == "sources":
+        return ", ".join(source_name(plan, source) for source in value)
+    if name in ("plays", "moves"):
+        return end_name(plan, value) or str(value)
+    if name == "scenes":
+        names = lookup.names_of(plan.scenes)
+        return ", ".join(names.get(scene, scene) for scene in value)
+    if isinstance(value, tuple):
+        return ", ".join(map(str, value))
+    return str(value)
 
 
-def _names_come_and_gone(
-    device: str, what: str, old: dict[str, str], new: dict[str, str]
-) -> Iterator[str]:
-    for ident, name in old.items():
-        if ident not in new:
-            yield f"{device}: the {what} {name} is gone."
-    for ident, name in new.items():
-        if ident not in old:
-            yield f"{device}: the {what} {name} is new."
+def _of_device(old: Device, new: Device) -> Iterator[Differing]:
+    for what, was, now in _groups(old, new):
+        for sentence in _come_and_gone(what, was, now):
+            yield Differing(new.name, "", sentence)
+    before = {owner.own_name: owner for owner in owners(old)}
+    names_before = lookup.ids_of(old.programs)
+    after = set()
+    for owner in owners(new):
+        after.add(owner.own_name)
+        if owner.program is not None and owner.program.id not in names_before:
+            continue
+        yield from _of_owner(before.get(owner.own_name), owner)
+    names_after = lookup.ids_of(new.programs)
+    for name, owner in before.items():
+        in_program = owner.program is not None and owner.program.id in names_after
+        if name not in after and in_program:
+            yield _differing(owner, f"{SAID[owner.kind](owner)} is gone.")
+    yield from _slots(old, new)
 
 
-def undialled(plan: Plan) -> list[str]:
-    """What the plan wants and a device is known not to hold yet."""
-    sentences = []
+def _groups(old: Device, new: Device) -> tuple[tuple[str, Iterable[_Named], Iterable[_Named]], ...]:
+    return (
+        ("port", old.ports, new.ports),
+        ("keybed", old.keybeds, new.keybeds),
+        ("control", old.controls, new.controls),
+        ("program", old.programs, new.programs),
+        ("part", old.parts, new.parts),
+        ("kit", old.kits, new.kits),
+        ("target", old.targets, new.targets),
+        ("input", old.inputs, new.inputs),
+        ("jack", old.jacks, new.jacks),
+        ("switch", old.switches, new.switches),
+    )
+
+
+def _slots(old: Device, new: Device) -> Iterator[Differing]:
+    """Programs that are stored elsewhere."""
+    before = lookup.by_ids(old.programs)
+    for program in new.programs:
+        was = before.get(program.id)
+        if was is None or slots_of(was) == slots_of(program):
+            continue
+        listed = ", ".join(slot_words(new, slot) for slot in slots_of(program))
+        yield Differing(new.name, "", f"The program {program.name} is in slot {listed} now.")
+
+
+def _of_owner(before: Owner | None, owner: Owner) -> Iterator[Differing]:
+    """What differs in one thing; one that is new is said in one sentence."""
+    if before is None:
+        if owner.program is not None:
+            yield _differing(owner, f"{SAID[owner.kind](owner)} is new: {_all_of(owner)}.")
+        return
+    if before.thing is owner.thing:
+        return
+    for field in fields_for(owner.kind):
+        if field.id == "name" and owner.kind != "device":
+            continue
+        was, now = field.read(before), field.read(owner)
+        if was != now:
+            yield _differing(owner, _changed(field, before, owner, was, now))
+
+
+def _changed(field: Field, before: Owner, owner: Owner, was: Any, now: Any) -> str:
+    said = [NOTHING, NOTHING]
+    if was is not None:
+        said[0] = field.values.say(before, was)
+    if now is not None:
+        said[1] = field.values.say(owner, now)
+    name = field.name_on(owner)
+    return f"{SAID[owner.kind](owner)}, {name.lower()} from {said[0]} to {said[1]}."
+
+
+def _all_of(owner: Owner) -> str:
+    pieces = []
+    for field in fields_for(owner.kind):
+        value = field.read(owner)
+        if value is not None and field.is_dialled and not field.is_usual(owner):
+            pieces.append(f"{field.name_on(owner).lower()} {field.values.say(owner, value)}")
+    return ", ".join(pieces)
+
+
+def _differing(owner: Owner, sentence: str) -> Differing:
+    program = ""
+    if owner.program is not None:
+        shown = slot_words(owner.device, slots_of(owner.program)[0])
+        program = f"program {shown}"
+    return Differing(owner.device.name, program, sentence)
+
+
+def undialled(plan: Plan, memory: Memory) -> tuple[Differing, ...]:
+    """What the plan wants and a device is not known to hold."""
+    told = []
     for device in plan.devices:
-        for dial in device_dials(device):
-            if held_value(plan, dial) != dial.value:
-                sentences.append(_sentence(dial, held_value(plan, dial)))
-    return sentences
+        left = left_to_dial(device, memory_of(memory, device), None)
+        for difference in left.whole:
+            told.append(_left(difference))
+        for program in left.programs:
+            seen = set()
+            for _, missing in program.in_slots:
+                for difference in missing:
+                    if difference.key not in seen:
+                        seen.add(difference.key)
+                        told.append(_left(difference))
+    return tuple(told)
+
+
+def _left(difference: Difference) -> Differing:
+    dial = difference.dial
+    thing = thing_words(dial)
+    if difference.gone:
+        return _differing(dial.owner, f"{thing} is there, and not planned any more.")
+    was = NOT_KNOWN
+    if difference.known:
+        owner = difference.before or dial.owner
+        held = difference.held
+        was = NOTHING if held is None else dial.field.values.say(owner, held)
+    now = value_words(dial, dial.value)
+    return _differing(dial.owner, f"{thing}, {field_words(dial).lower()} from {was} to {now}.")
+
+
+def held_otherwise(plan: Plan, old: Memory, new: Memory) -> tuple[Differing, ...]:
+    """What devices hold otherwise than at another time, or than in a backup."""
+    return differences(as_dialled(plan, old), as_dialled(plan, new))
+
+
+def by_device(told: Iterable[Differing]) -> Mapping[tuple[str, str], list[str]]:
+    """Sentences by device and program, in their order."""
+    groups: dict[tuple[str, str], list[str]] = {}
+    for each in told:
+        groups.setdefault((each.device, each.program), []).append(each.sentence)
+    return groups
+
+
+def as_plain(told: Iterable[Differing]) -> list[dict[str, str]]:
+    """Differences for a program to read."""
+    return [msgspec.to_builtins(each._asdict()) for each in told]

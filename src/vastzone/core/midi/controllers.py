@@ -130,5 +130,8 @@ LAST_CONTROLLER = 127
 
 
 def label(number: int) -> str:
-    """A controller with number and meaning: ``64 sustain``."""
-    return f"{number} {CONTROLLERS[number].meaning}"
+    """A controller with number and meaning: ``64 sustain``, ``28 (free by the standard)``."""
+    controller = CONTROLLERS[number]
+    if controller.sort == "undefined":
+        return f"{number} (free by the standard)"
+    return f"{number} {controller.meaning}"

@@ -21,7 +21,7 @@ SHOW = (
 
 
 MARKS: dict[str, tuple[Verdict, ...]] = {
-    "bad": ("silent", "wrong", "extra", "double"),
+    "bad": ("silent", "wrong", "extra", "double", "not known"),
     "silent": ("silent", "wrong"),
     "extra": ("extra", "double"),
 }

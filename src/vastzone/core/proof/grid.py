@@ -13,7 +13,14 @@ from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.marking import Proof
 from vastzone.core.proof.verdict import Effect, Mark, Verdict
 
-WORST: tuple[Verdict, ...] = ("wrong", "silent", "double", "extra", "as meant")
+WORST: tuple[Verdict, ...] = (
+    "wrong",
+    "silent",
+    "double",
+    "extra",
+    "not known",
+    "as meant",
+)
 
 
 class Crossing(NamedTuple):
@@ -157,6 +164,10 @@ def _cuts(bed: Keybed, marks: list[Mark]) -> list[int]:
 def verdicts(mark: Mark) -> Iterable[tuple[str, Verdict]]:
     """The verdict of a mark on each part or target that it concerns."""
     meant, missing, extra = map(_refs, (mark.meant, mark.missing, mark.extra))
+    if mark.verdict == "not known":
+        for ref in dict.fromkeys((*meant, *extra)):
+            yield ref, "not known"
+        return
     for ref in meant:
         if ref in missing:
             yield ref, "wrong" if ref in extra else "silent"

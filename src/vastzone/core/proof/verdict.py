@@ -4,8 +4,9 @@ from collections import Counter
 from collections.abc import Iterable
 from typing import Literal, NamedTuple
 
-Verdict = Literal["as meant", "silent", "wrong", "extra", "double"]
+Verdict = Literal["as meant", "silent", "wrong", "extra", "double", "not known"]
 VERDICTS: tuple[Verdict, ...] = ("as meant", "silent", "wrong", "extra", "double")
+"""What a proof of the plan can say; of what is dialled, something may be *not known*."""
 
 
 class Effect(NamedTuple):

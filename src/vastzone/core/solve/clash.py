@@ -39,12 +39,12 @@ class Refusal(NamedTuple):
     mends: tuple[Mend, ...]
 
 
-def work_out(plan: Plan, today: str = "", progress: Progress | None = None) -> Solution | Refusal:
+def work_out(plan: Plan, progress: Progress | None = None) -> Solution | Refusal:
     """Work out every number, or say why it cannot be done.  Raises Cancelled."""
     with no_collecting():
         tried = attempt(plan, progress)
         if tried.answer is not None:
-            return solution(plan, tried, today)
+            return solution(plan, tried)
         return _refuse(plan, tried, progress)
 
 

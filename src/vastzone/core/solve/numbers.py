@@ -6,7 +6,7 @@ import msgspec
 
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.settings import set_numbers
-from vastzone.core.plan.fields.dials import Dial, dials, held_value, records
+from vastzone.core.plan.fields.dials import Dial, dials, records
 from vastzone.core.plan.fields.values import MISSING, Stored
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Program
@@ -83,7 +83,7 @@ def attempt(
     return Attempt(shaped, problem, groups, answer, builder.needed, ())
 
 
-def solution(plan: Plan, tried: Attempt, today: str) -> Solution:
+def solution(plan: Plan, tried: Attempt) -> Solution:
     """Put the values of a successful attempt into the plan."""
     assert tried.problem is not None and tried.answer is not None and tried.groups is not None
     values: dict[str, int] = {}
@@ -96,7 +96,7 @@ def solution(plan: Plan, tried: Attempt, today: str) -> Solution:
         tried.shaped.plan
     )
     numbers = _numbers(plan, solved, tried)
-    noted = _noted(plan, solved, numbers, today)
+    noted = _noted(plan, solved, numbers)
     return Solution(noted, numbers, tuple(_others(plan, solved)), tried.answer.gap)
 
 
@@ -139,27 +139,21 @@ def _as_new(dial: Dial) -> bool:
     return dial.is_usual or dial.value in (0, MISSING)
 
 
-def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], today: str) -> Plan:
-    """The records of what changes: worked out, planned, with what the device holds meanwhile."""
-    known, before, now = records(old), dials(old), dials(new)
+def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...]) -> Plan:
+    """The records of what changes: worked out, with the reason."""
+    now = dials(new)
     by_ref: dict[str, SettingRecord] = {}
-    for r, s in known.items():
-        if r in now:
-            by_ref[r] = s
+    for ref, setting in records(old).items():
+        if ref in now:
+            by_ref[ref] = setting
     for number in numbers:
-        dial = before.get(number.ref)
-        was = held_value(old, dial) if dial is not None else None
-        by_ref[number.ref] = noted(number.ref, now[number.ref], was, number.reason, today)
+        by_ref[number.ref] = noted(number.ref, number.reason)
     return msgspec.structs.replace(new, settings=tuple(by_ref[r] for r in sorted(by_ref)))
 
 
-def noted(ref: str, dial: Dial, stored: Stored | None, why: str, today: str) -> SettingRecord:
+def noted(ref: str, why: str) -> SettingRecord:
     """The record of a number that was just worked out."""
-    if stored == dial.value:
-        return SettingRecord(ref=ref, hold="worked out", state="stored", on=today, why=why)
-    return SettingRecord(
-        ref=ref, hold="worked out", state="planned", held=stored, on=today, why=why
-    )
+    return SettingRecord(ref=ref, hold="worked out", why=why)
 
 
 def _others(old: Plan, new: Plan) -> list[str]:

@@ -4,8 +4,7 @@ from functools import cached_property
 
 from vastzone.core.midi.controllers import BOUND_NUMBERS, CONTROLLERS, FIRST_MODE, HEARD_BY_PARTS
 from vastzone.core.midi.wide import FINE, SHARED
-from vastzone.core.plan.fields.dials import Dial, held_value, open_dials, records
-from vastzone.core.plan.fields.values import as_number
+from vastzone.core.plan.fields.dials import Dial, open_dials, records
 from vastzone.core.plan.model.parts import Kit, Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
@@ -63,11 +62,10 @@ class Variables:
         locked = dial.ref in self._locked
         fixed = locked or dial.scope == "fixed"
         domain = frozenset({dial.number}) if fixed else allowed
-        was = held_value(self.plan, dial) if dial.ref in self._before else None
+        was = dial.number if dial.ref in self._before else None
         known = records(self.plan).get(dial.ref)
         settled = known is not None and known.hold == "worked out"
-        number = None if was is None else as_number(was)
-        return Variable(family, (dial.ref,), dial.number, number, domain, locked, settled)
+        return Variable(family, (dial.ref,), dial.number, was, domain, locked, settled)
 
     def _channel(self, sender: Sender) -> int | None:
         """The channel variable of a sender; None for a control that follows the zones."""

@@ -1,4 +1,4 @@
-"""The Cards view: the devices with their steps, one card to tick, preview and export."""
+"""The Cards view: what is left to dial into each device, as cards, one line at a time, compared."""
 
 from collections.abc import Callable
 from datetime import date
@@ -6,17 +6,14 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, set_tip
@@ -24,33 +21,60 @@ from vastzone.app.jobs import BackgroundJob
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
+from vastzone.app.views.cards.changes import ChangesPage
+from vastzone.app.views.cards.dial import DialPage
+from vastzone.app.views.cards.memory_menu import MemoryMenu
 from vastzone.app.views.cards.page import CardPage
-from vastzone.core.cards.card import PENDING, Card, CardStep, Left, by_device, card, left, tick
+from vastzone.core.cards.card import Card, CardLine, Count, card, count, in_order
+from vastzone.core.cards.cautions import caution
 from vastzone.core.errors import PlanError
+from vastzone.core.memory.operations import Operation
+from vastzone.core.memory.past import Snapshot
+from vastzone.core.memory.restoring import brought_back
+from vastzone.core.memory.rig import memory_of
+from vastzone.core.plan.edits.edit import with_device
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.text import many, one_line
 from vastzone.desk.session import Desk
 from vastzone.files.reading import is_there
 
+PAGES = ("Card", "Dial it", "Differences")
+
 
 class CardsView(View):
     """Devices at the left, the card of one of them at the right."""
+
+    page_names = PAGES
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
         self._perform = perform
         self._device = ""
         self._kept: dict[str, frozenset[str]] = {}
+        self._was: dict[str, str] = {}
         self._plan_name = ""
+        self._goal: Device | None = None
+        self._goal_name = ""
         self._paper = BackgroundJob(self)
         self.page = CardPage()
-        self.page.ticked.connect(self._tick)
+        self.page.ticked.connect(self.tick)
+        self.page.taken_back.connect(desk.take_back)
+        self.dial = DialPage(desk, self.tick)
+        self.changes = ChangesPage(desk)
         self._empty = EmptyState("", "")
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addLayout(self._bar())
+        box.addLayout(self._pages_bar())
+        self._tools = QWidget()
+        self._tools.setLayout(self._bar())
+        box.addWidget(self._tools)
+        box.addLayout(self._body(), 1)
+        self.setFocusProxy(self.page)
+
+    def _body(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 0, 0)
         row.setSpacing(0)
@@ -61,37 +85,71 @@ class CardsView(View):
         side = QVBoxLayout(self._left)
         side.setContentsMargins(0, 4, 0, 12)
         side.addWidget(self.list)
+        self._stack = QStackedWidget()
+        for page in (self.page, self.dial, self.changes, self._empty):
+            self._stack.addWidget(page)
         row.addWidget(self._left)
-        row.addWidget(self.page, 1)
-        row.addWidget(self._empty, 1)
-        box.addLayout(row, 1)
-        self.setFocusProxy(self.page)
+        row.addWidget(self._stack, 1)
+        return row
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Leave more of a small window to the card."""
         super().resizeEvent(event)
         self.list.setFixedWidth(150 if self.width() < 700 else 196)
 
+    def _pages_bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setContentsMargins(14, 10, 14, 6)
+        bar.setSpacing(8)
+        self.pages = page_buttons(self, PAGES, bar, self.refresh)
+        self._words = Elided("muted")
+        bar.addWidget(self._words, 1)
+        self.back = Button("Take back")
+        self.back.clicked.connect(self.desk.take_back)
+        bar.addWidget(self.back)
+        return bar
+
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
-        bar.setContentsMargins(14, 10, 14, 8)
+        bar.setContentsMargins(14, 2, 14, 8)
         bar.setSpacing(8)
         self.scope = CalmCombo()
         self.scope.setAccessibleName("What the cards hold")
         self.scope.addItem("Only what is left to dial", "left")
         self.scope.addItem("Every setting", "all")
         self.scope.currentIndexChanged.connect(self._anew)
-        self._words = Elided("muted")
+        self.read = Button("Read back…")
+        set_tip(self.read, "Type what the display of the device shows")
+        self.read.clicked.connect(self.read_back)
+        self.holds = Button("The device…")
+        self.holds.setMenu(MemoryMenu(self, self.desk, lambda: self._device, self.bring_back))
+        self.reasons = Button("With reasons")
+        self.reasons.setCheckable(True)
+        set_tip(self.reasons, "Why each number is what it is stands on the printed card")
         self.preview = Button("Print preview")
         self.preview.clicked.connect(self.show_preview)
         self.export = Button("Export…")
         set_tip(self.export, "cards.pdf and cards.csv into a folder")
         self.export.clicked.connect(self.write)
         bar.addWidget(self.scope)
-        bar.addWidget(self._words, 1)
-        bar.addWidget(self.preview)
-        bar.addWidget(self.export)
+        bar.addWidget(self.read)
+        bar.addWidget(self.holds)
+        self.end = Button("Back to the plan")
+        self.end.clicked.connect(self.end_goal)
+        bar.addWidget(self.end)
+        bar.addStretch(1)
+        for button in (self.reasons, self.preview, self.export):
+            bar.addWidget(button)
         return bar
+
+    def menu(self) -> QMenu:
+        """What can be done with the chosen device."""
+        return self.holds.menu()
+
+    def show_page(self, page: int) -> None:
+        """Show the card, one line at a time, or what differs."""
+        self.pages.button(page).setChecked(True)
+        self.refresh()
 
     def _anew(self) -> None:
         self._kept = {}
@@ -105,43 +163,37 @@ class CardsView(View):
         """The settings of a device that stay on its card though they are done."""
         return self._kept.get(device, frozenset())
 
-    def _keep(self, wanted_refs: dict[str, frozenset[str]]) -> None:
-        for device, refs in wanted_refs.items():
-            if not refs <= self._also(device):
-                self._kept[device] = self._also(device) | refs
-
-    def counts(self) -> dict[str, Left]:
+    def counts(self) -> dict[str, Count]:
         """What each device has left, and what was ticked while one looked on."""
-        plan = self.desk.plan
-        counts = {}
-        for device in plan.devices:
-            counts[device.id] = left(plan, device, self._everything, self._also(device.id))
-        shown = {}
-        for ident, one in counts.items():
-            if one.steps or one.done:
-                shown[ident] = one
+        plan, memory = self.desk.planned, self.desk.memory
+        shown: dict[str, Count] = {}
+        for device in in_order(plan):
+            also = self._also(device.id)
+            goal, wanted = self._wanted(device)
+            told = count(goal, memory, wanted, self._everything, also)
+            if told.steps or told.done:
+                shown[device.id] = told
         return shown
 
     def cards(self) -> tuple[Card, ...]:
         """All cards, as they are printed."""
-        plan = self.desk.plan
-        cards = (
-            card(plan, device, self._everything, self._also(device.id)) for device in plan.devices
-        )
         filled = []
-        for c in cards:
-            if c.steps:
-                filled.append(c)
+        for device in in_order(self.desk.planned):
+            one = self._card_of(device)
+            if one.lines:
+                filled.append(one)
         return tuple(filled)
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        plan = self.desk.plan
+        plan = self.desk.planned
         if plan.name != self._plan_name:
-            self._plan_name, self._kept = plan.name, {}
+            self._plan_name, self._kept, self._was, self._goal = plan.name, {}, {}, None
             self.page.prepared.clear()
-        self._keep(by_device(setting.ref for setting in plan.settings if setting.state in PENDING))
         self.preview.setIcon(icon("printer", THEME.colours.ink, 18))
+        label = self.desk.held.label
+        self.back.setEnabled(bool(label))
+        set_tip(self.back, f"Take back: {label}" if label else "Nothing was ticked yet")
         counts = self.counts()
         self._fill(counts)
         self._show(bool(counts))
@@ -153,18 +205,18 @@ class CardsView(View):
         steps = sum(one.steps for one in counts)
         presses = sum(one.presses for one in counts)
         done = sum(one.done for one in counts)
-        words = f"{many(steps, 'step')} left, about {presses} presses · {done} done"
+        words = f"{many(steps, 'line')} left, about {presses} presses · {done} done"
         self._words.show_text(words if counts else "")
 
-    def _fill(self, counts: dict[str, Left]) -> None:
+    def _fill(self, counts: dict[str, Count]) -> None:
         """The list of devices; the same one stays chosen."""
         self._device = self._device if self._device in counts else next(iter(counts), "")
         colours = THEME.colours
         lines = []
         for ident, one in counts.items():
-            name = one_line(lookup.device(self.desk.plan, ident).name)
+            name = one_line(lookup.device(self.desk.planned, ident).name)
             words = (
-                f"{name}\n{many(one.steps, 'step')} left" if one.steps else f"{name}\nall dialled"
+                f"{name}\n{many(one.steps, 'line')} left" if one.steps else f"{name}\nall dialled"
             )
             sign, shade = ("square", colours.muted) if one.steps else ("circle-check", colours.good)
             fresh = any(device_of(r) == ident for r in self.desk.unseen)
@@ -174,12 +226,25 @@ class CardsView(View):
         self.list.show_lines(lines, at)
 
     def _show(self, shown: bool) -> None:
-        self._left.setVisible(shown)
-        self.page.setVisible(shown)
-        self._empty.setVisible(not shown)
-        for button in (self.preview, self.export):
+        page = self.pages.checkedId()
+        self._left.setVisible(shown and page < 2)
+        self._tools.setVisible(page == 0)
+        for button in (self.preview, self.export, self.reasons, self.read):
             button.setEnabled(shown)
-        if not self.desk.plan.devices:
+        self.holds.setEnabled(bool(self._device))
+        self.end.setVisible(self._goal is not None)
+        if not shown:
+            self._say_empty()
+        one = self._card() if shown else None
+        cautions = self._cautions(one) if one is not None else {}
+        self.page.show_card(one, cautions)
+        self.dial.show_card(one, cautions)
+        if page == 2:
+            self.changes.refresh()
+        self._stack.setCurrentIndex(page if shown or page == 2 else 3)
+
+    def _say_empty(self) -> None:
+        if not self.desk.planned.devices:
             self._empty.say(
                 "No cards yet",
                 "Add devices in Rig, say in Plays what plays what, and "
@@ -193,32 +258,91 @@ class CardsView(View):
                 "Nothing to dial",
                 "Every device holds what the plan wants. Choose “Every setting” to see all of it.",
             )
-        self.page.show_card(self._card() if shown else None)
+
+    def bring_back(self, device: Device, past: Snapshot) -> None:
+        """Show the card that leads a device back to an earlier state: only its ticks do."""
+        self._goal = brought_back(device, past.memory)
+        self._goal_name = f"back to {past.on} {past.label}".strip()
+        self._kept.pop(device.id, None)
+        self.refresh()
+
+    def end_goal(self) -> None:
+        """The card of the plan again."""
+        self._goal = None
+        self.refresh()
+
+    def _wanted(self, device: Device) -> tuple[Plan, Device]:
+        """What a card leads to: the plan, or a device as it was held before."""
+        plan = self.desk.planned
+        if self._goal is None or self._goal.id != device.id:
+            return plan, device
+        return with_device(plan, device, self._goal), self._goal
 
     def _card(self) -> Card:
         """The card of the chosen device."""
-        device = lookup.device(self.desk.plan, self._device)
-        return card(self.desk.plan, device, self._everything, self._also(self._device))
+        return self._card_of(lookup.device(self.desk.planned, self._device))
+
+    def _card_of(self, device: Device) -> Card:
+        """A card on which what was ticked stays, with what it was before."""
+        plan, wanted = self._wanted(device)
+        one = card(plan, self.desk.memory, wanted, self._everything, self._also(device.id))
+        if wanted is not device:
+            one = one._replace(name=f"{one.name}, {self._goal_name}")
+        sections = []
+        for section in one.sections:
+            lines = tuple(self._with_before(line) for line in section.lines)
+            sections.append(section._replace(lines=lines))
+        return one._replace(sections=tuple(sections))
+
+    def _with_before(self, line: CardLine) -> CardLine:
+        if not line.operation.refs:
+            return line
+        key = line.operation.refs[0]
+        if line.waits:
+            self._was[key] = line.before
+            return line
+        return line._replace(before=self._was.get(key, line.before))
+
+    def _cautions(self, one: Card) -> dict[Operation, str]:
+        device = lookup.device(self.desk.planned, one.device)
+        held = memory_of(self.desk.memory, device)
+        told = {}
+        for line in one.lines:
+            said = caution(device, held, one, line) if line.waits else ""
+            if said:
+                told[line.operation] = said
+        return told
 
     def _choose(self, row: int) -> None:
         if row >= 0:
             self._device = self.list.ref
-            self.page.show_card(self._card())
+            self._show(True)
             self.desk.look_at(self._device)
 
-    def _tick(self, steps: tuple[CardStep, ...], state: str) -> None:
-        refs = tuple(ref for step in steps for ref in step.refs)
-        self._keep(by_device(refs))
-        self._perform(tick(refs, state, date.today().isoformat()))  # type: ignore[arg-type]
-        self.desk.look_at(self._device)
+    def tick(self, line: CardLine) -> None:
+        """Do what a line says: what the device holds changes."""
+        device = self._device
+        self._kept[device] = self._also(device) | frozenset(line.operation.refs)
+        try:
+            self.desk.tick(device, line.operation, line.words, self._goal)
+        except PlanError as error:
+            dialogs.say(self, str(error))
+        self.desk.look_at(device)
+
+    def read_back(self) -> None:
+        """Type what the device shows."""
+        from vastzone.app.views.cards.reading import ReadBack
+
+        ReadBack(self, self.desk, self._device).open()
 
     def _lay_out(self, done: Callable[[bytes], None]) -> None:
         """Lay the cards out on paper beside the window."""
         from vastzone.files.sheets import to_pdf
 
         name, cards, today = self.desk.plan.name, self.cards(), date.today().isoformat()
+        reasons = self.reasons.isChecked()
         self._words.show_text("Laying the pages out …")
-        self._paper.start(lambda _: to_pdf(name, cards, today), done)
+        self._paper.start(lambda _: to_pdf(name, cards, today, reasons), done)
 
     def show_preview(self) -> None:
         """Look at the pages, and print them."""
@@ -259,6 +383,6 @@ class CardsView(View):
 
     def show_device(self, device: str) -> None:
         """Show the card of a device."""
-        if any(d.id == device for d in self.desk.plan.devices):
-            self._device = lookup.device(self.desk.plan, device).id
+        if any(d.id == device for d in self.desk.planned.devices):
+            self._device = lookup.device(self.desk.planned, device).id
             self.refresh()

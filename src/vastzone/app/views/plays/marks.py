@@ -1,10 +1,11 @@
-"""The five marks of the proof, told apart by shape as well as colour."""
+"""The marks of the proof, told apart by shape as well as colour."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold
 
 
 def paint_mark(painter: QPainter, cell: QRectF, verdict: str, partly: bool) -> None:
@@ -38,6 +39,11 @@ def paint_mark(painter: QPainter, cell: QRectF, verdict: str, partly: bool) -> N
         painter.setBrush(soft)
         painter.drawEllipse(area.adjusted(-2.5, 1.5, -5.5, -1.5))
         painter.drawEllipse(area.adjusted(5.5, 1.5, 2.5, -1.5))
+    elif verdict == "not known":
+        painter.setBrush(QColor(colours.paper))
+        painter.drawRoundedRect(area.adjusted(0.5, 0.5, -0.5, -0.5), 3, 3)
+        painter.setFont(bold(colours.text_px - 1))
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "?")
     else:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         _lines(

@@ -262,7 +262,9 @@ class Matrix(QAbstractScrollArea):
     def _paint_corner(self, painter: QPainter) -> None:
         """What the marks mean."""
         colours = THEME.colours
-        told = ("as meant", "silent", "wrong", "double", "extra")
+        told = ["as meant", "silent", "wrong", "double", "extra"]
+        if any(cell.verdict == "not known" for cell in self.grid.cells.values()):
+            told.append("not known")
         for n, verdict in enumerate(told):
             y = self.top - 8 - (len(told) - n) * 22
             paint_mark(painter, QRectF(12, y, 26, 22), verdict, False)

@@ -48,7 +48,7 @@ def add_device(device: Device) -> Edit:
         new = changed(device, id=ident, name=name)
         return msgspec.structs.replace(plan, devices=(*plan.devices, new))
 
-    return Edit(f"Add {device.name}", apply)
+    return Edit(f"Add {device.name}", apply, out_of_the_box=True)
 
 
 def remove_device(ident: str) -> Edit:

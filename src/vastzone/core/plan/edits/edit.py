@@ -18,10 +18,15 @@ from vastzone.core.plan.queries.consistency import problems
 
 
 class Edit(NamedTuple):
-    """One undo step: what it is called and what it does."""
+    """One undo step: what it is called and what it does.
+
+    Devices that it adds ``out_of_the_box`` hold what they left the factory with; of any others that
+    it adds it is not known what they hold.
+    """
 
     label: str
     change: Callable[[Plan], Plan]
+    out_of_the_box: bool = False
 
     def __call__(self, plan: Plan) -> Plan:
         """The changed plan, checked.  Raises EditError and leaves the old plan as it was."""

@@ -54,7 +54,7 @@ def set_numbers(values: Mapping[str, Stored], label: str) -> Edit:
         if unknown:
             raise EditError(f"There is no device “{min(unknown)}” in this plan.")
         devices = tuple(
-            _with_settings(device, by_device[device.id]) if device.id in by_device else device
+            with_settings(device, by_device[device.id]) if device.id in by_device else device
             for device in plan.devices
         )
         return msgspec.structs.replace(plan, devices=devices)
@@ -100,7 +100,8 @@ def _with_send(device: Device, owner: Owner, changes: Mapping[str, Any]) -> Devi
     return changed(device, programs=programs)
 
 
-def _with_settings(device: Device, values: Mapping[str, Stored]) -> Device:
+def with_settings(device: Device, values: Mapping[str, Stored]) -> Device:
+    """A device with some settings put in place.  Raises EditError for a reference to nothing."""
     left = dict(values)
     new: New = {}
     for owner in owners(device):

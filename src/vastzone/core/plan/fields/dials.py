@@ -9,6 +9,8 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from operator import itemgetter
 from typing import NamedTuple
 
+import msgspec
+
 from vastzone.core.cache import derived
 from vastzone.core.plan.fields.field import KINDS, Field, FieldKind
 from vastzone.core.plan.fields.owners import Owner, OwnerKind, owners
@@ -83,6 +85,17 @@ def device_dials(device: Device) -> tuple[Dial, ...]:
 @derived(1024)
 def _open_dials(device: Device) -> tuple[Dial, ...]:
     return _dials(device, lambda field: field.solved)
+
+
+@derived(1024)
+def whole_dials(device: Device) -> tuple[Dial, ...]:
+    """The settings of one device outside its programs."""
+    return device_dials(msgspec.structs.replace(device, programs=()))
+
+
+def owner_dials(owner: Owner) -> tuple[Dial, ...]:
+    """The settings of one thing."""
+    return tuple(_read(owner, (f for f in fields_for(owner.kind) if f.is_dialled)))
 
 
 def dials_of_kinds(device: Device, kinds: frozenset[FieldKind]) -> tuple[Dial, ...]:
@@ -166,7 +179,7 @@ def _cannot_change(owner: Owner, field: Field) -> bool:
     if owner.kit is not None:
         return owner.kit.fixed
     if field.kind in ("part-channel", "target-controller"):
-        return bool(owner.thing.receives == "fixed")
+        return owner.thing.receives in ("fixed", "takes all")
     return False
 
 
@@ -216,7 +229,7 @@ def _one_in_device(owner: Owner, field: Field) -> tuple[str, ...]:
 
 
 def record(plan: Plan, ref: str) -> SettingRecord:
-    """What is known of a setting; free and held as it stands when nothing is recorded."""
+    """Who decides a setting; free when nothing is recorded."""
     return records(plan).get(ref) or SettingRecord(ref=ref)
 
 
@@ -227,9 +240,3 @@ def records(plan: Plan) -> Mapping[str, SettingRecord]:
     for setting in plan.settings:
         by_ref[setting.ref] = setting
     return by_ref
-
-
-def held_value(plan: Plan, dial: Dial) -> Stored | None:
-    """What the device is known to hold; None when it holds nothing yet."""
-    known = records(plan).get(dial.ref)
-    return dial.value if known is None or known.state in ("stored", "checked") else known.held

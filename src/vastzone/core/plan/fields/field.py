@@ -106,7 +106,7 @@ class Field(NamedTuple):
         if owner.kind == "switch":
             kept: Kept = owner.thing.kept
             return kept
-        return "at once" if owner.kind in WHOLE_DEVICE else "slot"
+        return owner.device.storage.whole if owner.kind in WHOLE_DEVICE else "slot"
 
 
 def ports_field(

@@ -87,7 +87,7 @@ def owners(device: Device) -> Iterator[Owner]:
     for jack in device.jacks:
         yield jack_owner(device, jack)
     for program in device.programs:
-        yield from _of_program(device, program)
+        yield from owners_in(device, program)
     for part in device.parts:
         yield part_owner(device, part)
     for kit in device.kits:
@@ -105,7 +105,8 @@ def _of_console(device: Device, console: Console) -> Iterator[Owner]:
         yield shoe_owner(device, shoe)
 
 
-def _of_program(device: Device, program: Program) -> Iterator[Owner]:
+def owners_in(device: Device, program: Program) -> Iterator[Owner]:
+    """Everything that has settings in a program of a device, the program itself first."""
     yield program_owner(device, program)
     for zone in program.zones:
         yield zone_owner(device, program, zone)

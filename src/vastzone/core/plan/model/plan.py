@@ -58,16 +58,26 @@ class Switch(Value, frozen=True, kw_only=True):
 
 
 class Storage(Value, frozen=True, kw_only=True):
-    """How a device keeps programs: how many slots in how many banks, and how one steps on.
+    """How a device keeps what is set in it.
 
-    With a ``buffer`` what is dialled is lost until it is stored.  Its own buttons ``step`` to the
-    next slot and stop at the last one, or go round.
+    It has so many ``slots`` for programs in so many ``banks``; without any, what is dialled is kept
+    at once.  With a ``buffer`` what is dialled is lost until it is stored.  Its own buttons
+    ``step`` to the next slot and stop at the last one, or go round.  What is set for the whole
+    device is kept ``at once`` or only ``on write``.  An ``editor`` on a computer sends into the
+    buffer, or straight into slots; ``close_editor`` says that it must be closed before the device
+    plays.  The display counts programs in letters of so many, «A-1», where ``letters`` is not 0.  A
+    device that ``restores`` takes its whole memory back from a file.
     """
 
-    slots: Annotated[int, Meta(ge=1, le=128)] = 128
+    slots: Annotated[int, Meta(ge=0, le=128)] = 128
     banks: Annotated[int, Meta(ge=1, le=16384)] = 1
     buffer: bool = True
     step: Literal["none", "stops", "goes round"] = "none"
+    whole: Literal["at once", "on write"] = "at once"
+    editor: Literal["none", "buffer", "slots"] = "none"
+    close_editor: bool = False
+    letters: Annotated[int, Meta(ge=0, le=64)] = 0
+    restores: bool = False
 
 
 class PanelPath(Value, frozen=True, kw_only=True):

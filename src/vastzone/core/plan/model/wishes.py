@@ -1,4 +1,4 @@
-"""Wishes, and what is known of the numbers that make them true."""
+"""Wishes, and who decides the numbers that make them true."""
 
 from typing import Annotated, Literal
 
@@ -17,8 +17,6 @@ from vastzone.core.plan.model.values import (
 )
 
 Hold = Literal["free", "worked out", "locked"]
-State = Literal["planned", "sent", "stored", "checked"]
-STATES: tuple[State, ...] = ("planned", "sent", "stored", "checked")
 SettingName = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9._-]+){2,4}$", max_length=200)]
 
 
@@ -70,18 +68,10 @@ class Wish(Value, frozen=True, kw_only=True, cache_hash=True):
 
 
 class SettingRecord(Value, frozen=True, kw_only=True):
-    """What is known of one number: who decides it, how far it has got, what the device holds.
-
-    A number without a record is free, and the device holds it as it stands.  ``held`` is the
-    value that the device is known to hold where that differs from the plan's, None where the
-    device holds none yet; ``on`` is the date of the last step, ``why`` the reason of the value.
-    """
+    """Who decides one number, and the reason of its value.  One without a record is free."""
 
     ref: SettingName
     hold: Hold = "free"
-    state: State = "stored"
-    held: int | Text | None = None
-    on: str = ""
     why: Text = ""
 
 

@@ -1,0 +1,334 @@
+"""Dial it: one line at a time, large, at the device; a simulated panel stands in for it."""
+
+from collections.abc import Callable
+from random import choice
+
+from PySide6.QtCore import QEvent, QRectF, QSignalBlocker, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.text import Button, Label, set_tip
+from vastzone.app.key_filter import keeps
+from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.cards.page import Cautions
+from vastzone.app.views.cards.panel import PanelFace
+from vastzone.app.views.drawing import text
+from vastzone.core.cards.card import Card, CardLine
+from vastzone.core.memory.operations import Operation
+from vastzone.core.memory.practice import HIDDEN, HiddenFault, SimulatedPanel
+from vastzone.core.memory.rig import memory_of
+from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many, printable
+from vastzone.desk.practice import Practice, shown_for
+from vastzone.desk.session import Desk
+
+Ticked = Callable[[CardLine], object]
+
+
+class BigLine(QWidget):
+    """One line of a card, to be read from where one stands."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.head = self.foot = self.warning = ""
+        self.line: CardLine | None = None
+        self.share = 0.0
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("What to dial now")
+
+    def show_line(self, head: str, line: CardLine | None, foot: str, share: float) -> None:
+        """Show a line under a heading, with what comes next below; ``share`` of them are done."""
+        self.head, self.line, self.foot, self.share = head, line, foot, share
+        self.setAccessibleDescription(line.words if line is not None else foot)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Large words."""
+        painter, colours = QPainter(self), THEME.colours
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(colours.line), 1))
+        painter.setBrush(QColor(colours.raised))
+        sheet = QRectF(0.5, 0.5, self.width() - 1, self.height() - 1)
+        painter.drawRoundedRect(sheet, 10, 10)
+        self._bar(painter, sheet)
+        room = sheet.adjusted(34, 26, -34, -22)
+        top = QRectF(room.left(), room.top(), room.width(), 26)
+        text(painter, top, self.head, colours.muted, font(colours.text_px + 2))
+        middle = QRectF(room.left(), top.bottom() + 4, room.width(), room.height() - 66)
+        if self.line is None:
+            text(painter, middle, self.foot, colours.ink, bold(colours.text_px + 20))
+        else:
+            self._line(painter, middle, self.line)
+            low = QRectF(room.left(), room.bottom() - 24, room.width(), 24)
+            text(painter, low, self.foot, colours.muted, font(colours.text_px))
+        painter.end()
+
+    def _bar(self, painter: QPainter, sheet: QRectF) -> None:
+        """How much is done, as a bar along the top."""
+        colours = THEME.colours
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(mixed(colours.line, colours.raised, 0.6))
+        painter.drawRoundedRect(QRectF(sheet.left() + 34, 12, sheet.width() - 68, 6), 3, 3)
+        painter.setBrush(QColor(colours.good))
+        wide = (sheet.width() - 68) * self.share
+        painter.drawRoundedRect(QRectF(sheet.left() + 34, 12, wide, 6), 3, 3)
+
+    def _line(self, painter: QPainter, room: QRectF, line: CardLine) -> None:
+        """The thing, what it is to be in the largest letters that fit, what it was."""
+        colours = THEME.colours
+        if line.kind != "dial":
+            self._large(painter, room, line.words)
+        else:
+            name = QRectF(room.left(), room.top(), room.width(), room.height() * 0.26)
+            text(painter, name, line.thing, colours.ink, font(colours.text_px + 8))
+            after = QRectF(room.left(), name.bottom(), room.width(), room.height() * 0.46)
+            self._large(painter, after, line.after)
+            was = QRectF(room.left(), after.bottom(), room.width(), room.height() * 0.22)
+            before = f"was {line.before}" if line.before and line.before != line.after else ""
+            words = "   ".join(filter(None, (before, line.path)))
+            text(painter, was, words, colours.muted, font(colours.text_px + 2))
+        if self.warning:
+            self._warn(painter, room)
+
+    def _large(self, painter: QPainter, room: QRectF, words: str) -> None:
+        """Words as large as they fit, in two lines where one would make them small."""
+        colours = THEME.colours
+        size = colours.text_px + 24
+        while size > colours.text_px + 2:
+            wide = QFontMetricsF(bold(size)).horizontalAdvance(words)
+            lines = 1 if room.height() < 2.6 * size else 2
+            if wide <= room.width() * (lines - 0.15 * (lines - 1)) and size * 1.3 <= room.height():
+                break
+            size -= 1
+        painter.setPen(QColor(colours.ink))
+        painter.setFont(bold(size))
+        flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+        painter.drawText(room, flags | Qt.TextFlag.TextWordWrap, printable(words))
+
+    def _warn(self, painter: QPainter, room: QRectF) -> None:
+        colours = THEME.colours
+        band = QRectF(room.left() - 10, room.bottom() - 2, room.width() + 20, 30)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(mixed(colours.caution, colours.raised, 0.18))
+        painter.drawRoundedRect(band, 6, 6)
+        said = QRectF(room.left(), band.top(), room.width(), band.height())
+        text(painter, said, self.warning, colours.ink, bold(colours.text_px))
+
+
+class DialPage(QWidget):
+    """One line after the other: Space does it, Backspace goes back, N leaves it for later."""
+
+    def __init__(self, desk: Desk, ticked: Ticked) -> None:
+        super().__init__()
+        self._desk, self._ticked = desk, ticked
+        self.card: Card | None = None
+        self.cautions: Cautions = {}
+        self.practice: Practice | None = None
+        self.skipped: set[Operation] = set()
+        self.warned: Operation | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.big = BigLine()
+        self.face = PanelFace(self._press)
+        self.said = Label("")
+        self.said.setWordWrap(True)
+        self.said.hide()
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 4, 14, 12)
+        box.setSpacing(10)
+        box.addWidget(self.big, 1)
+        box.addLayout(self._bar())
+        box.addWidget(self.said)
+        box.addWidget(self.face)
+
+    def _bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setSpacing(8)
+        self.later = Button("Later")
+        set_tip(self.later, "Leave this line for later (N)")
+        self.later.clicked.connect(self.skip)
+        self.back = Button("Back")
+        set_tip(self.back, "Take the last one back (Backspace)")
+        self.back.clicked.connect(self.take_back)
+        self.next = Button("Done, next")
+        set_tip(self.next, "It is dialled (Space)")
+        self.next.setProperty("role", "primary")
+        self.next.clicked.connect(self.do)
+        self.practise = Button("Practise")
+        self.practise.setCheckable(True)
+        set_tip(self.practise, "Dial the simulated device below; nothing of it is kept")
+        self.practise.toggled.connect(self._practise)
+        self.fault = CalmCombo()
+        self.fault.setAccessibleName("What is wrong with the simulated device")
+        self.fault.addItem("no fault", "")
+        self.fault.addItem("a hidden fault", "any")
+        for hidden in HIDDEN:
+            self.fault.addItem(hidden, hidden)
+        self.fault.currentIndexChanged.connect(lambda _: self._practise(self.practise.isChecked()))
+        self.read = Button("Read it back")
+        self.read.clicked.connect(self.read_back)
+        for widget in (self.back, self.later, self.next):
+            bar.addWidget(widget)
+        bar.addStretch(1)
+        for extra in (self.practise, self.fault, self.read):
+            bar.addWidget(extra)
+        return bar
+
+    def show_card(self, card: Card | None, cautions: Cautions) -> None:
+        """Show the first line of a card that is left."""
+        if self.card is None or card is None or card.device != self.card.device:
+            self.skipped.clear()
+            self.warned = None
+            if self.practice is not None:
+                self._stop()
+        self.card, self.cautions = card, cautions
+        self._show()
+
+    def _current(self) -> Card | None:
+        return self.practice.card() if self.practice is not None else self.card
+
+    def line(self) -> CardLine | None:
+        """The line to do now."""
+        card = self._current()
+        waiting = [line for line in card.lines if line.waits] if card is not None else []
+        for line in waiting:
+            if line.operation not in self.skipped:
+                return line
+        self.skipped.clear()
+        return waiting[0] if waiting else None
+
+    def _show(self) -> None:
+        card, line = self._current(), self.line()
+        lines = card.lines if card is not None else ()
+        done = sum(not one.waits for one in lines)
+        left = len(lines) - done
+        head = ""
+        if card is not None:
+            title = next((s.title for s in card.sections if line in s.lines), "")
+            head = " · ".join(filter(None, (card.name, title, f"{many(left, 'line')} left")))
+        foot = self._after(line, lines) if line is not None else "All of it is dialled."
+        self.big.warning = self._warning(line)
+        self.big.show_line(head, line, foot, done / len(lines) if lines else 1.0)
+        self.next.setEnabled(line is not None)
+        self.later.setEnabled(left > 1)
+        self.back.setEnabled(self.practice is None and bool(self._desk.held.label))
+        for widget in (self.fault, self.read):
+            widget.setVisible(self.practise.isChecked())
+        self._show_panel(line)
+
+    def _after(self, line: CardLine, lines: tuple[CardLine, ...]) -> str:
+        waiting = [one for one in lines if one.waits and one.operation != line.operation]
+        return f"then: {waiting[0].words}" if waiting else "This is the last one."
+
+    def _warning(self, line: CardLine | None) -> str:
+        if line is None or line.operation != self.warned:
+            return ""
+        said = self.cautions.get(line.operation, "")
+        return f"{said} Press again to do it all the same." if said else ""
+
+    def _show_panel(self, line: CardLine | None) -> None:
+        if self.card is None:
+            self.face.show_panel(None, ())
+            return
+        if self.practice is not None:
+            panel = self.practice.panel
+        else:
+            device = lookup.device(self._desk.planned, self.card.device)
+            panel = SimulatedPanel(device, memory_of(self._desk.memory, device))
+        self.face.show_panel(panel, shown_for(panel.device, panel.truth, line))
+
+    def do(self) -> None:
+        """The line is done: on to the next."""
+        line = self.line()
+        if line is None:
+            return
+        if self.practice is not None:
+            self.practice.do(line)
+            self._show()
+        elif line.operation in self.cautions and self.warned != line.operation:
+            self.warned = line.operation
+            self._show()
+        else:
+            self.warned = None
+            self._ticked(line)
+
+    def skip(self) -> None:
+        """Leave the line for later."""
+        line = self.line()
+        if line is not None:
+            self.skipped.add(line.operation)
+            self._show()
+
+    def take_back(self) -> None:
+        """Take the last one back."""
+        if self.practice is None:
+            self._desk.take_back()
+
+    def _press(self, operation: Operation) -> None:
+        """A key of the simulated panel: it only acts in practice."""
+        if self.practice is None:
+            self._tell("Press “Practise” to use the simulated panel.")
+            return
+        self.practice.operate(operation)
+        self._show()
+
+    def _tell(self, words: str) -> None:
+        """Say something below the buttons; nothing takes no room."""
+        self.said.setText(words)
+        self.said.setVisible(bool(words))
+
+    def _stop(self) -> None:
+        """Another device is shown: the practice is over."""
+        self.practice = None
+        with QSignalBlocker(self.practise):
+            self.practise.setChecked(False)
+        self._tell("")
+
+    def _practise(self, on: bool) -> None:
+        self.practice = None
+        self._tell("")
+        if on and self.card is not None:
+            device = lookup.device(self._desk.planned, self.card.device)
+            self.practice = Practice(self._desk.planned, self._desk.memory, device, self._hidden())
+            self._tell("Practice: nothing of this is kept.")
+        self._show()
+
+    def _hidden(self) -> frozenset[HiddenFault]:
+        wanted = self.fault.currentData()
+        if wanted == "any":
+            return frozenset((choice(HIDDEN),))
+        return frozenset(hidden for hidden in HIDDEN if hidden == wanted)
+
+    def read_back(self) -> None:
+        """What the simulated device truly holds."""
+        if self.practice is None:
+            return
+        told = self.practice.read_back()
+        if told:
+            words = " ".join(each.whole for each in told[:3])
+            more = f" And {len(told) - 3} more." if len(told) > 3 else ""
+            self._tell(f"It holds otherwise than you thought. {words}{more}")
+        elif self.practice.is_over:
+            self._tell("It holds all of the plan.")
+        else:
+            self._tell("It holds what you thought.")
+        self._show()
+
+    def event(self, event: QEvent) -> bool:
+        """Keep Space and Backspace from the window's shortcuts."""
+        mine = (Qt.Key.Key_Space, Qt.Key.Key_Backspace)
+        return keeps(event, mine) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Space or Enter: done; Backspace: back; N: later."""
+        key = Qt.Key(event.key())
+        if key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.do()
+        elif key is Qt.Key.Key_Backspace:
+            self.take_back()
+        elif key is Qt.Key.Key_N:
+            self.skip()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,84 @@
+"""What a line of a card would spoil in a wrong order: said first, done all the same."""
+
+from vastzone.core.cards.card import Card, CardLine
+from vastzone.core.cards.sentences import slot_words
+from vastzone.core.memory.contents import has_buffer, same_slot
+from vastzone.core.memory.model import DeviceMemory
+from vastzone.core.plan.model.controls import Slot
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.text import many
+
+
+def caution(device: Device, memory: DeviceMemory, card: Card, line: CardLine) -> str:
+    """What a line would spoil or leave undone if it were done now; nothing where all is well."""
+    section = _section(card, line)
+    if line.kind == "select":
+        return _select(device, memory, line)
+    if line.kind in ("dial", "rest") and line.operation.slot is None:
+        return _dial(device, memory, section)
+    if line.kind == "store":
+        return _store(device, memory, section, line)
+    if line.kind == "write":
+        return _write(section)
+    return ""
+
+
+def _section(card: Card, line: CardLine) -> tuple[CardLine, ...]:
+    for section in card.sections:
+        if any(other is line for other in section.lines):
+            return section.lines
+    return ()
+
+
+def _select(device: Device, memory: DeviceMemory, line: CardLine) -> str:
+    slot = line.operation.slot
+    if memory.buffer is None or memory.selected is None or slot is None:
+        return ""
+    shown = slot_words(device, memory.selected)
+    return f"What was sent to slot {shown} is not stored: it would be lost."
+
+
+def _begin(section: tuple[CardLine, ...]) -> Slot | None:
+    """The slot that a section begins by selecting."""
+    for line in section:
+        if line.kind == "select":
+            return line.operation.slot
+    return None
+
+
+def _dial(device: Device, memory: DeviceMemory, section: tuple[CardLine, ...]) -> str:
+    wanted = _begin(section)
+    if wanted is None or same_slot(wanted, memory.selected):
+        return ""
+    if memory.selected is None:
+        return f"Select slot {slot_words(device, wanted)} first: it is not known which one is on."
+    shown = slot_words(device, memory.selected)
+    where = "the buffer of " if has_buffer(device) else ""
+    return f"Slot {shown} is on: this would go into {where}slot {shown}."
+
+
+def _store(
+    device: Device, memory: DeviceMemory, section: tuple[CardLine, ...], line: CardLine
+) -> str:
+    slot = line.operation.slot
+    waiting = [other for other in section if other.kind == "dial" and other.state == "planned"]
+    wanted = _begin(section)
+    if slot is None:
+        return ""
+    shown = slot_words(device, slot)
+    if wanted is not None and not same_slot(wanted, memory.selected):
+        on = "nobody knows what" if memory.selected is None else "what is"
+        there = "" if memory.selected is None else f" in slot {slot_words(device, memory.selected)}"
+        return f"Slot {shown} would hold {on}{there}: select slot {slot_words(device, wanted)}."
+    if not waiting:
+        return ""
+    if memory.buffer is None:
+        return f"Nothing has been sent: slot {shown} would keep the old values."
+    return f"{many(len(waiting), 'line')} not sent yet: slot {shown} would keep old values there."
+
+
+def _write(section: tuple[CardLine, ...]) -> str:
+    waiting = [line for line in section if line.kind == "dial" and line.state == "planned"]
+    if not waiting:
+        return ""
+    return f"{many(len(waiting), 'line')} not set yet: the old values would be written."

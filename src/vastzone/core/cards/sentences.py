@@ -1,0 +1,256 @@
+"""What a person dials, in the words of a musician: «Fader 1 → controller 28 on channel 1»."""
+
+from collections.abc import Iterable, Mapping
+from typing import NamedTuple
+
+from msgspec import structs
+
+from vastzone.core.cache import derived
+from vastzone.core.memory.differences import Difference
+from vastzone.core.midi.wide import WIDE
+from vastzone.core.plan.fields.dials import Dial, owner_dials
+from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.plan.fields.words import field_words, thing_words, value_words
+from vastzone.core.plan.model.controls import Slot
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import read_ref, ref_to
+
+NOT_KNOWN, NOTHING = "not known", "nothing"
+MAIN = ("message", "number", "channel")
+"""What a control sends is told in one piece by these."""
+FREE = " (free by the standard)"
+"""What is left out where a number is only to be dialled."""
+NUMBERED = {"note": "note ", "controller": "controller ", "program": "program "}
+
+
+class Said(NamedTuple):
+    """A thing, what it is to be, and what it is."""
+
+    thing: str
+    after: str
+    before: str
+
+    @property
+    def sentence(self) -> str:
+        """All of it in one line."""
+        was = f" (was: {self.before})" if self.before and self.before != self.after else ""
+        return f"{self.thing} → {self.after}{was}"
+
+
+def said(plan: Plan, differences: tuple[Difference, ...]) -> Said:
+    """The settings of one thing, as they are to be and as they are."""
+    first = differences[0]
+    dial = first.dial
+    thing = thing_words(dial)
+    if first.gone:
+        now = "sends nothing" if dial.owner.kind == "send" else "take it out, or switch it off"
+        return Said(thing, now, _held_words(first.before or dial.owner))
+    if len(dial.slot) > 1:
+        more = f" and {len(differences) - 1} more" if len(differences) > 1 else ""
+        after = f"{_lower(dial)} {value_words(dial, dial.value)}"
+        return Said(thing + more, after, _before(first))
+    if dial.owner.kind == "send":
+        return _send(plan, thing, differences)
+    if first.known and first.before is None and dial.program is not None:
+        return Said(thing, _of_new(differences), NOTHING)
+    return Said(thing, _listed(differences), _listed_before(differences))
+
+
+def _of_new(differences: tuple[Difference, ...]) -> str:
+    """The settings of something that is not there yet: all that are not as anything new is."""
+    telling = [each for each in differences if not _as_new(each.dial)]
+    return _listed(telling or differences)
+
+
+def _as_new(dial: Dial) -> bool:
+    """Whether a setting stands as in something that was just made."""
+    if dial.kind == "outputs":
+        return dial.value == 0
+    for field in structs.fields(dial.owner.thing):
+        if field.name == dial.field.id:
+            return bool(getattr(dial.owner.thing, field.name) == field.default)
+    return dial.is_usual
+
+
+def _before(difference: Difference) -> str:
+    if not difference.known:
+        return NOT_KNOWN
+    if difference.held is None:
+        return NOTHING
+    return value_words(difference.dial, difference.held)
+
+
+def _lower(dial: Dial) -> str:
+    words = field_words(dial)
+    return words[0].lower() + words[1:]
+
+
+def _listed(differences: Iterable[Difference]) -> str:
+    """Each setting with its value: «channel 3, lowest C3»."""
+    pieces = []
+    for difference in differences:
+        dial = difference.dial
+        pieces.append(f"{_lower(dial)} {value_words(dial, dial.value)}")
+    return ", ".join(pieces)
+
+
+def _listed_before(differences: tuple[Difference, ...]) -> str:
+    if not any(difference.known for difference in differences):
+        return NOT_KNOWN
+    if all(difference.held is None for difference in differences):
+        return NOTHING
+    pieces = []
+    for difference in differences:
+        owner = difference.before or difference.dial.owner
+        if difference.held is None:
+            words = _before(difference)
+        else:
+            words = difference.dial.field.values.say(owner, difference.held)
+        pieces.append(words)
+    return ", ".join(pieces)
+
+
+def _send(plan: Plan, thing: str, differences: tuple[Difference, ...]) -> Said:
+    """What a control sends, for whom; the rest of its settings after it."""
+    owner = differences[0].dial.owner
+    before = differences[0].before
+    main = [each for each in differences if each.dial.field.id in MAIN]
+    rest = tuple(each for each in differences if _is_told(each))
+    after, was = [], []
+    if main:
+        after.append(sent_words(owner) + for_words(plan, owner))
+        if not any(each.known for each in main):
+            was.append(NOT_KNOWN)
+        else:
+            was.append(sent_words(before) if before is not None else NOTHING)
+    if rest:
+        after.append(_listed(rest))
+        earlier = _listed_before(rest)
+        if earlier not in (*was, NOTHING) or not was:
+            was.append(earlier)
+    return Said(thing, ", ".join(after), ", ".join(was))
+
+
+def _is_told(difference: Difference) -> bool:
+    """Whether a setting is worth a word: not what only came with another message, as it comes."""
+    if difference.dial.field.id in MAIN:
+        return False
+    came_along = difference.known and difference.held is None
+    return not (came_along and _as_new(difference.dial))
+
+
+def sent_words(owner: Owner) -> str:
+    """What a control sends: «note C3 (48) on channel 10», «controller 28 on channel 1»."""
+    send = owner.thing
+    if send.message == "none":
+        return "sends nothing"
+    values = {}
+    for dial in owner_dials(owner):
+        values[dial.field.id] = value_words(dial, dial.value)
+    number = values.get("number", "").removesuffix(FREE)
+    kind = values.get("message", send.message)
+    if send.message in NUMBERED:
+        what = NUMBERED[send.message] + number
+    elif send.message in WIDE:
+        what = f"{kind} {number}"
+    else:
+        what = kind
+    channel = values.get("channel", "")
+    where = f" on channel {channel}" if channel[:1].isdigit() else ", on the channels of the zones"
+    return f"{what}{where}"
+
+
+def _held_words(owner: Owner) -> str:
+    if owner.kind == "send":
+        return sent_words(owner)
+    pieces = []
+    for dial in owner_dials(owner):
+        if not _as_new(dial):
+            pieces.append(f"{_lower(dial)} {value_words(dial, dial.value)}")
+    return ", ".join(pieces)
+
+
+def for_words(plan: Plan, owner: Owner) -> str:
+    """What a control is for: «, for Layer 1 volume»; nothing where nobody wished."""
+    send = owner.thing
+    names = []
+    for wish in _wishes_of(plan.wishes).get(ref_to(owner.device.id, send.control), ()):
+        end = wish.moves or wish.plays
+        if end is not None and wish.bank == send.bank:
+            names.append(end_name(plan, end))
+    listed = ", ".join(dict.fromkeys(name for name in names if name))
+    return f", for {listed}" if listed else ""
+
+
+@derived(8, whole=True)
+def _wishes_of(wishes: tuple[Wish, ...]) -> Mapping[str, tuple[Wish, ...]]:
+    """The wishes of each control or keybed."""
+    by_source: dict[str, tuple[Wish, ...]] = {}
+    for wish in wishes:
+        for source in wish.sources:
+            by_source[source] = (*by_source.get(source, ()), wish)
+    return by_source
+
+
+@derived(8, whole=True)
+def _wishes_for(wishes: tuple[Wish, ...]) -> Mapping[str, tuple[Wish, ...]]:
+    """The wishes that end at each part or target."""
+    by_end: dict[str, tuple[Wish, ...]] = {}
+    for wish in wishes:
+        end = wish.moves or wish.plays
+        if end is not None:
+            by_end[end] = (*by_end.get(end, ()), wish)
+    return by_end
+
+
+def end_name(plan: Plan, ref: str) -> str:
+    """What a part or target is called."""
+    device, ident = read_ref(ref)
+    found = lookup.find(plan.devices, device)
+    for thing in lookup.ends(found) if found is not None else ():
+        if thing.id == ident:
+            return thing.name
+    return ""
+
+
+def learn_words(plan: Plan, dial: Dial) -> str:
+    """«Learn Layer 1 volume: press it, then move Fader 1»."""
+    owner = dial.owner
+    ref = ref_to(owner.device.id, owner.thing.id)
+    does = "move" if owner.kind == "target" else "play"
+    source = "what is to control it"
+    for wish in _wishes_for(plan.wishes).get(ref, ()):
+        source = source_name(plan, wish.sources[0])
+        break
+    return f"Learn {owner.thing.name}: press it, then {does} {source}"
+
+
+def source_name(plan: Plan, ref: str) -> str:
+    """What a control or keybed is called."""
+    device, ident = read_ref(ref)
+    found = lookup.find(plan.devices, device)
+    if found is None:
+        return ident
+    names = lookup.names_of(found.controls) | lookup.names_of(found.keybeds)
+    return names.get(ident, ident)
+
+
+def slot_words(device: Device, slot: Slot) -> str:
+    """A slot as its device shows it: a number after the bank where that is not the first, or
+    «A-1»."""
+    letters = device.storage.letters
+    if letters:
+        group, place = divmod(slot.number, letters)
+        shown = f"{_letter(group)}-{place + 1}"
+    else:
+        shown = str(slot.number + device.first_program)
+    return f"{slot.bank + device.first_program}-{shown}" if slot.bank else shown
+
+
+def _letter(number: int) -> str:
+    """A, B … Z, AA, AB …"""
+    before, place = divmod(number, 26)
+    last = chr(ord("A") + place)
+    return (_letter(before - 1) if before else "") + last

@@ -1,0 +1,305 @@
+"""What is to be done at a device, in an order that works: the plan compared with its memory.
+
+First what is set for the whole device; then, program by program, one is selected, dialled, cleared
+of whatever else it may hold, and stored; what learns comes after that, and last the program that
+the first scene wants is selected.  A program that is on and holds something not stored comes first,
+or that would be lost.
+"""
+
+from collections.abc import Iterable, Iterator
+from typing import NamedTuple
+
+from vastzone.core.cache import derived
+from vastzone.core.memory.contents import has_buffer, in_slot, same_slot
+from vastzone.core.memory.differences import (
+    Difference,
+    Left,
+    ProgramLeft,
+    left_to_dial,
+    program_differences,
+)
+from vastzone.core.memory.keys import is_once, keeps, key_of, slot_key, spot
+from vastzone.core.memory.model import Content, DeviceMemory
+from vastzone.core.memory.operations import Operation
+from vastzone.core.memory.states import State
+from vastzone.core.plan.fields.dials import Dial, device_dials, dials_named
+from vastzone.core.plan.fields.places import slots_of
+from vastzone.core.plan.model.controls import Program, Slot
+from vastzone.core.plan.model.plan import Device
+
+ENOUGH = 40
+"""So many settings of a program may be dialled before looking for another one to begin from."""
+
+
+class Step(NamedTuple):
+    """One thing to do: the operation, the settings that it sets, how far they have come.
+
+    ``title`` is the program that it belongs to; None for what is set for the whole device.
+    """
+
+    operation: Operation
+    differences: tuple[Difference, ...]
+    state: State
+    program: Program | None = None
+    learned: bool = False
+
+    @property
+    def done(self) -> bool:
+        """Whether the device holds it."""
+        return self.state in ("stored", "checked")
+
+
+@derived(256)
+def steps(
+    device: Device,
+    memory: DeviceMemory,
+    wanted: int | None,
+    everything: bool = False,
+    also: frozenset[str] = frozenset(),
+) -> tuple[Step, ...]:
+    """Every step at a device; with those done for the settings ``also``, or for ``everything``."""
+    work = _Work(device, memory, left_to_dial(device, memory, wanted), everything, also)
+    return tuple(work.steps(wanted))
+
+
+class _Work:
+    """The steps of one device while they are put together."""
+
+    def __init__(
+        self,
+        device: Device,
+        memory: DeviceMemory,
+        left: Left,
+        everything: bool,
+        also: frozenset[str],
+    ) -> None:
+        self.device, self.memory, self.left = device, memory, left
+        self.shown = self._shown(everything, also)
+        self.on = memory.selected
+        self.clean = memory.buffer is None
+        self.learned: list[Step] = []
+        self.stored: dict[str, Content] = {}
+
+    def _shown(self, everything: bool, also: frozenset[str]) -> dict[str, list[Dial]]:
+        """Settings that are shown though they are done: by program, «» outside programs."""
+        shown: dict[str, list[Dial]] = {}
+        dials: Iterable[Dial] = ()
+        if everything:
+            dials = (dial for dial in device_dials(self.device) if not dial.is_usual)
+        elif also:
+            dials = dials_named(self.device, also)
+        for dial in dials:
+            if keeps(dial):
+                outside = dial.program is None or is_once(dial)
+                where = "" if outside or dial.owner.program is None else dial.owner.program.id
+                shown.setdefault(where, []).append(dial)
+        return shown
+
+    def steps(self, wanted: int | None) -> Iterator[Step]:
+        """All steps, in order."""
+        yield from self._whole()
+        for left in self._in_order():
+            yield from self._program(left)
+        yield from self.learned
+        yield from self._last(wanted)
+
+    def _whole(self) -> Iterator[Step]:
+        states: dict[str, State] = {}
+        for difference in self.left.whole:
+            states[difference.key] = "planned"
+        for key in self.left.unwritten:
+            states.setdefault(key, "sent")
+        grouped = self._grouped(self.left.whole, self.shown.get("", ()))
+        dialled = list(self._dial_steps(grouped, states, None, None))
+        yield from dialled
+        on_write = any(
+            each.dial.field.where_kept(each.dial.owner) == "on write"
+            for step in dialled
+            for each in step.differences
+        )
+        if on_write or self.left.unwritten:
+            unwritten = self.left.unwritten or any(not step.done for step in dialled)
+            yield Step(Operation("write"), (), "planned" if unwritten else "stored")
+
+    def _in_order(self) -> list[ProgramLeft]:
+        """Programs with something to do or to show, the one that is on with a changed buffer
+        first."""
+        waiting = []
+        for left in self.left.programs:
+            if self._is_waiting(left) or left.program.id in self.shown:
+                waiting.append(left)
+        if self.memory.buffer is not None:
+            waiting.sort(key=lambda left: left.in_buffer is None)
+        return waiting
+
+    @staticmethod
+    def _is_waiting(left: ProgramLeft) -> bool:
+        return not left.is_stored or bool(left.in_buffer)
+
+    def _program(self, left: ProgramLeft) -> Iterator[Step]:
+        storage = self.device.storage
+        if storage.editor == "slots" or not has_buffer(self.device):
+            yield from self._into_slots(left)
+        else:
+            yield from self._by_buffer(left)
+
+    def _into_slots(self, left: ProgramLeft) -> Iterator[Step]:
+        """Slots that are written as they are dialled: by an editor, or on a selected one."""
+        program = left.program
+        storage = self.device.storage
+        into = storage.editor == "slots" or not storage.slots
+        for slot, differences in left.in_slots:
+            states: dict[str, State] = {each.key: "planned" for each in differences}
+            grouped = self._grouped(differences, self.shown.get(program.id, ()))
+            dialled = tuple(self._dial_steps(grouped, states, program, slot if into else None))
+            unknown = slot in left.rest
+            if not dialled and not unknown:
+                continue
+            if not into:
+                yield self._select(slot, program)
+            yield from dialled
+            if unknown:
+                rest = Operation("clear the rest", slot=slot if into else None)
+                yield Step(rest, (), "planned", program)
+            self.stored[slot_key(slot)] = Content(program=program)
+
+    def _by_buffer(self, left: ProgramLeft) -> Iterator[Step]:
+        """A program that is selected, dialled into the buffer and stored."""
+        program = left.program
+        if left.is_stored and left.in_buffer and program.id not in self.shown:
+            yield self._select(slots_of(program)[0], program)
+            return
+        begin, content, base = self._base(left)
+        states, waiting = self._states(left, base)
+        grouped = self._grouped(waiting, self.shown.get(program.id, ()))
+        yield self._select(begin, program, keep=left.in_buffer is not None)
+        yield from self._dial_steps(grouped, states, program, None)
+        if content is None or not content.whole:
+            yield Step(Operation("clear the rest"), (), "planned", program)
+        for slot, differences in left.in_slots:
+            kept = not differences and slot not in left.rest and not left.in_buffer
+            yield Step(Operation("store", slot=slot), (), "stored" if kept else "planned", program)
+            if not kept:
+                self.on, self.clean = slot, True
+            self.stored[slot_key(slot)] = Content(program=program)
+
+    @staticmethod
+    def _states(
+        left: ProgramLeft, base: tuple[Difference, ...]
+    ) -> tuple[dict[str, State], tuple[Difference, ...]]:
+        """How far settings have come that are still to be dialled or stored, and which these are.
+
+        What the buffer holds already is only to be stored.
+        """
+        states: dict[str, State] = {each.key: "planned" for each in base}
+        waiting = list(base)
+        if left.in_buffer is not None:
+            for _, differences in left.in_slots:
+                for each in differences:
+                    if each.key not in states:
+                        states[each.key] = "sent"
+                        waiting.append(each)
+        return states, tuple(waiting)
+
+    def _base(self, left: ProgramLeft) -> tuple[Slot, Content | None, tuple[Difference, ...]]:
+        """What to begin from: the slot, what it holds, and what has to be dialled then.
+
+        Its own slot or buffer; where little is known of those, another program that is much alike.
+        """
+        home = slots_of(left.program)[0]
+        for slot in slots_of(left.program):
+            if left.in_buffer is not None and same_slot(slot, self.memory.selected):
+                buffer = self.memory.buffer or in_slot(self.memory, slot)
+                return slot, buffer, left.in_buffer
+        content = in_slot(self.memory, home)
+        own = left.in_slots[0][1]
+        if content is not None and content.whole and len(own) <= ENOUGH:
+            return home, content, own
+        best = (home, content, own)
+        for program in self.device.programs:
+            slot = Slot(number=program.number)
+            other = self.stored.get(slot_key(slot)) or in_slot(self.memory, slot)
+            if program is left.program or other is None or not other.whole or other.unknown:
+                continue
+            differences = program_differences(self.device, left.program, other)
+            if len(differences) < len(best[2]):
+                best = (slot, other, differences)
+        return best
+
+    def _select(self, slot: Slot, program: Program, keep: bool = False) -> Step:
+        """Select a slot; done where it is on, with nothing in the buffer but what is to be kept."""
+        is_on = same_slot(slot, self.on) and (keep or self.clean)
+        self.on, self.clean = slot, True
+        return Step(Operation("select", slot=slot), (), "stored" if is_on else "planned", program)
+
+    def _grouped(
+        self, differences: Iterable[Difference], shown: Iterable[Dial]
+    ) -> dict[tuple[str, ...], list[Difference]]:
+        """Settings by the thing that they are of; those that are one in the device together."""
+        listed = list(differences)
+        told = {difference.key for difference in listed}
+        done = [Difference(dial, dial.value) for dial in shown if key_of(dial) not in told]
+        if done:
+            listed = self._in_device_order([*listed, *done])
+        groups: dict[tuple[str, ...], list[Difference]] = {}
+        for difference in listed:
+            groups.setdefault(_thing(difference.dial), []).append(difference)
+        return groups
+
+    def _in_device_order(self, listed: list[Difference]) -> list[Difference]:
+        """As a person meets them on the device; what is gone comes last."""
+        refs = frozenset(difference.dial.ref for difference in listed)
+        places: dict[str, int] = {}
+        for number, dial in enumerate(dials_named(self.device, refs)):
+            places[dial.ref] = number
+        last = len(places)
+        return sorted(listed, key=lambda each: places.get(each.dial.ref, last))
+
+    def _dial_steps(
+        self,
+        groups: dict[tuple[str, ...], list[Difference]],
+        states: dict[str, State],
+        program: Program | None,
+        into: Slot | None,
+    ) -> Iterator[Step]:
+        """A step for each thing that is dialled; what learns waits for the end."""
+        for differences in groups.values():
+            refs = tuple(difference.dial.ref for difference in differences)
+            operation = Operation("dial", refs, into)
+            reached = {states.get(difference.key, "stored") for difference in differences}
+            state: State = "stored"
+            if "planned" in reached:
+                state = "planned"
+            elif "sent" in reached:
+                state = "sent"
+            step = Step(operation, tuple(differences), state, program)
+            if all(learns(difference.dial) for difference in differences):
+                self.learned.append(step._replace(learned=True))
+            else:
+                yield step
+
+    def _last(self, wanted: int | None) -> Iterator[Step]:
+        """The program that the first scene wants is selected in the end."""
+        if wanted is None or not self.device.storage.slots:
+            return
+        slot = Slot(number=wanted)
+        if same_slot(slot, self.on):
+            return
+        yield Step(Operation("select", slot=slot), (), "planned")
+
+
+def learns(dial: Dial) -> bool:
+    """Whether a setting is learned from what comes in."""
+    if dial.kind not in ("part-channel", "target-controller", "target-mode"):
+        return False
+    return dial.field.id in ("channel", "controller") and dial.owner.thing.receives == "learns"
+
+
+def _thing(dial: Dial) -> tuple[str, ...]:
+    """What a line is for: a thing, or what is one in the device."""
+    if len(dial.slot) > 1:
+        return dial.slot
+    program = dial.owner.program
+    if learns(dial):
+        return ("learns", dial.owner.place)
+    return ("" if program is None else program.id, spot(dial.owner), dial.owner.alone)

@@ -1,0 +1,1 @@
+"""What devices are known to hold: beside the plan, never inside it."""

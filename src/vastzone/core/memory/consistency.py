@@ -1,0 +1,30 @@
+"""What must hold between the pieces of a memory, beyond the limits of each value."""
+
+from collections import Counter
+from collections.abc import Iterator
+
+from vastzone.core.memory.keys import slot_key
+from vastzone.core.memory.model import DeviceMemory, Memory
+
+
+def contradictions(memory: Memory) -> Iterator[str]:
+    """Every contradiction as a sentence."""
+    for device, count in Counter(held.device for held in memory.devices).items():
+        if count > 1:
+            yield f"The memory of “{device}” stands there {count} times: keep one of them."
+    for held in memory.devices:
+        yield from memory_problems(held)
+
+
+def memory_problems(held: DeviceMemory) -> Iterator[str]:
+    """The contradictions in the memory of one device."""
+    slots = Counter(slot_key(each.slot) for each in held.slots)
+    for slot, count in slots.items():
+        if count > 1:
+            yield (
+                f"Slot {slot} of “{held.device}” stands {count} times in its memory: keep one of "
+                "them."
+            )
+    entries = [*held.since.values(), *(check.known for check in held.checks)]
+    if any(not 0 <= entry < len(held.known) for entry in entries):
+        yield f"The memory of “{held.device}” names somebody who is not told of: correct it."

@@ -1,0 +1,174 @@
+"""What a display shows, as it is typed: in the device's own naming, by name or by number."""
+
+from collections.abc import Mapping
+from typing import Any, NamedTuple
+
+import msgspec
+
+from vastzone.core.errors import EditError, PlanError
+from vastzone.core.memory.contents import playing
+from vastzone.core.memory.keys import is_once, spot, things
+from vastzone.core.memory.model import DeviceMemory
+from vastzone.core.midi import pitch
+from vastzone.core.plan.fields.dials import Dial, owner_dials
+from vastzone.core.plan.fields.field import Field
+from vastzone.core.plan.fields.owners import Owner, owners, owners_in
+from vastzone.core.plan.fields.table import fields_for
+from vastzone.core.plan.fields.values import Stored
+from vastzone.core.plan.fields.words import SAID
+from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.text import quoted, whole_number
+
+ON, OFF = ("on", "yes", "1"), ("off", "no", "0")
+
+
+class Shown(NamedTuple):
+    """One setting to read: by reference, whose it is and what it is called, as planned and held."""
+
+    ref: str
+    thing: str
+    name: str
+    planned: str
+    held: str
+
+
+def entered(owner: Owner, field: Field, words: str) -> Any:
+    """A value of the plan from what a display shows.  Raises EditError where it is none."""
+    form = field.values.form(owner)
+    said = words.strip()
+    if form.kind == "check":
+        return _on_or_off(said)
+    if form.kind == "choice":
+        return _chosen(form.choices, said)
+    if form.kind == "note":
+        return field.values.entered(owner, pitch.parse(said, owner.device.octaves))
+    if form.kind == "number":
+        number = whole_number(said)
+        if number is None or not form.low <= number <= form.high:
+            raise EditError(f"“{quoted(said)}” is no number from {form.low} to {form.high}.")
+        return field.values.entered(owner, number)
+    return field.values.entered(owner, said)
+
+
+def _on_or_off(said: str) -> bool:
+    if said.lower() in ON:
+        return True
+    if said.lower() in OFF:
+        return False
+    raise EditError(f"“{quoted(said)}” is neither on nor off.")
+
+
+def _chosen(choices: tuple[tuple[str, Any], ...], said: str) -> Any:
+    """One of several by its name, by the beginning of it, or by its number."""
+    wanted = said.lower()
+    for words, value in choices:
+        if words.lower() == wanted or str(value) == said:
+            return value
+    near = [value for words, value in choices if words.lower().startswith(wanted)]
+    if len(near) == 1:
+        return near[0]
+    raise EditError(f"There is no “{quoted(said)}” to choose there.")
+
+
+def readable(device: Device, memory: DeviceMemory, program: Program | None) -> tuple[Shown, ...]:
+    """Every setting that a display can show: of the whole device, and of one program."""
+    shown = []
+    for owner in owners(msgspec.structs.replace(device, programs=())):
+        shown.extend(_of_owner(owner, owner, memory))
+    if program is None:
+        return tuple(shown)
+    content = playing(memory)
+    there = {} if content is None else things(content.program)
+    unknown = frozenset(() if content is None else content.unknown)
+    for owner in owners_in(device, program):
+        held = owner if spot(owner) not in there else owner._replace(thing=there[spot(owner)])
+        known = content is not None and (spot(owner) in there or owner.kind == "program")
+        for one in _of_owner(owner, held, memory, program=True, known=known):
+            key = f"{spot(owner)}/{one.ref.rpartition('/')[2]}"
+            shown.append(one._replace(held="not known") if key in unknown else one)
+    return tuple(shown)
+
+
+def _of_owner(
+    owner: Owner, held: Owner, memory: DeviceMemory, program: bool = False, known: bool = True
+) -> list[Shown]:
+    dials = {dial.ref: dial for dial in owner_dials(held)}
+    planned = {dial.ref: dial for dial in owner_dials(owner)}
+    told = []
+    for ref, dial in (dials | planned).items():
+        if dial.scope == "fixed" or is_once(dial):
+            continue
+        now = dials.get(ref)
+        value: Stored | None = None if now is None else now.value
+        if not program:
+            value = memory.values.get(ref.partition("/")[2])
+        words = "not known" if value is None or not known else dial.field.values.say(held, value)
+        wanted = planned.get(ref)
+        after = "" if wanted is None else wanted.field.values.say(owner, wanted.value)
+        told.append(Shown(ref, SAID[owner.kind](owner), _name(dial, owner), after, words))
+    return told
+
+
+def _name(dial: Dial, owner: Owner) -> str:
+    return dial.field.name_on(owner)
+
+
+def read_words(
+    device: Device, memory: DeviceMemory, program: Program | None, typed: Mapping[str, str]
+) -> dict[str, Stored]:
+    """What was typed for some settings, by reference, as it is kept.
+
+    A number is read as one of the message that is shown with it.  Raises EditError with the thing
+    that cannot be read.
+    """
+    content = playing(memory)
+    there = {} if content is None else things(content.program)
+    values: dict[str, Stored] = {}
+    every = list(owners(msgspec.structs.replace(device, programs=())))
+    if program is not None:
+        every.extend(owners_in(device, program))
+    for owner in every:
+        inside = owner.program is not None
+        thing = there.get(spot(owner), owner.thing) if inside else owner.thing
+        now = owner._replace(thing=thing)
+        for field in fields_for(owner.kind):
+            words = typed.get(owner.ref(field.id), "")
+            if not words.strip():
+                continue
+            try:
+                value = entered(now, field, words)
+                values[owner.ref(field.id)] = field.values.stored(now, value)
+                changes = field.changes(now, value)
+            except PlanError as error:
+                raise EditError(f"{SAID[owner.kind](owner)}: {error}") from None
+            if owner.kind != "passed on":
+                now = now._replace(thing=msgspec.structs.replace(now.thing, **changes))
+    return values
+
+
+def listing(device: Device, memory: DeviceMemory, program: Program | None) -> list[tuple[str, ...]]:
+    """What a device is known to hold as rows: whose, what, value."""
+    return [(one.thing, one.name, one.held) for one in readable(device, memory, program)]
+
+
+def read_listing(
+    device: Device, memory: DeviceMemory, program: Program | None, rows: list[list[str]]
+) -> tuple[dict[str, str], list[str]]:
+    """Rows of whose, what and value as words by reference; and what could not be found, by row."""
+    by_name: dict[tuple[str, str], str] = {}
+    for one in readable(device, memory, program):
+        by_name[one.thing.lower(), one.name.lower()] = one.ref
+    typed: dict[str, str] = {}
+    problems = []
+    for number, row in enumerate(rows, 1):
+        if len(row) < 3 or not any(cell.strip() for cell in row):
+            continue
+        ref = by_name.get((row[0].strip().lower(), row[1].strip().lower()))
+        if ref is not None:
+            typed[ref] = row[2].strip()
+        elif number > 1:
+            problems.append(
+                f"Row {number}: {device.name} has no “{quoted(row[1])}” of “{quoted(row[0])}”."
+            )
+    return typed, problems

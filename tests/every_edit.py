@@ -1,0 +1,401 @@
+"""Every edit, fill, copy and solver that the program has, each with random things to do.
+
+``EDITS`` names them by module and function; a test sees that none is missing.
+"""
+
+import importlib
+import inspect
+import pkgutil
+
+import msgspec
+from hypothesis import strategies as st
+
+from vastzone.core.cards import tracks
+from vastzone.core.errors import EditError
+from vastzone.core.plan import edits
+from vastzone.core.plan.edits import (
+    cables,
+    consoles,
+    copies,
+    devices,
+    fills,
+    layers,
+    log,
+    parameter_names,
+    pedals,
+    plugs,
+    renumber,
+    scenes,
+    sends,
+    settings,
+    wishes,
+    zones,
+)
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.fields.dials import dials
+from vastzone.core.plan.fields.owners import owners
+from vastzone.core.plan.fields.table import fields_for
+from vastzone.core.plan.model.pedals import Pedal
+from vastzone.core.plan.model.triggers import TriggerPad
+from vastzone.core.plan.model.wishes import LogEntry
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import ref_to
+from vastzone.core.solve import numbers
+from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.numbers import Solution
+from vastzone.files.devices import shipped
+
+FOUNDATIONS = frozenset(
+    (
+        "edit.edit_device",
+        "edit.edit_program",
+        "edit.set_plan",
+        "edit.set_item",
+        "edit.add_item",
+        "edit.set_thing",
+        "consoles.edit_console",
+        "consoles.set_console",
+        "sends.edit_sends",
+        "settings.set_numbers",
+    )
+)
+"""What other edits are made of."""
+LABEL = "Try"
+CHANNEL, KEY = st.integers(1, 16), st.integers(0, 127)
+
+
+class Nothing(Exception):
+    """There is nothing in a plan for an edit to work on."""
+
+
+class Hand:
+    """Picks things out of a plan."""
+
+    def __init__(self, plan, draw):
+        self.plan, self.draw = plan, draw
+
+    def one(self, items):
+        listed = list(items)
+        if not listed:
+            raise Nothing
+        return self.draw(st.sampled_from(listed))
+
+    def device(self, wanted=lambda device: True):
+        return self.one(device for device in self.plan.devices if wanted(device))
+
+    def program(self, wanted=lambda program: True):
+        """A device and one of its programs."""
+        pairs = []
+        for device in self.plan.devices:
+            pairs += [(device, program) for program in device.programs if wanted(program)]
+        return self.one(pairs)
+
+    def zone(self):
+        device, program = self.program(lambda program: program.zones)
+        return device.id, program.number, self.one(program.zones)
+
+    def send(self):
+        device, program = self.program(lambda program: program.sends)
+        return device.id, program.number, self.one(program.sends)
+
+    def pads(self):
+        """A device with pads and programs, and those pads."""
+        device = self.device(lambda device: fills.pads_of(device) and device.programs)
+        return device, fills.pads_of(device)
+
+    def source(self):
+        device = self.device(lambda device: device.keybeds or device.controls)
+        return ref_to(device.id, self.one((*device.keybeds, *device.controls)).id)
+
+    def end(self):
+        device = self.device(lambda device: lookup.ends(device))
+        return ref_to(device.id, self.one(lookup.ends(device)).id)
+
+    def thing(self, group):
+        """A reference to something in a list of a device."""
+        device = self.device(lambda device: getattr(device, group))
+        return ref_to(device.id, self.one(getattr(device, group)).id)
+
+    def console(self):
+        return self.device(lambda device: device.console is not None)
+
+
+def _port(hand, flow):
+    device = hand.device(lambda device: any(p.flow in (flow, "both") for p in device.ports))
+    return ref_to(device.id, hand.one(p for p in device.ports if p.flow in (flow, "both")).id)
+
+
+def _field(hand):
+    device = hand.device()
+    owner = hand.one(owners(device))
+    field = hand.one(field for field in fields_for(owner.kind) if field.belongs_to(owner))
+    form = field.values.form(owner)
+    if form.kind == "choice":
+        value = hand.one(form.choices)[1]
+    elif form.kind == "check":
+        value = hand.draw(st.booleans())
+    elif form.kind == "text":
+        value = field.held(owner)
+    else:
+        number = hand.draw(st.integers(form.low, form.high))
+        value = field.values.entered(owner, number)
+    return settings.set_field(owner, field, value)
+
+
+def _numbers(hand):
+    values = {}
+    for dial in list(dials(hand.plan).values())[:40]:
+        if dial.field.solved and dial.field.id == "channel" and hand.draw(st.booleans()):
+            values[dial.ref] = hand.draw(CHANNEL)
+    return settings.set_numbers(values, LABEL)
+
+
+def _copy(hand):
+    device, pads = hand.pads()
+    program = hand.one(device.programs).number
+    pads = [hand.one(pads) for _ in range(2)]
+    source, dest = (
+        copies.PadSpot(program, pad.id, hand.draw(st.integers(1, pad.banks))) for pad in pads
+    )
+    whole = hand.one(("zone", "pad", "kit"))
+    return copies.copy(hand.plan, device.id, source, dest, hand.one(("message", "both")), whole)
+
+
+def _fill(hand):
+    device, pads = hand.pads()
+    fill = fills.in_order(pads, hand.draw(st.integers(0, 90)))
+    program = hand.one(device.programs).number
+    return fills.apply(device.id, program, {1: fill}, hand.draw(st.none() | CHANNEL))
+
+
+def _spread(hand):
+    device, _ = hand.pads()
+    numbers_there = [program.number for program in device.programs]
+    return copies.spread(device, hand.one(numbers_there), 1, numbers_there)
+
+
+def _layer(hand):
+    device, number, send = hand.send()
+    return layers.add_layer(device, number, send.control, send.bank)
+
+
+def _hat(hand):
+    device, program = hand.program()
+    jack = hand.one(device.inputs)
+    return layers.hat_without_pedal(hand.plan, device.id, program.number, jack.id)
+
+
+def _wish(hand):
+    place = wishes.WishPlace(hand.source(), 1, 40, 60)
+    return wishes.make(hand.plan, place, hand.end(), ())
+
+
+def _take_back(hand):
+    return wishes.take_back(wishes.WishPlace(hand.source(), 1, 40, 60), hand.end(), ())
+
+
+def _zone_copy(hand):
+    device, number, zone = hand.zone()
+    return zones.add_zone(device, number, msgspec.structs.replace(zone, id="a-copy"))
+
+
+def _solved(hand):
+    solved = work_out(hand.plan)
+    if not isinstance(solved, Solution):
+        raise Nothing
+    return solved.edit()
+
+
+def _block(hand):
+    device = hand.console()
+    block = hand.one(device.console.blocks)
+    return consoles.set_block(device.id, block.id, LABEL, declared="line to common")
+
+
+def _shoe(hand):
+    device = hand.console()
+    shoe = hand.one(device.console.shoes)
+    return consoles.set_shoe(device.id, shoe.control, LABEL, hysteresis=hand.draw(KEY))
+
+
+def _split_off(hand):
+    device = hand.console()
+    block = hand.one(device.console.blocks)
+    return consoles.split_off(hand.plan, device.id, (block.id,))
+
+
+def _limit(hand):
+    device = hand.device(lambda device: device.limits)
+    return devices.set_limit(device.id, 0, LABEL)
+
+
+def _part(hand):
+    device = hand.device(lambda device: device.parts)
+    part = hand.one(device.parts)
+    return devices.set_part(device.id, part.id, LABEL, channel=hand.draw(CHANNEL))
+
+
+def _answer(hand):
+    device = hand.device(lambda device: device.parts)
+    low = hand.draw(st.integers(0, 60))
+    return devices.let_answer(device, hand.one(device.parts), low, low + 40)
+
+
+def _name_number(hand):
+    device = hand.device(lambda device: device.targets)
+    return parameter_names.name_number(device, hand.draw(KEY), "Tried")
+
+
+def _wish_changed(hand):
+    wish = hand.one(hand.plan.wishes)
+    return wishes.change(wish.id, LABEL, name="Tried")
+
+
+def _send_changed(hand):
+    device, number, send = hand.send()
+    changes = {"channel": hand.draw(CHANNEL), "number": hand.draw(KEY)}
+    return sends.set_send(
+        device, number, send.control, send.bank, LABEL, layer=send.layer, **changes
+    )
+
+
+def _zone_changed(hand):
+    device, number, zone = hand.zone()
+    return zones.set_zone(device, number, zone.id, LABEL, channel=hand.draw(CHANNEL))
+
+
+def _zone_edit(edit, *more):
+    def make(hand):
+        device, number, zone = hand.zone()
+        keys = [hand.draw(st.integers(zone.low, zone.high)) for _ in more]
+        return edit(device, number, zone.id, *keys)
+
+    return make
+
+
+def _edge(hand):
+    device, number, zone = hand.zone()
+    side = hand.one(("low", "high"))
+    return zones.move_edge(device, number, zone.id, side, hand.draw(st.integers(36, 96)))
+
+
+def _layer_gone(hand):
+    device, number, send = hand.send()
+    return layers.remove_layer(device, number, send.control, send.bank, send.layer)
+
+
+def _entry(hand):
+    return log.record((LogEntry(on="2026-01-01", source=hand.source()),))
+
+
+def _own_program(hand):
+    device, _ = hand.program()
+    return scenes.own_program(hand.one(hand.plan.scenes).id, device.id)
+
+
+def _choose_program(hand):
+    device, program = hand.program()
+    return scenes.choose_program(hand.one(hand.plan.scenes).id, device.id, program.number)
+
+
+def _own_channels(hand):
+    device, program = hand.program(lambda program: program.sends)
+    return tracks.own_channels(hand.plan, device.id, program.number)
+
+
+def _lock(hand):
+    return numbers.lock(hand.one(list(dials(hand.plan))[:60]))
+
+
+EDITS = {
+    "cables.add_cable": lambda h: cables.add_cable(_port(h, "out"), _port(h, "in")),
+    "cables.remove_cable": lambda h: cables.remove_cable(h.one(h.plan.cables)),
+    "cables.connect": lambda h: cables.connect(h.plan, _port(h, "out"), _port(h, "in")),
+    "consoles.set_block": _block,
+    "consoles.set_shoe": _shoe,
+    "consoles.begin": lambda h: consoles.begin(h.device(lambda d: d.kind == "encoder")),
+    "consoles.tick": lambda h: consoles.tick(h.console().id, "w-1", "soldered", True),
+    "consoles.saw": lambda h: consoles.forget(h.console().id),
+    "consoles.forget": lambda h: consoles.forget(h.console().id),
+    "consoles.found": lambda h: consoles.found(h.console().id, ()),
+    "consoles.hide": lambda h: consoles.hide(h.console().id, ()),
+    "consoles.split_off": _split_off,
+    "copies.copy": _copy,
+    "copies.spread": _spread,
+    "devices.set_device": lambda h: devices.set_device(h.device().id, LABEL, local=False),
+    "devices.set_part": _part,
+    "devices.let_answer": _answer,
+    "devices.add_device": lambda h: devices.add_device(h.one(shipped().values())),
+    "devices.remove_device": lambda h: devices.remove_device(h.device().id),
+    "devices.set_limit": _limit,
+    "fills.apply": _fill,
+    "layers.add_layer": _layer,
+    "layers.remove_layer": _layer_gone,
+    "layers.hat_without_pedal": _hat,
+    "log.record": _entry,
+    "parameter_names.name_number": _name_number,
+    "pedals.plug_in": lambda h: pedals.plug_in(h.plan, h.one(h.plan.pedals).id, h.thing("jacks")),
+    "pedals.pull_out": lambda h: pedals.pull_out(h.one(h.plan.pedals).id),
+    "pedals.set_pedal": lambda h: pedals.set_pedal(h.one(h.plan.pedals).id, LABEL, name="Tried"),
+    "pedals.set_jack": lambda h: pedals.set_jack(h.thing("jacks"), LABEL, heel=h.draw(KEY)),
+    "pedals.add_pedal": lambda h: pedals.add_pedal(
+        Pedal(id="p", name="P", kind="switch", function="sustain")
+    ),
+    "pedals.remove_pedal": lambda h: pedals.remove_pedal(h.one(h.plan.pedals).id),
+    "pedals.take_over": lambda h: pedals.take_over(()),
+    "plugs.plug_in": lambda h: plugs.plug_in(h.plan, h.one(h.plan.pads).id, h.thing("inputs")),
+    "plugs.pull_out": lambda h: plugs.pull_out(h.one(h.plan.pads).id),
+    "plugs.set_input": lambda h: plugs.set_input(h.thing("inputs"), h.one(("dual", "mono"))),
+    "plugs.change_input": lambda h: plugs.change_input(
+        h.thing("inputs"), LABEL, threshold=h.draw(KEY)
+    ),
+    "plugs.take_over": lambda h: plugs.take_over((), {}),
+    "plugs.set_pad": lambda h: plugs.set_pad(h.one(h.plan.pads).id, LABEL, name="Tried"),
+    "plugs.add_pad": lambda h: plugs.add_pad(TriggerPad(id="t", name="T", sensor="dual")),
+    "plugs.remove_pad": lambda h: plugs.remove_pad(h.one(h.plan.pads).id),
+    "renumber.renumber": lambda h: renumber.renumber(h.plan, h.draw(st.integers(14, 80))),
+    "scenes.choose_program": _choose_program,
+    "scenes.own_program": _own_program,
+    "scenes.rename_scene": lambda h: scenes.rename_scene(h.one(h.plan.scenes).id, "Tried"),
+    "scenes.add_scene": lambda h: scenes.add_scene("Tried"),
+    "sends.set_send": _send_changed,
+    "settings.set_field": _field,
+    "settings.many": _numbers,
+    "wishes.make": _wish,
+    "wishes.change": _wish_changed,
+    "wishes.remove": lambda h: wishes.remove(h.one(h.plan.wishes).id),
+    "wishes.take_back": _take_back,
+    "zones.set_zone": _zone_changed,
+    "zones.split_zone": _zone_edit(zones.split_zone, "key"),
+    "zones.layer_zone": _zone_edit(zones.layer_zone),
+    "zones.add_zone": _zone_copy,
+    "zones.remove_zone": _zone_edit(zones.remove_zone),
+    "zones.move_edge": _edge,
+    "tracks.own_channels": _own_channels,
+    "numbers.lock": _lock,
+    "numbers.Solution.edit": _solved,
+}
+
+
+def public_edits():
+    """Every public function of the modules of edits that gives an Edit."""
+    names = []
+    for found in pkgutil.iter_modules(edits.__path__):
+        module = importlib.import_module(f"{edits.__name__}.{found.name}")
+        for name, function in inspect.getmembers(module, inspect.isfunction):
+            own = function.__module__ == module.__name__ and not name.startswith("_")
+            if own and function.__annotations__.get("return") in (Edit, "Edit"):
+                names.append(f"{found.name}.{name}")
+    return names
+
+
+@st.composite
+def some_edits(draw, plan):
+    """A plan after a few edits of any kind."""
+    for _ in range(draw(st.integers(0, 5))):
+        name = draw(st.sampled_from(sorted(EDITS)))
+        try:
+            plan = EDITS[name](Hand(plan, draw))(plan)
+        except (Nothing, EditError):
+            continue
+    return plan
