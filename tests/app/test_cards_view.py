@@ -112,6 +112,8 @@ def test_every_setting_is_shown_on_request(window, qtbot, cards):
 
 def test_in_a_small_window_lines_take_two(window, qtbot, cards):
     row = row_of(cards.page, "Dual switch, left")
+    window.resize(1700, 900)
+    qtbot.waitUntil(lambda: cards.page.row_rect(row).height() < 50, timeout=3000)
     tall = cards.page.row_rect(row).height()
     window.resize(1024, 700)
     qtbot.waitUntil(lambda: cards.page.row_rect(row).height() > tall, timeout=3000)

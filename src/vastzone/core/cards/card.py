@@ -5,12 +5,13 @@ reach a setting and one for each step of its value, though no more than twelve; 
 program, three to store one.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from typing import Literal, NamedTuple
 
-from vastzone.core.cache import derived
+from vastzone.core.cache import derived, interned
+from vastzone.core.cards.dialling import Step, panel_path
 from vastzone.core.cards.sentences import learn_words, said, slot_words
-from vastzone.core.cards.steps import Step, steps
+from vastzone.core.cards.steps import steps
 from vastzone.core.memory.beginnings import wanted_program
 from vastzone.core.memory.checks import checked_places, places_of
 from vastzone.core.memory.differences import Difference
@@ -19,13 +20,12 @@ from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.provenance import known_of
 from vastzone.core.memory.rig import memory_of
 from vastzone.core.memory.states import State
-from vastzone.core.plan.fields.dials import Dial, records
+from vastzone.core.plan.fields.dials import Dial, outside_programs, records
 from vastzone.core.plan.fields.places import slots_of
-from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.model.controls import Program
-from vastzone.core.plan.model.plan import Device, PanelPath, Plan
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.wishes import SettingRecord, Wish
 
-MOST_STEPS, SELECT, STORE, LEARN = 12, 2, 3, 2
 LineKind = Literal["prepare", "dial", "learn", "rest", "select", "store", "write", "close"]
 
 
@@ -131,10 +131,27 @@ def card(
 ) -> Card:
     """The card of one device: what is left and the settings ``also``, or everything."""
     held = memory_of(memory, device)
+    listed = device_steps(plan, memory, device, everything, also)
+    outside = interned(tuple(outside_programs(one) for one in plan.devices))
+    named = _named(outside, plan.wishes, plan.settings)
+    return _in_words(named, device, held, listed)
+
+
+@derived(16, whole=True)
+def _named(
+    devices: tuple[Device, ...], wishes: tuple[Wish, ...], settings: tuple[SettingRecord, ...]
+) -> Plan:
+    """All of a plan that words are taken from: it stays while programs change."""
+    return Plan(name="Words", devices=devices, wishes=wishes, settings=settings)
+
+
+@derived(256, whole=True)
+def _in_words(plan: Plan, device: Device, held: DeviceMemory, listed: tuple[Step, ...]) -> Card:
+    """The steps at a device as its card."""
     sections: list[Section] = []
     gathered: list[CardLine] = []
     title = ""
-    for step in device_steps(plan, memory, device, everything, also):
+    for step in listed:
         here = _title(device, step)
         if here != title and gathered:
             sections.append(Section(title, tuple(gathered)))
@@ -181,18 +198,17 @@ def _plain_line(device: Device, memory: DeviceMemory, step: Step) -> CardLine:
     slot = operation.slot
     shown = "" if slot is None else slot_words(device, slot)
     kind: LineKind = "select"
-    presses = SELECT
     if operation.kind == "store":
-        kind, words, presses = "store", f"Store to slot {shown}.", STORE
+        kind, words = "store", f"Store to slot {shown}."
     elif operation.kind == "write":
-        kind, words, presses = "write", "Write the settings of the whole device.", STORE
+        kind, words = "write", "Write the settings of the whole device."
     elif operation.kind == "clear the rest":
         kind, words = "rest", "Clear or switch off whatever else is in this program."
     else:
         words = f"Select slot {shown}."
     where = "" if slot is None else f"{slot.bank}-{slot.number}"
     known = known_of(memory, where) if step.done and where else None
-    return CardLine(kind, words, operation, step.state, known=known, presses=presses)
+    return CardLine(kind, words, operation, step.state, known=known, presses=step.presses)
 
 
 def _dial_line(plan: Plan, memory: DeviceMemory, step: Step) -> CardLine:
@@ -209,7 +225,7 @@ def _dial_line(plan: Plan, memory: DeviceMemory, step: Step) -> CardLine:
         told.after,
         _known(memory, step),
         _reasons(plan, step.differences),
-        LEARN if step.learned else sum(map(presses_for, step.differences)),
+        step.presses,
         _path(first),
     )
 
@@ -249,29 +265,6 @@ def _reasons(plan: Plan, differences: Iterable[Difference]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(reasons))
 
 
-def presses_for(difference: Difference) -> int:
-    """Presses to reach a setting on its device's panel and to turn it to its value."""
-    return _presses(difference.dial, difference.held)
-
-
-def _presses(dial: Dial, before: Stored | None) -> int:
-    path = panel_path(dial)
-    reach = path.presses if path is not None else dial.field.presses
-    value = dial.value
-    if isinstance(value, int) and isinstance(before, int):
-        return reach + min(MOST_STEPS, abs(value - before))
-    return reach + MOST_STEPS
-
-
-def panel_path(dial: Dial) -> PanelPath | None:
-    """How a setting is reached on its device's panel, where the device says so."""
-    wanted = dial.field.full_name
-    for path in dial.owner.device.panel:
-        if path.field == wanted:
-            return path
-    return None
-
-
 def _path(dial: Dial) -> str:
     path = panel_path(dial)
     return path.path if path is not None else ""
@@ -303,17 +296,10 @@ def counted(listed: tuple[Step, ...]) -> Count:
     for step in listed:
         if step.state == "planned":
             waiting += 1
-            presses += sum(_step_presses(step))
+            presses += step.presses
         else:
             done += 1
     return Count(waiting, done, presses)
-
-
-def _step_presses(step: Step) -> Iterator[int]:
-    if step.operation.kind == "dial":
-        yield from (LEARN,) if step.learned else map(presses_for, step.differences)
-    else:
-        yield STORE if step.operation.kind in ("store", "write") else SELECT
 
 
 def effort(some: Iterable[Card]) -> tuple[int, int]:

@@ -7,9 +7,18 @@ or that would be lost.
 """
 
 from collections.abc import Iterable, Iterator
-from typing import NamedTuple
 
 from vastzone.core.cache import derived
+from vastzone.core.cards.dialling import (
+    SELECT,
+    STORE,
+    Groups,
+    Step,
+    as_content,
+    dial_steps,
+    grouped_by_thing,
+    planned_steps,
+)
 from vastzone.core.memory.contents import has_buffer, in_slot, same_slot
 from vastzone.core.memory.differences import (
     Difference,
@@ -18,7 +27,7 @@ from vastzone.core.memory.differences import (
     left_to_dial,
     program_differences,
 )
-from vastzone.core.memory.keys import is_once, keeps, key_of, slot_key, spot
+from vastzone.core.memory.keys import is_once, keeps, key_of, slot_key
 from vastzone.core.memory.model import Content, DeviceMemory
 from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.states import State
@@ -26,27 +35,6 @@ from vastzone.core.plan.fields.dials import Dial, device_dials, dials_named
 from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.plan import Device
-
-ENOUGH = 40
-"""So many settings of a program may be dialled before looking for another one to begin from."""
-
-
-class Step(NamedTuple):
-    """One thing to do: the operation, the settings that it sets, how far they have come.
-
-    ``title`` is the program that it belongs to; None for what is set for the whole device.
-    """
-
-    operation: Operation
-    differences: tuple[Difference, ...]
-    state: State
-    program: Program | None = None
-    learned: bool = False
-
-    @property
-    def done(self) -> bool:
-        """Whether the device holds it."""
-        return self.state in ("stored", "checked")
 
 
 @derived(256)
@@ -110,7 +98,7 @@ class _Work:
         for key in self.left.unwritten:
             states.setdefault(key, "sent")
         grouped = self._grouped(self.left.whole, self.shown.get("", ()))
-        dialled = list(self._dial_steps(grouped, states, None, None))
+        dialled = list(self._sorted(dial_steps(grouped, states, None, None)))
         yield from dialled
         on_write = any(
             each.dial.field.where_kept(each.dial.owner) == "on write"
@@ -119,7 +107,8 @@ class _Work:
         )
         if on_write or self.left.unwritten:
             unwritten = self.left.unwritten or any(not step.done for step in dialled)
-            yield Step(Operation("write"), (), "planned" if unwritten else "stored")
+            state: State = "planned" if unwritten else "stored"
+            yield Step(Operation("write"), (), state, presses=STORE)
 
     def _in_order(self) -> list[ProgramLeft]:
         """Programs with something to do or to show, the one that is on with a changed buffer
@@ -149,9 +138,7 @@ class _Work:
         storage = self.device.storage
         into = storage.editor == "slots" or not storage.slots
         for slot, differences in left.in_slots:
-            states: dict[str, State] = {each.key: "planned" for each in differences}
-            grouped = self._grouped(differences, self.shown.get(program.id, ()))
-            dialled = tuple(self._dial_steps(grouped, states, program, slot if into else None))
+            dialled = tuple(self._dialled(left, differences, slot if into else None))
             unknown = slot in left.rest
             if not dialled and not unknown:
                 continue
@@ -160,8 +147,8 @@ class _Work:
             yield from dialled
             if unknown:
                 rest = Operation("clear the rest", slot=slot if into else None)
-                yield Step(rest, (), "planned", program)
-            self.stored[slot_key(slot)] = Content(program=program)
+                yield Step(rest, (), "planned", program, presses=SELECT)
+            self.stored[slot_key(slot)] = as_content(program)
 
     def _by_buffer(self, left: ProgramLeft) -> Iterator[Step]:
         """A program that is selected, dialled into the buffer and stored."""
@@ -170,18 +157,37 @@ class _Work:
             yield self._select(slots_of(program)[0], program)
             return
         begin, content, base = self._base(left)
-        states, waiting = self._states(left, base)
-        grouped = self._grouped(waiting, self.shown.get(program.id, ()))
         yield self._select(begin, program, keep=left.in_buffer is not None)
-        yield from self._dial_steps(grouped, states, program, None)
+        yield from self._dialled(left, base, None)
         if content is None or not content.whole:
-            yield Step(Operation("clear the rest"), (), "planned", program)
+            yield Step(Operation("clear the rest"), (), "planned", program, presses=SELECT)
         for slot, differences in left.in_slots:
             kept = not differences and slot not in left.rest and not left.in_buffer
-            yield Step(Operation("store", slot=slot), (), "stored" if kept else "planned", program)
+            state: State = "stored" if kept else "planned"
+            yield Step(Operation("store", slot=slot), (), state, program, presses=STORE)
             if not kept:
                 self.on, self.clean = slot, True
-            self.stored[slot_key(slot)] = Content(program=program)
+            self.stored[slot_key(slot)] = as_content(program)
+
+    def _dialled(
+        self, left: ProgramLeft, base: tuple[Difference, ...], into: Slot | None
+    ) -> Iterator[Step]:
+        """What is dialled in a program, from what it begins with."""
+        program = left.program
+        shown = self.shown.get(program.id, ())
+        if not shown and (left.in_buffer is None or into is not None):
+            yield from self._sorted(planned_steps(base, program, into))
+            return
+        states, waiting = self._states(left, base)
+        yield from self._sorted(dial_steps(self._grouped(waiting, shown), states, program, into))
+
+    def _sorted(self, listed: Iterable[Step]) -> Iterator[Step]:
+        """What learns waits for the end."""
+        for step in listed:
+            if step.learned:
+                self.learned.append(step)
+            else:
+                yield step
 
     @staticmethod
     def _states(
@@ -213,7 +219,7 @@ class _Work:
                 return slot, buffer, left.in_buffer
         content = in_slot(self.memory, home)
         own = left.in_slots[0][1]
-        if content is not None and content.whole and len(own) <= ENOUGH:
+        if content is not None and content.whole:
             return home, content, own
         best = (home, content, own)
         for program in self.device.programs:
@@ -230,21 +236,17 @@ class _Work:
         """Select a slot; done where it is on, with nothing in the buffer but what is to be kept."""
         is_on = same_slot(slot, self.on) and (keep or self.clean)
         self.on, self.clean = slot, True
-        return Step(Operation("select", slot=slot), (), "stored" if is_on else "planned", program)
+        state: State = "stored" if is_on else "planned"
+        return Step(Operation("select", slot=slot), (), state, program, presses=SELECT)
 
-    def _grouped(
-        self, differences: Iterable[Difference], shown: Iterable[Dial]
-    ) -> dict[tuple[str, ...], list[Difference]]:
-        """Settings by the thing that they are of; those that are one in the device together."""
+    def _grouped(self, differences: Iterable[Difference], shown: Iterable[Dial]) -> Groups:
+        """Settings by the thing that they are of, with those that are shown though done."""
         listed = list(differences)
         told = {difference.key for difference in listed}
         done = [Difference(dial, dial.value) for dial in shown if key_of(dial) not in told]
         if done:
             listed = self._in_device_order([*listed, *done])
-        groups: dict[tuple[str, ...], list[Difference]] = {}
-        for difference in listed:
-            groups.setdefault(_thing(difference.dial), []).append(difference)
-        return groups
+        return grouped_by_thing(listed)
 
     def _in_device_order(self, listed: list[Difference]) -> list[Difference]:
         """As a person meets them on the device; what is gone comes last."""
@@ -255,29 +257,6 @@ class _Work:
         last = len(places)
         return sorted(listed, key=lambda each: places.get(each.dial.ref, last))
 
-    def _dial_steps(
-        self,
-        groups: dict[tuple[str, ...], list[Difference]],
-        states: dict[str, State],
-        program: Program | None,
-        into: Slot | None,
-    ) -> Iterator[Step]:
-        """A step for each thing that is dialled; what learns waits for the end."""
-        for differences in groups.values():
-            refs = tuple(difference.dial.ref for difference in differences)
-            operation = Operation("dial", refs, into)
-            reached = {states.get(difference.key, "stored") for difference in differences}
-            state: State = "stored"
-            if "planned" in reached:
-                state = "planned"
-            elif "sent" in reached:
-                state = "sent"
-            step = Step(operation, tuple(differences), state, program)
-            if all(learns(difference.dial) for difference in differences):
-                self.learned.append(step._replace(learned=True))
-            else:
-                yield step
-
     def _last(self, wanted: int | None) -> Iterator[Step]:
         """The program that the first scene wants is selected in the end."""
         if wanted is None or not self.device.storage.slots:
@@ -285,21 +264,4 @@ class _Work:
         slot = Slot(number=wanted)
         if same_slot(slot, self.on):
             return
-        yield Step(Operation("select", slot=slot), (), "planned")
-
-
-def learns(dial: Dial) -> bool:
-    """Whether a setting is learned from what comes in."""
-    if dial.kind not in ("part-channel", "target-controller", "target-mode"):
-        return False
-    return dial.field.id in ("channel", "controller") and dial.owner.thing.receives == "learns"
-
-
-def _thing(dial: Dial) -> tuple[str, ...]:
-    """What a line is for: a thing, or what is one in the device."""
-    if len(dial.slot) > 1:
-        return dial.slot
-    program = dial.owner.program
-    if learns(dial):
-        return ("learns", dial.owner.place)
-    return ("" if program is None else program.id, spot(dial.owner), dial.owner.alone)
+        yield Step(Operation("select", slot=slot), (), "planned", presses=SELECT)

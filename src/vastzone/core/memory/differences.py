@@ -1,6 +1,6 @@
 """What is left to dial: the plan of a device compared with what it holds, field by field."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from typing import NamedTuple
 
 import msgspec
@@ -15,15 +15,21 @@ from vastzone.core.memory.contents import (
     unknown_at,
 )
 from vastzone.core.memory.keys import PROGRAM, is_once, keeps, key_of, once_dials, places_in, spot
-from vastzone.core.memory.model import Content, DeviceMemory
+from vastzone.core.memory.model import Content, DeviceMemory, Values
 from vastzone.core.memory.states import State
-from vastzone.core.plan.fields.dials import Dial, owner_dials, whole_dials
+from vastzone.core.plan.fields.dials import (
+    Dial,
+    dial_of,
+    outside_programs,
+    owner_dials,
+    whole_dials,
+)
 from vastzone.core.plan.fields.owners import Owner, owners_in
 from vastzone.core.plan.fields.places import slots_of
+from vastzone.core.plan.fields.table import dialled_fields
 from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.model.controls import Program, Send, Slot, Zone
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.plan.refs import field_of_setting
 
 
 class Difference(NamedTuple):
@@ -99,12 +105,19 @@ def left_to_dial(device: Device, memory: DeviceMemory, wanted: int | None) -> Le
 @derived(256)
 def whole_differences(device: Device, memory: DeviceMemory) -> tuple[Difference, ...]:
     """What differs outside programs, with what the device has once for all of them."""
+    return _whole(whole_dials(device), once_dials(device), memory.values)
+
+
+@derived(256, whole=True)
+def _whole(
+    dials: tuple[Dial, ...], once: tuple[Dial, ...], values: Values
+) -> tuple[Difference, ...]:
     differences = []
-    for dial in (*whole_dials(device), *once_dials(device)):
+    for dial in (*dials, *once):
         key = key_of(dial)
-        held = memory.values.get(key)
+        held = values.get(key)
         if keeps(dial) and held != dial.value:
-            differences.append(Difference(dial, held, key in memory.values))
+            differences.append(Difference(dial, held, key in values))
     return tuple(differences)
 
 
@@ -122,7 +135,6 @@ def _of_program(device: Device, program: Program, memory: DeviceMemory) -> Progr
     return ProgramLeft(program, tuple(in_slots), in_buffer, tuple(rest))
 
 
-@derived(4096)
 def program_differences(
     device: Device, program: Program, content: Content | None
 ) -> tuple[Difference, ...]:
@@ -131,6 +143,11 @@ def program_differences(
         content = NOTHING_KNOWN
     if content.whole and not content.unknown and content.program is program:
         return ()
+    return _all_differences(outside_programs(device), program, content)
+
+
+@derived(4096)
+def _all_differences(device: Device, program: Program, content: Content) -> tuple[Difference, ...]:
     return tuple(_differences(device, program, content))
 
 
@@ -164,22 +181,15 @@ def _of_thing(
     """The settings of one thing that are not held as planned."""
     if before is None and whole and _is_mute(owner):
         return
-    held: Mapping[str, Stored] = {} if before is None else _values(before)
-    for dial in owner_dials(owner):
-        if not keeps(dial) or is_once(dial):
+    for field in dialled_fields(owner.kind):
+        held = None if before is None else field.read(before)
+        known = field.id not in unknown and (before is not None or whole)
+        if known and held == field.read(owner):
             continue
-        field = field_of_setting(dial.ref)
-        if field in unknown or (before is None and not whole):
-            yield Difference(dial, None, known=False, before=before)
-        elif held.get(field) != dial.value:
-            yield Difference(dial, held.get(field), before=before)
-
-
-def _values(owner: Owner) -> dict[str, Stored]:
-    values = {}
-    for dial in owner_dials(owner):
-        values[field_of_setting(dial.ref)] = dial.value
-    return values
+        dial = dial_of(owner, field)
+        if dial is None or not keeps(dial) or is_once(dial):
+            continue
+        yield Difference(dial, held if known else None, known, before=before)
 
 
 def _is_mute(owner: Owner) -> bool:

@@ -7,9 +7,7 @@ settings which are one in the device are known to be.
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from operator import itemgetter
-from typing import NamedTuple
-
-import msgspec
+from typing import Any, NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.plan.fields.field import KINDS, Field, FieldKind
@@ -90,7 +88,28 @@ def _open_dials(device: Device) -> tuple[Dial, ...]:
 @derived(1024)
 def whole_dials(device: Device) -> tuple[Dial, ...]:
     """The settings of one device outside its programs."""
-    return device_dials(msgspec.structs.replace(device, programs=()))
+    return device_dials(outside_programs(device))
+
+
+def outside_programs(device: Device) -> Device:
+    """A device without its programs: the same value while nothing but its programs changes."""
+    values = []
+    for name in Device.__struct_fields__:
+        values.append(() if name == "programs" else getattr(device, name))
+    return _shell(*values)
+
+
+@derived(1024, whole=True)
+def _shell(*values: Any) -> Device:
+    return Device(**dict(zip(Device.__struct_fields__, values, strict=True)))
+
+
+def dial_of(owner: Owner, field: Field) -> Dial | None:
+    """One setting of a thing; None where it has no such field."""
+    value = field.read(owner)
+    if value is None:
+        return None
+    return _dial(owner, field, value, _scopes(owner.device)[field.kind])
 
 
 def owner_dials(owner: Owner) -> tuple[Dial, ...]:

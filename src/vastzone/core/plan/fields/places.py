@@ -4,12 +4,14 @@ A setting is named after its owner, which stays the same when a program is store
 drum is plugged into another input.  What a device holds is known by place.
 """
 
+from vastzone.core.cache import derived
 from vastzone.core.plan.fields.dials import Dial
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.refs import read_setting_ref, setting_in, spot_in
 
 
+@derived(4096)
 def slots_of(program: Program) -> tuple[Slot, ...]:
     """The slots that a program stands in, its own first."""
     return (Slot(number=program.number), *program.also)

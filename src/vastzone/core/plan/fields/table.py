@@ -48,6 +48,11 @@ def fields_for(kind: OwnerKind) -> tuple[Field, ...]:
     return _BY_OWNER.get(kind, ())
 
 
+def dialled_fields(kind: OwnerKind) -> tuple[Field, ...]:
+    """The fields that things of a kind may have and that are set in a device."""
+    return tuple(field for field in fields_for(kind) if field.is_dialled)
+
+
 def place_in_table(kind: OwnerKind, ident: str) -> tuple[int, Field | None]:
     """A field of an owner by its name, with its place among them; −1 where there is none."""
     for place, field in enumerate(fields_for(kind)):
