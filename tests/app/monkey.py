@@ -319,7 +319,9 @@ class Monkey:
             return
         menu = QApplication.activePopupWidget()
         if isinstance(menu, QMenu):
-            offered = [a for a in menu.actions() if a.isEnabled() and not a.text().startswith("Quit")]
+            offered = [
+                a for a in menu.actions() if a.isEnabled() and not a.text().startswith("Quit")
+            ]
             if offered and self.chance.random() < 0.5:
                 menu.setActiveAction(self.chance.choice(offered))
                 QTest.keyClick(menu, Qt.Key.Key_Return)

@@ -219,6 +219,19 @@ class Playing(QObject):
         stage, entry = self._desk.stage, self.entry()
         if heard:
             stage.heard.emit(message, now)
+        stage.real = message if self.is_real else None
+        self._play(message, entry, now)
+        stage.real = None
+
+    @property
+    def is_real(self) -> bool:
+        """Whether what comes in is from a device, and not from the simulated keyboard."""
+        if self.input is None or "inputs" not in vars(self):
+            return False
+        return self.input.name not in self.inputs.stand_in.inputs().inputs
+
+    def _play(self, message: Message, entry: TraceEntry, now: float) -> None:
+        stage = self._desk.stage
         if message.kind in ("note_on", "note_off"):
             self._release(message, now)
         if message.kind == "note_on":

@@ -12,14 +12,19 @@ from vastzone.core import cache
 from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.errors import ChangedElsewhere, EditError, ReadError
 from vastzone.core.memory.beginnings import of_plan
+from vastzone.core.memory.checks import checked
 from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.readings import seen_otherwise
 from vastzone.core.memory.rig import as_dialled, without_strangers
+from vastzone.core.memory.struck import told_by_control, told_by_key
+from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.fields.dials import dials_named
+from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import device_of, read_setting_ref
+from vastzone.core.plan.refs import device_of, read_setting_ref, thing_of
 from vastzone.core.proof.dialled import with_unknown
 from vastzone.core.text import quoted
 from vastzone.desk.derivation import Derivation
@@ -46,6 +51,12 @@ Lens = Literal["planned", "dialled"]
 
 def _seen(before: Device, after: Device, memory: DeviceMemory, known: Known) -> DeviceMemory:
     return seen_otherwise(memory, before, after, known)
+
+
+def _checked(
+    device: Device, refs: list[str], slot: Slot, memory: DeviceMemory, known: Known
+) -> DeviceMemory:
+    return checked(memory, device, refs, slot, known)
 
 
 def _digest(data: bytes) -> str:
@@ -374,6 +385,24 @@ class Desk:
             return perform(memory, owner, operation, known)
 
         self.operate(device, label, "dialled", doing)
+
+    def struck(self, report: "Report", message: Message) -> None:
+        """A real strike: what its message shows is known, and checked where it is as planned."""
+        owner, thing = lookup.device(self.planned, device_of(report.subject)), report.subject
+        program = lookup.program_in(self.scene, owner)
+        if program is None:
+            return
+        if report.key is None:
+            told = told_by_control(owner, program, thing_of(thing), report.bank, message)
+        else:
+            told = told_by_key(owner, program, report.key, message)
+        right = []
+        for dial in dials_named(owner, frozenset(told)):
+            if told[dial.ref] == dial.value:
+                right.append(dial.ref)
+        slot = Slot(number=program.number)
+        doing = partial(_checked, owner, right, slot)
+        self.operate(owner.id, f"Strike {report.struck}", "read back", doing)
 
     def take_back(self) -> None:
         """Take back what was done last at a device."""

@@ -32,6 +32,8 @@ class Stage:
         """A message came in, with the time in milliseconds, before it strikes anything."""
         self.performance = Performance(compiled)
         self.last: Report | None = None
+        self.real: Message | None = None
+        """The message that is being played, where it truly came from a device."""
         self.unshown = 0
         """Messages of a flood that were played without being shown."""
         self._hushed = False

@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from vastzone.core.engine.report import Report
+from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.log import Result, record
 from vastzone.core.plan.edits.wishes import WishPlace
@@ -20,6 +21,7 @@ class WalkAnswer(NamedTuple):
 
     result: Result
     got: str
+    real: bool = False
 
 
 UNTESTED = WalkAnswer("untested", "")
@@ -33,6 +35,7 @@ class Walk:
         self.answers = [UNTESTED] * len(asks)
         self.at = 0
         self.waiting = ""
+        self._real = False
         self.changed = Signal("walk changed")
 
     @property
@@ -40,8 +43,15 @@ class Walk:
         """What is asked now; None at the end."""
         return self.asks[self.at] if self.at < len(self.asks) else None
 
-    def hear(self, plan: Plan, report: Report, verdict: str) -> None:
-        """Take a strike for the answer: pass and go on, or show what was got instead."""
+    def hear(
+        self, plan: Plan, report: Report, verdict: str, message: Message | None = None
+    ) -> None:
+        """Take a strike for the answer: pass and go on, or show what was got instead.
+
+        ``message`` is what truly came from a device; without it the strike was simulated, and what
+        passes is said to be.  Another message than the plan expects is a failure.
+        """
+        self._real = message is not None
         ask = self.ask
         if ask is None:
             return
@@ -49,6 +59,8 @@ class Walk:
         if not _is_asked(ask, report):
             struck = WishPlace(report.subject, report.bank, report.key or 0, report.key or 0)
             self._put("fail", f"{place_words(plan, struck)} was struck: {got}")
+        elif message is not None and not _is_expected(report, message):
+            self._put("fail", f"{message.text()} came instead of what is planned")
         elif verdict != "as meant":
             self._put("fail", got if not verdict else f"{got} ({verdict})")
         elif self.by_ear:
@@ -69,7 +81,7 @@ class Walk:
                 self._put("fail", "the ear heard something else, or nothing")
 
     def _put(self, result: Result, got: str) -> None:
-        self.answers[self.at] = WalkAnswer(result, got)
+        self.answers[self.at] = WalkAnswer(result, got, self._real)
         self.changed.emit()
 
     def go(self, steps: int) -> None:
@@ -111,6 +123,7 @@ class Walk:
                     result=answer.result,
                     expected=ask.expected,
                     got=answer.got,
+                    real=answer.real,
                 )
             )
         return tuple(entries)
@@ -131,6 +144,15 @@ def _is_there(plan: Plan, ask: Ask) -> bool:
         (control.id for control in owner.controls),
     )
     return thing in keybeds or thing in controls
+
+
+def _is_expected(report: Report, message: Message) -> bool:
+    """Whether a message is one of those that the plan expects, but for how hard it was struck."""
+    for expected in report.messages:
+        same = (expected.kind, expected.channel) == (message.kind, message.channel)
+        if same and (expected.kind == "bend" or expected.first == message.first):
+            return True
+    return False
 
 
 def _is_asked(ask: Ask, report: Report) -> bool:

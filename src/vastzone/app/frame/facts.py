@@ -46,7 +46,13 @@ class Facts(QFrame):
         self.setObjectName("facts")
         self.setAccessibleName("Facts of the selected thing")
         self._build()
-        for signal in (desk.plan_changed, desk.scene_changed, desk.selected, desk.proved):
+        for signal in (
+            desk.plan_changed,
+            desk.memory_changed,
+            desk.scene_changed,
+            desk.selected,
+            desk.proved,
+        ):
             signal.connect(self.refresh)
         THEME.changed.connect(self._restyle)
 

@@ -13,6 +13,7 @@ from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
+from vastzone.core.cards.standing import standing, standing_words
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.edits.edit import Edit, set_plan
@@ -25,7 +26,7 @@ from vastzone.core.plan.model.controls import Keybed, Zone
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import owner_place, read_ref, ref_to, setting_in
+from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
 from vastzone.desk.session import Desk
 
 BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
@@ -48,7 +49,21 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
     owner = lookup.find(desk.plan.devices, device)
     if owner is None:
         return _plan(desk)
-    return _of_thing(desk, owner, thing) or _device(desk, owner, None)
+    sheet = _of_thing(desk, owner, thing)
+    if sheet is None:
+        return _device(desk, owner, None)
+    return sheet._replace(remark=join(sheet.remark, *_in_the_device(desk, sheet.ref)))
+
+
+def _in_the_device(desk: Desk, ref: str) -> tuple[str, ...]:
+    """Where the settings of a thing stand on their way into its device."""
+    plan = desk.planned
+    device = lookup.find(plan.devices, device_of(ref))
+    if device is None or not ref:
+        return ()
+    program = lookup.program_in(desk.scene, device)
+    lines = standing(plan, desk.memory, device, program, ref)
+    return tuple(dict.fromkeys(standing_words(lines)))
 
 
 def _of_thing(desk: Desk, owner: Device, thing: str) -> Sheet | None:

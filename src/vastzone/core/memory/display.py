@@ -42,12 +42,13 @@ def entered(owner: Owner, field: Field, words: str) -> Any:
     if form.kind == "choice":
         return _chosen(form.choices, said)
     if form.kind == "note":
+        said = said.partition(" (")[0]
         return field.values.entered(owner, pitch.parse(said, owner.device.octaves))
     if form.kind == "number":
-        number = whole_number(said)
-        if number is None or not form.low <= number <= form.high:
+        counted = whole_number(said)
+        if counted is None or not form.low <= counted <= form.high:
             raise EditError(f"“{quoted(said)}” is no number from {form.low} to {form.high}.")
-        return field.values.entered(owner, number)
+        return field.values.entered(owner, counted)
     return field.values.entered(owner, said)
 
 

@@ -42,6 +42,12 @@ def begun_anew(memory: DeviceMemory, device: Device, begin: Begin, known: Known)
     return _replaced(memory, after, device, how, f"before it was {begin}")
 
 
+def set_up_anew(memory: DeviceMemory, device: Device, known: Known) -> DeviceMemory:
+    """An encoder that is told everything anew: that erases all that it held before."""
+    after = DeviceMemory(device=device.id)
+    return _replaced(memory, after, device, known, "before it was set up anew")
+
+
 def restored(
     memory: DeviceMemory, device: Device, backup: DeviceMemory, known: Known
 ) -> DeviceMemory:

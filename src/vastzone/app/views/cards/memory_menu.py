@@ -19,6 +19,7 @@ from vastzone.core.memory.restoring import (
     is_backed_up,
     reset,
     restored,
+    set_up_anew,
     taken_from_file,
 )
 from vastzone.core.memory.rig import memory_of
@@ -61,6 +62,9 @@ class MemoryMenu(QMenu):
         for words, begin in BEGINNINGS:
             add_action(self, words, partial(self._begin, device, begin))
         add_action(self, "Reset it to how it left the factory", partial(self._reset, device))
+        if device.console is not None and device.console.encoder.erases:
+            words = "Set it up anew: that erases all that it holds"
+            add_action(self, words, partial(self._set_up, device))
         self.addSeparator()
         mark = held.backup
         told = ""
@@ -117,6 +121,14 @@ class MemoryMenu(QMenu):
             f"Reset {device.name}",
             "dialled",
             lambda held, known: reset(held, device, known),
+        )
+
+    def _set_up(self, device: Device) -> None:
+        self._operate(
+            device,
+            f"Set {device.name} up anew",
+            "dialled",
+            lambda held, known: set_up_anew(held, device, known),
         )
 
     def _back_up(self, device: Device) -> None:

@@ -14,6 +14,7 @@ from vastzone.app.frame.text import Button, Label, set_tip, set_title
 from vastzone.app.theme.current import THEME
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.cards.sentences import slot_words
+from vastzone.core.engine.report import Report
 from vastzone.core.errors import PlanError
 from vastzone.core.memory.checks import checked
 from vastzone.core.memory.display import Shown, listing, read_listing, read_words, readable
@@ -21,11 +22,15 @@ from vastzone.core.memory.model import DeviceMemory, Known
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.readings import read_back
 from vastzone.core.memory.rig import memory_of
+from vastzone.core.memory.struck import told_by_control, told_by_key
 from vastzone.core.plan.fields.dials import dials_named
 from vastzone.core.plan.fields.places import slots_of
+from vastzone.core.plan.fields.values import Stored
+from vastzone.core.plan.fields.words import value_words
 from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import read_ref
 from vastzone.core.text import many, quoted
 from vastzone.desk.session import Desk
 from vastzone.files.reading import MEGA, read_whole, text_of
@@ -58,6 +63,7 @@ class ReadBack(Dialog):
         box.addWidget(self.said)
         box.addLayout(self._buttons())
         self.show_rows()
+        desk.stage.struck.connect(self._struck)
         self.search.setFocus()
 
     @property
@@ -117,6 +123,29 @@ class ReadBack(Dialog):
         row.addWidget(close)
         row.addWidget(self.apply)
         return row
+
+    def _struck(self, report: Report) -> None:
+        """A real strike is a reading: what arrived tells message, channel and number."""
+        message, program = self._desk.stage.real, self.program
+        device, thing = read_ref(report.subject)
+        if message is None or program is None or device != self._ident:
+            return
+        if report.key is None:
+            told = told_by_control(self.device, program, thing, report.bank, message)
+        else:
+            told = told_by_key(self.device, program, report.key, message)
+        self.take_values(told)
+
+    def take_values(self, told: dict[str, Stored]) -> None:
+        """Take values that came from the device for typed, as the device names them."""
+        for dial in dials_named(self.device, frozenset(told)):
+            self.typed[dial.ref] = value_words(dial, told[dial.ref])
+        self.show_rows()
+
+    def done(self, result: int) -> None:
+        """Strikes are not heard here any more."""
+        self._desk.stage.struck.disconnect(self._struck)
+        super().done(result)
 
     def _matches(self) -> list[Shown]:
         wanted = self.search.text().lower().split()

@@ -232,7 +232,8 @@ class WalkPage(QWidget):
         hard = "" if window == (1, 127) else f", at velocity {window[0]}–{window[1]}"
         self._expected.setText(f"Meant: {ask.expected}{hard}")
         answer, colours = walk.answers[walk.at], THEME.colours
-        words = {"pass": "Right: ", "fail": "Not right. ", "untested": ""}[answer.result]
+        right = "Right: " if answer.real else "Right, simulated: "
+        words = {"pass": right, "fail": "Not right. ", "untested": ""}[answer.result]
         colour = {"pass": colours.good, "fail": colours.fault}.get(answer.result, colours.muted)
         waiting = f"Should have sounded: {walk.waiting}. Did it?" if walk.waiting else ""
         self._got.setText(waiting or f"{words}{answer.got}" or "Waiting for a strike …")
@@ -254,7 +255,10 @@ class WalkPage(QWidget):
         walk = self.walk
         if walk is None or not self.isVisible() or (report.key is None and report.velocity <= 0):
             return
-        walk.hear(self._desk.plan, report, self._desk.verdict(report))
+        real = self._desk.stage.real
+        walk.hear(self._desk.plan, report, self._desk.verdict(report), real)
+        if real is not None:
+            self._desk.struck(report, real)
 
     def _strike(self) -> None:
         walk = self.walk

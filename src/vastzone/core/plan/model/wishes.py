@@ -87,7 +87,8 @@ class Schools(Value, frozen=True, kw_only=True):
 class LogEntry(Value, frozen=True, kw_only=True):
     """One thing tried in a walk-through: when, what was asked, what was expected and got.
 
-    ``low``–``high`` are the keys asked of a keybed, 0 for a control in ``bank``.
+    ``low``–``high`` are the keys asked of a keybed, 0 for a control in ``bank``.  It is ``real``
+    where a message truly came from the device; else it was simulated.
     """
 
     on: Name
@@ -99,3 +100,4 @@ class LogEntry(Value, frozen=True, kw_only=True):
     result: Literal["pass", "fail", "untested"] = "untested"
     expected: Text = ""
     got: Text = ""
+    real: bool = False

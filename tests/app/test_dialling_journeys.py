@@ -1,0 +1,211 @@
+"""Rigs that nobody tuned to, from an empty plan to devices that hold them, and months later."""
+
+import pytest
+from PySide6.QtCore import Qt
+
+from tests.trial_rigs import RIGS
+from vastzone.app import dialogs
+from vastzone.app.frame.text import Label
+from vastzone.app.views.cards.reading import ReadBack
+from vastzone.app.views.rig.add import AddDevice
+from vastzone.core.cards.card import card
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.plan import Port
+from vastzone.core.plan.queries import lookup
+from vastzone.core.proof.marking import prove
+from vastzone.files.devices import write_device
+
+from .hands import CTRL, LEFT, awake, show, work_out
+from .test_views import cell, pull
+
+
+class Hands:
+    """Hands at the window, with every action counted."""
+
+    def __init__(self, window, qtbot, monkeypatch, folder):
+        self.window, self.qtbot = window, qtbot
+        self.monkeypatch, self.folder = monkeypatch, folder
+        self.actions = 0
+
+    @property
+    def desk(self):
+        return self.window.desk
+
+    def key(self, key, modifiers=Qt.KeyboardModifier.NoModifier, widget=None):
+        self.actions += 1
+        if widget is None:
+            awake(self.window, self.qtbot)
+        self.qtbot.keyClick(widget or self.window, key, modifiers)
+
+    def click(self, widget, pos=None):
+        self.actions += 1
+        self.qtbot.mouseClick(widget, LEFT, **({} if pos is None else {"pos": pos}))
+
+    def show(self, view):
+        self.actions += 1
+        return show(self.window, self.qtbot, view)
+
+    def type(self, widget, words):
+        self.actions += 1
+        self.qtbot.keyClicks(widget, words)
+
+    def add(self, device):
+        """A device from its file: the shortcut, the button, the file."""
+        path = self.folder / f"{device.id}.vzdevice"
+        write_device(device, path)
+        self.monkeypatch.setattr(dialogs, "ask_device", lambda _: path)
+        self.key(Qt.Key.Key_D, CTRL)
+        dialog = self.window.findChildren(AddDevice)[-1]
+        button = next(b for b in dialog.findChildren(type(dialog.take)) if "file" in b.text())
+        self.click(button)
+        self.actions += 1
+
+    def join(self, one, other):
+        self.actions += 1
+        pull(self.qtbot, self.window.view("rig").canvas, one, other)
+
+    def wish(self, plays, row, column):
+        matrix = plays.matrix
+        self.click(matrix.viewport(), cell(matrix, row, column))
+
+    def work_out(self):
+        self.actions += 2
+        work_out(self.window, self.qtbot)
+
+    def dial(self, cards):
+        """Every card followed, one line at a time, device after device."""
+        self.click(cards.pages.button(1))
+        dialled = 0
+        while any(one.steps for one in cards.counts().values()):
+            device = next(ident for ident, one in cards.counts().items() if one.steps)
+            row = [line.ref for line in cards.list.held.rows].index(device)
+            if row != cards.list.row:
+                cards.list.go_to(row)
+                self.actions += 1
+            while cards.dial.line() is not None:
+                self.qtbot.mouseClick(cards.dial.next, LEFT)
+                dialled += 1
+                assert dialled < 400
+        return dialled
+
+
+@pytest.fixture
+def hands(window, qtbot, monkeypatch, tmp_path):
+    window.documents.new()
+    return Hands(window, qtbot, monkeypatch, tmp_path)
+
+
+def dance_band(hands):
+    rig = RIGS["a"]()
+    for device in rig.devices:
+        hands.add(device)
+    hands.join("plover:usb", "laptop:usb")
+    plays = hands.show("plays")
+    hands.wish(plays, "C2", "Layer 1")
+    for number in range(1, 7):
+        hands.wish(plays, f"Fader {number}", f"Layer {number} volume")
+    hands.wish(plays, "Fader 9", "Master")
+    for number in range(1, 5):
+        hands.wish(plays, f"Pad {number}", f"Loop {number}")
+    hands.wish(plays, "Button 1", "Previous")
+    hands.wish(plays, "Button 2", "Next")
+    hands.work_out()
+    assert prove(hands.desk.planned).good
+
+
+def test_a_dance_band_is_dialled_line_by_line_until_it_is_proved_as_dialled(hands):
+    dance_band(hands)
+    desk = hands.desk
+    cards = hands.show("cards")
+    plover = lookup.device(desk.planned, "plover")
+    words = [line.words for line in card(desk.planned, desk.memory, plover).lines]
+    fader = next(line for line in words if line.startswith("Fader 3"))
+    assert "controller" in fader and "for Layer 3 volume" in fader
+    pad = next(line for line in words if line.startswith("Pad 1"))
+    assert "was: note C2 (36) on channel 1" in pad, "as it left the factory"
+    assert words[0].startswith("Select") and words[-1].startswith("Store")
+    hands.key(Qt.Key.Key_L, CTRL | Qt.KeyboardModifier.ShiftModifier)
+    assert desk.lens == "dialled" and not desk.proof.good
+    hands.key(Qt.Key.Key_L, CTRL | Qt.KeyboardModifier.ShiftModifier)
+    before = hands.actions
+    assert before <= 40, before
+    dialled = hands.dial(cards)
+    assert dialled >= 14
+    desk.look("dialled")
+    assert desk.proof.good
+    desk.look("planned")
+
+
+def test_months_later_the_rig_tells_what_it_holds_and_what_was_changed_on_the_panel(hands):
+    dance_band(hands)
+    desk, window = hands.desk, hands.window
+    window.documents.remember(initials="ro")
+    desk.held.initials = "ro"
+    hands.dial(hands.show("cards"))
+    path = hands.folder / "band.vastzone"
+    desk.save(path)
+    hands.actions = 0
+    desk.open(path)
+    plover = lookup.device(desk.planned, "plover")
+
+    desk.select("plover:fader-3")
+    sheet = "\n".join(label.text() for label in window.facts.findChildren(Label))
+    assert "The device holds it, stored" in sheet and "by ro" in sheet and "Why:" in sheet
+    cards = hands.show("cards")
+    cards._device = "plover"
+    hands.click(cards.read)
+    dialog = cards.findChildren(ReadBack)[-1]
+    for number, note in ((1, 50), (2, 51), (3, 52)):
+        dialog.search.clear()
+        hands.type(dialog.search, f"pad {number} number")
+        assert dialog.table.held.rowCount() == 1
+        hands.actions += 1
+        dialog.table.held.setData(dialog.table.held.index(0, 4), str(note))
+    hands.click(dialog.apply)
+    hands.key(Qt.Key.Key_L, CTRL | Qt.KeyboardModifier.ShiftModifier)
+    faults = {mark.source for _, mark in desk.proof.faults()}
+    assert faults == {"plover:pad-1", "plover:pad-2", "plover:pad-3"}
+    hands.key(Qt.Key.Key_L, CTRL | Qt.KeyboardModifier.ShiftModifier)
+    lines = card(desk.planned, desk.memory, plover).lines
+    dials = [line for line in lines if line.kind == "dial" and line.waits]
+    assert [line.thing for line in dials] == ["Pad 1", "Pad 2", "Pad 3"]
+    hands.dial(cards)
+    desk.look("dialled")
+    assert desk.proof.good
+    assert hands.actions <= 30, hands.actions
+
+
+def test_forty_eight_pads_and_four_knobs_reach_the_cards(hands):
+    pads_box, looper = RIGS["c"]().devices
+    hands.add(changed(pads_box, ports=(Port(id="out", name="MIDI out", flow="out"),)))
+    hands.add(changed(looper, ports=(Port(id="in", name="MIDI in", flow="in"),)))
+    desk = hands.desk
+    hands.join("dabchick:out", "millpond:in")
+    pads = hands.show("pads")
+    hands.actions += 3
+    pads.fill.scope.setCurrentIndex(pads.fill.scope.findData("all"))
+    pads.fill.channel.setCurrentIndex(pads.fill.channel.findData(10))
+    pads.fill.start.setText("C3")
+    hands.click(pads.fill.apply)
+    assert pads_to_dial(desk) == 48, "a fill reaches the cards like any other edit"
+    plays = hands.show("plays")
+    for number, target in enumerate(("Voice", "Guitar", "Loops"), 1):
+        hands.wish(plays, f"Knob {number}", target)
+    hands.work_out()
+    cards = hands.show("cards")
+    dabchick = lookup.device(desk.planned, "dabchick")
+    lines = card(desk.planned, desk.memory, dabchick).lines
+    assert pads_to_dial(desk) == 48
+    assert [line.thing for line in lines if line.thing.startswith("Knob")]
+    assert hands.actions <= 60, hands.actions
+    hands.dial(cards)
+    desk.look("dialled")
+    assert [mark.verdict for _, mark in desk.proof.faults()] == [
+        mark.verdict for _, mark in prove(desk.planned).faults()
+    ]
+
+
+def pads_to_dial(desk):
+    dabchick = lookup.device(desk.planned, "dabchick")
+    lines = card(desk.planned, desk.memory, dabchick).lines
+    return sum(line.thing.startswith("Pad") for line in lines)
