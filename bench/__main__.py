@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import console, engine, flood, heart, reading, start, window
+from bench import console, dialled, engine, flood, heart, reading, start, window
 from bench.table import Row, show
 
 
@@ -11,6 +11,7 @@ def main() -> int:
         *engine.rows(),
         *start.rows(),
         *heart.rows(),
+        *dialled.rows(),
         *console.rows(),
         *window.rows(),
         *flood.rows(),

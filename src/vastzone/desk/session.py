@@ -180,8 +180,11 @@ class Desk:
 
     @property
     def pending(self) -> bool:
-        """Whether there is something left to derive."""
-        return self.derivation.pending or self.dialled_derivation.pending
+        """Whether there is something left to derive of what is looked at."""
+        if self.asleep:
+            return False
+        known = self.derived, self.seen  # looking begins to derive what is not known yet
+        return None in known or self.derivation.pending or self.dialled_derivation.pending
 
     @property
     def proof(self) -> "Proof | None":

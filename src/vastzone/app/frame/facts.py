@@ -108,7 +108,6 @@ class Facts(QFrame):
             sheet.kind,
             [r.label for r in sheet.rows],
             [press.label for press in sheet.presses],
-            sheet.remark,
         )
         self._sheet = sheet
         self._complain("")
@@ -117,6 +116,7 @@ class Facts(QFrame):
             self._show_sheet(sheet)
         else:
             self._title.setText(sheet.title)
+            self._say(sheet.remark)
             for field, row in zip(self._fields, sheet.rows, strict=True):
                 show_value(field, row)
         self._show_findings()
@@ -145,8 +145,14 @@ class Facts(QFrame):
         box.addLayout(form)
         if sheet.presses:
             box.addLayout(self._presses(sheet))
-        if sheet.remark:
-            box.addWidget(quiet(sheet.remark))
+        self._remark = quiet("")
+        box.addWidget(self._remark)
+        self._say(sheet.remark)
+
+    def _say(self, remark: str) -> None:
+        """What is remarked on the thing; nothing takes no room."""
+        self._remark.setText(remark)
+        self._remark.setVisible(bool(remark))
 
     def _presses(self, sheet: Sheet) -> QVBoxLayout:
         """Buttons beside each other as long as there is room, then below."""

@@ -13,7 +13,7 @@ from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
-from vastzone.core.cards.standing import standing, standing_words
+from vastzone.core.cards.standing import standing, standing_in_short, standing_words
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.edits.edit import Edit, set_plan
@@ -52,18 +52,21 @@ def sheet_for(desk: Desk, ref: str) -> Sheet:
     sheet = _of_thing(desk, owner, thing)
     if sheet is None:
         return _device(desk, owner, None)
-    return sheet._replace(remark=join(sheet.remark, *_in_the_device(desk, sheet.ref)))
+    return _with_standing(desk, sheet)
 
 
-def _in_the_device(desk: Desk, ref: str) -> tuple[str, ...]:
-    """Where the settings of a thing stand on their way into its device."""
-    plan = desk.planned
+def _with_standing(desk: Desk, sheet: Sheet) -> Sheet:
+    """A sheet that says where the settings of the thing stand on their way into its device."""
+    plan, ref = desk.planned, sheet.ref
     device = lookup.find(plan.devices, device_of(ref))
     if device is None or not ref:
-        return ()
-    program = lookup.program_in(desk.scene, device)
-    lines = standing(plan, desk.memory, device, program, ref)
-    return tuple(dict.fromkeys(standing_words(lines)))
+        return sheet
+    lines = standing(plan, desk.memory, device, lookup.program_in(desk.scene, device), ref)
+    if not lines:
+        return sheet
+    row = FactRow("In the device", "fixed", standing_in_short(lines))
+    told = dict.fromkeys(standing_words(lines))
+    return sheet._replace(rows=(row, *sheet.rows), remark=join(sheet.remark, *told))
 
 
 def _of_thing(desk: Desk, owner: Device, thing: str) -> Sheet | None:

@@ -8,8 +8,15 @@ from typing import Any, NamedTuple, Protocol
 
 import msgspec
 
-from vastzone.core.cards.sentences import NOT_KNOWN, NOTHING, end_name, slot_words, source_name
-from vastzone.core.memory.differences import Difference, left_to_dial
+from vastzone.core.cards.sentences import (
+    NOT_KNOWN,
+    NOTHING,
+    end_name,
+    said,
+    slot_words,
+    source_name,
+)
+from vastzone.core.memory.differences import Difference, ProgramLeft, left_to_dial
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.rig import as_dialled, memory_of
 from vastzone.core.plan.fields.field import Field
@@ -247,13 +254,27 @@ def undialled(plan: Plan, memory: Memory) -> tuple[Differing, ...]:
         for difference in left.whole:
             told.append(_left(difference))
         for program in left.programs:
-            seen = set()
-            for _, missing in program.in_slots:
-                for difference in missing:
-                    if difference.key not in seen:
-                        seen.add(difference.key)
-                        told.append(_left(difference))
+            told.extend(_of_program(plan, program))
     return tuple(told)
+
+
+def _of_program(plan: Plan, left: ProgramLeft) -> Iterator[Differing]:
+    """What is missing in the slots of a program; a thing that is not there at all, in one line."""
+    seen: set[str] = set()
+    new: dict[str, list[Difference]] = {}
+    for _, missing in left.in_slots:
+        for difference in missing:
+            if difference.key in seen:
+                continue
+            seen.add(difference.key)
+            if difference.known and difference.before is None:
+                new.setdefault(difference.dial.owner.place, []).append(difference)
+            else:
+                yield _left(difference)
+    for differences in new.values():
+        words = said(plan, tuple(differences))
+        owner = differences[0].dial.owner
+        yield _differing(owner, f"{words.thing} is not there: {words.after}.")
 
 
 def _left(difference: Difference) -> Differing:

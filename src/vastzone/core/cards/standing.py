@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from vastzone.core.cards.card import CardLine, card
 from vastzone.core.memory.keys import keeps
 from vastzone.core.memory.model import Memory
+from vastzone.core.memory.states import STATES
 from vastzone.core.plan.fields.dials import owner_dials, whole_dials
 from vastzone.core.plan.fields.owners import owners_in
 from vastzone.core.plan.model.controls import Program
@@ -37,6 +38,15 @@ def standing(
         if refs.intersection(line.operation.refs):
             lines.append(line)
     return tuple(lines)
+
+
+def standing_in_short(lines: tuple[CardLine, ...]) -> str:
+    """Where the lowest of some lines stands: «left to dial», «stored 2026-05-02 by ro»."""
+    if not lines:
+        return ""
+    lowest = min(lines, key=lambda line: STATES.index(line.state))
+    words = {"planned": "left to dial", "sent": "sent, not stored"}.get(lowest.state, lowest.state)
+    return words + _told(lowest)
 
 
 def standing_words(lines: tuple[CardLine, ...]) -> Iterator[str]:

@@ -4,7 +4,15 @@ from collections.abc import Callable
 from random import choice
 
 from PySide6.QtCore import QEvent, QRectF, QSignalBlocker, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from vastzone.app.frame.fields import CalmCombo
@@ -21,11 +29,13 @@ from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.practice import HIDDEN, HiddenFault, SimulatedPanel
 from vastzone.core.memory.rig import memory_of
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many, printable
+from vastzone.core.text import many, one_line, printable
 from vastzone.desk.practice import Practice, shown_for
 from vastzone.desk.session import Desk
 
 Ticked = Callable[[CardLine], object]
+ROOMY = 470
+"""From this height on the simulated panel stands there all the time."""
 
 
 class BigLine(QWidget):
@@ -82,14 +92,19 @@ class BigLine(QWidget):
         if line.kind != "dial":
             self._large(painter, room, line.words)
         else:
-            name = QRectF(room.left(), room.top(), room.width(), room.height() * 0.26)
-            text(painter, name, line.thing, colours.ink, font(colours.text_px + 8))
-            after = QRectF(room.left(), name.bottom(), room.width(), room.height() * 0.46)
+            high = min(34.0, room.height() * 0.28)
+            name = QRectF(room.left(), room.top(), room.width(), high)
+            size = min(colours.text_px + 8, round(high * 0.72))
+            text(painter, name, line.thing, colours.ink, font(size))
+            low = min(28.0, room.height() * 0.26)
+            after = QRectF(room.left(), name.bottom(), room.width(), room.height() - high - low)
             self._large(painter, after, line.after)
-            was = QRectF(room.left(), after.bottom(), room.width(), room.height() * 0.22)
+            was = QRectF(room.left(), after.bottom(), room.width(), low)
             before = f"was {line.before}" if line.before and line.before != line.after else ""
             words = "   ".join(filter(None, (before, line.path)))
-            text(painter, was, words, colours.muted, font(colours.text_px + 2))
+            text(
+                painter, was, words, colours.muted, font(min(colours.text_px + 2, round(low * 0.7)))
+            )
         if self.warning:
             self._warn(painter, room)
 
@@ -121,9 +136,10 @@ class BigLine(QWidget):
 class DialPage(QWidget):
     """One line after the other: Space does it, Backspace goes back, N leaves it for later."""
 
-    def __init__(self, desk: Desk, ticked: Ticked) -> None:
+    def __init__(self, desk: Desk, ticked: Ticked, onward: Callable[[str], object]) -> None:
         super().__init__()
-        self._desk, self._ticked = desk, ticked
+        self._desk, self._ticked, self._onward = desk, ticked, onward
+        self.waiting: dict[str, int] = {}
         self.card: Card | None = None
         self.cautions: Cautions = {}
         self.practice: Practice | None = None
@@ -146,6 +162,9 @@ class DialPage(QWidget):
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
         bar.setSpacing(8)
+        self.devices = CalmCombo()
+        self.devices.setAccessibleName("Device that is dialled")
+        self.devices.activated.connect(lambda _: self._onward(self.devices.currentData()))
         self.later = Button("Later")
         set_tip(self.later, "Leave this line for later (N)")
         self.later.clicked.connect(self.skip)
@@ -169,15 +188,18 @@ class DialPage(QWidget):
         self.fault.currentIndexChanged.connect(lambda _: self._practise(self.practise.isChecked()))
         self.read = Button("Read it back")
         self.read.clicked.connect(self.read_back)
-        for widget in (self.back, self.later, self.next):
+        for widget in (self.devices, self.back, self.later, self.next):
             bar.addWidget(widget)
         bar.addStretch(1)
         for extra in (self.practise, self.fault, self.read):
             bar.addWidget(extra)
         return bar
 
-    def show_card(self, card: Card | None, cautions: Cautions) -> None:
-        """Show the first line of a card that is left."""
+    def show_card(
+        self, card: Card | None, cautions: Cautions, waiting: dict[str, int] | None = None
+    ) -> None:
+        """Show the first line of a card that is left; ``waiting`` is what each device has left."""
+        self.waiting = waiting or {}
         if self.card is None or card is None or card.device != self.card.device:
             self.skipped.clear()
             self.warned = None
@@ -211,12 +233,41 @@ class DialPage(QWidget):
         foot = self._after(line, lines) if line is not None else "All of it is dialled."
         self.big.warning = self._warning(line)
         self.big.show_line(head, line, foot, done / len(lines) if lines else 1.0)
-        self.next.setEnabled(line is not None)
+        self._show_devices(card)
+        following = self._following()
+        self.next.setText("Done, next" if line is not None or not following else "Next device")
+        self.next.setEnabled(line is not None or bool(following))
         self.later.setEnabled(left > 1)
         self.back.setEnabled(self.practice is None and bool(self._desk.held.label))
+        practising = self.practise.isChecked()
         for widget in (self.fault, self.read):
-            widget.setVisible(self.practise.isChecked())
+            widget.setVisible(practising)
+        self.devices.setVisible(not practising)
+        self.face.setVisible(practising or self.height() >= ROOMY)
         self._show_panel(line)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a low window the panel stands there only for practice."""
+        super().resizeEvent(event)
+        self.face.setVisible(self.practise.isChecked() or self.height() >= ROOMY)
+
+    def _show_devices(self, card: Card | None) -> None:
+        """The devices that have something left, the one that is dialled chosen."""
+        with QSignalBlocker(self.devices):
+            self.devices.clear()
+            for ident, left in self.waiting.items():
+                name = lookup.device(self._desk.planned, ident).name
+                self.devices.addItem(f"{one_line(name)} ({left})", ident)
+            at = self.devices.findData(card.device) if card is not None else -1
+            self.devices.setCurrentIndex(at)
+
+    def _following(self) -> str:
+        """The next device with something left."""
+        here = self.card.device if self.card is not None else ""
+        for ident, left in self.waiting.items():
+            if left and ident != here:
+                return ident
+        return ""
 
     def _after(self, line: CardLine, lines: tuple[CardLine, ...]) -> str:
         waiting = [one for one in lines if one.waits and one.operation != line.operation]
@@ -243,6 +294,9 @@ class DialPage(QWidget):
         """The line is done: on to the next."""
         line = self.line()
         if line is None:
+            following = self._following()
+            if following and self.practice is None:
+                self._onward(following)
             return
         if self.practice is not None:
             self.practice.do(line)

@@ -24,8 +24,8 @@ from vastzone.app.views.cards.rows import CAUTION, HEIGHTS, TALL, WHY, CardRow, 
 from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.memory.operations import Operation
 
-NARROW = 780
-"""Below this width a line takes two."""
+NARROW, SMALL = 780, 500
+"""Below these widths a row takes two lines, and three."""
 Cautions = Mapping[Operation, str]
 """What the lines of a card would spoil, by what they do."""
 
@@ -77,13 +77,17 @@ class CardPage(QAbstractScrollArea):
             self.setAccessibleDescription(row.words + state)
 
     @property
-    def _narrow(self) -> bool:
-        return bool(self.viewport().width() < NARROW)
+    def _lines(self) -> int:
+        """How many lines of text a row takes."""
+        wide = self.viewport().width()
+        if wide >= NARROW:
+            return 1
+        return 2 if wide >= SMALL else 3
 
     def _height(self, row: CardRow) -> int:
         high = HEIGHTS[row.kind]
-        if row.kind == "line" and self._narrow:
-            high += TALL
+        if row.kind == "line":
+            high += TALL * (self._lines - 1)
         if row.line is not None:
             high += WHY * len(self._reasons(row))
             high += CAUTION if self._warning(row) else 0
@@ -146,7 +150,7 @@ class CardPage(QAbstractScrollArea):
             painter.drawRoundedRect(self._sheet(), 6, 6)
         offset = self.verticalScrollBar().value() - 10
         first = max(0, bisect_right(self._tops, offset) - 1)
-        rows = RowPainter(painter, self._narrow)
+        rows = RowPainter(painter, self._lines)
         for n in range(first, len(self.rows)):
             rect = self.row_rect(n)
             if rect.top() > self.viewport().height():
@@ -165,7 +169,9 @@ class CardPage(QAbstractScrollArea):
         elif row.line is None:
             rows.head(row.kind, rect, row.words)
         else:
-            base = HEIGHTS[row.kind] + (TALL if row.kind == "line" and self._narrow else 0)
+            base = HEIGHTS[row.kind]
+            if row.kind == "line":
+                base += TALL * (self._lines - 1)
             top = QRectF(rect.left(), rect.top(), rect.width(), base)
             rows.line(top, row.line)
             if row.line.kind in ("dial", "learn"):

@@ -20,8 +20,8 @@ AGAIN = " Press again to do it all the same."
 class RowPainter:
     """Paints rows one after the other."""
 
-    def __init__(self, painter: QPainter, narrow: bool) -> None:
-        self._painter, self._narrow = painter, narrow
+    def __init__(self, painter: QPainter, lines: int) -> None:
+        self._painter, self._lines = painter, lines
 
     def head(self, kind: str, rect: QRectF, words: str) -> None:
         """The name of the device, or of a section."""
@@ -52,7 +52,8 @@ class RowPainter:
         colours = THEME.colours
         self.box(rect, share)
         x = rect.left() + EDGE + 38
-        room = QRectF(x, rect.top(), rect.right() - EDGE - STATE - x, rect.height())
+        kept = STATE if strong else 0.0
+        room = QRectF(x, rect.top(), rect.right() - EDGE - kept - x, rect.height())
         face = bold(colours.text_px) if strong else font(colours.text_px)
         text(self._painter, room, words, colours.ink, face)
 
@@ -74,19 +75,24 @@ class RowPainter:
         """The thing, what it is to be, what it was: in one line, or in two with little room."""
         colours = THEME.colours
         left, right = rect.left() + EDGE + 38, rect.right() - EDGE - STATE
-        high = rect.height() - (TALL if self._narrow else 0)
+        high = rect.height()
         name = QRectF(left, rect.top(), (right - left) * 0.26, high)
-        if self._narrow:
+        if self._lines > 1:
             name = QRectF(left, rect.top() + 4, right - left, 30)
         text(self._painter, name, line.thing, colours.ink, font(colours.text_px))
         x, y = name.right() + 8, rect.top()
-        if self._narrow:
+        if self._lines > 1:
             x, y, right = left, rect.top() + 30, rect.right() - EDGE
             high = 26
         face = bold(colours.text_px)
         was = f"was {line.before}" if line.before and line.before != line.after else ""
         small = font(colours.text_px - 2)
         wanted = QFontMetricsF(face).horizontalAdvance(line.after) + 6
+        if self._lines > 2:
+            below = QRectF(x, y + TALL, right - x, high)
+            text(self._painter, QRectF(x, y, right - x, high), line.after, colours.ink, face)
+            text(self._painter, below, was, colours.muted, small)
+            return
         least = min(QFontMetricsF(small).horizontalAdvance(was) + 10, (right - x) * 0.4)
         first = min(wanted, right - x - (least if was else 0))
         after = QRectF(x, y, first, high)
@@ -99,7 +105,9 @@ class RowPainter:
         """How far it is, since when and by whom."""
         colours = THEME.colours
         reached = STATES.index(line.state)
-        high = rect.height() - (TALL if self._narrow and line.kind == "dial" else 0)
+        high = rect.height()
+        if line.kind == "dial":
+            high -= TALL * (self._lines - 1)
         sign = SIGN if line.kind in ("dial", "learn") else 0.0
         room = QRectF(rect.right() - EDGE - STATE, rect.top(), STATE - sign - 4, high)
         words: str = line.state

@@ -166,8 +166,11 @@ class ReadBack(Dialog):
             typed = Cell(self.typed.get(one.ref, ""), typed=True, tip="Type what the display shows")
             rows.append(row_of([one.thing, one.name, one.planned, held, typed], one.ref))
         self.table.show_rows(rows)
-        count = many(len(self.typed), "value") if self.typed else "Nothing"
-        self.said.setText(f"{count} typed so far.")
+        count = f"{many(len(self.typed), 'value')} so far. " if self.typed else ""
+        self.said.setText(
+            f"{count}Choose a row and type what the display shows; what you strike on the device "
+            "itself fills in by itself."
+        )
 
     def _enter(self, row: int, column: int, words: str) -> None:
         ref = self.table.held.rows[row].ref

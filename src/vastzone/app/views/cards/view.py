@@ -61,7 +61,7 @@ class CardsView(View):
         self.page = CardPage()
         self.page.ticked.connect(self.tick)
         self.page.taken_back.connect(desk.take_back)
-        self.dial = DialPage(desk, self.tick)
+        self.dial = DialPage(desk, self.tick, self.dial_device)
         self.changes = ChangesPage(desk)
         self._empty = EmptyState("", "")
         box = QVBoxLayout(self)
@@ -112,21 +112,22 @@ class CardsView(View):
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
         bar.setContentsMargins(14, 2, 14, 8)
-        bar.setSpacing(8)
+        bar.setSpacing(6)
         self.scope = CalmCombo()
         self.scope.setAccessibleName("What the cards hold")
-        self.scope.addItem("Only what is left to dial", "left")
+        self.scope.addItem("Left to dial", "left")
         self.scope.addItem("Every setting", "all")
         self.scope.currentIndexChanged.connect(self._anew)
         self.read = Button("Read back…")
         set_tip(self.read, "Type what the display of the device shows")
         self.read.clicked.connect(self.read_back)
-        self.holds = Button("The device…")
+        self.holds = Button("Device…")
+        set_tip(self.holds, "Power, reset, backup, what is known of the device")
         self.holds.setMenu(MemoryMenu(self, self.desk, lambda: self._device, self.bring_back))
-        self.reasons = Button("With reasons")
+        self.reasons = Button("Why")
         self.reasons.setCheckable(True)
         set_tip(self.reasons, "Why each number is what it is stands on the printed card")
-        self.preview = Button("Print preview")
+        self.preview = Button("Print…")
         self.preview.clicked.connect(self.show_preview)
         self.export = Button("Export…")
         set_tip(self.export, "cards.pdf and cards.csv into a folder")
@@ -227,7 +228,7 @@ class CardsView(View):
 
     def _show(self, shown: bool) -> None:
         page = self.pages.checkedId()
-        self._left.setVisible(shown and page < 2)
+        self._left.setVisible(shown and page == 0)
         self._tools.setVisible(page == 0)
         for button in (self.preview, self.export, self.reasons, self.read):
             button.setEnabled(shown)
@@ -238,7 +239,8 @@ class CardsView(View):
         one = self._card() if shown else None
         cautions = self._cautions(one) if one is not None else {}
         self.page.show_card(one, cautions)
-        self.dial.show_card(one, cautions)
+        waiting = {ident: told.steps for ident, told in self.counts().items()}
+        self.dial.show_card(one, cautions, waiting)
         if page == 2:
             self.changes.refresh()
         self._stack.setCurrentIndex(page if shown or page == 2 else 3)
@@ -318,6 +320,11 @@ class CardsView(View):
             self._device = self.list.ref
             self._show(True)
             self.desk.look_at(self._device)
+
+    def dial_device(self, device: str) -> None:
+        """Go on with the card of another device."""
+        self.show_device(device)
+        self.desk.look_at(device)
 
     def tick(self, line: CardLine) -> None:
         """Do what a line says: what the device holds changes."""
