@@ -5,7 +5,10 @@ from pathlib import Path
 
 import pytest
 
+from tests.rigs import keyboard, module, part, rig, zone
 from vastzone import demo
+from vastzone.core.cards.card import card
+from vastzone.core.cards.diff import undialled
 from vastzone.core.errors import DamagedFile, NewerFile
 from vastzone.files import native
 from vastzone.files.devices import read_device, shipped, write_device
@@ -60,3 +63,31 @@ def test_an_old_file_that_is_broken_gets_one_sentence(broken):
     raw = {"format": "vastzone", "version": 1, **broken}
     with pytest.raises(DamagedFile):
         native.from_json(json.dumps(raw).encode(), "tour.vastzone")
+
+
+def test_what_was_recorded_beside_each_number_becomes_what_the_devices_hold():
+    plan = rig(keyboard(zone("a", 36, 59, 3), zone("b", 60, 96, 4)), module(part(channel=5)))
+    raw = json.loads(native.to_json(plan))
+    raw["version"] = 2
+    raw["plan"]["settings"] = [
+        {"ref": "board/0/zone.a/channel", "state": "planned", "held": 9, "on": "2026-01-05"},
+        {"ref": "board/0/zone.b/channel", "hold": "locked", "state": "sent", "held": 8},
+        {"ref": "box/part.piano/channel", "state": "planned", "held": None},
+        {"ref": "box/part.piano/low", "state": "checked", "on": "2026-01-04", "why": "So."},
+    ]
+    old = native.rig_from_json(json.dumps(raw).encode(), "old")
+    assert [(s.ref, s.hold, s.why) for s in old.plan.settings] == [
+        ("board/0/zone.b/channel", "locked", ""),
+        ("box/part.piano/low", "free", "So."),
+    ]
+    board, box = old.plan.devices
+    states = {}
+    for device in (board, box):
+        for line in card(old.plan, old.memory, device, everything=True).lines:
+            states[line.thing] = (line.state, line.before)
+    assert states["Zone A"][0] == "planned" and states["Zone B"][0] == "sent"
+    assert states["Part Piano"][0] == "planned"
+    undone = {each.whole for each in undialled(old.plan, old.memory)}
+    assert "Board, program 1: Zone A, channel from 9 to 3." in undone
+    assert "Board, program 1: Zone B, channel from 8 to 4." in undone
+    assert "Box: Part Piano, channel from not known to 5." in undone and len(undone) == 3

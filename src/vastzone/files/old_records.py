@@ -51,7 +51,7 @@ def _with_records(
 ) -> DeviceMemory:
     whole: dict[str, HeldValue] = dict(memory.values)
     slots: dict[str, dict[str, Stored | None]] = {}
-    sent: set[str] = set()
+    sent: dict[str, dict[str, Stored]] = {}
     programs: dict[str, Program] = {}
     checks: list[Check] = []
     for dial in dials_named(device, frozenset(records)):
@@ -67,10 +67,10 @@ def _with_records(
         programs[program.id] = program
         slots.setdefault(program.id, {})[key_of(dial)] = record.held
         if record.state == "sent":
-            sent.add(program.id)
+            sent.setdefault(program.id, {})[key_of(dial)] = dial.value
     after = msgspec.structs.replace(memory, values=whole)
     for ident, values in slots.items():
-        after = _with_program(after, device, programs[ident], values, ident in sent)
+        after = _with_program(after, device, programs[ident], values, sent.get(ident, {}))
     known = memory.known[0]
     day = Known(on=known.on, how="dialled")
     return msgspec.structs.replace(after, known=(day,), checks=tuple(checks))
@@ -88,7 +88,7 @@ def _with_program(
     device: Device,
     program: Program,
     values: dict[str, Stored | None],
-    was_sent: bool,
+    sent: dict[str, Stored],
 ) -> DeviceMemory:
     """A program as it was held; what was sent and not stored is in the buffer."""
     known = {key: value for key, value in values.items() if value is not None}
@@ -98,8 +98,9 @@ def _with_program(
         content = contents_read(device, before, program, known)
         content = msgspec.structs.replace(content, unknown=(*content.unknown, *unknown))
         memory = with_slot(memory, slot, content)
-    if was_sent:
-        slot = slots_of(program)[0]
-        buffer = Content(program=program)
+    slot = slots_of(program)[0]
+    stored = in_slot(memory, slot)
+    if sent and stored is not None:
+        buffer = contents_read(device, stored, program, sent)
         memory = settled(msgspec.structs.replace(memory, selected=slot, buffer=buffer))
     return memory

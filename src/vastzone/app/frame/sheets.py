@@ -9,6 +9,7 @@ from datetime import date
 from vastzone.app.frame.field_rows import field_rows
 from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
 from vastzone.app.frame.sheets_console import BLOCK, ENCODER, block_sheet, encoder_sheet
+from vastzone.app.frame.sheets_memory import storage_rows
 from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
@@ -243,6 +244,7 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
         if number is not None:
             presses.insert(0, Press("New zone", "plus", lambda: _new_zone(owner, number, bed)))
     if bed is None:
+        rows += storage_rows(owner)
         rows += limit_rows(owner, date.today().isoformat())
         presses.append(Press("Remove", "trash-2", lambda: remove_device(owner.id)))
     ref = ref_to(owner.id, bed.id) if bed else owner.id

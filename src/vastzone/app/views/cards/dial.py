@@ -34,6 +34,8 @@ from vastzone.desk.practice import Practice, shown_for
 from vastzone.desk.session import Desk
 
 Ticked = Callable[[CardLine], object]
+LOW = 150
+"""Below this height there is no room to say what comes next."""
 ROOMY = 470
 """From this height on the simulated panel stands there all the time."""
 
@@ -67,12 +69,14 @@ class BigLine(QWidget):
         room = sheet.adjusted(34, 26, -34, -22)
         top = QRectF(room.left(), room.top(), room.width(), 26)
         text(painter, top, self.head, colours.muted, font(colours.text_px + 2))
-        middle = QRectF(room.left(), top.bottom() + 4, room.width(), room.height() - 66)
+        roomy = room.height() >= LOW
+        below = 66 if roomy else 30
+        middle = QRectF(room.left(), top.bottom() + 4, room.width(), room.height() - below)
         if self.line is None:
             text(painter, middle, self.foot, colours.ink, bold(colours.text_px + 20))
         else:
             self._line(painter, middle, self.line)
-            low = QRectF(room.left(), room.bottom() - 24, room.width(), 24)
+            low = QRectF(room.left(), room.bottom() - 24, room.width(), 24 if roomy else 0)
             text(painter, low, self.foot, colours.muted, font(colours.text_px))
         painter.end()
 

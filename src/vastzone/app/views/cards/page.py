@@ -53,10 +53,12 @@ class CardPage(QAbstractScrollArea):
         self.setAccessibleName("Card")
         self.viewport().setMouseTracking(True)
 
-    def show_card(self, card: Card | None, cautions: Cautions | None = None) -> None:
-        """Show a card with what its lines would spoil, or nothing."""
+    def show_card(
+        self, card: Card | None, cautions: Cautions | None = None, remark: str = ""
+    ) -> None:
+        """Show a card with what its lines would spoil and a remark in its head, or nothing."""
         name = self.rows[0].words.partition("\n")[0] if self.rows else ""
-        self.rows = rows_of(card) if card else []
+        self.rows = rows_of(card, remark) if card else []
         self.cautions = cautions or {}
         if self.warned not in self.cautions:
             self.warned = None

@@ -23,11 +23,12 @@ class CardRow(NamedTuple):
         return self.kind in ("prepare", "line", "plain")
 
 
-def rows_of(card: Card) -> list[CardRow]:
-    """The rows of a card in the order in which they are done."""
+def rows_of(card: Card, remark: str = "") -> list[CardRow]:
+    """The rows of a card in the order in which they are done; ``remark`` stands in its head."""
     left = sum(line.waits for line in card.lines)
     below = f"{many(left, 'line')} left, about {card.presses} presses" if left else "all dialled"
-    rows = [CardRow("title", f"{card.name}\n{below}")]
+    head = " · ".join(filter(None, (below, remark)))
+    rows = [CardRow("title", f"{card.name}\n{head}")]
     rows += [CardRow("prepare", line) for line in card.preparation]
     for section in card.sections:
         rows.append(CardRow("section", section.title))

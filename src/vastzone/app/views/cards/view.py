@@ -30,7 +30,7 @@ from vastzone.core.cards.cautions import caution
 from vastzone.core.errors import PlanError
 from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.past import Snapshot
-from vastzone.core.memory.restoring import brought_back
+from vastzone.core.memory.restoring import brought_back, is_backed_up
 from vastzone.core.memory.rig import memory_of
 from vastzone.core.plan.edits.edit import with_device
 from vastzone.core.plan.model.plan import Device, Plan
@@ -238,7 +238,7 @@ class CardsView(View):
             self._say_empty()
         one = self._card() if shown else None
         cautions = self._cautions(one) if one is not None else {}
-        self.page.show_card(one, cautions)
+        self.page.show_card(one, cautions, self._backup() if shown else "")
         waiting = {ident: told.steps for ident, told in self.counts().items()}
         self.dial.show_card(one, cautions, waiting)
         if page == 2:
@@ -304,6 +304,14 @@ class CardsView(View):
             self._was[key] = line.before
             return line
         return line._replace(before=self._was.get(key, line.before))
+
+    def _backup(self) -> str:
+        """When the chosen device was backed up, and whether that is still all of it."""
+        held = memory_of(self.desk.memory, lookup.device(self.desk.planned, self._device))
+        if held.backup is None:
+            return ""
+        since = "" if is_backed_up(held) else ", changed since"
+        return f"backed up {held.backup.on} {held.backup.by}".strip() + since
 
     def _cautions(self, one: Card) -> dict[Operation, str]:
         device = lookup.device(self.desk.planned, one.device)
