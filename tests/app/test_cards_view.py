@@ -8,10 +8,15 @@ from vastzone.core.cards.card import card
 from vastzone.core.memory.model import Known
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.rig import memory_of
+from vastzone.core.midi.messages import Message
+from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.solve.clash import work_out
 
+from . import hands
 from .hands import show
 
 LEFT = Qt.MouseButton.LeftButton
@@ -133,6 +138,20 @@ def test_one_line_at_a_time_leads_through_a_card(window, qtbot, cards):
     assert not card(window.desk.planned, window.desk.memory, wren(window)).lines
 
 
+def test_a_pedal_goes_on_once_each_time_it_is_pressed(window, qtbot, cards):
+    choose(cards, "wren")
+    cards.show_page(1)
+    kinds = []
+    for value in (127, 100, 0, 127, 0):
+        kinds.append(cards.dial.line().kind if cards.dial.line() else "")
+        window.desk.stage.heard.emit(Message("controller", 0, 64, value), 0.0)
+    assert kinds == ["dial", "store", "store", "store", ""]
+    cards.show_page(0)
+    choose(cards, "dipper")
+    window.desk.stage.heard.emit(Message("controller", 0, 64, 127), 0.0)
+    assert cards.dial.line().kind == "dial", "nothing is done where the page is not seen"
+
+
 def wren(window):
     return lookup.device(window.desk.planned, "wren")
 
@@ -208,6 +227,26 @@ def test_an_edit_as_dialled_is_a_reading(window, qtbot, cards):
     window.actions_table.run("lens")
     lines = card(desk.planned, desk.memory, wren(window)).lines
     assert any("channel" in line.after and line.before == "9" for line in lines) or lines
+
+
+def test_what_is_worked_out_or_mended_is_of_the_plan_whatever_the_lens(window, qtbot, cards):
+    desk = window.desk
+    window.actions_table.run("undo")
+    desk.look("dialled")
+    assert desk.causes and not any(cause.finding.fixes for cause in desk.causes)
+    held = desk.memory
+    hands.work_out(window, qtbot)
+    assert desk.lens == "planned" and desk.memory is held
+    assert not any(cause.weight for cause in desk.causes)
+
+
+def test_a_display_that_counts_in_letters_is_named_so_everywhere(window, qtbot, cards):
+    heron = lookup.device(window.desk.planned, "heron")
+    storage = changed(heron.storage, letters=4)
+    window.perform(set_device("heron", "Letters", storage=storage))
+    words = [row.words for row in cards.page.rows]
+    assert "Program B-1, Wreck Bell" in words and "Store to slot B-1." in words
+    assert program_words(lookup.device(window.desk.planned, "heron"), 5) == "B-2"
 
 
 def test_a_reset_is_kept_and_brought_back_by_a_card(window, qtbot, cards):

@@ -255,6 +255,11 @@ class Window(QMainWindow):
         except PlanError as error:
             self.tell(str(error))
 
+    def mend(self, edit: "Edit") -> None:
+        """Apply what was worked out for the plan, whatever lens one looks through."""
+        self.desk.look("planned")
+        self.perform(edit)
+
     def tell(self, sentence: str) -> None:
         """Say one sentence."""
         from vastzone.app import dialogs
@@ -271,7 +276,7 @@ class Window(QMainWindow):
         """Work out every number, preview what would change, apply it as one step."""
         from vastzone.app.frame.work_out import WorkOut
 
-        WorkOut(self, self.desk, self.perform).open()
+        WorkOut(self, self.desk, self.mend).open()
 
     def switch_lens(self) -> None:
         """Everything as planned, or as the devices hold it."""

@@ -5,7 +5,6 @@ from datetime import date
 
 from vastzone.cli.output import Printer, print_json
 from vastzone.cli.places import device_for, read_rig, write_plan
-from vastzone.core.cards.sentences import slot_words
 from vastzone.core.memory.model import DeviceMemory, Known
 from vastzone.core.memory.provenance import known_of, last_day
 from vastzone.core.memory.restoring import (
@@ -16,6 +15,7 @@ from vastzone.core.memory.restoring import (
 )
 from vastzone.core.memory.rig import memory_of, with_memory
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.slots import slot_words
 from vastzone.files.memory_file import read_memory, write_memory
 
 

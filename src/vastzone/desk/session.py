@@ -25,7 +25,7 @@ from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_setting_ref, thing_of
-from vastzone.core.proof.dialled import with_unknown
+from vastzone.core.proof.dialled import with_unknown, without_fixes
 from vastzone.core.text import quoted
 from vastzone.desk.derivation import Derivation
 from vastzone.desk.held import Doing, Held
@@ -160,7 +160,9 @@ class Desk:
     def causes(self) -> "tuple[Cause, ...]":
         """What falls short under the lens, by cause."""
         known = self.seen
-        return known.causes if known else ()
+        if known is None:
+            return ()
+        return known.causes if self.lens == "planned" else without_fixes(known.causes)
 
     def wake(self) -> None:
         """Begin to check: a window wakes the desk once it has been painted."""

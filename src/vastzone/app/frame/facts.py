@@ -217,6 +217,11 @@ class Facts(QFrame):
             self.refresh()
             self._complain(str(error))
 
+    def _mend(self, edit: Edit) -> None:
+        """A fix is of the plan, whatever lens one looks through."""
+        self._desk.look("planned")
+        self._perform(edit)
+
     def _complain(self, sentence: str) -> None:
         self._message.setText(sentence)
         self._message.setVisible(bool(sentence))
@@ -241,7 +246,7 @@ class Facts(QFrame):
             2,
             self._cards,
             wanted,
-            lambda: FindingCard(self._perform, self.go_to),
+            lambda: FindingCard(self._mend, self.go_to),
             lambda card, finding: card.show_finding(desk.plan, finding),
         )
         for card, finding in zip(cards, wanted.values(), strict=True):

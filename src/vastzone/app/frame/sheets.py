@@ -27,6 +27,7 @@ from vastzone.core.plan.model.controls import Keybed, Zone
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
 from vastzone.desk.session import Desk
 
@@ -202,7 +203,7 @@ def _shared(desk: Desk, owner: Device, number: int) -> str:
     if len(scenes) < 2:
         return ""
     names = ", ".join(scene.name for scene in scenes)
-    return f"Program {number + owner.first_program} is shared by {len(scenes)} scenes: {names}."
+    return f"Program {program_words(owner, number)} is shared by {len(scenes)} scenes: {names}."
 
 
 def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
@@ -218,7 +219,7 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
     scene, number = desk.scene, lookup.program_number(desk.scene, owner)
     if scene is not None and number is not None:
         choices = tuple(
-            (f"{program.number + owner.first_program} {program.name}", program.number)
+            (f"{program_words(owner, program.number)} {program.name}", program.number)
             for program in owner.programs
         )
         rows.append(

@@ -19,6 +19,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.words import end_name
 from vastzone.core.text import listed
@@ -66,7 +67,7 @@ def _shared(desk: Desk, owner: Device, number: int | None) -> str:
     scenes = lookup.scenes_with(desk.plan, owner, number) if number is not None else ()
     if len(scenes) < 2:
         return ""
-    return f"Program {(number or 0) + owner.first_program} is shared by {len(scenes)} scenes."
+    return f"Program {program_words(owner, number or 0)} is shared by {len(scenes)} scenes."
 
 
 def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) -> Sheet:

@@ -10,7 +10,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived, interned
 from vastzone.core.cards.dialling import Step, panel_path
-from vastzone.core.cards.sentences import learn_words, said, slot_words
+from vastzone.core.cards.sentences import learn_words, said
 from vastzone.core.cards.steps import steps
 from vastzone.core.memory.beginnings import wanted_program
 from vastzone.core.memory.checks import checked_places, places_of
@@ -25,6 +25,7 @@ from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import SettingRecord, Wish
+from vastzone.core.plan.queries.slots import slot_words
 
 LineKind = Literal["prepare", "dial", "learn", "rest", "select", "store", "write", "close"]
 

@@ -1,11 +1,11 @@
 """What a line of a card would spoil in a wrong order: said first, done all the same."""
 
 from vastzone.core.cards.card import Card, CardLine
-from vastzone.core.cards.sentences import slot_words
 from vastzone.core.memory.contents import has_buffer, same_slot
 from vastzone.core.memory.model import DeviceMemory
 from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.slots import slot_words
 from vastzone.core.text import many
 
 

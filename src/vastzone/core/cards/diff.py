@@ -13,7 +13,6 @@ from vastzone.core.cards.sentences import (
     NOTHING,
     end_name,
     said,
-    slot_words,
     source_name,
 )
 from vastzone.core.memory.differences import Difference, ProgramLeft, left_to_dial
@@ -27,6 +26,7 @@ from vastzone.core.plan.fields.words import SAID, field_words, thing_words, valu
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import slot_words
 
 
 class _Named(Protocol):

@@ -11,8 +11,7 @@ from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan.fields.dials import Dial, owner_dials
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.words import field_words, thing_words, value_words
-from vastzone.core.plan.model.controls import Slot
-from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
@@ -235,22 +234,3 @@ def source_name(plan: Plan, ref: str) -> str:
         return ident
     names = lookup.names_of(found.controls) | lookup.names_of(found.keybeds)
     return names.get(ident, ident)
-
-
-def slot_words(device: Device, slot: Slot) -> str:
-    """A slot as its device shows it: a number after the bank where that is not the first, or
-    «A-1»."""
-    letters = device.storage.letters
-    if letters:
-        group, place = divmod(slot.number, letters)
-        shown = f"{_letter(group)}-{place + 1}"
-    else:
-        shown = str(slot.number + device.first_program)
-    return f"{slot.bank + device.first_program}-{shown}" if slot.bank else shown
-
-
-def _letter(number: int) -> str:
-    """A, B … Z, AA, AB …"""
-    before, place = divmod(number, 26)
-    last = chr(ord("A") + place)
-    return (_letter(before - 1) if before else "") + last

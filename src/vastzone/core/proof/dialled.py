@@ -10,6 +10,7 @@ from vastzone.core.memory.rig import as_dialled
 from vastzone.core.memory.unknown import unknown_things
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.proof.causes import Cause
 from vastzone.core.proof.marking import Marks, Proof, prove
 from vastzone.core.proof.verdict import Mark
 
@@ -29,6 +30,15 @@ def with_unknown(proof: Proof, plan: Plan, memory: Memory) -> Proof:
     if all(scenes[scene] is groups for scene, groups in proof.scenes.items()):
         return proof
     return Proof(scenes)
+
+
+@derived(16, whole=True)
+def without_fixes(causes: tuple[Cause, ...]) -> tuple[Cause, ...]:
+    """What falls short as dialled: the cards mend it, and no edit of the plan."""
+    bare = []
+    for cause in causes:
+        bare.append(cause._replace(finding=cause.finding._replace(fixes=())))
+    return tuple(bare)
 
 
 def _told(marks: Marks, unknown: frozenset[str]) -> Marks:

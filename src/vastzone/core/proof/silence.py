@@ -15,6 +15,7 @@ from vastzone.core.engine.receivers import Sources
 from vastzone.core.engine.why import Cause, Reason, why_silent, why_unheard
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.text import listed
 
@@ -68,7 +69,7 @@ def _other_program(owner: Device, scene: Scene | None, bed: str, key: int) -> Re
             for zone in program.zones
         )
         if program.number != here and covered:
-            shown = program.number + owner.first_program
+            shown = program_words(owner, program.number)
             return Reason(
                 "dead key",
                 ref_to(owner.id, bed),

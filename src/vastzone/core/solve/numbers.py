@@ -13,6 +13,7 @@ from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import SettingRecord
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import owner_place, read_ref, setting_in
 from vastzone.core.progress import Progress
 from vastzone.core.solve.build import Builder, wide_range
@@ -164,7 +165,7 @@ def _others(old: Plan, new: Plan) -> list[str]:
         for program in lookup.device(old, device.id).programs:
             known[program.number] = program
         for program in device.programs:
-            shown = program.number + device.first_program
+            shown = program_words(device, program.number)
             before = known.get(program.number)
             if before is None:
                 told.append(f"{device.name}: new program {shown}, {program.name}.")

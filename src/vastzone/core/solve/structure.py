@@ -10,6 +10,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
 from vastzone.core.plan.refs import device_of
 from vastzone.core.solve.sends_for_wishes import on_sends
@@ -91,7 +92,7 @@ def _no_program(
         tuple(sorted(ours ^ theirs)),
         (),
         f"{owner.name} has no free program for {scene.name}, which wants something "
-        f"else of it than the other scenes on program {number + owner.first_program}.",
+        f"else of it than the other scenes on program {program_words(owner, number)}.",
     )
 
 

@@ -28,12 +28,17 @@ from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.practice import HIDDEN, HiddenFault, SimulatedPanel
 from vastzone.core.memory.rig import memory_of
+from vastzone.core.midi.controllers import SOFT, SOSTENUTO, SUSTAIN
+from vastzone.core.midi.messages import Message
 from vastzone.core.plan.queries import lookup
 from vastzone.core.text import many, one_line, printable
 from vastzone.desk.practice import Practice, shown_for
 from vastzone.desk.session import Desk
 
 Ticked = Callable[[CardLine], object]
+PEDALS, HALF = (SUSTAIN, SOSTENUTO, SOFT), 64
+NEXT = (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown)
+"""Keys that go on, those of a page turner too."""
 LOW = 150
 """Below this height there is no room to say what comes next."""
 ROOMY = 470
@@ -149,6 +154,8 @@ class DialPage(QWidget):
         self.practice: Practice | None = None
         self.skipped: set[Operation] = set()
         self.warned: Operation | None = None
+        self._down = False
+        desk.stage.heard.connect(self._heard)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.big = BigLine()
         self.face = PanelFace(self._press)
@@ -324,6 +331,15 @@ class DialPage(QWidget):
         if self.practice is None:
             self._desk.take_back()
 
+    def _heard(self, message: Message, _at: float) -> None:
+        """A pedal of any device goes on to the next line: once each time it is pressed."""
+        if message.kind != "controller" or message.first not in PEDALS:
+            return
+        pressed = message.second >= HALF
+        if pressed and not self._down and self.isVisible():
+            self.do()
+        self._down = pressed
+
     def _press(self, operation: Operation) -> None:
         """A key of the simulated panel: it only acts in practice."""
         if self.practice is None:
@@ -376,15 +392,15 @@ class DialPage(QWidget):
 
     def event(self, event: QEvent) -> bool:
         """Keep Space and Backspace from the window's shortcuts."""
-        mine = (Qt.Key.Key_Space, Qt.Key.Key_Backspace)
+        mine = (*NEXT, Qt.Key.Key_Backspace, Qt.Key.Key_PageUp)
         return keeps(event, mine) or super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Space or Enter: done; Backspace: back; N: later."""
         key = Qt.Key(event.key())
-        if key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if key in NEXT:
             self.do()
-        elif key is Qt.Key.Key_Backspace:
+        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_PageUp):
             self.take_back()
         elif key is Qt.Key.Key_N:
             self.skip()

@@ -10,12 +10,12 @@ from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
-from vastzone.core.cards.sentences import slot_words
 from vastzone.core.memory.contents import has_buffer, in_slot, same_slot
 from vastzone.core.memory.display import Shown
 from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.practice import SimulatedPanel
 from vastzone.core.plan.model.controls import Slot
+from vastzone.core.plan.queries.slots import slot_words
 
 HIGH, PAD, ROUND = 186, 14.0, 10.0
 SLOTS_SHOWN = 12

@@ -13,7 +13,6 @@ from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label, set_tip, set_title
 from vastzone.app.theme.current import THEME
 from vastzone.core.cards.csv_text import csv_text
-from vastzone.core.cards.sentences import slot_words
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import PlanError
 from vastzone.core.memory.checks import checked
@@ -30,6 +29,7 @@ from vastzone.core.plan.fields.words import value_words
 from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import slot_words
 from vastzone.core.plan.refs import read_ref
 from vastzone.core.text import many, quoted
 from vastzone.desk.session import Desk

@@ -33,6 +33,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.zones import move_edge
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
@@ -180,7 +181,7 @@ class KeysCanvas(Holding):
         program = lookup.program_in(self._desk.scene, owner)
         if program is None:
             return ""
-        return f"program {program.number + owner.first_program} {program.name}"
+        return f"program {program_words(owner, program.number)} {program.name}"
 
     def _dead(self, picture: BedPicture) -> set[int]:
         """The keys that sound nothing."""

@@ -16,6 +16,7 @@ from vastzone.core.engine.tables import Controls
 from vastzone.core.plan.edits.fills import banks_of, pads_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
 from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
@@ -44,7 +45,7 @@ def minis(desk: Desk, owner: Device, bank: int, beside: str) -> list[Mini]:
                 Mini(
                     program.number,
                     bank,
-                    f"{program.number + owner.first_program} {program.name}",
+                    f"{program_words(owner, program.number)} {program.name}",
                     program is here,
                 )
             )

@@ -17,6 +17,7 @@ from vastzone.core.plan.edits.copies import exceptions, saving, spread
 from vastzone.core.plan.edits.fills import pads_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.text import many
 
 ROLE = Qt.ItemDataRole.UserRole
@@ -66,7 +67,7 @@ class SpreadKit(Dialog):
             if program.number == self._template:
                 continue
             own = exceptions(self._owner, self._template, self._bank, program.number)
-            shown = program.number + self._owner.first_program
+            shown = program_words(self._owner, program.number)
             differ = f"{many(len(own), 'pad')} differ{'s' if len(own) == 1 else ''}"
             top = QTreeWidgetItem([f"{shown} {program.name}: {differ if own else 'the same'}"])
             top.setData(0, ROLE, program.number)

@@ -34,6 +34,7 @@ from vastzone.core.plan.edits.edit import Edit, set_plan
 from vastzone.core.plan.edits.scenes import choose_program
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.timing.repeat import tapped_bpm
 from vastzone.desk.pad_faces import program_of
@@ -225,7 +226,7 @@ class PadsView(View):
         here = program_of(self.desk, owner)
         items: list[tuple[str, object]] = []
         for program in owner.programs:
-            items.append((f"{program.number + owner.first_program} {program.name}", program.number))
+            items.append((f"{program_words(owner, program.number)} {program.name}", program.number))
         offer(self.program, items)
         choose(self.program, here.number if here else None)
         self.program.setVisible(len(items) > 1)

@@ -6,6 +6,7 @@ from vastzone.core.plan.fields.dials import Dial
 from vastzone.core.plan.fields.owners import Owner, OwnerKind
 from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.slots import program_words
 
 
 def value_words(dial: Dial, value: Stored | None) -> str:
@@ -81,7 +82,7 @@ def number_words(
     from, to."""
     number = dial.program
     return (
-        "" if number is None else str(number + dial.owner.device.first_program),
+        "" if number is None else program_words(dial.owner.device, number),
         thing_words(dial),
         field_words(dial),
         value_words(dial, before),
