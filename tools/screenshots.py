@@ -90,12 +90,6 @@ def plays(camera: Camera) -> None:
     camera.open(demo.AS_FOUND)
     camera.show("plays", "squall", "wish squall-brass")
     camera.take("plays-day")
-    camera.open(demo.READY, "stage")
-    camera.show("plays", "the-keepers-stair", "dovecote:strings")
-    view: Any = camera.window.view("plays")
-    view.scope.setCurrentIndex(1)
-    camera.take("plays-stage")
-    view.scope.setCurrentIndex(0)
 
 
 def pads(camera: Camera) -> None:
@@ -194,13 +188,10 @@ def dialled(camera: Camera) -> None:
     THEME.use("stage")
     view.show_device("dipper")
     view.show_page(1)
-    for _ in range(4):
+    view.dial.practise.setChecked(True)
+    for _ in range(7):
         view.dial.do()
     camera.take("dial-it-stage")
-    view.dial.practise.setChecked(True)
-    for _ in range(3):
-        view.dial.do()
-    camera.take("practice-stage")
     view.dial.practise.setChecked(False)
     view.show_page(0)
     THEME.use("day")
@@ -258,7 +249,6 @@ def main(folder: Path) -> None:
         camera = Camera(app, window, folder)
         keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
         keys(camera, "keys-findings", "day", "squall", "", (60,))
-        keys(camera, "keys-stage", "stage", "herring-market", "heron:brass", (48, 62, 67))
         for shoot in (rig, plays, pads, pedals, console, prove, cards, numbers):
             shoot(camera)
         window.desk.load(window.desk.plan, None)
