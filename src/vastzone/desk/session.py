@@ -4,7 +4,7 @@ import hashlib
 from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 import msgspec
 
@@ -17,19 +17,17 @@ from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.readings import seen_otherwise
 from vastzone.core.memory.rig import as_dialled, without_strangers
-from vastzone.core.memory.struck import told_by_control, told_by_key
+from vastzone.core.memory.struck import shown_right
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.fields.dials import dials_named
 from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_setting_ref, thing_of
-from vastzone.core.proof.dialled import with_unknown, without_fixes
 from vastzone.core.text import quoted
-from vastzone.desk.derivation import Derivation
 from vastzone.desk.held import Doing, Held
 from vastzone.desk.history import History
+from vastzone.desk.looking import Lens, Looking
 from vastzone.desk.recovery import Autosave
 from vastzone.desk.signal import Signal
 from vastzone.desk.stage import Stage
@@ -39,14 +37,8 @@ from vastzone.files.whole import clean
 
 if TYPE_CHECKING:
     from vastzone.core.engine.report import Report
-    from vastzone.core.proof.causes import Cause
-    from vastzone.core.proof.finding import Finding
-    from vastzone.core.proof.marking import Proof
-    from vastzone.core.proof.slices import Derived
-    from vastzone.core.proof.verdict import Mark
 
 EMPTY = Plan(name="New plan")
-Lens = Literal["planned", "dialled"]
 
 
 def _seen(before: Device, after: Device, memory: DeviceMemory, known: Known) -> DeviceMemory:
@@ -54,7 +46,7 @@ def _seen(before: Device, after: Device, memory: DeviceMemory, known: Known) -> 
 
 
 def _checked(
-    device: Device, refs: list[str], slot: Slot, memory: DeviceMemory, known: Known
+    device: Device, refs: tuple[str, ...], slot: Slot, memory: DeviceMemory, known: Known
 ) -> DeviceMemory:
     return checked(memory, device, refs, slot, known)
 
@@ -63,33 +55,28 @@ def _digest(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
-class Desk:
+class Desk(Looking):
     """The session.  Views read it and follow its signals; they hold no second copy of anything."""
 
     def __init__(self, autosave: Autosave | None = None) -> None:
-        self.plan_changed = Signal("plan changed")
+        super().__init__()
         self.memory_changed = Signal("memory changed")
         self.lens_changed = Signal("lens changed")
         self.opened = Signal("another plan opened")
         self.scene_changed = Signal("scene changed")
         self.selected = Signal("selected")
         self.saved = Signal("saved")
-        self.proved = Signal("proved")
         self._history = History(EMPTY)
         self._clean = EMPTY
         self.held = Held(Memory())
         self._held_clean = self.held.memory
-        self.lens: Lens = "planned"
         self._autosave = autosave
         self._scene = ""
         self._gesture = False
-        self.asleep = False
         self.path: Path | None = None
         self._on_disk = ""
         self.selection = ""
         self.bank = 1
-        self.derivation = Derivation()
-        self.dialled_derivation = Derivation()
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
 
@@ -128,126 +115,11 @@ class Desk:
         """The current plan and scene, ready to be struck."""
         return compile_scene(self.plan, self.scene)
 
-    @property
-    def derived(self) -> "Derived | None":
-        """What is known of the plan; nothing while ``asleep``, the last state while pending."""
-        if self.asleep:
-            return None
-        self.derivation.follow(self.planned)
-        return self.derivation.known
-
-    @property
-    def seen(self) -> "Derived | None":
-        """The same of what is looked at: as planned or as dialled."""
-        if self.lens == "planned" or self.asleep:
-            return self.derived
-        self.dialled_derivation.follow(self.plan)
-        return self.dialled_derivation.known
-
-    @property
-    def findings(self) -> "tuple[Finding, ...]":
-        """What the rules say of the whole plan; nothing yet while ``asleep``."""
-        known = self.derived
-        return known.findings if known else ()
-
-    @property
-    def planned_causes(self) -> "tuple[Cause, ...]":
-        """What falls short as planned, by cause."""
-        known = self.derived
-        return known.causes if known else ()
-
-    @property
-    def causes(self) -> "tuple[Cause, ...]":
-        """What falls short under the lens, by cause."""
-        known = self.seen
-        if known is None:
-            return ()
-        return known.causes if self.lens == "planned" else without_fixes(known.causes)
-
-    def wake(self) -> None:
-        """Begin to check: a window wakes the desk once it has been painted."""
-        if self.asleep:
-            self.asleep = False
-            self.plan_changed.emit()
-
-    def work(self, seconds: float) -> None:
-        """Go on deriving for about so long; ``proved`` tells when all is known."""
-        if self.asleep:
-            return
-        finished = self.derivation.work(seconds)
-        if self.lens == "dialled":
-            finished = self.dialled_derivation.work(seconds) or finished
-        if finished:
-            self.proved.emit()
-
-    @property
-    def pending(self) -> bool:
-        """Whether there is something left to derive of what is looked at."""
-        if self.asleep:
-            return False
-        known = self.derived, self.seen  # looking begins to derive what is not known yet
-        return None in known or self.derivation.pending or self.dialled_derivation.pending
-
-    @property
-    def proof(self) -> "Proof | None":
-        """What the proof says of every strike; None without wishes, or while ``asleep``."""
-        known = self.seen
-        if known is None or known.proof is None or self.lens == "planned":
-            return known.proof if known else None
-        return with_unknown(known.proof, self.planned, self.memory)
-
-    def marks(self, source: str) -> "tuple[Mark, ...]":
-        """The verdicts on a keybed or control in the current scene."""
-        proof = self.proof
-        if proof is None:
-            return ()
-        marks = []
-        for mark in proof.marks(self.scene.id if self.scene else ""):
-            if mark.source == source:
-                marks.append(mark)
-        return tuple(marks)
-
-    def verdict(self, report: "Report") -> str:
-        """The verdict on a strike; nothing where no wish and no sound is there."""
-        for mark in self.marks(report.subject):
-            within = report.key is None or mark.low <= report.key <= mark.high
-            if (
-                within
-                and mark.bank == report.bank
-                and mark.vel_low <= (report.velocity or 127) <= mark.vel_high
-            ):
-                return mark.verdict
-        return ""
-
     def show_bank(self, bank: int) -> None:
         """The bank of pads that views and facts show."""
         if bank != self.bank:
             self.bank = bank
             self.selected.emit()
-
-    def findings_here(self) -> "tuple[Finding, ...]":
-        """The findings that hold in the current scene."""
-        at = self.scene.id if self.scene else ""
-        here = []
-        for finding in self.findings:
-            if not finding.scenes or at in finding.scenes:
-                here.append(finding)
-        return tuple(here)
-
-    def findings_of(self, ref: str) -> "tuple[Finding, ...]":
-        """The findings about one thing, worst first; of a wish, what spoils it."""
-        if ref.startswith("wish "):
-            wish = ref.removeprefix("wish ")
-            findings = []
-            for cause in self.causes:
-                if any(wish in m.wishes for _, m in cause.marks):
-                    findings.append(cause.finding)
-            return tuple(findings)
-        findings = []
-        for finding in self.findings_here():
-            if ref in finding.subjects:
-                findings.append(finding)
-        return tuple(findings)
 
     def load(
         self, plan: Plan, path: Path | None, clean: bool = True, memory: Memory | None = None
@@ -392,22 +264,15 @@ class Desk:
         self.operate(device, label, "dialled", doing)
 
     def struck(self, report: "Report", message: Message) -> None:
-        """A real strike: what its message shows is known, and checked where it is as planned."""
-        owner, thing = lookup.device(self.planned, device_of(report.subject)), report.subject
+        """A real strike: what its message shows is checked where it is as planned."""
+        owner = lookup.device(self.planned, device_of(report.subject))
         program = lookup.program_in(self.scene, owner)
-        if program is None:
-            return
-        if report.key is None:
-            told = told_by_control(owner, program, thing_of(thing), report.bank, message)
-        else:
-            told = told_by_key(owner, program, report.key, message)
-        right = []
-        for dial in dials_named(owner, frozenset(told)):
-            if told[dial.ref] == dial.value:
-                right.append(dial.ref)
-        slot = Slot(number=program.number)
-        doing = partial(_checked, owner, right, slot)
-        self.operate(owner.id, f"Strike {report.struck}", "read back", doing)
+        if program is not None:
+            place = thing_of(report.subject), report.bank, report.key
+            right = shown_right(owner, program, *place, message)
+            slot = Slot(number=program.number)
+            doing = partial(_checked, owner, right, slot)
+            self.operate(owner.id, f"Strike {report.struck}", "read back", doing)
 
     def take_back(self) -> None:
         """Take back what was done last at a device."""

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from vastzone.core.midi.messages import Message
+from vastzone.core.plan.fields.dials import dials_named
 from vastzone.core.plan.fields.owners import Owner, send_owner, zone_owner
 from vastzone.core.plan.fields.send_fields import MESSAGES
 from vastzone.core.plan.fields.values import Stored
@@ -61,3 +62,24 @@ def _of_zone(owner: Owner, zone: Zone, key: int, message: Message) -> Iterator[t
     yield owner.ref("channel"), message.channel + 1
     by_octaves = 12 * zone.octave
     yield owner.ref("transpose"), message.first - key - by_octaves
+
+
+def told_by_strike(
+    device: Device, program: Program, thing: str, bank: int, key: int | None, message: Message
+) -> dict[str, Stored]:
+    """What a message says of the control or the key that was struck."""
+    if key is None:
+        return told_by_control(device, program, thing, bank, message)
+    return told_by_key(device, program, key, message)
+
+
+def shown_right(
+    device: Device, program: Program, thing: str, bank: int, key: int | None, message: Message
+) -> tuple[str, ...]:
+    """The settings that a message shows to be as planned."""
+    told = told_by_strike(device, program, thing, bank, key, message)
+    right = []
+    for dial in dials_named(device, frozenset(told)):
+        if told[dial.ref] == dial.value:
+            right.append(dial.ref)
+    return tuple(right)

@@ -21,7 +21,7 @@ from vastzone.core.memory.model import DeviceMemory, Known
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.readings import read_back
 from vastzone.core.memory.rig import memory_of
-from vastzone.core.memory.struck import told_by_control, told_by_key
+from vastzone.core.memory.struck import told_by_strike
 from vastzone.core.plan.fields.dials import dials_named
 from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.fields.values import Stored
@@ -130,11 +130,8 @@ class ReadBack(Dialog):
         device, thing = read_ref(report.subject)
         if message is None or program is None or device != self._ident:
             return
-        if report.key is None:
-            told = told_by_control(self.device, program, thing, report.bank, message)
-        else:
-            told = told_by_key(self.device, program, report.key, message)
-        self.take_values(told)
+        place = thing, report.bank, report.key
+        self.take_values(told_by_strike(self.device, program, *place, message))
 
     def take_values(self, told: dict[str, Stored]) -> None:
         """Take values that came from the device for typed, as the device names them."""

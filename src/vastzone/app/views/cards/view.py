@@ -1,10 +1,5 @@
 """The Cards view: what is left to dial into each device, as cards, one line at a time, compared."""
 
-from collections.abc import Callable
-from datetime import date
-from functools import partial
-from pathlib import Path
-
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
@@ -17,7 +12,6 @@ from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, set_tip
-from vastzone.app.jobs import BackgroundJob
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
@@ -25,6 +19,7 @@ from vastzone.app.views.cards.changes import ChangesPage
 from vastzone.app.views.cards.dial import DialPage
 from vastzone.app.views.cards.memory_menu import MemoryMenu
 from vastzone.app.views.cards.page import CardPage
+from vastzone.app.views.cards.printing import Printing
 from vastzone.core.cards.card import Card, CardLine, Count, card, count, in_order
 from vastzone.core.cards.cautions import caution
 from vastzone.core.errors import PlanError
@@ -38,7 +33,6 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.text import many, one_line
 from vastzone.desk.session import Desk
-from vastzone.files.reading import is_there
 
 PAGES = ("Card", "Dial it", "Differences")
 
@@ -57,7 +51,7 @@ class CardsView(View):
         self._plan_name = ""
         self._goal: Device | None = None
         self._goal_name = ""
-        self._paper = BackgroundJob(self)
+        self.printing = Printing(self, desk, self._say)
         self.page = CardPage()
         self.page.ticked.connect(self.tick)
         self.page.taken_back.connect(desk.take_back)
@@ -199,6 +193,13 @@ class CardsView(View):
         self._fill(counts)
         self._show(bool(counts))
         self._say_effort()
+
+    def _say(self, words: str) -> None:
+        """Say something beside the pages; nothing says how much is left again."""
+        if words:
+            self._words.show_text(words)
+        else:
+            self._say_effort()
 
     def _say_effort(self) -> None:
         """How much is left, for all devices."""
@@ -350,51 +351,13 @@ class CardsView(View):
 
         ReadBack(self, self.desk, self._device).open()
 
-    def _lay_out(self, done: Callable[[bytes], None]) -> None:
-        """Lay the cards out on paper beside the window."""
-        from vastzone.files.sheets import to_pdf
-
-        name, cards, today = self.desk.plan.name, self.cards(), date.today().isoformat()
-        reasons = self.reasons.isChecked()
-        self._words.show_text("Laying the pages out …")
-        self._paper.start(lambda _: to_pdf(name, cards, today, reasons), done)
-
     def show_preview(self) -> None:
         """Look at the pages, and print them."""
-        self._lay_out(self._preview)
-
-    def _preview(self, sheet: bytes) -> None:
-        from vastzone.app.views.cards.preview import Preview
-
-        self._say_effort()
-        Preview(self, f"Cards of {self.desk.plan.name}", sheet).open()
+        self.printing.show_preview(self.cards(), self.reasons.isChecked())
 
     def write(self) -> None:
         """Write PDF and CSV into a folder."""
-        folder = dialogs.ask_folder(self, "Export the cards into a folder")
-        if folder is not None and self._may_replace(folder):
-            self._lay_out(partial(self._write, folder, self.cards()))
-
-    def _write(self, folder: Path, cards: tuple[Card, ...], sheet: bytes) -> None:
-        from vastzone.files.sheets import write_cards
-
-        self._say_effort()
-        try:
-            written = write_cards(cards, sheet, folder)
-        except PlanError as error:
-            dialogs.say(self, str(error))
-            return
-        self._words.show_text(f"Written: {' and '.join(str(p) for p in written)}")
-
-    def _may_replace(self, folder: Path) -> bool:
-        """Whether cards that were written there before may be replaced."""
-        from vastzone.files.sheets import card_files
-
-        names = []
-        for path in card_files(folder):
-            if is_there(path):
-                names.append(path.name)
-        return not names or dialogs.ask_replace(self, f"{' and '.join(names)} are")
+        self.printing.write(self.cards(), self.reasons.isChecked())
 
     def show_device(self, device: str) -> None:
         """Show the card of a device."""
