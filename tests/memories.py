@@ -82,7 +82,7 @@ def memories(draw, plan, earlier):
             memory = with_memory(memory, not_known(device))
         elif begin == "planned":
             memory = with_memory(memory, as_it_stands(device, "2026-01-01", "out of the box"))
-    for _ in range(draw(st.integers(0, 6))):
+    for _ in range(draw(st.integers(0, 6)) if plan.devices else 0):
         device = draw(st.sampled_from(plan.devices))
         numbers = [program.number for program in device.programs] or [0]
         slot = Slot(number=draw(st.sampled_from([*numbers, 7])))

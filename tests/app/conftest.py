@@ -48,20 +48,6 @@ def no_questions(monkeypatch):
     def asked(*_):
         raise AssertionError("the window asked a question that the test did not expect")
 
-    for name in (
-        "ask_unsaved",
-        "ask_recover",
-        "ask_open",
-        "ask_save",
-        "ask_midi_file",
-        "ask_folder",
-        "ask_save_device",
-        "ask_printer",
-        "ask_device",
-        "ask_sweep",
-        "ask_save_table",
-        "ask_replace",
-        "ask_whose",
-        "say",
-    ):
-        monkeypatch.setattr(dialogs, name, asked)
+    for name in dir(dialogs):
+        if name.startswith("ask_") or name == "say":
+            monkeypatch.setattr(dialogs, name, asked)

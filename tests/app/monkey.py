@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from tests.nasty import NAMES
+from vastzone.app import dialogs
 from vastzone.app.theme.current import THEME
 from vastzone.core.midi.messages import Message
 from vastzone.files import native
@@ -347,11 +348,14 @@ def answer_dialogs(patch: Callable[[str, object], object], chance, files):
     def some(*_):
         return chance.choice([*files, None])
 
-    for name in ("ask_open", "ask_midi_file", "ask_strikes", "ask_device"):
+    for name in dir(dialogs):
+        if name.startswith("ask_"):
+            patch(name, lambda *_: None)
+    for name in ("ask_open", "ask_midi_file", "ask_strikes", "ask_device", "ask_sweep"):
         patch(name, some)
-    for name in ("ask_save", "ask_save_device", "ask_folder"):
-        patch(name, lambda *_: None)
-    patch("ask_printer", lambda *_: None)
+    for name in ("ask_memory", "ask_table", "ask_compare"):
+        patch(name, some)
+    patch("ask_initials", lambda *_: chance.choice(("ab", "", None)))
     patch("ask_unsaved", lambda *_: chance.choice(("discard", "cancel")))
     patch("ask_recover", lambda *_: chance.random() < 0.5)
     patch("say", lambda *_: None)
