@@ -31,7 +31,12 @@ def stored_plans(draw):
     plan = draw(wide_plans())
     devices = []
     for device in plan.devices:
-        devices.append(changed(device, storage=draw(st.sampled_from(STORAGES))))
+        parts = []
+        for part in device.parts:
+            receives = draw(st.sampled_from(("set", "set", "learns", "fixed", "takes all")))
+            parts.append(changed(part, receives=receives))
+        storage = draw(st.sampled_from(STORAGES))
+        devices.append(changed(device, storage=storage, parts=tuple(parts)))
     return changed(plan, devices=tuple(devices))
 
 

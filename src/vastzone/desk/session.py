@@ -288,6 +288,7 @@ class Desk(Looking):
             self.plan_changed.emit()
 
     def _follow_memory(self) -> None:
+        cache.edit_passed()
         if self.lens == "dialled":
             self.stage.load(self.compiled)
             self.plan_changed.emit()

@@ -106,6 +106,8 @@ class Field(NamedTuple):
         if owner.kind == "switch":
             kept: Kept = owner.thing.kept
             return kept
+        if owner.kind in ("part", "target") and owner.thing.receives == "learns":
+            return "at once"
         return owner.device.storage.whole if owner.kind in WHOLE_DEVICE else "slot"
 
 
