@@ -1,4 +1,5 @@
 from tests.rigs import joined, keyboard, module, pads, part, wish, zone
+from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card, cards, count, effort
 from vastzone.core.cards.cautions import caution
 from vastzone.core.cards.diff import differences, undialled
@@ -189,3 +190,16 @@ def test_what_differs_is_told_in_words():
     assert gone in sentences(plan, remove_cable(plan.cables[-1])(plan))
     later = changed(plan, wishes=(changed(plan.wishes[0], shift=12), *plan.wishes[1:]))
     assert sentences(plan, later) == ["The wish Low: shift is 12, not 0."]
+
+
+def test_an_encoder_is_told_keyboard_by_keyboard_in_the_order_of_its_questions():
+    before = RIGS["d"]()
+    coot = before.devices[0]
+    zones = tuple(changed(zone, channel=zone.channel % 16 + 1) for zone in coot.programs[0].zones)
+    program = changed(coot.programs[0], zones=zones[::-1])
+    plan = changed(before, devices=(changed(coot, programs=(program,)), *before.devices[1:]))
+    lines = card(plan, of_plan(before), plan.devices[0]).lines
+    told = [line.thing for line in lines if line.thing.startswith("Zone")]
+    names = {zone.keybed: f"Zone {zone.name}" for zone in zones}
+    asked = [names[block.keybed] for block in coot.console.blocks if block.keybed in names]
+    assert told == asked and len(told) > 1

@@ -182,12 +182,28 @@ class _Work:
         yield from self._sorted(dial_steps(self._grouped(waiting, shown), states, program, into))
 
     def _sorted(self, listed: Iterable[Step]) -> Iterator[Step]:
-        """What learns waits for the end."""
+        """What learns waits for the end; an encoder asks keyboard by keyboard."""
+        here = []
         for step in listed:
             if step.learned:
                 self.learned.append(step)
             else:
-                yield step
+                here.append(step)
+        if self.device.console is not None:
+            here.sort(key=self._asked_at)
+        yield from here
+
+    def _asked_at(self, step: Step) -> int:
+        """The place among an encoder's questions of what a step is about."""
+        owner = step.differences[0].dial.owner
+        console = self.device.console
+        blocks = console.blocks if console is not None else ()
+        for place, block in enumerate(blocks):
+            if owner.kind == "zone" and owner.thing.keybed == block.keybed:
+                return place
+            if owner.kind == "block" and owner.thing.id == block.id:
+                return place
+        return len(blocks)
 
     @staticmethod
     def _states(
