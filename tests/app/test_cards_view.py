@@ -3,6 +3,7 @@
 import pytest
 from PySide6.QtCore import Qt
 
+from vastzone import demo
 from vastzone.app.views.cards.reading import ReadBack
 from vastzone.core.cards.card import card
 from vastzone.core.memory.model import Known
@@ -10,6 +11,7 @@ from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.rig import memory_of
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.queries import lookup
@@ -24,9 +26,10 @@ LEFT = Qt.MouseButton.LeftButton
 
 @pytest.fixture
 def cards(window, qtbot):
-    found = work_out(window.desk.plan)
-    window.perform(found.edit())
-    window.desk.mark_unseen(n.ref for n in found.numbers)
+    """The cards of the demo once it was worked out, after one more edit that can be undone."""
+    window.desk.open(demo.READY)
+    window.perform(set_plan("Rename plan", name="The tour"))
+    window.desk.mark_unseen(("heron/4/zone.bells/channel", "dipper/0/pad-1.1/number"))
     return show(window, qtbot, "cards")
 
 
@@ -231,7 +234,7 @@ def test_an_edit_as_dialled_is_a_reading(window, qtbot, cards):
 
 def test_what_is_worked_out_or_mended_is_of_the_plan_whatever_the_lens(window, qtbot, cards):
     desk = window.desk
-    window.actions_table.run("undo")
+    desk.open(demo.AS_FOUND)
     desk.look("dialled")
     assert desk.causes and not any(cause.finding.fixes for cause in desk.causes)
     held = desk.memory

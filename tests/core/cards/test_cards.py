@@ -1,4 +1,4 @@
-from tests.rigs import joined, keyboard, module, pads, part, wish, zone
+from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
 from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card, cards, count, effort
 from vastzone.core.cards.cautions import caution
@@ -14,7 +14,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send, Slot
 from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.plan.model.parts import Target
-from vastzone.core.plan.model.plan import Storage
+from vastzone.core.plan.model.plan import Storage, Switch
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.solve.clash import work_out
 
@@ -203,3 +203,30 @@ def test_an_encoder_is_told_keyboard_by_keyboard_in_the_order_of_its_questions()
     names = {zone.keybed: f"Zone {zone.name}" for zone in zones}
     asked = [names[block.keybed] for block in coot.console.blocks if block.keybed in names]
     assert told == asked and len(told) > 1
+
+
+def test_what_is_only_set_until_it_is_written_is_told_with_its_day():
+    switch = Switch(id="clock", name="Clock", choices=("inside", "outside"), kept="on write")
+    old = rig(keyboard(zone(), switches=(switch,)), module(part()))
+    board = changed(old.devices[0], switches=(changed(switch, choice=1),))
+    plan = changed(old, devices=(board, old.devices[1]))
+    made = card(plan, of_plan(old), board)
+    assert [line.kind for line in made.lines] == ["dial", "write"]
+    assert "not set yet" in caution(board, memory_of(of_plan(old), board), made, made.lines[1])
+    memory = tick(of_plan(old), plan, made.lines[0])
+    sent, write = card(plan, memory, board).lines
+    assert (sent.state, sent.known.by, write.state) == ("sent", "ab", "planned")
+    memory = tick(memory, plan, write)
+    assert not card(plan, memory, board).lines
+
+
+def test_scenes_programs_and_plugs_that_differ_are_told():
+    programs = tuple(Program(number=n, name=f"P{n}", zones=(zone(),)) for n in range(2))
+    one = rig(keyboard(programs=programs), module(part()), scenes=(scene("dusk", board=0),))
+    other = changed(one, scenes=(scene("dusk", board=1),))
+    assert [each.whole for each in differences(one, other)] == [
+        "In Dusk, Board is on program 2, P1."
+    ]
+    gone = changed(other, devices=(other.devices[1],), cables=(), scenes=(scene("dusk"),))
+    told = [each.whole for each in differences(one, gone)]
+    assert "The device Board is gone." in told and len(told) == 2

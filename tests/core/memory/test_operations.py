@@ -297,3 +297,25 @@ def test_a_memory_that_says_what_the_plan_says_is_the_plan():
     plan = rig(board(), module(part()))
     assert as_dialled(plan, of_plan(plan)) is plan
     assert DeviceMemory(device="board") == not_known(plan.devices[0])
+
+
+def shown_of(device, held, program):
+    return {
+        one.ref.rpartition("/")[0].rpartition("/")[2] + "/" + one.ref.rpartition("/")[2]: one.held
+        for one in readable(device, held, program)
+    }
+
+
+def test_what_is_thought_to_be_shown_is_what_is_held_nothing_or_not_known():
+    wanted = board(5)
+    wrong = do(begun(), wanted, Operation("select", slot=SECOND), Operation("store", slot=FIRST))
+    shown = shown_of(wanted, wrong, wanted.programs[0])
+    assert shown["program.0/name"] == "Second" and shown["zone.all/channel"] == "1"
+    other = keyboard(zone("left", 36, 59), zone("right", 60, 96))
+    shown = shown_of(other, begun(), other.programs[0])
+    assert shown["zone.left/channel"] == "nothing"
+    shown = shown_of(other, not_known(other), other.programs[0])
+    assert {shown["zone.left/channel"], shown["program.0/name"]} == {"not known"}
+    box = module(part())
+    assert shown_of(box, not_known(box), None)["part.piano/channel"] == "not known"
+    assert shown_of(box, out_of_the_box(box, ""), None)["part.piano/channel"] == "1"

@@ -31,7 +31,7 @@ from vastzone.core.memory.keys import is_once, keeps, key_of, slot_key
 from vastzone.core.memory.model import Content, DeviceMemory
 from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.states import State
-from vastzone.core.plan.fields.dials import Dial, device_dials, dials_named
+from vastzone.core.plan.fields.dials import Dial, device_dials, dials_named, whole_dials
 from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.plan import Device
@@ -97,7 +97,7 @@ class _Work:
             states[difference.key] = "planned"
         for key in self.left.unwritten:
             states.setdefault(key, "sent")
-        grouped = self._grouped(self.left.whole, self.shown.get("", ()))
+        grouped = self._grouped(self.left.whole, self._unwritten())
         dialled = list(self._sorted(dial_steps(grouped, states, None, None)))
         yield from dialled
         on_write = any(
@@ -109,6 +109,14 @@ class _Work:
             unwritten = self.left.unwritten or any(not step.done for step in dialled)
             state: State = "planned" if unwritten else "stored"
             yield Step(Operation("write"), (), state, presses=STORE)
+
+    def _unwritten(self) -> list[Dial]:
+        """What is shown though it is set, and what is set and not written yet."""
+        shown = {key_of(dial): dial for dial in self.shown.get("", ())}
+        for dial in whole_dials(self.device) if self.left.unwritten else ():
+            if key_of(dial) in self.left.unwritten:
+                shown[key_of(dial)] = dial
+        return list(shown.values())
 
     def _in_order(self) -> list[ProgramLeft]:
         """Programs with something to do or to show, the one that is on with a changed buffer

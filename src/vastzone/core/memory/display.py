@@ -6,11 +6,11 @@ from typing import Any, NamedTuple
 import msgspec
 
 from vastzone.core.errors import EditError, PlanError
-from vastzone.core.memory.contents import playing
-from vastzone.core.memory.keys import is_once, spot, things
+from vastzone.core.memory.contents import NOTHING_KNOWN, playing
+from vastzone.core.memory.keys import PROGRAM, is_once, keeps, key_of, spot, things
 from vastzone.core.memory.model import DeviceMemory
 from vastzone.core.midi import pitch
-from vastzone.core.plan.fields.dials import Dial, owner_dials
+from vastzone.core.plan.fields.dials import owner_dials
 from vastzone.core.plan.fields.field import Field
 from vastzone.core.plan.fields.owners import Owner, owners, owners_in
 from vastzone.core.plan.fields.table import fields_for
@@ -21,6 +21,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.text import quoted, whole_number
 
 ON, OFF = ("on", "yes", "1"), ("off", "no", "0")
+NOT_KNOWN, NOTHING = "not known", "nothing"
 
 
 class Shown(NamedTuple):
@@ -79,40 +80,37 @@ def readable(device: Device, memory: DeviceMemory, program: Program | None) -> t
         shown.extend(_of_owner(owner, owner, memory))
     if program is None:
         return tuple(shown)
-    content = playing(memory)
-    there = {} if content is None else things(content.program)
-    unknown = frozenset(() if content is None else content.unknown)
+    content = playing(memory) or NOTHING_KNOWN
+    there: dict[str, Any] = {PROGRAM: content.program, **things(content.program)}
     for owner in owners_in(device, program):
-        held = owner if spot(owner) not in there else owner._replace(thing=there[spot(owner)])
-        known = content is not None and (spot(owner) in there or owner.kind == "program")
-        for one in _of_owner(owner, held, memory, program=True, known=known):
-            key = f"{spot(owner)}/{one.ref.rpartition('/')[2]}"
-            shown.append(one._replace(held="not known") if key in unknown else one)
+        where = spot(owner)
+        held = owner._replace(thing=there[where]) if where in there else None
+        absent = NOTHING if content.whole else NOT_KNOWN
+        for one in _of_owner(owner, held or owner, memory, inside=True):
+            words = absent if held is None else one.held
+            key = f"{where}/{one.ref.rpartition('/')[2]}"
+            shown.append(one._replace(held=NOT_KNOWN if key in content.unknown else words))
     return tuple(shown)
 
 
-def _of_owner(
-    owner: Owner, held: Owner, memory: DeviceMemory, program: bool = False, known: bool = True
-) -> list[Shown]:
-    dials = {dial.ref: dial for dial in owner_dials(held)}
+def _of_owner(owner: Owner, held: Owner, memory: DeviceMemory, inside: bool = False) -> list[Shown]:
+    """The settings of a thing as planned and as held; outside programs as the memory says."""
+    now = {dial.ref: dial for dial in owner_dials(held)}
     planned = {dial.ref: dial for dial in owner_dials(owner)}
     told = []
-    for ref, dial in (dials | planned).items():
-        if dial.scope == "fixed" or is_once(dial):
+    for ref, dial in (now | planned).items():
+        if not keeps(dial) or is_once(dial):
             continue
-        now = dials.get(ref)
-        value: Stored | None = None if now is None else now.value
-        if not program:
-            value = memory.values.get(ref.partition("/")[2])
-        words = "not known" if value is None or not known else dial.field.values.say(held, value)
-        wanted = planned.get(ref)
-        after = "" if wanted is None else wanted.field.values.say(owner, wanted.value)
-        told.append(Shown(ref, SAID[owner.kind](owner), _name(dial, owner), after, words))
+        value = memory.values.get(key_of(dial))
+        if inside:
+            value = now[ref].value if ref in now else None
+        missing = NOTHING if inside else NOT_KNOWN
+        words = missing if value is None else dial.field.values.say(held, value)
+        after = ""
+        if ref in planned:
+            after = planned[ref].field.values.say(owner, planned[ref].value)
+        told.append(Shown(ref, SAID[owner.kind](owner), dial.field.name_on(owner), after, words))
     return told
-
-
-def _name(dial: Dial, owner: Owner) -> str:
-    return dial.field.name_on(owner)
 
 
 def read_words(

@@ -48,7 +48,7 @@ class CardsView(View):
         self._device = ""
         self._kept: dict[str, frozenset[str]] = {}
         self._was: dict[str, str] = {}
-        self._plan_name = ""
+        desk.opened.connect(self._forget)
         self._goal: Device | None = None
         self._goal_name = ""
         self.printing = Printing(self, desk, self._say)
@@ -179,12 +179,13 @@ class CardsView(View):
                 filled.append(one)
         return tuple(filled)
 
+    def _forget(self) -> None:
+        """Another plan is open: nothing of the one before stays in sight."""
+        self._kept, self._was, self._goal = {}, {}, None
+        self.page.prepared.clear()
+
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        plan = self.desk.planned
-        if plan.name != self._plan_name:
-            self._plan_name, self._kept, self._was, self._goal = plan.name, {}, {}, None
-            self.page.prepared.clear()
         self.preview.setIcon(icon("printer", THEME.colours.ink, 18))
         label = self.desk.held.label
         self.back.setEnabled(bool(label))
