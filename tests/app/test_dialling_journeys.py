@@ -148,7 +148,8 @@ def test_months_later_the_rig_tells_what_it_holds_and_what_was_changed_on_the_pa
     sheet = "\n".join(label.text() for label in window.facts.findChildren(Label))
     assert "The device holds it, stored" in sheet and "by ro" in sheet and "Why:" in sheet
     cards = hands.show("cards")
-    cards._device = "plover"
+    cards.list.go_to([row.ref for row in cards.list.held.rows].index("plover"))
+    hands.actions += 1
     hands.click(cards.read)
     dialog = cards.findChildren(ReadBack)[-1]
     for number, note in ((1, 50), (2, 51), (3, 52)):

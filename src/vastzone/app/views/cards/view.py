@@ -28,6 +28,7 @@ from vastzone.core.memory.past import Snapshot
 from vastzone.core.memory.restoring import brought_back, is_backed_up
 from vastzone.core.memory.rig import memory_of
 from vastzone.core.plan.edits.edit import with_device
+from vastzone.core.plan.fields.dials import whole_dials
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
@@ -166,7 +167,7 @@ class CardsView(View):
             also = self._also(device.id)
             goal, wanted = self._wanted(device)
             told = count(goal, memory, wanted, self._everything, also)
-            if told.steps or told.done:
+            if told.steps or told.done or _is_set(device):
                 shown[device.id] = told
         return shown
 
@@ -213,7 +214,9 @@ class CardsView(View):
 
     def _fill(self, counts: dict[str, Count]) -> None:
         """The list of devices; the same one stays chosen."""
-        self._device = self._device if self._device in counts else next(iter(counts), "")
+        if self._device not in counts:
+            waiting = [ident for ident, one in counts.items() if one.steps]
+            self._device = next(iter(waiting or counts), "")
         colours = THEME.colours
         lines = []
         for ident, one in counts.items():
@@ -236,16 +239,17 @@ class CardsView(View):
             button.setEnabled(shown)
         self.holds.setEnabled(bool(self._device))
         self.end.setVisible(self._goal is not None)
-        if not shown:
-            self._say_empty()
         one = self._card() if shown else None
+        if one is None or not one.lines:
+            self._say_empty()
         cautions = self._cautions(one) if one is not None else {}
         self.page.show_card(one, cautions, self._backup() if shown else "")
         waiting = {ident: told.steps for ident, told in self.counts().items()}
         self.dial.show_card(one, cautions, waiting)
         if page == 2:
             self.changes.refresh()
-        self._stack.setCurrentIndex(page if shown or page == 2 else 3)
+        nothing = page == 0 and (one is None or not one.lines)
+        self._stack.setCurrentIndex(3 if nothing or (page == 1 and not shown) else page)
 
     def _say_empty(self) -> None:
         if not self.desk.planned.devices:
@@ -257,6 +261,10 @@ class CardsView(View):
         elif self.desk.proof is not None and not self.desk.proof.good:
             why = "The numbers of this plan do not do what is wished. Work the numbers out: "
             self._empty.say("Nothing to dial yet", why + "what to dial then stands here.")
+        elif any(one.steps for one in self.counts().values()):
+            name = lookup.device(self.desk.planned, self._device).name
+            words = "It holds what the plan wants. Choose “Every setting” to see all of it."
+            self._empty.say(f"Nothing left to dial into {name}", words)
         else:
             self._empty.say(
                 "Nothing to dial",
@@ -365,3 +373,8 @@ class CardsView(View):
         if any(d.id == device for d in self.desk.planned.devices):
             self._device = lookup.device(self.desk.planned, device).id
             self.refresh()
+
+
+def _is_set(device: Device) -> bool:
+    """Whether anything is set in a device."""
+    return bool(device.programs or whole_dials(device))
