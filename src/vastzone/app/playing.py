@@ -41,6 +41,8 @@ class Playing(QObject):
         self.song_changed, self.inputs_changed = Signal("song changed"), Signal("inputs changed")
         self._desk, self._complain = desk, complain
         self.input: Input | None = None
+        self.is_real = False
+        """Whether what comes in is from a device, and not from the simulated keyboard."""
         self._inlet = Inlet()
         self._wanted = ""
         self._down: dict[tuple[int, int], KeyId] = {}
@@ -90,6 +92,7 @@ class Playing(QObject):
     def _open_input(self, name: PortName) -> None:
         try:
             self.input = self.inputs.open(name)
+            self.is_real = name not in self.inputs.stand_in.inputs().inputs
         except PlanError as error:
             self._complain(str(error))
         self._pace()
@@ -99,6 +102,7 @@ class Playing(QObject):
         if self.input is not None:
             self.input.close()
             self.input = None
+            self.is_real = False
         self._inlet = Inlet()
         self._let_go(now_ms())
         self._pace()
@@ -222,13 +226,6 @@ class Playing(QObject):
         stage.real = message if self.is_real else None
         self._play(message, entry, now)
         stage.real = None
-
-    @property
-    def is_real(self) -> bool:
-        """Whether what comes in is from a device, and not from the simulated keyboard."""
-        if self.input is None or "inputs" not in vars(self):
-            return False
-        return self.input.name not in self.inputs.stand_in.inputs().inputs
 
     def _play(self, message: Message, entry: TraceEntry, now: float) -> None:
         stage = self._desk.stage
