@@ -11,6 +11,7 @@ from typing import NamedTuple
 from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
 from vastzone.core.memory.rig import memory_of, met, with_memory
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
 
 LONGEST = 200
 Doing = Callable[[DeviceMemory, Known], DeviceMemory]
@@ -63,7 +64,7 @@ class Held:
 
     def meet(self, before: Plan, after: Plan, boxed: bool) -> None:
         """Devices that an edit adds are out of their boxes or not known, in what was before too."""
-        if len(after.devices) == len(before.devices):
+        if lookup.ids_of(after.devices) <= lookup.ids_of(before.devices):
             return
         today = date.today().isoformat()
         entries = []
