@@ -10,7 +10,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.consistency import problems
 from vastzone.core.text import quoted
 from vastzone.files.migrate import VERSION
-from vastzone.files.native import converted, parsed, up_to_date
+from vastzone.files.native import as_text, converted, parsed, up_to_date
 from vastzone.files.reading import DEVICE_LIMIT, read_whole
 from vastzone.files.whole import write_whole
 
@@ -40,8 +40,7 @@ def read_device(path: Path) -> Device:
 
 def write_device(device: Device, path: Path, *, replace: bool = True) -> None:
     """Save a device for reuse.  Raises WriteError."""
-    packed = msgspec.json.encode(DeviceFile("vastzone-device", VERSION, device))
-    data = msgspec.json.format(packed, indent=2) + b"\n"
+    data = as_text(DeviceFile("vastzone-device", VERSION, device))
     write_whole(data, path, "The device", replace=replace)
 
 

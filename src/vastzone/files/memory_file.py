@@ -10,7 +10,7 @@ from vastzone.core.memory.consistency import memory_problems
 from vastzone.core.memory.model import DeviceMemory
 from vastzone.core.text import quoted
 from vastzone.files.migrate import VERSION
-from vastzone.files.native import converted, parsed, up_to_date
+from vastzone.files.native import as_text, converted, parsed, up_to_date
 from vastzone.files.reading import DEVICE_LIMIT, read_whole
 from vastzone.files.whole import write_whole
 
@@ -40,6 +40,5 @@ def read_memory(path: Path) -> DeviceMemory:
 
 def write_memory(memory: DeviceMemory, path: Path, *, replace: bool = True) -> None:
     """Save what a device holds.  Raises WriteError."""
-    packed = msgspec.json.encode(MemoryFile("vastzone-memory", VERSION, memory))
-    data = msgspec.json.format(packed, indent=2) + b"\n"
+    data = as_text(MemoryFile("vastzone-memory", VERSION, memory))
     write_whole(data, path, "The memory", replace=replace)

@@ -50,8 +50,12 @@ class Rig(NamedTuple):
 def to_json(plan: Plan, memory: Memory | None = None) -> bytes:
     """A plan, and what its devices hold, as it is written: keys in the order of the model, two
     spaces deep."""
-    packed = msgspec.json.encode(Document("vastzone", VERSION, plan, memory))
-    return msgspec.json.format(packed, indent=2) + b"\n"
+    return as_text(Document("vastzone", VERSION, plan, memory))
+
+
+def as_text(document: msgspec.Struct) -> bytes:
+    """What stands in a file, for a person to read: two spaces deep, with a line end."""
+    return msgspec.json.format(msgspec.json.encode(document), indent=2) + b"\n"
 
 
 def from_json(data: bytes, name: str) -> Plan:

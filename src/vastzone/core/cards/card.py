@@ -27,7 +27,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import SettingRecord, Wish
 from vastzone.core.plan.queries.slots import slot_words
 
-LineKind = Literal["prepare", "dial", "learn", "rest", "select", "store", "write", "close"]
+LineKind = Literal["dial", "learn", "rest", "select", "store", "write", "close"]
 
 
 class CardLine(NamedTuple):

@@ -30,6 +30,11 @@ def _section(card: Card, line: CardLine) -> tuple[CardLine, ...]:
     return ()
 
 
+def _waiting(section: tuple[CardLine, ...]) -> int:
+    """How many lines of a section are still to be dialled."""
+    return sum(line.kind == "dial" and line.waits for line in section)
+
+
 def _select(device: Device, memory: DeviceMemory, line: CardLine) -> str:
     slot = line.operation.slot
     if memory.buffer is None or memory.selected is None or slot is None:
@@ -61,7 +66,7 @@ def _store(
     device: Device, memory: DeviceMemory, section: tuple[CardLine, ...], line: CardLine
 ) -> str:
     slot = line.operation.slot
-    waiting = [other for other in section if other.kind == "dial" and other.state == "planned"]
+    waiting = _waiting(section)
     wanted = _begin(section)
     if slot is None:
         return ""
@@ -74,11 +79,11 @@ def _store(
         return ""
     if memory.buffer is None:
         return f"Nothing has been sent: slot {shown} would keep the old values."
-    return f"{many(len(waiting), 'line')} not sent yet: slot {shown} would keep old values there."
+    return f"{many(waiting, 'line')} not sent yet: slot {shown} would keep old values there."
 
 
 def _write(section: tuple[CardLine, ...]) -> str:
-    waiting = [line for line in section if line.kind == "dial" and line.state == "planned"]
+    waiting = _waiting(section)
     if not waiting:
         return ""
-    return f"{many(len(waiting), 'line')} not set yet: the old values would be written."
+    return f"{many(waiting, 'line')} not set yet: the old values would be written."

@@ -6,16 +6,13 @@ All in words, grouped by the plan itself, its devices and their programs.
 from collections.abc import Iterable, Iterator, Mapping
 from typing import Any, NamedTuple, Protocol
 
-import msgspec
-
 from vastzone.core.cards.sentences import (
-    NOT_KNOWN,
-    NOTHING,
     end_name,
     said,
     source_name,
 )
 from vastzone.core.memory.differences import Difference, ProgramLeft, left_to_dial
+from vastzone.core.memory.display import NOT_KNOWN, NOTHING
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.rig import as_dialled, memory_of
 from vastzone.core.plan.fields.field import Field
@@ -306,4 +303,4 @@ def by_device(told: Iterable[Differing]) -> Mapping[tuple[str, str], list[str]]:
 
 def as_plain(told: Iterable[Differing]) -> list[dict[str, str]]:
     """Differences for a program to read."""
-    return [msgspec.to_builtins(each._asdict()) for each in told]
+    return [each._asdict() for each in told]

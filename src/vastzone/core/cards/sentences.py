@@ -7,6 +7,7 @@ from msgspec import structs
 
 from vastzone.core.cache import derived
 from vastzone.core.memory.differences import Difference
+from vastzone.core.memory.display import NOT_KNOWN, NOTHING
 from vastzone.core.midi.wide import WIDE
 from vastzone.core.plan.fields.dials import Dial, owner_dials
 from vastzone.core.plan.fields.owners import Owner
@@ -16,7 +17,6 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
 
-NOT_KNOWN, NOTHING = "not known", "nothing"
 MAIN = ("message", "number", "channel")
 """What a control sends is told in one piece by these."""
 FREE = " (free by the standard)"

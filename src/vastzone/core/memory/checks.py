@@ -9,12 +9,11 @@ import msgspec
 
 from vastzone.core.cache import derived
 from vastzone.core.memory.contents import has_buffer, same_slot
-from vastzone.core.memory.keys import is_once, key_of, slot_key
+from vastzone.core.memory.keys import is_once, key_of, program_values, slot_key
 from vastzone.core.memory.model import Check, Content, DeviceMemory, HeldValue, Known
 from vastzone.core.memory.past import with_past
 from vastzone.core.memory.provenance import noted
-from vastzone.core.plan.fields.dials import Dial, dials_named, owner_dials
-from vastzone.core.plan.fields.owners import owners_in
+from vastzone.core.plan.fields.dials import Dial, dials_named
 from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.model.controls import Slot
@@ -29,10 +28,7 @@ def place_in_slot(slot: Slot, key: str) -> str:
 @derived(512)
 def content_values(device: Device, content: Content) -> Mapping[str, Stored]:
     """Every setting that a content is known to hold."""
-    values = {}
-    for owner in owners_in(device, content.program):
-        for dial in owner_dials(owner):
-            values[key_of(dial)] = dial.value
+    values = program_values(device, content.program)
     for key in content.unknown:
         values.pop(key, None)
     return values

@@ -4,10 +4,10 @@ from collections.abc import Iterable, Mapping
 
 import msgspec
 
-from vastzone.core.memory.keys import Thing, things
+from vastzone.core.memory.keys import Thing, things, with_only
 from vastzone.core.memory.model import Content, DeviceMemory, HeldSlot, HeldValue
 from vastzone.core.plan.fields.places import slots_of
-from vastzone.core.plan.model.controls import KitChoice, Program, Send, Slot, Zone
+from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.plan import Device
 
 NOTHING_KNOWN = Content(program=Program(number=0, name="?"), whole=False, unknown=("program/name",))
@@ -42,11 +42,6 @@ def playing(memory: DeviceMemory) -> Content | None:
 def played_on(memory: DeviceMemory, slot: Slot) -> Content | None:
     """What a device plays in a scene on a slot: its buffer where that is the selected one."""
     return playing(memory) if same_slot(slot, memory.selected) else in_slot(memory, slot)
-
-
-def is_unstored(memory: DeviceMemory) -> bool:
-    """Whether the buffer holds what the selected slot does not: it would be lost."""
-    return memory.buffer is not None
 
 
 def with_slot(memory: DeviceMemory, slot: Slot, content: Content | None) -> DeviceMemory:
@@ -95,17 +90,20 @@ def same_program(one: Program, other: Program) -> bool:
 def with_things(program: Program, changes: Mapping[str, Thing | None]) -> Program:
     """A program with things put in place of those they are known by; None takes one away."""
     kept: dict[str, Thing | None] = {**things(program), **changes}
-    zones, sends, kits = [], [], []
-    for thing in kept.values():
-        if isinstance(thing, Zone):
-            zones.append(thing)
-        elif isinstance(thing, Send):
-            sends.append(thing)
-        elif isinstance(thing, KitChoice):
-            kits.append(thing)
-    return msgspec.structs.replace(
-        program, zones=tuple(zones), sends=tuple(sends), kits=tuple(kits)
-    )
+    return with_only(program, (thing for thing in kept.values() if thing is not None))
+
+
+def with_values(
+    values: Mapping[str, HeldValue], before: Mapping[str, HeldValue | None]
+) -> dict[str, HeldValue]:
+    """Settings with some as they were before, None where that was not known."""
+    changed = dict(values)
+    for key, value in before.items():
+        if value is None:
+            changed.pop(key, None)
+        else:
+            changed[key] = value
+    return changed
 
 
 def shared(content: Content, planned: Program) -> Content:
@@ -145,8 +143,3 @@ def contents_of(device: Device) -> tuple[tuple[Slot, Content], ...]:
 def first_slot(device: Device) -> Slot | None:
     """The slot of the first program; None where there is none."""
     return Slot(number=device.programs[0].number) if device.programs else None
-
-
-def value_in(memory: DeviceMemory, key: str) -> HeldValue | None:
-    """A setting outside programs; None where it is not known."""
-    return memory.values.get(key)

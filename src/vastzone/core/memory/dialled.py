@@ -21,13 +21,14 @@ from vastzone.core.memory.keys import (
     places_in,
     spot_of,
     things,
+    with_only,
 )
 from vastzone.core.memory.model import Content, DeviceMemory
 from vastzone.core.plan.edits.settings import with_settings
 from vastzone.core.plan.fields.dials import device_dials, whole_dials
 from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.fields.values import Stored
-from vastzone.core.plan.model.controls import KitChoice, Program, Send, Slot, Zone
+from vastzone.core.plan.model.controls import Program, Slot, Zone
 from vastzone.core.plan.model.plan import Device
 
 
@@ -81,10 +82,8 @@ def _held_program(device: Device, program: Program, content: Content) -> Program
     played = msgspec.structs.replace(
         program,
         name=content.program.name if content.program.name != "?" else program.name,
-        zones=tuple(thing for thing in kept if isinstance(thing, Zone)),
-        sends=tuple(thing for thing in kept if isinstance(thing, Send)),
-        kits=tuple(thing for thing in kept if isinstance(thing, KitChoice)),
     )
+    played = with_only(played, kept)
     return program if same_program(played, program) else played
 
 

@@ -10,7 +10,7 @@ from vastzone.core.memory.contents import NOTHING_KNOWN, playing
 from vastzone.core.memory.keys import PROGRAM, is_once, keeps, key_of, spot, things
 from vastzone.core.memory.model import DeviceMemory
 from vastzone.core.midi import pitch
-from vastzone.core.plan.fields.dials import owner_dials
+from vastzone.core.plan.fields.dials import outside_programs, owner_dials
 from vastzone.core.plan.fields.field import Field
 from vastzone.core.plan.fields.owners import Owner, owners, owners_in
 from vastzone.core.plan.fields.table import fields_for
@@ -76,7 +76,7 @@ def _chosen(choices: tuple[tuple[str, Any], ...], said: str) -> Any:
 def readable(device: Device, memory: DeviceMemory, program: Program | None) -> tuple[Shown, ...]:
     """Every setting that a display can show: of the whole device, and of one program."""
     shown = []
-    for owner in owners(msgspec.structs.replace(device, programs=())):
+    for owner in owners(outside_programs(device)):
         shown.extend(_of_owner(owner, owner, memory))
     if program is None:
         return tuple(shown)
@@ -124,7 +124,7 @@ def read_words(
     content = playing(memory)
     there = {} if content is None else things(content.program)
     values: dict[str, Stored] = {}
-    every = list(owners(msgspec.structs.replace(device, programs=())))
+    every = list(owners(outside_programs(device)))
     if program is not None:
         every.extend(owners_in(device, program))
     for owner in every:

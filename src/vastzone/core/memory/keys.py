@@ -4,12 +4,16 @@ Outside programs that is their reference without the device, «part.viol/channel
 «zone.viol/channel»; what a device has once for all its programs is «once/send-number/pad-3».
 """
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
+import msgspec
+
 from vastzone.core.cache import derived
-from vastzone.core.plan.fields.dials import Dial, dials_of_kinds, scope_of
+from vastzone.core.plan.fields.dials import Dial, dials_of_kinds, owner_dials, scope_of
 from vastzone.core.plan.fields.field import KINDS, FieldKind
-from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.plan.fields.owners import Owner, owners_in
+from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.model.controls import KitChoice, Program, Send, Slot, Zone
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import field_of_setting, setting_in, spot_in
@@ -44,6 +48,32 @@ def things(program: Program) -> dict[str, Thing]:
     for thing in every:
         by_spot[spot_of(thing)] = thing
     return by_spot
+
+
+def with_only(program: Program, kept: Iterable[Thing]) -> Program:
+    """A program with just these things in it."""
+    zones: list[Zone] = []
+    sends: list[Send] = []
+    kits: list[KitChoice] = []
+    for thing in kept:
+        if isinstance(thing, Zone):
+            zones.append(thing)
+        elif isinstance(thing, Send):
+            sends.append(thing)
+        else:
+            kits.append(thing)
+    return msgspec.structs.replace(
+        program, zones=tuple(zones), sends=tuple(sends), kits=tuple(kits)
+    )
+
+
+def program_values(device: Device, program: Program) -> dict[str, Stored]:
+    """Every setting of a program, by what it is known by there."""
+    values = {}
+    for owner in owners_in(device, program):
+        for dial in owner_dials(owner):
+            values[key_of(dial)] = dial.value
+    return values
 
 
 def is_once(dial: Dial) -> bool:

@@ -20,6 +20,7 @@ from vastzone.core.memory.contents import (
     with_playing,
     with_slot,
     with_things,
+    with_values,
     without_unknown,
 )
 from vastzone.core.memory.keys import PROGRAM, Thing, is_once, key_of, slot_key, spot, things
@@ -216,12 +217,7 @@ def _power(memory: DeviceMemory, _device: Device, _operation: Operation) -> Devi
     """Switched off and on: what was not stored or written is lost."""
     if memory.buffer is None and not memory.unwritten:
         return memory
-    values = dict(memory.values)
-    for key, value in memory.unwritten.items():
-        if value is None:
-            values.pop(key, None)
-        else:
-            values[key] = value
+    values = with_values(memory.values, memory.unwritten)
     return msgspec.structs.replace(memory, values=values, unwritten={}, buffer=None)
 
 

@@ -4,8 +4,8 @@ from typing import NamedTuple
 
 import msgspec
 
-from vastzone.core.memory.contents import alike
-from vastzone.core.memory.keys import Thing, spot_of, things
+from vastzone.core.memory.contents import alike, with_values
+from vastzone.core.memory.keys import Thing, spot_of, things, with_only
 from vastzone.core.memory.model import (
     Content,
     ContentChange,
@@ -15,7 +15,7 @@ from vastzone.core.memory.model import (
     PastState,
 )
 from vastzone.core.memory.provenance import last_day
-from vastzone.core.plan.model.controls import KitChoice, Program, Send, Zone
+from vastzone.core.plan.model.controls import Program
 
 LONGEST = 12
 FACTORY = "out of the box"
@@ -35,13 +35,18 @@ def with_past(before: DeviceMemory, after: DeviceMemory, day: str) -> DeviceMemo
     if not before.past or last_day(before) < day:
         label = FACTORY if not before.past and _is_factory(before) else ""
         return kept_for_good(before, after, day, label)
-    return _with_snapshots(after, snapshots(before))
+    # Only the newest is a difference from the state that has just changed.
+    newest = before.past[0]
+    state = Snapshot(newest.on, newest.label, _before(bare(before), newest))
+    return msgspec.structs.replace(after, past=(_change(state, after), *before.past[1:]))
 
 
 def kept_for_good(before: DeviceMemory, after: DeviceMemory, day: str, label: str) -> DeviceMemory:
     """What is held after an operation, with the state before it kept under a label."""
     now = Snapshot(last_day(before) or day, label, bare(before))
-    return _with_snapshots(after, (now, *snapshots(before)))
+    if len(before.past) == LONGEST:
+        return _shortened(after, (now, *snapshots(before)))
+    return msgspec.structs.replace(after, past=(_change(now, after), *before.past))
 
 
 def _is_factory(memory: DeviceMemory) -> bool:
@@ -91,10 +96,10 @@ def bare(memory: DeviceMemory) -> DeviceMemory:
     )
 
 
-def _with_snapshots(memory: DeviceMemory, states: tuple[Snapshot, ...]) -> DeviceMemory:
-    if len(states) > LONGEST:
-        first = states[-1:] if states[-1].label == FACTORY else ()
-        states = (*states[: LONGEST - len(first)], *first)
+def _shortened(memory: DeviceMemory, states: tuple[Snapshot, ...]) -> DeviceMemory:
+    """A memory with the newest of too many states, and the one out of the box."""
+    first = states[-1:] if states[-1].label == FACTORY else ()
+    states = (*states[: LONGEST - len(first)], *first)
     past = []
     newer = memory
     for state in states:
@@ -147,40 +152,23 @@ def _content_change(place: Place, old: Content | None, new: Content | None) -> C
     if old is None:
         return ContentChange(number=number, bank=bank, blank=True)
     was, now = things(old.program), {} if new is None else things(new.program)
-    zones: list[Zone] = []
-    sends: list[Send] = []
-    kits: list[KitChoice] = []
-    for where, thing in was.items():
-        if now.get(where) == thing:
-            continue
-        if isinstance(thing, Zone):
-            zones.append(thing)
-        elif isinstance(thing, Send):
-            sends.append(thing)
-        else:
-            kits.append(thing)
-    head = msgspec.structs.replace(old.program, zones=(), sends=(), kits=())
+    otherwise = (thing for where, thing in was.items() if now.get(where) != thing)
+    changed = with_only(old.program, otherwise)
     return ContentChange(
         number=number,
         bank=bank,
-        program=head,
+        program=with_only(changed, ()),
         whole=old.whole,
         unknown=old.unknown,
-        zones=tuple(zones),
-        sends=tuple(sends),
-        kits=tuple(kits),
+        zones=changed.zones,
+        sends=changed.sends,
+        kits=changed.kits,
         without=tuple(where for where in now if where not in was),
     )
 
 
 def _before(newer: DeviceMemory, past: PastState) -> DeviceMemory:
     """The state before, from the one after it."""
-    values = dict(newer.values)
-    for key, value in past.values.items():
-        if value is None:
-            values.pop(key, None)
-        else:
-            values[key] = value
     contents = _contents(newer)
     for change in past.contents:
         place = change.number, change.bank
@@ -194,7 +182,7 @@ def _before(newer: DeviceMemory, past: PastState) -> DeviceMemory:
         slots.append(HeldSlot(number=number, bank=bank, content=content))
     return DeviceMemory(
         device=newer.device,
-        values=values,
+        values=with_values(newer.values, past.values),
         slots=tuple(slots),
         buffer=buffer,
         selected=past.selected,
@@ -209,10 +197,5 @@ def _content_before(newer: Content | None, change: ContentChange) -> Content:
     before: list[Thing] = [*change.zones, *change.sends, *change.kits]
     for thing in before:
         kept[spot_of(thing)] = thing
-    program = msgspec.structs.replace(
-        head,
-        zones=tuple(thing for thing in kept.values() if isinstance(thing, Zone)),
-        sends=tuple(thing for thing in kept.values() if isinstance(thing, Send)),
-        kits=tuple(thing for thing in kept.values() if isinstance(thing, KitChoice)),
-    )
+    program = with_only(head, kept.values())
     return Content(program=program, whole=change.whole, unknown=change.unknown)

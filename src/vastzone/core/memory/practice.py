@@ -27,7 +27,7 @@ for the first time."""
 
 
 class SimulatedPanel(NamedTuple):
-    """A device as it truly is, and what is wrong with it; ``done`` counts what was done at it."""
+    """A device as it truly is, and what is wrong with it; ``stored`` counts how often it stored."""
 
     device: Device
     truth: DeviceMemory

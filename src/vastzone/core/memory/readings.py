@@ -19,7 +19,16 @@ from vastzone.core.memory.contents import (
     with_things,
     without_unknown,
 )
-from vastzone.core.memory.keys import PROGRAM, Thing, is_once, key_of, slot_key, spot, things
+from vastzone.core.memory.keys import (
+    PROGRAM,
+    Thing,
+    is_once,
+    key_of,
+    program_values,
+    slot_key,
+    spot,
+    things,
+)
 from vastzone.core.memory.model import Content, DeviceMemory, Known
 from vastzone.core.memory.past import with_past
 from vastzone.core.memory.provenance import noted
@@ -163,17 +172,9 @@ def _seen_program(
 
 
 def _keys_that_differ(device: Device, old: Program | None, new: Program) -> frozenset[str]:
-    before = _values(device, old)
+    before = {} if old is None else program_values(device, old)
     keys = set()
-    for key, value in _values(device, new).items():
+    for key, value in program_values(device, new).items():
         if before.get(key) != value:
             keys.add(key)
     return frozenset(keys)
-
-
-def _values(device: Device, program: Program | None) -> dict[str, Stored]:
-    values = {}
-    for owner in owners_in(device, program) if program is not None else ():
-        for dial in owner_dials(owner):
-            values[key_of(dial)] = dial.value
-    return values

@@ -73,8 +73,3 @@ def as_dialled(plan: Plan, memory: Memory) -> Plan:
     if all(new is old for new, old in zip(devices, plan.devices, strict=True)):
         return plan
     return msgspec.structs.replace(plan, devices=tuple(devices))
-
-
-def nothing_known(plan: Plan) -> Memory:
-    """Nothing is known of any device."""
-    return Memory(devices=tuple(not_known(device) for device in plan.devices))
