@@ -168,15 +168,16 @@ def verdicts(mark: Mark) -> Iterable[tuple[str, Verdict]]:
         for ref in dict.fromkeys((*meant, *extra)):
             yield ref, "not known"
         return
+    twice = _refs(tuple(hit for hit in mark.extra if hit in mark.meant))
     for ref in meant:
         if ref in missing:
             yield ref, "wrong" if ref in extra else "silent"
-        elif mark.verdict == "double" and ref in extra:
+        elif ref in twice:
             yield ref, "double"
         else:
             yield ref, "wrong" if mark.remark else "as meant"
     for ref in extra:
-        if ref not in meant:
+        if ref not in twice and ref not in missing:
             yield ref, "extra"
 
 

@@ -24,7 +24,7 @@ from vastzone.core.plan.queries.wishes_in_scenes import WishesOfSources, wishes_
 from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.verdict import Effect, Mark, Verdict, judge
-from vastzone.core.response.sweep import target_value
+from vastzone.core.response.wished import covers, reached, step_of, wished_ends
 
 Marks = tuple[Mark, ...]
 
@@ -307,6 +307,13 @@ def _prove_control(
     return tuple(marks)
 
 
+class _LayerLanding(NamedTuple):
+    """Where a layer of a pad sounds, and the mode in which that layer sends."""
+
+    mode: str
+    landing: Landing
+
+
 def _prove_pad(
     key: tuple[str, int],
     wishes: tuple[Wish, ...],
@@ -317,24 +324,31 @@ def _prove_pad(
     for wish in wishes:
         if wish.plays:
             played.append(wish)
-    landings = list(chain.from_iterable(emission.landings for _, emission in notes))
-    for low, after in _bands(played, landings):
+    layers = []
+    for send, emission in notes:
+        for landing in emission.landings:
+            layers.append(_LayerLanding(send.mode, landing))
+    for low, after in _bands(played, [layer.landing for layer in layers]):
         here = _wished_at(low, played)
-        sounding = _sounding_at(low, landings)
+        sounding = []
+        for layer in layers:
+            if layer.landing.low <= low <= layer.landing.high:
+                sounding.append(layer)
         if here or sounding:
             meant = []
             for wish in here:
                 meant.append(Effect(wish.plays or "", wished_note(wish, key[0], kits)))
-            heard = _effects(sounding)
-            remark = _mode_remark(notes, sounding)
-            yield _mark(key, low, after - 1, meant, heard, here, remark)
+            heard = _effects([layer.landing for layer in sounding])
+            yield _mark(key, low, after - 1, meant, heard, here, _mode_remark(sounding))
 
 
-def _mode_remark(notes: list[tuple[Send, Emission]], sounding: list[Landing]) -> str:
-    """What is wrong with how a pad and the first part that it sounds work together."""
-    if not notes or not sounding:
-        return ""
-    return pair_remark(notes[0][0].mode, sounding[0].part.trigger)
+def _mode_remark(sounding: list[_LayerLanding]) -> str:
+    """What is wrong with how the layers of a pad and what they sound work together."""
+    for layer in sounding:
+        remark = pair_remark(layer.mode, layer.landing.part.trigger)
+        if remark:
+            return remark
+    return ""
 
 
 def _mark(
@@ -400,13 +414,27 @@ def _moved(motions: list[tuple[Send, Motion]]) -> Iterator[Effect]:
 def _range_remark(wish: Wish, motions: list[tuple[Send, Motion]], aims: tuple[Aims, ...]) -> str:
     moved = wish.moves or ""
     target = next(held[moved] for held in aims if moved in held)
-    send = next(s for s, m in motions if any(hearing.ref == wish.moves for hearing in m.hearings))
+    for send, motion in motions:
+        if any(hearing.ref == moved for hearing in motion.hearings):
+            remark = _travel_remark(wish, send, target)
+            if remark:
+                return remark
+    return ""
+
+
+def _travel_remark(wish: Wish, send: Send, target: Target) -> str:
+    """What is wrong with how far a control moves a target, or with how it switches it."""
     if target.mode != "continuous":
         return pair_remark(send.mode, target.mode)
-    # Of 128 values none may lie nearer than this to what was wished.
-    step = abs(target.high - target.low) / 127
-    for wanted, value in ((wish.from_value, send.low), (wish.to_value, send.high)):
-        reached = target_value(target, value)
-        if wanted is not None and abs(reached - wanted) > step:
-            return f"{target.name} goes to {reached:.4g} {target.unit}, not {wanted:.4g}."
-    return ""
+    travel = reached(send, target)
+    wanted = wished_ends(wish, target)
+    if covers(travel, wanted, step_of(send, target)):
+        return ""
+    whole = wish.from_value is None and wish.to_value is None
+    if whole and covers(travel[::-1], wanted, step_of(send, target)):
+        return ""
+    unit = f" {target.unit}" if target.unit else ""
+    return (
+        f"{target.name} goes {travel[0]:.4g} … {travel[1]:.4g}{unit}, not "
+        f"{wanted[0]:.4g} … {wanted[1]:.4g}."
+    )

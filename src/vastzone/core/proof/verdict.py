@@ -42,14 +42,16 @@ def judge(
 ) -> tuple[Verdict, tuple[Effect, ...], tuple[Effect, ...]]:
     """The verdict, what is missing and what is too much.
 
-    Something heard twice is *double*; something missing while something else sounds is *wrong*.
+    Something heard twice is *double*, whatever else sounds as well; something missing while
+    something else sounds is *wrong*.
     """
     wanted, got = set(meant), Counter(heard)
     missing = tuple(sorted(wanted - set(got)))
-    extra = tuple(sorted(set(got) - wanted))
     twice = tuple(sorted(hit for hit, count in got.items() if count > 1 and hit in wanted))
+    extra = tuple(sorted(set(got) - wanted))
+    too_much = (*extra, *twice)
     if missing:
-        return ("wrong" if extra else "silent"), missing, extra
-    if extra:
-        return "extra", (), extra
-    return ("double", (), twice) if twice else ("as meant", (), ())
+        return ("wrong" if too_much else "silent"), missing, too_much
+    if twice:
+        return "double", (), too_much
+    return ("extra", (), extra) if extra else ("as meant", (), ())
