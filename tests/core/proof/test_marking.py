@@ -7,7 +7,7 @@ from vastzone.core.plan.edits.zones import set_zone
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.wishes import Wish
-from vastzone.core.proof import marking
+from vastzone.core.proof import key_marks as marking
 from vastzone.core.proof.marking import prove, prove_scene
 from vastzone.core.proof.silence import why_is_it_silent
 

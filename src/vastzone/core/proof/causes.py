@@ -5,6 +5,8 @@ from typing import NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.engine.compile import compile_scene
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import NO_MEMORY, Touched, touched_in
 from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.spans import runs
@@ -14,9 +16,9 @@ from vastzone.core.proof.check import check
 from vastzone.core.proof.diagnose import Case, Clue, clues
 from vastzone.core.proof.finding import SEVERITIES, Finding, Span
 from vastzone.core.proof.group import Group
-from vastzone.core.proof.marking import Proof, prove_scene
+from vastzone.core.proof.marking import Proof, scene_marks
 from vastzone.core.proof.rules import BY_ID, finding_of
-from vastzone.core.proof.verdict import Mark
+from vastzone.core.proof.verdict import Mark, Marks
 
 
 class Cause(NamedTuple):
@@ -37,16 +39,23 @@ class Cause(NamedTuple):
         return self.keys + self.controls
 
 
+def causes(plan: Plan, memory: Memory = NO_MEMORY) -> tuple[Cause, ...]:
+    """Everything that falls short, by cause, faults first and the widest first.
+
+    By the ``memory`` it is known what still stands as it left its box.
+    """
+    return _causes(plan, touched_in(plan, memory))
+
+
 @derived(16)
-def causes(plan: Plan) -> tuple[Cause, ...]:
-    """Everything that falls short, by cause, faults first and the widest first."""
+def _causes(plan: Plan, touched: Touched) -> tuple[Cause, ...]:
     findings = check(plan)
     if not plan.wishes:
         listed = []
         for f in findings:
             listed.append(Cause(f, 0, 0, ()))
         return tuple(listed)
-    groups = grouped(plan)
+    groups = grouped(plan, touched)
     told = []
     for group in groups:
         told.append((group, finding_of(remark_of(plan, group))))
@@ -77,11 +86,11 @@ def _merged(lines: list[Cause]) -> Iterator[Cause]:
     yield from merged.values()
 
 
-def grouped(plan: Plan) -> tuple[Group, ...]:
+def grouped(plan: Plan, touched: Touched) -> tuple[Group, ...]:
     """Every mark that is not as meant, put to its causes."""
     groups: dict[tuple[str, tuple[str, ...]], Group] = {}
     for scene in plan.scenes or (None,):
-        for mark, clue in scene_clues(plan, scene):
+        for mark, clue in scene_clues(plan, scene, touched):
             key = (clue.kind, clue.about)
             group = groups.setdefault(key, Group(clue.kind, clue.about, [], []))
             group.marks.append((scene.id if scene else "", mark))
@@ -90,12 +99,20 @@ def grouped(plan: Plan) -> tuple[Group, ...]:
     return tuple(groups.values())
 
 
-@derived(320)
-def scene_clues(plan: Plan, scene: Scene | None) -> tuple[tuple[Mark, Clue], ...]:
+def scene_clues(
+    plan: Plan, scene: Scene | None, touched: Touched
+) -> tuple[tuple[Mark, Clue], ...]:
     """Every mark of a scene that is not as meant, with each of its causes."""
+    return _clued(plan, scene, scene_marks(plan, scene, touched))
+
+
+@derived(320)
+def _clued(
+    plan: Plan, scene: Scene | None, proved: tuple[Marks, ...]
+) -> tuple[tuple[Mark, Clue], ...]:
     clued = []
     compiled = compile_scene(plan, scene)
-    for marks in prove_scene(plan, scene):
+    for marks in proved:
         for mark in marks:
             owner = lookup.device(plan, device_of(mark.source))
             program = lookup.program_in(scene, owner)

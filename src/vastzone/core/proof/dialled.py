@@ -11,8 +11,8 @@ from vastzone.core.memory.unknown import unknown_things
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.causes import Cause
-from vastzone.core.proof.marking import Marks, Proof, prove
-from vastzone.core.proof.verdict import Mark
+from vastzone.core.proof.marking import Proof, prove
+from vastzone.core.proof.verdict import Mark, Marks
 
 
 def prove_dialled(plan: Plan, memory: Memory) -> Proof:

@@ -5,16 +5,18 @@ the result.  The pieces are kept, so asking for the whole afterwards costs littl
 """
 
 from collections import Counter
-from collections.abc import Generator
+from collections.abc import Callable, Generator
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import compile_scene
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import NO_MEMORY, Touched, touched_in
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.proof.causes import Cause, causes, scene_clues
 from vastzone.core.proof.check import check, found_by, pieces
 from vastzone.core.proof.finding import Finding
-from vastzone.core.proof.marking import Proof, prove, prove_scene
+from vastzone.core.proof.marking import Proof, prove, prove_scene, scene_marks
 
 Steps = Generator[float, None, "Derived"]
 
@@ -28,8 +30,11 @@ class Derived(NamedTuple):
     causes: tuple[Cause, ...]
 
 
-def derive(plan: Plan) -> Steps:
-    """Check and prove a plan; yields how far it has come, 0–1."""
+def derive(plan: Plan, memory: Memory = NO_MEMORY) -> Steps:
+    """Check and prove a plan; yields how far it has come, 0–1.
+
+    By the ``memory`` it is known what still stands as it left its box.
+    """
     scenes = plan.scenes or (None,)
     for n, scene in enumerate(scenes):
         compile_scene(plan, scene)
@@ -38,19 +43,22 @@ def derive(plan: Plan) -> Steps:
     for n, piece in enumerate(work):
         found_by(plan, *piece)
         yield 0.3 + 0.2 * n / len(work)
-    stages = (prove_scene, scene_clues) if plan.wishes else ()
+    touched = touched_in(plan, memory)
+    stages: tuple[Callable[[Plan, Scene | None, Touched], object], ...] = ()
+    if plan.wishes:
+        stages = (scene_marks, scene_clues)
     for stage, prove_or_ask in enumerate(stages):
         for n, scene in enumerate(scenes):
-            prove_or_ask(plan, scene)
+            prove_or_ask(plan, scene, touched)
             yield 0.5 + 0.2 * (stage + n / len(scenes))
     findings = check(plan)
     yield 0.9
-    proof = prove(plan) if plan.wishes else None
+    proof = prove(plan, memory) if plan.wishes else None
     yield 0.95
     if proof is not None:
         proof.count("as meant")
         yield 0.97
-    return Derived(plan, findings, proof, causes(plan))
+    return Derived(plan, findings, proof, causes(plan, memory))
 
 
 def finish(steps: Generator[float, None, "Derived"]) -> "Derived":
@@ -80,11 +88,13 @@ class Weighed(NamedTuple):
         return self.mended - self.spoilt
 
 
-def weigh(plan: Plan, fixes: tuple[Edit, ...]) -> Generator[float, None, tuple[Weighed, ...]]:
+def weigh(
+    plan: Plan, fixes: tuple[Edit, ...], memory: Memory = NO_MEMORY
+) -> Generator[float, None, tuple[Weighed, ...]]:
     """Prove the plan after each fix: the best first, those that do the same only once."""
     if not plan.wishes:
         return tuple(Weighed(edit, 0, 0) for edit in fixes)
-    before = _faulty(prove(plan))
+    before = _faulty(prove(plan, memory))
     seen: list[Plan] = []
     weighed: list[Weighed] = []
     for n, edit in enumerate(fixes):
@@ -94,9 +104,9 @@ def weigh(plan: Plan, fixes: tuple[Edit, ...]) -> Generator[float, None, tuple[W
             continue
         seen.append(changed)
         for scene in changed.scenes or (None,):
-            prove_scene(changed, scene)
+            prove_scene(changed, scene, memory)
             yield n / len(fixes)
-        after = _faulty(prove(changed))
+        after = _faulty(prove(changed, memory))
         closer = sum(after[p] < before[p] for p in before.keys() & after.keys())
         mended, spoilt = len(before.keys() - after.keys()), len(after.keys() - before.keys())
         weighed.append(Weighed(edit, mended, spoilt, closer))

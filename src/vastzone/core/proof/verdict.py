@@ -37,6 +37,9 @@ class Mark(NamedTuple):
     remark: str = ""
 
 
+Marks = tuple[Mark, ...]
+
+
 def judge(
     meant: Iterable[Effect], heard: Iterable[Effect]
 ) -> tuple[Verdict, tuple[Effect, ...], tuple[Effect, ...]]:

@@ -185,9 +185,10 @@ class Builder(Demands):
     def _answering_sounds(self, receiver: Receiver) -> list[int]:
         """The notes of all sounds that a part can answer."""
         notes: dict[int, None] = {}
+        answered = _answered(receiver, self.needed.get(receiver.ref))
         for kit in receiver.kits:
             for sound in kit.sounds:
-                if kit.fixed and not receiver.part.low <= sound.note <= receiver.part.high:
+                if kit.fixed and sound.note not in answered:
                     continue
                 index = self._sound(receiver, kit, sound.id)
                 if index is not None:
@@ -264,7 +265,7 @@ class Builder(Demands):
         costs = {}
         for receiver in self._receivers:
             hull, now = self._hull(receiver.ref), (receiver.part.low, receiver.part.high)
-            if hull:
+            if hull and self._narrowable(receiver):
                 wide = wide_range(*now, hull)
                 narrow = (min(hull), max(hull))
                 costs[receiver.ref] = _differing(narrow, now) - _differing(wide, now)

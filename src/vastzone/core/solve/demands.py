@@ -1,9 +1,17 @@
 """What wishes demand of the numbers: what has to be equal, and where notes have to lie."""
 
+from collections.abc import Iterable
+
+from vastzone.core.midi import pitch
+from vastzone.core.plan.model.controls import Zone
+from vastzone.core.plan.model.parts import Kit
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import slots_free
-from vastzone.core.plan.refs import device_of, read_ref, ref_to, setting_in
+from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
+from vastzone.core.solve.holds import Holds
+from vastzone.core.solve.pitch import answers as can_answer
 from vastzone.core.solve.problem import Apart
 from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
@@ -35,25 +43,93 @@ class Demands(Variables):
                 self._bind_target(sender, wish.moves)
                 continue
             receiver = next(e for e in self._receivers if e.ref == wish.plays)
-            soft, loud = (wish.vel_low, wish.vel_high) if sender.zone is not None else sender.window
-            if soft < receiver.part.vel_low or loud > receiver.part.vel_high:
-                self.obstacles.append(
-                    Obstacle(
-                        (wish.id,),
-                        (),
-                        f"{receiver.part.name} answers velocities {receiver.part.vel_low}–"
-                        f"{receiver.part.vel_high} only, and {wish.name} is wished at "
-                        f"{soft}–{loud}.",
-                    )
-                )
+            self._velocities_answered(sender, receiver, wish)
             self._tie_channels(sender, receiver)
             if sender.zone is not None:
-                low, high = sender.notes
-                first = max(low, wish.lowest + sender.zone.shift)
-                last = min(high, wish.highest + sender.zone.shift)
-                self.needed.setdefault(receiver.ref, set()).update(range(first, last + 1))
+                self._bind_keys(sender, sender.zone, receiver, wish)
             else:
                 self._bind_pad(sender, receiver, binding.source, binding.wish.id)
+
+    def _velocities_answered(self, sender: Sender, receiver: Receiver, wish: Wish) -> None:
+        part = receiver.part
+        soft, loud = (wish.vel_low, wish.vel_high) if sender.zone is not None else sender.window
+        if soft < part.vel_low or loud > part.vel_high:
+            sentence = (
+                f"{part.name} answers velocities {part.vel_low}–{part.vel_high} only, and "
+                f"{wish.name} is wished at {soft}–{loud}."
+            )
+            self.obstacles.append(Obstacle((wish.id,), (), sentence))
+
+    def _bind_keys(self, sender: Sender, zone: Zone, receiver: Receiver, wish: Wish) -> None:
+        """The part answers the notes of the keys, and its kit holds them."""
+        low, high = sender.notes
+        first = max(low, wish.lowest + zone.shift)
+        last = min(high, wish.highest + zone.shift)
+        notes = range(first, last + 1)
+        off = 0 if receiver.kits else receiver.part.transpose
+        if first + off < 0 or last + off > 127:
+            sentence = f"{wish.name} would sound outside 0–127: choose fewer keys or another shift."
+            self.obstacles.append(Obstacle((wish.id,), (), sentence))
+            return
+        self.needed.setdefault(receiver.ref, set()).update(notes)
+        self._answers_all(receiver, notes, wish)
+        for kit in receiver.kits:
+            missing = self._without_a_sound(receiver, kit, notes)
+            if missing:
+                self._too_few_sounds(sender, kit, notes, missing, wish)
+
+    def _answers_all(self, receiver: Receiver, notes: Iterable[int], wish: Wish) -> None:
+        """No note lies where the part cannot be made to answer."""
+        low, high = can_answer(self.plan, receiver.ref)
+        outside = [note for note in notes if not low <= note <= high]
+        if not outside:
+            return
+        place = owner_place(receiver.device.id, "part", receiver.part.id)
+        locks = Holds(self.plan).locks(place, ("low", "high"))
+        how = "is locked to answer" if locks else "answers"
+        keys = pitch.span(low, high, receiver.device.octaves)
+        missed = pitch.label(outside[0], receiver.device.octaves)
+        sentence = (
+            f"{receiver.part.name} of {receiver.device.name} {how} {keys}, and {wish.name} sends "
+            f"it {missed}."
+        )
+        self.obstacles.append(Obstacle((wish.id,), locks, sentence))
+
+    def _without_a_sound(self, receiver: Receiver, kit: Kit, notes: range) -> set[int]:
+        """The notes of some keys on which a kit has nothing; what it has there stays there."""
+        on_note = {}
+        for sound in kit.sounds:
+            on_note[sound.note] = sound.id
+        missing = set()
+        for note in notes:
+            if note in on_note:
+                self._stays(receiver, kit, on_note[note], note)
+            else:
+                missing.add(note)
+        return missing
+
+    def _too_few_sounds(
+        self, sender: Sender, kit: Kit, notes: range, missing: set[int], wish: Wish
+    ) -> None:
+        """How many keys the kit answers, and where the wish could end."""
+        octaves = self._owners[sender.device].octaves
+        shift = sender.zone.shift if sender.zone else 0
+        sentence = (
+            f"{kit.name} holds {len(notes) - len(missing)} of the {len(notes)} notes that "
+            f"{wish.name} is wished for"
+        )
+        run = _longest_run(note for note in notes if note not in missing)
+        if run:
+            keys = pitch.span(run[0] - shift, run[-1] - shift, octaves)
+            sentence += f": it could be wished for {keys}"
+        self.obstacles.append(Obstacle((wish.id,), (), f"{sentence}."))
+
+    def _stays(self, receiver: Receiver, kit: Kit, sound: str, note: int) -> None:
+        """A sound of a kit that can be rearranged stays on its note."""
+        index = self._sound(receiver, kit, sound)
+        if index is not None:
+            known = self._variables[index]
+            self._variables[index] = known._replace(domain=known.domain & {note})
 
     def _tie_channels(self, sender: Sender, receiver: Receiver) -> None:
         channel, part = self._channel(sender), self._part(receiver)
@@ -82,12 +158,37 @@ class Demands(Variables):
                     self._same[note, index] = None
                     self._within(receiver, index)
         elif wish.note is not None:
-            # What the part adds is taken off: the wish says what is to be heard.
-            wanted = wish.note - receiver.part.transpose
-            allowed = frozenset({wanted}) & answers(receiver.device)
-            known = self._variables[note]
-            self._variables[note] = known._replace(domain=known.domain & allowed)
-            self.needed.setdefault(receiver.ref, set()).add(wanted)
+            self._bind_pitch(receiver, note, wish, wish.note)
+        else:
+            self._bind_whatever(receiver, wish)
+
+    def _bind_pitch(self, receiver: Receiver, note: int, wish: Wish, sounding: int) -> None:
+        """A pad sends the note that sounds the pitch that is wished."""
+        # What the part adds is taken off: the wish says what is to be heard.
+        wanted = sounding if receiver.kits else sounding - receiver.part.transpose
+        known = self._variables[note]
+        allowed = frozenset({wanted}) & answers(receiver.device)
+        self._variables[note] = known._replace(domain=known.domain & allowed)
+        self.needed.setdefault(receiver.ref, set()).add(wanted)
+        self._answers_all(receiver, (wanted,), wish)
+        for kit in receiver.kits:
+            there = next((sound.id for sound in kit.sounds if sound.note == sounding), None)
+            if there is not None:
+                self._stays(receiver, kit, there, sounding)
+                continue
+            shown = pitch.label(sounding, receiver.device.octaves)
+            sentence = (
+                f"{kit.name} of {receiver.device.name} has nothing on {shown}: choose a sound of "
+                f"it for {wish.name}."
+            )
+            self.obstacles.append(Obstacle((wish.id,), (), sentence))
+
+    def _bind_whatever(self, receiver: Receiver, wish: Wish) -> None:
+        """A pad without a wished pitch or sound cannot be as meant: it says neither."""
+        sentence = (
+            f"{wish.name} says neither a pitch nor a sound of {receiver.part.name}: choose one."
+        )
+        self.obstacles.append(Obstacle((wish.id,), (), sentence))
 
     def _count_slots(self) -> None:
         """No more targets moved in a device than it has assign slots that are not taken."""
@@ -115,10 +216,13 @@ class Demands(Variables):
         """A sound lies where its part answers; a fixed one makes the part answer there."""
         known = self._variables[sound]
         if len(known.domain) == 1:
-            self.needed.setdefault(receiver.ref, set()).update(known.domain)
-        else:
-            domain = known.domain & frozenset(range(receiver.part.low, receiver.part.high + 1))
-            self._variables[sound] = known._replace(domain=domain)
+            (note,) = known.domain
+            low, high = can_answer(self.plan, receiver.ref)
+            if low <= note <= high:
+                self.needed.setdefault(receiver.ref, set()).add(note)
+                return
+        domain = known.domain & frozenset(range(receiver.part.low, receiver.part.high + 1))
+        self._variables[sound] = known._replace(domain=domain)
 
     def _bind_target(self, sender: Sender, moves: str) -> None:
         device, thing = read_ref(moves)
@@ -178,3 +282,13 @@ class Demands(Variables):
                 for other in indices[:n]:
                     if one is not None and other is not None and channel is not None:
                         self._apart[Apart(channel, channel, False, unlike=((other, one),))] = None
+
+
+def _longest_run(notes: Iterable[int]) -> list[int]:
+    """The longest run of neighbours among ascending notes."""
+    best: list[int] = []
+    run: list[int] = []
+    for note in notes:
+        run = [*run, note] if run and note == run[-1] + 1 else [note]
+        best = max(best, run, key=len)
+    return best

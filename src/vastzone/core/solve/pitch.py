@@ -11,26 +11,30 @@ from typing import NamedTuple
 from vastzone.core.plan.edits.devices import set_part
 from vastzone.core.plan.edits.zones import set_zone
 from vastzone.core.plan.fields.dials import record, scope_of
-from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.controls import Zone
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.limits import answered_notes
 from vastzone.core.plan.refs import owner_place, read_ref, read_setting_ref, setting_in
+from vastzone.core.solve.holds import Holds
+from vastzone.core.solve.senders import receivers
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 
 Node = tuple[str, ...]
-"""A zone («zone», device, program, zone) or a part («part», device, part)."""
+"""A zone («zone», device, program, zone), a part («part», device, part) or one on a kit («kit»,
+device, part), which sounds every note as it comes."""
 FARTHEST = 60
 """How many semitones from where they are numbers are tried, either way."""
+OCTAVES = range(-5, 6)
 IN_THE_WAY = ("transpose", "octave", "low", "high")
 """The fields that may keep a pitch from being reached where they are locked."""
 
 
 class Shift(NamedTuple):
-    """By how many semitones a zone or part is shifted now, and whether that may change."""
+    """By how many semitones a zone or part is shifted now, and all that it can be."""
 
     now: int
-    free: bool
+    possible: frozenset[int]
 
 
 class ShiftLine(NamedTuple):
@@ -50,11 +54,13 @@ class ShiftLine(NamedTuple):
 def choose_shifts(shaped: Shaped) -> Shaped:
     """Set the shifts of zones and parts."""
     plan, obstacles = shaped.plan, list(shaped.obstacles)
+    kits = {receiver.ref for receiver in receivers(plan) if receiver.kits}
     edges: dict[Node, list[tuple[Node, int, Binding]]] = {}
     for binding in shaped.bindings:
         if binding.is_zone and binding.wish.plays:
             zone: Node = ("zone", binding.device, str(binding.program), binding.thing)
-            part: Node = ("part", *read_ref(binding.wish.plays))
+            kind = "kit" if binding.wish.plays in kits else "part"
+            part: Node = (kind, *read_ref(binding.wish.plays))
             edges.setdefault(zone, []).append((part, binding.wish.shift, binding))
             edges.setdefault(part, []).append((zone, binding.wish.shift, binding))
     left = dict.fromkeys(edges)
@@ -94,16 +100,35 @@ def _walk(
 
 
 def _current(plan: Plan, node: Node) -> Shift:
+    if node[0] == "kit":
+        return Shift(0, frozenset({0}))
     owner = lookup.device(plan, node[1])
+    holds = Holds(plan)
     if node[0] == "part":
         part = lookup.part(owner, node[2])
-        locked = _is_locked(plan, owner_place(owner.id, "part", part.id), "transpose")
-        return Shift(part.transpose, scope_of(owner, "part-shift") != "fixed" and not locked)
+        place = owner_place(owner.id, "part", part.id)
+        if holds.keeps(owner, "part", place, "transpose"):
+            return Shift(part.transpose, frozenset({part.transpose}))
+        return Shift(part.transpose, frozenset(range(-FARTHEST, FARTHEST + 1)))
     zone = lookup.zone(owner, int(node[2]), node[3])
-    program = lookup.program_id(owner, int(node[2]))
-    base = owner_place(owner.id, "zone", zone.id, program)
-    locked = _is_locked(plan, base, "transpose") and _is_locked(plan, base, "octave")
-    return Shift(zone.shift, scope_of(owner, "zone-shift") != "fixed" and not locked)
+    octaves, semitones = _ways_to_shift(plan, owner, int(node[2]), zone)
+    possible = {12 * octave + semitone for octave in octaves for semitone in semitones}
+    return Shift(zone.shift, frozenset(possible))
+
+
+def _ways_to_shift(
+    plan: Plan, owner: Device, program: int, zone: Zone
+) -> tuple[Iterable[int], Iterable[int]]:
+    """The octaves and the semitones by which a zone can be shifted."""
+    place = owner_place(owner.id, "zone", zone.id, lookup.program_id(owner, program))
+    holds = Holds(plan)
+    octaves: Iterable[int] = OCTAVES
+    semitones: Iterable[int] = range(-FARTHEST, FARTHEST + 1)
+    if holds.keeps(owner, "zone", place, "octave"):
+        octaves = (zone.octave,)
+    if holds.keeps(owner, "zone", place, "transpose"):
+        semitones = (zone.transpose,)
+    return octaves, semitones
 
 
 def _is_locked(plan: Plan, place: str, field: str) -> bool:
@@ -141,11 +166,8 @@ def _settle(
 
 
 def _may_move(values: dict[Node, int], now: dict[Node, Shift]) -> bool:
-    """Whether nothing moves that has to stay."""
-    for node, value in values.items():
-        if value != now[node].now and not now[node].free:
-            return False
-    return True
+    """Whether every value is one that its zone or part can be shifted by."""
+    return all(value in now[node].possible for node, value in values.items())
 
 
 def _within(values: dict[Node, int], limits: dict[Node, tuple[int, int]]) -> bool:
@@ -210,15 +232,17 @@ def _set(plan: Plan, node: Node, value: int) -> Plan:
     if node[0] == "part":
         return set_part(owner.id, node[2], "Transpose", transpose=value).change(plan)
     zone = lookup.zone(owner, int(node[2]), node[3])
-    away = value - zone.shift
-    program = lookup.program_id(owner, int(node[2]))
-    base = owner_place(owner.id, "zone", zone.id, program)
-    has_octaves = has_field(owner, "zone/octave")
-    octave_free = has_octaves and not _is_locked(plan, base, "octave")
-    octave = zone.octave + away // 12
-    by_octaves = away % 12 == 0 or _is_locked(plan, base, "transpose")
-    if away and octave_free and by_octaves and -5 <= octave <= 5:
-        changes = {"octave": octave}
-    else:
-        changes = {"transpose": zone.transpose + away}
-    return set_zone(owner.id, int(node[2]), zone.id, "Transpose", **changes).change(plan)
+    octaves, semitones = _ways_to_shift(plan, owner, int(node[2]), zone)
+    best: tuple[tuple[int, int], dict[str, int]] | None = None
+    for octave in octaves:
+        transpose = value - 12 * octave
+        if transpose in semitones:
+            changes = {"octave": octave, "transpose": transpose}
+            # One number to dial is better than two; an octave is better than twelve semitones.
+            dials = (octave != zone.octave) + (transpose != zone.transpose)
+            cost = (dials, abs(transpose) + abs(octave))
+            if best is None or cost < best[0]:
+                best = (cost, changes)
+    assert best is not None, "a shift is chosen among those that are possible"
+    edit = set_zone(owner.id, int(node[2]), zone.id, "Transpose", **best[1])
+    return edit.change(plan)

@@ -1,62 +1,115 @@
 """What controls send for their wishes: in layers where one message cannot carry them all."""
 
+from collections.abc import Mapping
+from typing import NamedTuple
+
+from vastzone.core.midi.wide import FINE_SENT
+from vastzone.core.plan.fields.send_fields import MESSAGE_WORDS
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.plan.model.values import Mode, Sending
+from vastzone.core.plan.model.values import Mode
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.plan.queries.capabilities import messages_of
+from vastzone.core.plan.refs import read_ref, ref_to, send_place
 from vastzone.core.proof.modes import pair_remark
-from vastzone.core.solve.shaped import Binding
+from vastzone.core.response.wished import Ends, covers, ends_for, reached, step_of, wished_ends
+from vastzone.core.solve.holds import Holds
+from vastzone.core.solve.shaped import Binding, Obstacle
+
+SET = ("message", "channel", "mode", "low", "high", "vel_low", "vel_high")
+"""The fields that are set here; numbers and channels are worked out later."""
+
+
+class ControlInProgram(NamedTuple):
+    """A control of a device in one bank of one program, and what must stay as it is there.
+
+    ``zones`` are the parts that each zone of the program is wished to play, by its name.
+    """
+
+    plan: Plan
+    owner: Device
+    program: Program
+    control: Control
+    bank: int
+    holds: Holds
+    zones: Mapping[str, frozenset[str]]
+
+    @property
+    def ref(self) -> str:
+        """The control as ``device:control``."""
+        return ref_to(self.owner.id, self.control.id)
+
+    @property
+    def sends(self) -> list[Send]:
+        """What it sends there, layer by layer."""
+        here = (self.control.id, self.bank)
+        sends = [send for send in self.program.sends if (send.control, send.bank) == here]
+        return sorted(sends, key=lambda send: send.layer)
+
+    def party(self, wish: Wish) -> tuple[Device, str]:
+        """The device that a wish ends at, and the part or target there."""
+        device, thing = read_ref(wish.plays or wish.moves or "")
+        return lookup.device(self.plan, device), thing
+
+    def target(self, wish: Wish) -> Target | None:
+        """The target that a wish moves."""
+        if not wish.moves:
+            return None
+        device, ident = self.party(wish)
+        return lookup.by_id(device.targets, ident, "target")
 
 
 def on_sends(
-    plan: Plan, owner: Device, program: Program, wishes: tuple[Wish, ...]
+    plan: Plan,
+    owner: Device,
+    program: Program,
+    wishes: tuple[Wish, ...],
+    obstacles: list[Obstacle],
+    holds: Holds,
+    on_zones: list[Binding],
 ) -> tuple[Program, list[Binding]]:
-    """A send for each wish of a control, in layers where one cannot carry them all."""
-    sends = {(send.control, send.bank, send.layer): send for send in program.sends}
+    """A send for each wish of a control, in layers where one cannot carry them all.
+
+    ``on_zones`` are the wishes that the zones of the program carry; ``obstacles`` gets what cannot
+    be sent.
+    """
+    zones = _played_by_zones(on_zones)
+    sends: dict[tuple[str, int, int], Send] = {}
+    for send in program.sends:
+        sends[send.control, send.bank, send.layer] = send
     bindings: list[Binding] = []
     for control in owner.controls:
-        ref = ref_to(owner.id, control.id)
-        mine = []
-        for wish in wishes:
-            if ref in wish.sources:
-                mine.append(wish)
+        mine = _of_control(wishes, ref_to(owner.id, control.id))
         for bank in dict.fromkeys(wish.bank for wish in mine):
-            layers = _layers(plan, [wish for wish in mine if wish.bank == bank], ref)
-            for layer, group in enumerate(layers):
-                key = (control.id, bank, layer)
-                send = sends[key] = _carrying(plan, sends.get(key), key, group, len(layers) > 1)
-                for wish in group:
-                    bound = Binding(wish, ref, owner.id, program.number, send.thing, False)
+            here = ControlInProgram(plan, owner, program, control, bank, holds, zones)
+            for send, carried in _layers(here, [w for w in mine if w.bank == bank], obstacles):
+                sends[control.id, bank, send.layer] = send
+                for wish in carried:
+                    bound = Binding(wish, here.ref, owner.id, program.number, send.thing, False)
                     bindings.append(bound)
     return changed(program, sends=tuple(map(_on_a_channel, sends.values()))), bindings
 
 
-def _suited(plan: Plan, send: Send, wish: Wish) -> Send:
-    """A send whose mode works with its receiver's, and whose ends are those of the wish."""
-    device, thing = read_ref(wish.plays or wish.moves or "")
-    party = lookup.device(plan, device)
-    if wish.plays:
-        receiver: str = lookup.part(party, thing).trigger
-        mode: Mode = "momentary" if pair_remark(send.mode, receiver) else send.mode
-        return changed(send, mode=mode)
-    target = lookup.by_id(party.targets, thing, "target")
-    mode = "momentary" if pair_remark(send.mode, target.mode) else send.mode
-    low = _end_for(wish.from_value, target, send.low)
-    high = _end_for(wish.to_value, target, send.high)
-    return changed(send, mode=mode, low=low, high=high)
+def _played_by_zones(bindings: list[Binding]) -> dict[str, frozenset[str]]:
+    """The parts that each zone is wished to play."""
+    played: dict[str, frozenset[str]] = {}
+    for binding in bindings:
+        part = binding.wish.plays or ""
+        played[binding.thing] = played.get(binding.thing, frozenset()) | {part}
+    return played
 
 
-def _end_for(wanted: float | None, target: Target, now: float) -> float:
-    """The value 0–127 that brings a target where it is wanted; as it is where none is wanted."""
-    span = target.high - target.low
-    if wanted is None or not span:
-        return now
-    share = (wanted - target.low) / span
-    return max(0, min(127, round(share * 127)))
+def _of_control(wishes: tuple[Wish, ...], ref: str) -> list[Wish]:
+    """The wishes of a control; those that say the same once."""
+    said: dict[object, Wish] = {}
+    for wish in wishes:
+        if ref in wish.sources:
+            window = (wish.vel_low, wish.vel_high, wish.from_value, wish.to_value)
+            said.setdefault((wish.bank, wish.plays, wish.moves, _sound_of(wish, ref), window), wish)
+    return list(said.values())
 
 
 def _on_a_channel(send: Send) -> Send:
@@ -64,39 +117,41 @@ def _on_a_channel(send: Send) -> Send:
     return changed(send, channel=1) if send.message == "note" and send.channel is None else send
 
 
-def _carrying(
-    plan: Plan, old: Send | None, key: tuple[str, int, int], group: list[Wish], several: bool
-) -> Send:
-    """What a control sends in one layer so that it can carry a group of wishes."""
-    target = _target(plan, group[0])
-    message: Sending = "note" if target is None else target.answers
-    channel = 1 if group[0].plays else None
-    control, bank, layer = key
-    send = old or Send(control=control, bank=bank, layer=layer, message=message)
-    send = changed(
-        send,
-        message=message,
-        channel=send.channel or channel,
-        page=send.page if target is None else target.page,
-    )
-    soft, loud = group[0].vel_low, group[0].vel_high
-    if group[0].plays and (several or (soft, loud) != (1, 127)):
-        send = changed(send, vel_low=soft, vel_high=loud)
-    for wish in group:
-        send = _suited(plan, send, wish)
-    return send
+Layer = tuple[Send, list[Wish]]
 
 
-def _target(plan: Plan, wish: Wish) -> Target | None:
-    device, ident = read_ref(wish.moves or "")
-    return lookup.by_id(lookup.device(plan, device).targets, ident, "target") if ident else None
+def _layers(here: ControlInProgram, wishes: list[Wish], obstacles: list[Obstacle]) -> list[Layer]:
+    """What a control sends in each layer, with the wishes that this carries."""
+    groups = _grouped(here, wishes)
+    there = here.sends
+    layers: list[Layer] = []
+    for group, old in zip(groups, _likest(here, groups), strict=True):
+        taken = {send.layer for send, _ in layers} | {send.layer for send in there}
+        new = _carrying(here, old, group, _free_layer(taken))
+        layers.append((new, group))
+        obstacle = _obstacle(here, old, new, group)
+        if obstacle is not None:
+            obstacles.append(obstacle)
+    used = {send.layer for send, _ in layers}
+    plays = any(wish.plays for wish in wishes)
+    for send in there:
+        # What else the pad would sound is not wished.
+        place = send_place(here.owner.id, here.program.id, send.thing)
+        idle = send.layer not in used and send.message == "note" and plays
+        if idle and not here.holds.keeps(here.owner, "send", place, "message"):
+            layers.append((changed(send, message="none"), []))
+    return layers
 
 
-def _layers(plan: Plan, wishes: list[Wish], ref: str) -> list[list[Wish]]:
+def _free_layer(taken: set[int]) -> int:
+    return next(layer for layer in range(len(taken) + 1) if layer not in taken)
+
+
+def _grouped(here: ControlInProgram, wishes: list[Wish]) -> list[list[Wish]]:
     """Wishes of one control in one bank, those together that one message can carry."""
     groups: list[list[Wish]] = []
     for wish in wishes:
-        fits = (g for g in groups if all(_shares(plan, wish, other, ref) for other in g))
+        fits = (g for g in groups if all(_shares(here, wish, other) for other in g))
         group = next(fits, None)
         if group is None:
             groups.append([wish])
@@ -105,21 +160,188 @@ def _layers(plan: Plan, wishes: list[Wish], ref: str) -> list[list[Wish]]:
     return groups
 
 
-def _shares(plan: Plan, wish: Wish, other: Wish, ref: str) -> bool:
+def _likest(here: ControlInProgram, groups: list[list[Wish]]) -> list[Send | None]:
+    """What is sent already that each group takes over, so that the fewest fields change."""
+    import numpy as np
+    from scipy.optimize import linear_sum_assignment
+
+    there = here.sends
+    chosen: list[Send | None] = [None] * len(groups)
+    if not there:
+        return chosen
+    changes = np.zeros((len(groups), len(there)))
+    for row, group in enumerate(groups):
+        for column, send in enumerate(there):
+            new = _carrying(here, send, group, send.layer)
+            kept = _kept_fields(here, send, new)
+            count = len(_changed_fields(send, new)) + 100 * len(kept)
+            # The slight slope decides between equals, so that the answer is always the same.
+            changes[row, column] = count + 1e-6 * abs(row - column)
+    rows, columns = linear_sum_assignment(changes)
+    for row, column in zip(rows, columns, strict=True):
+        chosen[row] = there[column]
+    return chosen
+
+
+def _changed_fields(old: Send, new: Send) -> list[str]:
+    return [field for field in SET if getattr(old, field) != getattr(new, field)]
+
+
+def _kept_fields(here: ControlInProgram, old: Send, new: Send) -> list[str]:
+    """The fields that would change and must stay as they are."""
+    place = send_place(here.owner.id, here.program.id, old.thing)
+    kept = []
+    for field in _changed_fields(old, new):
+        if here.holds.keeps(here.owner, "send", place, field):
+            kept.append(field)
+    return kept
+
+
+def _carrying(here: ControlInProgram, old: Send | None, group: list[Wish], layer: int) -> Send:
+    """What a control sends in one layer so that it can carry a group of wishes."""
+    first = group[0]
+    target = here.target(first)
+    message = "note" if target is None else target.answers
+    send = old or Send(control=here.control.id, bank=here.bank, layer=layer, message=message)
+    mode = _mode(here, send.mode, group)
+    if target is None:
+        return changed(
+            send,
+            message=message,
+            mode=mode,
+            channel=send.channel or _channel_of(here, first),
+            vel_low=first.vel_low,
+            vel_high=first.vel_high,
+        )
+    channel = send.channel
+    if channel is None and not _may_follow(here, first, target):
+        channel = _channel_of(here, first)
+    send = changed(send, message=message, mode=mode, channel=channel, page=target.page)
+    return _over_its_range(here, send, group)
+
+
+def _over_its_range(here: ControlInProgram, send: Send, group: list[Wish]) -> Send:
+    """A send with ends that bring its targets where they are wished; as it is where it does."""
+    for wish in group:
+        target = here.target(wish)
+        if target is None or target.mode != "continuous" or _covers(send, wish, target):
+            continue
+        low, high = _sent_ends(wish, target, send.low > send.high)
+        send = changed(send, low=low, high=high)
+    return send
+
+
+def _covers(send: Send, wish: Wish, target: Target) -> bool:
+    """Whether a control moves a target over the range of a wish."""
+    travel, wanted = reached(send, target), wished_ends(wish, target)
+    step = step_of(send, target)
+    if covers(travel, wanted, step):
+        return True
+    return _is_whole(wish) and covers(travel[::-1], wanted, step)
+
+
+def _is_whole(wish: Wish) -> bool:
+    """Whether a wish is for the whole range, whichever way round."""
+    return wish.from_value is None and wish.to_value is None
+
+
+def _sent_ends(wish: Wish, target: Target, downwards: bool) -> Ends:
+    low, high = ends_for(wished_ends(wish, target), target, target.answers in FINE_SENT)
+    return (high, low) if downwards and _is_whole(wish) else (low, high)
+
+
+def _mode(here: ControlInProgram, now: Mode, group: list[Wish]) -> Mode:
+    """The mode, momentary where it does not work with all that it reaches."""
+    for wish in group:
+        device, thing = here.party(wish)
+        target = here.target(wish)
+        receiver = lookup.part(device, thing).trigger if target is None else target.mode
+        if pair_remark(now, receiver):
+            return "momentary"
+    return now
+
+
+def _channel_of(here: ControlInProgram, wish: Wish) -> int:
+    """The channel on which what a wish ends at listens now; the lowest where that is any."""
+    device, thing = here.party(wish)
+    target = here.target(wish)
+    if target is not None and target.part is None:
+        return target.channel or 1
+    part = lookup.part(device, thing if target is None else target.part or "")
+    return part.channel or 1
+
+
+def _may_follow(here: ControlInProgram, wish: Wish, target: Target) -> bool:
+    """Whether a control that sends on the channel of the zones reaches a target just once."""
+    zones = [zone for zone in here.program.zones if zone.on]
+    if len(zones) == 1 and target.part is None:
+        return target.channel is None
+    device, _ = here.party(wish)
+    part = None if target.part is None else lookup.part(device, target.part)
+    if part is None or not zones:
+        return False
+    # Zones that all play the part are on one channel, unless it hears them all.
+    played = ref_to(device.id, part.id)
+    all_play = all(played in here.zones.get(zone.id, ()) for zone in zones)
+    return all_play and (part.channel is not None or len(zones) == 1)
+
+
+def _shares(here: ControlInProgram, wish: Wish, other: Wish) -> bool:
     """Whether one message can carry two wishes: one kind, one window, no two sounds of a part."""
     if bool(wish.plays) is not bool(other.plays):
         return False
-    target, beside = _target(plan, wish), _target(plan, other)
+    target, beside = here.target(wish), here.target(other)
     if target is not None and beside is not None:
-        if "rpn" in target.answers:
-            return (target.answers, target.wide) == (beside.answers, beside.wide)
-        return target.answers == beside.answers
+        return _share_a_movement(wish, target, other, beside)
     if (wish.vel_low, wish.vel_high) != (other.vel_low, other.vel_high):
         return False
-    return wish.plays != other.plays or _sound_of(wish, ref) == _sound_of(other, ref)
+    return wish.plays != other.plays or _sound_of(wish, here.ref) == _sound_of(other, here.ref)
+
+
+def _share_a_movement(wish: Wish, target: Target, other: Wish, beside: Target) -> bool:
+    """Whether one movement brings two targets where they are wished."""
+    if target.answers != beside.answers or wish.moves == other.moves:
+        return False
+    if "rpn" in target.answers and target.wide != beside.wide:
+        return False
+    if "continuous" not in (target.mode, beside.mode):
+        return True
+    one, two = _sent_ends(wish, target, False), _sent_ends(other, beside, False)
+    whole = _is_whole(wish) or _is_whole(other)
+    return one == two or (whole and one == two[::-1])
 
 
 def _sound_of(wish: Wish, ref: str) -> str | int | None:
     if wish.sounds:
         return wish.sound(wish.sources.index(ref))
     return wish.note
+
+
+def _obstacle(
+    here: ControlInProgram, old: Send | None, new: Send, group: list[Wish]
+) -> Obstacle | None:
+    """Why a control cannot send what carries some wishes."""
+    wishes = tuple(wish.id for wish in group)
+    name = f"{here.control.name} of {here.owner.name}"
+    wished = " and ".join(dict.fromkeys(wish.name for wish in group[:4]))
+    message = MESSAGE_WORDS.get(new.message, new.message)
+    if new.message not in messages_of(here.control) and (old is None or old.message != new.message):
+        return Obstacle(wishes, (), f"{name} cannot send what {wished} needs: {message}.")
+    kept = [] if old is None else _kept_fields(here, old, new)
+    if kept and old is not None:
+        place = send_place(here.owner.id, here.program.id, old.thing)
+        locks = here.holds.locks(place, kept)
+        how = "is locked" if locks else "cannot be changed"
+        return Obstacle(
+            wishes, locks, f"What {name} sends {how}, and {wished} needs something else."
+        )
+    for wish in group:
+        target = here.target(wish)
+        if target is not None and target.mode == "continuous" and not _covers(new, wish, target):
+            return Obstacle(
+                (wish.id,),
+                (),
+                f"{name} cannot bring {target.name} from one end of {wished} to the other: draw "
+                "its curve from end to end.",
+            )
+    return None

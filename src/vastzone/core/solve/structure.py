@@ -13,6 +13,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
 from vastzone.core.plan.refs import device_of
+from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.sends_for_wishes import on_sends
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 from vastzone.core.solve.zones_for_wishes import on_zones
@@ -26,12 +27,12 @@ def shape(plan: Plan, exempt: frozenset[str] = frozenset()) -> Shaped:
     """
     bindings: list[Binding] = []
     obstacles: list[Obstacle] = []
-    wanted = _Wanted(plan)
+    wanted, holds = _Wanted(plan), Holds(plan)
     for ident in [device.id for device in plan.devices if device.programs]:
         plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked
-        plan, blocked_now, blocked = _fill(plan, ident, wanted)
-        bindings += blocked_now
+        plan, bound, blocked = _fill(plan, ident, wanted, holds)
+        bindings += bound
         obstacles += blocked
     return Shaped(plan, tuple(bindings), tuple(obstacles))
 
@@ -104,7 +105,9 @@ def _copy_program(
     return with_device(plan, owner, new), new
 
 
-def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Binding], list[Obstacle]]:
+def _fill(
+    plan: Plan, ident: str, wanted_of: _Wanted, holds: Holds
+) -> tuple[Plan, list[Binding], list[Obstacle]]:
     """Zones and sends for each program of a device that a scene is on."""
     owner = lookup.device(plan, ident)
     bindings: list[Binding] = []
@@ -121,8 +124,8 @@ def _fill(plan: Plan, ident: str, wanted_of: _Wanted) -> tuple[Plan, list[Bindin
             continue
         done.add(number)
         wishes = wanted_of.of(ident, scene)
-        program, held = on_zones(owner, programs[number], wishes, obstacles)
-        program, more = on_sends(plan, owner, program, wishes)
+        program, held = on_zones(owner, programs[number], wishes, obstacles, holds)
+        program, more = on_sends(plan, owner, program, wishes, obstacles, holds, held)
         programs[number] = program
         bindings += held + more
     new = changed(owner, programs=tuple(programs.values()))

@@ -3,45 +3,83 @@
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from vastzone.core.midi import pitch
+from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Keybed, Program, Zone
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.limits import most
-from vastzone.core.plan.refs import ref_to
+from vastzone.core.plan.refs import owner_place, ref_to
+from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.shaped import Binding, Obstacle
+from vastzone.core.solve.zone_pieces import KeyWindow, Piece, pieces_of, sharing, wished_window
 
 SAME_RANGE, SAME_END, SAME_VELOCITIES, SAME_NAME, IS_ON = 200, 30, 50, 40, 10
-"""What each agreement counts, beside one for every key that a zone and a wish share."""
+"""What each agreement counts, beside one for every key that a zone and a piece share."""
+ELSEWHERE = -1_000
+"""What a zone counts that lies elsewhere: a new one is better."""
+NEVER = -1_000_000
+WINDOW = ("low", "high", "vel_low", "vel_high", "on")
+
+
+class BedInProgram(NamedTuple):
+    """A keybed of a device in one of its programs, and what must stay as it is there."""
+
+    owner: Device
+    program: Program
+    bed: Keybed
+    holds: Holds
+
+    @property
+    def zones(self) -> list[Zone]:
+        """Its zones."""
+        return [zone for zone in self.program.zones if zone.keybed == self.bed.id]
+
+    def place(self, zone: Zone) -> str:
+        """How the settings of a zone are named."""
+        return owner_place(self.owner.id, "zone", zone.id, self.program.id)
+
+    def keeps(self, zone: Zone, field: str) -> bool:
+        """Whether a field of a zone must stay as it is."""
+        return self.holds.keeps(self.owner, "zone", self.place(zone), field)
+
+    @property
+    def room(self) -> int | None:
+        """How many zones there can be; None where the device does not say."""
+        limit = most(self.owner, "zones")
+        if limit is None:
+            return None
+        return max(0, limit.most - len(self.program.zones)) + len(self.zones)
 
 
 def on_zones(
-    owner: Device, program: Program, wishes: tuple[Wish, ...], obstacles: list[Obstacle]
+    owner: Device,
+    program: Program,
+    wishes: tuple[Wish, ...],
+    obstacles: list[Obstacle],
+    holds: Holds,
 ) -> tuple[Program, list[Binding]]:
     """A program with a zone for each wish of its keybeds; ``obstacles`` gets what does not fit."""
     bindings: list[Binding] = []
-    zones = list(program.zones)
-    limit = most(owner, "zones")
-    count = None if limit is None else limit.most
-    for bed in owner.keybeds:
-        here = _of_bed(wishes, ref_to(owner.id, bed.id))
-        groups = _grouped(here, bed, count)
-        if count is not None and len(groups) > count:
-            sentence = (
-                f"{bed.name} of {owner.name} needs {len(groups)} zones in {program.name} and "
-                f"has {count}."
-            )
-            obstacles.append(Obstacle(tuple(sorted(lookup.ids_of(here))), (), sentence))
+    for keybed in owner.keybeds:
+        bed = BedInProgram(owner, program, keybed, holds)
+        here = _of_bed(wishes, ref_to(owner.id, keybed.id))
+        beyond = _beyond_the_keys(bed, here)
+        if beyond is not None:
+            obstacles.append(beyond)
             continue
-        kept = []
-        for zone in zones:
-            if zone.keybed == bed.id:
-                kept.append(zone)
-        new, bound = _match(owner, program, bed, kept, groups)
-        zones = [zone for zone in zones if zone.keybed != bed.id] + new
+        chosen = _chosen(bed, pieces_of(here, keybed))
+        if chosen is None:
+            obstacles.append(_no_zone(bed, here))
+            continue
+        zones, bound = _set(bed, chosen)
+        others = tuple(zone for zone in program.zones if zone.keybed != keybed.id)
+        program = changed(program, zones=(*others, *zones))
         bindings += bound
-    return changed(program, zones=tuple(zones)), bindings
+    return program, bindings
 
 
 def _of_bed(wishes: tuple[Wish, ...], ref: str) -> list[Wish]:
@@ -53,100 +91,77 @@ def _of_bed(wishes: tuple[Wish, ...], ref: str) -> list[Wish]:
     return bed_wishes
 
 
-class _ZoneWindow(NamedTuple):
-    """Keys and velocities, both ends in."""
-
-    low: int
-    high: int
-    soft: int
-    loud: int
-
-    def meets(self, other: "_ZoneWindow") -> bool:
-        keys = self.low <= other.high and other.low <= self.high
-        return keys and self.soft <= other.loud and other.soft <= self.loud
-
-
-def _window(wish: Wish, bed: Keybed) -> _ZoneWindow:
-    low, high = max(bed.low, wish.lowest), min(bed.high, wish.highest)
-    return _ZoneWindow(low, high, wish.vel_low, wish.vel_high)
-
-
-def _grouped(wishes: list[Wish], bed: Keybed, most: int | None) -> list[list[Wish]]:
-    """One group a zone: a wish each, or where zones are short, wishes that can share one."""
-    if most is None or len(wishes) <= most:
-        return [[wish] for wish in wishes]
-    # First those that ask for the very same keys, then those that could lie in one wider zone.
-    same: dict[object, list[Wish]] = {}
+def _beyond_the_keys(bed: BedInProgram, wishes: list[Wish]) -> Obstacle | None:
     for wish in wishes:
-        same.setdefault((_window(wish, bed), wish.shift), []).append(wish)
-    groups = list(same.values())
-    if len(groups) <= most:
-        return groups
-    like: dict[object, list[Wish]] = {}
-    for group in groups:
-        first = group[0]
-        like.setdefault((first.shift, first.vel_low, first.vel_high), []).extend(group)
-    return list(like.values())
+        window = wished_window(wish, bed.bed)
+        if window.low > window.high:
+            keys = pitch.span(bed.bed.low, bed.bed.high, bed.owner.octaves)
+            sentence = f"{bed.owner.name} has the keys {keys}, and {wish.name} is for others."
+            return Obstacle((wish.id,), (), sentence)
+    return None
 
 
-def _hull(group: list[Wish], bed: Keybed) -> _ZoneWindow:
-    """The smallest window around those of some wishes."""
-    windows = []
-    for wish in group:
-        windows.append(_window(wish, bed))
-    lows, highs, softs, louds = zip(*windows, strict=True)
-    return _ZoneWindow(min(lows), max(highs), min(softs), max(louds))
+def _chosen(bed: BedInProgram, pieces: list[Piece]) -> list[tuple[Piece, Zone | None]] | None:
+    """The zone for each piece, None for a new one; nothing where they cannot be had."""
+    for shared in sharing(pieces):
+        if bed.room is None or len(shared) <= bed.room:
+            chosen = _assigned(bed, shared)
+            if chosen is not None:
+                return chosen
+    return None
 
 
-def _match(
-    owner: Device, program: Program, bed: Keybed, zones: list[Zone], groups: list[list[Wish]]
-) -> tuple[list[Zone], list[Binding]]:
-    """Give each group the zone that fits it best; what is left over is switched off."""
-    bindings: list[Binding] = []
-    chosen = _best_zones(bed, zones, groups)
-    ids = [zone.id for zone in program.zones]
-    matched: dict[str, Zone] = {}
-    for place, group in enumerate(groups):
-        zone = chosen.get(place) or _new_zone(ids, bed, group)
-        ids.append(zone.id)
-        low, high, soft, loud = _hull(group, bed)
-        layer = zone.layer or _overlaps(group, groups, bed)
-        matched[zone.id] = changed(
-            zone, low=low, high=high, vel_low=soft, vel_high=loud, on=True, layer=layer
-        )
-        source = ref_to(owner.id, bed.id)
-        for wish in group:
-            bindings.append(Binding(wish, source, owner.id, program.number, zone.id, True))
-    old = [
-        matched.pop(zone.id) if zone.id in matched else changed(zone, on=False) for zone in zones
-    ]
-    return [*old, *matched.values()], bindings
+def _assigned(bed: BedInProgram, pieces: list[Piece]) -> list[tuple[Piece, Zone | None]] | None:
+    """The zones that fit best, taken together; nothing where a piece is left without."""
+    import numpy as np
+    from scipy.optimize import linear_sum_assignment
 
-
-def _best_zones(bed: Keybed, zones: list[Zone], groups: list[list[Wish]]) -> dict[int, Zone]:
-    """The zone that each group takes over, by the place of the group: the likest pairs first."""
-    pairs = []
-    for place, group in enumerate(groups):
-        for number, zone in enumerate(zones):
-            pairs.append((_likeness(zone, group, bed), -place, -number))
-    chosen: dict[int, Zone] = {}
-    taken: set[int] = set()
-    for likeness, place, number in sorted(pairs, reverse=True):
-        if likeness > 0 and -place not in chosen and -number not in taken:
-            chosen[-place] = zones[-number]
-            taken.add(-number)
+    if not pieces:
+        return []
+    zones = bed.zones
+    new = len(pieces) if bed.room is None else min(len(pieces), bed.room - len(zones))
+    worth = np.zeros((len(pieces), len(zones) + max(0, new)))
+    if worth.shape[1] < len(pieces):
+        return None
+    for row, piece in enumerate(pieces):
+        for column, zone in enumerate(zones):
+            # The slight slope decides between equals, so that the answer is always the same.
+            worth[row, column] = _worth(bed, zone, piece) - 1e-6 * (column + row)
+        if not _can_be_new(bed, piece.window):
+            worth[row, len(zones) :] = NEVER
+    rows, columns = linear_sum_assignment(worth, maximize=True)
+    if worth[rows, columns].min() <= NEVER / 2:
+        return None
+    chosen = []
+    for row, column in zip(rows, columns, strict=True):
+        taken = zones[column] if column < len(zones) else None
+        chosen.append((pieces[row], taken))
     return chosen
 
 
-def _likeness(zone: Zone, group: list[Wish], bed: Keybed) -> int:
+def _can_be_new(bed: BedInProgram, window: KeyWindow) -> bool:
+    """Whether a zone for some keys and velocities can be added."""
+    if scope_of(bed.owner, "zone-range") == "fixed":
+        return False
+    usual = {"vel_low": 1, "vel_high": 127}
+    wanted = _wanted(window)
+    return all(
+        wanted[field] == value or has_field(bed.owner, f"zone/{field}")
+        for field, value in usual.items()
+    )
+
+
+def _worth(bed: BedInProgram, zone: Zone, piece: Piece) -> int:
     """How well a zone fits: keys in common, more where the ends agree."""
-    low, high, soft, loud = _hull(group, bed)
+    wanted = _wanted(piece.window)
+    for field in WINDOW:
+        if getattr(zone, field) != wanted[field] and bed.keeps(zone, field):
+            return NEVER
+    low, high, soft, loud = piece.window
     common = min(high, zone.high) - max(low, zone.low) + 1
     velocities = min(loud, zone.vel_high) - max(soft, zone.vel_low) + 1
-    if common <= 0 or velocities <= 0:
-        return 0
     names = set()
-    for wish in group:
+    for wish in piece.wishes:
         names.add(wish.name.lower())
     agreements = (
         (SAME_RANGE, (low, high) == (zone.low, zone.high)),
@@ -156,16 +171,65 @@ def _likeness(zone: Zone, group: list[Wish], bed: Keybed) -> int:
         (SAME_NAME, zone.name.lower() in names),
         (IS_ON, zone.on),
     )
-    return common + sum(worth for worth, agrees in agreements if agrees)
+    agreed = sum(worth for worth, agrees in agreements if agrees)
+    if common <= 0 or velocities <= 0:
+        return ELSEWHERE + agreed
+    return common + agreed
 
 
-def _new_zone(ids: Iterable[str], bed: Keybed, group: list[Wish]) -> Zone:
-    name = group[0].name
-    low, high, *_ = _hull(group, bed)
-    return Zone(id=lookup.free_id(ids, name), name=name, keybed=bed.id, low=low, high=high)
+def _wanted(window: KeyWindow) -> dict[str, int]:
+    return {
+        "low": window.low,
+        "high": window.high,
+        "vel_low": window.soft,
+        "vel_high": window.loud,
+        "on": True,
+    }
 
 
-def _overlaps(group: list[Wish], groups: list[list[Wish]], bed: Keybed) -> bool:
-    window = _hull(group, bed)
-    others = (other for other in groups if other is not group)
-    return any(window.meets(_hull(other, bed)) for other in others)
+def _set(
+    bed: BedInProgram, chosen: list[tuple[Piece, Zone | None]]
+) -> tuple[list[Zone], list[Binding]]:
+    """The zones as their pieces want them; what is left over is switched off."""
+    bindings: list[Binding] = []
+    ids = [zone.id for zone in bed.program.zones]
+    taken: dict[str, Zone] = {}
+    for piece, there in chosen:
+        zone = there or _new_zone(ids, bed.bed, piece)
+        ids.append(zone.id)
+        others = (other.window for other, _ in chosen if other is not piece)
+        layer = zone.layer or any(piece.window.meets(window) for window in others)
+        taken[zone.id] = changed(zone, **_wanted(piece.window), layer=layer)
+        source = ref_to(bed.owner.id, bed.bed.id)
+        for wish in piece.wishes:
+            bound = Binding(wish, source, bed.owner.id, bed.program.number, zone.id, True)
+            bindings.append(bound)
+    zones = []
+    for zone in bed.zones:
+        stays = zone.id not in taken and bed.keeps(zone, "on")
+        zones.append(taken.pop(zone.id, zone if stays else changed(zone, on=False)))
+    return [*zones, *taken.values()], bindings
+
+
+def _new_zone(ids: Iterable[str], bed: Keybed, piece: Piece) -> Zone:
+    name = piece.wishes[0].name
+    window = piece.window
+    ident = lookup.free_id(ids, name)
+    return Zone(id=ident, name=name, keybed=bed.id, low=window.low, high=window.high)
+
+
+def _no_zone(bed: BedInProgram, wishes: list[Wish]) -> Obstacle:
+    """Why the wishes of a keybed cannot be had in a program."""
+    pieces = list(sharing(pieces_of(wishes, bed.bed)))[-1]
+    kept: list[str] = []
+    for zone in bed.zones:
+        kept.extend(bed.holds.locks(bed.place(zone), WINDOW))
+    named = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
+    where = f"{bed.bed.name} of {bed.owner.name}"
+    if bed.room is not None and len(pieces) > bed.room:
+        sentence = f"{where} needs {len(pieces)} zones in {bed.program.name} and has {bed.room}."
+    elif kept:
+        sentence = f"What is locked in the zones of {where} leaves none for {named}."
+    else:
+        sentence = f"The zones of {where} cannot be changed to what {named} wants of them."
+    return Obstacle(tuple(sorted(lookup.ids_of(wishes))), tuple(kept), sentence)
