@@ -4,6 +4,7 @@ from typing import Any
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, edit_program
+from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.controls import Program, Zone
 from vastzone.core.plan.model.plan import Device
@@ -44,14 +45,19 @@ def split_zone(device: str, program: int, zone: str, key: int) -> Edit:
 
 
 def layer_zone(device: str, program: int, zone: str) -> Edit:
-    """Lay a copy over a zone, both marked as a layer, on the next channel."""
+    """Lay a copy over a zone, both marked as a layer, on the next channel.
+
+    A device with one channel for all its zones has no next one.
+    """
 
     def change(program: Program, owner: Device) -> Program:
         old = lookup.by_id(program.zones, zone, "zone")
         used = set()
         for z in program.zones:
             used.add(z.channel)
-        channel = next((c for c in range(1, 17) if c not in used), old.channel)
+        one_for_all = scope_of(owner, "zone-channel") in ("global", "program", "bank")
+        free = [channel for channel in range(1, 17) if channel not in used]
+        channel = free[0] if free and not one_for_all else old.channel
         copy = changed(
             old,
             id=lookup.free_id(lookup.ids_of(program.zones), f"{old.id}-layer"),
