@@ -121,3 +121,11 @@ def in_none(names: Iterable[str], place: str) -> str:
     """What is in no place of a kind: «A is in no jack», «A and B are in no jack»."""
     different = list(dict.fromkeys(names))
     return f"{listed(different)} {'is' if len(different) == 1 else 'are'} in no {place}"
+
+
+def first_to_last(names: Iterable[str], most: int = 4) -> str:
+    """Names in a row: all of a few, of many the first and the last with their number."""
+    each = list(names)
+    if len(each) <= most:
+        return listed(each, most)
+    return f"{each[0]} … {each[-1]} ({len(each)})"

@@ -99,9 +99,7 @@ def grouped(plan: Plan, touched: Touched) -> tuple[Group, ...]:
     return tuple(groups.values())
 
 
-def scene_clues(
-    plan: Plan, scene: Scene | None, touched: Touched
-) -> tuple[tuple[Mark, Clue], ...]:
+def scene_clues(plan: Plan, scene: Scene | None, touched: Touched) -> tuple[tuple[Mark, Clue], ...]:
     """Every mark of a scene that is not as meant, with each of its causes."""
     return _clued(plan, scene, scene_marks(plan, scene, touched))
 

@@ -90,7 +90,8 @@ def _prove_control(
     spots: Names,
     welcome: Names,
 ) -> Marks:
-    unwished = Unwished(spots, welcome)
+    # A wish takes a control over whole: what else it does is too much.
+    unwished = Unwished((), ()) if here else Unwished(spots, welcome)
     played = [wish for wish in here if wish.plays]
     layers = list(_layers(sendings, {wish.plays or "" for wish in played}))
     marks: list[Mark] = []

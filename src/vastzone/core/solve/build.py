@@ -37,6 +37,7 @@ class Builder(Demands):
             self._roles,
             self.plan.schools.run_from,
             tuple(self._alone),
+            tuple(self._soft.values()),
         )
 
     # what must not meet
@@ -112,7 +113,8 @@ class Builder(Demands):
         if spare & self.needed.get(receiver.ref, set()):
             self._apart[Apart(channel, channel, True)] = None
         elif spare & _answered(receiver, self.needed.get(receiver.ref)):
-            self._apart[Apart(channel, channel, False, tight=receiver.ref)] = None
+            hard = not self._narrowable(receiver)
+            self._apart[Apart(channel, channel, hard, "" if hard else receiver.ref)] = None
 
     def _wished_notes(self, sender: Sender, ref: str) -> set[int]:
         notes: set[int] = set()
@@ -230,13 +232,7 @@ class Builder(Demands):
         channel = self._channel(sender)
         part = None
         if target.part is not None:
-            part = self._part(
-                next(
-                    receiver
-                    for receiver in self._receivers
-                    if receiver.ref == ref_to(device.id, target.part)
-                )
-            )
+            part = self._part(self._receiver(ref_to(device.id, target.part)))
         if channel is None or part is None:
             anchor = channel if channel is not None else self._anchor()
             self._apart[Apart(anchor, anchor, False, unlike=((number, listening),))] = None

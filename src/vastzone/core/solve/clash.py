@@ -10,12 +10,15 @@ from typing import NamedTuple
 import msgspec
 
 from vastzone.core.cache import no_collecting
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.progress import Progress, go_on
-from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
+from vastzone.core.solve.guard import guard
+from vastzone.core.solve.numbers import Attempt, Solution, attempt, best_attempt, lock, solution
 from vastzone.core.solve.reasons import in_words
 
 MOST_ROUNDS = 400
@@ -31,21 +34,42 @@ class Mend(NamedTuple):
 
 
 class Refusal(NamedTuple):
-    """Why the wishes cannot all hold: the smallest set that clashes, and the mends."""
+    """Why the wishes cannot all hold: the smallest set that clashes, and the mends.
+
+    With ``defects`` the fault is the program's own: what it found did not stand its proof.
+    """
 
     sentence: str
     wishes: tuple[str, ...]
     locks: tuple[str, ...]
     mends: tuple[Mend, ...]
+    defects: tuple[str, ...] = ()
 
 
-def work_out(plan: Plan, progress: Progress | None = None) -> Solution | Refusal:
-    """Work out every number, or say why it cannot be done.  Raises Cancelled."""
+def work_out(
+    plan: Plan, progress: Progress | None = None, memory: Memory = NO_MEMORY
+) -> Solution | Refusal:
+    """Work out every number, or say why it cannot be done.  Raises Cancelled.
+
+    By the ``memory`` it is known what plays and is meant without a wish.
+    """
     with no_collecting():
-        tried = attempt(plan, progress)
+        tried = best_attempt(plan, memory, progress)
         if tried.answer is not None:
-            return solution(plan, tried)
+            return _guarded(plan, solution(plan, tried), memory)
         return _refuse(plan, tried, progress)
+
+
+def _guarded(plan: Plan, found: Solution, memory: Memory) -> Solution | Refusal:
+    """What was found, proved; refused where the proof does not bear it out."""
+    guarded = guard(plan, found.plan, memory)
+    if guarded.breaches:
+        sentence = (
+            "Numbers were found, but the proof of them fails, so nothing is changed: "
+            f"{guarded.breaches[0]}"
+        )
+        return Refusal(sentence, (), (), (), guarded.breaches)
+    return found._replace(silences=guarded.silences)
 
 
 def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:

@@ -12,7 +12,7 @@ from vastzone.core.plan.queries.limits import slots_free
 from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.pitch import answers as can_answer
-from vastzone.core.solve.problem import Apart
+from vastzone.core.solve.problem import Apart, SoftDemand
 from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 from vastzone.core.solve.variables import NOTES, Variables, answers
@@ -25,6 +25,7 @@ class Demands(Variables):
         super().__init__(old, shaped, exempt)
         self._exempt = exempt
         self._same: dict[tuple[int, int], None] = {}
+        self._soft: dict[str, SoftDemand] = {}
         self._apart: dict[Apart, None] = {}
         self._alone: dict[tuple[int, int], None] = {}
         self._played = {
@@ -39,16 +40,40 @@ class Demands(Variables):
     def _bind(self, sender: Sender) -> None:
         for binding in sender.bindings:
             wish = binding.wish
-            if wish.moves:
-                self._bind_target(sender, wish.moves)
+            if binding.bond == "free":
                 continue
-            receiver = next(e for e in self._receivers if e.ref == wish.plays)
-            self._velocities_answered(sender, receiver, wish)
-            self._tie_channels(sender, receiver)
+            if wish.moves:
+                self._bind_target(sender, wish.moves, binding)
+                continue
+            receiver = self._receiver(wish.plays or "")
+            if binding.is_wished:
+                self._velocities_answered(sender, receiver, wish)
+            self._tie_channels(sender, receiver, binding)
             if sender.zone is not None:
-                self._bind_keys(sender, sender.zone, receiver, wish)
+                self._bind_keys(sender, sender.zone, receiver, binding)
             else:
-                self._bind_pad(sender, receiver, binding.source, binding.wish.id)
+                self._bind_pad(sender, receiver, binding)
+
+    def _receiver(self, ref: str) -> Receiver:
+        return next(receiver for receiver in self._receivers if receiver.ref == ref)
+
+    def _tie(self, one: int, other: int, binding: Binding) -> None:
+        """Two numbers are the same: always, or as long as something goes on playing."""
+        if binding.bond == "soft":
+            self._soft_demand(binding).same.append((one, other))
+        else:
+            self._same[one, other] = None
+
+    def _allow(self, index: int, values: frozenset[int], binding: Binding) -> None:
+        """A number is one of these: always, or as long as something goes on playing."""
+        if binding.bond == "soft":
+            self._soft_demand(binding).within.append((index, values))
+        else:
+            known = self._variables[index]
+            self._variables[index] = known._replace(domain=known.domain & values)
+
+    def _soft_demand(self, binding: Binding) -> SoftDemand:
+        return self._soft.setdefault(binding.wish.id, SoftDemand(binding.wish.id, [], []))
 
     def _velocities_answered(self, sender: Sender, receiver: Receiver, wish: Wish) -> None:
         part = receiver.part
@@ -60,8 +85,9 @@ class Demands(Variables):
             )
             self.obstacles.append(Obstacle((wish.id,), (), sentence))
 
-    def _bind_keys(self, sender: Sender, zone: Zone, receiver: Receiver, wish: Wish) -> None:
+    def _bind_keys(self, sender: Sender, zone: Zone, receiver: Receiver, binding: Binding) -> None:
         """The part answers the notes of the keys, and its kit holds them."""
+        wish = binding.wish
         low, high = sender.notes
         first = max(low, wish.lowest + zone.shift)
         last = min(high, wish.highest + zone.shift)
@@ -74,7 +100,7 @@ class Demands(Variables):
         self.needed.setdefault(receiver.ref, set()).update(notes)
         self._answers_all(receiver, notes, wish)
         for kit in receiver.kits:
-            missing = self._without_a_sound(receiver, kit, notes)
+            missing = self._without_a_sound(receiver, kit, notes, binding)
             if missing:
                 self._too_few_sounds(sender, kit, notes, missing, wish)
 
@@ -95,7 +121,9 @@ class Demands(Variables):
         )
         self.obstacles.append(Obstacle((wish.id,), locks, sentence))
 
-    def _without_a_sound(self, receiver: Receiver, kit: Kit, notes: range) -> set[int]:
+    def _without_a_sound(
+        self, receiver: Receiver, kit: Kit, notes: range, binding: Binding
+    ) -> set[int]:
         """The notes of some keys on which a kit has nothing; what it has there stays there."""
         on_note = {}
         for sound in kit.sounds:
@@ -103,7 +131,7 @@ class Demands(Variables):
         missing = set()
         for note in notes:
             if note in on_note:
-                self._stays(receiver, kit, on_note[note], note)
+                self._stays(receiver, kit, on_note[note], note, binding)
             else:
                 missing.add(note)
         return missing
@@ -124,64 +152,66 @@ class Demands(Variables):
             sentence += f": it could be wished for {keys}"
         self.obstacles.append(Obstacle((wish.id,), (), f"{sentence}."))
 
-    def _stays(self, receiver: Receiver, kit: Kit, sound: str, note: int) -> None:
+    def _stays(self, receiver: Receiver, kit: Kit, sound: str, note: int, binding: Binding) -> None:
         """A sound of a kit that can be rearranged stays on its note."""
         index = self._sound(receiver, kit, sound)
         if index is not None:
-            known = self._variables[index]
-            self._variables[index] = known._replace(domain=known.domain & {note})
+            self._allow(index, frozenset({note}), binding)
 
-    def _tie_channels(self, sender: Sender, receiver: Receiver) -> None:
+    def _tie_channels(self, sender: Sender, receiver: Receiver, binding: Binding) -> None:
         channel, part = self._channel(sender), self._part(receiver)
         if channel is not None and part is not None:
-            self._same[channel, part] = None
+            self._tie(channel, part, binding)
 
-    def _bind_pad(self, sender: Sender, receiver: Receiver, source: str, ident: str) -> None:
-        wish = next(binding.wish for binding in sender.bindings if binding.wish.id == ident)
+    def _bind_pad(self, sender: Sender, receiver: Receiver, binding: Binding) -> None:
+        wish = binding.wish
         note = self._variable(setting_in(sender.base, "number"), "note", NOTES)
         if wish.sounds:
-            sound = wish.sound(wish.sources.index(source))
-            notes = []
-            for kit in receiver.kits:
-                notes.append(self._sound(receiver, kit, sound))
-            if not notes or None in notes:
-                self.obstacles.append(
-                    Obstacle(
-                        (ident,),
-                        (),
-                        f"{receiver.part.name} in {receiver.device.name} is on a kit without the "
-                        f"sound “{sound}”: choose another kit or another sound.",
-                    )
-                )
-            for index in notes:
-                if index is not None:
-                    self._same[note, index] = None
-                    self._within(receiver, index)
+            self._bind_sound(
+                receiver, note, wish.sound(wish.sources.index(binding.source)), binding
+            )
         elif wish.note is not None:
-            self._bind_pitch(receiver, note, wish, wish.note)
+            self._bind_pitch(receiver, note, wish.note, binding)
         else:
             self._bind_whatever(receiver, wish)
 
-    def _bind_pitch(self, receiver: Receiver, note: int, wish: Wish, sounding: int) -> None:
+    def _bind_sound(self, receiver: Receiver, note: int, sound: str, binding: Binding) -> None:
+        """A pad sends the note of a sound, in every kit that its part is on."""
+        notes = []
+        for kit in receiver.kits:
+            notes.append(self._sound(receiver, kit, sound))
+        if not binding.is_wished:
+            # What plays today need not be in the kits of other scenes.
+            notes = [index for index in notes if index is not None]
+        if not notes or None in notes:
+            sentence = (
+                f"{receiver.part.name} in {receiver.device.name} is on a kit without the sound "
+                f"“{sound}”: choose another kit or another sound."
+            )
+            self.obstacles.append(Obstacle((binding.wish.id,), (), sentence))
+        for index in notes:
+            if index is not None:
+                self._tie(note, index, binding)
+                self._within(receiver, index)
+
+    def _bind_pitch(self, receiver: Receiver, note: int, sounding: int, binding: Binding) -> None:
         """A pad sends the note that sounds the pitch that is wished."""
         # What the part adds is taken off: the wish says what is to be heard.
         wanted = sounding if receiver.kits else sounding - receiver.part.transpose
-        known = self._variables[note]
-        allowed = frozenset({wanted}) & answers(receiver.device)
-        self._variables[note] = known._replace(domain=known.domain & allowed)
+        self._allow(note, frozenset({wanted}) & answers(receiver.device), binding)
         self.needed.setdefault(receiver.ref, set()).add(wanted)
-        self._answers_all(receiver, (wanted,), wish)
+        self._answers_all(receiver, (wanted,), binding.wish)
         for kit in receiver.kits:
             there = next((sound.id for sound in kit.sounds if sound.note == sounding), None)
             if there is not None:
-                self._stays(receiver, kit, there, sounding)
+                self._stays(receiver, kit, there, sounding, binding)
                 continue
             shown = pitch.label(sounding, receiver.device.octaves)
             sentence = (
                 f"{kit.name} of {receiver.device.name} has nothing on {shown}: choose a sound of "
-                f"it for {wish.name}."
+                f"it for {binding.wish.name}."
             )
-            self.obstacles.append(Obstacle((wish.id,), (), sentence))
+            self.obstacles.append(Obstacle((binding.wish.id,), (), sentence))
 
     def _bind_whatever(self, receiver: Receiver, wish: Wish) -> None:
         """A pad without a wished pitch or sound cannot be as meant: it says neither."""
@@ -197,7 +227,7 @@ class Demands(Variables):
             bindings.extend(sender.bindings)
         moves = {}
         for binding in bindings:
-            if binding.wish.moves:
+            if binding.wish.moves and binding.is_wished:
                 moves[binding.wish.moves] = binding.wish.id
         for device in self.plan.devices:
             moved = []
@@ -224,50 +254,52 @@ class Demands(Variables):
         domain = known.domain & frozenset(range(receiver.part.low, receiver.part.high + 1))
         self._variables[sound] = known._replace(domain=domain)
 
-    def _bind_target(self, sender: Sender, moves: str) -> None:
+    def _bind_target(self, sender: Sender, moves: str, binding: Binding) -> None:
         device, thing = read_ref(moves)
         target = lookup.by_id(self._owners[device].targets, thing, "target")
         allowed = self._numbers(sender, target)
+        if not binding.is_wished and sender.send is not None:
+            # What works today may go on as it is, whatever is liked.
+            allowed |= {sender.send.wide}
         number = self._variable(setting_in(sender.base, "number"), "controller", allowed)
         listening = self._controller(device, target)
-        known = self._variables[number]
-        self._variables[number] = known._replace(domain=known.domain & allowed)
-        self._same[number, listening] = None
+        self._allow(number, allowed, binding)
+        self._tie(number, listening, binding)
         if target.role is not None:
             for index in (number, listening):
                 self._roles[index] = self._roles.get(index, frozenset()) | {target.role}
         if target.part is not None:
-            self._bind_channel(sender, ref_to(device, target.part))
+            self._bind_channel(sender, self._receiver(ref_to(device, target.part)), binding)
         elif target.channel is not None:
-            self._fix_channel(sender, target.channel)
+            self._fix_channel(sender, target.channel, binding)
 
-    def _bind_channel(self, sender: Sender, part_ref: str) -> None:
+    def _bind_channel(self, sender: Sender, receiver: Receiver, binding: Binding) -> None:
         """A control reaches the part of its target."""
-        receiver = next(receiver for receiver in self._receivers if receiver.ref == part_ref)
-        if self._channel(sender) is not None:
-            self._tie_channels(sender, receiver)
-        elif not self._zone_plays(sender, receiver.ref):
-            ref = setting_in(sender.base, "channel")
-            index = self._variable(ref, "channel", self._channels(sender))
-            part = self._part(receiver)
-            if part is not None:
-                self._same[index, part] = None
+        part = self._part(receiver)
+        if part is None:
+            return
+        for channel in self._channels_sent(sender, receiver.part.channel, binding):
+            self._tie(channel, part, binding)
 
-    def _fix_channel(self, sender: Sender, channel: int) -> None:
-        index = self._variable(
-            setting_in(sender.base, "channel"), "channel", self._channels(sender)
-        )
-        known = self._variables[index]
-        self._variables[index] = known._replace(domain=known.domain & {channel})
+    def _channels_sent(self, sender: Sender, heard: int | None, binding: Binding) -> list[int]:
+        """The channel of a control; of one that follows the zones, those by which it is heard."""
+        own = self._channel(sender)
+        if own is not None:
+            return [own]
+        if binding.is_wished:
+            return []  # it follows only where all zones play the part that it is for
+        channels = []
+        for other in self._senders:
+            beside = (other.device, other.program) == (sender.device, sender.program)
+            if beside and other.zone is not None and other.zone.channel == heard:
+                channel = self._channel(other)
+                if channel is not None:
+                    channels.append(channel)
+        return channels
 
-    def _zone_plays(self, sender: Sender, ref: str) -> bool:
-        """Whether a zone of the same program plays a part, so that its channel is followed."""
-        return any(
-            s.zone is not None
-            and (s.device, s.program) == (sender.device, sender.program)
-            and any(binding.wish.plays == ref for binding in s.bindings)
-            for s in self._senders
-        )
+    def _fix_channel(self, sender: Sender, channel: int, binding: Binding) -> None:
+        for index in self._channels_sent(sender, channel, binding):
+            self._allow(index, frozenset({channel}), binding)
 
     def _kits(self, receiver: Receiver) -> None:
         """Every sound of a kit on a note of its own."""

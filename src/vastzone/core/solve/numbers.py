@@ -1,9 +1,12 @@
 """All numbers worked out together: what comes out, and how it is put into the plan."""
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 import msgspec
 
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.settings import set_numbers
 from vastzone.core.plan.fields.dials import Dial, dials, records
@@ -17,12 +20,14 @@ from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import owner_place, read_ref, setting_in
 from vastzone.core.progress import Progress
 from vastzone.core.solve.build import Builder, wide_range
+from vastzone.core.solve.guard import Silence, silent_words
 from vastzone.core.solve.outputs import choose_ways
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
 from vastzone.core.solve.reasons import Why
-from vastzone.core.solve.search import Answer, solve
-from vastzone.core.solve.shaped import Obstacle, Shaped
+from vastzone.core.solve.search import Answer, silenced, solve
+from vastzone.core.solve.shaped import Bond, Obstacle, Shaped
+from vastzone.core.solve.standing import is_stand_in
 from vastzone.core.solve.structure import shape
 
 
@@ -39,13 +44,20 @@ class Solution(NamedTuple):
     """A plan in which every wish holds and nothing else sounds, and what changes for it.
 
     ``numbers`` are those that change; ``others`` are changes that are not numbers, in words;
-    ``gap`` is 0 when the answer is proved to be the best.
+    ``gap`` is 0 when the answer is proved to be the best.  ``silences`` are what plays today
+    without a wish and would fall silent: to be told first.
     """
 
     plan: Plan
     numbers: tuple[Number, ...]
     others: tuple[str, ...]
     gap: float
+    silences: tuple[Silence, ...] = ()
+
+    @property
+    def warnings(self) -> tuple[str, ...]:
+        """What would fall silent, in sentences."""
+        return silent_words(self.plan, self.silences)
 
     def edit(self) -> Edit:
         """All of it as one undo step."""
@@ -68,9 +80,14 @@ def attempt(
     progress: Progress | None = None,
     only_feasible: bool = False,
     exempt: frozenset[str] = frozenset(),
+    memory: Memory = NO_MEMORY,
+    bond_of: Callable[[str], Bond] = lambda _: "free",
 ) -> Attempt:
-    """Try to work the numbers out.  Raises Cancelled when ``progress`` says so."""
-    shaped = choose_shifts(choose_ways(shape(plan, exempt)))
+    """Try to work the numbers out.  Raises Cancelled when ``progress`` says so.
+
+    ``bond_of`` says of each sound that plays without a wish how it is bound.
+    """
+    shaped = choose_shifts(choose_ways(shape(plan, exempt, memory, bond_of)))
     if shaped.obstacles:
         return Attempt(shaped, None, None, None, {}, shaped.obstacles)
     builder = Builder(plan, shaped, exempt)
@@ -79,9 +96,48 @@ def attempt(
         return Attempt(shaped, problem, None, None, {}, tuple(builder.obstacles))
     groups = contract(problem)
     answer = None
-    if groups.clash is None:
+    if groups.clash is None and not problem.soft:
         answer = solve(problem, groups, plan.schools, progress, only_feasible)
     return Attempt(shaped, problem, groups, answer, builder.needed, ())
+
+
+def best_attempt(plan: Plan, memory: Memory, progress: Progress | None = None) -> Attempt:
+    """Try with all that plays today going on, else with the fewest sounds that fall silent."""
+    given_up: set[str] = set()
+
+    def kept(wish: str) -> Bond:
+        return "free" if wish in given_up else "kept"
+
+    def soft(wish: str) -> Bond:
+        return "free" if wish in given_up else "soft"
+
+    tried = attempt(plan, progress, memory=memory, bond_of=kept)
+    while hindering := _stand_ins_among(tried.obstacles) - given_up:
+        given_up |= hindering
+        tried = attempt(plan, progress, memory=memory, bond_of=kept)
+    if tried.answer is not None or not _stands(tried):
+        return tried
+    tried = attempt(plan, progress, memory=memory, bond_of=soft)
+    silent = None
+    if tried.problem is not None and tried.groups is not None and tried.groups.clash is None:
+        silent = silenced(tried.problem, tried.groups, plan.schools, progress)
+    if silent is None:
+        return attempt(plan, progress, memory=memory)
+    given_up |= silent
+    return attempt(plan, progress, memory=memory, bond_of=kept)
+
+
+def _stand_ins_among(obstacles: tuple[Obstacle, ...]) -> set[str]:
+    """What plays without a wish and stands in the way."""
+    named: set[str] = set()
+    for obstacle in obstacles:
+        named.update(wish for wish in obstacle.wishes if is_stand_in(wish))
+    return named
+
+
+def _stands(tried: Attempt) -> bool:
+    """Whether anything was to go on playing."""
+    return any(binding.bond == "kept" for binding in tried.shaped.bindings)
 
 
 def solution(plan: Plan, tried: Attempt) -> Solution:

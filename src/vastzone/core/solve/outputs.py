@@ -52,6 +52,8 @@ def _carried(shaped: Shaped) -> Carried:
     """What each zone and each send carries."""
     carried: Carried = {}
     for binding in shaped.bindings:
+        if binding.bond == "free":
+            continue
         key = (binding.device, binding.program, binding.thing, binding.is_zone)
         carried.setdefault(key, []).append(binding)
     return carried

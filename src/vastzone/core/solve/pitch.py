@@ -57,7 +57,7 @@ def choose_shifts(shaped: Shaped) -> Shaped:
     kits = {receiver.ref for receiver in receivers(plan) if receiver.kits}
     edges: dict[Node, list[tuple[Node, int, Binding]]] = {}
     for binding in shaped.bindings:
-        if binding.is_zone and binding.wish.plays:
+        if binding.is_zone and binding.wish.plays and binding.bond != "free":
             zone: Node = ("zone", binding.device, str(binding.program), binding.thing)
             kind = "kit" if binding.wish.plays in kits else "part"
             part: Node = (kind, *read_ref(binding.wish.plays))

@@ -42,6 +42,14 @@ class Apart(NamedTuple):
     unlike: tuple[tuple[int, int], ...] = ()
 
 
+class SoftDemand(NamedTuple):
+    """What goes on playing only if these numbers are the same, and those are among some values."""
+
+    wish: str
+    same: list[tuple[int, int]]
+    within: list[tuple[int, frozenset[int]]]
+
+
 class Taste(NamedTuple):
     """What the schools look at: groups of channel variables on one bus, device or program."""
 
@@ -61,6 +69,7 @@ class Problem(NamedTuple):
     roles: dict[int, frozenset[int]]
     run_from: int
     alone: tuple[tuple[int, int], ...]
+    soft: tuple[SoftDemand, ...] = ()
 
 
 class Groups(NamedTuple):

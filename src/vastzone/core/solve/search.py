@@ -16,7 +16,7 @@ from vastzone.core.midi.controllers import CONTROLLERS, LAST_CONTROLLER
 from vastzone.core.plan.model.wishes import Schools
 from vastzone.core.progress import Progress
 from vastzone.core.solve.constraints import SearchResult, search
-from vastzone.core.solve.problem import Apart, Groups, Problem
+from vastzone.core.solve.problem import Apart, Groups, Problem, SoftDemand
 
 DIALLED = 1_000
 """A number that the device holds weighs more than one that was only planned."""
@@ -55,6 +55,23 @@ class Model:
         self._hits: set[tuple[int, str]] = set()
         self._cliques(self._aparts())
         self._own_channels()
+        self.goes_on: dict[str, Any] = {}
+        for demand in problem.soft:
+            self.goes_on[demand.wish] = self._soft(demand)
+
+    def _soft(self, demand: SoftDemand) -> Any:
+        """A literal under which what plays today goes on."""
+        goes_on = self.cp.new_bool_var("")
+        for one, other in demand.same:
+            a, b = self.groups.of[one], self.groups.of[other]
+            for value in sorted(self.groups.domains[a]):
+                there = [self.x[b, value]] if (b, value) in self.x else []
+                self.cp.add_bool_or([goes_on.negated(), self.x[a, value].negated(), *there])
+        for index, values in demand.within:
+            group = self.groups.of[index]
+            for value in sorted(self.groups.domains[group] - values):
+                self.cp.add_bool_or([goes_on.negated(), self.x[group, value].negated()])
+        return goes_on
 
     def _aparts(self) -> set[tuple[int, int]]:
         """Pairs of groups that differ; what may be kept apart in other ways is stated at once."""
@@ -329,6 +346,23 @@ def solve(
         # Time may run out before tastes are weighed: the first answer holds all the same.
         best = second or first
     return _answer(model, best, changes, max(first.gap, best.gap))
+
+
+def silenced(
+    problem: Problem, groups: Groups, schools: Schools, progress: Progress | None = None
+) -> frozenset[str] | None:
+    """The fewest stand-ins that cannot go on playing; None where no numbers hold at all.
+
+    Raises Cancelled.
+    """
+    model = Model(problem, groups, schools)
+    if not model.possible:
+        return None
+    costs: Costs = {goes_on.negated(): 1 for goes_on in model.goes_on.values()}
+    found = _run(model, costs, progress, "What goes on playing", 0.1)
+    if found is None:
+        return None
+    return frozenset(wish for wish, goes_on in model.goes_on.items() if not found.true(goes_on))
 
 
 def _answer(model: Model, best: SearchResult, changes: int, gap: float) -> Answer:

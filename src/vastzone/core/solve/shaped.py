@@ -1,13 +1,20 @@
 """What carries the wishes, and what keeps them from being carried."""
 
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 
+Bond = Literal["wished", "kept", "soft", "free"]
+"""How a sound is bound: by a wish; as what plays today and must go on, is to go on if it can, or
+may do as it likes."""
+
 
 class Binding(NamedTuple):
-    """A wish carried by a zone or send (``thing``) of a program."""
+    """A wish carried by a zone or send (``thing``) of a program.
+
+    What plays without a wish has a stand-in for one, and another ``bond``.
+    """
 
     wish: Wish
     source: str
@@ -15,6 +22,12 @@ class Binding(NamedTuple):
     program: int
     thing: str
     is_zone: bool
+    bond: Bond = "wished"
+
+    @property
+    def is_wished(self) -> bool:
+        """Whether somebody wished it."""
+        return self.bond == "wished"
 
 
 class Obstacle(NamedTuple):

@@ -4,6 +4,10 @@ Every wish of a keybed gets a zone in each program that its scenes are on, every
 a send; what no wish wants is switched off.  What is there already is used where it fits.
 """
 
+from collections.abc import Callable
+
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.plan.edits.edit import with_device
 from vastzone.core.plan.edits.scenes import choose_program, free_program, program_copy
 from vastzone.core.plan.model.checked import changed
@@ -15,15 +19,22 @@ from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
 from vastzone.core.plan.refs import device_of
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.sends_for_wishes import on_sends
-from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
+from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
+from vastzone.core.solve.standing import standing
 from vastzone.core.solve.zones_for_wishes import on_zones
 
 
-def shape(plan: Plan, exempt: frozenset[str] = frozenset()) -> Shaped:
+def shape(
+    plan: Plan,
+    exempt: frozenset[str] = frozenset(),
+    memory: Memory = NO_MEMORY,
+    bond_of: Callable[[str], Bond] = lambda _: "kept",
+) -> Shaped:
     """Put zones, sends and programs in place for every wish.
 
     ``exempt`` are the sources and parts of wishes that are left out while causes are sought:
-    what they do meanwhile does not matter.
+    what they do meanwhile does not matter.  By the ``memory`` it is known what plays and is meant
+    without a wish; ``bond_of`` says of each such sound how it is bound.
     """
     bindings: list[Binding] = []
     obstacles: list[Obstacle] = []
@@ -31,10 +42,24 @@ def shape(plan: Plan, exempt: frozenset[str] = frozenset()) -> Shaped:
     for ident in [device.id for device in plan.devices if device.programs]:
         plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked
-        plan, bound, blocked = _fill(plan, ident, wanted, holds)
+    kept = []
+    for binding in standing(plan, memory):
+        kept.append(binding._replace(bond=bond_of(binding.wish.id)))
+    for ident in [device.id for device in plan.devices if device.programs]:
+        plan, bound, blocked = _fill(plan, ident, wanted, holds, kept)
         bindings += bound
         obstacles += blocked
+    bindings += (binding for binding in kept if _still_there(plan, binding))
     return Shaped(plan, tuple(bindings), tuple(obstacles))
+
+
+def _still_there(plan: Plan, binding: Binding) -> bool:
+    """Whether what plays without a wish was not taken over by one."""
+    if not binding.is_zone:
+        return True
+    zone = lookup.zone(lookup.device(plan, binding.device), binding.program, binding.thing)
+    wish = binding.wish
+    return zone.on and zone.low <= wish.lowest and wish.highest <= zone.high
 
 
 class _Wanted:
@@ -106,7 +131,7 @@ def _copy_program(
 
 
 def _fill(
-    plan: Plan, ident: str, wanted_of: _Wanted, holds: Holds
+    plan: Plan, ident: str, wanted_of: _Wanted, holds: Holds, kept: list[Binding]
 ) -> tuple[Plan, list[Binding], list[Obstacle]]:
     """Zones and sends for each program of a device that a scene is on."""
     owner = lookup.device(plan, ident)
@@ -124,9 +149,20 @@ def _fill(
             continue
         done.add(number)
         wishes = wanted_of.of(ident, scene)
-        program, held = on_zones(owner, programs[number], wishes, obstacles, holds)
+        playing = _zones_playing(kept, ident, number)
+        program, held = on_zones(owner, programs[number], wishes, obstacles, holds, playing)
         program, more = on_sends(plan, owner, program, wishes, obstacles, holds, held)
         programs[number] = program
         bindings += held + more
     new = changed(owner, programs=tuple(programs.values()))
     return with_device(plan, owner, new), bindings, obstacles
+
+
+def _zones_playing(kept: list[Binding], device: str, program: int) -> frozenset[str]:
+    """The zones of a program that play without a wish and are to go on."""
+    zones = set()
+    for binding in kept:
+        here = (binding.device, binding.program) == (device, program)
+        if here and binding.is_zone and binding.bond != "free":
+            zones.add(binding.thing)
+    return frozenset(zones)

@@ -21,17 +21,23 @@ SAME_RANGE, SAME_END, SAME_VELOCITIES, SAME_NAME, IS_ON = 200, 30, 50, 40, 10
 """What each agreement counts, beside one for every key that a zone and a piece share."""
 ELSEWHERE = -1_000
 """What a zone counts that lies elsewhere: a new one is better."""
+STANDING = -10_000
+"""What a zone counts that plays something else which is meant to go on."""
 NEVER = -1_000_000
 WINDOW = ("low", "high", "vel_low", "vel_high", "on")
 
 
 class BedInProgram(NamedTuple):
-    """A keybed of a device in one of its programs, and what must stay as it is there."""
+    """A keybed of a device in one of its programs, and what must stay as it is there.
+
+    The zones ``playing`` are meant to go on though nobody wished them.
+    """
 
     owner: Device
     program: Program
     bed: Keybed
     holds: Holds
+    playing: frozenset[str]
 
     @property
     def zones(self) -> list[Zone]:
@@ -61,11 +67,15 @@ def on_zones(
     wishes: tuple[Wish, ...],
     obstacles: list[Obstacle],
     holds: Holds,
+    playing: frozenset[str],
 ) -> tuple[Program, list[Binding]]:
-    """A program with a zone for each wish of its keybeds; ``obstacles`` gets what does not fit."""
+    """A program with a zone for each wish of its keybeds; ``obstacles`` gets what does not fit.
+
+    The zones ``playing`` go on as they are, where no wish needs them.
+    """
     bindings: list[Binding] = []
     for keybed in owner.keybeds:
-        bed = BedInProgram(owner, program, keybed, holds)
+        bed = BedInProgram(owner, program, keybed, holds, playing)
         here = _of_bed(wishes, ref_to(owner.id, keybed.id))
         beyond = _beyond_the_keys(bed, here)
         if beyond is not None:
@@ -172,6 +182,8 @@ def _worth(bed: BedInProgram, zone: Zone, piece: Piece) -> int:
         (IS_ON, zone.on),
     )
     agreed = sum(worth for worth, agrees in agreements if agrees)
+    if zone.id in bed.playing:
+        return agreed + STANDING
     if common <= 0 or velocities <= 0:
         return ELSEWHERE + agreed
     return common + agreed
@@ -206,7 +218,7 @@ def _set(
             bindings.append(bound)
     zones = []
     for zone in bed.zones:
-        stays = zone.id not in taken and bed.keeps(zone, "on")
+        stays = zone.id not in taken and (zone.id in bed.playing or bed.keeps(zone, "on"))
         zones.append(taken.pop(zone.id, zone if stays else changed(zone, on=False)))
     return [*zones, *taken.values()], bindings
 

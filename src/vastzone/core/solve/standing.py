@@ -1,0 +1,206 @@
+"""What plays without a wish and is meant to go on: fills, kits, what was made by hand.
+
+Each such sound stands in as a wish of its own while numbers are worked out, so that it is kept by
+the same demands.
+"""
+
+from collections import Counter
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from vastzone.core.cache import derived
+from vastzone.core.engine.compile import runs_of
+from vastzone.core.engine.controls import control_table
+from vastzone.core.engine.outside_programs import Shell
+from vastzone.core.engine.receivers import Outsides, Receivers, outsides, programs_at, world_on
+from vastzone.core.engine.tables import Landing, Sending
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import Names, touched_in
+from vastzone.core.plan.model.controls import Keybed, Program
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.wishes_in_scenes import WishesOfSources, wishes_of
+from vastzone.core.plan.refs import read_ref, ref_to, thing_of
+from vastzone.core.proof.unwished import is_heard, spots_of, welcome_in
+from vastzone.core.solve.shaped import Binding
+
+MARK = "standing!"
+"""How the names of stand-ins begin: no wish of a plan has such a name."""
+
+
+def is_stand_in(wish: str) -> bool:
+    """Whether a wish, by its name, only stands in for what nobody wished."""
+    return wish.startswith(MARK)
+
+
+def standing(plan: Plan, memory: Memory) -> tuple[Binding, ...]:
+    """Every sound and movement that is meant without a wish, in each program that a scene is on.
+
+    What sounds twice is not as meant, and does not stand.
+    """
+    found: dict[Binding, None] = {}
+    for here in _places(plan, memory):
+        for binding in here.controls():
+            found[binding] = None
+        for binding in here.keybeds():
+            found[binding] = None
+    return tuple(found)
+
+
+class _Place(NamedTuple):
+    """A device in one of its programs, in one scene."""
+
+    device: Device
+    shell: Shell
+    program: Program
+    world: Receivers
+    wishes: WishesOfSources
+    spots: Names
+    welcome: Names
+
+    def controls(self) -> Iterator[Binding]:
+        """What its controls play and move."""
+        table = control_table(self.shell, self.program, self.world)
+        own = self.wishes.get(self.device.id, ())
+        wished = {(source, wish.bank) for wish in own for source in wish.sources}
+        for (ref, bank), sendings in table.items():
+            # A wish takes a control over whole.
+            if (ref, bank) not in wished:
+                yield from self._of_control(ref, bank, sendings)
+
+    def _of_control(self, ref: str, bank: int, sendings: tuple[Sending, ...]) -> Iterator[Binding]:
+        landings: list[tuple[str, Landing]] = []
+        hearings: list[tuple[str, str]] = []
+        for sending in sendings:
+            thing = sending.send.thing
+            for note in sending.notes:
+                landings.extend((thing, landing) for landing in note.landings)
+            for motion in sending.motions:
+                targets = [hearing.ref for hearing in motion.hearings if hearing.target]
+                hearings.extend((thing, target) for target in targets)
+        every = [landing for _, landing in landings]
+        for thing, landing in landings:
+            alone = not any(_doubles(landing, other) for other in every)
+            if alone and is_heard(landing, ()) and self._is_meant(thing, landing.ref):
+                yield self._binding(self._sounding(ref, bank, landing), ref, thing)
+        moved = Counter(target for _, target in hearings)
+        for thing, target in hearings:
+            if moved[target] == 1 and self._is_meant(thing, target):
+                wish = self._stand_in(ref, f"{bank}.{target}", bank)
+                yield self._binding(_moving(wish, target), ref, thing)
+
+    def _is_meant(self, spot: str, ref: str) -> bool:
+        return spot in self.spots or ref in self.welcome
+
+    def _sounding(self, ref: str, bank: int, landing: Landing) -> Wish:
+        sound = _sound_of(self.world, landing)
+        wish = self._stand_in(ref, f"{bank}.{landing.ref}.{landing.note}", bank)
+        return _playing(wish, landing, sound)
+
+    def _stand_in(self, ref: str, what: str, bank: int) -> Wish:
+        ident = f"{MARK}{ref}.{self.program.id}.{what}"
+        return Wish(id=ident, name=_name_of(self.device, ref), sources=(ref,), bank=bank)
+
+    def _binding(self, wish: Wish, ref: str, thing: str, is_zone: bool = False) -> Binding:
+        return Binding(wish, ref, self.device.id, self.program.number, thing, is_zone, "kept")
+
+    def keybeds(self) -> Iterator[Binding]:
+        """What its zones play on keys that nobody wished for anything."""
+        beds = runs_of(self.shell, self.program, self.world)
+        for bed, runs in zip(self.shell.keybeds, beds, strict=True):
+            ref = ref_to(self.device.id, bed.id)
+            wishes = [wish for wish in self.wishes.get(ref, ()) if wish.plays]
+            for run in runs:
+                zone = run.emission.origin
+                if any(w.lowest <= run.high and run.low <= w.highest for w in wishes):
+                    continue
+                if not any(zone == there.id for there in self.program.zones):
+                    continue
+                for landing in run.emission.landings:
+                    leaks = bool(wishes) and f"zone.{zone}" not in self.spots
+                    if leaks or not self._is_meant(f"zone.{zone}", landing.ref):
+                        continue
+                    wish = self._of_keys(bed, ref, run.low, run.high, landing)
+                    yield self._binding(wish, ref, zone, True)
+
+    def _of_keys(self, bed: Keybed, ref: str, low: int, high: int, landing: Landing) -> Wish:
+        ident = f"{MARK}{ref}.{self.program.id}.{low}.{landing.ref}.{landing.note}"
+        return Wish(
+            id=ident,
+            name=bed.name,
+            sources=(ref,),
+            plays=landing.ref,
+            low=low,
+            high=high,
+            shift=landing.note,
+            vel_low=landing.low,
+            vel_high=landing.high,
+        )
+
+
+def _places(plan: Plan, memory: Memory) -> Iterator[_Place]:
+    """Every device in each program and surroundings that occur in a scene, once."""
+    touched = touched_in(plan, memory)
+    outside: Outsides = outsides(plan)
+    seen: set[tuple[int, int, int]] = set()
+    for scene in plan.scenes or (None,):
+        wishes = wishes_of(plan)[scene.id if scene else ""]
+        programs = programs_at(plan, scene)
+        world = world_on(outside, programs)
+        welcome = welcome_in(world, touched.ends)
+        for place, program in enumerate(programs):
+            device, shell = plan.devices[place], outside.shells[place]
+            own = wishes.get(device.id, ())
+            if program is None or (id(program), id(world), id(own)) in seen:
+                continue
+            seen.add((id(program), id(world), id(own)))
+            spots = spots_of(device.programs, program, touched.devices[place])
+            if spots or welcome:
+                yield _Place(device, shell, program, world, wishes, spots, welcome)
+
+
+def _doubles(landing: Landing, other: Landing) -> bool:
+    """Whether another landing sounds the same at some velocity."""
+    same = (landing.ref, landing.note) == (other.ref, other.note)
+    return other is not landing and same and landing.low <= other.high and other.low <= landing.high
+
+
+@derived(1024)
+def _kit_sounds(world: Receivers, ref: str) -> tuple[tuple[int, str], ...]:
+    """The sounds of the kit that a part is on, by note."""
+    for heard in world.by_device.values():
+        for channel in heard.by_channel:
+            for listener in channel:
+                if listener.ref == ref and listener.kit is not None:
+                    return tuple((sound.note, sound.id) for sound in listener.kit.sounds)
+    return ()
+
+
+def _sound_of(world: Receivers, landing: Landing) -> str:
+    """The sound of a kit that a landing calls; nothing where the part is on none."""
+    return dict(_kit_sounds(world, landing.ref)).get(landing.note, "")
+
+
+def _playing(wish: Wish, landing: Landing, sound: str) -> Wish:
+    sounds = (sound,) if sound else ()
+    return Wish(
+        id=wish.id,
+        name=wish.name,
+        sources=wish.sources,
+        bank=wish.bank,
+        plays=landing.ref,
+        sounds=sounds,
+        note=None if sound else landing.note,
+        vel_low=landing.low,
+        vel_high=landing.high,
+    )
+
+
+def _moving(wish: Wish, target: str) -> Wish:
+    return Wish(id=wish.id, name=wish.name, sources=wish.sources, bank=wish.bank, moves=target)
+
+
+def _name_of(device: Device, ref: str) -> str:
+    control = lookup.find(device.controls, thing_of(ref))
+    return control.name if control else read_ref(ref).thing
