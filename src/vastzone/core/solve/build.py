@@ -1,8 +1,9 @@
 """From senders and listeners to the problem."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 
 from vastzone.core.midi.wide import SHARED
+from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
@@ -27,12 +28,13 @@ class Builder(Demands):
             self._keep_apart(sender, tied)
         self._keep_controllers_apart()
         self._keep_alone()
+        tastes = tuple(self._tastes())
         return Problem(
             tuple(self._variables),
             tuple(self._same),
             tuple(self._apart),
             self._tight_costs(),
-            tuple(self._tastes()),
+            tastes,
             frozenset(self._rhythm),
             self._roles,
             self.plan.schools.run_from,
@@ -49,6 +51,7 @@ class Builder(Demands):
         if channel is None:
             return
         meant = frozenset(binding.wish.plays for binding in sender.bindings)
+        bound = frozenset(b.wish.plays for b in sender.bindings if b.bond != "free")
         like = self._like(sender, tied, channel, meant)
         if like in self._judged:
             return
@@ -57,8 +60,9 @@ class Builder(Demands):
             # What is left out while causes are sought may sound as it likes, unless a wish plays
             # it.
             left_out = receiver.ref in self._exempt and receiver.ref not in self._played
-            if receiver.ref in meant and not left_out:
-                self._apart_from_own_kit(sender, receiver, channel)
+            if receiver.ref in meant:
+                if receiver.ref in bound and not left_out:
+                    self._apart_from_own_kit(sender, receiver, channel)
             elif not left_out and self._velocities_meet(sender, receiver):
                 self._apart_from(sender, receiver, channel)
 
@@ -112,7 +116,7 @@ class Builder(Demands):
         # These keys sound what the part must answer for others: no range can keep them out.
         if spare & self.needed.get(receiver.ref, set()):
             self._apart[Apart(channel, channel, True)] = None
-        elif spare & _answered(receiver, self.needed.get(receiver.ref)):
+        elif spare & self._answered(receiver):
             hard = not self._narrowable(receiver)
             self._apart[Apart(channel, channel, hard, "" if hard else receiver.ref)] = None
 
@@ -133,7 +137,7 @@ class Builder(Demands):
             self._apart_from_kit(sender, receiver, channel, part)
             return
         open_note = self._open_note(sender)
-        wide, narrow = _answered(receiver, self.needed.get(receiver.ref)), self._hull(receiver.ref)
+        wide, narrow = self._answered(receiver), self._hull(receiver.ref)
         can_narrow = bool(narrow) and self._narrowable(receiver)
         if open_note is not None:
             # The note is still open: it may lie anywhere the part does not answer in the end.
@@ -149,6 +153,12 @@ class Builder(Demands):
             hard = bool(sent & narrow) or not can_narrow
             self._apart[Apart(channel, part, hard, "" if hard else receiver.ref)] = None
 
+    def _answered(self, receiver: Receiver) -> set[int]:
+        """What a part answers once its range is lengthened just as far as wishes need."""
+        needed = range_needed(receiver.device, receiver.ref, self.needed)
+        low, high = wide_range(receiver.part.low, receiver.part.high, needed)
+        return set(range(low, high + 1))
+
     def _hull(self, ref: str) -> set[int]:
         needed = self.needed.get(ref)
         return set(range(min(needed), max(needed) + 1)) if needed else set()
@@ -158,7 +168,12 @@ class Builder(Demands):
         ends = []
         for end in ("low", "high"):
             ends.append(setting_in(place, end))
-        return all(self._dials[ref].scope != "fixed" and ref not in self._locked for ref in ends)
+        for ref in ends:
+            dial = self._dials[ref]
+            # A range that all parts of the device share is not narrowed for one of them.
+            if dial.scope in ("fixed", "global") or dial.slot in self._locked:
+                return False
+        return True
 
     def _open_note(self, sender: Sender) -> int | None:
         if sender.zone is not None:
@@ -187,7 +202,7 @@ class Builder(Demands):
     def _answering_sounds(self, receiver: Receiver) -> list[int]:
         """The notes of all sounds that a part can answer."""
         notes: dict[int, None] = {}
-        answered = _answered(receiver, self.needed.get(receiver.ref))
+        answered = self._answered(receiver)
         for kit in receiver.kits:
             for sound in kit.sounds:
                 if kit.fixed and sound.note not in answered:
@@ -275,7 +290,8 @@ class Builder(Demands):
             return
         bundles: dict[tuple[str, int], list[int]] = {}
         for sender in self._senders:
-            channel = self._channel(sender) if sender.bindings else None
+            wished = any(binding.is_wished for binding in sender.bindings)
+            channel = self._channel(sender) if wished else None
             if channel is not None:
                 key = (sender.device, sender.program if school == "program" else 0)
                 bundles.setdefault(key, []).append(channel)
@@ -295,12 +311,16 @@ def _differing(one: tuple[int, int], other: tuple[int, int]) -> int:
     return sum(a != b for a, b in zip(one, other, strict=True))
 
 
-def _answered(receiver: Receiver, needed: set[int] | None) -> set[int]:
-    """What a part answers once its range is lengthened just as far as wishes need."""
-    low, high = wide_range(receiver.part.low, receiver.part.high, needed)
-    return set(range(low, high + 1))
+def range_needed(device: Device, ref: str, needed: Mapping[str, set[int]]) -> set[int]:
+    """The notes that a part has to answer, or all parts where they share one range."""
+    if scope_of(device, "part-range") != "global":
+        return needed.get(ref, set())
+    together: set[int] = set()
+    for part in device.parts:
+        together |= needed.get(ref_to(device.id, part.id), set())
+    return together
 
 
-def wide_range(low: int, high: int, needed: set[int] | None) -> tuple[int, int]:
+def wide_range(low: int, high: int, needed: set[int]) -> tuple[int, int]:
     """A range lengthened to cover the notes needed."""
     return (min(low, *needed), max(high, *needed)) if needed else (low, high)

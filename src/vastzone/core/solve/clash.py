@@ -77,7 +77,7 @@ def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
     wishes, locks = _names("wish", clashing), _names("lock", clashing)
     sentence = tried.obstacles[0].sentence if tried.obstacles else _sentence(plan, wishes, locks)
     only = _restricted(plan, clashing)
-    again = attempt(only, None, True, _sources(plan))
+    again = attempt(only, None, True, _left_out(plan, clashing))
     if again.obstacles:
         sentence = again.obstacles[0].sentence
     return Refusal(sentence, wishes, locks, tuple(_mends(plan, clashing, ways_out)))
@@ -120,14 +120,15 @@ def _items(plan: Plan) -> list[Item]:
     return [("wish", wish.id) for wish in plan.wishes] + locked
 
 
-def _sources(plan: Plan) -> frozenset[str]:
-    """What every wish begins at and ends at."""
-    ends = set()
+def _left_out(plan: Plan, kept: frozenset[Item] | list[Item]) -> frozenset[str]:
+    """What the wishes that are not kept begin at and end at."""
+    keeping = set(kept)
+    ends: set[str] = set()
     for wish in plan.wishes:
-        for end in (wish.plays, wish.moves):
-            if end:
-                ends.add(end)
-    return frozenset(source for wish in plan.wishes for source in wish.sources) | ends
+        if ("wish", wish.id) not in keeping:
+            ends.update(wish.sources)
+            ends.update(end for end in (wish.plays, wish.moves) if end)
+    return frozenset(ends)
 
 
 def _restricted(plan: Plan, kept: frozenset[Item] | list[Item]) -> Plan:
@@ -145,7 +146,8 @@ def _restricted(plan: Plan, kept: frozenset[Item] | list[Item]) -> Plan:
 
 def can_hold(plan: Plan, kept: frozenset[Item] | list[Item]) -> bool:
     """Whether some of a plan's wishes and locks can hold together."""
-    return attempt(_restricted(plan, kept), None, True, _sources(plan)).answer is not None
+    only = _restricted(plan, kept)
+    return attempt(only, None, True, _left_out(plan, kept)).answer is not None
 
 
 def smallest(

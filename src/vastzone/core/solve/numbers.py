@@ -9,7 +9,13 @@ from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.settings import set_numbers
-from vastzone.core.plan.fields.dials import Dial, dials, records
+from vastzone.core.plan.fields.dials import (
+    Dial,
+    device_dials,
+    dials,
+    records,
+    shares_settings,
+)
 from vastzone.core.plan.fields.values import MISSING, Stored
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Program
@@ -17,9 +23,9 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import SettingRecord
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
-from vastzone.core.plan.refs import owner_place, read_ref, setting_in
+from vastzone.core.plan.refs import owner_place, place_of_setting, ref_to, setting_in
 from vastzone.core.progress import Progress
-from vastzone.core.solve.build import Builder, wide_range
+from vastzone.core.solve.build import Builder, range_needed, wide_range
 from vastzone.core.solve.guard import Silence, silent_words
 from vastzone.core.solve.outputs import choose_ways
 from vastzone.core.solve.pitch import choose_shifts
@@ -27,7 +33,7 @@ from vastzone.core.solve.problem import Groups, Problem, contract
 from vastzone.core.solve.reasons import Why
 from vastzone.core.solve.search import Answer, silenced, solve
 from vastzone.core.solve.shaped import Bond, Obstacle, Shaped
-from vastzone.core.solve.standing import is_stand_in
+from vastzone.core.solve.standing import is_stand_in, place_of_end, place_of_sender
 from vastzone.core.solve.structure import shape
 
 
@@ -149,11 +155,11 @@ def solution(plan: Plan, tried: Attempt) -> Solution:
             if not (variable.family != "channel" and value == variable.value):
                 values[ref] = value
     values |= _ranges(tried)
-    solved = set_numbers(_kept(tried.shaped.plan, values), "Work out numbers").change(
-        tried.shaped.plan
-    )
+    values = _everywhere(tried.shaped.plan, values)
+    changes = _kept(tried.shaped.plan, values)
+    solved = set_numbers(changes, "Work out numbers").change(tried.shaped.plan)
     numbers = _numbers(plan, solved, tried)
-    noted = _noted(plan, solved, numbers)
+    noted = _noted(plan, solved, numbers, _standing_places(tried.shaped))
     return Solution(noted, numbers, tuple(_others(plan, solved)), tried.answer.gap)
 
 
@@ -169,15 +175,35 @@ def _kept(plan: Plan, values: dict[str, int]) -> dict[str, int]:
 def _ranges(tried: Attempt) -> dict[str, int]:
     """The ranges of parts: lengthened to what wishes need, or narrowed to just that."""
     values = {}
-    for ref, needed in tried.needed.items():
-        device, ident = read_ref(ref)
-        part = lookup.part(lookup.device(tried.shaped.plan, device), ident)
+    for owner, part in lookup.parts(tried.shaped.plan):
+        ref = ref_to(owner.id, part.id)
+        needed = range_needed(owner, ref, tried.needed)
+        if not needed:
+            continue
         low, high = wide_range(part.low, part.high, needed)
         if tried.answer is not None and ref in tried.answer.tight:
             low, high = min(needed), max(needed)
-        values[setting_in(owner_place(device, "part", ident), "low")] = low
-        values[setting_in(owner_place(device, "part", ident), "high")] = high
+        place = owner_place(owner.id, "part", part.id)
+        values[setting_in(place, "low")] = low
+        values[setting_in(place, "high")] = high
     return values
+
+
+def _everywhere(plan: Plan, values: dict[str, int]) -> dict[str, int]:
+    """Numbers with all others that are one with them in their device."""
+    sharing = {device.id for device in plan.devices if shares_settings(device)}
+    slots: dict[tuple[str, ...], int] = {}
+    there = dials(plan)
+    for ref, value in values.items():
+        if there[ref].owner.device.id in sharing:
+            slots[there[ref].slot] = value
+    spread = dict(values)
+    for device in plan.devices:
+        if device.id in sharing:
+            for dial in device_dials(device):
+                if dial.slot in slots:
+                    spread[dial.ref] = slots[dial.slot]
+    return spread
 
 
 def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
@@ -196,15 +222,30 @@ def _as_new(dial: Dial) -> bool:
     return dial.is_usual or dial.value in (0, MISSING)
 
 
-def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...]) -> Plan:
-    """The records of what changes: worked out, with the reason."""
+def _standing_places(shaped: Shaped) -> frozenset[str]:
+    """What the settings are named after that let play what nobody wished."""
+    places: set[str] = set()
+    for binding in shaped.bindings:
+        if binding.bond == "kept":
+            places |= {place_of_sender(shaped.plan, binding), place_of_end(binding.wish)}
+    return frozenset(places)
+
+
+def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], standing: frozenset[str]) -> Plan:
+    """The records of what changes: worked out, with the reason.
+
+    What somebody set by hand and what only had to follow stays his: only the reason is recorded.
+    """
     now = dials(new)
     by_ref: dict[str, SettingRecord] = {}
     for ref, setting in records(old).items():
         if ref in now:
             by_ref[ref] = setting
     for number in numbers:
-        by_ref[number.ref] = noted(number.ref, number.reason)
+        record = noted(number.ref, number.reason)
+        if place_of_setting(number.ref) in standing:
+            record = changed(record, hold="free")
+        by_ref[number.ref] = record
     return msgspec.structs.replace(new, settings=tuple(by_ref[r] for r in sorted(by_ref)))
 
 

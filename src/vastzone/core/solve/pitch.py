@@ -12,6 +12,7 @@ from vastzone.core.plan.edits.devices import set_part
 from vastzone.core.plan.edits.zones import set_zone
 from vastzone.core.plan.fields.dials import record, scope_of
 from vastzone.core.plan.model.controls import Zone
+from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes
@@ -21,8 +22,9 @@ from vastzone.core.solve.senders import receivers
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 
 Node = tuple[str, ...]
-"""A zone («zone», device, program, zone), a part («part», device, part) or one on a kit («kit»,
-device, part), which sounds every note as it comes."""
+"""A zone («zone», device, program, zone), a part («part», device, part), all parts of a device that
+transposes them together («parts», device), or a part on a kit («kit», device, part), which sounds
+every note as it comes."""
 FARTHEST = 60
 """How many semitones from where they are numbers are tried, either way."""
 OCTAVES = range(-5, 6)
@@ -59,8 +61,7 @@ def choose_shifts(shaped: Shaped) -> Shaped:
     for binding in shaped.bindings:
         if binding.is_zone and binding.wish.plays and binding.bond != "free":
             zone: Node = ("zone", binding.device, str(binding.program), binding.thing)
-            kind = "kit" if binding.wish.plays in kits else "part"
-            part: Node = (kind, *read_ref(binding.wish.plays))
+            part = _part_node(plan, binding.wish.plays, kits)
             edges.setdefault(zone, []).append((part, binding.wish.shift, binding))
             edges.setdefault(part, []).append((zone, binding.wish.shift, binding))
     left = dict.fromkeys(edges)
@@ -78,6 +79,15 @@ def choose_shifts(shaped: Shaped) -> Shaped:
                 if value != _current(plan, node).now:
                     plan = _set(plan, node, value)
     return shaped._replace(plan=plan, obstacles=tuple(obstacles))
+
+
+def _part_node(plan: Plan, ref: str, kits: set[str]) -> Node:
+    """The node of a part; parts that are transposed all together are one."""
+    device, part = read_ref(ref)
+    if ref in kits:
+        return "kit", device, part
+    together = scope_of(lookup.device(plan, device), "part-shift") == "global"
+    return ("parts", device) if together else ("part", device, part)
 
 
 def _walk(
@@ -103,17 +113,27 @@ def _current(plan: Plan, node: Node) -> Shift:
     if node[0] == "kit":
         return Shift(0, frozenset({0}))
     owner = lookup.device(plan, node[1])
-    holds = Holds(plan)
-    if node[0] == "part":
-        part = lookup.part(owner, node[2])
-        place = owner_place(owner.id, "part", part.id)
-        if holds.keeps(owner, "part", place, "transpose"):
-            return Shift(part.transpose, frozenset({part.transpose}))
-        return Shift(part.transpose, frozenset(range(-FARTHEST, FARTHEST + 1)))
+    if node[0] in ("part", "parts"):
+        return _current_of_parts(plan, owner, _parts_of(owner, node))
     zone = lookup.zone(owner, int(node[2]), node[3])
     octaves, semitones = _ways_to_shift(plan, owner, int(node[2]), zone)
     possible = {12 * octave + semitone for octave in octaves for semitone in semitones}
     return Shift(zone.shift, frozenset(possible))
+
+
+def _parts_of(owner: Device, node: Node) -> tuple[Part, ...]:
+    """The parts that a node stands for."""
+    return owner.parts if node[0] == "parts" else (lookup.part(owner, node[2]),)
+
+
+def _current_of_parts(plan: Plan, owner: Device, parts: tuple[Part, ...]) -> Shift:
+    holds = Holds(plan)
+    possible = frozenset(range(-FARTHEST, FARTHEST + 1))
+    for part in parts:
+        place = owner_place(owner.id, "part", part.id)
+        if holds.keeps(owner, "part", place, "transpose"):
+            possible &= {part.transpose}
+    return Shift(parts[0].transpose, possible)
 
 
 def _ways_to_shift(
@@ -229,8 +249,10 @@ def _obstacle(plan: Plan, bindings: list[Binding]) -> Obstacle:
 
 def _set(plan: Plan, node: Node, value: int) -> Plan:
     owner = lookup.device(plan, node[1])
-    if node[0] == "part":
-        return set_part(owner.id, node[2], "Transpose", transpose=value).change(plan)
+    if node[0] in ("part", "parts"):
+        for part in _parts_of(owner, node):
+            plan = set_part(owner.id, part.id, "Transpose", transpose=value).change(plan)
+        return plan
     zone = lookup.zone(owner, int(node[2]), node[3])
     octaves, semitones = _ways_to_shift(plan, owner, int(node[2]), zone)
     best: tuple[tuple[int, int], dict[str, int]] | None = None

@@ -1,9 +1,10 @@
 """What controls send for their wishes: in layers where one message cannot carry them all."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from vastzone.core.midi.wide import FINE_SENT
+from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.fields.send_fields import MESSAGE_WORDS
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
@@ -18,6 +19,7 @@ from vastzone.core.proof.modes import pair_remark
 from vastzone.core.response.wished import Ends, covers, ends_for, reached, step_of, wished_ends
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.shaped import Binding, Obstacle
+from vastzone.core.solve.zone_pieces import KeyWindow, without_overlap
 
 SET = ("message", "channel", "mode", "low", "high", "vel_low", "vel_high")
 """The fields that are set here; numbers and channels are worked out later."""
@@ -103,13 +105,8 @@ def _played_by_zones(bindings: list[Binding]) -> dict[str, frozenset[str]]:
 
 
 def _of_control(wishes: tuple[Wish, ...], ref: str) -> list[Wish]:
-    """The wishes of a control; those that say the same once."""
-    said: dict[object, Wish] = {}
-    for wish in wishes:
-        if ref in wish.sources:
-            window = (wish.vel_low, wish.vel_high, wish.from_value, wish.to_value)
-            said.setdefault((wish.bank, wish.plays, wish.moves, _sound_of(wish, ref), window), wish)
-    return list(said.values())
+    """The wishes of a control."""
+    return [wish for wish in wishes if ref in wish.sources]
 
 
 def _on_a_channel(send: Send) -> Send:
@@ -117,62 +114,111 @@ def _on_a_channel(send: Send) -> Send:
     return changed(send, channel=1) if send.message == "note" and send.channel is None else send
 
 
-Layer = tuple[Send, list[Wish]]
+class Load(NamedTuple):
+    """What one message has to carry: wishes, at some velocities."""
+
+    wishes: tuple[Wish, ...]
+    soft: int = 1
+    loud: int = 127
+
+    @property
+    def first(self) -> Wish:
+        """One that stands for all."""
+        return self.wishes[0]
+
+
+Layer = tuple[Send, tuple[Wish, ...]]
 
 
 def _layers(here: ControlInProgram, wishes: list[Wish], obstacles: list[Obstacle]) -> list[Layer]:
     """What a control sends in each layer, with the wishes that this carries."""
-    groups = _grouped(here, wishes)
+    loads = _loads(here, wishes)
+    contradiction = _contradiction(here, loads)
+    if contradiction is not None:
+        obstacles.append(contradiction)
     there = here.sends
     layers: list[Layer] = []
-    for group, old in zip(groups, _likest(here, groups), strict=True):
+    for load, old in zip(loads, _likest(here, loads), strict=True):
         taken = {send.layer for send, _ in layers} | {send.layer for send in there}
-        new = _carrying(here, old, group, _free_layer(taken))
-        layers.append((new, group))
-        obstacle = _obstacle(here, old, new, group)
+        new = _carrying(here, old, load, _free_layer(taken))
+        layers.append((new, load.wishes))
+        obstacle = _obstacle(here, old, new, load)
         if obstacle is not None:
             obstacles.append(obstacle)
     used = {send.layer for send, _ in layers}
-    plays = any(wish.plays for wish in wishes)
     for send in there:
-        # What else the pad would sound is not wished.
+        # What else the control would sound is not wished.
         place = send_place(here.owner.id, here.program.id, send.thing)
-        idle = send.layer not in used and send.message == "note" and plays
+        idle = send.layer not in used and send.message == "note"
         if idle and not here.holds.keeps(here.owner, "send", place, "message"):
-            layers.append((changed(send, message="none"), []))
+            layers.append((changed(send, message="none"), ()))
     return layers
+
+
+def _contradiction(here: ControlInProgram, loads: list[Load]) -> Obstacle | None:
+    """Two wishes that want one target over different ranges from one control."""
+    moved: dict[str, Wish] = {}
+    for load in loads:
+        for wish in load.wishes:
+            before = moved.setdefault(wish.moves or wish.id, wish)
+            if wish.moves and before not in load.wishes:
+                sentence = (
+                    f"{before.name} and {wish.name} want different ranges of one target from "
+                    f"{here.control.name} of {here.owner.name}: leave one out."
+                )
+                return Obstacle((before.id, wish.id), (), sentence)
+    return None
 
 
 def _free_layer(taken: set[int]) -> int:
     return next(layer for layer in range(len(taken) + 1) if layer not in taken)
 
 
-def _grouped(here: ControlInProgram, wishes: list[Wish]) -> list[list[Wish]]:
+def _loads(here: ControlInProgram, wishes: list[Wish]) -> list[Load]:
     """Wishes of one control in one bank, those together that one message can carry."""
-    groups: list[list[Wish]] = []
-    for wish in wishes:
-        fits = (g for g in groups if all(_shares(here, wish, other) for other in g))
-        group = next(fits, None)
-        if group is None:
-            groups.append([wish])
+    loads: list[Load] = []
+    for new in _single_loads(here, wishes):
+        for place, load in enumerate(loads):
+            if all(_shares(here, load, new, wish) for wish in load.wishes):
+                loads[place] = load._replace(wishes=(*load.wishes, *new.wishes))
+                break
         else:
-            group.append(wish)
-    return groups
+            loads.append(new)
+    return loads
 
 
-def _likest(here: ControlInProgram, groups: list[list[Wish]]) -> list[Send | None]:
-    """What is sent already that each group takes over, so that the fewest fields change."""
+def _single_loads(here: ControlInProgram, wishes: list[Wish]) -> Iterator[Load]:
+    """What each wish wants to be carried; of those that say the same, no velocity twice."""
+    same: dict[object, list[Wish]] = {}
+    for wish in wishes:
+        key = wish.id if wish.moves else (wish.plays, _sound_of(wish, here.ref))
+        same.setdefault(key, []).append(wish)
+    for group in same.values():
+        windows = [KeyWindow(0, 0, wish.vel_low, wish.vel_high) for wish in group]
+        if group[0].moves:
+            yield Load(tuple(group))
+            continue
+        for window in without_overlap(windows):
+            carried = []
+            for wish, own in zip(group, windows, strict=True):
+                if window.meets(own):
+                    carried.append(wish)
+            yield Load(tuple(carried), window.soft, window.loud)
+
+
+def _likest(here: ControlInProgram, loads: list[Load]) -> list[Send | None]:
+    """What is sent already that each load takes over, so that the fewest fields change."""
     import numpy as np
     from scipy.optimize import linear_sum_assignment
 
     there = here.sends
-    chosen: list[Send | None] = [None] * len(groups)
+    chosen: list[Send | None] = [None] * len(loads)
     if not there:
         return chosen
-    changes = np.zeros((len(groups), len(there)))
-    for row, group in enumerate(groups):
+    changes = np.zeros((len(loads), len(there)))
+    for row, load in enumerate(loads):
         for column, send in enumerate(there):
-            new = _carrying(here, send, group, send.layer)
+            new = _carrying(here, send, load, send.layer)
             kept = _kept_fields(here, send, new)
             count = len(_changed_fields(send, new)) + 100 * len(kept)
             # The slight slope decides between equals, so that the answer is always the same.
@@ -197,32 +243,46 @@ def _kept_fields(here: ControlInProgram, old: Send, new: Send) -> list[str]:
     return kept
 
 
-def _carrying(here: ControlInProgram, old: Send | None, group: list[Wish], layer: int) -> Send:
-    """What a control sends in one layer so that it can carry a group of wishes."""
-    first = group[0]
+def _carrying(here: ControlInProgram, old: Send | None, load: Load, layer: int) -> Send:
+    """What a control sends in one layer so that it can carry a load."""
+    first = load.first
     target = here.target(first)
     message = "note" if target is None else target.answers
-    send = old or Send(control=here.control.id, bank=here.bank, layer=layer, message=message)
-    mode = _mode(here, send.mode, group)
+    beside = _channel_beside(here)
+    new = Send(
+        control=here.control.id, bank=here.bank, layer=layer, message=message, channel=beside
+    )
+    send = old or new
+    mode = _mode(here, send.mode, load.wishes)
     if target is None:
         return changed(
             send,
             message=message,
             mode=mode,
             channel=send.channel or _channel_of(here, first),
-            vel_low=first.vel_low,
-            vel_high=first.vel_high,
+            vel_low=load.soft,
+            vel_high=load.loud,
         )
     channel = send.channel
     if channel is None and not _may_follow(here, first, target):
         channel = _channel_of(here, first)
     send = changed(send, message=message, mode=mode, channel=channel, page=target.page)
-    return _over_its_range(here, send, group)
+    return _over_its_range(here, send, load.wishes)
 
 
-def _over_its_range(here: ControlInProgram, send: Send, group: list[Wish]) -> Send:
+def _channel_beside(here: ControlInProgram) -> int | None:
+    """The channel of other controls, in a device where it is one for some together."""
+    if scope_of(here.owner, "send-channel") in ("control", "fixed"):
+        return None
+    for send in here.program.sends:
+        if send.channel is not None:
+            return send.channel
+    return None
+
+
+def _over_its_range(here: ControlInProgram, send: Send, wishes: tuple[Wish, ...]) -> Send:
     """A send with ends that bring its targets where they are wished; as it is where it does."""
-    for wish in group:
+    for wish in wishes:
         target = here.target(wish)
         if target is None or target.mode != "continuous" or _covers(send, wish, target):
             continue
@@ -250,9 +310,9 @@ def _sent_ends(wish: Wish, target: Target, downwards: bool) -> Ends:
     return (high, low) if downwards and _is_whole(wish) else (low, high)
 
 
-def _mode(here: ControlInProgram, now: Mode, group: list[Wish]) -> Mode:
+def _mode(here: ControlInProgram, now: Mode, wishes: tuple[Wish, ...]) -> Mode:
     """The mode, momentary where it does not work with all that it reaches."""
-    for wish in group:
+    for wish in wishes:
         device, thing = here.party(wish)
         target = here.target(wish)
         receiver = lookup.part(device, thing).trigger if target is None else target.mode
@@ -286,21 +346,22 @@ def _may_follow(here: ControlInProgram, wish: Wish, target: Target) -> bool:
     return all_play and (part.channel is not None or len(zones) == 1)
 
 
-def _shares(here: ControlInProgram, wish: Wish, other: Wish) -> bool:
+def _shares(here: ControlInProgram, load: Load, new: Load, other: Wish) -> bool:
     """Whether one message can carry two wishes: one kind, one window, no two sounds of a part."""
+    wish = new.first
     if bool(wish.plays) is not bool(other.plays):
         return False
     target, beside = here.target(wish), here.target(other)
     if target is not None and beside is not None:
         return _share_a_movement(wish, target, other, beside)
-    if (wish.vel_low, wish.vel_high) != (other.vel_low, other.vel_high):
+    if (load.soft, load.loud) != (new.soft, new.loud):
         return False
-    return wish.plays != other.plays or _sound_of(wish, here.ref) == _sound_of(other, here.ref)
+    return wish.plays != other.plays
 
 
 def _share_a_movement(wish: Wish, target: Target, other: Wish, beside: Target) -> bool:
     """Whether one movement brings two targets where they are wished."""
-    if target.answers != beside.answers or wish.moves == other.moves:
+    if target.answers != beside.answers:
         return False
     if "rpn" in target.answers and target.wide != beside.wide:
         return False
@@ -317,10 +378,9 @@ def _sound_of(wish: Wish, ref: str) -> str | int | None:
     return wish.note
 
 
-def _obstacle(
-    here: ControlInProgram, old: Send | None, new: Send, group: list[Wish]
-) -> Obstacle | None:
+def _obstacle(here: ControlInProgram, old: Send | None, new: Send, load: Load) -> Obstacle | None:
     """Why a control cannot send what carries some wishes."""
+    group = load.wishes
     wishes = tuple(wish.id for wish in group)
     name = f"{here.control.name} of {here.owner.name}"
     wished = " and ".join(dict.fromkeys(wish.name for wish in group[:4]))

@@ -21,7 +21,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.wishes_in_scenes import WishesOfSources, wishes_of
-from vastzone.core.plan.refs import read_ref, ref_to, thing_of
+from vastzone.core.plan.refs import owner_place, read_ref, ref_to, send_place, thing_of
 from vastzone.core.proof.unwished import is_heard, spots_of, welcome_in
 from vastzone.core.solve.shaped import Binding
 
@@ -204,3 +204,17 @@ def _moving(wish: Wish, target: str) -> Wish:
 def _name_of(device: Device, ref: str) -> str:
     control = lookup.find(device.controls, thing_of(ref))
     return control.name if control else read_ref(ref).thing
+
+
+def place_of_sender(plan: Plan, binding: Binding) -> str:
+    """What the settings of the zone or send of a binding are named after."""
+    program = lookup.program_id(lookup.device(plan, binding.device), binding.program)
+    if binding.is_zone:
+        return owner_place(binding.device, "zone", binding.thing, program)
+    return send_place(binding.device, program, binding.thing)
+
+
+def place_of_end(wish: Wish) -> str:
+    """What the settings of the part or target that a wish ends at are named after."""
+    device, thing = read_ref(wish.plays or wish.moves or "")
+    return owner_place(device, "part" if wish.plays else "target", thing)

@@ -10,6 +10,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes, kept_channels, kept_controllers
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
+from vastzone.core.solve.holds import locked
 from vastzone.core.solve.problem import Family, Variable
 from vastzone.core.solve.senders import Receiver, Sender, receivers, senders
 from vastzone.core.solve.shaped import Shaped
@@ -26,7 +27,7 @@ class Variables:
         self.plan: Plan = shaped.plan
         self._before = open_dials(old)
         self._dials = open_dials(shaped.plan)
-        self._locked = {r for r, s in records(shaped.plan).items() if s.hold == "locked"}
+        self._locked = self._locked_slots()
         self._free_channels: dict[frozenset[str], frozenset[int]] = {}
         self._index: dict[tuple[str, ...], int] = {}
         self._variables: list[Variable] = []
@@ -51,21 +52,30 @@ class Variables:
         index = self._index[dial.slot]
         known = self._variables[index]
         if ref not in known.refs:
-            fixed = ref in self._locked
-            domain = frozenset({dial.number}) if fixed else known.domain
-            self._variables[index] = known._replace(
-                refs=(*known.refs, ref), locked=known.locked or fixed, domain=known.domain & domain
-            )
+            self._variables[index] = known._replace(refs=(*known.refs, ref))
         return index
 
+    def _locked_slots(self) -> dict[tuple[str, ...], frozenset[int]]:
+        """The values at which numbers are locked; a number that is in several places is one."""
+        slots: dict[tuple[str, ...], set[int]] = {}
+        for ref in locked(self.plan):
+            dial = self._dials.get(ref)
+            if dial is not None:
+                slots.setdefault(dial.slot, set()).add(dial.number)
+        return {slot: frozenset(values) for slot, values in slots.items()}
+
     def _new(self, dial: Dial, family: Family, allowed: frozenset[int]) -> Variable:
-        locked = dial.ref in self._locked
-        fixed = locked or dial.scope == "fixed"
-        domain = frozenset({dial.number}) if fixed else allowed
+        held = self._locked.get(dial.slot)
+        domain = allowed
+        if held is not None:
+            # One that is locked at two values in two places has none that keeps both.
+            domain = held if len(held) == 1 else frozenset()
+        elif dial.scope == "fixed":
+            domain = frozenset({dial.number})
         was = dial.number if dial.ref in self._before else None
         known = records(self.plan).get(dial.ref)
         settled = known is not None and known.hold == "worked out"
-        return Variable(family, (dial.ref,), dial.number, was, domain, locked, settled)
+        return Variable(family, (dial.ref,), dial.number, was, domain, held is not None, settled)
 
     def _channel(self, sender: Sender) -> int | None:
         """The channel variable of a sender; None for a control that follows the zones."""
