@@ -160,7 +160,11 @@ def hay_cart():
     recorder = device(
         "recorder",
         "computer",
-        parts=(Part(id="takes", name="Takes all", tag="RE", channel=None, layer=True),),
+        parts=(
+            Part(
+                id="takes", name="Takes", tag="RE", channel=None, layer=True, receives="takes all"
+            ),
+        ),
     )
     plugs = tuple(Plug(pad=f"p-{n}", input=f"skua:in-{n}") for n in (1, 2, 3))
     return Plan(

@@ -6,9 +6,11 @@ from vastzone.core.midi.wide import SHARED
 from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
 from vastzone.core.solve.demands import Demands
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
+from vastzone.core.solve.runs import Lie, lie_of
 from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.variables import NOTES
 
@@ -37,9 +39,9 @@ class Builder(Demands):
             tastes,
             frozenset(self._rhythm),
             self._roles,
-            self.plan.schools.run_from,
             tuple(self._alone),
             tuple(self._soft.values()),
+            self._lies(),
         )
 
     # what must not meet
@@ -60,6 +62,7 @@ class Builder(Demands):
             # What is left out while causes are sought may sound as it likes, unless a wish plays
             # it.
             left_out = receiver.ref in self._exempt and receiver.ref not in self._played
+            left_out = left_out or receiver.part.receives == "takes all"
             if receiver.ref in meant:
                 if receiver.ref in bound and not left_out:
                     self._apart_from_own_kit(sender, receiver, channel)
@@ -77,7 +80,7 @@ class Builder(Demands):
     def _tied(self) -> dict[int, int]:
         """The group of each variable so far; senders of one group are judged once."""
         groups = contract(
-            Problem(tuple(self._variables), tuple(self._same), (), {}, (), frozenset(), {}, 0, ())
+            Problem(tuple(self._variables), tuple(self._same), (), {}, (), frozenset(), {}, ())
         )
         return dict(enumerate(groups.of))
 
@@ -228,7 +231,7 @@ class Builder(Demands):
                 ref = ref_to(device.id, target.id)
                 # A target without a number listens to nothing until a wish gives it one.
                 listens = target.controller is not None or ref in moved
-                if listens and ref not in meant:
+                if listens and ref not in meant and target.receives != "takes all":
                     self._apart_from_target(sender, device, target)
 
     def _targets_reached(self, sender: Sender) -> Iterator[tuple[Device, Target]]:
@@ -244,15 +247,30 @@ class Builder(Demands):
         allowed = frozenset(range(120))
         number = self._variable(ref, "controller", allowed)
         listening = self._controller(device.id, target)
-        channel = self._channel(sender)
-        part = None
+        heard = self._heard_on(device, target)
+        for channel in self._channels_of(sender):
+            # A target that listens everywhere hears every channel that is sent on.
+            there = channel if heard is None else heard
+            self._apart[Apart(channel, there, False, unlike=((number, listening),))] = None
+
+    def _heard_on(self, device: Device, target: Target) -> int | None:
+        """The channel variable of a target; None where it listens on all channels."""
         if target.part is not None:
-            part = self._part(self._receiver(ref_to(device.id, target.part)))
-        if channel is None or part is None:
-            anchor = channel if channel is not None else self._anchor()
-            self._apart[Apart(anchor, anchor, False, unlike=((number, listening),))] = None
-        else:
-            self._apart[Apart(channel, part, False, unlike=((number, listening),))] = None
+            return self._part(self._receiver(ref_to(device.id, target.part)))
+        return None if target.channel is None else self._constant(target.channel)
+
+    def _channels_of(self, sender: Sender) -> list[int]:
+        """The channel variables on which a control sends: its own, or those of the zones."""
+        own = self._channel(sender)
+        if own is not None:
+            return [own]
+        channels = []
+        for other in self._senders:
+            beside = (other.device, other.program) == (sender.device, sender.program)
+            channel = self._channel(other) if beside and other.zone is not None else None
+            if channel is not None:
+                channels.append(channel)
+        return channels
 
     def _keep_alone(self) -> None:
         """Parts that want a channel of their own share it with no other part they could meet."""
@@ -271,6 +289,20 @@ class Builder(Demands):
             self._alone[min(mine, theirs), max(mine, theirs)] = None
 
     # tastes
+
+    def _lies(self) -> dict[int, Lie]:
+        """Where the control lies that sends each note or controller."""
+        lies: dict[int, Lie] = {}
+        for sender in self._senders:
+            slot = self._dials[setting_in(sender.base, "number")].slot if sender.send else ()
+            index = self._index.get(slot)
+            if index is None or sender.send is None:
+                continue
+            device = self._owners[sender.device]
+            control = lookup.by_id(device.controls, sender.send.control, "control")
+            lie = lie_of(self.plan, device, control, sender.send.bank)
+            lies[index] = min(lie, lies.get(index, lie))
+        return lies
 
     def _tight_costs(self) -> dict[str, int]:
         costs = {}

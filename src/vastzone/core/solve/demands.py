@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.controls import Zone
 from vastzone.core.plan.model.parts import Kit
@@ -21,8 +23,14 @@ from vastzone.core.solve.variables import NOTES, Variables, answers
 class Demands(Variables):
     """Collects what has to hold for every wish."""
 
-    def __init__(self, old: Plan, shaped: Shaped, exempt: frozenset[str] = frozenset()) -> None:
-        super().__init__(old, shaped, exempt)
+    def __init__(
+        self,
+        old: Plan,
+        shaped: Shaped,
+        exempt: frozenset[str] = frozenset(),
+        memory: Memory = NO_MEMORY,
+    ) -> None:
+        super().__init__(old, shaped, exempt, memory)
         self._exempt = exempt
         self._same: dict[tuple[int, int], None] = {}
         self._soft: dict[str, SoftDemand] = {}

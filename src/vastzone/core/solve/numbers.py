@@ -96,7 +96,7 @@ def attempt(
     shaped = choose_shifts(choose_ways(shape(plan, exempt, memory, bond_of)))
     if shaped.obstacles:
         return Attempt(shaped, None, None, None, {}, shaped.obstacles)
-    builder = Builder(plan, shaped, exempt)
+    builder = Builder(plan, shaped, exempt, memory)
     problem = builder.build()
     if builder.obstacles:
         return Attempt(shaped, problem, None, None, {}, tuple(builder.obstacles))
@@ -126,7 +126,7 @@ def best_attempt(plan: Plan, memory: Memory, progress: Progress | None = None) -
     tried = attempt(plan, progress, memory=memory, bond_of=soft)
     silent = None
     if tried.problem is not None and tried.groups is not None and tried.groups.clash is None:
-        silent = silenced(tried.problem, tried.groups, plan.schools, progress)
+        silent = silenced(tried.problem, tried.groups, progress)
     if silent is None:
         return attempt(plan, progress, memory=memory)
     given_up |= silent

@@ -5,25 +5,28 @@ says; variables that a wish ties together are one group.  ``Apart`` keeps two se
 listeners from meeting: on different channels, or, where that is possible, by notes.
 """
 
+from collections.abc import Mapping
 from typing import Literal, NamedTuple
+
+from vastzone.core.solve.runs import Lie
 
 Family = Literal["channel", "note", "controller"]
 
 
 class Variable(NamedTuple):
-    """One number: the settings that it is, its value now, what the device holds, its values.
+    """One number: the settings that it is, its value now, what it is counted against, its values.
 
-    ``held`` is None where the device holds nothing yet, so that any value costs nothing;
-    ``settled`` numbers have been worked out before and stay where they can.
+    ``held`` is what the device holds, ``before`` what the plan says; either is None where there is
+    nothing yet, or where a receiver learns what comes, so that any value costs nothing.
     """
 
     family: Family
     refs: tuple[str, ...]
     value: int
     held: int | None
+    before: int | None
     domain: frozenset[int]
     locked: bool
-    settled: bool = False
 
 
 class Apart(NamedTuple):
@@ -58,7 +61,10 @@ class Taste(NamedTuple):
 
 
 class Problem(NamedTuple):
-    """Everything that the solver needs; indices point into ``variables``."""
+    """Everything that the solver needs; indices point into ``variables``.
+
+    ``lies`` says where the control lies that sends a number.
+    """
 
     variables: tuple[Variable, ...]
     same: tuple[tuple[int, int], ...]
@@ -67,9 +73,9 @@ class Problem(NamedTuple):
     tastes: tuple[Taste, ...]
     rhythm: frozenset[int]
     roles: dict[int, frozenset[int]]
-    run_from: int
     alone: tuple[tuple[int, int], ...]
     soft: tuple[SoftDemand, ...] = ()
+    lies: Mapping[int, Lie] = {}
 
 
 class Groups(NamedTuple):

@@ -6,6 +6,7 @@ from vastzone.core.engine.network import network
 from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.receivers import Sources
 from vastzone.core.midi.wide import WIDE
+from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.model.controls import Program, Send, Zone
 from vastzone.core.plan.model.parts import Kit, Part
 from vastzone.core.plan.model.plan import Device, Plan
@@ -92,6 +93,7 @@ def _sender_of(
     bound: dict[tuple[str, int, str, bool], list[Binding]],
 ) -> list[Sender]:
     source = Sources(owner.id, owner.ports, owner.local)
+    mute = unheard_controls(plan, owner)
     listed = []
     for zone in program.zones:
         bindings = bound.get((owner.id, program.number, zone.id, True), [])
@@ -104,13 +106,19 @@ def _sender_of(
     for send in program.sends:
         thing = send.thing
         bindings = bound.get((owner.id, program.number, thing, False), [])
-        if bindings or send.message in ("note", *WIDE):
+        if bindings or (send.message in ("note", *WIDE) and send.control not in mute):
             base = send_place(owner.id, program.id, thing)
             reach = _reach(plan, source, send.ports)
             listed.append(
                 Sender(owner.id, program.number, base, None, send, tuple(bindings), reach)
             )
     return listed
+
+
+def unheard_controls(plan: Plan, owner: Device) -> frozenset[str]:
+    """The controls of a module that no pad in its inputs makes sound as themselves."""
+    strokes = dict(strokes_as(plan, owner))
+    return frozenset(strokes) - frozenset(strokes.values())
 
 
 def _reach(plan: Plan, source: Sources, ports: tuple[str, ...]) -> frozenset[tuple[str, str]]:

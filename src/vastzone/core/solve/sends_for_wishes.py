@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from vastzone.core.midi.wide import FINE_SENT
+from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.fields.send_fields import MESSAGE_WORDS
 from vastzone.core.plan.model.checked import changed
@@ -133,9 +134,9 @@ Layer = tuple[Send, tuple[Wish, ...]]
 def _layers(here: ControlInProgram, wishes: list[Wish], obstacles: list[Obstacle]) -> list[Layer]:
     """What a control sends in each layer, with the wishes that this carries."""
     loads = _loads(here, wishes)
-    contradiction = _contradiction(here, loads)
-    if contradiction is not None:
-        obstacles.append(contradiction)
+    hindrance = _not_struck(here, wishes) or _contradiction(here, loads)
+    if hindrance is not None:
+        obstacles.append(hindrance)
     there = here.sends
     layers: list[Layer] = []
     for load, old in zip(loads, _likest(here, loads), strict=True):
@@ -153,6 +154,18 @@ def _layers(here: ControlInProgram, wishes: list[Wish], obstacles: list[Obstacle
         if idle and not here.holds.keeps(here.owner, "send", place, "message"):
             layers.append((changed(send, message="none"), ()))
     return layers
+
+
+def _not_struck(here: ControlInProgram, wishes: list[Wish]) -> Obstacle | None:
+    """A control of a module whose input has no pad that would strike it."""
+    if here.control.id not in dict(strokes_as(here.plan, here.owner)):
+        return None
+    wished = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
+    sentence = (
+        f"{here.control.name} of {here.owner.name} is not struck by what is plugged into its input: "
+        f"plug in a pad that has it for {wished}."
+    )
+    return Obstacle(tuple(wish.id for wish in wishes), (), sentence)
 
 
 def _contradiction(here: ControlInProgram, loads: list[Load]) -> Obstacle | None:

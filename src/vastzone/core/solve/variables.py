@@ -1,10 +1,11 @@
 """The open numbers of a plan as variables: one for each number that a device has."""
 
-from functools import cached_property
-
-from vastzone.core.midi.controllers import BOUND_NUMBERS, CONTROLLERS, FIRST_MODE, HEARD_BY_PARTS
+from vastzone.core.memory.holding import held_value
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import NO_MEMORY
+from vastzone.core.midi.controllers import FIRST_MODE, HEARD_BY_PARTS
 from vastzone.core.midi.wide import FINE, SHARED
-from vastzone.core.plan.fields.dials import Dial, open_dials, records
+from vastzone.core.plan.fields.dials import Dial, open_dials
 from vastzone.core.plan.model.parts import Kit, Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
@@ -12,19 +13,22 @@ from vastzone.core.plan.queries.limits import answered_notes, kept_channels, kep
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
 from vastzone.core.solve.holds import locked
 from vastzone.core.solve.problem import Family, Variable
+from vastzone.core.solve.runs import NEVER
 from vastzone.core.solve.senders import Receiver, Sender, receivers, senders
 from vastzone.core.solve.shaped import Shaped
 
 CHANNELS = frozenset(range(1, 17))
 NOTES = frozenset(range(128))
-LOW_BITS = frozenset(c.number for c in CONTROLLERS if c.sort == "low bits")
 
 
 class Variables:
     """Makes the variables of senders and listeners, each once."""
 
-    def __init__(self, old: Plan, shaped: Shaped, exempt: frozenset[str]) -> None:
+    def __init__(
+        self, old: Plan, shaped: Shaped, exempt: frozenset[str], memory: Memory = NO_MEMORY
+    ) -> None:
         self.plan: Plan = shaped.plan
+        self._memories = {held.device: held for held in memory.devices}
         self._before = open_dials(old)
         self._dials = open_dials(shaped.plan)
         self._locked = self._locked_slots()
@@ -65,17 +69,26 @@ class Variables:
         return {slot: frozenset(values) for slot, values in slots.items()}
 
     def _new(self, dial: Dial, family: Family, allowed: frozenset[int]) -> Variable:
-        held = self._locked.get(dial.slot)
+        lock = self._locked.get(dial.slot)
         domain = allowed
-        if held is not None:
+        if lock is not None:
             # One that is locked at two values in two places has none that keeps both.
-            domain = held if len(held) == 1 else frozenset()
+            domain = lock if len(lock) == 1 else frozenset()
         elif dial.scope == "fixed":
             domain = frozenset({dial.number})
-        was = dial.number if dial.ref in self._before else None
-        known = records(self.plan).get(dial.ref)
-        settled = known is not None and known.hold == "worked out"
-        return Variable(family, (dial.ref,), dial.number, was, domain, held is not None, settled)
+        before = dial.number if dial.ref in self._before else None
+        held = self._held(dial, before)
+        if dial.owner.kind in ("part", "target") and dial.owner.thing.receives == "learns":
+            before = held = None
+        return Variable(family, (dial.ref,), dial.number, held, before, domain, lock is not None)
+
+    def _held(self, dial: Dial, before: int | None) -> int | None:
+        """What the device holds; what the plan says of one of which nothing is known."""
+        known = self._memories.get(dial.owner.device.id)
+        if known is None:
+            return before
+        value = held_value(dial, known)
+        return value if isinstance(value, int) else None
 
     def _channel(self, sender: Sender) -> int | None:
         """The channel variable of a sender; None for a control that follows the zones."""
@@ -119,46 +132,45 @@ class Variables:
 
     def _controller(self, device: str, target: Target) -> int:
         ref = setting_in(owner_place(device, "target", target.id), "controller")
-        return self._variable(ref, "controller", numbers_for(target))
+        now = frozenset(() if target.controller is None else (target.controller,))
+        return self._variable(ref, "controller", numbers_for(target) | now)
 
     def _numbers(self, sender: Sender, target: Target) -> frozenset[int]:
-        """The controllers that a control may send to a target: none that anyone keeps."""
+        """The controllers that a control may send to a target: none that anyone keeps.
+
+        What a target listens to now may stay, were it never chosen otherwise.
+        """
         if target.answers not in SHARED:
             return numbers_for(target)
-        kept = set(HEARD_BY_PARTS)
-        if target.role is not None:
-            kept.discard(target.role)
+        kept: set[int] = set()
         for device, _ in sender.reach:
             kept |= kept_controllers(self._owners[device])
+            if self._owners[device].parts:
+                kept |= HEARD_BY_PARTS
+        if target.role is not None:
+            kept.discard(target.role)
         if target.answers == "pair":
             kept |= {number - FINE for number in kept}
-        elif self._has_pairs:
-            kept |= LOW_BITS
+        if target.controller is not None and target.controller not in kept:
+            return (numbers_for(target) - kept) | {target.controller}
         return numbers_for(target) - kept
 
-    @cached_property
-    def _has_pairs(self) -> bool:
-        """Whether some target takes 14 bits from two controllers."""
-        for device in self._owners.values():
-            if any(target.answers == "pair" for target in device.targets):
-                return True
-        return False
-
-    def _anchor(self) -> int:
-        """A channel variable that stands for «always»."""
-        slot = ("always",)
+    def _constant(self, channel: int) -> int:
+        """A variable that stands for a channel which nothing changes."""
+        slot = ("channel", str(channel))
         if slot not in self._index:
             self._index[slot] = len(self._variables)
-            self._variables.append(Variable("channel", (), 1, None, frozenset({1}), False))
+            only = frozenset({channel})
+            self._variables.append(Variable("channel", (), channel, None, None, only, False))
         return self._index[slot]
 
 
 def numbers_for(target: Target) -> frozenset[int]:
-    """The numbers that may move a target: a parameter keeps its own."""
+    """The numbers that may be chosen to move a target: a parameter keeps its own."""
     if target.answers not in SHARED:
         return frozenset(() if target.wide is None else (target.wide,))
     most = FINE if target.answers == "pair" else FIRST_MODE
-    return frozenset(range(most)) - BOUND_NUMBERS
+    return frozenset(range(most)) - NEVER
 
 
 def answers(device: Device) -> frozenset[int]:

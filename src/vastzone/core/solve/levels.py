@@ -1,0 +1,177 @@
+"""What is aimed at, one level after the other: a later one never costs anything of an earlier.
+
+First the fewest numbers that a device does not hold, then the fewest that the plan has otherwise;
+then the schools; then numbers in the order of the controls; then rhythm on 10, with nothing else
+there; then the lowest.
+"""
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from vastzone.core.midi.controllers import LAST_CONTROLLER
+from vastzone.core.plan.model.wishes import Schools
+from vastzone.core.solve.model import Costs, Model
+from vastzone.core.solve.runs import is_liked, liked
+
+DIALLED = 100_000
+"""What a number counts that the device does not hold, beside one that only the plan has."""
+RHYTHM = 1_000
+"""What rhythm on 10 counts beside a lower channel."""
+LOWEST_NOTE = 36
+"""From where notes are given that nobody wished."""
+
+
+class Level(NamedTuple):
+    """One level: what it is called while it is searched, and what each literal costs."""
+
+    name: str
+    costs: Costs
+
+
+def change_costs(model: Model) -> Costs:
+    """What each value adds to the count of changed numbers."""
+    costs: Costs = defaultdict(int)
+    for index, variable in enumerate(model.problem.variables):
+        group = model.groups.of[index]
+        for value in model.groups.domains[group] if variable.refs else ():
+            if variable.held is not None and value != variable.held:
+                costs[group, value] += DIALLED
+            if variable.before is not None and value != variable.before:
+                costs[group, value] += 1
+    for ref, cost in model.problem.tight_costs.items():
+        costs[ref] += DIALLED * cost
+    return costs
+
+
+def tastes(model: Model, schools: Schools) -> tuple[Level, ...]:
+    """The levels below the count of changes, the first the most important."""
+    return (
+        Level("Schools", _schools(model, schools)),
+        Level("The order of the controls", _order(model, schools)),
+        Level("Rhythm on 10, and low numbers", _lowest(model, schools)),
+    )
+
+
+def _schools(model: Model, schools: Schools) -> Costs:
+    """Channels by sound, device or program; controllers by their meaning, undefined or in a run."""
+    costs: Costs = defaultdict(int)
+    of = model.groups.of
+    alike: Counter[tuple[str, frozenset[int]]] = Counter()
+    for taste in model.problem.tastes:
+        alike[taste.kind, frozenset(of[member] for member in taste.members)] += 1
+    for (kind, members), times in alike.items():
+        if len(members) > 1 or kind == "sound":
+            _channels(model, kind, members, times, costs)
+    for group in sorted(model.groups.domains):
+        if _takes_a_controller(model, group):
+            _meaning(model, schools, group, costs)
+    return costs
+
+
+def _channels(model: Model, kind: str, members: frozenset[int], weight: int, costs: Costs) -> None:
+    """A channel counts once however many parts are on it: the fewest or the most are sought."""
+    values = set().union(*(model.groups.domains[member] for member in members))
+    for value in sorted(values):
+        literals = []
+        for member in sorted(members):
+            if (member, value) in model.x:
+                literals.append(model.x[member, value])
+        # Of one channel for each sound, what is not used counts; else what is used.
+        name, counted = model.new_literal()
+        if kind == "sound":
+            model.cp.add_bool_or([counted, *literals])
+        else:
+            for one in literals:
+                model.cp.add_implication(one, counted)
+        costs[name] += weight
+
+
+def _takes_a_controller(model: Model, group: int) -> bool:
+    """Whether a group is one of the controllers that everyone shares; parameters keep their own."""
+    domain = model.groups.domains[group]
+    is_controller = model.problem.variables[group].family == "controller"
+    return is_controller and min(domain) <= LAST_CONTROLLER
+
+
+def _meaning(model: Model, schools: Schools, group: int, costs: Costs) -> None:
+    """The standard number where a target has a role and that is liked; else one of the school."""
+    roles = model.problem.roles.get(group, frozenset())
+    standard = schools.controllers == "standard" and bool(roles)
+    for value in model.groups.domains[group]:
+        if standard and value in roles:
+            continue
+        cost = 0 if is_liked(schools, value) else 2
+        if cost + standard:
+            costs[group, value] += cost + standard
+
+
+def _order(model: Model, schools: Schools) -> Costs:
+    """Controllers and notes ascend as the controls lie.
+
+    Each has a place among those that must differ from it; how far its number is from that place
+    counts squared: of all ways to give out the same numbers the ascending one costs least.
+    """
+    costs: Costs = defaultdict(int)
+    rank = {}
+    for place, number in enumerate(liked(schools)):
+        rank[number] = place
+    for groups in _rows(model, schools):
+        for place, group in enumerate(groups):
+            is_note = model.problem.variables[group].family == "note"
+            for value in model.groups.domains[group]:
+                there = value - LOWEST_NOTE if is_note else rank.get(value, value + 128)
+                if there != place:
+                    costs[group, value] += (there - place) ** 2
+    return costs
+
+
+def _rows(model: Model, schools: Schools) -> Iterable[list[int]]:
+    """Groups that must differ from each other, together, in the order in which they lie."""
+    of = model.groups.of
+    rows: dict[tuple[str, int], list[int]] = {}
+    for group in _in_order(model):
+        family = model.problem.variables[group].family
+        if len(model.groups.domains[group]) < 2 or family == "channel":
+            continue
+        if family == "controller":
+            roles = model.problem.roles.get(group, frozenset())
+            if not _takes_a_controller(model, group):
+                continue
+            if schools.controllers == "standard" and roles & model.groups.domains[group]:
+                continue
+        rows.setdefault((family, model.neighbourhood[of[group]]), []).append(group)
+    return rows.values()
+
+
+def _in_order(model: Model) -> list[int]:
+    """Groups as the controls lie that send their numbers; what no control sends comes after."""
+    first: dict[int, tuple[int, ...]] = {}
+    for index, group in enumerate(model.groups.of):
+        lie = model.problem.lies.get(index)
+        if lie is not None:
+            first[group] = min(lie, first.get(group, lie))
+    return sorted(model.groups.domains, key=lambda group: (first.get(group, (1 << 20,)), group))
+
+
+def _lowest(model: Model, schools: Schools) -> Costs:
+    """Rhythm on 10 and nothing else there; then the lowest channels."""
+    costs: Costs = defaultdict(int)
+    drums = {model.groups.of[index] for index in model.problem.rhythm}
+    for group in sorted(model.groups.domains):
+        if model.problem.variables[group].family != "channel":
+            continue
+        for value in model.groups.domains[group]:
+            astray = schools.rhythm_on_10 and (value == 10) is not (group in drums)
+            cost = value - 1 + RHYTHM * astray
+            if cost:
+                costs[group, value] += cost
+    return costs
+
+
+def lower_bound(model: Model, costs: Costs) -> int:
+    """What the costs of the values come to at least, each group by itself."""
+    least = 0
+    for group, values in model.groups.domains.items():
+        least += min(costs.get((group, value), 0) for value in values)
+    return least
