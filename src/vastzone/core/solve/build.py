@@ -167,6 +167,8 @@ class Builder(Demands):
         return set(range(min(needed), max(needed) + 1)) if needed else set()
 
     def _narrowable(self, receiver: Receiver) -> bool:
+        if receiver.ref in self._wandering:
+            return False
         place = owner_place(receiver.device.id, "part", receiver.part.id)
         ends = []
         for end in ("low", "high"):

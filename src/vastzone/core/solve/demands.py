@@ -42,6 +42,7 @@ class Demands(Variables):
         self._judged: set[object] = set()
         self._reached: dict[frozenset[tuple[str, str]], list[Receiver]] = {}
         self._roles: dict[int, frozenset[int]] = {}
+        self._wandering: set[str] = set()  # parts with wished sounds whose notes are open
         self.obstacles: list[Obstacle] = []
         self.needed: dict[str, set[int]] = {}
 
@@ -261,6 +262,7 @@ class Demands(Variables):
                 return
         domain = known.domain & frozenset(range(receiver.part.low, receiver.part.high + 1))
         self._variables[sound] = known._replace(domain=domain)
+        self._wandering.add(receiver.ref)
 
     def _bind_target(self, sender: Sender, moves: str, binding: Binding) -> None:
         device, thing = read_ref(moves)

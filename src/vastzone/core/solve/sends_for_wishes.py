@@ -162,7 +162,7 @@ def _not_struck(here: ControlInProgram, wishes: list[Wish]) -> Obstacle | None:
         return None
     wished = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
     sentence = (
-        f"{here.control.name} of {here.owner.name} is not struck by what is plugged into its input: "
+        f"{here.control.name} of {here.owner.name} is not struck by what is plugged in there: "
         f"plug in a pad that has it for {wished}."
     )
     return Obstacle(tuple(wish.id for wish in wishes), (), sentence)

@@ -10,12 +10,13 @@ from vastzone.core.plan.model.parts import Kit, Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes, kept_channels, kept_controllers
-from vastzone.core.plan.refs import owner_place, ref_to, setting_in
+from vastzone.core.plan.refs import owner_place, place_of_setting, ref_to, setting_in
 from vastzone.core.solve.holds import locked
 from vastzone.core.solve.problem import Family, Variable
 from vastzone.core.solve.runs import NEVER
 from vastzone.core.solve.senders import Receiver, Sender, receivers, senders
 from vastzone.core.solve.shaped import Shaped
+from vastzone.core.solve.standing import place_of_end, place_of_sender
 
 CHANNELS = frozenset(range(1, 17))
 NOTES = frozenset(range(128))
@@ -32,6 +33,7 @@ class Variables:
         self._before = open_dials(old)
         self._dials = open_dials(shaped.plan)
         self._locked = self._locked_slots()
+        self._wished = _wished_places(shaped)
         self._free_channels: dict[frozenset[str], frozenset[int]] = {}
         self._index: dict[tuple[str, ...], int] = {}
         self._variables: list[Variable] = []
@@ -83,9 +85,12 @@ class Variables:
         return Variable(family, (dial.ref,), dial.number, held, before, domain, lock is not None)
 
     def _held(self, dial: Dial, before: int | None) -> int | None:
-        """What the device holds; what the plan says of one of which nothing is known."""
+        """What the device holds; what the plan says of one of which nothing is known.
+
+        What no wish needs is as the person has it in the plan, dialled or not.
+        """
         known = self._memories.get(dial.owner.device.id)
-        if known is None:
+        if known is None or place_of_setting(dial.ref) not in self._wished:
             return before
         value = held_value(dial, known)
         return value if isinstance(value, int) else None
@@ -177,3 +182,12 @@ def answers(device: Device) -> frozenset[int]:
     """The notes that a device can be made to answer."""
     low, high = answered_notes(device)
     return frozenset(range(low, high + 1))
+
+
+def _wished_places(shaped: Shaped) -> frozenset[str]:
+    """What the settings are named after that wishes go by: zones, sends, parts and targets."""
+    places: set[str] = set()
+    for binding in shaped.bindings:
+        if binding.is_wished:
+            places |= {place_of_sender(shaped.plan, binding), place_of_end(binding.wish)}
+    return frozenset(places)
