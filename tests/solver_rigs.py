@@ -84,7 +84,9 @@ def boards(draw):
         programs.append(
             Program(number=number, name=f"P{number}", zones=tuple(zones), sends=tuple(sends))
         )
-    limits = limits_of(draw, "zone-channel", "zone-range", "zone-shift", "send-channel")
+    limits = limits_of(draw, "zone-channel", "zone-shift", "send-channel")
+    if draw(st.integers(0, 7)) == 0:
+        limits = (*limits, ScopeLimit(setting="zone-range", scope="fixed"))
     if draw(st.booleans()):
         limits = (*limits, CountLimit(what="zones", most=draw(st.integers(1, 3))))
     limits = (*limits, CountLimit(what="memory-slots", most=draw(st.integers(2, 4))))
@@ -120,7 +122,7 @@ def boxes(draw, ident="box"):
     receives = st.sampled_from(["set", "set", "set", "fixed", "learns"])
     parts = []
     for number in range(draw(st.integers(1, 3))):
-        soft, loud = draw(WINDOWS)
+        soft, loud = draw(st.one_of(st.just((1, 127)), st.just((1, 127)), WINDOWS))
         parts.append(
             part(
                 f"p{number}",
@@ -196,6 +198,9 @@ def cables(draw, board, several):
     joined.append(("host:out", "box:in" if draw(st.booleans()) else "box:in2"))
     if several:
         joined.append((draw(st.sampled_from(["host:out2", "host:out"])), "more:in"))
+        if draw(st.integers(0, 3)):
+            joined.append(("board:out", "host:in"))
+            joined.append(("board:out", "more:in2"))
     taken = {}
     for source, dest in joined:
         taken.setdefault(dest, source)
@@ -236,6 +241,8 @@ def some_wishes(draw, board, modules, scenes):
             more |= {"vel_low": soft, "vel_high": loud}
         else:
             device, end = draw(st.sampled_from(parts))
+            if end.kit and draw(st.integers(0, 3)):
+                device, end = parts[0]
             low = draw(st.sampled_from([36, 36, 48, 60]))
             more |= {
                 "sources": ("board:keys",),

@@ -17,8 +17,9 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.solve.attempts import best_attempt
 from vastzone.core.solve.guard import guard
-from vastzone.core.solve.numbers import Attempt, Solution, attempt, best_attempt, lock, solution
+from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
 from vastzone.core.solve.reasons import in_words
 
 MOST_ROUNDS = 400

@@ -31,9 +31,9 @@ from vastzone.core.solve.outputs import choose_ways
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
 from vastzone.core.solve.reasons import Why
-from vastzone.core.solve.search import Answer, silenced, solve
-from vastzone.core.solve.shaped import Bond, Obstacle, Shaped
-from vastzone.core.solve.standing import is_stand_in, place_of_end, place_of_sender
+from vastzone.core.solve.search import Answer, solve
+from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
+from vastzone.core.solve.standing import place_of_end, place_of_sender
 from vastzone.core.solve.structure import shape
 
 
@@ -87,7 +87,7 @@ def attempt(
     only_feasible: bool = False,
     exempt: frozenset[str] = frozenset(),
     memory: Memory = NO_MEMORY,
-    bond_of: Callable[[str], Bond] = lambda _: "free",
+    bond_of: Callable[[Binding], Bond] = lambda _: "free",
 ) -> Attempt:
     """Try to work the numbers out.  Raises Cancelled when ``progress`` says so.
 
@@ -105,45 +105,6 @@ def attempt(
     if groups.clash is None and not problem.soft:
         answer = solve(problem, groups, plan.schools, progress, only_feasible)
     return Attempt(shaped, problem, groups, answer, builder.needed, ())
-
-
-def best_attempt(plan: Plan, memory: Memory, progress: Progress | None = None) -> Attempt:
-    """Try with all that plays today going on, else with the fewest sounds that fall silent."""
-    given_up: set[str] = set()
-
-    def kept(wish: str) -> Bond:
-        return "free" if wish in given_up else "kept"
-
-    def soft(wish: str) -> Bond:
-        return "free" if wish in given_up else "soft"
-
-    tried = attempt(plan, progress, memory=memory, bond_of=kept)
-    while hindering := _stand_ins_among(tried.obstacles) - given_up:
-        given_up |= hindering
-        tried = attempt(plan, progress, memory=memory, bond_of=kept)
-    if tried.answer is not None or not _stands(tried):
-        return tried
-    tried = attempt(plan, progress, memory=memory, bond_of=soft)
-    silent = None
-    if tried.problem is not None and tried.groups is not None and tried.groups.clash is None:
-        silent = silenced(tried.problem, tried.groups, progress)
-    if silent is None:
-        return attempt(plan, progress, memory=memory)
-    given_up |= silent
-    return attempt(plan, progress, memory=memory, bond_of=kept)
-
-
-def _stand_ins_among(obstacles: tuple[Obstacle, ...]) -> set[str]:
-    """What plays without a wish and stands in the way."""
-    named: set[str] = set()
-    for obstacle in obstacles:
-        named.update(wish for wish in obstacle.wishes if is_stand_in(wish))
-    return named
-
-
-def _stands(tried: Attempt) -> bool:
-    """Whether anything was to go on playing."""
-    return any(binding.bond == "kept" for binding in tried.shaped.bindings)
 
 
 def solution(plan: Plan, tried: Attempt) -> Solution:

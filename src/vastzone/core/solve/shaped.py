@@ -5,9 +5,9 @@ from typing import Literal, NamedTuple
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 
-Bond = Literal["wished", "kept", "soft", "free"]
-"""How a sound is bound: by a wish; as what plays today and must go on, is to go on if it can, or
-may do as it likes."""
+Bond = Literal["wished", "kept", "soft", "free", "none"]
+"""How a sound is bound: by a wish; as what plays today, which must go on, is to go on if it can, may
+do as it likes, or is to fall silent."""
 
 
 class Binding(NamedTuple):

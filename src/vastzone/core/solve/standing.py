@@ -1,7 +1,8 @@
-"""What plays without a wish and is meant to go on: fills, kits, what was made by hand.
+"""What plays without a wish: fills, kits and what was made by hand, which are meant to go on, and
+noise that nobody meant.
 
-Each such sound stands in as a wish of its own while numbers are worked out, so that it is kept by
-the same demands.
+Each such sound stands in as a wish of its own while numbers are worked out: what is meant is kept
+by the same demands, and noise that cannot be silenced is let be.
 """
 
 from collections import Counter
@@ -13,7 +14,7 @@ from vastzone.core.engine.compile import runs_of
 from vastzone.core.engine.controls import control_table
 from vastzone.core.engine.outside_programs import Shell
 from vastzone.core.engine.receivers import Outsides, Receivers, outsides, programs_at, world_on
-from vastzone.core.engine.tables import Landing, Sending
+from vastzone.core.engine.tables import Landing, Run, Sending
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import Names, touched_in
 from vastzone.core.plan.model.controls import Keybed, Program
@@ -25,19 +26,24 @@ from vastzone.core.plan.refs import owner_place, read_ref, ref_to, send_place, t
 from vastzone.core.proof.unwished import is_heard, spots_of, welcome_in
 from vastzone.core.solve.shaped import Binding
 
-MARK = "standing!"
+MEANT, NOISE = "standing!", "noise!"
 """How the names of stand-ins begin: no wish of a plan has such a name."""
 
 
-def is_stand_in(wish: str) -> bool:
-    """Whether a wish, by its name, only stands in for what nobody wished."""
-    return wish.startswith(MARK)
+def is_standing(wish: str) -> bool:
+    """Whether a wish, by its name, only stands in for what is meant without one."""
+    return wish.startswith(MEANT)
+
+
+def is_noise(wish: str) -> bool:
+    """Whether a wish, by its name, only stands in for what nobody meant."""
+    return wish.startswith(NOISE)
 
 
 def standing(plan: Plan, memory: Memory) -> tuple[Binding, ...]:
-    """Every sound and movement that is meant without a wish, in each program that a scene is on.
+    """Every sound and movement without a wish, in each program that a scene is on.
 
-    What sounds twice is not as meant, and does not stand.
+    What sounds twice is not as meant: it is noise.
     """
     found: dict[Binding, None] = {}
     for here in _places(plan, memory):
@@ -82,24 +88,25 @@ class _Place(NamedTuple):
         every = [landing for _, landing in landings]
         for thing, landing in landings:
             alone = not any(_doubles(landing, other) for other in every)
-            if alone and is_heard(landing, ()) and self._is_meant(thing, landing.ref):
-                yield self._binding(self._sounding(ref, bank, landing), ref, thing)
+            if is_heard(landing, ()):
+                meant = alone and self._is_meant(thing, landing.ref)
+                yield self._binding(self._sounding(ref, bank, landing, meant), ref, thing)
         moved = Counter(target for _, target in hearings)
         for thing, target in hearings:
-            if moved[target] == 1 and self._is_meant(thing, target):
-                wish = self._stand_in(ref, f"{bank}.{target}", bank)
-                yield self._binding(_moving(wish, target), ref, thing)
+            meant = moved[target] == 1 and self._is_meant(thing, target)
+            wish = self._stand_in(ref, f"{bank}.{target}", bank, meant)
+            yield self._binding(_moving(wish, target), ref, thing)
 
     def _is_meant(self, spot: str, ref: str) -> bool:
         return spot in self.spots or ref in self.welcome
 
-    def _sounding(self, ref: str, bank: int, landing: Landing) -> Wish:
+    def _sounding(self, ref: str, bank: int, landing: Landing, meant: bool) -> Wish:
         sound = _sound_of(self.world, landing)
-        wish = self._stand_in(ref, f"{bank}.{landing.ref}.{landing.note}", bank)
+        wish = self._stand_in(ref, f"{bank}.{landing.ref}.{landing.note}", bank, meant)
         return _playing(wish, landing, sound)
 
-    def _stand_in(self, ref: str, what: str, bank: int) -> Wish:
-        ident = f"{MARK}{ref}.{self.program.id}.{what}"
+    def _stand_in(self, ref: str, what: str, bank: int, meant: bool) -> Wish:
+        ident = f"{MEANT if meant else NOISE}{ref}.{self.program.id}.{what}"
         return Wish(id=ident, name=_name_of(self.device, ref), sources=(ref,), bank=bank)
 
     def _binding(self, wish: Wish, ref: str, thing: str, is_zone: bool = False) -> Binding:
@@ -117,15 +124,18 @@ class _Place(NamedTuple):
                     continue
                 if not any(zone == there.id for there in self.program.zones):
                     continue
+                touched = f"zone.{zone}" in self.spots
+                if wishes and not touched:
+                    continue  # what else its keys do is for their wishes to settle
                 for landing in run.emission.landings:
-                    leaks = bool(wishes) and f"zone.{zone}" not in self.spots
-                    if leaks or not self._is_meant(f"zone.{zone}", landing.ref):
-                        continue
-                    wish = self._of_keys(bed, ref, run.low, run.high, landing)
+                    meant = self._is_meant(f"zone.{zone}", landing.ref)
+                    wish = self._of_keys(bed, ref, run, landing, meant)
                     yield self._binding(wish, ref, zone, True)
 
-    def _of_keys(self, bed: Keybed, ref: str, low: int, high: int, landing: Landing) -> Wish:
-        ident = f"{MARK}{ref}.{self.program.id}.{low}.{landing.ref}.{landing.note}"
+    def _of_keys(self, bed: Keybed, ref: str, run: Run, landing: Landing, meant: bool) -> Wish:
+        low, high = run.low, run.high
+        what = f"{low}.{landing.ref}.{landing.note}"
+        ident = f"{MEANT if meant else NOISE}{ref}.{self.program.id}.{what}"
         return Wish(
             id=ident,
             name=bed.name,

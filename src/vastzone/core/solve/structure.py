@@ -28,7 +28,7 @@ def shape(
     plan: Plan,
     exempt: frozenset[str] = frozenset(),
     memory: Memory = NO_MEMORY,
-    bond_of: Callable[[str], Bond] = lambda _: "kept",
+    bond_of: Callable[[Binding], Bond] = lambda _: "free",
 ) -> Shaped:
     """Put zones, sends and programs in place for every wish.
 
@@ -44,7 +44,9 @@ def shape(
         obstacles += blocked
     kept = []
     for binding in standing(plan, memory):
-        kept.append(binding._replace(bond=bond_of(binding.wish.id)))
+        bond = bond_of(binding)
+        if bond != "none":
+            kept.append(binding._replace(bond=bond))
     for ident in [device.id for device in plan.devices if device.programs]:
         plan, bound, blocked = _fill(plan, ident, wanted, holds, kept)
         bindings += bound
