@@ -16,9 +16,12 @@ from vastzone.core.solve.numbers import Number, Solution
 def run(options: argparse.Namespace) -> int:
     """Print what changes and why; 1 when the wishes cannot all hold."""
     rig = read_rig(options.file)
-    solved = work_out(rig.plan)
+    solved = work_out(rig.plan, memory=rig.memory)
     if isinstance(solved, Refusal):
         _refused(solved, options.json)
+        return 3 if solved.defects else 1
+    if solved.silences and not options.accept:
+        _would_silence(solved, options.json)
         return 1
     if options.output:
         write_plan(solved.plan, rig.memory, options.output, options)
@@ -45,6 +48,17 @@ def _refused(refusal: Refusal, as_json: bool) -> None:
         out.say("  ", ("dim", "would mend it:"), f" {mend.label} ({mend.cost})")
 
 
+def _would_silence(solution: Solution, as_json: bool) -> None:
+    """Say what would fall silent: nothing is written unless that is accepted."""
+    if as_json:
+        print_json({"solved": False, "silent": list(solution.warnings)})
+        return
+    out = Printer()
+    for sentence in solution.warnings:
+        out.say(("yellow", "Caution:"), f" {sentence}")
+    out.say("Nothing is written: add --accept to let them fall silent, or wish for them.")
+
+
 def _solved(solution: Solution, memory: Memory, as_json: bool) -> None:
     if as_json:
         print_json(
@@ -56,12 +70,15 @@ def _solved(solution: Solution, memory: Memory, as_json: bool) -> None:
                     for n in solution.numbers
                 ],
                 "others": list(solution.others),
+                "silent": list(solution.warnings),
             }
         )
         return
     out, rows = Printer(), table("Device", "Where", "What", ">From", ">To", "Why")
     for number in solution.numbers:
         add_row(rows, *row_of(solution.plan, number))
+    for sentence in solution.warnings:
+        out.say(("yellow", "Caution:"), f" {sentence}")
     out.show(rows)
     for sentence in solution.others:
         out.say(sentence)

@@ -87,6 +87,9 @@ def _numbers(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command = _plan_command(commands, "numbers", "work out every number that the wishes need")
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help="save the result")
     command.add_argument("--force", action="store_true", help=FORCE)
+    command.add_argument(
+        "--accept", action="store_true", help="let fall silent what would, instead of refusing"
+    )
     command.set_defaults(run=numbers.run)
     _why(commands)
     command = _plan_command(commands, "prove", "simulate everything and compare with the wishes")

@@ -4,6 +4,7 @@ import argparse
 
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import read_rig
+from vastzone.core.memory.model import Memory
 from vastzone.core.memory.rig import as_dialled
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
@@ -21,7 +22,7 @@ UNKNOWN = "dim"
 def run(options: argparse.Namespace) -> int:
     """Print what is not as meant; 1 when there is anything."""
     rig = read_rig(options.file)
-    plan, proof = rig.plan, prove(rig.plan)
+    plan, proof = rig.plan, prove(*rig)
     if options.dialled:
         plan, proof = as_dialled(*rig), prove_dialled(*rig)
     if options.json:
@@ -30,12 +31,14 @@ def run(options: argparse.Namespace) -> int:
                 "plan": plan.name,
                 "good": proof.good,
                 "counts": {verdict: proof.count(verdict) for verdict in _verdicts(options.dialled)},
-                "causes": [_cause_as_json(cause) for cause in causes(plan) if cause.weight],
+                "causes": [
+                    _cause_as_json(cause) for cause in causes(plan, rig.memory) if cause.weight
+                ],
                 "faults": [_as_json(scene, mark) for scene, mark in proof.faults()],
             }
         )
     else:
-        _print(plan, proof, options.dialled)
+        _print(plan, rig.memory, proof, options.dialled)
     return 0 if proof.good else 1
 
 
@@ -58,7 +61,7 @@ def _as_json(scene: str, mark: Mark) -> dict[str, object]:
     return told
 
 
-def _print(plan: Plan, proof: Proof, dialled: bool) -> None:
+def _print(plan: Plan, memory: Memory, proof: Proof, dialled: bool) -> None:
     out = Printer()
     names = lookup.names_of(plan.scenes)
     rows = table("Scene", "Struck", "Verdict", "Missing", "Too much")
@@ -76,7 +79,7 @@ def _print(plan: Plan, proof: Proof, dialled: bool) -> None:
     if not proof.good:
         out.show(rows)
         behind = table("Behind it", "Spoilt", "")
-        for cause in causes(plan):
+        for cause in causes(plan, memory):
             if cause.weight:
                 fixes = cause.finding.fixes
                 mend = f"can be mended: {fixes[0].label}" if fixes else ""

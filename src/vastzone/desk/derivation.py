@@ -6,6 +6,8 @@ what was known of the plan before stands until then.
 
 from time import perf_counter
 
+from vastzone.core.memory.model import Memory
+from vastzone.core.memory.touched import Touched, touched_in
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.proof.slices import Derived, Steps, derive, finish
 
@@ -25,17 +27,20 @@ class Derivation:
         self.known: Derived | None = None
         self.share = 0.0
         self._plan: Plan | None = None
+        self._touched: Touched | None = None
         self._steps: Steps | None = None
 
     def forget(self) -> None:
         """Another plan is opened: nothing that is known applies."""
         self.known = self._plan = self._steps = None
 
-    def follow(self, plan: Plan) -> None:
-        """Work on this plan from now on."""
-        if plan is self._plan:
+    def follow(self, plan: Plan, memory: Memory) -> None:
+        """Work on this plan from now on; by the memory it is known what somebody set in it."""
+        touched = touched_in(plan, memory)
+        if plan is self._plan and touched is self._touched:
             return
-        self._plan, self._steps, self.share = plan, derive(plan), 0.0
+        self._plan, self._touched = plan, touched
+        self._steps, self.share = derive(plan, memory), 0.0
         if is_small(plan):
             self.known, self._steps = finish(self._steps), None
 

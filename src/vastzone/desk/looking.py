@@ -58,7 +58,7 @@ class Looking:
         """What is known of the plan; nothing while ``asleep``, the last state while pending."""
         if self.asleep:
             return None
-        self.derivation.follow(self.planned)
+        self.derivation.follow(self.planned, self.memory)
         return self.derivation.known
 
     @property
@@ -66,7 +66,7 @@ class Looking:
         """The same of what is looked at: as planned or as dialled."""
         if self.lens == "planned" or self.asleep:
             return self.derived
-        self.dialled_derivation.follow(self.plan)
+        self.dialled_derivation.follow(self.plan, self.memory)
         return self.dialled_derivation.known
 
     @property

@@ -100,7 +100,7 @@ def _marks(desk: Desk) -> list[Mark]:
     proof = desk.proof
     if proof is None and is_small(desk.plan):
         marks: list[Mark] = []
-        for of_control in prove_scene(desk.plan, desk.scene):
+        for of_control in prove_scene(desk.plan, desk.scene, desk.memory):
             marks.extend(of_control)
         return marks
     return list(proof.marks(desk.scene.id if desk.scene else "")) if proof else []

@@ -19,6 +19,7 @@ from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.jobs import BackgroundJob
 from vastzone.core.cards.card import cards, effort
+from vastzone.core.memory.model import Memory
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.words import number_words
@@ -34,9 +35,9 @@ FROM, TO = 3, 4
 Perform = Callable[[Edit], None]
 
 
-def _worked_out(plan: Plan, tell: Progress) -> Solution | Refusal:
+def _worked_out(plan: Plan, memory: Memory, tell: Progress) -> Solution | Refusal:
     """The numbers of a plan, or why there are none."""
-    return work_out(plan, tell)
+    return work_out(plan, tell, memory)
 
 
 class WorkOut(Dialog):
@@ -60,7 +61,7 @@ class WorkOut(Dialog):
 
     def _begin(self) -> None:
         self._show_progress()
-        self.work.start(partial(_worked_out, self._plan), self._show)
+        self.work.start(partial(_worked_out, self._plan, self._desk.memory), self._show)
 
     def _fresh(self) -> QVBoxLayout:
         new = QWidget()
@@ -129,13 +130,25 @@ class WorkOut(Dialog):
             else f"within {solution.gap:.1%} of the best"
         )
         self._title(box, f"{count} numbers change, {best}.")
+        self._warn(box, solution)
         steps, presses = effort(cards(solution.plan, self._desk.memory))
         words = f"{steps} steps to dial, about {presses} presses. " + " ".join(solution.others)
         box.addWidget(quiet(words.strip()))
         box.addWidget(_table(solution), 1)
-        self.apply_button = self._button("Apply", partial(self._apply, solution), "primary")
+        silences = bool(solution.silences)
+        label = "Apply, and let them fall silent" if silences else "Apply"
+        self.apply_button = self._button(label, partial(self._apply, solution), "primary")
         self._buttons(box, self._button("Keep as it is", self.reject), self.apply_button)
-        self.apply_button.setFocus()
+        if not silences:
+            self.apply_button.setFocus()
+
+    def _warn(self, box: QVBoxLayout, solution: Solution) -> None:
+        """What would fall silent comes first, in words that nobody overlooks."""
+        for sentence in solution.warnings:
+            warning = Label(sentence)
+            warning.setProperty("role", "caution")
+            warning.setWordWrap(True)
+            box.addWidget(warning)
 
     def _apply(self, solution: Solution) -> None:
         self.accept()
@@ -145,11 +158,13 @@ class WorkOut(Dialog):
 
     def _show_refusal(self, refused: Refusal) -> None:
         box = self._fresh()
-        self._title(box, "These wishes cannot all hold.")
+        own = "The numbers found are not as meant: a mistake of the program."
+        self._title(box, own if refused.defects else "These wishes cannot all hold.")
         sentence = Label(refused.sentence)
         sentence.setWordWrap(True)
         box.addWidget(sentence)
-        box.addWidget(quiet("Any one of these would mend it:"))
+        if refused.mends:
+            box.addWidget(quiet("Any one of these would mend it:"))
         for mend in refused.mends[:8]:
             row = QHBoxLayout()
             button = self._button(mend.label, partial(self._mend, mend.edit), "fix")

@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 from vastzone.core.cache import derived, interned
 from vastzone.core.memory.keys import Thing, key_of, spot_of, things
 from vastzone.core.memory.model import DeviceMemory, HeldValue, Memory
-from vastzone.core.memory.past import factory
+from vastzone.core.memory.past import factory, snapshots
 from vastzone.core.memory.rig import memory_of
 from vastzone.core.plan.fields.dials import dials_of_kinds
 from vastzone.core.plan.fields.field import FieldKind
@@ -70,8 +70,8 @@ NO_MEMORY = Memory()
 def touched_in(plan: Plan, memory: Memory) -> Touched:
     """What somebody set in the devices of a plan.
 
-    Where nobody knows how a device left its box all of it counts as set; a device that the memory
-    does not name at all counts as it comes.
+    Of a device of which nothing was ever known all of it counts as set; one that the memory does not
+    name counts as it comes.
     """
     return _touched(plan, memory)
 
@@ -114,10 +114,13 @@ class Boxed(NamedTuple):
 
 
 @derived(256)
-def _boxed(memory: DeviceMemory) -> Boxed | None:
-    """How a device left its box; None where nobody knows."""
+def _boxed(memory: DeviceMemory) -> Boxed:
+    """How a device left its box, or where nobody knows, the first that is known of it."""
     held = factory(memory)
-    return None if held is None else _boxed_as(held.slots, held.values)
+    if held is None:
+        states = snapshots(memory)
+        held = states[-1].memory if states else memory
+    return _boxed_as(held.slots, held.values)
 
 
 def _boxed_as(slots: tuple[Any, ...], values: Mapping[str, HeldValue]) -> Boxed:
@@ -130,9 +133,7 @@ def _boxed_as(slots: tuple[Any, ...], values: Mapping[str, HeldValue]) -> Boxed:
     return Boxed({spot: tuple(same) for spot, same in by_spot.items()}, values)
 
 
-def _touched_device(
-    device: Device, boxed: Boxed | None, worked: Mapping[str, Names]
-) -> TouchedDevice:
+def _touched_device(device: Device, boxed: Boxed, worked: Mapping[str, Names]) -> TouchedDevice:
     programs = []
     for program in device.programs:
         computed = worked.get(f"{device.id}/{program.id}", ())
@@ -147,7 +148,7 @@ def _device(programs: tuple[Names, ...], ends: Names) -> TouchedDevice:
 
 
 @derived(8192)
-def _spots(device: str, program: Program, boxed: Boxed | None, worked: Names) -> Names:
+def _spots(device: str, program: Program, boxed: Boxed, worked: Names) -> Names:
     """The zones and sends of a program that somebody set."""
     fields: dict[str, set[str]] = {}
     for ref in worked:
@@ -159,7 +160,7 @@ def _spots(device: str, program: Program, boxed: Boxed | None, worked: Names) ->
         places.append((send_place(device, program.id, send.thing), send))
     spots = []
     for place, thing in places:
-        if boxed is None or _is_set(thing, boxed, fields.get(place, set())):
+        if _is_set(thing, boxed, fields.get(place, set())):
             spots.append(spot_of(thing))
     return interned(tuple(spots))
 
@@ -185,7 +186,7 @@ def _same_but_for(masked: set[str], thing: Zone | Send, before: Thing) -> bool:
 
 
 @derived(512)
-def _heard(device: Device, boxed: Boxed | None, worked: Names) -> Names:
+def _heard(device: Device, boxed: Boxed, worked: Names) -> Names:
     """The parts and targets whose channel or number somebody set."""
     computed = frozenset(worked)
     ends = []
@@ -194,6 +195,6 @@ def _heard(device: Device, boxed: Boxed | None, worked: Names) -> Names:
         if owner.kind not in ("part", "target") or field_of_setting(dial.ref) not in HEARD:
             continue
         changed = dial.scope != "fixed" and dial.ref not in computed
-        if boxed is None or (changed and boxed.values.get(key_of(dial)) != dial.value):
+        if changed and boxed.values.get(key_of(dial)) != dial.value:
             ends.append(ref_to(device.id, owner.thing.id))
     return interned(tuple(dict.fromkeys(ends)))

@@ -17,7 +17,7 @@ from vastzone.core.proof.verdict import Mark, Marks
 
 def prove_dialled(plan: Plan, memory: Memory) -> Proof:
     """Prove a plan as its devices hold it."""
-    return with_unknown(prove(as_dialled(plan, memory)), plan, memory)
+    return with_unknown(prove(as_dialled(plan, memory), memory), plan, memory)
 
 
 @derived(16)

@@ -116,7 +116,7 @@ class PlaysView(View):
         desk = self.desk
         plan, proof = desk.plan, desk.proof
         if proof is None:
-            proof = prove(plan) if is_small(plan) else Proof({"": ()})
+            proof = prove(plan, desk.memory) if is_small(plan) else Proof({"": ()})
         scene = None if self.scope.currentData() == "all" else (desk.scene.id if desk.scene else "")
         if scene is not None and scene not in proof.scenes:
             proof = Proof({scene: ()})

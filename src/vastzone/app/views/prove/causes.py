@@ -213,7 +213,7 @@ class CauseList(QScrollArea):
         card = self.cards[at]
         card.open(self._details(card.cause, ()))
         self._job.start(
-            weigh(self._desk.plan, card.cause.finding.fixes),
+            weigh(self._desk.plan, card.cause.finding.fixes, self._desk.memory),
             partial(self._weighed, self._desk.plan, card),
         )
 
