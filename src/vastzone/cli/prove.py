@@ -31,15 +31,17 @@ def run(options: argparse.Namespace) -> int:
                 "plan": plan.name,
                 "good": proof.good,
                 "counts": {verdict: proof.count(verdict) for verdict in _verdicts(options.dialled)},
-                "causes": [
-                    _cause_as_json(cause) for cause in causes(plan, rig.memory) if cause.weight
-                ],
+                "causes": _causes_as_json(plan, rig.memory),
                 "faults": [_as_json(scene, mark) for scene, mark in proof.faults()],
             }
         )
     else:
         _print(plan, rig.memory, proof, options.dialled)
     return 0 if proof.good else 1
+
+
+def _causes_as_json(plan: Plan, memory: Memory) -> list[dict[str, object]]:
+    return [_cause_as_json(cause) for cause in causes(plan, memory) if cause.weight]
 
 
 def _cause_as_json(cause: Cause) -> dict[str, object]:

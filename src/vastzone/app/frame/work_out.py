@@ -146,7 +146,7 @@ class WorkOut(Dialog):
         """What would fall silent comes first, in words that nobody overlooks."""
         for sentence in solution.warnings:
             warning = Label(sentence)
-            warning.setProperty("role", "caution")
+            warning.setProperty("severity", "caution")
             warning.setWordWrap(True)
             box.addWidget(warning)
 

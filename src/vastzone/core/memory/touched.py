@@ -70,8 +70,8 @@ NO_MEMORY = Memory()
 def touched_in(plan: Plan, memory: Memory) -> Touched:
     """What somebody set in the devices of a plan.
 
-    Of a device of which nothing was ever known all of it counts as set; one that the memory does not
-    name counts as it comes.
+    Of a device of which nothing was ever known all of it counts as set; one that the memory does
+    not name counts as it comes.
     """
     return _touched(plan, memory)
 

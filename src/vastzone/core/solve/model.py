@@ -284,6 +284,9 @@ def _neighbourhoods(problem: Problem, groups: Groups) -> dict[int, int]:
         return group
 
     for apart in problem.apart:
+        here, there = groups.of[apart.one], groups.of[apart.other]
+        if not groups.domains[here] & groups.domains[there]:
+            continue  # never on one channel
         for one, other in apart.unlike:
             a, b = find(groups.of[one]), find(groups.of[other])
             parent[max(a, b)] = min(a, b)

@@ -6,8 +6,8 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 
 Bond = Literal["wished", "kept", "soft", "free", "none"]
-"""How a sound is bound: by a wish; as what plays today, which must go on, is to go on if it can, may
-do as it likes, or is to fall silent."""
+"""How a sound is bound: by a wish; or as what plays today, which must go on, is to go on if it can,
+may do as it likes, or is to fall silent."""
 
 
 class Binding(NamedTuple):
