@@ -42,6 +42,7 @@ class Builder(Demands):
             tuple(self._alone),
             tuple(self._soft.values()),
             self._lies(),
+            self._numbers_wished,
         )
 
     # what must not meet

@@ -18,6 +18,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.attempts import best_attempt
+from vastzone.core.solve.crowding import Crowd, crowd
 from vastzone.core.solve.guard import guard
 from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
 from vastzone.core.solve.reasons import in_words
@@ -74,6 +75,9 @@ def _guarded(plan: Plan, found: Solution, memory: Memory) -> Solution | Refusal:
 
 
 def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
+    crowded = crowd(plan, tried)
+    if crowded is not None and _is_minimal(plan, crowded):
+        return Refusal(crowded.sentence, crowded.wishes, (), ())
     clashing, ways_out = smallest(plan, progress)
     wishes, locks = _names("wish", clashing), _names("lock", clashing)
     sentence = tried.obstacles[0].sentence if tried.obstacles else _sentence(plan, wishes, locks)
@@ -82,6 +86,12 @@ def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
     if again.obstacles:
         sentence = again.obstacles[0].sentence
     return Refusal(sentence, wishes, locks, tuple(_mends(plan, clashing, ways_out)))
+
+
+def _is_minimal(plan: Plan, crowded: Crowd) -> bool:
+    """Whether just these wishes are too many; one stands for all, which are alike."""
+    items: list[Item] = [("wish", wish) for wish in crowded.wishes]
+    return not can_hold(plan, items) and can_hold(plan, items[1:])
 
 
 def _names(kind: str, items: list[Item]) -> tuple[str, ...]:

@@ -40,6 +40,7 @@ class Demands(Variables):
             binding.wish.plays for sender in self._senders for binding in sender.bindings
         }
         self._judged: set[object] = set()
+        self._numbers_wished: dict[int, str] = {}
         self._reached: dict[frozenset[tuple[str, str]], list[Receiver]] = {}
         self._roles: dict[int, frozenset[int]] = {}
         self._wandering: set[str] = set()  # parts with wished sounds whose notes are open
@@ -275,6 +276,8 @@ class Demands(Variables):
         listening = self._controller(device, target)
         self._allow(number, allowed, binding)
         self._tie(number, listening, binding)
+        if binding.is_wished:
+            self._numbers_wished[number] = binding.wish.id
         if target.role is not None:
             for index in (number, listening):
                 self._roles[index] = self._roles.get(index, frozenset()) | {target.role}

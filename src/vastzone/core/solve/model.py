@@ -42,6 +42,7 @@ class Model:
         self.cp = cp_model.CpModel()
         self.x: dict[tuple[int, int], Any] = {}
         self.possible = True
+        self.crowded: tuple[int, ...] = ()
         for group in sorted(groups.domains):
             for value in sorted(groups.domains[group]):
                 self.x[group, value] = self.cp.new_bool_var("")
@@ -113,7 +114,9 @@ class Model:
         a, b = _edge(of[apart.one], of[apart.other])
         if apart.hard or self._never_outside(apart):
             return {(a, b)}
-        if a == b and apart.unlike and not apart.outside and not apart.tight:
+        here, there = self.groups.domains[a], self.groups.domains[b]
+        always = a == b or (len(here) == 1 and here == there)
+        if always and apart.unlike and not apart.outside and not apart.tight:
             edges = set()
             for one, other in apart.unlike:
                 edges.add(_edge(of[one], of[other]))
@@ -249,6 +252,8 @@ class Model:
     def _all_differ(self, clique: list[int]) -> None:
         """No two of these groups have one value."""
         values = set().union(*(self.groups.domains[group] for group in clique))
+        if len(values) < len(clique):
+            self.possible, self.crowded = False, tuple(clique)
         for value in sorted(values):
             literals = []
             for group in clique:

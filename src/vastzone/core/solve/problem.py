@@ -63,7 +63,7 @@ class Taste(NamedTuple):
 class Problem(NamedTuple):
     """Everything that the solver needs; indices point into ``variables``.
 
-    ``lies`` says where the control lies that sends a number.
+    ``lies`` says where the control lies that sends a number, ``wished`` for which wish it does.
     """
 
     variables: tuple[Variable, ...]
@@ -76,6 +76,7 @@ class Problem(NamedTuple):
     alone: tuple[tuple[int, int], ...]
     soft: tuple[SoftDemand, ...] = ()
     lies: Mapping[int, Lie] = {}
+    wished: Mapping[int, str] = {}
 
 
 class Groups(NamedTuple):

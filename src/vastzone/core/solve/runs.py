@@ -18,6 +18,8 @@ PREFIX = 88
 NEVER = BOUND_NUMBERS | LOW_BITS | {PREFIX, *range(FIRST_MODE, 128)}
 """Controllers that are never chosen: halves of other messages, and channel modes."""
 FREE: tuple[int, ...] = tuple(number for number in UNDEFINED if number not in NEVER)
+MILD = (*range(16, 20), *range(80, 84), *range(70, 80), *range(91, 96), 12, 13)
+"""Controllers with a meaning that is taken last by what sounds: general purpose, sound, effects."""
 KINDS: tuple[ControlKind, ...] = ("fader", "knob", "pad", "button", "stop", "shoe", "pedal")
 Lie = tuple[int, ...]
 
@@ -34,12 +36,13 @@ def liked(schools: Schools) -> tuple[int, ...]:
     """All controllers that may be chosen, those first that are liked most."""
     start = schools.run_from
     every = tuple(number for number in range(FIRST_MODE) if number not in NEVER)
+    mild = tuple(dict.fromkeys((*MILD, *every)))
     free = _turned(FREE, start)
     if schools.controllers == "run" and start not in FREE:
         run = [number for number in every if number >= start]
         rest = [number for number in (*free, *every) if number < start]
         return tuple(dict.fromkeys((*run, *rest)))
-    return tuple(dict.fromkeys((*free, *_turned(every, start))))
+    return tuple(dict.fromkeys((*free, *mild)))
 
 
 def is_liked(schools: Schools, number: int) -> bool:

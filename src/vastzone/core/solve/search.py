@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 
 from vastzone.core.plan.model.wishes import Schools
 from vastzone.core.progress import Progress
+from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.constraints import SearchResult, search
 from vastzone.core.solve.levels import (
     DIALLED,
@@ -15,11 +16,13 @@ from vastzone.core.solve.levels import (
     lower_bound,
     tastes,
 )
-from vastzone.core.solve.model import Costs, Model, Values
+from vastzone.core.solve.model import Costs, Model, Name, Values
 from vastzone.core.solve.problem import Groups, Problem
 
 SECONDS, TASTE_SECONDS = 60.0, 20.0
 """How long the first level, and each one after it, is searched at most."""
+NEVER = 10**9
+"""More than any number costs."""
 
 
 class Answer(NamedTuple):
@@ -57,7 +60,8 @@ def solve(
         # What an earlier level came to is never given up for a later one.
         _settle(model, first.costs if not number else levels[number - 1].costs, best)
         share = 0.4 + 0.2 * number
-        better, short = _improved(model, level, best, progress, share)
+        earlier = [first.costs, *(before.costs for before in levels[:number])]
+        better, short = _improved(model, level, earlier, best, progress, share)
         best, gap = better, max(gap, short)
     numbers = tuple(best.of_group[group] for group in groups.of)
     return Answer(numbers, best.tight, changes // DIALLED, gap)
@@ -69,7 +73,12 @@ def _settle(model: Model, costs: Costs, best: Values) -> None:
 
 
 def _improved(
-    model: Model, level: Level, best: Values, progress: Progress | None, share: float
+    model: Model,
+    level: Level,
+    earlier: list[Costs],
+    best: Values,
+    progress: Progress | None,
+    share: float,
 ) -> tuple[Values, float]:
     """The best values of a level, and how far they may be from the best that there are.
 
@@ -77,11 +86,48 @@ def _improved(
     """
     if not level.costs or best.cost(level.costs) <= lower_bound(model, level.costs):
         return best, 0.0
-    model.hint(best)
+    model.hint(_guessed(model, earlier, level.costs, best))
     found = _run(model, level.costs, progress, level.name, share, TASTE_SECONDS)
     if found is None:
         return best, 1.0
     return _values(model, found), found.gap
+
+
+def _guessed(model: Model, earlier: list[Costs], costs: Costs, best: Values) -> Values:
+    """Numbers given out anew within each row for the least cost: a guess to begin with.
+
+    Nothing costs more on an earlier level than it does now.  The guess need not hold; the search
+    only tries it first.
+    """
+    rows: dict[int, list[int]] = {}
+    for group, row in model.neighbourhood.items():
+        rows.setdefault(row, []).append(group)
+    of_group = dict(best.of_group)
+    for groups in rows.values():
+        values = sorted(set().union(*(model.groups.domains[group] for group in groups)))
+        if len(groups) < 2 or len(values) < len(groups):
+            continue
+        worth = []
+        for group in groups:
+            now = best.of_group[group]
+            row_worth = []
+            for value in values:
+                dearer = any(
+                    level.get((group, value), 0) > level.get((group, now), 0) for level in earlier
+                )
+                never = dearer or value not in model.groups.domains[group]
+                row_worth.append(-NEVER if never else -costs.get((group, value), 0))
+            worth.append(row_worth)
+        for group, column in zip(groups, assigned(worth), strict=True):
+            of_group[group] = values[column]
+    names: set[Name] = {name for name in best.true if not _is_number(name)}
+    names.update(of_group.items())
+    return Values(of_group, best.tight, frozenset(names))
+
+
+def _is_number(name: Name) -> bool:
+    """Whether a literal stands for a value of a group."""
+    return isinstance(name, tuple) and isinstance(name[0], int)
 
 
 def _values(model: Model, found: SearchResult) -> Values:

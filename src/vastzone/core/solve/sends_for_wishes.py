@@ -18,6 +18,7 @@ from vastzone.core.plan.queries.capabilities import messages_of
 from vastzone.core.plan.refs import read_ref, ref_to, send_place
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.response.wished import Ends, covers, ends_for, reached, step_of, wished_ends
+from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.shaped import Binding, Obstacle
 from vastzone.core.solve.zone_pieces import KeyWindow, without_overlap
@@ -221,24 +222,23 @@ def _single_loads(here: ControlInProgram, wishes: list[Wish]) -> Iterator[Load]:
 
 def _likest(here: ControlInProgram, loads: list[Load]) -> list[Send | None]:
     """What is sent already that each load takes over, so that the fewest fields change."""
-    import numpy as np
-    from scipy.optimize import linear_sum_assignment
-
     there = here.sends
-    chosen: list[Send | None] = [None] * len(loads)
     if not there:
-        return chosen
-    changes = np.zeros((len(loads), len(there)))
+        return [None] * len(loads)
+    worth = []
     for row, load in enumerate(loads):
+        values = []
         for column, send in enumerate(there):
             new = _carrying(here, send, load, send.layer)
             kept = _kept_fields(here, send, new)
             count = len(_changed_fields(send, new)) + 100 * len(kept)
             # The slight slope decides between equals, so that the answer is always the same.
-            changes[row, column] = count + 1e-6 * abs(row - column)
-    rows, columns = linear_sum_assignment(changes)
-    for row, column in zip(rows, columns, strict=True):
-        chosen[row] = there[column]
+            values.append(-count - 1e-6 * abs(row - column))
+        # A layer of its own where there are not enough.
+        worth.append([*values, *(-1e6 - number for number in range(len(loads)))])
+    chosen = []
+    for column in assigned(worth):
+        chosen.append(there[column] if column < len(there) else None)
     return chosen
 
 

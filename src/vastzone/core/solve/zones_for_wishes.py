@@ -13,6 +13,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.limits import most
 from vastzone.core.plan.refs import owner_place, ref_to
+from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.shaped import Binding, Obstacle
 from vastzone.core.solve.zone_pieces import KeyWindow, Piece, pieces_of, sharing, wished_window
@@ -123,29 +124,26 @@ def _chosen(bed: BedInProgram, pieces: list[Piece]) -> list[tuple[Piece, Zone | 
 
 def _assigned(bed: BedInProgram, pieces: list[Piece]) -> list[tuple[Piece, Zone | None]] | None:
     """The zones that fit best, taken together; nothing where a piece is left without."""
-    import numpy as np
-    from scipy.optimize import linear_sum_assignment
-
     if not pieces:
         return []
     zones = bed.zones
-    new = len(pieces) if bed.room is None else min(len(pieces), bed.room - len(zones))
-    worth = np.zeros((len(pieces), len(zones) + max(0, new)))
-    if worth.shape[1] < len(pieces):
+    room = len(pieces) if bed.room is None else bed.room - len(zones)
+    new = max(0, min(len(pieces), room))
+    if len(zones) + new < len(pieces):
         return None
+    worth = []
     for row, piece in enumerate(pieces):
+        values = []
         for column, zone in enumerate(zones):
             # The slight slope decides between equals, so that the answer is always the same.
-            worth[row, column] = _worth(bed, zone, piece) - 1e-6 * (column + row)
-        if not _can_be_new(bed, piece.window):
-            worth[row, len(zones) :] = NEVER
-    rows, columns = linear_sum_assignment(worth, maximize=True)
-    if worth[rows, columns].min() <= NEVER / 2:
-        return None
-    chosen = []
-    for row, column in zip(rows, columns, strict=True):
-        taken = zones[column] if column < len(zones) else None
-        chosen.append((pieces[row], taken))
+            values.append(_worth(bed, zone, piece) - 1e-6 * (column + row))
+        fresh = 0.0 if _can_be_new(bed, piece.window) else NEVER
+        worth.append([*values, *(fresh - 1e-6 * number for number in range(new))])
+    chosen: list[tuple[Piece, Zone | None]] = []
+    for row, column in enumerate(assigned(worth)):
+        if worth[row][column] <= NEVER / 2:
+            return None
+        chosen.append((pieces[row], zones[column] if column < len(zones) else None))
     return chosen
 
 
