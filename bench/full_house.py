@@ -128,13 +128,13 @@ def _merger(number: int, inputs: int) -> Device:
     )
 
 
-def _wishes() -> tuple[Wish, ...]:
+def _wishes(times: int) -> tuple[Wish, ...]:
     made = []
-    for scene in range(SCENES):
-        for manual in range(MANUALS):
-            module = manual % MODULES
+    for scene in range(SCENES * times):
+        for manual in range(MANUALS * times):
+            module = manual % (MODULES * times)
             for n in range(3):
-                part = (scene + 5 * manual + n) % 15
+                part = (scene % SCENES + 5 * manual + n) % 15
                 made.append(
                     Wish(
                         id=f"s{scene}-m{manual}-{n}",
@@ -170,9 +170,13 @@ def _wishes() -> tuple[Wish, ...]:
     return tuple(made)
 
 
-def full_house() -> Plan:
-    """The plan as it comes out of its boxes: everything on channel 1."""
-    senders = [_manual(n) for n in range(MANUALS)] + [_pads(n) for n in range(3)] + [_console()]
+def full_house(times: int = 1) -> Plan:
+    """The plan as it comes out of its boxes: everything on channel 1.
+
+    Manuals, modules and scenes are there so many ``times``.
+    """
+    manuals, many = MANUALS * times, MODULES * times
+    senders = [_manual(n) for n in range(manuals)] + [_pads(n) for n in range(3)] + [_console()]
     drums = Device(
         id="drums",
         name="Drum module",
@@ -180,30 +184,30 @@ def full_house() -> Plan:
         ports=(OUT,),
         controls=tuple(Control(id=f"in-{n}", name=f"Input {n}", kind="pad") for n in range(14)),
     )
-    modules = [_module(n) for n in range(MODULES)]
-    mergers = [_merger(n, 4) for n in range(MODULES)]
-    cables, places = [], dict.fromkeys(range(MODULES), 0)
+    modules = [_module(n) for n in range(many)]
+    mergers = [_merger(n, 4) for n in range(many)]
+    cables, places = [], dict.fromkeys(range(many), 0)
     for n, sender in enumerate(senders[:-1]):
-        bus = (n if n < MANUALS else n - MANUALS) % MODULES
+        bus = (n if n < manuals else n - manuals) % many
         cables.append(Cable(source=f"{sender.id}:out", dest=f"merger-{bus}:in-{places[bus]}"))
         places[bus] += 1
-    cables += [Cable(source=f"merger-{n}:out", dest=f"module-{n}:in-0") for n in range(MODULES)]
-    cables += [Cable(source="console:out", dest=f"module-{n}:in-1") for n in range(MODULES)]
+    cables += [Cable(source=f"merger-{n}:out", dest=f"module-{n}:in-0") for n in range(many)]
+    cables += [Cable(source="console:out", dest=f"module-{n}:in-1") for n in range(many)]
     scenes = tuple(
         Scene(
             id=f"scene-{n}",
             name=f"Scene {n}",
             programs=(
-                *(ProgramChoice(device=f"manual-{m}", program=n) for m in range(MANUALS)),
+                *(ProgramChoice(device=f"manual-{m}", program=n % SCENES) for m in range(manuals)),
                 *(ProgramChoice(device=f"pads-{p}", program=n % 16) for p in range(3)),
             ),
         )
-        for n in range(SCENES)
+        for n in range(SCENES * times)
     )
     return Plan(
         name="Full house",
         devices=(*senders, drums, *modules, *mergers),
         cables=tuple(cables),
         scenes=scenes,
-        wishes=_wishes(),
+        wishes=_wishes(times),
     )

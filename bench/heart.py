@@ -1,10 +1,14 @@
 """The full house: its numbers, its whole proof, and the proof after one edit."""
 
 from collections.abc import Iterator
+from functools import partial
 from itertools import count
 
 from bench.full_house import full_house
+from bench.ordinary import ordinary_rigs
+from bench.stops import console
 from bench.table import Row, best
+from vastzone import demo
 from vastzone.core.plan.edits import wishes
 from vastzone.core.plan.edits.devices import set_part
 from vastzone.core.plan.edits.zones import set_zone
@@ -22,8 +26,35 @@ def rows() -> Iterator[Row]:
     solved = found[-1]
     assert isinstance(solved, Solution)
     what = f"Full house: {len(solved.numbers)} numbers worked out, gap {solved.gap:.1%} (s)"
-    yield Row(what, f"{took:.2f} s", "", took, 5.0)
+    yield Row(what, f"{took:.2f} s", "", took, 3.0)
+    yield from _twice(took)
+    yield from _others()
     yield from _proof(solved.plan)
+
+
+def _twice(once: float) -> Iterator[Row]:
+    """Twice the house: no more than two and a half times the time."""
+    plan = full_house(2)
+    took = best(lambda: work_out(plan), 1)
+    what = "Twice the full house: its numbers beside those of one"
+    yield Row(what, f"{took:.2f} s", f"{once:.2f} s", took / once, 2.5)
+
+
+def _others() -> Iterator[Row]:
+    """The demo, consoles of a hundred stops, and ordinary rigs that nobody chose."""
+    plan = native.read(demo.AS_FOUND)
+    took = best(lambda: work_out(plan), 2)
+    yield Row("Demo: its numbers (s)", f"{took:.2f} s", "", took, 1.0)
+    for channels, where in ((2, "two channels"), (3, "three channels"), (0, "any channel")):
+        plan = console(channels)
+        took = best(partial(work_out, plan), 1)
+        what = f"A hundred stops on {where}: their numbers, or a refusal (s)"
+        yield Row(what, f"{took:.2f} s", "", took, 5.0)
+    slowest = 0.0
+    for plan, memory in ordinary_rigs(300):
+        slowest = max(slowest, best(partial(work_out, plan, None, memory), 1))
+    what = "The slowest of 300 random rigs: its numbers, or a refusal (s)"
+    yield Row(what, f"{slowest:.2f} s", "", slowest, 2.0)
 
 
 def _proof(plan: Plan) -> Iterator[Row]:

@@ -10,7 +10,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
 from vastzone.core.solve.demands import Demands
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
-from vastzone.core.solve.runs import Lie, lie_of
+from vastzone.core.solve.runs import FREE, Lie, lie_of
 from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.variables import NOTES
 
@@ -247,8 +247,9 @@ class Builder(Demands):
 
     def _apart_from_target(self, sender: Sender, device: Device, target: Target) -> None:
         ref = setting_in(sender.base, "number")
-        allowed = frozenset(range(120))
-        number = self._variable(ref, "controller", allowed)
+        # What no wish needs stays where it is, or goes where nothing has a meaning.
+        now = sender.send.number if sender.send else 0
+        number = self._variable(ref, "controller", frozenset((*FREE, now)))
         listening = self._controller(device.id, target)
         heard = self._heard_on(device, target)
         for channel in self._channels_of(sender):

@@ -72,8 +72,17 @@ def _wrong(plan: Plan, scene: str, old: Marks, new: Marks) -> Iterator[str]:
             named = lookup.names_of(plan.wishes)
             wished = ", ".join(named[wish] for wish in mark.wishes)
             yield f"{wished} would be {mark.verdict} at {where}."
-        elif not all(_sounds(old, mark, effect) for effect in mark.extra):
+        elif not all(_was_noise(old, mark, effect) for effect in mark.extra):
             yield f"{where} would sound what nobody wished."
+
+
+def _was_noise(marks: Iterable[Mark], like: Mark, effect: Effect) -> bool:
+    """Whether something sounded too much before, be it on other keys of the same keybed."""
+    for mark in marks:
+        here = (mark.source, mark.bank) == (like.source, like.bank)
+        if here and any(hit.ref == effect.ref for hit in heard_of(mark)):
+            return True
+    return False
 
 
 def _sounds(marks: Iterable[Mark], like: Mark, effect: Effect) -> bool:

@@ -11,13 +11,15 @@ from typing import NamedTuple
 
 from vastzone.core.midi.controllers import LAST_CONTROLLER
 from vastzone.core.plan.model.wishes import Schools
-from vastzone.core.solve.model import Costs, Model
+from vastzone.core.solve.model import Costs, Counted, Model, Values
 from vastzone.core.solve.runs import is_liked, liked
 
 DIALLED = 100_000
 """What a number counts that the device does not hold, beside one that only the plan has."""
 RHYTHM = 1_000
 """What rhythm on 10 counts beside a lower channel."""
+EQUAL = 10_000
+"""What a step upwards counts beside a number that is another than now."""
 LOWEST_NOTE = 36
 """From where notes are given that nobody wished."""
 
@@ -44,16 +46,7 @@ def change_costs(model: Model) -> Costs:
     return costs
 
 
-def tastes(model: Model, schools: Schools) -> tuple[Level, ...]:
-    """The levels below the count of changes, the first the most important."""
-    return (
-        Level("Schools", _schools(model, schools)),
-        Level("The order of the controls", _order(model, schools)),
-        Level("Rhythm on 10, and low numbers", _lowest(model, schools)),
-    )
-
-
-def _schools(model: Model, schools: Schools) -> Costs:
+def school_costs(model: Model, schools: Schools) -> Costs:
     """Channels by sound, device or program; controllers by their meaning, undefined or in a run."""
     costs: Costs = defaultdict(int)
     of = model.groups.of
@@ -70,21 +63,14 @@ def _schools(model: Model, schools: Schools) -> Costs:
 
 
 def _channels(model: Model, kind: str, members: frozenset[int], weight: int, costs: Costs) -> None:
-    """A channel counts once however many parts are on it: the fewest or the most are sought."""
+    """A channel counts once however many parts are on it: the fewest or the most are sought.
+
+    Of one channel for each sound, what is not used counts; else what is used.
+    """
     values = set().union(*(model.groups.domains[member] for member in members))
     for value in sorted(values):
-        literals = []
-        for member in sorted(members):
-            if (member, value) in model.x:
-                literals.append(model.x[member, value])
-        # Of one channel for each sound, what is not used counts; else what is used.
-        name, counted = model.new_literal()
-        if kind == "sound":
-            model.cp.add_bool_or([counted, *literals])
-        else:
-            for one in literals:
-                model.cp.add_implication(one, counted)
-        costs[name] += weight
+        there = tuple(m for m in sorted(members) if value in model.groups.domains[m])
+        costs[model.count(Counted(value, there, unused=kind == "sound"))] += weight
 
 
 def _takes_a_controller(model: Model, group: int) -> bool:
@@ -106,8 +92,8 @@ def _meaning(model: Model, schools: Schools, group: int, costs: Costs) -> None:
             costs[group, value] += cost + standard
 
 
-def _order(model: Model, schools: Schools) -> Costs:
-    """Controllers and notes ascend as the controls lie.
+def order_costs(model: Model, schools: Schools, best: Values) -> Costs:
+    """Controllers and notes that move ascend as the controls lie.
 
     Each has a place among those that must differ from it; how far its number is from that place
     counts squared: of all ways to give out the same numbers the ascending one costs least.
@@ -116,7 +102,7 @@ def _order(model: Model, schools: Schools) -> Costs:
     rank = {}
     for place, number in enumerate(liked(schools)):
         rank[number] = place
-    for groups in _rows(model, schools):
+    for groups in _rows(model, schools, best):
         for place, group in enumerate(groups):
             is_note = model.problem.variables[group].family == "note"
             for value in model.groups.domains[group]:
@@ -126,13 +112,13 @@ def _order(model: Model, schools: Schools) -> Costs:
     return costs
 
 
-def _rows(model: Model, schools: Schools) -> Iterable[list[int]]:
-    """Groups that must differ from each other, together, in the order in which they lie."""
-    of = model.groups.of
+def _rows(model: Model, schools: Schools, best: Values) -> Iterable[list[int]]:
+    """Groups that move and must differ from each other, together, in the order they lie."""
+    settled = _at_home(model, best)
     rows: dict[tuple[str, int], list[int]] = {}
     for group in _in_order(model):
         family = model.problem.variables[group].family
-        if len(model.groups.domains[group]) < 2 or family == "channel":
+        if len(model.groups.domains[group]) < 2 or family == "channel" or group in settled:
             continue
         if family == "controller":
             roles = model.problem.roles.get(group, frozenset())
@@ -140,8 +126,18 @@ def _rows(model: Model, schools: Schools) -> Iterable[list[int]]:
                 continue
             if schools.controllers == "standard" and roles & model.groups.domains[group]:
                 continue
-        rows.setdefault((family, model.neighbourhood[of[group]]), []).append(group)
+        rows.setdefault((family, model.neighbourhood[group]), []).append(group)
     return rows.values()
+
+
+def _at_home(model: Model, best: Values) -> set[int]:
+    """Groups of which some number stays as the device holds it, or the plan has it."""
+    settled = set()
+    for index, variable in enumerate(model.problem.variables):
+        group = model.groups.of[index]
+        if best.of_group[group] in (variable.held, variable.before):
+            settled.add(group)
+    return settled
 
 
 def _in_order(model: Model) -> list[int]:
@@ -154,8 +150,8 @@ def _in_order(model: Model) -> list[int]:
     return sorted(model.groups.domains, key=lambda group: (first.get(group, (1 << 20,)), group))
 
 
-def _lowest(model: Model, schools: Schools) -> Costs:
-    """Rhythm on 10 and nothing else there; then the lowest channels."""
+def lowest_costs(model: Model, schools: Schools) -> Costs:
+    """Rhythm on 10 and nothing else there; the lowest channels; of equals what is there now."""
     costs: Costs = defaultdict(int)
     drums = {model.groups.of[index] for index in model.problem.rhythm}
     for group in sorted(model.groups.domains):
@@ -165,7 +161,12 @@ def _lowest(model: Model, schools: Schools) -> Costs:
             astray = schools.rhythm_on_10 and (value == 10) is not (group in drums)
             cost = value - 1 + RHYTHM * astray
             if cost:
-                costs[group, value] += cost
+                costs[group, value] += EQUAL * cost
+    for index, variable in enumerate(model.problem.variables):
+        group = model.groups.of[index]
+        for value in model.groups.domains[group] if variable.refs else ():
+            if value != variable.value:
+                costs[group, value] += 1
     return costs
 
 

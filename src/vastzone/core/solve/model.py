@@ -6,7 +6,7 @@ share sixteen channels took it 25 s.)
 """
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import combinations, permutations
 from typing import Any, NamedTuple, TypeVar
 
@@ -14,20 +14,30 @@ from vastzone.core.solve.problem import Apart, Groups, Problem, SoftDemand
 
 Name = tuple[int, int] | tuple[str, int] | str
 """A literal: a value of a group, a part to be narrowed, or one made for a level."""
+Place = tuple[int, int]
+"""A number on a channel: the group of the channel, and that of the number."""
 Costs = dict[Name, int]
 """What each literal costs where it is true."""
 
 
 class Values(NamedTuple):
-    """Values that hold: of each group, the parts to narrow, and all literals that are true."""
+    """Values that hold: of each group, and the parts to narrow."""
 
     of_group: dict[int, int]
     tight: frozenset[str]
-    true: frozenset[Name]
 
-    def cost(self, costs: Costs) -> int:
-        """What they come to."""
-        return sum(cost for name, cost in costs.items() if name in self.true)
+
+class Counted(NamedTuple):
+    """A channel to be counted: where some groups use it, or where none of them does."""
+
+    channel: int
+    groups: tuple[int, ...]
+    unused: bool
+
+    def holds(self, values: Values) -> bool:
+        """Whether it is to be counted."""
+        used = any(values.of_group[group] == self.channel for group in self.groups)
+        return used is not self.unused
 
 
 class Model:
@@ -39,6 +49,7 @@ class Model:
         self.problem, self.groups = problem, groups
         self.neighbourhood = _neighbourhoods(problem, groups)
         self.made: dict[Name, Any] = {}
+        self.counted: dict[Name, Counted] = {}
         self.cp = cp_model.CpModel()
         self.x: dict[tuple[int, int], Any] = {}
         self.possible = True
@@ -49,9 +60,13 @@ class Model:
             self.cp.add_exactly_one(self.x[group, v] for v in sorted(groups.domains[group]))
         self.tight = {ref: self.cp.new_bool_var("") for ref in sorted(problem.tight_costs)}
         self._own: dict[tuple[str, int], Any] = {}
+        self._shared: dict[tuple[int, int], Any] = {}
         self._parts_of: dict[int, set[str]] = {}
         self._hits: set[tuple[int, str]] = set()
+        self._meetings: dict[int, set[tuple[Place, Place]]] = {}
+        self._on_channel: dict[tuple[int, int, int, int], Any] = {}
         self._cliques(self._aparts())
+        self._part_on_channels()
         self._own_channels()
         self.goes_on: dict[str, Any] = {}
         for demand in problem.soft:
@@ -73,11 +88,35 @@ class Model:
         self.made[name] = self.cp.new_bool_var("")
         return name, self.made[name]
 
+    def count(self, counted: Counted) -> Name:
+        """A literal that is true wherever a channel is to be counted."""
+        name, literal = self.new_literal()
+        self.counted[name] = counted
+        there = [self.x[group, counted.channel] for group in counted.groups]
+        if counted.unused:
+            self.cp.add_bool_or([literal, *there])
+        else:
+            for one in there:
+                self.cp.add_implication(one, literal)
+        return name
+
+    def holds(self, name: Name, values: Values) -> bool:
+        """Whether a literal is true, or need not be false, of some values."""
+        if isinstance(name, str):
+            return name in values.tight
+        if name in self.counted:
+            return self.counted[name].holds(values)
+        return values.of_group.get(int(name[0])) == name[1]
+
+    def cost(self, costs: Costs, values: Values) -> int:
+        """What some values come to."""
+        return sum(cost for name, cost in costs.items() if self.holds(name, values))
+
     def hint(self, values: Values) -> None:
         """Begin the next search with values that hold."""
         self.cp.clear_hints()  # type: ignore[no-untyped-call]
         for name, literal in self.literals.items():
-            self.cp.add_hint(literal, name in values.true)
+            self.cp.add_hint(literal, self.holds(name, values))
 
     def _soft(self, demand: SoftDemand) -> Any:
         """A literal under which what plays today goes on."""
@@ -142,7 +181,9 @@ class Model:
         """A literal that is true whenever two groups share a channel; none when they always do."""
         if a == b:
             return []
-        together = self.cp.new_bool_var("")
+        if (a, b) in self._shared:
+            return [self._shared[a, b]]
+        together = self._shared[a, b] = self.cp.new_bool_var("")
         for value in sorted(self.groups.domains[a] & self.groups.domains[b]):
             self.cp.add_bool_or([self.x[a, value].negated(), self.x[b, value].negated(), together])
         return [together]
@@ -207,7 +248,68 @@ class Model:
             free = sorted(self.groups.domains[group] - forbidden)
             self.cp.add_bool_or([*unless, *(self.x[group, value] for value in free)])
         for one, other in apart.unlike:
-            self._unlike(self.groups.of[one], self.groups.of[other], unless)
+            numbers = self.groups.of[one], self.groups.of[other]
+            if a == b or numbers[0] == numbers[1] or not self._meet(apart, *numbers):
+                self._unlike(*numbers, unless)
+
+    def _meet(self, apart: Apart, one: int, other: int) -> bool:
+        """Note where two numbers would meet, if one of them is on a channel that stays.
+
+        They are then kept apart channel by channel, many at once.
+        """
+        here, there = self.groups.of[apart.one], self.groups.of[apart.other]
+        channels = self.groups.domains[here] & self.groups.domains[there]
+        if len(channels) > 1:
+            return False
+        for channel in channels:
+            edge = _edge((here, one), (there, other))
+            self._meetings.setdefault(channel, set()).add(edge)
+        return True
+
+    def _part_on_channels(self) -> None:
+        """Of all that meets on a channel, no two have one number."""
+        for channel in sorted(self._meetings):
+            edges = set(self._meetings[channel])
+            for one, other in sides(edges):
+                self._two_sides(channel, one, other)
+            for clique in cover(edges):
+                values = sorted(self._values_of(clique))
+                for value in values:
+                    self.cp.add_at_most_one(self._all_there(clique, channel, value))
+
+    def _two_sides(self, channel: int, one: list[Place], other: list[Place]) -> None:
+        """Nothing of one side has a number that something of the other side has."""
+        for value in sorted(self._values_of(one) & self._values_of(other)):
+            taken = self.cp.new_bool_var("")
+            for literal in self._all_there(one, channel, value):
+                self.cp.add_implication(literal, taken)
+            for literal in self._all_there(other, channel, value):
+                self.cp.add_implication(literal, taken.negated())
+
+    def _values_of(self, places: list[Place]) -> set[int]:
+        values: set[int] = set()
+        for _, number in places:
+            values |= self.groups.domains[number]
+        return values
+
+    def _all_there(self, places: list[Place], channel: int, value: int) -> list[Any]:
+        literals = []
+        for place in places:
+            if (place[1], value) in self.x:
+                literals.append(self._there(place, channel, value))
+        return literals
+
+    def _there(self, place: Place, channel: int, value: int) -> Any:
+        """A literal that is true whenever a number has a value on a channel."""
+        on, number = place
+        if len(self.groups.domains[on]) == 1:
+            return self.x[number, value]
+        key = (on, number, channel, value)
+        if key not in self._on_channel:
+            there = self._on_channel[key] = self.cp.new_bool_var("")
+            both = (self.x[on, channel].negated(), self.x[number, value].negated())
+            self.cp.add_bool_or([*both, there])
+        return self._on_channel[key]
 
     def _must_lie_elsewhere(self, apart: Apart) -> list[tuple[int, frozenset[int]]]:
         """Groups with the values that they could have and must not."""
@@ -231,23 +333,8 @@ class Model:
 
     def _cliques(self, edges: set[tuple[int, int]]) -> None:
         """Groups that all differ share each value at most once: stronger than pair by pair."""
-        near: dict[int, set[int]] = defaultdict(set)
-        for a, b in edges:
-            near[a].add(b)
-            near[b].add(a)
-        left = set(edges)
-
-        def most_first(group: int) -> tuple[int, int]:
-            return -len(near[group]), group
-
-        for a in sorted(near, key=most_first):
-            while any(_edge(a, b) in left for b in near[a]):
-                # Neighbours whose pair is not stated yet come first: each clique states most anew.
-                order = sorted(near[a], key=most_first)
-                order.sort(key=lambda group: _edge(a, group) not in left)
-                clique = _grown([a], order, near)
-                left -= {_edge(one, other) for one, other in combinations(clique, 2)}
-                self._all_differ(clique)
+        for clique in cover(edges):
+            self._all_differ(clique)
 
     def _all_differ(self, clique: list[int]) -> None:
         """No two of these groups have one value."""
@@ -262,7 +349,48 @@ class Model:
             self.cp.add_at_most_one(literals)
 
 
-T = TypeVar("T")
+T = TypeVar("T", int, str, Place)
+
+
+FEWEST = 3
+"""From how many on each side it pays to keep two sides apart as a whole."""
+
+
+def sides(edges: set[tuple[T, T]]) -> Iterator[tuple[list[T], list[T]]]:
+    """Two sides, all of one joined to all of the other; their edges are taken out."""
+    near: dict[T, set[T]] = defaultdict(set)
+    for one, other in edges:
+        near[one].add(other)
+        near[other].add(one)
+    alike: dict[frozenset[T], list[T]] = {}
+    for node in sorted(near):
+        alike.setdefault(frozenset(near[node]), []).append(node)
+    for across, nodes in alike.items():
+        joined = {_edge(node, other) for node in nodes for other in across}
+        if min(len(nodes), len(across)) >= FEWEST and joined & edges:
+            edges -= joined
+            yield nodes, sorted(across)
+
+
+def cover(edges: set[tuple[T, T]]) -> Iterator[list[T]]:
+    """Cliques in which every edge is found at least once."""
+    near: dict[T, set[T]] = defaultdict(set)
+    for one, other in edges:
+        near[one].add(other)
+        near[other].add(one)
+    left = set(edges)
+
+    def most_first(node: T) -> tuple[int, T]:
+        return -len(near[node]), node
+
+    for start in sorted(near, key=most_first):
+        while any(_edge(start, node) in left for node in near[start]):
+            # Neighbours whose pair is not stated yet come first: each clique states most anew.
+            order = sorted(near[start], key=most_first)
+            order.sort(key=lambda node: _edge(start, node) not in left)
+            clique = _grown([start], order, near)
+            left -= {_edge(one, other) for one, other in combinations(clique, 2)}
+            yield clique
 
 
 def _grown(clique: list[T], order: Iterable[T], near: Mapping[T, set[T]]) -> list[T]:
@@ -273,7 +401,7 @@ def _grown(clique: list[T], order: Iterable[T], near: Mapping[T, set[T]]) -> lis
     return clique
 
 
-def _edge(one: int, other: int) -> tuple[int, int]:
+def _edge(one: T, other: T) -> tuple[T, T]:
     """A pair, the smaller first."""
     return (one, other) if one <= other else (other, one)
 

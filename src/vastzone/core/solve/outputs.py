@@ -16,7 +16,15 @@ from vastzone.core.plan.model.controls import Send, Zone
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
-from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.plan.refs import (
+    device_of,
+    owner_place,
+    read_ref,
+    ref_to,
+    send_place,
+    setting_in,
+)
+from vastzone.core.solve.holds import locked
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 
 Carried = dict[tuple[str, int, str, bool], list[Binding]]
@@ -35,7 +43,7 @@ def choose_ways(shaped: Shaped) -> Shaped:
         like = (device, owner.local, sender.ports, parties)
         if like in fits:
             continue
-        ports, local = _best(plan, owner, sender.ports, parties)
+        ports, local = _best(plan, owner, number, sender, parties)
         if ports is None:
             obstacles.append(_no_way(plan, owner, notes_carried))
             continue
@@ -71,8 +79,11 @@ def _stop_passing_on(plan: Plan, carried: Carried) -> Plan:
     """
     thrus = []
     for owner in plan.devices:
-        if device_ability(owner).chooses_thru:
-            for thru in owner.thrus:
+        if not device_ability(owner).chooses_thru:
+            continue
+        for thru in owner.thrus:
+            place = owner_place(owner.id, "device", "thru")
+            if setting_in(place, f"{thru.source}.{thru.dest}") not in locked(plan):
                 thrus.append((owner.id, thru))
     wrong = _wrong(plan, carried) if thrus else 0
     for device, thru in thrus if wrong else ():
@@ -127,10 +138,10 @@ def _count(reached: tuple[str, ...], devices: tuple[Device, ...]) -> Mapping[str
 
 
 def _best(
-    plan: Plan, owner: Device, now: tuple[str, ...], parties: frozenset[str]
+    plan: Plan, owner: Device, number: int, sender: Zone | Send, parties: frozenset[str]
 ) -> tuple[tuple[str, ...] | None, bool]:
     """The outputs, as they are if they serve; else the most of them, the quickest first."""
-    for ports, local in _ranked(plan, owner, now):
+    for ports, local in _ranked(plan, owner, number, sender):
         ways = ways_to(plan, Sources(owner.id, owner.ports, local), ports)
         if all(ways[party] == 1 for party in parties):
             return ports, local
@@ -138,16 +149,33 @@ def _best(
 
 
 def _ranked(
-    plan: Plan, owner: Device, now: tuple[str, ...]
+    plan: Plan, owner: Device, number: int, sender: Zone | Send
 ) -> Iterator[tuple[tuple[str, ...], bool]]:
-    """Sets of outputs to try in turn; then all of them with local control off."""
+    """Sets of outputs to try in turn; then all of them with local control off.
+
+    What is locked is not tried otherwise.
+    """
     outs = tuple(port.id for port in owner.ports if port.flow != "in")
-    chosen = [now]
-    for size in range(len(outs), 0, -1):
-        chosen += sorted(combinations(outs, size), key=lambda ports: _delay(plan, owner, ports))
-    for local in (True, False) if owner.local and owner.parts else (owner.local,):
+    chosen = [sender.ports]
+    locks = locked(plan)
+    if setting_in(_place_of(owner, number, sender), "outputs") not in locks:
+        for size in range(len(outs), 0, -1):
+            ways = combinations(outs, size)
+            chosen += sorted(ways, key=lambda ports: _delay(plan, owner, ports))
+    may_be_off = owner.local and owner.parts
+    if setting_in(owner_place(owner.id, "device", "panel"), "local") in locks:
+        may_be_off = False
+    for local in (True, False) if may_be_off else (owner.local,):
         for ports in chosen:
             yield ports, local
+
+
+def _place_of(owner: Device, number: int, sender: Zone | Send) -> str:
+    """What the settings of a zone or send are named after."""
+    program = lookup.program_id(owner, number)
+    if isinstance(sender, Zone):
+        return owner_place(owner.id, "zone", sender.id, program)
+    return send_place(owner.id, program, sender.thing)
 
 
 def _delay(plan: Plan, owner: Device, ports: tuple[str, ...]) -> float:

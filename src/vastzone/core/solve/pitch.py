@@ -5,6 +5,7 @@ and parts together in groups with one freedom each; it is used to keep as many n
 """
 
 from collections.abc import Iterable
+from functools import cache
 from operator import itemgetter
 from typing import NamedTuple
 
@@ -117,8 +118,13 @@ def _current(plan: Plan, node: Node) -> Shift:
         return _current_of_parts(plan, owner, _parts_of(owner, node))
     zone = lookup.zone(owner, int(node[2]), node[3])
     octaves, semitones = _ways_to_shift(plan, owner, int(node[2]), zone)
-    possible = {12 * octave + semitone for octave in octaves for semitone in semitones}
-    return Shift(zone.shift, frozenset(possible))
+    return Shift(zone.shift, _shifts(octaves, semitones))
+
+
+@cache
+def _shifts(octaves: range, semitones: range) -> frozenset[int]:
+    """All shifts by some octaves and semitones."""
+    return frozenset(12 * octave + semitone for octave in octaves for semitone in semitones)
 
 
 def _parts_of(owner: Device, node: Node) -> tuple[Part, ...]:
@@ -136,18 +142,15 @@ def _current_of_parts(plan: Plan, owner: Device, parts: tuple[Part, ...]) -> Shi
     return Shift(parts[0].transpose, possible)
 
 
-def _ways_to_shift(
-    plan: Plan, owner: Device, program: int, zone: Zone
-) -> tuple[Iterable[int], Iterable[int]]:
+def _ways_to_shift(plan: Plan, owner: Device, program: int, zone: Zone) -> tuple[range, range]:
     """The octaves and the semitones by which a zone can be shifted."""
     place = owner_place(owner.id, "zone", zone.id, lookup.program_id(owner, program))
     holds = Holds(plan)
-    octaves: Iterable[int] = OCTAVES
-    semitones: Iterable[int] = range(-FARTHEST, FARTHEST + 1)
+    octaves, semitones = OCTAVES, range(-FARTHEST, FARTHEST + 1)
     if holds.keeps(owner, "zone", place, "octave"):
-        octaves = (zone.octave,)
+        octaves = range(zone.octave, zone.octave + 1)
     if holds.keeps(owner, "zone", place, "transpose"):
-        semitones = (zone.transpose,)
+        semitones = range(zone.transpose, zone.transpose + 1)
     return octaves, semitones
 
 

@@ -17,7 +17,8 @@ class Variable(NamedTuple):
     """One number: the settings that it is, its value now, what it is counted against, its values.
 
     ``held`` is what the device holds, ``before`` what the plan says; either is None where there is
-    nothing yet, or where a receiver learns what comes, so that any value costs nothing.
+    nothing yet, or where a receiver learns what comes, so that any value costs nothing.  A wish
+    goes by those that are ``needed``.
     """
 
     family: Family
@@ -27,6 +28,7 @@ class Variable(NamedTuple):
     before: int | None
     domain: frozenset[int]
     locked: bool
+    needed: bool = False
 
 
 class Apart(NamedTuple):

@@ -14,9 +14,11 @@ from vastzone.core.solve.levels import (
     Level,
     change_costs,
     lower_bound,
-    tastes,
+    lowest_costs,
+    order_costs,
+    school_costs,
 )
-from vastzone.core.solve.model import Costs, Model, Name, Values
+from vastzone.core.solve.model import Costs, Model, Values
 from vastzone.core.solve.problem import Groups, Problem
 
 SECONDS, TASTE_SECONDS = 60.0, 20.0
@@ -49,27 +51,70 @@ def solve(
     if not model.possible:
         return None
     first = Level("Fewest changed numbers", {} if only_feasible else change_costs(model))
-    levels = () if only_feasible else tastes(model, schools)
     found = _run(model, first.costs, progress, first.name, 0.2, SECONDS)
     if found is None:
         return None
     best = _values(model, found)
-    changes = best.cost(first.costs)
-    gap = found.gap
-    for number, level in enumerate(levels):
-        # What an earlier level came to is never given up for a later one.
-        _settle(model, first.costs if not number else levels[number - 1].costs, best)
-        share = 0.4 + 0.2 * number
-        earlier = [first.costs, *(before.costs for before in levels[:number])]
-        better, short = _improved(model, level, earlier, best, progress, share)
-        best, gap = better, max(gap, short)
+    changes, gap = model.cost(first.costs, best), found.gap
+    if not only_feasible:
+        best, short = _by_taste(problem, groups, schools, best, changes, progress)
+        gap = max(gap, short)
     numbers = tuple(best.of_group[group] for group in groups.of)
     return Answer(numbers, best.tight, changes // DIALLED, gap)
 
 
+def _by_taste(
+    problem: Problem,
+    groups: Groups,
+    schools: Schools,
+    best: Values,
+    changes: int,
+    progress: Progress | None,
+) -> tuple[Values, float]:
+    """Of all that change as few numbers the best by taste, and the gap that is left.
+
+    What no wish needs and what can stay does not move for the sake of taste.
+    """
+    model = Model(problem, _frozen(problem, groups, best))
+    if not model.possible:
+        return best, 1.0
+    earlier = [change_costs(model)]
+    taste = Level("Schools", school_costs(model, schools))
+    gap = 0.0
+    model.cp.add(_weighed(model, earlier[0]) <= changes)
+    best, short = _improved(model, taste, earlier, best, progress, 0.4)
+    earlier.append(taste.costs)
+    gap = max(gap, short)
+    _settle(model, taste.costs, best)
+    order = Level("The order of the controls", order_costs(model, schools, best))
+    best, short = _improved(model, order, earlier, best, progress, 0.6)
+    earlier.append(order.costs)
+    gap = max(gap, short)
+    _settle(model, order.costs, best)
+    lowest = Level("Rhythm on 10, and low numbers", lowest_costs(model, schools))
+    best, short = _improved(model, lowest, earlier, best, progress, 0.8)
+    return best, max(gap, short)
+
+
+def _frozen(problem: Problem, groups: Groups, best: Values) -> Groups:
+    """Groups of which what no wish needs, and what stays where it is, has that value only."""
+    needed: set[int] = set()
+    moved: set[int] = set()
+    for index, variable in enumerate(problem.variables):
+        group = groups.of[index]
+        if variable.needed:
+            needed.add(group)
+        if best.of_group[group] != variable.value:
+            moved.add(group)
+    domains = dict(groups.domains)
+    for group in domains.keys() - needed - moved:
+        domains[group] = frozenset({best.of_group[group]})
+    return groups._replace(domains=domains)
+
+
 def _settle(model: Model, costs: Costs, best: Values) -> None:
     if costs:
-        model.cp.add(_weighed(model, costs) <= best.cost(costs))
+        model.cp.add(_weighed(model, costs) <= model.cost(costs, best))
 
 
 def _improved(
@@ -84,7 +129,7 @@ def _improved(
 
     Time may run out before a level is weighed: what was found before holds all the same.
     """
-    if not level.costs or best.cost(level.costs) <= lower_bound(model, level.costs):
+    if not level.costs or model.cost(level.costs, best) <= lower_bound(model, level.costs):
         return best, 0.0
     model.hint(_guessed(model, earlier, level.costs, best))
     found = _run(model, level.costs, progress, level.name, share, TASTE_SECONDS)
@@ -120,14 +165,7 @@ def _guessed(model: Model, earlier: list[Costs], costs: Costs, best: Values) -> 
             worth.append(row_worth)
         for group, column in zip(groups, assigned(worth), strict=True):
             of_group[group] = values[column]
-    names: set[Name] = {name for name in best.true if not _is_number(name)}
-    names.update(of_group.items())
-    return Values(of_group, best.tight, frozenset(names))
-
-
-def _is_number(name: Name) -> bool:
-    """Whether a literal stands for a value of a group."""
-    return isinstance(name, tuple) and isinstance(name[0], int)
+    return Values(of_group, best.tight)
 
 
 def _values(model: Model, found: SearchResult) -> Values:
@@ -136,8 +174,7 @@ def _values(model: Model, found: SearchResult) -> Values:
         if found.true(one):
             of_group[group] = value
     tight = frozenset(ref for ref, one in model.tight.items() if found.true(one))
-    true = frozenset(name for name, literal in model.literals.items() if found.true(literal))
-    return Values(of_group, tight, true)
+    return Values(of_group, tight)
 
 
 def silenced(
@@ -178,8 +215,6 @@ def _run(
     share: float,
     seconds: float,
 ) -> SearchResult | None:
-    from ortools.sat.python import cp_model
-
     model.cp.clear_objective()  # type: ignore[no-untyped-call]
     if costs:
         model.cp.minimize(_weighed(model, costs))
@@ -189,7 +224,6 @@ def _run(
         progress,
         what,
         share,
-        search_branching=cp_model.LP_SEARCH,
         symmetry_level=0,
         cp_model_probing_level=0,
         max_presolve_iterations=1,

@@ -6,6 +6,9 @@ a send; what no wish wants is switched off.  What is there already is used where
 
 from collections.abc import Callable
 
+import msgspec
+
+from vastzone.core.cache import derived
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.plan.edits.edit import with_device
@@ -89,7 +92,7 @@ def _programs(
         wishes = wanted_of.of(ident, scene)
         if number is None or (spared and not wishes):
             continue
-        if wanted.setdefault(number, wishes) == wishes:
+        if _say_the_same(wanted.setdefault(number, wishes), wishes):
             continue
         same = _program_for(wanted, wishes)
         free = free_program(owner) if same is None else same
@@ -106,9 +109,23 @@ def _programs(
 def _program_for(wanted: dict[int, tuple[Wish, ...]], wishes: tuple[Wish, ...]) -> int | None:
     """A program of which the same is wanted already."""
     for number, wished in wanted.items():
-        if wished == wishes:
+        if _say_the_same(wished, wishes):
             return number
     return None
+
+
+def _say_the_same(one: tuple[Wish, ...], other: tuple[Wish, ...]) -> bool:
+    """Whether two scenes want the same, whatever their wishes are called."""
+    return one is other or _said(one) == _said(other)
+
+
+@derived(1024)
+def _said(wishes: tuple[Wish, ...]) -> frozenset[Wish]:
+    """What some wishes say, without their names and scenes."""
+    bare = []
+    for wish in wishes:
+        bare.append(msgspec.structs.replace(wish, id="", name="", scenes=()))
+    return frozenset(bare)
 
 
 def _no_program(

@@ -58,7 +58,8 @@ class Variables:
         index = self._index[dial.slot]
         known = self._variables[index]
         if ref not in known.refs:
-            self._variables[index] = known._replace(refs=(*known.refs, ref))
+            needed = known.needed or place_of_setting(ref) in self._wished
+            self._variables[index] = known._replace(refs=(*known.refs, ref), needed=needed)
         return index
 
     def _locked_slots(self) -> dict[tuple[str, ...], frozenset[int]]:
@@ -80,9 +81,12 @@ class Variables:
             domain = frozenset({dial.number})
         before = dial.number if dial.ref in self._before else None
         held = self._held(dial, before)
-        if dial.owner.kind in ("part", "target") and dial.owner.thing.receives == "learns":
+        needed = place_of_setting(dial.ref) in self._wished
+        is_end = dial.owner.kind in ("part", "target")
+        if needed and is_end and dial.owner.thing.receives == "learns":
             before = held = None
-        return Variable(family, (dial.ref,), dial.number, held, before, domain, lock is not None)
+        is_locked = lock is not None
+        return Variable(family, (dial.ref,), dial.number, held, before, domain, is_locked, needed)
 
     def _held(self, dial: Dial, before: int | None) -> int | None:
         """What the device holds; what the plan says of one of which nothing is known.
