@@ -66,7 +66,7 @@ class Builder(Demands):
             left_out = left_out or receiver.part.receives == "takes all"
             if receiver.ref in meant:
                 if receiver.ref in bound and not left_out:
-                    self._apart_from_own_kit(sender, receiver, channel)
+                    self._apart_from_own_part(sender, receiver, channel)
             elif not left_out and self._velocities_meet(sender, receiver):
                 self._apart_from(sender, receiver, channel)
 
@@ -111,18 +111,35 @@ class Builder(Demands):
         soft, loud = sender.window
         return max(soft, receiver.part.vel_low) <= min(loud, receiver.part.vel_high)
 
-    def _apart_from_own_kit(self, sender: Sender, receiver: Receiver, channel: int) -> None:
+    def _apart_from_own_part(self, sender: Sender, receiver: Receiver, channel: int) -> None:
         """Keys of a zone that are not meant for the part must not reach it by way of the zone."""
         if sender.zone is None:
             return
         low, high = sender.notes
-        spare = set(range(low, high + 1)) - self._wished_notes(sender, receiver.ref)
+        spare = frozenset(range(low, high + 1)) - self._wished_notes(sender, receiver.ref)
+        answered = self._answered(receiver)
+        if receiver.kits:
+            self._off_the_spare_keys(receiver, channel, spare)
+            fixed = (kit for kit in receiver.kits if kit.fixed)
+            answered &= {sound.note for kit in fixed for sound in kit.sounds}
         # These keys sound what the part must answer for others: no range can keep them out.
-        if spare & self.needed.get(receiver.ref, set()):
+        if spare & answered & self.needed.get(receiver.ref, set()):
             self._apart[Apart(channel, channel, True)] = None
-        elif spare & self._answered(receiver):
+        elif spare & answered:
             hard = not self._narrowable(receiver)
             self._apart[Apart(channel, channel, hard, "" if hard else receiver.ref)] = None
+
+    def _off_the_spare_keys(self, receiver: Receiver, channel: int, spare: frozenset[int]) -> None:
+        """Sounds that can be moved lie on no key that is not meant for their part."""
+        indices: set[int] = set()
+        for kit in receiver.kits:
+            for sound in kit.sounds if not kit.fixed else ():
+                index = self._sound(receiver, kit, sound.id)
+                if index is not None:
+                    indices.add(index)
+        away = tuple((i, spare) for i in sorted(indices) if self._variables[i].domain & spare)
+        if away:
+            self._apart[Apart(channel, channel, False, outside=away)] = None
 
     def _wished_notes(self, sender: Sender, ref: str) -> set[int]:
         notes: set[int] = set()
