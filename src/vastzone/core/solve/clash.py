@@ -22,6 +22,7 @@ from vastzone.core.solve.crowding import Crowd, crowd
 from vastzone.core.solve.guard import guard
 from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
 from vastzone.core.solve.reasons import in_words
+from vastzone.core.solve.refusal_words import refusal_sentence
 
 MOST_ROUNDS = 400
 Item = tuple[str, str]
@@ -80,11 +81,9 @@ def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
         return Refusal(crowded.sentence, crowded.wishes, (), ())
     clashing, ways_out = smallest(plan, progress)
     wishes, locks = _names("wish", clashing), _names("lock", clashing)
-    sentence = tried.obstacles[0].sentence if tried.obstacles else _sentence(plan, wishes, locks)
     only = _restricted(plan, clashing)
     again = attempt(only, None, True, _left_out(plan, clashing))
-    if again.obstacles:
-        sentence = again.obstacles[0].sentence
+    sentence = refusal_sentence(plan, wishes, locks, again)
     return Refusal(sentence, wishes, locks, tuple(_mends(plan, clashing, ways_out)))
 
 
@@ -101,26 +100,6 @@ def _names(kind: str, items: list[Item]) -> tuple[str, ...]:
         if other == kind:
             names.append(name)
     return tuple(names)
-
-
-NOTHING_HOLDS = (
-    "What these devices cannot change leaves no numbers that hold, even with wishes left out: "
-    "unlock or free some of what they keep."
-)
-
-
-def _sentence(plan: Plan, wishes: tuple[str, ...], locks: tuple[str, ...]) -> str:
-    names = lookup.names_of(plan.wishes)
-    named = ", ".join(names[ident] for ident in wishes[:20])
-    locked = ", ".join(in_words(plan, ref) for ref in locks)
-    alone = sum(wish.alone for wish in plan.wishes if wish.id in wishes)
-    if alone > 16:
-        return f"{len(wishes)} channels of their own are wanted on one port, which has 16: {named}."
-    if not wishes:
-        return f"The locks {locked} cannot all hold." if locked else NOTHING_HOLDS
-    wished = f"The {'wishes' if len(wishes) != 1 else 'wish'} {named}"
-    both = f" and the locks {locked}" if locked else ""
-    return f"{wished}{both} cannot all hold."
 
 
 def _items(plan: Plan) -> list[Item]:
