@@ -19,7 +19,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
-from vastzone.core.plan.refs import device_of
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.sends_for_wishes import on_sends
 from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
@@ -160,6 +160,7 @@ def _fill(
     for p in owner.programs:
         programs[p.number] = p
     done: set[int] = set()
+    parts = {ref_to(device.id, part.id): part for device, part in lookup.parts(plan)}
     if not any(device_of(source) == ident for wish in plan.wishes for source in wish.sources):
         return plan, bindings, obstacles
     for scene in plan.scenes or (None,):
@@ -169,7 +170,7 @@ def _fill(
         done.add(number)
         wishes = wanted_of.of(ident, scene)
         playing = _zones_playing(kept, ident, number)
-        program, held = on_zones(owner, programs[number], wishes, obstacles, holds, playing)
+        program, held = on_zones(owner, programs[number], wishes, obstacles, holds, playing, parts)
         program, more = on_sends(plan, owner, program, wishes, obstacles, holds, held)
         programs[number] = program
         bindings += held + more

@@ -115,9 +115,9 @@ class Variables:
     def _part(self, receiver: Receiver) -> int | None:
         """The channel variable of a part; None for a part that stays on all channels."""
         ref = setting_in(owner_place(receiver.device.id, "part", receiver.part.id), "channel")
-        if receiver.part.channel is None and (
-            self._dials[ref].scope == "fixed" or self._stays_omni(receiver)
-        ):
+        dial = self._dials[ref]
+        stays = dial.scope == "fixed" or dial.slot in self._locked
+        if receiver.part.channel is None and (stays or self._stays_omni(receiver)):
             return None
         index = self._variable(ref, "channel", CHANNELS - kept_channels(receiver.device))
         self.part_channel[receiver.ref] = index

@@ -1,12 +1,13 @@
 """Zones for the wishes of keybeds: those that are there where they fit, new ones otherwise."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Keybed, Program, Zone
+from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
@@ -19,6 +20,7 @@ from vastzone.core.solve.shaped import Binding, Obstacle
 from vastzone.core.solve.zone_pieces import KeyWindow, Piece, pieces_of, sharing, wished_window
 
 SAME_RANGE, SAME_END, SAME_VELOCITIES, SAME_NAME, IS_ON = 200, 30, 50, 40, 10
+SAME_PITCH, SAME_CHANNEL = 20, 20
 """What each agreement counts, beside one for every key that a zone and a piece share."""
 ELSEWHERE = -1_000
 """What a zone counts that lies elsewhere: a new one is better."""
@@ -31,7 +33,8 @@ WINDOW = ("low", "high", "vel_low", "vel_high", "on")
 class BedInProgram(NamedTuple):
     """A keybed of a device in one of its programs, and what must stay as it is there.
 
-    The zones ``playing`` are meant to go on though nobody wished them.
+    The zones ``playing`` are meant to go on though nobody wished them; ``parts`` are those of the
+    plan, as ``device:part``.
     """
 
     owner: Device
@@ -39,6 +42,7 @@ class BedInProgram(NamedTuple):
     bed: Keybed
     holds: Holds
     playing: frozenset[str]
+    parts: Mapping[str, Part]
 
     @property
     def zones(self) -> list[Zone]:
@@ -69,6 +73,7 @@ def on_zones(
     obstacles: list[Obstacle],
     holds: Holds,
     playing: frozenset[str],
+    parts: Mapping[str, Part],
 ) -> tuple[Program, list[Binding]]:
     """A program with a zone for each wish of its keybeds; ``obstacles`` gets what does not fit.
 
@@ -76,7 +81,7 @@ def on_zones(
     """
     bindings: list[Binding] = []
     for keybed in owner.keybeds:
-        bed = BedInProgram(owner, program, keybed, holds, playing)
+        bed = BedInProgram(owner, program, keybed, holds, playing, parts)
         here = _of_bed(wishes, ref_to(owner.id, keybed.id))
         beyond = _beyond_the_keys(bed, here)
         if beyond is not None:
@@ -178,6 +183,8 @@ def _worth(bed: BedInProgram, zone: Zone, piece: Piece) -> int:
         (SAME_VELOCITIES, (soft, loud) == (zone.vel_low, zone.vel_high)),
         (SAME_NAME, zone.name.lower() in names),
         (IS_ON, zone.on),
+        (SAME_PITCH, _sounds_as_wished(bed, zone, piece)),
+        (SAME_CHANNEL, _is_heard(bed, zone, piece)),
     )
     agreed = sum(worth for worth, agrees in agreements if agrees)
     if zone.id in bed.playing:
@@ -185,6 +192,19 @@ def _worth(bed: BedInProgram, zone: Zone, piece: Piece) -> int:
     if common <= 0 or velocities <= 0:
         return ELSEWHERE + agreed
     return common + agreed
+
+
+def _sounds_as_wished(bed: BedInProgram, zone: Zone, piece: Piece) -> bool:
+    """Whether a zone already plays its part at the pitch that is wished."""
+    part = bed.parts.get(piece.wishes[0].plays or "")
+    added = 0 if part is None or part.kit else part.transpose
+    return zone.shift + added == piece.shift
+
+
+def _is_heard(bed: BedInProgram, zone: Zone, piece: Piece) -> bool:
+    """Whether a zone is already on the channel of its part."""
+    part = bed.parts.get(piece.wishes[0].plays or "")
+    return part is not None and part.channel in (None, zone.channel)
 
 
 def _wanted(window: KeyWindow) -> dict[str, int]:
