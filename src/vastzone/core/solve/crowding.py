@@ -20,8 +20,8 @@ class Crowd(NamedTuple):
     def sentence(self) -> str:
         """What is short, in words."""
         return (
-            f"{self.wanted} wishes want a {self.family} of their own where {self.room} can be "
-            "chosen: leave some out, or let some listen on another channel."
+            f"A {self.family} of its own is wanted by each of {self.wanted} wishes, and {self.room} "
+            "can be chosen: leave some out, or let some listen on another channel."
         )
 
 

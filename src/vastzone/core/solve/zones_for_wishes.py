@@ -20,7 +20,7 @@ from vastzone.core.solve.shaped import Binding, Obstacle
 from vastzone.core.solve.zone_pieces import KeyWindow, Piece, pieces_of, sharing, wished_window
 
 SAME_RANGE, SAME_END, SAME_VELOCITIES, SAME_NAME, IS_ON = 200, 30, 50, 40, 10
-SAME_PITCH, SAME_CHANNEL = 20, 20
+SAME_PITCH, SAME_CHANNEL = 20, 5
 """What each agreement counts, beside one for every key that a zone and a piece share."""
 ELSEWHERE = -1_000
 """What a zone counts that lies elsewhere: a new one is better."""
