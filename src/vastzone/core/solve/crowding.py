@@ -19,9 +19,10 @@ class Crowd(NamedTuple):
     @property
     def sentence(self) -> str:
         """What is short, in words."""
+        wanted = f"A {self.family} of its own is wanted by each of {self.wanted} wishes"
         return (
-            f"A {self.family} of its own is wanted by each of {self.wanted} wishes, and {self.room} "
-            "can be chosen: leave some out, or let some listen on another channel."
+            f"{wanted}, and {self.room} can be chosen: leave some out, or let some listen on "
+            "another channel."
         )
 
 

@@ -35,6 +35,7 @@ from vastzone.core.solve.search import Answer, solve
 from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
 from vastzone.core.solve.standing import place_of_end, place_of_sender
 from vastzone.core.solve.structure import shape
+from vastzone.core.solve.unneeded import without_unneeded
 
 
 class Number(NamedTuple):
@@ -118,7 +119,8 @@ def solution(plan: Plan, tried: Attempt) -> Solution:
     values |= _ranges(tried)
     values = _everywhere(tried.shaped.plan, values)
     changes = _kept(tried.shaped.plan, values)
-    solved = set_numbers(changes, "Work out numbers").change(tried.shaped.plan)
+    worked = set_numbers(changes, "Work out numbers").change(tried.shaped.plan)
+    solved = without_unneeded(plan, worked)
     numbers = _numbers(plan, solved, tried)
     noted = _noted(plan, solved, numbers, _standing_places(tried.shaped))
     return Solution(noted, numbers, tuple(_others(plan, solved)), tried.answer.gap)
@@ -170,7 +172,8 @@ def _everywhere(plan: Plan, values: dict[str, int]) -> dict[str, int]:
 def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
     assert tried.problem is not None and tried.groups is not None
     before, numbers = dials(old), []
-    why = Why(new, tried.problem, tried.groups)
+    assert tried.answer is not None
+    why = Why(new, tried.problem, tried.groups, tried.answer.values)
     for ref, dial in dials(new).items():
         was = before[ref].value if ref in before else None
         if was != dial.value and not (was is None and _as_new(dial)):

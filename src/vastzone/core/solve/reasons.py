@@ -21,8 +21,11 @@ MANNERS = {
 class Why:
     """Looks reasons up in a problem that was solved."""
 
-    def __init__(self, plan: Plan, problem: Problem, groups: Groups) -> None:
+    def __init__(
+        self, plan: Plan, problem: Problem, groups: Groups, values: tuple[int, ...]
+    ) -> None:
         self._plan, self._problem = plan, problem
+        self._used = self._used_channels(problem, values)
         self._of = {ref: n for n, v in enumerate(problem.variables) for ref in v.refs}
         self._members: dict[int, list[int]] = {}
         for n, group in enumerate(groups.of):
@@ -48,8 +51,29 @@ class Why:
         for n in self._members[self._groups.of[index]]:
             if n != index:
                 tied.append(variables[n])
-        rhythm = any(n in self._problem.rhythm for n in self._members[self._groups.of[index]])
-        return _tied(self._plan, dial, variables[index], tied, rhythm)
+        group = self._groups.of[index]
+        rhythm = any(n in self._problem.rhythm for n in self._members[group])
+        told = _tied(self._plan, dial, variables[index], tied, rhythm)
+        if told:
+            return told
+        if variables[index].family == "controller":
+            return _controller(dial, self._problem.roles.get(group, frozenset()))
+        return self._channel(dial, group)
+
+    @staticmethod
+    def _used_channels(problem: Problem, values: tuple[int, ...]) -> frozenset[int]:
+        """The channels that something is on."""
+        used = set()
+        for variable, value in zip(problem.variables, values, strict=True):
+            if variable.family == "channel" and variable.refs:
+                used.add(value)
+        return frozenset(used)
+
+    def _channel(self, dial: Dial, group: int) -> str:
+        lower = {value for value in self._groups.domains[group] if value < dial.number}
+        if lower <= self._used:
+            return "The lowest channel that nothing else uses."
+        return "On this channel nothing else is heard that is not meant."
 
 
 def _range(dial: Dial, field: str) -> str:
@@ -68,14 +92,12 @@ def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: b
     stays = _first_named(variable for variable in tied if variable.held == dial.value)
     if stays:
         return f"{name_of(plan, stays)} is on {dial.value} already."
-    if own.family == "controller":
-        return _controller(dial)
     if own.family == "note":
         only = len(own.domain) == 1
         return PITCH_WISHED if only else "The next note that nothing else here uses."
     if dial.value == 10 and rhythm:
         return "By custom the rhythm section is on channel 10."
-    return "The lowest channel that nothing else on this way uses."
+    return ""
 
 
 PITCH_WISHED = "This is the pitch that was wished."
@@ -89,13 +111,15 @@ def _first_named(variables: Iterable[Variable]) -> str:
     return ""
 
 
-def _controller(dial: Dial) -> str:
+def _controller(dial: Dial, roles: frozenset[int]) -> str:
     if dial.number > LAST_CONTROLLER:
         return "The target listens for this parameter."
     meaning = CONTROLLERS[dial.number].meaning
+    if dial.number in roles:
+        return f"Controller {dial.value} is the standard one for {meaning}."
     if meaning == "undefined":
         return f"Controller {dial.value} ({meaning}) is free here."
-    return f"Controller {dial.value} is the standard one for {meaning}."
+    return f"By the standard {dial.value} is {meaning}; nothing in reach answers to that."
 
 
 def name_of(plan: Plan, ref: str) -> str:
