@@ -100,6 +100,18 @@ def test_numbers_are_worked_out_and_proved(capsys, tmp_path):
     assert status == 1 and "  Zone Bells, channel from 9 to 6.\n" in told
 
 
+def test_what_would_fall_silent_is_written_only_where_that_is_accepted(capsys, tmp_path):
+    from tests.core.solve.test_as_meant import filled
+
+    source, out = tmp_path / "filled.vastzone", tmp_path / "out.vastzone"
+    native.write(filled("global"), source)
+    status, told, _ = run(capsys, "numbers", source, "-o", out)
+    assert status == 1 and "Pad 4 of Pads would fall silent" in told and not out.exists()
+    told = json.loads(run(capsys, "numbers", source, "-o", out, "--json")[1])
+    assert not told["solved"] and len(told["silent"]) == 1 and not out.exists()
+    assert run(capsys, "numbers", source, "-o", out, "--accept")[0] == 0 and out.exists()
+
+
 def test_wishes_that_clash_are_named_with_mends(capsys, tmp_path):
     from tests.rigs import joined, keyboard, module, part, wish, zone
     from vastzone.core.solve.numbers import lock

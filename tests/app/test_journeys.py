@@ -168,6 +168,23 @@ def test_panic_is_always_in_reach(window, qtbot):
     assert not window.desk.stage.lit_notes()
 
 
+def test_what_would_fall_silent_is_said_before_it_is_applied(window, qtbot):
+    from tests.core.solve.test_as_meant import filled
+    from vastzone.app.frame.text import Label
+    from vastzone.app.frame.work_out import WorkOut
+
+    window.desk.load(filled("global"), None)
+    qtbot.mouseClick(window.header.numbers, LEFT)
+    dialog = window.findChildren(WorkOut)[-1]
+    qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
+    warnings = [one for one in dialog.findChildren(Label) if one.property("role") == "warning"]
+    assert ["Pad 4" in one.text() for one in warnings] == [True]
+    assert not dialog.apply_button.hasFocus()
+    before = window.desk.plan
+    qtbot.keyClick(dialog, Qt.Key.Key_Escape)
+    assert window.desk.plan is before
+
+
 def test_numbers_are_previewed_and_applied_as_one_step(window, qtbot):
     from vastzone.app.frame.work_out import WorkOut
     from vastzone.core.proof.marking import prove

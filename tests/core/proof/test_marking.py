@@ -3,11 +3,16 @@
 import pytest
 
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, simple, wish, zone
+from vastzone.core.memory.beginnings import out_of_the_box
+from vastzone.core.memory.model import Memory
+from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
-from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.parts import Kit, Sound, Target
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.proof import key_marks as marking
+from vastzone.core.proof.grid import verdicts as verdicts_of
 from vastzone.core.proof.marking import prove, prove_scene
 from vastzone.core.proof.silence import why_is_it_silent
 
@@ -122,3 +127,45 @@ def test_neighbouring_keys_that_do_the_same_are_one_mark():
     plan = rig(keyboard(*zones), module(part(low=50, high=70)), wishes=plan.wishes)
     spans = [(m.low, m.high, m.verdict) for group in prove_scene(plan, None) for m in group]
     assert sorted(spans) == [(36, 49, "silent"), (50, 70, "as meant"), (71, 96, "silent")]
+
+
+@pytest.mark.parametrize("first", ["momentary", "toggle", "trigger"])
+@pytest.mark.parametrize("second", ["momentary", "toggle", "trigger"])
+@pytest.mark.parametrize("receivers", [("gate", "one-shot"), ("one-shot", "gate")])
+def test_each_layer_of_a_pad_is_judged_by_its_own_mode(first, second, receivers):
+    layers = tuple(
+        Send(control="pad-1", message="note", number=60, channel=n + 1, layer=n, mode=mode)
+        for n, mode in enumerate((first, second))
+    )
+    parts = (part("a", 1, trigger=receivers[0]), part("b", 2, trigger=receivers[1]))
+    box = changed(pads(1), programs=(Program(number=0, name="One", sends=layers),))
+    wishes = tuple(wish(p.id, f"box:{p.id}", sources=("pads:pad-1",), note=60) for p in parts)
+    plan = joined(box, module(*parts), wishes=wishes)
+    fits = {("trigger", "gate"): False, ("toggle", "one-shot"): False}
+    pairs = zip((first, second), receivers, strict=True)
+    assert prove(plan).good is all(fits.get(pair, True) for pair in pairs)
+
+
+def test_a_double_is_told_beside_what_sounds_too_much():
+    board = keyboard(zone("a"), zone("b"))
+    plan = rig(board, module(part(), part("two", 1)), wishes=(PIANO,))
+    (mark,) = prove(plan).marks("")
+    assert mark.verdict == "double"
+    assert {hit.ref for hit in mark.extra} == {"box:piano", "box:two"}
+    assert dict(verdicts_of(mark)) == {"box:piano": "double", "box:two": "extra"}
+
+
+def test_what_nobody_wished_is_meant_where_a_kit_answers_or_somebody_set_it():
+    kit = Kit(id="kit", name="Kit", sounds=(Sound(id="a", name="A", note=36),))
+    box = module(part("drums", 1, kit="kit"), part("piano", 2), kits=(kit,))
+    plan = joined(keyboard(), pads(2), box, wishes=(wish("w", "box:piano"),))
+    plan = set_send("pads", 0, "pad-2", 1, "Other", channel=2, number=40)(plan)
+    boxed = Memory(devices=tuple(out_of_the_box(device, "") for device in plan.devices))
+
+    def heard(memory, plan=plan):
+        marks = prove(plan, memory).marks("")
+        return {mark.source: mark.verdict for mark in marks if mark.source != "board:keys"}
+
+    assert heard(boxed) == {"pads:pad-1": "as meant", "pads:pad-2": "extra"}
+    by_hand = set_send("pads", 0, "pad-2", 1, "By hand", number=41)(plan)
+    assert heard(boxed, by_hand)["pads:pad-2"] == "as meant"

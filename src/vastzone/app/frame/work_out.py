@@ -129,8 +129,8 @@ class WorkOut(Dialog):
             if not solution.gap
             else f"within {solution.gap:.1%} of the best"
         )
-        self._title(box, f"{count} numbers change, {best}.")
         self._warn(box, solution)
+        self._title(box, f"{count} numbers change, {best}.")
         steps, presses = effort(cards(solution.plan, self._desk.memory))
         words = f"{steps} steps to dial, about {presses} presses. " + " ".join(solution.others)
         box.addWidget(quiet(words.strip()))
@@ -146,7 +146,7 @@ class WorkOut(Dialog):
         """What would fall silent comes first, in words that nobody overlooks."""
         for sentence in solution.warnings:
             warning = Label(sentence)
-            warning.setProperty("severity", "caution")
+            warning.setProperty("role", "warning")
             warning.setWordWrap(True)
             box.addWidget(warning)
 

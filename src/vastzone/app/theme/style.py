@@ -23,6 +23,8 @@ Label[role="muted"] { color: $muted; font-size: ${small}px; }
 Label[role="small"] { font-size: ${small}px; }
 Label[role="fault"], Label[severity="fault"] { color: $fault; }
 Label[severity="caution"] { color: $caution; }
+Label[role="warning"] { color: $caution; font-weight: 700; border: 1px solid $caution;
+    border-radius: 6px; padding: 8px 10px; }
 Label[severity="hint"] { color: $muted; }
 QPushButton, QToolButton {
   background: $raised; border: 1px solid $line; border-radius: 7px; padding: 5px 11px;

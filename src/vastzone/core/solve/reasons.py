@@ -70,6 +70,8 @@ class Why:
         return frozenset(used)
 
     def _channel(self, dial: Dial, group: int) -> str:
+        if len(self._groups.domains[group]) == 1:
+            return "What is wished for is heard on this channel only."
         lower = {value for value in self._groups.domains[group] if value < dial.number}
         if lower <= self._used:
             return "The lowest channel that nothing else uses."
