@@ -1,8 +1,8 @@
 """Random rigs of ordinary size, the same ones at every run."""
 
 from hypothesis import HealthCheck, Phase, given, seed, settings
-
 from tests.solver_rigs import solver_rigs
+
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Plan
 
