@@ -5,17 +5,14 @@ programme, but «at least one of these must move» is weak as a linear bound: se
 share sixteen channels took it 25 s.)
 """
 
-from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping
-from itertools import combinations, permutations
-from typing import Any, NamedTuple, TypeVar
+from itertools import permutations
+from typing import Any, NamedTuple
 
+from vastzone.core.solve.cliques import Place, cover, edge, grown, sides
 from vastzone.core.solve.problem import Apart, Groups, Problem, SoftDemand
 
 Name = tuple[int, int] | tuple[str, int] | str
 """A literal: a value of a group, a part to be narrowed, or one made for a level."""
-Place = tuple[int, int]
-"""A number on a channel: the group of the channel, and that of the number."""
 Costs = dict[Name, int]
 """What each literal costs where it is true."""
 
@@ -137,7 +134,7 @@ class Model:
         of = self.groups.of
         edges = set()
         for one, other in self.problem.alone:
-            edges.add(_edge(of[one], of[other]))
+            edges.add(edge(of[one], of[other]))
         done: set[object] = set()
         for apart in self.problem.apart:
             like = self._like(apart)
@@ -150,7 +147,7 @@ class Model:
     def _edges_of(self, apart: Apart) -> set[tuple[int, int]]:
         """The pairs of groups that differ because of a demand; other ways are stated at once."""
         of = self.groups.of
-        a, b = _edge(of[apart.one], of[apart.other])
+        a, b = edge(of[apart.one], of[apart.other])
         if apart.hard or self._never_outside(apart):
             return {(a, b)}
         here, there = self.groups.domains[a], self.groups.domains[b]
@@ -158,7 +155,7 @@ class Model:
         if always and apart.unlike and not apart.outside and not apart.tight:
             edges = set()
             for one, other in apart.unlike:
-                edges.add(_edge(of[one], of[other]))
+                edges.add(edge(of[one], of[other]))
             return edges
         if self.groups.domains[a] & self.groups.domains[b]:
             self._alternative(apart, a, b)
@@ -167,7 +164,7 @@ class Model:
     def _like(self, apart: Apart) -> object:
         """What two demands have in common that say the same of the same groups."""
         of = self.groups.of
-        pair = _edge(of[apart.one], of[apart.other])
+        pair = edge(of[apart.one], of[apart.other])
         outside = tuple((of[variable], forbidden) for variable, forbidden in apart.outside)
         unlike = tuple((of[one], of[other]) for one, other in apart.unlike)
         return pair, apart.hard, apart.tight, outside, unlike
@@ -208,7 +205,7 @@ class Model:
         near = self._hearing_each_other(refs)
         left = set(refs)
         while left:
-            clique = _grown([min(left)], refs, near)
+            clique = grown([min(left)], refs, near)
             left -= set(clique)
             for value in sorted({value for ref, value in self._own if ref in clique}):
                 own = []
@@ -262,8 +259,8 @@ class Model:
         if len(channels) > 1:
             return False
         for channel in channels:
-            edge = _edge((here, one), (there, other))
-            self._meetings.setdefault(channel, set()).add(edge)
+            meeting = edge((here, one), (there, other))
+            self._meetings.setdefault(channel, set()).add(meeting)
         return True
 
     def _part_on_channels(self) -> None:
@@ -347,63 +344,6 @@ class Model:
                 if (group, value) in self.x:
                     literals.append(self.x[group, value])
             self.cp.add_at_most_one(literals)
-
-
-T = TypeVar("T", int, str, Place)
-
-
-FEWEST = 3
-"""From how many on each side it pays to keep two sides apart as a whole."""
-
-
-def sides(edges: set[tuple[T, T]]) -> Iterator[tuple[list[T], list[T]]]:
-    """Two sides, all of one joined to all of the other; their edges are taken out."""
-    near: dict[T, set[T]] = defaultdict(set)
-    for one, other in edges:
-        near[one].add(other)
-        near[other].add(one)
-    alike: dict[frozenset[T], list[T]] = {}
-    for node in sorted(near):
-        alike.setdefault(frozenset(near[node]), []).append(node)
-    for across, nodes in alike.items():
-        joined = {_edge(node, other) for node in nodes for other in across}
-        if min(len(nodes), len(across)) >= FEWEST and joined & edges:
-            edges -= joined
-            yield nodes, sorted(across)
-
-
-def cover(edges: set[tuple[T, T]]) -> Iterator[list[T]]:
-    """Cliques in which every edge is found at least once."""
-    near: dict[T, set[T]] = defaultdict(set)
-    for one, other in edges:
-        near[one].add(other)
-        near[other].add(one)
-    left = set(edges)
-
-    def most_first(node: T) -> tuple[int, T]:
-        return -len(near[node]), node
-
-    for start in sorted(near, key=most_first):
-        while any(_edge(start, node) in left for node in near[start]):
-            # Neighbours whose pair is not stated yet come first: each clique states most anew.
-            order = sorted(near[start], key=most_first)
-            order.sort(key=lambda node: _edge(start, node) not in left)
-            clique = _grown([start], order, near)
-            left -= {_edge(one, other) for one, other in combinations(clique, 2)}
-            yield clique
-
-
-def _grown(clique: list[T], order: Iterable[T], near: Mapping[T, set[T]]) -> list[T]:
-    """A clique with all that is near to everything in it so far, in order."""
-    for one in order:
-        if all(one in near[other] for other in clique):
-            clique.append(one)
-    return clique
-
-
-def _edge(one: T, other: T) -> tuple[T, T]:
-    """A pair, the smaller first."""
-    return (one, other) if one <= other else (other, one)
 
 
 def _neighbourhoods(problem: Problem, groups: Groups) -> dict[int, int]:

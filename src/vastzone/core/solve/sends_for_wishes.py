@@ -1,69 +1,26 @@
 """What controls send for their wishes: in layers where one message cannot carry them all."""
 
-from collections.abc import Iterator, Mapping
-from typing import NamedTuple
-
-from vastzone.core.midi.wide import FINE_SENT
 from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.fields.send_fields import MESSAGE_WORDS
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.values import Mode
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import messages_of
-from vastzone.core.plan.refs import read_ref, ref_to, send_place
+from vastzone.core.plan.refs import ref_to, send_place
 from vastzone.core.proof.modes import pair_remark
-from vastzone.core.response.wished import Ends, covers, ends_for, reached, step_of, wished_ends
+from vastzone.core.response.wished import covers, reached, step_of, wished_ends
 from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
+from vastzone.core.solve.loads import ControlInProgram, Load, is_whole, loads_of, sent_ends
 from vastzone.core.solve.shaped import Binding, Obstacle
-from vastzone.core.solve.zone_pieces import KeyWindow, without_overlap
 
 SET = ("message", "channel", "mode", "low", "high", "vel_low", "vel_high")
 """The fields that are set here; numbers and channels are worked out later."""
-
-
-class ControlInProgram(NamedTuple):
-    """A control of a device in one bank of one program, and what must stay as it is there.
-
-    ``zones`` are the parts that each zone of the program is wished to play, by its name.
-    """
-
-    plan: Plan
-    owner: Device
-    program: Program
-    control: Control
-    bank: int
-    holds: Holds
-    zones: Mapping[str, frozenset[str]]
-
-    @property
-    def ref(self) -> str:
-        """The control as ``device:control``."""
-        return ref_to(self.owner.id, self.control.id)
-
-    @property
-    def sends(self) -> list[Send]:
-        """What it sends there, layer by layer."""
-        here = (self.control.id, self.bank)
-        sends = [send for send in self.program.sends if (send.control, send.bank) == here]
-        return sorted(sends, key=lambda send: send.layer)
-
-    def party(self, wish: Wish) -> tuple[Device, str]:
-        """The device that a wish ends at, and the part or target there."""
-        device, thing = read_ref(wish.plays or wish.moves or "")
-        return lookup.device(self.plan, device), thing
-
-    def target(self, wish: Wish) -> Target | None:
-        """The target that a wish moves."""
-        if not wish.moves:
-            return None
-        device, ident = self.party(wish)
-        return lookup.by_id(device.targets, ident, "target")
 
 
 def on_sends(
@@ -116,25 +73,12 @@ def _on_a_channel(send: Send) -> Send:
     return changed(send, channel=1) if send.message == "note" and send.channel is None else send
 
 
-class Load(NamedTuple):
-    """What one message has to carry: wishes, at some velocities."""
-
-    wishes: tuple[Wish, ...]
-    soft: int = 1
-    loud: int = 127
-
-    @property
-    def first(self) -> Wish:
-        """One that stands for all."""
-        return self.wishes[0]
-
-
 Layer = tuple[Send, tuple[Wish, ...]]
 
 
 def _layers(here: ControlInProgram, wishes: list[Wish], obstacles: list[Obstacle]) -> list[Layer]:
     """What a control sends in each layer, with the wishes that this carries."""
-    loads = _loads(here, wishes)
+    loads = loads_of(here, wishes)
     hindrance = _not_struck(here, wishes) or _contradiction(here, loads)
     if hindrance is not None:
         obstacles.append(hindrance)
@@ -186,38 +130,6 @@ def _contradiction(here: ControlInProgram, loads: list[Load]) -> Obstacle | None
 
 def _free_layer(taken: set[int]) -> int:
     return next(layer for layer in range(len(taken) + 1) if layer not in taken)
-
-
-def _loads(here: ControlInProgram, wishes: list[Wish]) -> list[Load]:
-    """Wishes of one control in one bank, those together that one message can carry."""
-    loads: list[Load] = []
-    for new in _single_loads(here, wishes):
-        for place, load in enumerate(loads):
-            if all(_shares(here, load, new, wish) for wish in load.wishes):
-                loads[place] = load._replace(wishes=(*load.wishes, *new.wishes))
-                break
-        else:
-            loads.append(new)
-    return loads
-
-
-def _single_loads(here: ControlInProgram, wishes: list[Wish]) -> Iterator[Load]:
-    """What each wish wants to be carried; of those that say the same, no velocity twice."""
-    same: dict[object, list[Wish]] = {}
-    for wish in wishes:
-        key = wish.id if wish.moves else (wish.plays, _sound_of(wish, here.ref))
-        same.setdefault(key, []).append(wish)
-    for group in same.values():
-        windows = [KeyWindow(0, 0, wish.vel_low, wish.vel_high) for wish in group]
-        if group[0].moves:
-            yield Load(tuple(group))
-            continue
-        for window in without_overlap(windows):
-            carried = []
-            for wish, own in zip(group, windows, strict=True):
-                if window.meets(own):
-                    carried.append(wish)
-            yield Load(tuple(carried), window.soft, window.loud)
 
 
 def _likest(here: ControlInProgram, loads: list[Load]) -> list[Send | None]:
@@ -299,7 +211,7 @@ def _over_its_range(here: ControlInProgram, send: Send, wishes: tuple[Wish, ...]
         target = here.target(wish)
         if target is None or target.mode != "continuous" or _covers(send, wish, target):
             continue
-        low, high = _sent_ends(wish, target, send.low > send.high)
+        low, high = sent_ends(wish, target, send.low > send.high)
         send = changed(send, low=low, high=high)
     return send
 
@@ -310,17 +222,7 @@ def _covers(send: Send, wish: Wish, target: Target) -> bool:
     step = step_of(send, target)
     if covers(travel, wanted, step):
         return True
-    return _is_whole(wish) and covers(travel[::-1], wanted, step)
-
-
-def _is_whole(wish: Wish) -> bool:
-    """Whether a wish is for the whole range, whichever way round."""
-    return wish.from_value is None and wish.to_value is None
-
-
-def _sent_ends(wish: Wish, target: Target, downwards: bool) -> Ends:
-    low, high = ends_for(wished_ends(wish, target), target, target.answers in FINE_SENT)
-    return (high, low) if downwards and _is_whole(wish) else (low, high)
+    return is_whole(wish) and covers(travel[::-1], wanted, step)
 
 
 def _mode(here: ControlInProgram, now: Mode, wishes: tuple[Wish, ...]) -> Mode:
@@ -357,38 +259,6 @@ def _may_follow(here: ControlInProgram, wish: Wish, target: Target) -> bool:
     played = ref_to(device.id, part.id)
     all_play = all(played in here.zones.get(zone.id, ()) for zone in zones)
     return all_play and (part.channel is not None or len(zones) == 1)
-
-
-def _shares(here: ControlInProgram, load: Load, new: Load, other: Wish) -> bool:
-    """Whether one message can carry two wishes: one kind, one window, no two sounds of a part."""
-    wish = new.first
-    if bool(wish.plays) is not bool(other.plays):
-        return False
-    target, beside = here.target(wish), here.target(other)
-    if target is not None and beside is not None:
-        return _share_a_movement(wish, target, other, beside)
-    if (load.soft, load.loud) != (new.soft, new.loud):
-        return False
-    return wish.plays != other.plays
-
-
-def _share_a_movement(wish: Wish, target: Target, other: Wish, beside: Target) -> bool:
-    """Whether one movement brings two targets where they are wished."""
-    if target.answers != beside.answers:
-        return False
-    if "rpn" in target.answers and target.wide != beside.wide:
-        return False
-    if "continuous" not in (target.mode, beside.mode):
-        return True
-    one, two = _sent_ends(wish, target, False), _sent_ends(other, beside, False)
-    whole = _is_whole(wish) or _is_whole(other)
-    return one == two or (whole and one == two[::-1])
-
-
-def _sound_of(wish: Wish, ref: str) -> str | int | None:
-    if wish.sounds:
-        return wish.sound(wish.sources.index(ref))
-    return wish.note
 
 
 def _obstacle(here: ControlInProgram, old: Send | None, new: Send, load: Load) -> Obstacle | None:
