@@ -185,6 +185,34 @@ def test_what_would_fall_silent_is_said_before_it_is_applied(window, qtbot):
     assert window.desk.plan is before
 
 
+def test_a_number_is_locked_in_the_facts_and_in_the_preview(window, qtbot):
+    from vastzone.app.frame.locks import LockButton
+    from vastzone.app.frame.work_out import WorkOut
+    from vastzone.core.plan.fields.dials import dials
+    from vastzone.core.solve.holds import locked
+
+    ref = "heron/4/zone.bells/channel"
+    window.desk.go_to_scene("wreck-bell")
+    window.desk.select("heron:bells")
+    button = next(one for one in window.facts.findChildren(LockButton) if one.ref == ref)
+    qtbot.mouseClick(button, LEFT)
+    assert ref in locked(window.desk.plan)
+    window.desk.undo()
+    assert ref not in locked(window.desk.plan) and not button.isChecked()
+    qtbot.mouseClick(window.header.numbers, LEFT)
+    dialog = window.findChildren(WorkOut)[-1]
+    qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
+    was = dials(window.desk.plan)[ref].value
+    (row,) = [n for n, number in enumerate(dialog.solution.numbers) if number.ref == ref]
+    assert not dialog.keep_button.isEnabled()
+    dialog.table.selectRow(row)
+    qtbot.mouseClick(dialog.keep_button, LEFT)
+    qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
+    assert ref not in {number.ref for number in dialog.solution.numbers}
+    qtbot.mouseClick(dialog.apply_button, LEFT)
+    assert dials(window.desk.plan)[ref].value == was and ref in locked(window.desk.plan)
+
+
 def test_numbers_are_previewed_and_applied_as_one_step(window, qtbot):
     from vastzone.app.frame.work_out import WorkOut
     from vastzone.core.proof.marking import prove

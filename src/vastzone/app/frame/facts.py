@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.elided import Elided, quiet
 from vastzone.app.frame.fields import make_field, show_value
+from vastzone.app.frame.locks import LockButton, with_lock
 from vastzone.app.frame.sheet import FactRow, Sheet
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.app.frame.text import Button, Label
@@ -23,6 +24,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.solve.holds import locked
 from vastzone.desk.session import Desk
 
 if TYPE_CHECKING:
@@ -43,6 +45,7 @@ class Facts(QFrame):
         self._cards: list[FindingCard] = []
         self._scenes: object = None
         self._fields: list[QWidget] = []
+        self._locks: list[LockButton] = []
         self.setObjectName("facts")
         self.setAccessibleName("Facts of the selected thing")
         self._build()
@@ -119,7 +122,19 @@ class Facts(QFrame):
             self._say(sheet.remark)
             for field, row in zip(self._fields, sheet.rows, strict=True):
                 show_value(field, row)
+        self._show_locks()
         self._show_findings()
+
+    def _show_locks(self) -> None:
+        locks = locked(self._desk.planned)
+        for lock in self._locks:
+            lock.show_locked(lock.ref in locks)
+
+    def _lock(self, ref: str, hold: bool) -> None:
+        """A lock is of the plan, whatever lens one looks through."""
+        from vastzone.core.solve.numbers import lock
+
+        self._mend(lock(ref, "locked" if hold else "free"))
 
     def _show_sheet(self, sheet: Sheet) -> None:
         self._top = self._replace(self._top)
@@ -137,11 +152,16 @@ class Facts(QFrame):
         form.setHorizontalSpacing(12)
         form.setVerticalSpacing(4)
         form.setLabelAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        self._fields = []
+        self._fields, self._locks = [], []
         for index, row in enumerate(sheet.rows):
             field = make_field(row, self._changer(index), self._complain)
             self._fields.append(field)
-            form.addRow(Label(row.label), field)
+            if row.ref:
+                lock = LockButton(row, self._lock)
+                self._locks.append(lock)
+                form.addRow(Label(row.label), with_lock(field, lock))
+            else:
+                form.addRow(Label(row.label), field)
         box.addLayout(form)
         if sheet.presses:
             box.addLayout(self._presses(sheet))

@@ -7,6 +7,7 @@ from typing import Any
 from vastzone.app.frame.sheet import FactRow
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.settings import set_field
+from vastzone.core.plan.fields.dials import dial_of
 from vastzone.core.plan.fields.field import Field
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.table import fields_for
@@ -42,7 +43,14 @@ def field_row(owner: Owner, field: Field, before: str = "") -> FactRow:
         form.high,
         form.choices,
         owner.device.octaves,
+        _lockable(owner, field),
     )
+
+
+def _lockable(owner: Owner, field: Field) -> str:
+    """The setting that a row stands for where it is worked out; nothing where it never changes."""
+    dial = dial_of(owner, field) if field.solved and field.is_dialled else None
+    return "" if dial is None or dial.scope == "fixed" else dial.ref
 
 
 def _enter(owner: Owner, field: Field, shown: Any) -> Edit:

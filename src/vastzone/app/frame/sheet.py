@@ -10,7 +10,10 @@ Make = Callable[[Any], Edit]
 
 
 class FactRow(NamedTuple):
-    """One value: what it is called, how it is entered, what it is now, what editing it does."""
+    """One value: what it is called, how it is entered, what it is now, what editing it does.
+
+    A number that is worked out, and can be locked, says by ``ref`` which setting it is.
+    """
 
     label: str
     kind: Literal["text", "number", "note", "choice", "check", "fixed"]
@@ -20,6 +23,7 @@ class FactRow(NamedTuple):
     high: int = 127
     choices: tuple[tuple[str, Any], ...] = ()
     naming: pitch.Naming = 4
+    ref: str = ""
 
 
 class Press(NamedTuple):

@@ -16,7 +16,7 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import Table, reading_table
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button, Label, set_tip, set_title
 from vastzone.app.jobs import BackgroundJob
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.memory.model import Memory
@@ -26,7 +26,7 @@ from vastzone.core.plan.fields.words import number_words
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.numbers import Number, Solution
+from vastzone.core.solve.numbers import Number, Solution, lock
 from vastzone.desk.session import Desk
 
 WIDE, TALL = 0.92, 0.8
@@ -118,6 +118,7 @@ class WorkOut(Dialog):
 
     def _show_solution(self, solution: Solution) -> None:
         box = self._fresh()
+        self.solution = solution
         count = len(solution.numbers)
         if not count and not solution.others:
             self._title(box, "Every number is right already: nothing has to change.")
@@ -134,13 +135,30 @@ class WorkOut(Dialog):
         steps, presses = effort(cards(solution.plan, self._desk.memory))
         words = f"{steps} steps to dial, about {presses} presses. " + " ".join(solution.others)
         box.addWidget(quiet(words.strip()))
-        box.addWidget(_table(solution), 1)
+        self.table = _table(solution)
+        box.addWidget(self.table, 1)
         silences = bool(solution.silences)
         label = "Apply, and let them fall silent" if silences else "Apply"
         self.apply_button = self._button(label, partial(self._apply, solution), "primary")
-        self._buttons(box, self._button("Keep as it is", self.reject), self.apply_button)
+        self.keep_button = self._button("Lock the chosen number", partial(self._keep, solution))
+        self.keep_button.setEnabled(False)
+        set_tip(self.keep_button, "Leave it as it is now, and work out the others anew")
+        self.table.chosen.connect(partial(self._offer_to_keep, solution))
+        leave = self._button("Keep all as it is", self.reject)
+        self._buttons(box, self.keep_button, leave, self.apply_button)
         if not silences:
             self.apply_button.setFocus()
+
+    def _offer_to_keep(self, solution: Solution) -> None:
+        row = self.table.chosen_row
+        there = 0 <= row < len(solution.numbers)
+        self.keep_button.setEnabled(there and solution.numbers[row].before is not None)
+
+    def _keep(self, solution: Solution) -> None:
+        """Lock the chosen number as it is now, and work out the rest anew."""
+        number = solution.numbers[self.table.chosen_row]
+        del self.apply_button
+        self._mend(lock(number.ref))
 
     def _warn(self, box: QVBoxLayout, solution: Solution) -> None:
         """What would fall silent comes first, in words that nobody overlooks."""

@@ -72,6 +72,10 @@ QCheckBox::indicator { width: 18px; height: 18px; border: 1px solid $muted; bord
 QCheckBox::indicator:checked { background: $action; border-color: $action;
   image: url("$icons/tick-$name.svg"); }
 QCheckBox::indicator:focus { border: 2px solid $action; }
+QToolButton[role="lock"] { padding: 2px; border: none; background: transparent; }
+QToolButton[role="lock"]:checked { background: $sunken; border-radius: 5px; }
+QToolButton[role="lock"]:hover { background: $action_soft; border-radius: 5px; }
+QToolButton[role="lock"]:focus { border: 2px solid $action; border-radius: 5px; }
 QToolButton[role="step"] { padding: 1px; min-width: 26px; font-weight: 700; }
 QScrollArea { border: none; background: transparent; }
 QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }

@@ -1,0 +1,53 @@
+"""Locks beside numbers: this is how it is, leave it."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
+
+from vastzone.app.frame.sheet import FactRow
+from vastzone.app.frame.text import set_tip
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
+
+SIZE = 15
+
+
+class LockButton(QToolButton):
+    """A number is locked, or free to be worked out; a press changes that."""
+
+    def __init__(self, row: FactRow, turn: Callable[[str, bool], None]) -> None:
+        super().__init__()
+        self.ref, self._label = row.ref, row.label
+        self.setCheckable(True)
+        self.setProperty("role", "lock")
+        self.setIconSize(QSize(SIZE, SIZE))
+        self._turn = turn
+        self.clicked.connect(self._pressed)
+        self.show_locked(False)
+
+    def _pressed(self) -> None:
+        self._turn(self.ref, self.isChecked())
+
+    def show_locked(self, locked: bool) -> None:
+        """Show whether it is locked."""
+        self.setChecked(locked)
+        colours = THEME.colours
+        picture = (
+            icon("lock", colours.ink, SIZE) if locked else icon("lock-open", colours.muted, SIZE)
+        )
+        self.setIcon(picture)
+        self.setAccessibleName(f"{self._label} is {'locked' if locked else 'free'}")
+        said = "Locked: it is left as it is" if locked else "Free: it may be worked out"
+        set_tip(self, f"{said}. Press to {'free' if locked else 'lock'} it.")
+
+
+def with_lock(field: QWidget, lock: LockButton) -> QWidget:
+    """A field with the lock of its number beside it."""
+    both = QWidget()
+    box = QHBoxLayout(both)
+    box.setContentsMargins(0, 0, 0, 0)
+    box.setSpacing(3)
+    box.addWidget(field, 1)
+    box.addWidget(lock)
+    return both
