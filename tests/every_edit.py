@@ -246,6 +246,11 @@ def _name_number(hand):
     return parameter_names.name_number(device, hand.draw(KEY), "Tried")
 
 
+def _wishes_in_order(hand):
+    pairs = tuple((wishes.WishPlace(hand.source(), 1, 40, 60), hand.end()) for _ in range(2))
+    return wishes.make_in_order(pairs, ())
+
+
 def _wish_changed(hand):
     wish = hand.one(hand.plan.wishes)
     return wishes.change(wish.id, LABEL, name="Tried")
@@ -362,6 +367,7 @@ EDITS = {
     "settings.set_field": _field,
     "settings.many": _numbers,
     "wishes.make": _wish,
+    "wishes.make_in_order": _wishes_in_order,
     "wishes.change": _wish_changed,
     "wishes.remove": lambda h: wishes.remove(h.one(h.plan.wishes).id),
     "wishes.take_back": _take_back,

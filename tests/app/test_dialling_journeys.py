@@ -68,6 +68,22 @@ class Hands:
         matrix = plays.matrix
         self.click(matrix.viewport(), cell(matrix, row, column))
 
+    def wish_in_order(self, plays, rows, columns, count):
+        """Drag from the first row and column to the last of both."""
+        matrix, before = plays.matrix, len(self.desk.plan.wishes)
+        cell(matrix, rows[1], columns[1])
+        cell(matrix, rows[0], columns[0])
+        begins = matrix.cell_rect(*matrix.at).center()
+        line = next(n for n, one in enumerate(matrix.lines) if rows[1] in one.words)
+        column = next(n for n, one in enumerate(matrix.columns) if one.name == columns[1])
+        ends = matrix.cell_rect(line, column).center()
+        self.qtbot.mousePress(matrix.viewport(), LEFT, pos=begins)
+        self.qtbot.mouseMove(matrix.viewport(), (begins + ends) / 2)
+        self.qtbot.mouseMove(matrix.viewport(), ends)
+        self.qtbot.mouseRelease(matrix.viewport(), LEFT, pos=ends)
+        self.actions += 1
+        assert len(self.desk.plan.wishes) == before + count
+
     def work_out(self):
         self.actions += 2
         work_out(self.window, self.qtbot)
@@ -98,11 +114,9 @@ def dance_band(hands):
     hands.join("plover:usb", "laptop:usb")
     plays = hands.show("plays")
     hands.wish(plays, "C2", "Layer 1")
-    for number in range(1, 7):
-        hands.wish(plays, f"Fader {number}", f"Layer {number} volume")
+    hands.wish_in_order(plays, ("Fader 1", "Fader 6"), ("Layer 1 volume", "Layer 6 volume"), 6)
     hands.wish(plays, "Fader 9", "Master")
-    for number in range(1, 5):
-        hands.wish(plays, f"Pad {number}", f"Loop {number}")
+    hands.wish_in_order(plays, ("Pad 1", "Pad 4"), ("Loop 1", "Loop 4"), 4)
     hands.wish(plays, "Button 1", "Previous")
     hands.wish(plays, "Button 2", "Next")
     hands.work_out()

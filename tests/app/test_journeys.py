@@ -168,6 +168,28 @@ def test_panic_is_always_in_reach(window, qtbot):
     assert not window.desk.stage.lit_notes()
 
 
+def test_many_are_wished_in_order_from_the_keyboard_as_one_step(window, qtbot):
+    from tests.trial_rigs import RIGS
+    from vastzone.core.plan.model.checked import changed
+
+    plan = RIGS["a"]()
+    window.desk.load(changed(plan, wishes=()), None)
+    window.show_view("plays")
+    matrix = window.view("plays").matrix
+    line = next(n for n, one in enumerate(matrix.lines) if one.words == "Fader 1")
+    column = next(n for n, one in enumerate(matrix.columns) if one.name == "Layer 1 volume")
+    matrix.setFocus()
+    matrix.go(line, column)
+    for _ in range(5):
+        for key in (Qt.Key.Key_Down, Qt.Key.Key_Right):
+            qtbot.keyClick(matrix, key, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(matrix, Qt.Key.Key_Return)
+    wished = {wish.sources[0]: wish.moves for wish in window.desk.plan.wishes}
+    assert wished == {f"plover:fader-{n}": f"laptop:volume-{n}" for n in range(1, 7)}
+    window.desk.undo()
+    assert window.desk.plan.wishes == ()
+
+
 def test_what_would_fall_silent_is_said_before_it_is_applied(window, qtbot):
     from tests.core.solve.test_as_meant import filled
     from vastzone.app.frame.text import Label

@@ -25,10 +25,25 @@ MOVES = {
 }
 
 
+Cell = tuple[int, int]
+"""A line and a column."""
+
+
+def in_order(lines: list[int], columns: list[int]) -> list[Cell]:
+    """The first line with the first column, the second with the second; one with all others."""
+    if len(lines) == 1:
+        return [(lines[0], column) for column in columns]
+    if len(columns) == 1:
+        return [(line, columns[0]) for line in lines]
+    return list(zip(lines, columns, strict=False))
+
+
 class Matrix(QAbstractScrollArea):
-    """Paints lines and columns; tells which cell is pressed, and how."""
+    """Paints lines and columns; tells which cell is pressed, or which are spanned, and how."""
 
     pressed = Signal(int, int, bool)
+    spanned = Signal(object, bool)
+    spanning = Signal(object)
     taken_back = Signal(int, int)
     pointed = Signal(int, int)
 
@@ -40,6 +55,8 @@ class Matrix(QAbstractScrollArea):
         self.columns: list[Column] = []
         self.at = (0, 0)
         self._over = (-1, -1)
+        self._from: Cell | None = None
+        self._in_span: frozenset[Cell] = frozenset()
         self._painted = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.viewport().setMouseTracking(True)
@@ -178,6 +195,10 @@ class Matrix(QAbstractScrollArea):
         painter.drawLine(rect.topRight(), rect.bottomRight())
         if cell is not None:
             paint_mark(painter, rect, cell.verdict, cell.partly)
+        if (n, column) in self._in_span:
+            painter.setPen(QPen(QColor(colours.action), 2))
+            painter.setBrush(mixed(colours.action, colours.paper, 0.25))
+            painter.drawEllipse(rect.center(), 6, 6)
         if (n, column) == self.at and self.hasFocus():
             painter.setPen(QPen(QColor(colours.action), 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -288,12 +309,29 @@ class Matrix(QAbstractScrollArea):
         return super().viewportEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Light the row and column pointed at."""
+        """Light the row and column pointed at; with the button down, span from where it went."""
         over = self.cell_at(event.position().toPoint())
-        if over != self._over:
-            self._over = over
+        if over == self._over:
+            return
+        self._over = over
+        if self._from is not None and min(over) >= 0:
+            self._span_to(over)
+        elif self._from is None:
             self.pointed.emit(*over)
-            self.viewport().update()
+        self.viewport().update()
+
+    def _span_to(self, cell: Cell) -> None:
+        """What is spanned from where it began."""
+        self.at = cell
+        self._in_span = frozenset(self.span())
+        self.spanning.emit(self.span())
+
+    def span(self) -> list[Cell]:
+        """The cells from where it began to here: lines and columns in order."""
+        if self._from is None:
+            return [self.at]
+        lines = [n for n in _from_to(self._from[0], self.at[0]) if self.lines[n].row >= 0]
+        return in_order(lines, list(_from_to(self._from[1], self.at[1])))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Press a cell, choose a row by its name or a column by its head."""
@@ -301,14 +339,31 @@ class Matrix(QAbstractScrollArea):
         if event.button() is not Qt.MouseButton.LeftButton:
             return
         if line >= 0 and column >= 0 and self.lines[line].row >= 0:
-            self.at = (line, column)
-            shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            self.pressed.emit(line, column, shift)
+            self.at = self._from = (line, column)
         elif line >= 0 and column < 0:
             place = self.lines[line].place
             self._desk.select(place.source if place else self.lines[line].device)
         elif column >= 0 and event.position().y() < self.top:
             self._desk.select(self.columns[column].ref)
+        self.viewport().update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """A cell is pressed, or many were spanned."""
+        if event.button() is Qt.MouseButton.LeftButton and self._from is not None:
+            shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._finish(shift)
+
+    def _finish(self, everywhere: bool) -> None:
+        cells, begun = self.span(), self._from
+        self._forget_span()
+        if begun is None or begun == self.at:
+            self.pressed.emit(*self.at, everywhere)
+        else:
+            self.spanned.emit(cells, everywhere)
+        self.viewport().update()
+
+    def _forget_span(self) -> None:
+        self._from, self._in_span = None, frozenset()
         self.viewport().update()
 
     def event(self, event: QEvent) -> bool:
@@ -317,16 +372,26 @@ class Matrix(QAbstractScrollArea):
         return keeps(event, mine) or super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows move, Enter or Space wishes (with Shift for all scenes), Delete takes back."""
+        """Arrows move, Enter or Space wishes (with Shift for all scenes), Delete takes back.
+
+        With Shift, arrows span from here on; Escape leaves the span.
+        """
         key = Qt.Key(event.key())
         line, column = self.at
         if key in MOVES:
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                self._from = self._from or self.at
+            else:
+                self._forget_span()
             self._move(*MOVES[key])
+            if self._from is not None:
+                self._span_to(self.at)
+        elif key is Qt.Key.Key_Escape and self._from is not None:
+            self._forget_span()
         elif line < 0 or not self.columns:
             super().keyPressEvent(event)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            self.pressed.emit(line, column, shift)
+            self._finish(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.taken_back.emit(line, column)
         else:
@@ -355,3 +420,8 @@ class Matrix(QAbstractScrollArea):
         )
         across.setValue(max(x + WIDE - across.pageStep(), min(across.value(), x)))
         self.viewport().update()
+
+
+def _from_to(one: int, other: int) -> range:
+    """From one number to another, both in, whichever is larger."""
+    return range(one, other + 1) if one <= other else range(one, other - 1, -1)

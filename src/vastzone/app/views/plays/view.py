@@ -21,7 +21,7 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.proof.grid import Grid, grid
 from vastzone.core.proof.marking import Proof, prove
 from vastzone.core.proof.words import end_name, place_words
-from vastzone.core.text import many
+from vastzone.core.text import first_to_last, many
 from vastzone.desk.derivation import is_small
 from vastzone.desk.session import Desk
 
@@ -53,6 +53,8 @@ class PlaysView(View):
         box.addWidget(self._empty, 1)
         box.addWidget(self.line)
         self.matrix.pressed.connect(self._press)
+        self.matrix.spanned.connect(self._wish_in_order)
+        self.matrix.spanning.connect(self._span)
         self.matrix.taken_back.connect(self._take_back)
         self.matrix.pointed.connect(self._point)
         desk.stage.struck.connect(self._struck)
@@ -163,6 +165,31 @@ class PlaysView(View):
             self.desk.select(f"{WISH}{held_wishes[-1].id}")
         self._point(line, column)
 
+    def _places(self, cells: list[tuple[int, int]]) -> list[tuple[WishPlace, str]]:
+        """The rows and columns of some cells."""
+        places = []
+        for line, column in cells:
+            cell = self._cell(line, column)
+            if cell is not None:
+                places.append(cell)
+        return places
+
+    def _span(self, cells: list[tuple[int, int]]) -> None:
+        """Say what would be wished of what is spanned."""
+        pairs = self._places(cells)
+        if not pairs:
+            return
+        plan = self.desk.plan
+        these = first_to_last(place_words(plan, place) for place, _ in pairs)
+        those = first_to_last(end_name(plan, end) for _, end in pairs)
+        self.line.show_text(f"{these} onto {those}, in order: let go to wish it.")
+
+    def _wish_in_order(self, cells: list[tuple[int, int]], everywhere: bool) -> None:
+        """Wish the first row onto the first column, the second onto the second, in one step."""
+        pairs = tuple(self._places(cells))
+        if pairs:
+            self._perform(wishes.make_in_order(pairs, self._scenes(everywhere)))
+
     def _take_back(self, line: int, column: int) -> None:
         cell = self._cell(line, column)
         if cell is None:
@@ -184,7 +211,9 @@ class PlaysView(View):
         owner = lookup.device(plan, device_of(end))
         words = f"{place_words(plan, place)} and {end_name(plan, end)} in {owner.name}: "
         if pointed is None:
-            self.line.show_text(f"{words}press to wish it, with Shift for all scenes.")
+            self.line.show_text(
+                f"{words}press to wish it, with Shift for all scenes; drag for many in order."
+            )
             return
         count = len(pointed.scenes)
         where = f" in {many(count, 'scene')}" if self.scope.currentData() == "all" else ""

@@ -79,6 +79,21 @@ def make(plan: Plan, place: WishPlace, end: str, scenes: tuple[str, ...]) -> Edi
     )
 
 
+def make_in_order(pairs: tuple[tuple[WishPlace, str], ...], scenes: tuple[str, ...]) -> Edit:
+    """Wish that the first place plays or moves the first end, the second the second, and so on.
+
+    What is wished already stays as it is.
+    """
+
+    def apply(plan: Plan) -> Plan:
+        for place, end in pairs:
+            if not held_at(plan, place, end, scenes):
+                plan = make(plan, place, end, scenes).change(plan)
+        return plan
+
+    return Edit(f"Wish {len(pairs)} in order", apply)
+
+
 def _neighbour(plan: Plan, place: WishPlace, end: str, scenes: tuple[str, ...]) -> Wish | None:
     if not is_bed(plan, place.source):
         return None
