@@ -8,6 +8,7 @@ from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.demands import Demands
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
 from vastzone.core.solve.runs import FREE, Lie, lie_of
@@ -18,15 +19,17 @@ from vastzone.core.solve.variables import NOTES
 class Builder(Demands):
     """Adds what must not meet, and what the person likes."""
 
-    def build(self) -> Problem:
-        """The whole problem."""
+    def build(self, progress: Progress | None = None) -> Problem:
+        """The whole problem.  Raises Cancelled."""
         for sender in self._senders:
+            go_on(progress, "What must be the same", 0.08)
             self._bind(sender)
         for receiver in self._receivers:
             self._kits(receiver)
         self._count_slots()
         tied = self._tied()
         for sender in self._senders:
+            go_on(progress, "What must be kept apart", 0.1)
             self._keep_apart(sender, tied)
         self._keep_controllers_apart()
         self._keep_alone()

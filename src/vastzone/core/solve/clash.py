@@ -59,13 +59,15 @@ def work_out(
     with no_collecting():
         tried = best_attempt(plan, memory, progress)
         if tried.answer is not None:
-            return _guarded(plan, solution(plan, tried), memory)
+            return _guarded(plan, solution(plan, tried), memory, progress)
         return _refuse(plan, tried, progress)
 
 
-def _guarded(plan: Plan, found: Solution, memory: Memory) -> Solution | Refusal:
+def _guarded(
+    plan: Plan, found: Solution, memory: Memory, progress: Progress | None
+) -> Solution | Refusal:
     """What was found, proved; refused where the proof does not bear it out."""
-    guarded = guard(plan, found.plan, memory)
+    guarded = guard(plan, found.plan, memory, progress)
     if guarded.breaches:
         sentence = (
             "Numbers were found, but the proof of them fails, so nothing is changed: "
@@ -84,7 +86,7 @@ def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
     only = _restricted(plan, clashing)
     again = attempt(only, None, True, _left_out(plan, clashing))
     sentence = refusal_sentence(plan, wishes, locks, again)
-    return Refusal(sentence, wishes, locks, tuple(_mends(plan, clashing, ways_out)))
+    return Refusal(sentence, wishes, locks, tuple(_mends(plan, clashing, ways_out, progress)))
 
 
 def _is_minimal(plan: Plan, crowded: Crowd) -> bool:
@@ -134,30 +136,34 @@ def _restricted(plan: Plan, kept: frozenset[Item] | list[Item]) -> Plan:
     return msgspec.structs.replace(plan, wishes=wishes, settings=settings)
 
 
-def can_hold(plan: Plan, kept: frozenset[Item] | list[Item]) -> bool:
-    """Whether some of a plan's wishes and locks can hold together."""
+def can_hold(
+    plan: Plan, kept: frozenset[Item] | list[Item], progress: Progress | None = None
+) -> bool:
+    """Whether some of a plan's wishes and locks can hold together.  Raises Cancelled."""
     only = _restricted(plan, kept)
-    return attempt(only, None, True, _left_out(plan, kept)).answer is not None
+    return attempt(only, progress, True, _left_out(plan, kept)).answer is not None
 
 
 def smallest(
     plan: Plan, progress: Progress | None = None
 ) -> tuple[list[Item], list[frozenset[Item]]]:
     """The smallest set of wishes and locks that cannot all hold, and ways out that were met."""
-    items = _shrunk(plan, _items(plan))
+    items = _shrunk(plan, _items(plan), progress)
     ways_out: list[frozenset[Item]] = []
     for number in range(MOST_ROUNDS):
         go_on(progress, "Looking for the smallest clash", number / MOST_ROUNDS)
         tried = _hitting(ways_out)
-        if not can_hold(plan, tried):
+        if not can_hold(plan, tried, progress):
             return [i for i in _items(plan) if i in tried], ways_out
-        grown = _grown(plan, tried, items)
+        grown = _grown(plan, tried, items, progress)
         ways_out.append(frozenset(i for i in _items(plan) if i not in grown))
         items = list(dict.fromkeys([*items, *ways_out[-1]]))
     return items, ways_out
 
 
-def _grown(plan: Plan, tried: frozenset[Item], items: list[Item]) -> set[Item]:
+def _grown(
+    plan: Plan, tried: frozenset[Item], items: list[Item], progress: Progress | None
+) -> set[Item]:
     """A set that holds, with as much added to it as can be."""
     everything = _items(plan)
     spare = next((item for item in reversed(items) if item not in tried), None)
@@ -166,12 +172,14 @@ def _grown(plan: Plan, tried: frozenset[Item], items: list[Item]) -> set[Item]:
         for item in everything:
             if item != spare:
                 others.append(item)
-        if can_hold(plan, others):
+        if can_hold(plan, others, progress):
             return set(others)
-    return _grown_one_by_one(plan, tried, items)
+    return _grown_one_by_one(plan, tried, items, progress)
 
 
-def _grown_one_by_one(plan: Plan, tried: frozenset[Item], items: list[Item]) -> set[Item]:
+def _grown_one_by_one(
+    plan: Plan, tried: frozenset[Item], items: list[Item], progress: Progress | None
+) -> set[Item]:
     """A set that holds; what is not in ``items`` is tried at once before it is tried singly."""
     everything = _items(plan)
     grown = set(tried)
@@ -179,15 +187,15 @@ def _grown_one_by_one(plan: Plan, tried: frozenset[Item], items: list[Item]) -> 
     for item in everything:
         if item not in {*items, *grown}:
             rest.append(item)
-    if rest and can_hold(plan, [*grown, *rest]):
+    if rest and can_hold(plan, [*grown, *rest], progress):
         grown.update(rest)
     for item in (*rest, *items):
-        if item not in grown and can_hold(plan, [*grown, item]):
+        if item not in grown and can_hold(plan, [*grown, item], progress):
             grown.add(item)
     return grown
 
 
-def _shrunk(plan: Plan, items: list[Item]) -> list[Item]:
+def _shrunk(plan: Plan, items: list[Item], progress: Progress | None) -> list[Item]:
     """A set that clashes and of which nothing can be spared, by halves (a quick first answer)."""
     size = max(1, len(items) // 2)
     while size >= 1:
@@ -195,7 +203,7 @@ def _shrunk(plan: Plan, items: list[Item]) -> list[Item]:
         while at < len(items):
             rest = items[:at] + items[at + size :]
             # Still clashing without this piece: it has no part in the clash.
-            if rest and not can_hold(plan, rest):
+            if rest and not can_hold(plan, rest, progress):
                 items = rest
             else:
                 at += size
@@ -227,13 +235,19 @@ def _hitting(ways_out: list[frozenset[Item]]) -> frozenset[Item]:
     return frozenset(members_hit)
 
 
-def _mends(plan: Plan, clashing: list[Item], ways_out: list[frozenset[Item]]) -> list[Mend]:
+def _mends(
+    plan: Plan,
+    clashing: list[Item],
+    ways_out: list[frozenset[Item]],
+    progress: Progress | None,
+) -> list[Mend]:
     """What would let everything else hold: each tried before it is offered."""
     everything = _items(plan)
     mends: list[Mend] = []
 
     def helps(item: Item) -> bool:
-        return frozenset({item}) in ways_out or can_hold(plan, [i for i in everything if i != item])
+        others = [i for i in everything if i != item]
+        return frozenset({item}) in ways_out or can_hold(plan, others, progress)
 
     for name in _names("lock", clashing):
         if helps(("lock", name)):

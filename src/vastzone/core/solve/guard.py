@@ -12,7 +12,8 @@ from vastzone.core.plan.fields.dials import Dial, dials, shares_settings
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
-from vastzone.core.proof.marking import Proof, prove
+from vastzone.core.progress import Progress, go_on
+from vastzone.core.proof.marking import Proof, prove, prove_scene
 from vastzone.core.proof.verdict import Effect, Mark, Marks
 from vastzone.core.solve.holds import locked
 from vastzone.core.text import first_to_last
@@ -36,8 +37,12 @@ class Guarded(NamedTuple):
     silences: tuple[Silence, ...]
 
 
-def guard(before: Plan, after: Plan, memory: Memory) -> Guarded:
-    """Look at a plan with other numbers beside the one that it came from."""
+def guard(before: Plan, after: Plan, memory: Memory, progress: Progress | None = None) -> Guarded:
+    """Look at a plan with other numbers beside the one that it came from.  Raises Cancelled."""
+    for plan in (before, after):
+        for song in plan.scenes:
+            go_on(progress, "The proof of what was found", 0.95)
+            prove_scene(plan, song, memory)
     was, now = prove(before, memory), prove(after, memory)
     breaches = [*_moved(before, after), *_not_one(before, after)]
     silences: dict[Silence, None] = {}

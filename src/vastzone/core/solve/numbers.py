@@ -94,11 +94,12 @@ def attempt(
 
     ``bond_of`` says of each sound that plays without a wish how it is bound.
     """
-    shaped = choose_shifts(choose_ways(shape(plan, exempt, memory, bond_of)))
+    with_wishes = shape(plan, exempt, memory, bond_of, progress)
+    shaped = choose_shifts(choose_ways(with_wishes, progress), progress)
     if shaped.obstacles:
         return Attempt(shaped, None, None, None, {}, shaped.obstacles)
     builder = Builder(plan, shaped, exempt, memory)
-    problem = builder.build()
+    problem = builder.build(progress)
     if builder.obstacles:
         return Attempt(shaped, problem, None, None, {}, tuple(builder.obstacles))
     groups = contract(problem)

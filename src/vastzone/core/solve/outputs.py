@@ -24,6 +24,7 @@ from vastzone.core.plan.refs import (
     send_place,
     setting_in,
 )
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.holds import locked
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 
@@ -31,12 +32,13 @@ Carried = dict[tuple[str, int, str, bool], list[Binding]]
 """Bindings by device, program, zone or send, and whether it is a zone."""
 
 
-def choose_ways(shaped: Shaped) -> Shaped:
+def choose_ways(shaped: Shaped, progress: Progress | None = None) -> Shaped:
     """Choose outputs, and switch local control off, where a wish would arrive twice."""
     carried = _carried(shaped)
     plan, obstacles = _stop_passing_on(shaped.plan, carried), list(shaped.obstacles)
     fits: set[tuple[str, bool, tuple[str, ...], frozenset[str]]] = set()
     for (device, number, thing, is_zone), notes_carried in carried.items():
+        go_on(progress, "Ways by which each wish arrives once", 0.04)
         owner = lookup.device(plan, device)
         sender = _sender(owner, number, thing, is_zone)
         parties = frozenset(item.wish.plays or item.wish.moves or "" for item in notes_carried)

@@ -18,6 +18,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes
 from vastzone.core.plan.refs import owner_place, read_ref, read_setting_ref, setting_in
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.senders import receivers
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
@@ -54,7 +55,7 @@ class ShiftLine(NamedTuple):
         return self.sign * (shift - self.offset)
 
 
-def choose_shifts(shaped: Shaped) -> Shaped:
+def choose_shifts(shaped: Shaped, progress: Progress | None = None) -> Shaped:
     """Set the shifts of zones and parts."""
     plan, obstacles = shaped.plan, list(shaped.obstacles)
     kits = {receiver.ref for receiver in receivers(plan) if receiver.kits}
@@ -68,6 +69,7 @@ def choose_shifts(shaped: Shaped) -> Shaped:
     left = dict.fromkeys(edges)
     # Zones and parts that are tied by wishes move together: one tie at a time is settled.
     while left:
+        go_on(progress, "Transpositions", 0.06)
         start = next(iter(left))
         lines, bindings, clash = _walk(start, edges)
         for node in lines:

@@ -20,6 +20,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
 from vastzone.core.plan.refs import device_of, ref_to
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.sends_for_wishes import on_sends
 from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
@@ -32,6 +33,7 @@ def shape(
     exempt: frozenset[str] = frozenset(),
     memory: Memory = NO_MEMORY,
     bond_of: Callable[[Binding], Bond] = lambda _: "free",
+    progress: Progress | None = None,
 ) -> Shaped:
     """Put zones, sends and programs in place for every wish.
 
@@ -51,6 +53,7 @@ def shape(
         if bond != "none":
             kept.append(binding._replace(bond=bond))
     for ident in [device.id for device in plan.devices if device.programs]:
+        go_on(progress, "Zones and sends for the wishes", 0.02)
         plan, bound, blocked = _fill(plan, ident, wanted, holds, kept)
         bindings += bound
         obstacles += blocked
