@@ -136,7 +136,8 @@ def _moved(before: Plan, after: Plan) -> Iterator[str]:
         if ref not in locks and dial.scope != "fixed":
             continue
         new = there.get(ref)
-        if new is None or new.value != dial.value:
+        # A level is kept in 7 bits or in 14, as its message has them: the level itself counts.
+        if new is None or new.field.held(new.owner) != dial.field.held(dial.owner):
             yield f"{ref} is {'locked' if ref in locks else 'fixed'} and would be changed."
 
 
