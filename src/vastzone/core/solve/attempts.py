@@ -48,7 +48,9 @@ def best_attempt(plan: Plan, memory: Memory, progress: Progress | None = None) -
         return tried
     tolerant, lenience = _kept(plan, memory, lenience._replace(all_noise=True), progress)
     if tolerant.answer is None and _stands(tolerant):
-        lenience = lenience._replace(silent=lenience.silent | _silenced(plan, memory, lenience))
+        lenience = lenience._replace(
+            silent=lenience.silent | _silenced(plan, memory, lenience, progress)
+        )
         tolerant, lenience = _kept(plan, memory, lenience, progress)
     if tolerant.answer is None:
         return tried
@@ -79,12 +81,14 @@ def _stands(tried: Attempt) -> bool:
     return any(binding.bond == "kept" for binding in tried.shaped.bindings)
 
 
-def _silenced(plan: Plan, memory: Memory, lenience: Lenience) -> frozenset[str]:
+def _silenced(
+    plan: Plan, memory: Memory, lenience: Lenience, progress: Progress | None
+) -> frozenset[str]:
     """The fewest sounds that have to fall silent; all where not even that helps."""
     soft = lenience._replace(soft=True)
-    tried = attempt(plan, None, memory=memory, bond_of=soft.bond)
+    tried = attempt(plan, progress, memory=memory, bond_of=soft.bond)
     if tried.problem is not None and tried.groups is not None and tried.groups.clash is None:
-        found = silenced(tried.problem, tried.groups)
+        found = silenced(tried.problem, tried.groups, progress)
         if found is not None:
             return found
     bound = (binding.wish.id for binding in tried.shaped.bindings if not binding.is_wished)

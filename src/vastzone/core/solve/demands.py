@@ -32,6 +32,7 @@ class Demands(Variables):
     ) -> None:
         super().__init__(old, shaped, exempt, memory)
         self._exempt = exempt
+        self._by_ref = {receiver.ref: receiver for receiver in self._receivers}
         self._same: dict[tuple[int, int], None] = {}
         self._soft: dict[str, SoftDemand] = {}
         self._apart: dict[Apart, None] = {}
@@ -65,7 +66,7 @@ class Demands(Variables):
                 self._bind_pad(sender, receiver, binding)
 
     def _receiver(self, ref: str) -> Receiver:
-        return next(receiver for receiver in self._receivers if receiver.ref == ref)
+        return self._by_ref[ref]
 
     def _tie(self, one: int, other: int, binding: Binding) -> None:
         """Two numbers are the same: always, or as long as something goes on playing."""

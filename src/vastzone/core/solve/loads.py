@@ -12,7 +12,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.response.wished import Ends, ends_for, wished_ends
 from vastzone.core.solve.holds import Holds
-from vastzone.core.solve.zone_pieces import KeyWindow, without_overlap
+from vastzone.core.solve.zone_pieces import KeyWindow, carried_in
 
 
 class ControlInProgram(NamedTuple):
@@ -91,12 +91,8 @@ def _single_loads(here: ControlInProgram, wishes: list[Wish]) -> Iterator[Load]:
         if group[0].moves:
             yield Load(tuple(group))
             continue
-        for window in without_overlap(windows):
-            carried = []
-            for wish, own in zip(group, windows, strict=True):
-                if window.meets(own):
-                    carried.append(wish)
-            yield Load(tuple(carried), window.soft, window.loud)
+        for window, carried in carried_in(group, windows):
+            yield Load(carried, window.soft, window.loud)
 
 
 def _shares(here: ControlInProgram, load: Load, new: Load, other: Wish) -> bool:

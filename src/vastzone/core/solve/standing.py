@@ -9,6 +9,8 @@ from collections import Counter
 from collections.abc import Iterator
 from typing import NamedTuple
 
+import msgspec
+
 from vastzone.core.cache import derived
 from vastzone.core.engine.compile import runs_of
 from vastzone.core.engine.controls import control_table
@@ -95,7 +97,8 @@ class _Place(NamedTuple):
         for thing, target in hearings:
             meant = moved[target] == 1 and self._is_meant(thing, target)
             wish = self._stand_in(ref, f"{bank}.{target}", bank, meant)
-            yield self._binding(_moving(wish, target), ref, thing)
+            moving = msgspec.structs.replace(wish, moves=target)
+            yield self._binding(moving, ref, thing)
 
     def _is_meant(self, spot: str, ref: str) -> bool:
         return spot in self.spots or ref in self.welcome
@@ -193,22 +196,14 @@ def _sound_of(world: Receivers, landing: Landing) -> str:
 
 
 def _playing(wish: Wish, landing: Landing, sound: str) -> Wish:
-    sounds = (sound,) if sound else ()
-    return Wish(
-        id=wish.id,
-        name=wish.name,
-        sources=wish.sources,
-        bank=wish.bank,
+    return msgspec.structs.replace(
+        wish,
         plays=landing.ref,
-        sounds=sounds,
+        sounds=(sound,) if sound else (),
         note=None if sound else landing.note,
         vel_low=landing.low,
         vel_high=landing.high,
     )
-
-
-def _moving(wish: Wish, target: str) -> Wish:
-    return Wish(id=wish.id, name=wish.name, sources=wish.sources, bank=wish.bank, moves=target)
 
 
 def _name_of(device: Device, ref: str) -> str:

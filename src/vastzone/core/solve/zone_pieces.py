@@ -1,6 +1,6 @@
 """What zones have to send: keys and velocities in pieces, each with the wishes that want it."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -48,13 +48,21 @@ def pieces_of(wishes: Iterable[Wish], bed: Keybed) -> list[Piece]:
     pieces = []
     for group in alike.values():
         windows = [wished_window(wish, bed) for wish in group]
-        for window in without_overlap(windows):
-            carried = []
-            for wish, own in zip(group, windows, strict=True):
-                if window.meets(own):
-                    carried.append(wish)
-            pieces.append(Piece(window, group[0].shift, tuple(carried)))
+        for window, carried in carried_in(group, windows):
+            pieces.append(Piece(window, group[0].shift, carried))
     return pieces
+
+
+def carried_in(
+    wishes: list[Wish], windows: list[KeyWindow]
+) -> Iterator[tuple[KeyWindow, tuple[Wish, ...]]]:
+    """Windows without overlap, each with the wishes whose own windows meet it."""
+    for window in without_overlap(windows):
+        carried = []
+        for wish, own in zip(wishes, windows, strict=True):
+            if window.meets(own):
+                carried.append(wish)
+        yield window, tuple(carried)
 
 
 def without_overlap(windows: list[KeyWindow]) -> list[KeyWindow]:
