@@ -21,6 +21,7 @@ from vastzone.core.plan.edits import (
     fills,
     layers,
     log,
+    movables,
     parameter_names,
     pedals,
     plugs,
@@ -188,6 +189,36 @@ def _hat(hand):
 def _wish(hand):
     place = wishes.WishPlace(hand.source(), 1, 40, 60)
     return wishes.make(hand.plan, place, hand.end(), ())
+
+
+def _place(hand):
+    return wishes.WishPlace(hand.source())
+
+
+def _any_part(hand):
+    device = hand.device(lambda device: device.parts)
+    return device.id, hand.one(device.parts).id
+
+
+def _movable(hand):
+    return hand.one(movables.MOVABLES).id
+
+
+def _moved(hand):
+    return movables.wish_to_move(_place(hand), ref_to(*_any_part(hand)), _movable(hand), ())
+
+
+def _selected(hand):
+    return movables.wish_to_select(_place(hand), hand.device().id, hand.draw(KEY), ())
+
+
+def _stepped(hand):
+    step = hand.one(("next", "previous"))
+    return movables.wish_to_step(_place(hand), hand.device().id, step, ())
+
+
+def _called(hand):
+    return movables.wish_for_scene(_place(hand), hand.one(hand.plan.scenes).id)
 
 
 def _take_back(hand):
@@ -366,6 +397,13 @@ EDITS = {
     "sends.set_send": _send_changed,
     "settings.set_field": _field,
     "settings.many": _numbers,
+    "movables.add_standard_target": lambda h: movables.add_standard_target(
+        *_any_part(h), _movable(h)
+    ),
+    "movables.wish_to_move": _moved,
+    "movables.wish_to_select": _selected,
+    "movables.wish_to_step": _stepped,
+    "movables.wish_for_scene": _called,
     "wishes.make": _wish,
     "wishes.make_in_order": _wishes_in_order,
     "wishes.change": _wish_changed,

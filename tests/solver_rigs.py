@@ -21,10 +21,12 @@ from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.solve.numbers import lock
 
 CHANNELS = st.sampled_from([1, 1, 1, 2, 2, 3, 10, 16])
+ANSWERS = ("controller", "controller", "controller", "controller", "bend", "pressure", "program")
 SCOPES = st.sampled_from(["control", "control", "control", "program", "global", "fixed"])
 MODES = st.sampled_from(["momentary", "momentary", "toggle", "trigger"])
 WINDOWS = st.sampled_from([(1, 127), (1, 127), (1, 127), (1, 80), (81, 127)])
-CONTROLS = ("pad-1", "pad-2", "knob-1", "knob-2", "button-1")
+CONTROLS = ("pad-1", "pad-2", "knob-1", "knob-2", "button-1", "lever-1")
+SENT = ("none", "note", "note", "controller", "controller", "bend", "pressure", "program")
 
 
 def limits_of(draw, *settings):
@@ -58,7 +60,7 @@ def a_zone(draw, ident, bed="keys", low=36, high=96):
 @st.composite
 def a_send(draw, control, bank=1):
     soft, loud = draw(WINDOWS)
-    message = draw(st.sampled_from(["none", "note", "note", "controller", "controller", "bend"]))
+    message = "bend" if control == "lever-1" else draw(st.sampled_from(SENT))
     note = message == "note"
     return Send(
         control=control,
@@ -90,8 +92,10 @@ def boards(draw):
     if draw(st.booleans()):
         limits = (*limits, CountLimit(what="zones", most=draw(st.integers(1, 3))))
     limits = (*limits, CountLimit(what="memory-slots", most=draw(st.integers(2, 4))))
+    if draw(st.integers(0, 5)) == 0:
+        limits = (*limits, CountLimit(what="messages", most=1))
     outs = ("out", "out2")[: draw(st.integers(1, 2))]
-    kinds = {"pad": "pad", "knob": "knob", "button": "button"}
+    kinds = {"pad": "pad", "knob": "knob", "button": "button", "lever": "lever"}
     return Device(
         id="board",
         name="Board",
@@ -141,11 +145,17 @@ def boxes(draw, ident="box"):
     ends = st.sampled_from([None, *(p.id for p in parts)])
     targets = []
     for number in range(draw(st.integers(0, 3))):
+        least, most = draw(st.sampled_from([(None, None), (None, None), (0.0, 50.0)]))
         targets.append(
             Target(
                 id=f"t{number}",
                 name=f"T{number}",
                 part=draw(ends),
+                answers=draw(st.sampled_from(ANSWERS)),
+                ceiling=draw(st.sampled_from([None, None, None, 90.0])),
+                least=least,
+                most=most,
+                together=draw(st.sampled_from([False, False, True])),
                 channel=draw(st.one_of(st.none(), CHANNELS)),
                 controller=draw(st.sampled_from([None, 7, 20, 21, 74])),
                 role=draw(st.sampled_from([None, None, 7])),
@@ -171,6 +181,7 @@ def boxes(draw, ident="box"):
         kits=(kit,),
         targets=tuple(targets),
         limits=limits,
+        lacks=draw(st.sampled_from([(), (), ("target/least", "target/most")])),
     )
 
 

@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from vastzone.core.engine.report import Report
 from vastzone.core.midi.messages import Message
+from vastzone.core.midi.wide import UNNUMBERED
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.log import Result, record
 from vastzone.core.plan.edits.wishes import WishPlace
@@ -150,7 +151,7 @@ def _is_expected(report: Report, message: Message) -> bool:
     """Whether a message is one of those that the plan expects, but for how hard it was struck."""
     for expected in report.messages:
         same = (expected.kind, expected.channel) == (message.kind, message.channel)
-        if same and (expected.kind == "bend" or expected.first == message.first):
+        if same and (expected.kind in UNNUMBERED or expected.first == message.first):
             return True
     return False
 

@@ -3,6 +3,7 @@
 import pytest
 
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
+from vastzone.core.plan.edits.edit import with_device
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
@@ -151,11 +152,16 @@ def test_one_knob_moves_two_targets_of_a_kind_by_one_message():
 )
 def test_the_ends_of_a_sweep_bring_the_target_where_it_is_wanted(low, high, begins, ends, sent):
     wanted = move("m", "mine", "k0", from_value=begins, to_value=ends)
-    plan = knobs(target("mine", low=low, high=high), wishes=(wanted,))
-    answer = work_out(plan)
-    assert isinstance(answer, Solution)
-    (knob,) = [s for s in sends(answer.plan) if s.control == "k0"]
-    assert (knob.low, knob.high) == sent
+    for receiver in ({"lacks": ("target/least", "target/most")}, {}):
+        plan = knobs(target("mine", low=low, high=high), wishes=(wanted,))
+        plan = with_device(plan, plan.devices[1], changed(plan.devices[1], **receiver))
+        answer = work_out(plan)
+        assert isinstance(answer, Solution)
+        (knob,) = [s for s in sends(answer.plan) if s.control == "k0"]
+        assert (knob.low, knob.high) == (sent if receiver else (0, 127))
+        (moved,) = lookup.device(answer.plan, "box").targets
+        wished = (low if begins is None else begins, high if ends is None else ends)
+        assert receiver or moved.reach == wished
 
 
 def test_two_sounds_of_a_part_on_one_pad_are_two_layers_and_two_parts_are_one_note():

@@ -14,6 +14,7 @@ from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
+from vastzone.app.frame.sheets_wishing import standard_row
 from vastzone.core.cards.standing import standing, standing_in_short, standing_words
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.devices import remove_device
@@ -207,7 +208,7 @@ def _shared(desk: Desk, owner: Device, number: int) -> str:
 
 
 def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
-    rows = tuple(field_rows(part_owner(owner, part)))
+    rows = (*field_rows(part_owner(owner, part)), standard_row(owner, part))
     reason = why(desk, setting_in(owner_place(owner.id, "part", part.id), "channel"), part.channel)
     return Sheet(ref_to(owner.id, part.id), part.name, f"Part of {owner.name}", rows, remark=reason)
 

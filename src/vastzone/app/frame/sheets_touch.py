@@ -9,10 +9,12 @@ from vastzone.app.frame.sheets_console import shoe_rows
 from vastzone.app.frame.sheets_pedals import jack_rows, sweep_rows
 from vastzone.app.frame.sheets_sources import drive_rows
 from vastzone.app.frame.sheets_velocity import WINDOW, layer_presses, send_rows
+from vastzone.app.frame.sheets_wishing import wishing_rows
 from vastzone.core.plan.edits.edit import Edit, set_thing
 from vastzone.core.plan.edits.layers import hat_without_pedal, layers_of
 from vastzone.core.plan.edits.wishes import change, is_bed, remove
 from vastzone.core.plan.fields.owners import send_owner
+from vastzone.core.plan.fields.values import optional_words, read_optional
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Kit, Target
 from vastzone.core.plan.model.plan import Device
@@ -22,6 +24,7 @@ from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.words import end_name
+from vastzone.core.response.wished import wished_ends
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
@@ -46,6 +49,7 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     ref = ref_to(owner.id, control.id)
     for send, target in _swept(desk, ref):
         rows += sweep_rows(send, target)
+    rows += wishing_rows(desk, owner, control)
     rows += jack_rows(desk.plan, owner, control.id)
     rows += shoe_rows(owner, control.id)
     remark = _shared(desk, owner, number)
@@ -89,6 +93,7 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
     more = f", {control.zone}" if control.zone else ""
     more += f", bank {bank}" if control.banks > 1 else ""
     kind = f"Pad of {owner.name}{more}"
+    rows += wishing_rows(desk, owner, control)
     rows.append(
         FactRow(
             "Shape",
@@ -129,8 +134,8 @@ def wish_sheet(desk: Desk, ref: str) -> Sheet:
         rows.append(
             FactRow("Own channel", "check", wish.alone, _setter(wish, "Wish own channel", "alone"))
         )
-    press = Press("Take back", "trash-2", lambda: remove(wish.id))
-    return Sheet(ref, wish.name, "Wish", tuple(rows), (press,), _scenes(desk, wish))
+    presses = (*_here(desk, wish), Press("Take back", "trash-2", lambda: remove(wish.id)))
+    return Sheet(ref, wish.name, "Wish", tuple(rows), presses, _scenes(desk, wish))
 
 
 def _setter(wish: Wish, words: str, field: str) -> Make:
@@ -145,7 +150,9 @@ def _from(desk: Desk, wish: Wish) -> list[FactRow]:
         sources = [known[thing_of(s)] for s in wish.sources]
         bank = f", bank {wish.bank}" if any(item.banks > 1 for item in sources) else ""
         names = listed((item.name for item in sources), 12)
-        return [FactRow("From", "fixed", f"{names} of {owner.name}{bank}")]
+        rows = [FactRow("From", "fixed", f"{names} of {owner.name}{bank}")]
+        hard = any(control_ability(item).hard for item in sources)
+        return [*rows, *_velocity_rows(wish)] if hard and wish.plays else rows
     bed = lookup.keybed(owner, thing_of(source))
     low = bed.low if wish.low is None else wish.low
     high = bed.high if wish.high is None else wish.high
@@ -177,28 +184,26 @@ def _from(desk: Desk, wish: Wish) -> list[FactRow]:
             -60,
             60,
         ),
-        FactRow(
-            "Softest",
-            "number",
-            wish.vel_low,
-            _setter(wish, "Change wish velocity", "vel_low"),
-            1,
-            127,
-        ),
-        FactRow(
-            "Loudest",
-            "number",
-            wish.vel_high,
-            _setter(wish, "Change wish velocity", "vel_high"),
-            1,
-            127,
-        ),
+        *_velocity_rows(wish),
+    ]
+
+
+def _velocity_rows(wish: Wish) -> list[FactRow]:
+    """The velocities that a wish holds at."""
+    words = "Change wish velocity"
+    soft, loud = _setter(wish, words, "vel_low"), _setter(wish, words, "vel_high")
+    return [
+        FactRow("Softest", "number", wish.vel_low, soft, 1, 127),
+        FactRow("Loudest", "number", wish.vel_high, loud, 1, 127),
     ]
 
 
 def _how(desk: Desk, wish: Wish, there: Device) -> list[FactRow]:
-    """Which sounds of a kit, or which pitch, controls play."""
-    if wish.moves or is_bed(desk.plan, wish.sources[0]):
+    """Which sounds of a kit, or which pitch, controls play; how far they move a target."""
+    target = lookup.find(there.targets, thing_of(wish.moves or ""))
+    if target is not None:
+        return _range_rows(wish, target) if target.sweeps else []
+    if is_bed(desk.plan, wish.sources[0]):
         return []
     part = lookup.find(there.parts, thing_of(wish.plays or ""))
     kit = lookup.find(there.kits, part.kit) if part else None
@@ -207,6 +212,22 @@ def _how(desk: Desk, wish: Wish, there: Device) -> list[FactRow]:
     note = 60 if wish.note is None else wish.note
     change_note = _setter(wish, "Change wished note", "note")
     return [FactRow("Sounds", "note", note, change_note, naming=there.octaves)]
+
+
+def _range_rows(wish: Wish, target: Target) -> list[FactRow]:
+    """From where to where a target is wished to go; its own ends where nothing is typed."""
+    unit = f", {target.unit}" if target.unit else ""
+
+    def ends(field: str) -> Make:
+        return lambda words: change(wish.id, "Change wished range", **{field: read_optional(words)})
+
+    begins, full = optional_words(wish.from_value), optional_words(wish.to_value)
+    whole = wished_ends(wish, target)
+    return [
+        FactRow(f"At rest{unit}", "text", begins, ends("from_value")),
+        FactRow(f"At full travel{unit}", "text", full, ends("to_value")),
+        FactRow("That is", "fixed", f"from {whole[0]:.4g} to {whole[1]:.4g}{unit[1:]}"),
+    ]
 
 
 def _sound_rows(desk: Desk, wish: Wish, kit: Kit) -> list[FactRow]:
@@ -233,9 +254,8 @@ def _choose(wish: Wish, place: int, sound: str) -> Edit:
 
 
 def _when(desk: Desk, wish: Wish) -> FactRow:
-    scene = desk.scene
     choices: list[tuple[str, Any]] = [("all scenes", ())]
-    if scene is not None:
+    for scene in desk.plan.scenes:
         choices.append((f"only {scene.name}", (scene.id,)))
     if wish.scenes and wish.scenes not in [c for _, c in choices]:
         choices.append((f"{len(wish.scenes)} scenes", wish.scenes))
@@ -246,6 +266,23 @@ def _when(desk: Desk, wish: Wish) -> FactRow:
         _setter(wish, "Change scenes of wish", "scenes"),
         choices=tuple(choices),
     )
+
+
+def _here(desk: Desk, wish: Wish) -> tuple[Press, ...]:
+    """The scene that is played, to be added to those of a wish, or taken from them."""
+    scene, every = desk.scene, [scene.id for scene in desk.plan.scenes]
+    if scene is None or len(every) < 2:
+        return ()
+    now = wish.scenes or tuple(every)
+    if scene.id not in now:
+        more = tuple(ident for ident in every if ident in now or ident == scene.id)
+        label, scenes = f"Also in {scene.name}", () if more == tuple(every) else more
+    else:
+        label, scenes = f"Not in {scene.name}", tuple(i for i in now if i != scene.id)
+        if not scenes:
+            return ()
+    edit = change(wish.id, "Change scenes of wish", scenes=scenes)
+    return (Press(label, "plus" if scene.id not in now else "x", lambda: edit),)
 
 
 def _scenes(desk: Desk, wish: Wish) -> str:

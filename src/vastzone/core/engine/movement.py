@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from vastzone.core.engine.tables import KeyId, Motion
-from vastzone.core.midi.wide import FINE_KINDS, TOP, Reading, fine_of
+from vastzone.core.midi.wide import FINE_KINDS, TOP, Reading, bent_share, fine_of
 
 
 class Movement:
@@ -26,5 +26,7 @@ class Movement:
         """The value that a listener to these bits takes, as a share 0–1 of its range."""
         if reads == "fine":
             return (self.fine & 0x7F) / 127
+        if self.motion.message == "bend":
+            return bent_share(self.fine)
         wide = self.motion.message in FINE_KINDS
         return self.fine / TOP if wide and reads == "whole" else self.value / 127

@@ -167,8 +167,7 @@ def hearings(
     """Who hears a movement or a program change on channel 0–15, ``audience`` being its parts."""
     sent = sent_numbers(message, number)
     for step, device, port in arrivals(source, tree):
-        moved = movers.moved(device, port, message, channel, number) if sent else ()
-        for mover, reads in moved:
+        for mover, reads in movers.moved(device, port, message, channel, number):
             yield Hearing(mover.ref, step, reads, mover.target)
         if sent and not any(n in HEARD_BY_PARTS for n, _ in sent):
             continue

@@ -15,7 +15,7 @@ from vastzone.core.midi.wide import messages_of
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
-from vastzone.core.response.sweep import target_value
+from vastzone.core.response.sweep import value_at
 
 
 class Hop(NamedTuple):
@@ -151,8 +151,10 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
             yield Reached(hearing.ref, part.name, part.tag, part.colour, what, hops, delay)
         else:
             target = hearing.target
-            moved = target_value(target, movement.reaches(hearing.reads), 1)
+            moved = value_at(target, movement.reaches(hearing.reads))
             what = f"{moved:.4g} {target.unit}".strip()
+            if target.answers == "program":
+                what = "selected"
             if hearing.ref in movement.waiting:
                 what = "waits to be met"
             yield Reached(hearing.ref, target.name, target.name[:2], None, what, hops, delay)

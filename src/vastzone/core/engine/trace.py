@@ -12,13 +12,12 @@ from vastzone.core.engine.voice import Voice
 from vastzone.core.engine.why import why_silent, why_unheard
 from vastzone.core.midi.assemble import CHOSEN, Assembler, Whole
 from vastzone.core.midi.messages import Message
-from vastzone.core.midi.wide import FINE, value_of
+from vastzone.core.midi.wide import FINE, UNNUMBERED, value_of
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
 
 ANY = 0
 """Stands for any channel where a sender is looked up."""
-UNNUMBERED = frozenset(("bend", "pressure"))
 
 
 class TraceEntry(NamedTuple):

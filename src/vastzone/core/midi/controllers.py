@@ -79,7 +79,8 @@ _MODES = {
     127: "poly on",
 }
 
-SUSTAIN, SOSTENUTO, SOFT, VOLUME, EXPRESSION, MODULATION = 64, 66, 67, 7, 11, 1
+SUSTAIN, SOSTENUTO, SOFT, VOLUME, EXPRESSION = 64, 66, 67, 7, 11
+MODULATION, BREATH = 1, 2
 ALL_SOUND_OFF, ALL_NOTES_OFF, FIRST_MODE = 120, 123, 120
 BOUND_NUMBERS = frozenset((0, 6, 32, 38, *range(96, 102)))
 """Controllers that are halves of other messages: bank select, data entry, (N)RPN."""

@@ -1,17 +1,22 @@
-"""Numbers wider than a controller: 14-bit pairs, and registered and unregistered parameters.
+"""What moves a target: controllers, 14-bit pairs, parameters, and messages without any of these.
 
 Source: MIDI 1.0 specification: controllers 32–63 are the low 7 bits of 0–31; a parameter is chosen
 by its number (controllers 101 and 100 when registered, 99 and 98 when not, high bits first) and
-set by data entry (controllers 6 and 38).
+set by data entry (controllers 6 and 38).  Pitch bend has 14 bits in one message, its centre 8192.
 """
 
 from typing import Literal
 
-from vastzone.core.midi.messages import Message
+from vastzone.core.midi.messages import BEND_CENTRE, Message
 
 Wide = Literal["controller", "pair", "rpn", "nrpn"]
+Moving = Literal["controller", "pair", "rpn", "nrpn", "bend", "pressure", "program"]
 Reading = Literal["whole", "coarse", "fine"]
 WIDE: tuple[Wide, ...] = ("controller", "pair", "rpn", "nrpn")
+MOVING: frozenset[str] = frozenset(("bend", "pressure", "program", *WIDE))
+"""The kinds of message that move or switch a target."""
+UNNUMBERED: frozenset[str] = frozenset(("bend", "pressure"))
+"""Those of them that have no number."""
 FINE_KINDS: frozenset[str] = frozenset(WIDE) - {"controller"}
 """Kinds whose values have 14 bits, in several messages."""
 FINE_SENT = FINE_KINDS | {"bend"}
@@ -53,6 +58,21 @@ def value_of(fine: int) -> float:
     return LAST_STEP + (fine - COARSE * LAST_STEP) / STRETCHED
 
 
+def bent_share(fine: int) -> float:
+    """Where a bend 0–16383 is between its ends, 0–1: exactly ½ at its centre.
+
+    Below the centre there are 8192 steps and above it 8191 (MIDI 1.0).
+    """
+    off = fine - BEND_CENTRE
+    return 0.5 + off / (2 * (TOP - BEND_CENTRE)) if off > 0 else 0.5 + off / (2 * BEND_CENTRE)
+
+
+def bend_of(share: float) -> float:
+    """The bend, not rounded, that is a share 0–1 of the way: what ``bent_share`` takes back."""
+    off = 2 * share - 1
+    return BEND_CENTRE + off * (TOP - BEND_CENTRE if off > 0 else BEND_CENTRE)
+
+
 def sent_numbers(kind: str, number: int) -> tuple[tuple[int, Reading], ...]:
     """The controllers that carry the value of a movement, and which bits each carries.
 
@@ -67,13 +87,15 @@ def sent_numbers(kind: str, number: int) -> tuple[tuple[int, Reading], ...]:
     return ()
 
 
-def heard_as(kind: str, number: int, listens: Wide, to: int) -> Reading | None:
+def heard_as(kind: str, number: int, listens: Moving, to: int) -> Reading | None:
     """What a listener to ``listens`` number ``to`` makes of a movement; None when it is not for it.
 
     A pair that hears one controller only gets half of its bits; a plain controller that hears one
     half of a pair takes that half for the whole.
     """
-    if listens in SELECT:
+    if listens in UNNUMBERED:
+        return "whole" if kind == listens else None
+    if listens in SELECT or listens == "program":
         return "whole" if (kind, number) == (listens, to) else None
     if kind == listens == "pair":
         return "whole" if number == to else None
@@ -103,6 +125,8 @@ def name(kind: str, number: int) -> str:
     """A number in words: ``pair 1/33``, ``RPN 0/2`` (high and low part)."""
     if kind == "pair":
         return f"pair {number}/{number + FINE}"
+    if kind in UNNUMBERED:
+        return kind
     if kind in SELECT:
         return f"{kind.upper()} {number >> 7}/{number & 0x7F}"
     return f"{kind} {number}"

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
-from vastzone.core.proof import cause_words_controls, cause_words_keys
+from vastzone.core.proof import cause_words_controls, cause_words_keys, cause_words_travel
 from vastzone.core.proof.doubles import separate, together
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group
@@ -77,6 +77,7 @@ TELLERS: dict[str, Callable[[Plan, Group], Remark]] = {
     "wiring": _wiring,
 }
 TELLERS |= cause_words_keys.TELLERS | cause_words_controls.TELLERS
+TELLERS["travel"] = cause_words_travel.travel
 
 
 def remark_of(plan: Plan, group: Group) -> Remark:

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.bands import bands, wished_at
 from vastzone.core.proof.modes import pair_remark
+from vastzone.core.proof.travel import movement_remark
 from vastzone.core.proof.unwished import (
     Unwished,
     is_heard,
@@ -20,7 +21,6 @@ from vastzone.core.proof.unwished import (
     spots_by_control,
 )
 from vastzone.core.proof.verdict import Effect, Mark, Marks, judge
-from vastzone.core.response.wished import covers, reached, step_of, wished_ends
 
 Aims = Mapping[str, Target]
 """The targets of a device by ``device:target``."""
@@ -207,7 +207,7 @@ def _prove_moves(
     if meant or heard:
         remark = ""
         if judge(meant, heard)[0] == "as meant":
-            remarks = (_range_remark(wish, motions, aims) for wish in moving)
+            remarks = (movement_remark(wish, motions, _target(wish, aims)) for wish in moving)
             remark = next(filter(None, remarks), "")
         yield _mark(key, 1, 127, meant, heard, moving, remark)
 
@@ -222,30 +222,6 @@ def _moved(motions: list[tuple[Send, Motion]], wished: set[str]) -> Iterator[tup
             yield send.thing, Effect(hearing.ref, int(hearing.reads == "fine"))
 
 
-def _range_remark(wish: Wish, motions: list[tuple[Send, Motion]], aims: tuple[Aims, ...]) -> str:
+def _target(wish: Wish, aims: tuple[Aims, ...]) -> Target:
     moved = wish.moves or ""
-    target = next(held[moved] for held in aims if moved in held)
-    for send, motion in motions:
-        if any(hearing.ref == moved for hearing in motion.hearings):
-            remark = _travel_remark(wish, send, target)
-            if remark:
-                return remark
-    return ""
-
-
-def _travel_remark(wish: Wish, send: Send, target: Target) -> str:
-    """What is wrong with how far a control moves a target, or with how it switches it."""
-    if target.mode != "continuous":
-        return pair_remark(send.mode, target.mode)
-    travel = reached(send, target)
-    wanted = wished_ends(wish, target)
-    if covers(travel, wanted, step_of(send, target)):
-        return ""
-    whole = wish.from_value is None and wish.to_value is None
-    if whole and covers(travel[::-1], wanted, step_of(send, target)):
-        return ""
-    unit = f" {target.unit}" if target.unit else ""
-    return (
-        f"{target.name} goes {travel[0]:.4g} … {travel[1]:.4g}{unit}, not "
-        f"{wanted[0]:.4g} … {wanted[1]:.4g}."
-    )
+    return next(held[moved] for held in aims if moved in held)

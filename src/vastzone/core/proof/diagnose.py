@@ -12,7 +12,7 @@ from vastzone.core.engine.console_contacts import blame
 from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.receivers import Sources
 from vastzone.core.engine.tables import Emission, Sending
-from vastzone.core.midi.wide import WIDE, heard_as
+from vastzone.core.midi.wide import MOVING, heard_as
 from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.model.controls import Program, Send, Zone
 from vastzone.core.plan.model.parts import Part
@@ -20,6 +20,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_of
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
+from vastzone.core.proof.travel import movement_remark
 from vastzone.core.proof.verdict import Effect, Mark
 
 NEAREST = ("shift", "velocity", "range", "off", "channel", "path")
@@ -195,7 +196,7 @@ def _control_clues(case: Case) -> Iterator[Found]:
         yield "stroke", (device, case.thing)
         return
     if mark.remark:
-        yield "mode", (device, case.thing, str(mark.bank), mark.remark)
+        yield _remarked(case)
     unheard = list(_unheard(case))
     yield from unheard
     for hit in mark.extra:
@@ -203,6 +204,21 @@ def _control_clues(case: Case) -> Iterator[Found]:
             yield "twice", (device, hit.ref)
         elif not unheard and hit.ref not in {missing.ref for missing in mark.missing}:
             yield _control_extra(case, hit)
+
+
+def _remarked(case: Case) -> Found:
+    """Why a control that plays or moves the right thing does not do it as is meant."""
+    mark, plan = case.mark, case.compiled.plan
+    about = (case.owner.id, case.thing, str(mark.bank))
+    sendings = case.compiled.controls.get((mark.source, mark.bank), ())
+    motions = [(sending.send, motion) for sending in sendings for motion in sending.motions]
+    for wish in plan.wishes:
+        if wish.id in mark.wishes and wish.moves:
+            there, ident = read_ref(wish.moves)
+            target = lookup.by_id(lookup.device(plan, there).targets, ident, "target")
+            if target.sweeps and movement_remark(wish, motions, target):
+                return "travel", (*about, wish.id)
+    return "mode", (*about, mark.remark)
 
 
 def _unheard(case: Case) -> Iterator[Found]:
@@ -283,7 +299,7 @@ def _unmoved(case: Case, sends: list[Send], hit: Effect) -> Iterator[Found]:
     target = lookup.by_id(lookup.device(case.compiled.plan, there).targets, ident, "target")
     moving = []
     for send in sends:
-        if send.message in WIDE:
+        if send.message in MOVING:
             moving.append(send)
     about = (device, case.thing, str(case.mark.bank), hit.ref)
     if not moving:

@@ -7,7 +7,7 @@ from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Hearing, Sending
 from vastzone.core.midi.controllers import CONTROLLERS
-from vastzone.core.midi.wide import WIDE, Reading
+from vastzone.core.midi.wide import MOVING, Reading
 from vastzone.core.plan.edits.devices import set_part
 from vastzone.core.plan.edits.edit import Edit, set_thing
 from vastzone.core.plan.edits.pedals import pedal_jack, pull_out, set_jack
@@ -179,7 +179,7 @@ def moved(plan: Plan, compiled: tuple[Compiled, ...]) -> tuple[TargetMover, ...]
             if program is None or (owner.id, program.number, id(scene.world)) in looked:
                 continue
             looked.add((owner.id, program.number, id(scene.world)))
-            for send in (s for s in program.sends if s.message in WIDE):
+            for send in (s for s in program.sends if s.message in MOVING):
                 for hearing in _targets(scene, ref_to(owner.id, send.control), send):
                     if hearing.target is not None:
                         one = TargetMover(owner, send, hearing.ref, hearing.target, hearing.reads)
@@ -201,7 +201,7 @@ def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
     """Sweeps whose single steps are heard."""
     for owner, send, _, target, _ in moved(plan, compiled):
         coarse = steps(send, target, bits_of(send))
-        if target.mode == "continuous" and coarse.heard:
+        if target.sweeps and coarse.heard:
             name = lookup.by_id(owner.controls, send.control, "control").name
             yield Remark(
                 "step too coarse",
@@ -217,14 +217,14 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         control = lookup.by_id(owner.controls, send.control, "control")
         where = (ref_to(owner.id, control.id), owner.id)
         can = control_ability(control)
-        if not can.swept and target.mode == "continuous" and send.mode == "momentary":
+        if not can.swept and target.sweeps and send.mode == "momentary":
             yield Remark(
                 "switch on a sweep",
                 where,
                 f"{control.name} of {owner.name} is a switch and {target.name} can be swept: it "
                 "only goes to its two ends.",
             )
-        elif not can.pressed and target.mode != "continuous":
+        elif not can.pressed and not target.sweeps:
             yield Remark(
                 "sweep on a switch",
                 where,
@@ -247,9 +247,9 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         target = targets[moves]
         # Two knobs that send the same number from one device are one to the receiver.
         several = len(movers_here) > 1 and len(ways[moves]) > 1
-        if several and target.mode == "continuous" and target.takeover == "jump":
+        if several and target.sweeps and target.takeover == "jump" and not target.together:
             jump = max(fight((0, None, 127), (None, 127, None)))
-            reach = abs(target_value(target, jump) - target.low)
+            reach = abs(target_value(target, jump) - target_value(target, 0))
             unit = f" {target.unit}" if target.unit else ""
             yield Remark(
                 "controls fight",

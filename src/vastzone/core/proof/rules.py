@@ -121,7 +121,14 @@ RULES: tuple[Rule, ...] = (
     Rule("standard meaning misused", "hint", "pedals", of_plan=pedals.misused_standards),
     Rule("half of a pair", "hint", "pedals", of_plan=sweeps.split_pairs),
     Rule("low bits used elsewhere", "fault", "pedals", of_plan=sweeps.split_pairs),
-    Rule("above its ceiling", "caution", "pedals", of_plan=sweeps.above_ceiling, page="Levels"),
+    Rule(
+        "above its ceiling",
+        "caution",
+        "pedals",
+        of_plan=sweeps.above_ceiling,
+        page="Levels",
+        causes=("travel",),
+    ),
     Rule(
         "more targets than slots", "fault", "pedals", of_plan=sweeps.too_many_targets, page="Table"
     ),
@@ -174,6 +181,7 @@ RULES: tuple[Rule, ...] = (
     Rule("sends nothing", "fault", "keys"),
     Rule("sound not in kit", "fault", "pads"),
     Rule("wrong controller", "fault", "keys"),
+    Rule("range not as wished", "fault", "pedals", page="Table"),
     Rule("modes that do not fit", "fault", "pads", page="Inputs"),
     Rule("stroke not heard", "fault", "pads", page="Inputs"),
     Rule("no way there", "fault", "rig"),

@@ -56,7 +56,7 @@ def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
         if target.ceiling is None or reads == "fine":
             continue
         top = max(end_values(send, target))
-        step = abs(target.high - target.low) / 127
+        step = abs(target.reach[1] - target.reach[0]) / 127
         if top > target.ceiling + step / 2:
             control = lookup.by_id(owner.controls, send.control, "control").name
             unit = f" {target.unit}" if target.unit else ""
@@ -74,7 +74,7 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
     value = value_below(target, target.ceiling)
     if value is None:
         return
-    rises = target.high >= target.low
+    rises = target.reach[1] >= target.reach[0]
     held_to = min if rises else max
 
     def less(one: Send) -> Send:
@@ -89,7 +89,7 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
 
     yield edit_sends(owner.id, f"Send at {'most' if rises else 'least'} {value}", less)
     holder = next(device for device in plan.devices if any(t is target for t in device.targets))
-    end = "high" if rises else "low"
+    end = "most" if rises else "least"
     yield set_thing(
         holder.id,
         "targets",
@@ -110,7 +110,7 @@ def value_below(target: Target, limit: float | None) -> int | None:
             allowed.append(value)
     if not allowed:
         return None
-    return max(allowed) if target.high >= target.low else min(allowed)
+    return max(allowed) if target.reach[1] >= target.reach[0] else min(allowed)
 
 
 def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:

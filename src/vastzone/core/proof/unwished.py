@@ -7,8 +7,14 @@ from vastzone.core.cache import derived, interned
 from vastzone.core.engine.receivers import Receivers
 from vastzone.core.engine.tables import Landing
 from vastzone.core.memory.touched import Names, TouchedDevice
+from vastzone.core.midi.controllers import BREATH, MODULATION, SUSTAIN
+from vastzone.core.midi.wide import UNNUMBERED
 from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.proof.verdict import Effect
+
+WHEELS = (MODULATION, BREATH, SUSTAIN)
+"""Controllers that a keyboard's own wheel, breath jack and pedal send."""
 
 
 class Unwished(NamedTuple):
@@ -38,7 +44,17 @@ def welcome_in(world: Receivers, ends: frozenset[str]) -> Names:
     for heard in world.by_device.values():
         for channel in heard.by_channel:
             welcome.update(listener.ref for listener in channel if listener.kit is not None)
+        welcome.update(mover.ref for mover in heard.movers if _is_by_standard(mover.target))
     return interned(tuple(sorted(welcome)))
+
+
+def _is_by_standard(target: Target) -> bool:
+    """Whether a target is what every part answers from wheels, keys and pedals as they are."""
+    if target.receives != "fixed" or target.part is None:
+        return False
+    if target.answers in UNNUMBERED:
+        return True
+    return target.controller == target.role and target.role in WHEELS
 
 
 @derived(8192)

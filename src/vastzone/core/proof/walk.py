@@ -4,12 +4,14 @@ from typing import NamedTuple
 
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.wishes import WishPlace
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import thing_of
 from vastzone.core.proof.marking import Proof
 from vastzone.core.proof.verdict import Effect, Mark
 from vastzone.core.proof.words import end_name, owner_of
+from vastzone.core.response.wished import wished_ends
 
 
 class Ask(NamedTuple):
@@ -63,12 +65,28 @@ def meant_words(plan: Plan, mark: Mark) -> str:
     return " and ".join(dict.fromkeys(_hit_words(plan, mark, hit) for hit in mark.meant))
 
 
+def _move_words(plan: Plan, mark: Mark, ref: str, target: Target) -> str:
+    """What is to happen to a target: it is selected, switches, or goes from one end to another."""
+    if target.answers == "program":
+        return f"{target.name} is selected"
+    if not target.sweeps:
+        return f"{target.name} switches"
+    wishes = (wish for wish in plan.wishes if wish.id in mark.wishes and wish.moves == ref)
+    wish = next(wishes, None)
+    begins, ends = (0.0, 127.0) if wish is None else wished_ends(wish, target)
+    if not target.unit and (begins, ends) == (0.0, 127.0):
+        return f"{target.name} moves"
+    unit = f" {target.unit}" if target.unit else ""
+    return f"{target.name} goes from {begins:.4g} to {ends:.4g}{unit}"
+
+
 def _hit_words(plan: Plan, mark: Mark, hit: Effect) -> str:
     name = end_name(plan, hit.ref)
     owner = owner_of(plan, hit.ref)
     ident = thing_of(hit.ref)
-    if any(target.id == ident for target in owner.targets):
-        return f"{name} moves"
+    target = lookup.find(owner.targets, ident)
+    if target is not None:
+        return _move_words(plan, mark, hit.ref, target)
     part = lookup.part(owner, ident)
     # Keys have a range and sound shifted; a pad sounds one note.
     if mark.high:

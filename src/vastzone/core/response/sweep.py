@@ -4,6 +4,7 @@ import math
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
+from vastzone.core.midi.wide import FINE_SENT, bent_share, fine_of
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.response.velocity import curved
@@ -58,9 +59,20 @@ def sent_value(send: Send, x: float) -> int:
     return round(exact_value(send, x))
 
 
-def target_value(target: Target, value: float, top: int = 127) -> float:
-    """Where a value 0–``top`` puts a target, in its own unit."""
-    return target.low + (target.high - target.low) * value / top
+def share_of(target: Target, value: float) -> float:
+    """How far between a target's ends a value 0–127 is, 0–1; a bend is in the middle at 64."""
+    return bent_share(fine_of(value)) if target.answers == "bend" else value / 127
+
+
+def value_at(target: Target, share: float) -> float:
+    """Where a share 0–1 of what a controller can say puts a target, in its own unit."""
+    least, most = target.reach
+    return least + (most - least) * share
+
+
+def target_value(target: Target, value: float) -> float:
+    """Where a value 0–127 puts a target, in its own unit."""
+    return value_at(target, share_of(target, value))
 
 
 def end_values(send: Send, target: Target) -> tuple[float, float]:
@@ -70,7 +82,7 @@ def end_values(send: Send, target: Target) -> tuple[float, float]:
 
 def bits_of(send: Send) -> Literal[7, 14]:
     """How many bits a movement is sent with."""
-    return 7 if send.message == "controller" else 14
+    return 14 if send.message in FINE_SENT else 7
 
 
 def steps(send: Send, target: Target, bits: Literal[7, 14] = 7) -> Steps:
@@ -78,7 +90,7 @@ def steps(send: Send, target: Target, bits: Literal[7, 14] = 7) -> Steps:
     top = (1 << bits) - 1
     scale = top / 127
     count = round(abs(send.high - send.low) * scale) + 1
-    size = abs(target.high - target.low) / top
+    size = abs(target.reach[1] - target.reach[0]) / top
     limit = AUDIBLE.get(target.unit)
     return Steps(count, size, limit is not None and count > 1 and size > limit)
 

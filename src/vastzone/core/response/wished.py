@@ -2,11 +2,11 @@
 
 import math
 
-from vastzone.core.midi.wide import TOP, fine_of, value_of
+from vastzone.core.midi.wide import TOP, bend_of, fine_of, value_of
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.wishes import Wish
-from vastzone.core.response.sweep import bits_of, exact_value, sent_value, target_value
+from vastzone.core.response.sweep import bits_of, exact_value, sent_value, share_of, target_value
 
 Ends = tuple[float, float]
 """Where a travel begins and ends."""
@@ -17,30 +17,59 @@ HAIR = 1e-9
 def wished_ends(wish: Wish, target: Target) -> Ends:
     """Where a wish wants a target at rest and at full travel, in its unit.
 
-    An end that is not said is that of the target; where only the other one is said, the end that
-    lies away from it: a wish from 100 to nowhere in particular of 0–100 goes to 0.
+    An end that is not said is that of the target, or its ceiling; where only the other one is said,
+    the end that lies away from it: a wish from 100 to nowhere in particular of 0–100 goes to 0.
     """
+    low, high = _below_its_ceiling(target)
     begins, ends = wish.from_value, wish.to_value
     if begins is None:
-        begins = target.low if ends is None or ends != target.low else target.high
+        begins = low if ends is None or ends != low else high
     if ends is None:
-        ends = target.high if begins != target.high else target.low
+        ends = high if begins != high else low
     return begins, ends
+
+
+def _below_its_ceiling(target: Target) -> Ends:
+    """The ends of a target, none of them above its ceiling."""
+    if target.ceiling is None:
+        return target.low, target.high
+    return min(target.low, target.ceiling), min(target.high, target.ceiling)
 
 
 def reached(send: Send, target: Target) -> Ends:
     """Where a control puts a target at rest and at full travel, in its unit."""
+    first, last = _sent(send)
+    return target_value(target, first), target_value(target, last)
+
+
+def _sent(send: Send) -> Ends:
+    """The values 0–127 that a control sends at rest and at full travel."""
     if bits_of(send) == 7:
-        values: Ends = (sent_value(send, 0.0), sent_value(send, 1.0))
-    else:
-        values = (exact_value(send, 0.0), exact_value(send, 1.0))
-    return target_value(target, values[0]), target_value(target, values[1])
+        return sent_value(send, 0.0), sent_value(send, 1.0)
+    return exact_value(send, 0.0), exact_value(send, 1.0)
 
 
 def step_of(send: Send, target: Target) -> float:
-    """How far one value moves a target, in its unit: its range / 127, or / 16383 in 14 bits."""
-    steps = 127 if bits_of(send) == 7 else 16383
-    return abs(target.high - target.low) / steps
+    """How far one value moves a target, in its unit: its reach / 127, or / 16383 in 14 bits."""
+    least, most = target.reach
+    return abs(most - least) / (127 if bits_of(send) == 7 else 16383)
+
+
+def limits_for(wanted: Ends, send: Send, target: Target) -> Ends | None:
+    """The limits of a target in its receiver with which a control moves it as far as wanted.
+
+    None where the control does not move it, or where they would lie beyond its own ends.
+    """
+    first, last = (share_of(target, value) for value in _sent(send))
+    if first == last:
+        return None
+    slope = (wanted[1] - wanted[0]) / (last - first)
+    least = wanted[0] - slope * first
+    limits = (least, least + slope)
+    hair = HAIR * max(1.0, abs(target.low), abs(target.high))
+    if min(limits) < min(target.low, target.high) - hair:
+        return None
+    return None if max(limits) > max(target.low, target.high) + hair else limits
 
 
 def covers(travel: Ends, wanted: Ends, step: float) -> bool:
@@ -60,20 +89,30 @@ def ends_for(wanted: Ends, target: Target, fine: bool) -> Ends:
 
     They are whole, or in steps of 14 bits where they are ``fine``.
     """
-    span = target.high - target.low
+    least, most = target.reach
+    span = most - least
     if not span:
         return (0, 127)
-    begins, ends = (127 * (end - target.low) / span for end in wanted)
-    least, most = _inwards(min(begins, ends), max(begins, ends), fine)
-    return (least, most) if begins <= ends else (most, least)
+    begins, ends = ((end - least) / span for end in wanted)
+    low, high = _inwards(target, min(begins, ends), max(begins, ends), fine)
+    return (low, high) if begins <= ends else (high, low)
 
 
-def _inwards(least: float, most: float, fine: bool) -> Ends:
-    """The first and the last value that can be sent within two."""
-    hair = HAIR * 127
+def _inwards(target: Target, least: float, most: float, fine: bool) -> Ends:
+    """The first and the last value that can be sent within two shares 0–1 of a target's reach."""
     if not fine:
-        return max(0, math.ceil(least - hair)), min(127, math.floor(most + hair))
+        return max(0, math.ceil(127 * (least - HAIR))), min(127, math.floor(127 * (most + HAIR)))
+    if target.answers == "bend":
+        first, last = math.ceil(bend_of(least) - HAIR), math.floor(bend_of(most) + HAIR)
+    else:
+        first, last = _fine_inwards(127 * least, 127 * most)
+    return value_of(max(0, min(first, TOP))), value_of(max(0, min(last, TOP)))
+
+
+def _fine_inwards(least: float, most: float) -> tuple[int, int]:
+    """The first and the last number of 14 bits within two values 0–127."""
+    hair = HAIR * 127
     first, last = fine_of(least), fine_of(most)
     first += value_of(first) < least - hair
     last -= value_of(last) > most + hair
-    return value_of(min(first, TOP)), value_of(max(last, 0))
+    return first, last

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterable, Iterator, Mapping
 
-from vastzone.core.midi.wide import SHARED
+from vastzone.core.midi.wide import MOVING, SHARED, heard_as
 from vastzone.core.plan.fields.dials import scope_of
+from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
@@ -245,7 +246,7 @@ class Builder(Demands):
             for binding in sender.bindings:
                 moved.add(binding.wish.moves)
         for sender in self._senders:
-            if sender.send is None or sender.send.message not in SHARED:
+            if sender.send is None or sender.send.message not in MOVING:
                 continue
             meant = set()
             for binding in sender.bindings:
@@ -253,23 +254,34 @@ class Builder(Demands):
             for device, target in self._targets_reached(sender):
                 ref = ref_to(device.id, target.id)
                 # A target without a number listens to nothing until a wish gives it one.
-                listens = target.controller is not None or ref in moved
+                listens = target.wide is not None or ref in moved
                 if listens and ref not in meant and target.receives != "takes all":
-                    self._apart_from_target(sender, device, target)
+                    self._apart_from_target(sender, sender.send, device, target)
 
     def _targets_reached(self, sender: Sender) -> Iterator[tuple[Device, Target]]:
-        """The targets that go by controllers in the devices that a sender reaches."""
+        """The targets in the devices that a sender reaches."""
         devices = {device for device, _ in sender.reach}
         for device in self.plan.devices:
             for target in device.targets if device.id in devices else ():
-                if target.answers in SHARED:
-                    yield device, target
+                yield device, target
 
-    def _apart_from_target(self, sender: Sender, device: Device, target: Target) -> None:
+    def _apart_from_target(
+        self, sender: Sender, send: Send, device: Device, target: Target
+    ) -> None:
+        """A control does not move a target that it is not meant for."""
+        if target.answers in SHARED and send.message in SHARED:
+            self._apart_by_number(sender, send, device, target)
+        elif heard_as(send.message, send.wide, target.answers, target.wide or 0):
+            heard = self._heard_on(device, target)
+            for channel in self._channels_of(sender):
+                there = channel if heard is None else heard
+                self._apart[Apart(channel, there, True)] = None
+
+    def _apart_by_number(self, sender: Sender, send: Send, device: Device, target: Target) -> None:
+        """A control and a target go by different controllers, or on different channels."""
         ref = setting_in(sender.base, "number")
         # What no wish needs stays where it is, or goes where nothing has a meaning.
-        now = sender.send.number if sender.send else 0
-        number = self._variable(ref, "controller", frozenset((*FREE, now)))
+        number = self._variable(ref, "controller", frozenset((*FREE, send.number)))
         listening = self._controller(device.id, target)
         heard = self._heard_on(device, target)
         for channel in self._channels_of(sender):
@@ -318,8 +330,8 @@ class Builder(Demands):
         """Where the control lies that sends each note or controller."""
         lies: dict[int, Lie] = {}
         for sender in self._senders:
-            slot = self._dials[setting_in(sender.base, "number")].slot if sender.send else ()
-            index = self._index.get(slot)
+            dial = self._dials.get(setting_in(sender.base, "number"))
+            index = None if dial is None else self._index.get(dial.slot)
             if index is None or sender.send is None:
                 continue
             device = self._owners[sender.device]

@@ -5,8 +5,9 @@ from collections.abc import Iterable
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.midi import pitch
+from vastzone.core.midi.wide import UNNUMBERED
 from vastzone.core.plan.model.controls import Zone
-from vastzone.core.plan.model.parts import Kit
+from vastzone.core.plan.model.parts import Kit, Target
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
@@ -269,6 +270,15 @@ class Demands(Variables):
     def _bind_target(self, sender: Sender, moves: str, binding: Binding) -> None:
         device, thing = read_ref(moves)
         target = lookup.by_id(self._owners[device].targets, thing, "target")
+        if target.answers not in UNNUMBERED:
+            self._bind_number(sender, device, target, binding)
+        if target.part is not None:
+            self._bind_channel(sender, self._receiver(ref_to(device, target.part)), binding)
+        elif target.channel is not None:
+            self._fix_channel(sender, target.channel, binding)
+
+    def _bind_number(self, sender: Sender, device: str, target: Target, binding: Binding) -> None:
+        """A control sends the number that its target listens to."""
         allowed = self._numbers(sender, target)
         if not binding.is_wished and sender.send is not None:
             # What works today may go on as it is, whatever is liked.
@@ -282,10 +292,6 @@ class Demands(Variables):
         if target.role is not None:
             for index in (number, listening):
                 self._roles[index] = self._roles.get(index, frozenset()) | {target.role}
-        if target.part is not None:
-            self._bind_channel(sender, self._receiver(ref_to(device, target.part)), binding)
-        elif target.channel is not None:
-            self._fix_channel(sender, target.channel, binding)
 
     def _bind_channel(self, sender: Sender, receiver: Receiver, binding: Binding) -> None:
         """A control reaches the part of its target."""

@@ -1,9 +1,9 @@
 """What must stay as it is: locked by the person, or never to be changed in a device."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from vastzone.core.cache import derived
-from vastzone.core.plan.fields.dials import scope_of
+from vastzone.core.plan.fields.dials import dials, scope_of
 from vastzone.core.plan.fields.owners import OwnerKind
 from vastzone.core.plan.fields.table import field_of
 from vastzone.core.plan.model.plan import Device, Plan
@@ -16,27 +16,44 @@ class Holds:
     """The locks of a plan, and what its devices cannot change."""
 
     def __init__(self, plan: Plan) -> None:
-        self.locked = locked(plan)
+        self._held = held(plan)
 
     def keeps(self, device: Device, kind: OwnerKind, place: str, field: str) -> bool:
         """Whether a field of something that ``place`` names must stay as it is."""
-        if setting_in(place, field) in self.locked or not has_field(device, f"{kind}/{field}"):
+        if setting_in(place, field) in self._held or not has_field(device, f"{kind}/{field}"):
             return True
         return scope_of(device, field_of(kind, field).kind) == "fixed"
 
     def locks(self, place: str, fields: Iterable[str]) -> tuple[str, ...]:
-        """Those of some fields of one thing that the person locked."""
-        refs = []
+        """What the person locked that holds some fields of one thing."""
+        refs: dict[str, None] = {}
         for field in fields:
-            ref = setting_in(place, field)
-            if ref in self.locked:
-                refs.append(ref)
+            refs.update(dict.fromkeys(self._held.get(setting_in(place, field), ())))
         return tuple(refs)
 
 
 def locked(plan: Plan) -> frozenset[str]:
     """The settings that the person locked."""
     return _locked(plan.settings)
+
+
+@derived(16)
+def held(plan: Plan) -> Mapping[str, tuple[str, ...]]:
+    """The settings that have to stay, each with the locks that hold it.
+
+    A lock holds all settings that are one with it in their device.
+    """
+    locks = locked(plan)
+    slots: dict[tuple[str, ...], list[str]] = {}
+    there = dials(plan) if locks else {}
+    for ref in sorted(locks):
+        if ref in there:
+            slots.setdefault(there[ref].slot, []).append(ref)
+    found: dict[str, tuple[str, ...]] = {ref: (ref,) for ref in locks}
+    for ref, dial in there.items():
+        if dial.slot in slots:
+            found[ref] = tuple(slots[dial.slot])
+    return found
 
 
 @derived(16, whole=True)

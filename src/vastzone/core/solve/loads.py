@@ -3,16 +3,19 @@
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from vastzone.core.midi.wide import FINE_SENT
+from vastzone.core.midi.wide import FINE_SENT, SHARED
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.plan.refs import owner_place, read_ref, ref_to
 from vastzone.core.response.wished import Ends, ends_for, wished_ends
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.zone_pieces import KeyWindow, carried_in
+
+NEVER_TOLD = ("fixed", "takes all")
+"""What a receiver is that cannot be told what to listen to."""
 
 
 class ControlInProgram(NamedTuple):
@@ -102,19 +105,51 @@ def _shares(here: ControlInProgram, load: Load, new: Load, other: Wish) -> bool:
         return False
     target, beside = here.target(wish), here.target(other)
     if target is not None and beside is not None:
-        return _share_a_movement(wish, target, other, beside)
+        return _share_a_number(here, wish, other) and _share_a_movement(wish, target, other, beside)
     if (load.soft, load.loud) != (new.soft, new.loud):
         return False
     return wish.plays != other.plays
+
+
+def _share_a_number(here: ControlInProgram, wish: Wish, other: Wish) -> bool:
+    """Whether two targets could listen to one number, on one channel."""
+    for kept in (_kept_number, _kept_channel):
+        one, two = kept(here, wish), kept(here, other)
+        if one is not None and two is not None and one != two:
+            return False
+    return True
+
+
+def _kept_number(here: ControlInProgram, wish: Wish) -> int | None:
+    """The number that a target always listens to; None where it can be told another."""
+    device, thing = here.party(wish)
+    target = here.target(wish)
+    if target is None:
+        return None
+    place = owner_place(device.id, "target", thing)
+    kept = here.holds.keeps(device, "target", place, "controller")
+    return target.wide if kept or target.receives in NEVER_TOLD else None
+
+
+def _kept_channel(here: ControlInProgram, wish: Wish) -> int | None:
+    """The channel that a target always listens on; None where it hears all or can be told."""
+    device, _ = here.party(wish)
+    target = here.target(wish)
+    part = None if target is None else lookup.find(device.parts, target.part)
+    if target is None or part is None:
+        return None if target is None else target.channel
+    place = owner_place(device.id, "part", part.id)
+    kept = here.holds.keeps(device, "part", place, "channel") or part.receives in NEVER_TOLD
+    return part.channel if kept else None
 
 
 def _share_a_movement(wish: Wish, target: Target, other: Wish, beside: Target) -> bool:
     """Whether one movement brings two targets where they are wished."""
     if target.answers != beside.answers:
         return False
-    if "rpn" in target.answers and target.wide != beside.wide:
+    if target.answers not in SHARED and target.wide != beside.wide:
         return False
-    if "continuous" not in (target.mode, beside.mode):
+    if not target.sweeps and not beside.sweeps:
         return True
     one, two = sent_ends(wish, target, False), sent_ends(other, beside, False)
     whole = is_whole(wish) or is_whole(other)

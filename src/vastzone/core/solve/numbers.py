@@ -174,7 +174,7 @@ def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
     assert tried.problem is not None and tried.groups is not None
     before, numbers = dials(old), []
     assert tried.answer is not None
-    why = Why(new, tried.problem, tried.groups, tried.answer.values)
+    why = Why(new, tried.problem, tried.groups)
     for ref, dial in dials(new).items():
         was = before[ref].value if ref in before else None
         if was != dial.value and not (was is None and _as_new(dial)):

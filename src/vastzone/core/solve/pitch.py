@@ -19,7 +19,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes
 from vastzone.core.plan.refs import owner_place, read_ref, read_setting_ref, setting_in
 from vastzone.core.progress import Progress, go_on
-from vastzone.core.solve.holds import Holds, locked
+from vastzone.core.solve.holds import Holds, held
 from vastzone.core.solve.senders import receivers
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 
@@ -157,7 +157,7 @@ def _ways_to_shift(plan: Plan, owner: Device, program: int, zone: Zone) -> tuple
 
 
 def _is_locked(plan: Plan, place: str, field: str) -> bool:
-    return setting_in(place, field) in locked(plan)
+    return setting_in(place, field) in held(plan)
 
 
 def _settle(

@@ -3,7 +3,9 @@
 from collections.abc import Iterable
 
 from vastzone.core.midi.controllers import CONTROLLERS, LAST_CONTROLLER
-from vastzone.core.plan.fields.dials import Dial, dials
+from vastzone.core.midi.wide import SHARED
+from vastzone.core.plan.fields.dials import Dial, dials, open_dials
+from vastzone.core.plan.fields.values import MISSING
 from vastzone.core.plan.fields.words import field_words, send_words
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.solve.problem import Groups, Problem, Variable
@@ -13,6 +15,9 @@ MANNERS = {
     "message": "By this kind of message it does what was wished.",
     "mode": "In this mode sender and receiver work together at every press.",
     "outputs": "By this output every note arrives once.",
+    "least": "So far it is wished to go.",
+    "most": "So far it is wished to go.",
+    "answers": "The receiver learns what the control sends already.",
     "local": "The keys reach their own sounds by cable already.",
 }
 """Why something that is no number is as it is."""
@@ -21,11 +26,8 @@ MANNERS = {
 class Why:
     """Looks reasons up in a problem that was solved."""
 
-    def __init__(
-        self, plan: Plan, problem: Problem, groups: Groups, values: tuple[int, ...]
-    ) -> None:
+    def __init__(self, plan: Plan, problem: Problem, groups: Groups) -> None:
         self._plan, self._problem = plan, problem
-        self._used = self._used_channels(problem, values)
         self._of = {ref: n for n, v in enumerate(problem.variables) for ref in v.refs}
         self._members: dict[int, list[int]] = {}
         for n, group in enumerate(groups.of):
@@ -60,20 +62,23 @@ class Why:
             return _controller(dial, self._problem.roles.get(group, frozenset()))
         return self._channel(dial, group)
 
-    @staticmethod
-    def _used_channels(problem: Problem, values: tuple[int, ...]) -> frozenset[int]:
-        """The channels that something is on."""
+    def _used_beside(self, group: int) -> frozenset[int]:
+        """The channels that something is on beside the numbers of a group."""
+        own: set[str] = set()
+        for n in self._members[group]:
+            own.update(self._problem.variables[n].refs)
         used = set()
-        for variable, value in zip(problem.variables, values, strict=True):
-            if variable.family == "channel" and variable.refs:
-                used.add(value)
+        for ref, dial in open_dials(self._plan).items():
+            if dial.field.id == "channel" and ref not in own and dial.number != MISSING:
+                used.add(dial.number)
         return frozenset(used)
 
     def _channel(self, dial: Dial, group: int) -> str:
         if len(self._groups.domains[group]) == 1:
             return "What is wished for is heard on this channel only."
+        used = self._used_beside(group)
         lower = {value for value in self._groups.domains[group] if value < dial.number}
-        if lower <= self._used:
+        if lower <= used and dial.number not in used:
             return "The lowest channel that nothing else uses."
         return "On this channel nothing else is heard that is not meant."
 
@@ -113,9 +118,15 @@ def _first_named(variables: Iterable[Variable]) -> str:
     return ""
 
 
+def _is_controller(dial: Dial) -> bool:
+    """Whether a number is that of a controller, and not of a parameter or program."""
+    thing = dial.owner.thing
+    return (thing.message if dial.owner.kind == "send" else thing.answers) in SHARED
+
+
 def _controller(dial: Dial, roles: frozenset[int]) -> str:
-    if dial.number > LAST_CONTROLLER:
-        return "The target listens for this parameter."
+    if dial.number > LAST_CONTROLLER or not _is_controller(dial):
+        return "The target listens for this."
     meaning = CONTROLLERS[dial.number].meaning
     if dial.number in roles:
         return f"Controller {dial.value} is the standard one for {meaning}."

@@ -5,7 +5,7 @@ from typing import NamedTuple
 from vastzone.core.engine.network import network
 from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.receivers import Sources
-from vastzone.core.midi.wide import WIDE
+from vastzone.core.midi.wide import MOVING
 from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.model.controls import Program, Send, Zone
 from vastzone.core.plan.model.parts import Kit, Part
@@ -106,7 +106,7 @@ def _sender_of(
     for send in program.sends:
         thing = send.thing
         bindings = bound.get((owner.id, program.number, thing, False), [])
-        if bindings or (send.message in ("note", *WIDE) and send.control not in mute):
+        if bindings or (send.message in ("note", *MOVING) and send.control not in mute):
             base = send_place(owner.id, program.id, thing)
             reach = _reach(plan, source, send.ports)
             listed.append(

@@ -11,13 +11,15 @@ from vastzone.core.plan.model.values import Mode
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import messages_of
+from vastzone.core.plan.queries.limits import most
 from vastzone.core.plan.refs import ref_to, send_place
 from vastzone.core.proof.modes import pair_remark
-from vastzone.core.response.wished import covers, reached, step_of, wished_ends
+from vastzone.core.proof.travel import moves_as_wished
 from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
-from vastzone.core.solve.loads import ControlInProgram, Load, is_whole, loads_of, sent_ends
+from vastzone.core.solve.loads import ControlInProgram, Load, loads_of, sent_ends
 from vastzone.core.solve.shaped import Binding, Obstacle
+from vastzone.core.text import listed, many
 
 SET = ("message", "channel", "mode", "low", "high", "vel_low", "vel_high")
 """The fields that are set here; numbers and channels are worked out later."""
@@ -79,7 +81,7 @@ Layer = tuple[Send, tuple[Wish, ...]]
 def _layers(here: ControlInProgram, wishes: list[Wish], obstacles: list[Obstacle]) -> list[Layer]:
     """What a control sends in each layer, with the wishes that this carries."""
     loads = loads_of(here, wishes)
-    hindrance = _not_struck(here, wishes) or _contradiction(here, loads)
+    hindrance = _not_struck(here, wishes) or _contradiction(here, loads) or _too_many(here, loads)
     if hindrance is not None:
         obstacles.append(hindrance)
     there = here.sends
@@ -128,6 +130,20 @@ def _contradiction(here: ControlInProgram, loads: list[Load]) -> Obstacle | None
     return None
 
 
+def _too_many(here: ControlInProgram, loads: list[Load]) -> Obstacle | None:
+    """More messages than a control can send at once."""
+    limit = most(here.owner, "messages")
+    if limit is None or len(loads) <= limit.most:
+        return None
+    wishes = [wish for load in loads for wish in load.wishes]
+    named = listed(dict.fromkeys(wish.name for wish in wishes))
+    sentence = (
+        f"{here.control.name} of {here.owner.name} can send {many(limit.most, 'message')} at once, "
+        f"and {named} need {len(loads)}: let receivers have the ranges, or leave one out."
+    )
+    return Obstacle(tuple(dict.fromkeys(wish.id for wish in wishes)), (), sentence)
+
+
 def _free_layer(taken: set[int]) -> int:
     return next(layer for layer in range(len(taken) + 1) if layer not in taken)
 
@@ -173,11 +189,9 @@ def _carrying(here: ControlInProgram, old: Send | None, load: Load, layer: int) 
     first = load.first
     target = here.target(first)
     message = "note" if target is None else target.answers
-    beside = _channel_beside(here)
-    new = Send(
-        control=here.control.id, bank=here.bank, layer=layer, message=message, channel=beside
-    )
-    send = old or new
+    send = old or Send(control=here.control.id, bank=here.bank, layer=layer, message="none")
+    if send.message == "none":
+        send = changed(send, channel=_channel_beside(here) or send.channel)
     mode = _mode(here, send.mode, load.wishes)
     if target is None:
         return changed(
@@ -209,20 +223,11 @@ def _over_its_range(here: ControlInProgram, send: Send, wishes: tuple[Wish, ...]
     """A send with ends that bring its targets where they are wished; as it is where it does."""
     for wish in wishes:
         target = here.target(wish)
-        if target is None or target.mode != "continuous" or _covers(send, wish, target):
+        if target is None or not target.sweeps or moves_as_wished(wish, send, target):
             continue
         low, high = sent_ends(wish, target, send.low > send.high)
         send = changed(send, low=low, high=high)
     return send
-
-
-def _covers(send: Send, wish: Wish, target: Target) -> bool:
-    """Whether a control moves a target over the range of a wish."""
-    travel, wanted = reached(send, target), wished_ends(wish, target)
-    step = step_of(send, target)
-    if covers(travel, wanted, step):
-        return True
-    return is_whole(wish) and covers(travel[::-1], wanted, step)
 
 
 def _mode(here: ControlInProgram, now: Mode, wishes: tuple[Wish, ...]) -> Mode:
@@ -230,6 +235,8 @@ def _mode(here: ControlInProgram, now: Mode, wishes: tuple[Wish, ...]) -> Mode:
     for wish in wishes:
         device, thing = here.party(wish)
         target = here.target(wish)
+        if target is not None and target.answers == "program":
+            continue  # a program is selected at every press, whatever the mode
         receiver = lookup.part(device, thing).trigger if target is None else target.mode
         if pair_remark(now, receiver):
             return "momentary"
@@ -280,7 +287,7 @@ def _obstacle(here: ControlInProgram, old: Send | None, new: Send, load: Load) -
         )
     for wish in group:
         target = here.target(wish)
-        if target is not None and target.mode == "continuous" and not _covers(new, wish, target):
+        if target is not None and target.sweeps and not moves_as_wished(wish, new, target):
             return Obstacle(
                 (wish.id,),
                 (),

@@ -22,6 +22,8 @@ from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
 from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.holds import Holds
+from vastzone.core.solve.learning import with_learned_messages
+from vastzone.core.solve.ranges import with_ranges
 from vastzone.core.solve.sends_for_wishes import on_sends
 from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
 from vastzone.core.solve.standing import standing
@@ -44,6 +46,7 @@ def shape(
     bindings: list[Binding] = []
     obstacles: list[Obstacle] = []
     wanted, holds = _Wanted(plan), Holds(plan)
+    plan = with_ranges(with_learned_messages(plan), holds)
     for ident in [device.id for device in plan.devices if device.programs]:
         plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked

@@ -67,8 +67,8 @@ class Variables:
         slots: dict[tuple[str, ...], set[int]] = {}
         for ref in locked(self.plan):
             dial = self._dials.get(ref)
-            if dial is not None:
-                slots.setdefault(dial.slot, set()).add(dial.number)
+            if dial is not None and isinstance(dial.value, int):
+                slots.setdefault(dial.slot, set()).add(dial.value)
         return {slot: frozenset(values) for slot, values in slots.items()}
 
     def _new(self, dial: Dial, family: Family, allowed: frozenset[int]) -> Variable:

@@ -25,7 +25,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.response.sources import GRAIN_MS, driven, practice
-from vastzone.core.response.sweep import sent_value, slewed, target_value
+from vastzone.core.response.sweep import sent_value, slewed, value_at
 from vastzone.core.text import many
 from vastzone.desk.moved_controls import MovedTarget, worked
 from vastzone.desk.session import Desk
@@ -219,7 +219,7 @@ def followed(
     send, target = moves[0].send, moves[0].target
     sent = [sent_value(send, value / 127) / 127 for value in values]
     out = slewed(times, sent, target.rise_ms, target.fall_ms)
-    high = target_value(target, max(out, default=0.0), 1)
+    high = value_at(target, max(out, default=0.0))
     return out, f" {target.name} follows up to {high:.4g} {target.unit}".rstrip() + "."
 
 

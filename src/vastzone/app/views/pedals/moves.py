@@ -81,7 +81,7 @@ class MovesTable(QWidget):
         low, high = end_values(send, target)
         unit = f" {target.unit}" if target.unit else ""
         slot = slots_of(owner).get(target.id)
-        swept = target.mode == "continuous"
+        swept = target.sweeps
         count = str(steps(send, target, bits_of(send)).values) if swept else target.mode
         plain = send.message == "controller"
         return (

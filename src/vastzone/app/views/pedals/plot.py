@@ -145,7 +145,7 @@ class ResponsePlot(QWidget):
         painter.setPen(QPen(QColor(THEME.colours.raised), 2))
         painter.setBrush(colour)
         painter.drawEllipse(self._point(area, moved, self.value / 127), 6.5, 6.5)
-        if target.mode != "continuous":
+        if not target.sweeps:
             painter.setPen(QPen(QColor(THEME.colours.muted), 1, Qt.PenStyle.DotLine))
             half = area.left() + area.width() * 64 / 127
             painter.drawLine(QPointF(half, area.top()), QPointF(half, area.bottom()))
@@ -154,7 +154,7 @@ class ResponsePlot(QWidget):
     def _point(area: QRectF, moved: MovedTarget, x: float) -> QPointF:
         wide = bits_of(moved.send) == 14
         share = (exact_value if wide else sent_value)(moved.send, x) / 127
-        if moved.target.mode != "continuous":
+        if not moved.target.sweeps:
             share = float(share >= 0.5)
         return QPointF(area.left() + x * area.width(), area.bottom() - share * area.height())
 
@@ -178,7 +178,7 @@ class ResponsePlot(QWidget):
         small = font(colours.text_px - 2)
         text(painter, QRectF(x, y + 19, room, 17), f"{now:.4g}{unit} now", colours.ink, small)
         ends = f"{low:.4g} to {high:.4g}{unit}"
-        if target.mode == "continuous":
+        if target.sweeps:
             ends += f", {steps(moved.send, target, bits_of(moved.send)).values} steps"
         if not close:
             text(painter, QRectF(x, y + 36, room, 17), ends, colours.muted, small)

@@ -11,7 +11,7 @@ from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, PlanError
-from vastzone.core.midi.wide import WIDE
+from vastzone.core.midi.wide import MOVING
 from vastzone.core.plan.edits import pedals
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.sends import edit_sends
@@ -150,7 +150,7 @@ def calibrated_to(owner: Device, control: str, travel: Travel) -> Edit:
         )
 
     def suit(send: Send) -> Send:
-        if send.control != control or send.message not in WIDE:
+        if send.control != control or send.message not in MOVING:
             return send
         turned = travel.sense == "reversed"
         low, high = (send.high, send.low) if turned else (send.low, send.high)

@@ -5,6 +5,7 @@ from typing import Any, NamedTuple
 
 import msgspec
 
+from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, set_item
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
@@ -50,10 +51,14 @@ def _meets(wish: Wish, place: WishPlace) -> bool:
 def make(plan: Plan, place: WishPlace, end: str, scenes: tuple[str, ...]) -> Edit:
     """Wish that a place plays the part, or moves the target, ``end``.
 
-    A wish for neighbouring keys that says the same is lengthened instead.
+    A wish for neighbouring keys that says the same is lengthened instead.  Raises EditError where
+    keys are to move a target.
     """
     device, thing = read_ref(end)
     owner = lookup.device(plan, device)
+    if is_bed(plan, place.source) and lookup.find(owner.targets, thing) is not None:
+        target = lookup.by_id(owner.targets, thing, "target").name
+        raise EditError(f"Keys play parts and move no targets: choose a control for {target}.")
     named = next((x.name for x in lookup.ends(owner) if x.id == thing), thing)
     grown = _neighbour(plan, place, end, scenes)
     if grown is not None:

@@ -4,7 +4,7 @@ from typing import Any, get_args
 
 from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import label
-from vastzone.core.midi.wide import SELECT, Wide, name
+from vastzone.core.midi.wide import SELECT, UNNUMBERED, Moving, name
 from vastzone.core.plan.fields.field import Field, ports_field
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.send_fields import (
@@ -32,6 +32,7 @@ from vastzone.core.plan.fields.values import (
 )
 from vastzone.core.plan.model.parts import Trigger
 from vastzone.core.plan.model.values import Mode, Receiving
+from vastzone.core.plan.queries.capabilities import can_be_limited
 from vastzone.core.text import decimal, quoted, whole_number
 
 TRIGGERS = NamedChoice(get_args(Trigger))
@@ -44,9 +45,15 @@ RECEIVING = NamedChoice(
         "takes all": "takes everything",
     },
 )
-ANSWERS = NamedChoice(get_args(Wide), MESSAGE_WORDS)
+ANSWERS = NamedChoice(get_args(Moving), MESSAGE_WORDS)
 ANSWERING = NamedChoice(("continuous", *get_args(Mode)))
 TAKEOVER = NamedChoice(("jump", "pick-up"), {"jump": "jumps", "pick-up": "waits for pick-up"})
+
+
+def _programs(owner: Owner) -> tuple[tuple[str, Any], ...]:
+    """All programs by number, as the device counts them."""
+    first = owner.device.first_program
+    return tuple((str(number + first), number) for number in range(128))
 
 
 class AnsweredNumber:
@@ -70,6 +77,8 @@ class AnsweredNumber:
         number, answers = as_number(stored), owner.thing.answers
         if number == MISSING:
             return "none"
+        if answers == "program":
+            return str(number + owner.device.first_program)
         return label(number & 0x7F) if answers == "controller" else name(answers, number)
 
     def form(self, owner: Owner) -> EntryForm:
@@ -77,6 +86,8 @@ class AnsweredNumber:
         answers = owner.thing.answers
         if answers in SELECT:
             return EntryForm("text")
+        if answers == "program":
+            return EntryForm("choice", choices=(("none", None), *_programs(owner)))
         return EntryForm("choice", choices=(("none", None), *controller_choices(answers)))
 
     def shown(self, owner: Owner, value: Any) -> Any:
@@ -93,6 +104,8 @@ class AnsweredNumber:
 
 
 def _answer_asked(owner: Owner) -> str:
+    if owner.thing.answers == "program":
+        return "Program"
     return "Number" if owner.thing.answers in SELECT else "Controller"
 
 
@@ -154,6 +167,16 @@ def _of_no_part(owner: Owner) -> bool:
     return owner.thing.part is None
 
 
+def _has_a_number(owner: Owner) -> bool:
+    return owner.thing.answers not in UNNUMBERED
+
+
+def _limited(owner: Owner) -> bool:
+    """Whether a receiver can be told how far it moves, or has been."""
+    target = owner.thing
+    return can_be_limited(owner.device, target) or (target.least, target.most) != (None, None)
+
+
 PART_FIELDS: tuple[Field, ...] = (
     Field("part", "name", "Name", "part-mode", Typed(), kept="nowhere"),
     Field("part", "tag", "Tag", "part-mode", Typed(), kept="nowhere"),
@@ -198,6 +221,7 @@ PART_FIELDS: tuple[Field, ...] = (
         "Controller",
         "target-controller",
         AnsweredNumber(),
+        _has_a_number,
         solved=True,
         asked=_answer_asked,
         get=lambda owner: owner.thing.wide,
@@ -207,6 +231,27 @@ PART_FIELDS: tuple[Field, ...] = (
     Field("target", "low", "Lowest", "target-mode", Measure(-20_000, 20_000), kept="nowhere"),
     Field("target", "high", "Highest", "target-mode", Measure(-20_000, 20_000), kept="nowhere"),
     Field("target", "mode", "Answers as", "target-mode", ANSWERING, usual="continuous"),
+    Field(
+        "target",
+        "least",
+        "Moves from",
+        "target-mode",
+        Typed(optional_words, read_optional),
+        _limited,
+        None,
+        solved=True,
+    ),
+    Field(
+        "target",
+        "most",
+        "Moves to",
+        "target-mode",
+        Typed(optional_words, read_optional),
+        _limited,
+        None,
+        solved=True,
+    ),
+    Field("target", "together", "Several may move it", "target-mode", OnOff(), kept="nowhere"),
     Field("target", "rise_ms", "Rises in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
     Field("target", "fall_ms", "Falls in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
     Field("target", "takeover", "When met elsewhere", "target-mode", TAKEOVER, usual="jump"),

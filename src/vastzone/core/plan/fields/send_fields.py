@@ -6,7 +6,16 @@ from typing import Any, Final, get_args
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
-from vastzone.core.midi.wide import FINE, FINE_SENT, SELECT, WIDE, fine_of, name, value_of
+from vastzone.core.midi.wide import (
+    FINE,
+    FINE_SENT,
+    SELECT,
+    UNNUMBERED,
+    WIDE,
+    fine_of,
+    name,
+    value_of,
+)
 from vastzone.core.plan.fields.field import Field, ports_field
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.values import (
@@ -42,8 +51,6 @@ CURVE_WORDS = {
     "hard": "hard, loud late",
     "s-shaped": "S-shaped",
 }
-UNNUMBERED = frozenset(("none", "bend", "pressure"))
-"""Messages without a number."""
 CURVES = NamedChoice(get_args(Curve), CURVE_WORDS)
 DIVISIONS = NamedChoice(get_args(Division))
 MODES = NamedChoice(get_args(Mode))
@@ -194,7 +201,7 @@ def sends(owner: Owner) -> bool:
 
 
 def _numbered(owner: Owner) -> bool:
-    return owner.thing.message not in UNNUMBERED
+    return owner.thing.message not in ("none", *UNNUMBERED)
 
 
 def strikes(owner: Owner) -> bool:

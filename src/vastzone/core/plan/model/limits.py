@@ -18,7 +18,7 @@ LimitedSetting = Literal[
     "kit-notes",
     "target-controller",
 ]
-Count = Literal["zones", "memory-slots", "assign-slots", "channels"]
+Count = Literal["zones", "memory-slots", "assign-slots", "channels", "messages"]
 
 
 class ScopeLimit(Value, tag="scope", frozen=True, kw_only=True):
@@ -31,7 +31,10 @@ class ScopeLimit(Value, tag="scope", frozen=True, kw_only=True):
 
 
 class CountLimit(Value, tag="count", frozen=True, kw_only=True):
-    """How many of something there are; ``taken`` of them must be left alone."""
+    """How many of something there are; ``taken`` of them must be left alone.
+
+    The messages are those that one control can send at once.
+    """
 
     what: Count
     most: int

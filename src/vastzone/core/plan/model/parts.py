@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from vastzone.core.midi.wide import Wide
+from vastzone.core.midi.wide import UNNUMBERED, Moving
 from vastzone.core.plan.model.values import (
     Bend,
     Byte,
@@ -88,9 +88,12 @@ class Target(Value, frozen=True, kw_only=True):
     controller number that the MIDI standard gives to such a parameter.
 
     What ``answers`` a «pair» takes 14 bits from ``controller`` and ``controller`` + 32; «rpn» and
-    «nrpn» are the parameter ``page``/``controller``.  With pick-up it waits until a control meets
-    the value that stands.  It should not go above ``ceiling``, in its unit.  ``louder`` is how many
-    dB louder its part is at values 0–127, measured or typed.
+    «nrpn» are the parameter ``page``/``controller``, a «program» is selected by the program
+    ``controller``; «bend» and «pressure» have no number.  With pick-up it waits until a control
+    meets the value that stands.  Where its assign has limits of its own, all of a controller moves
+    it from ``least`` to ``most`` only, in its unit.  It should not go above ``ceiling``.
+    ``together`` says that several controls are meant to move it.  ``louder`` is how many dB louder
+    its part is at values 0–127, measured or typed.
     """
 
     id: Id
@@ -105,16 +108,35 @@ class Target(Value, frozen=True, kw_only=True):
     mode: Mode | Literal["continuous"] = "continuous"
     rise_ms: Slew = 0.0
     fall_ms: Slew = 0.0
-    answers: Wide = "controller"
+    answers: Moving = "controller"
     page: Byte = 0
     takeover: Literal["jump", "pick-up"] = "jump"
     ceiling: float | None = None
+    least: float | None = None
+    most: float | None = None
+    together: bool = False
     louder: Annotated[tuple[tuple[Byte, float], ...], Meta(max_length=12)] = ()
     receives: Receiving = "set"
 
     @property
     def wide(self) -> int | None:
-        """The number that it listens for: of a parameter 0–16383, else ``controller``."""
+        """The number that it listens for: of a parameter 0–16383, else ``controller``.
+
+        0 where messages have none.
+        """
+        if self.answers in UNNUMBERED:
+            return 0
         if self.controller is None or self.answers not in ("rpn", "nrpn"):
             return self.controller
         return self.page << 7 | self.controller
+
+    @property
+    def reach(self) -> tuple[float, float]:
+        """Where the lowest and the highest value put it, in its unit."""
+        least = self.low if self.least is None else self.least
+        return least, self.high if self.most is None else self.most
+
+    @property
+    def sweeps(self) -> bool:
+        """Whether it follows a travel, and is not just switched or selected."""
+        return self.mode == "continuous" and self.answers != "program"

@@ -8,6 +8,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import ControlKind, DeviceKind, Sending
 
@@ -119,6 +120,12 @@ def _lacking(device: Device) -> frozenset[str]:
 def has_field(device: Device, field: str) -> bool:
     """Whether a device has a field, named by its owner and itself: «zone/vel_low»."""
     return field not in _lacking(device)
+
+
+def can_be_limited(device: Device, target: Target) -> bool:
+    """Whether a receiver can be told how far its controller moves a target."""
+    told = target.receives in ("set", "learns") and target.sweeps
+    return told and has_field(device, "target/least")
 
 
 def has_pads(device: Device) -> bool:

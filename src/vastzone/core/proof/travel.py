@@ -1,0 +1,49 @@
+"""How far a control moves a target, or how it switches it, against what is wished."""
+
+from collections.abc import Iterable
+
+from vastzone.core.engine.tables import Motion
+from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.proof.modes import pair_remark
+from vastzone.core.response.wished import covers, reached, step_of, wished_ends
+
+SentMotion = tuple[Send, Motion]
+"""A movement, and what the control sends that makes it."""
+
+
+def movement_remark(wish: Wish, motions: Iterable[SentMotion], target: Target) -> str:
+    """What is wrong with how movements bring a target where a wish has it; nothing if all is."""
+    for send, motion in motions:
+        if any(hearing.ref == wish.moves for hearing in motion.hearings):
+            remark = _remark(wish, send, target)
+            if remark:
+                return remark
+    return ""
+
+
+def _remark(wish: Wish, send: Send, target: Target) -> str:
+    """What is wrong with one control that moves or switches a target."""
+    if target.answers == "program":
+        return ""
+    if not target.sweeps:
+        return pair_remark(send.mode, target.mode)
+    travel, wanted = reached(send, target), wished_ends(wish, target)
+    if moves_as_wished(wish, send, target):
+        return ""
+    unit = f" {target.unit}" if target.unit else ""
+    return (
+        f"{target.name} goes {travel[0]:.4g} … {travel[1]:.4g}{unit}, not "
+        f"{wanted[0]:.4g} … {wanted[1]:.4g}."
+    )
+
+
+def moves_as_wished(wish: Wish, send: Send, target: Target) -> bool:
+    """Whether a control moves a target over the range of a wish: a whole one either way round."""
+    travel, wanted = reached(send, target), wished_ends(wish, target)
+    step = step_of(send, target)
+    if covers(travel, wanted, step):
+        return True
+    whole = wish.from_value is None and wish.to_value is None
+    return whole and covers(travel[::-1], wanted, step)
