@@ -188,11 +188,13 @@ def _as_new(dial: Dial) -> bool:
 
 
 def _standing_places(shaped: Shaped) -> frozenset[str]:
-    """What the settings are named after that let play what nobody wished."""
+    """What the settings are named after that somebody set, and that play what nobody wished."""
     places: set[str] = set()
     for binding in shaped.bindings:
-        if binding.bond == "kept":
-            places |= {place_of_sender(shaped.plan, binding), place_of_end(binding.wish)}
+        if binding.bond == "kept" and binding.sender_set:
+            places.add(place_of_sender(shaped.plan, binding))
+        if binding.bond == "kept" and binding.end_set:
+            places.add(place_of_end(binding.wish))
     return frozenset(places)
 
 

@@ -13,7 +13,8 @@ may do as it likes, or is to fall silent."""
 class Binding(NamedTuple):
     """A wish carried by a zone or send (``thing``) of a program.
 
-    What plays without a wish has a stand-in for one, and another ``bond``.
+    What plays without a wish has a stand-in for one, and another ``bond``.  What plays so because
+    somebody set the sender, or what it ends at, says which.
     """
 
     wish: Wish
@@ -23,6 +24,8 @@ class Binding(NamedTuple):
     thing: str
     is_zone: bool
     bond: Bond = "wished"
+    sender_set: bool = False
+    end_set: bool = False
 
     @property
     def is_wished(self) -> bool:

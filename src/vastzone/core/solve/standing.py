@@ -66,6 +66,7 @@ class _Place(NamedTuple):
     wishes: WishesOfSources
     spots: Names
     welcome: Names
+    ends: frozenset[str]
 
     def controls(self) -> Iterator[Binding]:
         """What its controls play and move."""
@@ -113,7 +114,10 @@ class _Place(NamedTuple):
         return Wish(id=ident, name=_name_of(self.device, ref), sources=(ref,), bank=bank)
 
     def _binding(self, wish: Wish, ref: str, thing: str, is_zone: bool = False) -> Binding:
-        return Binding(wish, ref, self.device.id, self.program.number, thing, is_zone, "kept")
+        spot = f"zone.{thing}" if is_zone else thing
+        number, end = self.program.number, wish.plays or wish.moves
+        set_by_hand = (spot in self.spots, end in self.ends)
+        return Binding(wish, ref, self.device.id, number, thing, is_zone, "kept", *set_by_hand)
 
     def keybeds(self) -> Iterator[Binding]:
         """What its zones play on keys that nobody wished for anything."""
@@ -170,7 +174,7 @@ def _places(plan: Plan, memory: Memory) -> Iterator[_Place]:
             seen.add((id(program), id(world), id(own)))
             spots = spots_of(device.programs, program, touched.devices[place])
             if spots or welcome:
-                yield _Place(device, shell, program, world, wishes, spots, welcome)
+                yield _Place(device, shell, program, world, wishes, spots, welcome, touched.ends)
 
 
 def _doubles(landing: Landing, other: Landing) -> bool:
