@@ -20,6 +20,7 @@ from vastzone.core.plan.edits import (
     devices,
     fills,
     layers,
+    locks,
     log,
     movables,
     parameter_names,
@@ -27,6 +28,7 @@ from vastzone.core.plan.edits import (
     plugs,
     renumber,
     scenes,
+    schools,
     sends,
     settings,
     wishes,
@@ -41,7 +43,6 @@ from vastzone.core.plan.model.triggers import TriggerPad
 from vastzone.core.plan.model.wishes import LogEntry
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.solve import numbers
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
 from vastzone.files.devices import shipped
@@ -217,6 +218,12 @@ def _stepped(hand):
     return movables.wish_to_step(_place(hand), hand.device().id, step, ())
 
 
+def _school(hand):
+    device = hand.device(lambda device: device.controls)
+    controls = [ref_to(device.id, control.id) for control in device.controls[:3]]
+    return schools.choose_school(controls, hand.one((None, "run", "undefined")), 20)
+
+
 def _called(hand):
     return movables.wish_for_scene(_place(hand), hand.one(hand.plan.scenes).id)
 
@@ -339,10 +346,6 @@ def _own_channels(hand):
     return tracks.own_channels(hand.plan, device.id, program.number)
 
 
-def _lock(hand):
-    return numbers.lock(hand.one(list(dials(hand.plan))[:60]))
-
-
 EDITS = {
     "cables.add_cable": lambda h: cables.add_cable(_port(h, "out"), _port(h, "in")),
     "cables.remove_cable": lambda h: cables.remove_cable(h.one(h.plan.cables)),
@@ -404,6 +407,11 @@ EDITS = {
     "movables.wish_to_select": _selected,
     "movables.wish_to_step": _stepped,
     "movables.wish_for_scene": _called,
+    "locks.lock": lambda h: locks.lock(
+        h.one(list(dials(h.plan))[:60]), h.one(("locked", "free")), "AB"
+    ),
+    "locks.lock_all": lambda h: locks.lock_all(tuple(dials(h.plan))[:5]),
+    "schools.choose_school": _school,
     "wishes.make": _wish,
     "wishes.make_in_order": _wishes_in_order,
     "wishes.change": _wish_changed,
@@ -416,7 +424,6 @@ EDITS = {
     "zones.remove_zone": _zone_edit(zones.remove_zone),
     "zones.move_edge": _edge,
     "tracks.own_channels": _own_channels,
-    "numbers.lock": _lock,
     "numbers.Solution.edit": _solved,
 }
 

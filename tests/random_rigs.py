@@ -3,13 +3,13 @@
 from hypothesis import strategies as st
 
 from tests.rigs import joined, keyboard, module, pads, part, scene, wish, zone
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send
 from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model.parts import Kit, Sound, Target
 from vastzone.core.plan.model.plan import Device, Port
 from vastzone.core.plan.model.wishes import Schools, Wish
-from vastzone.core.solve.numbers import lock
 
 TWO_CHANNELS = (1, 2)
 

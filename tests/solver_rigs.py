@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from tests.rigs import part, scene
 from vastzone.core.memory.beginnings import out_of_the_box
 from vastzone.core.memory.model import Memory
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.settings import set_numbers, with_settings
 from vastzone.core.plan.fields.dials import device_dials, open_dials
 from vastzone.core.plan.fields.values import MISSING
@@ -18,7 +19,6 @@ from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved, Scope
 from vastzone.core.plan.model.parts import Kit, Sound, Target
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, Thru
 from vastzone.core.plan.model.wishes import Schools, Wish
-from vastzone.core.solve.numbers import lock
 
 CHANNELS = st.sampled_from([1, 1, 1, 2, 2, 3, 10, 16])
 ANSWERS = ("controller", "controller", "controller", "controller", "bend", "pressure", "program")

@@ -114,7 +114,7 @@ def test_what_would_fall_silent_is_written_only_where_that_is_accepted(capsys, t
 
 def test_wishes_that_clash_are_named_with_mends(capsys, tmp_path):
     from tests.rigs import joined, keyboard, module, part, wish, zone
-    from vastzone.core.solve.numbers import lock
+    from vastzone.core.plan.edits.locks import lock
 
     plan = joined(
         keyboard(zone("a", 36, 64), zone("b", 60, 96)),

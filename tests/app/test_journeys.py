@@ -254,7 +254,7 @@ def test_numbers_are_previewed_and_applied_as_one_step(window, qtbot):
 
 def test_working_out_can_be_cancelled_and_a_clash_offers_mends(window, qtbot):
     from vastzone.app.frame.work_out import WorkOut
-    from vastzone.core.solve.numbers import lock
+    from vastzone.core.plan.edits.locks import lock
 
     before = window.desk.plan
     window.work_out()

@@ -162,6 +162,13 @@ class Window(QMainWindow):
             Action("undo", "Undo", desk.undo, "Ctrl+Z", "Edit"),
             Action("redo", "Redo", desk.redo, "Ctrl+Shift+Z", "Edit"),
             Action("numbers", "Work out numbers", self.work_out, "Ctrl+Return", "Edit"),
+            Action(
+                "lock",
+                "Lock or free the numbers of what is selected",
+                self.facts.lock_shown,
+                "Ctrl+Alt+L",
+                "Edit",
+            ),
             Action("go-to", "Go to…", self.go_to, "Ctrl+K", "Edit"),
             Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
             Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),

@@ -5,10 +5,15 @@ import argparse
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import read_rig, write_plan
 from vastzone.core.cards.card import cards, effort
+from vastzone.core.errors import EditError
 from vastzone.core.memory.model import Memory
+from vastzone.core.plan.edits.edit import set_plan
+from vastzone.core.plan.edits.schools import choose_school
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.words import number_words
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.wishes import ControllerSchool
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
 
@@ -16,7 +21,7 @@ from vastzone.core.solve.numbers import Number, Solution
 def run(options: argparse.Namespace) -> int:
     """Print what changes and why; 1 when the wishes cannot all hold."""
     rig = read_rig(options.file)
-    solved = work_out(rig.plan, memory=rig.memory)
+    solved = work_out(_as_wanted(rig.plan, options), memory=rig.memory)
     if isinstance(solved, Refusal):
         _refused(solved, options.json)
         return 3 if solved.defects else 1
@@ -27,6 +32,22 @@ def run(options: argparse.Namespace) -> int:
         write_plan(solved.plan, rig.memory, options.output, options)
     _solved(solved, rig.memory, options.json)
     return 0
+
+
+def _as_wanted(plan: Plan, options: argparse.Namespace) -> Plan:
+    """The plan with numbers to be chosen as the options say: of some controls, or of all."""
+    school: ControllerSchool | None = options.school
+    if school is None and options.run_from is not None:
+        school = "run"
+    if school is None:
+        if options.of:
+            raise EditError("Say how their numbers are to be chosen: add --school or --from.")
+        return plan
+    first = plan.schools.run_from if options.run_from is None else options.run_from
+    if options.of:
+        return choose_school(options.of, school, first)(plan)
+    schools = changed(plan.schools, controllers=school, run_from=first)
+    return set_plan("Change how numbers are chosen", schools=schools)(plan)
 
 
 def _refused(refusal: Refusal, as_json: bool) -> None:

@@ -90,6 +90,21 @@ def _numbers(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command.add_argument(
         "--accept", action="store_true", help="let fall silent what would, instead of refusing"
     )
+    command.add_argument(
+        "--of",
+        nargs="+",
+        metavar="DEVICE:CONTROL",
+        default=(),
+        help="choose the numbers of these controls anew, whatever they are",
+    )
+    command.add_argument(
+        "--school",
+        choices=("standard", "undefined", "run"),
+        help="how: by standard roles, by undefined numbers, in a run",
+    )
+    command.add_argument(
+        "--from", dest="run_from", type=int, metavar="N", help="where a run begins"
+    )
     command.set_defaults(run=numbers.run)
     _why(commands)
     command = _plan_command(commands, "prove", "simulate everything and compare with the wishes")

@@ -6,6 +6,7 @@ from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, z
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.copies import PadSpot, copy, exceptions, saving, spread
 from vastzone.core.plan.edits.devices import add_device, remove_device
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.renumber import renumber, run_of
 from vastzone.core.plan.edits.zones import layer_zone
 from vastzone.core.plan.fields.dials import dials
@@ -15,7 +16,6 @@ from vastzone.core.plan.model.limits import Reserved
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.wishes import LogEntry, Wish
 from vastzone.core.plan.queries import lookup
-from vastzone.core.solve.numbers import lock
 
 
 def test_a_layer_keeps_its_name_short_and_its_channel_where_none_is_free():

@@ -9,11 +9,11 @@ from tests.trial_rigs import RIGS
 from vastzone import demo
 from vastzone.core.cache import derived
 from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.settings import set_numbers
 from vastzone.core.plan.fields.dials import device_dials, dials, dials_named, record
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import ScopeLimit
-from vastzone.core.solve.numbers import lock
 from vastzone.files import native
 
 SHIPPED = [native.read(demo.AS_FOUND), native.read(demo.READY), *(make() for make in RIGS.values())]

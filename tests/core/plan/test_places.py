@@ -14,6 +14,7 @@ from vastzone.core.memory.beginnings import not_known, of_plan
 from vastzone.core.memory.rig import with_memory
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.layers import add_layer
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.scenes import choose_program, own_program
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.places import places
@@ -24,7 +25,7 @@ from vastzone.core.plan.model.triggers import TriggerInput
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import work_out
-from vastzone.core.solve.numbers import Solution, lock
+from vastzone.core.solve.numbers import Solution
 
 REF = "board/warm/zone.all/channel"
 

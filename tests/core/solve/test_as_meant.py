@@ -5,6 +5,7 @@ import pytest
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
 from vastzone.core.memory.beginnings import out_of_the_box
 from vastzone.core.memory.model import Memory
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.checked import changed
@@ -15,7 +16,7 @@ from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.numbers import Solution, lock
+from vastzone.core.solve.numbers import Solution
 
 
 def boxed(plan):

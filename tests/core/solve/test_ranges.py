@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from tests.rigs import keyboard, module, part, rig, scene, zone
 from vastzone.core.midi.wide import TOP, bend_of, bent_share, fine_of
 from vastzone.core.plan.edits import movables
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.wishes import WishPlace
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import CountLimit
@@ -19,7 +20,7 @@ from vastzone.core.proof.marking import prove
 from vastzone.core.proof.walk import asks
 from vastzone.core.response.sweep import end_values
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.numbers import Solution, lock
+from vastzone.core.solve.numbers import Solution
 
 UNTOLD = {"lacks": ("target/least", "target/most")}
 CONTROLS = (

@@ -1,11 +1,12 @@
 """Each number that was worked out says why: what it was tied to, or what nothing else uses."""
 
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Kit, Sound, Target
 from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.solve.clash import work_out
-from vastzone.core.solve.numbers import Solution, lock
+from vastzone.core.solve.numbers import Solution
 from vastzone.core.solve.reasons import in_words, name_of
 
 

@@ -4,6 +4,7 @@ import pytest
 
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
 from vastzone.core.plan.edits.edit import with_device
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
@@ -14,7 +15,7 @@ from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.numbers import Solution, lock
+from vastzone.core.solve.numbers import Solution
 
 TWO = (part("piano", 1), part("two", 2))
 

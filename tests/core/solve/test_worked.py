@@ -4,6 +4,7 @@ import msgspec
 import pytest
 
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, simple, wish, zone
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send
 from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved, ScopeLimit
@@ -12,7 +13,7 @@ from vastzone.core.plan.model.plan import Device, Port
 from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.numbers import Solution, lock
+from vastzone.core.solve.numbers import Solution
 
 
 def solved(plan):

@@ -3,12 +3,13 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QFormLayout,
     QFrame,
     QHBoxLayout,
+    QMenu,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -24,6 +25,8 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.locks import Held, lock, lock_all
+from vastzone.core.plan.fields.dials import records
 from vastzone.core.solve.holds import locked
 from vastzone.desk.session import Desk
 
@@ -126,15 +129,32 @@ class Facts(QFrame):
         self._show_findings()
 
     def _show_locks(self) -> None:
-        locks = locked(self._desk.planned)
-        for lock in self._locks:
-            lock.show_locked(lock.ref in locks)
+        known = records(self._desk.planned)
+        for button in self._locks:
+            record = known.get(button.ref)
+            held = record is not None and record.hold == "locked"
+            button.show_locked(held, record.by if record is not None else "")
 
     def _lock(self, ref: str, hold: bool) -> None:
         """A lock is of the plan, whatever lens one looks through."""
-        from vastzone.core.solve.numbers import lock
+        self._mend(lock(ref, "locked" if hold else "free", self._desk.held.initials))
 
-        self._mend(lock(ref, "locked" if hold else "free"))
+    def lock_shown(self) -> None:
+        """Lock every number that is shown, or free them where all are locked."""
+        refs = [button.ref for button in self._locks]
+        held = locked(self._desk.planned).issuperset(refs)
+        if refs:
+            hold: Held = "free" if held else "locked"
+            self._mend(lock_all(refs, hold, self._desk.held.initials))
+
+    def _offer_locks(self, ref: str, at: QPoint) -> None:
+        """What can be locked together with a number, or freed."""
+        from vastzone.app.frame.numbers_menu import add_locks
+
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        add_locks(menu, self._desk.planned, (ref,), self._desk.held.initials, self._mend)
+        menu.popup(at)
 
     def _show_sheet(self, sheet: Sheet) -> None:
         self._top = self._replace(self._top)
@@ -157,9 +177,9 @@ class Facts(QFrame):
             field = make_field(row, self._changer(index), self._complain)
             self._fields.append(field)
             if row.ref:
-                lock = LockButton(row, self._lock)
-                self._locks.append(lock)
-                form.addRow(Label(row.label), with_lock(field, lock))
+                button = LockButton(row, self._lock, self._offer_locks)
+                self._locks.append(button)
+                form.addRow(Label(row.label), with_lock(field, button))
             else:
                 form.addRow(Label(row.label), field)
         box.addLayout(form)

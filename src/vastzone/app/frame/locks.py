@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from vastzone.app.frame.sheet import FactRow
@@ -14,23 +14,33 @@ SIZE = 15
 
 
 class LockButton(QToolButton):
-    """A number is locked, or free to be worked out; a press changes that."""
+    """A number is locked, or free to be worked out; a press changes that.
 
-    def __init__(self, row: FactRow, turn: Callable[[str, bool], None]) -> None:
+    Its menu (the right button, the menu key) offers to lock what belongs with it.
+    """
+
+    def __init__(
+        self, row: FactRow, turn: Callable[[str, bool], None], offer: Callable[[str, QPoint], None]
+    ) -> None:
         super().__init__()
         self.ref, self._label = row.ref, row.label
         self.setCheckable(True)
         self.setProperty("role", "lock")
         self.setIconSize(QSize(SIZE, SIZE))
-        self._turn = turn
+        self._turn, self._offer = turn, offer
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.customContextMenuRequested.connect(self._menu)
         self.clicked.connect(self._pressed)
         self.show_locked(False)
 
     def _pressed(self) -> None:
         self._turn(self.ref, self.isChecked())
 
-    def show_locked(self, locked: bool) -> None:
-        """Show whether it is locked."""
+    def _menu(self, at: QPoint) -> None:
+        self._offer(self.ref, self.mapToGlobal(at))
+
+    def show_locked(self, locked: bool, by: str = "") -> None:
+        """Show whether it is locked, and by whom."""
         self.setChecked(locked)
         colours = THEME.colours
         picture = (
@@ -38,8 +48,10 @@ class LockButton(QToolButton):
         )
         self.setIcon(picture)
         self.setAccessibleName(f"{self._label} is {'locked' if locked else 'free'}")
-        said = "Locked: it is left as it is" if locked else "Free: it may be worked out"
-        set_tip(self, f"{said}. Press to {'free' if locked else 'lock'} it.")
+        whose = f" by {by}" if by else ""
+        said = f"Locked{whose}: it is left as it is" if locked else "Free: it may be worked out"
+        press = f"Press to {'free' if locked else 'lock'} it"
+        set_tip(self, f"{said}. {press}, the right button for more.")
 
 
 def with_lock(field: QWidget, lock: LockButton) -> QWidget:

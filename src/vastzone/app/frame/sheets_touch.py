@@ -9,7 +9,8 @@ from vastzone.app.frame.sheets_console import shoe_rows
 from vastzone.app.frame.sheets_pedals import jack_rows, sweep_rows
 from vastzone.app.frame.sheets_sources import drive_rows
 from vastzone.app.frame.sheets_velocity import WINDOW, layer_presses, send_rows
-from vastzone.app.frame.sheets_wishing import wishing_rows
+from vastzone.app.frame.sheets_wishing import school_rows, wishing_rows
+from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, set_thing
 from vastzone.core.plan.edits.layers import hat_without_pedal, layers_of
 from vastzone.core.plan.edits.wishes import change, is_bed, remove
@@ -49,6 +50,7 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     ref = ref_to(owner.id, control.id)
     for send, target in _swept(desk, ref):
         rows += sweep_rows(send, target)
+    rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows += jack_rows(desk.plan, owner, control.id)
     rows += shoe_rows(owner, control.id)
@@ -93,6 +95,7 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
     more = f", {control.zone}" if control.zone else ""
     more += f", bank {bank}" if control.banks > 1 else ""
     kind = f"Pad of {owner.name}{more}"
+    rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows.append(
         FactRow(
@@ -279,10 +282,15 @@ def _here(desk: Desk, wish: Wish) -> tuple[Press, ...]:
         label, scenes = f"Also in {scene.name}", () if more == tuple(every) else more
     else:
         label, scenes = f"Not in {scene.name}", tuple(i for i in now if i != scene.id)
-        if not scenes:
-            return ()
-    edit = change(wish.id, "Change scenes of wish", scenes=scenes)
-    return (Press(label, "plus" if scene.id not in now else "x", lambda: edit),)
+    sign = "plus" if scene.id not in now else "x"
+    return (Press(label, sign, partial(_in_scenes, wish, scenes, scene.id in now)),)
+
+
+def _in_scenes(wish: Wish, scenes: tuple[str, ...], fewer: bool) -> Edit:
+    """Another set of scenes.  Raises EditError where none would be left."""
+    if fewer and not scenes:
+        raise EditError("It holds in no other scene: take the wish back instead.")
+    return change(wish.id, "Change scenes of wish", scenes=scenes)
 
 
 def _scenes(desk: Desk, wish: Wish) -> str:

@@ -14,10 +14,12 @@ from vastzone.core.plan.edits.movables import (
     wish_to_select,
     wish_to_step,
 )
+from vastzone.core.plan.edits.schools import choose_school, school_of
 from vastzone.core.plan.edits.wishes import WishPlace
 from vastzone.core.plan.model.controls import Control
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.wishes import ControllerSchool
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.slots import program_words
@@ -28,6 +30,13 @@ Offer = tuple[str, Any]
 """What a choice says, and what it stands for."""
 NOT_YET: Offer = ("choose …", None)
 STEPS = ("next", "previous")
+SCHOOLS: tuple[Offer, ...] = (
+    ("as the plan likes", None),
+    ("by standard roles", "standard"),
+    ("by undefined numbers", "undefined"),
+    ("in a run", "run"),
+)
+"""Ways to choose controllers."""
 
 
 def wishing_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
@@ -47,6 +56,23 @@ def wishing_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
         make = partial(_wish_to_select, place)
         rows.append(FactRow("Wish to select", "choice", None, make, choices=offers))
     return [row for row in rows if len(row.choices) > 1]
+
+
+def school_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
+    """How the controllers of a control are to be chosen, where not as all others."""
+    ref = ref_to(owner.id, control.id)
+    own = school_of(desk.plan, ref)
+    run_from = desk.plan.schools.run_from if own is None else own.run_from
+
+    def choose(school: ControllerSchool | None) -> Edit:
+        return choose_school((ref,), school, run_from)
+
+    now = None if own is None else own.controllers
+    rows = [FactRow("Numbered", "choice", now, choose, choices=SCHOOLS)]
+    if now == "run":
+        begin = partial(choose_school, (ref,), "run")
+        rows.append(FactRow("Run from", "number", run_from, begin, 1, 119))
+    return rows
 
 
 def _moving(plan: Plan) -> Iterator[Offer]:

@@ -46,6 +46,15 @@ class Table(QTableView):
         """What the chosen row stands for; nothing where none is chosen."""
         return self.currentIndex().data(REF) or ""
 
+    @property
+    def chosen_rows(self) -> list[int]:
+        """The numbers of all chosen rows, in their order."""
+        return sorted(index.row() for index in self.selectionModel().selectedRows())
+
+    def choose_many(self) -> None:
+        """Let many rows be chosen, by Shift, Ctrl or dragging."""
+        self.setSelectionMode(QTableView.SelectionMode.ExtendedSelection)
+
     def words(self, row: int, column: int) -> str:
         """What a cell says."""
         return str(self.held.index(row, column).data() or "")

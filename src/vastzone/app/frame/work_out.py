@@ -3,10 +3,12 @@
 from collections.abc import Callable
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
+    QMenu,
     QProgressBar,
     QVBoxLayout,
     QWidget,
@@ -14,6 +16,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.numbers_menu import add_locks, add_schools
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Button, Label, set_tip, set_title
@@ -21,12 +24,13 @@ from vastzone.app.jobs import BackgroundJob
 from vastzone.core.cards.card import cards, effort
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.locks import lock_all
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.words import number_words
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
 from vastzone.core.solve.clash import Refusal, work_out
-from vastzone.core.solve.numbers import Number, Solution, lock
+from vastzone.core.solve.numbers import Number, Solution
 from vastzone.desk.session import Desk
 
 WIDE, TALL = 0.92, 0.8
@@ -140,25 +144,48 @@ class WorkOut(Dialog):
         silences = bool(solution.silences)
         label = "Apply, and let them fall silent" if silences else "Apply"
         self.apply_button = self._button(label, partial(self._apply, solution), "primary")
-        self.keep_button = self._button("Lock the chosen number", partial(self._keep, solution))
-        self.keep_button.setEnabled(False)
-        set_tip(self.keep_button, "Leave it as it is now, and work out the others anew")
+        self.keep_button = self._button("Lock the chosen", partial(self._keep, solution))
+        set_tip(self.keep_button, "Leave them as they are now, and work out the others anew")
+        self.other_button = self._button("Choose otherwise …", partial(self._choose, solution))
+        set_tip(self.other_button, "Lock more, or number the chosen controls in another way")
+        self._offer_to_keep(solution)
         self.table.chosen.connect(partial(self._offer_to_keep, solution))
         leave = self._button("Keep all as it is", self.reject)
-        self._buttons(box, self.keep_button, leave, self.apply_button)
+        self._buttons(box, self.keep_button, self.other_button, leave, self.apply_button)
         if not silences:
             self.apply_button.setFocus()
 
     def _offer_to_keep(self, solution: Solution) -> None:
-        row = self.table.chosen_row
-        there = 0 <= row < len(solution.numbers)
-        self.keep_button.setEnabled(there and solution.numbers[row].before is not None)
+        self.keep_button.setEnabled(bool(self._kept(solution)))
+        self.other_button.setEnabled(bool(self._chosen(solution)))
+
+    def _chosen(self, solution: Solution) -> list[Number]:
+        """The numbers of the chosen rows."""
+        return [solution.numbers[row] for row in self.table.chosen_rows]
+
+    def _kept(self, solution: Solution) -> list[str]:
+        """Those of them that stand in the plan already."""
+        return [number.ref for number in self._chosen(solution) if number.before is not None]
 
     def _keep(self, solution: Solution) -> None:
-        """Lock the chosen number as it is now, and work out the rest anew."""
-        number = solution.numbers[self.table.chosen_row]
+        """Lock the chosen numbers as they are now, and work out the rest anew."""
+        self._anew(lock_all(self._kept(solution), by=self._desk.held.initials))
+
+    def _anew(self, edit: Edit) -> None:
+        """Work out once more what was found already."""
         del self.apply_button
-        self._mend(lock(number.ref))
+        self._mend(edit)
+
+    def _choose(self, solution: Solution) -> None:
+        """Offer to lock more, or to number the chosen controls in another way."""
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        kept = self._kept(solution)
+        if kept:
+            add_locks(menu, self._plan, kept, self._desk.held.initials, self._anew)
+        refs = [number.ref for number in self._chosen(solution)]
+        add_schools(menu, self, solution.plan, refs, self._anew)
+        menu.popup(self.other_button.mapToGlobal(self.other_button.rect().topLeft()))
 
     def _warn(self, box: QVBoxLayout, solution: Solution) -> None:
         """What would fall silent comes first, in words that nobody overlooks."""
@@ -214,6 +241,7 @@ class WorkOut(Dialog):
 def _table(solution: Solution) -> Table:
     table = reading_table(COLUMNS, "What would change")
     table.held.set_right(FROM, TO)
+    table.choose_many()
     table.show_rows(row_of(preview_row(solution.plan, number)) for number in solution.numbers)
     header = table.horizontalHeader()
     header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)

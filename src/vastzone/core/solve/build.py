@@ -7,8 +7,9 @@ from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.model.wishes import OwnSchool
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import owner_place, ref_to, setting_in
+from vastzone.core.plan.refs import owner_place, read_ref, ref_to, setting_in
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.demands import Demands
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
@@ -47,6 +48,7 @@ class Builder(Demands):
             tuple(self._soft.values()),
             self._lies(),
             self._numbers_wished,
+            self._own_schools(),
         )
 
     # what must not meet
@@ -271,11 +273,21 @@ class Builder(Demands):
         """A control does not move a target that it is not meant for."""
         if target.answers in SHARED and send.message in SHARED:
             self._apart_by_number(sender, send, device, target)
-        elif heard_as(send.message, send.wide, target.answers, target.wide or 0):
+        elif heard_as(send.message, self._sent(sender, send), target.answers, target.wide or 0):
             heard = self._heard_on(device, target)
             for channel in self._channels_of(sender):
                 there = channel if heard is None else heard
                 self._apart[Apart(channel, there, True)] = None
+
+    def _sent(self, sender: Sender, send: Send) -> int:
+        """The parameter or program that a control will send: that of the target it is for."""
+        for binding in sender.bindings:
+            if binding.wish.moves and binding.bond != "free":
+                device, thing = read_ref(binding.wish.moves)
+                target = lookup.by_id(self._owners[device].targets, thing, "target")
+                if target.answers == send.message and target.wide is not None:
+                    return target.wide
+        return send.wide
 
     def _apart_by_number(self, sender: Sender, send: Send, device: Device, target: Target) -> None:
         """A control and a target go by different controllers, or on different channels."""
@@ -339,6 +351,22 @@ class Builder(Demands):
             lie = lie_of(self.plan, device, control, sender.send.bank)
             lies[index] = min(lie, lies.get(index, lie))
         return lies
+
+    def _own_schools(self) -> dict[int, OwnSchool]:
+        """How the controllers are to be chosen of which the person said so."""
+        by_control: dict[str, OwnSchool] = {}
+        for school in self.plan.schools.own:
+            by_control.update(dict.fromkeys(school.of, school))
+        chosen: dict[int, OwnSchool] = {}
+        for sender in self._senders if by_control else ():
+            school_of = None
+            if sender.send is not None and sender.send.message in SHARED:
+                school_of = by_control.get(ref_to(sender.device, sender.send.control))
+            dial = self._dials.get(setting_in(sender.base, "number"))
+            index = None if dial is None else self._index.get(dial.slot)
+            if school_of is not None and index is not None and sender.bindings:
+                chosen[index] = school_of
+        return chosen
 
     def _tight_costs(self) -> dict[str, int]:
         costs = {}

@@ -13,6 +13,7 @@ from vastzone.core.cache import no_collecting
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
@@ -20,7 +21,7 @@ from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.attempts import best_attempt
 from vastzone.core.solve.crowding import Crowd, crowd
 from vastzone.core.solve.guard import guard
-from vastzone.core.solve.numbers import Attempt, Solution, attempt, lock, solution
+from vastzone.core.solve.numbers import Attempt, Solution, attempt, solution
 from vastzone.core.solve.reasons import in_words
 from vastzone.core.solve.refusal_words import refusal_sentence
 

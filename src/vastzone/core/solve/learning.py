@@ -9,9 +9,9 @@ from typing import NamedTuple
 from vastzone.core.midi.wide import MOVING, SELECT
 from vastzone.core.plan.edits.edit import with_device
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Control, Send
+from vastzone.core.plan.model.controls import Control
 from vastzone.core.plan.model.parts import Target
-from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import messages_of
@@ -48,11 +48,12 @@ def with_learned_messages(plan: Plan) -> Plan:
 def _learned(plan: Plan, target: Target, wishes: list[Wish]) -> Target:
     """A target that goes by what all of its controls send, or can send."""
     ends = [end for wish in wishes for end in _controls(plan, wish)]
-    sent = {_taught(send) for _, _, send in ends}
-    now = sent.pop() if len(sent) == 1 else None
-    if now is None:
-        able = [messages_of(control) for _, control, _ in ends]
-        now = _common(target, able)
+    if not ends:
+        return target
+    sent = frozenset.intersection(*(taught for _, taught in ends))
+    if any(taught.message == target.answers for taught in sent):
+        return target
+    now = min(sent) if sent else _common(target, [messages_of(control) for control, _ in ends])
     if now is None or now.message == target.answers:
         return target
     if now.message in SELECT:
@@ -60,13 +61,6 @@ def _learned(plan: Plan, target: Target, wishes: list[Wish]) -> Target:
         return changed(target, answers=now.message, page=page, controller=number)
     known = target.controller if target.answers == "controller" else None
     return changed(target, answers=now.message, controller=known, page=0)
-
-
-def _taught(send: Send | None) -> _Taught | None:
-    """What a receiver would learn from what is sent; None where nothing moves."""
-    if send is None or send.message not in LEARNED:
-        return None
-    return _Taught(send.message, send.wide if send.message in SELECT else 0)
 
 
 def _common(target: Target, able: Sequence[Sequence[str]]) -> _Taught | None:
@@ -77,15 +71,16 @@ def _common(target: Target, able: Sequence[Sequence[str]]) -> _Taught | None:
     return None
 
 
-def _controls(plan: Plan, wish: Wish) -> Iterator[tuple[Device, Control, Send | None]]:
-    """The controls of a wish, with the first that each sends in every program in use."""
+def _controls(plan: Plan, wish: Wish) -> Iterator[tuple[Control, frozenset[_Taught]]]:
+    """The controls of a wish, with what a receiver could learn of each, in every program in use."""
     for source in wish.sources:
         device, ident = read_ref(source)
         owner = lookup.device(plan, device)
         control = lookup.by_id(owner.controls, ident, "control")
         for number in lookup.scenes_by_program(plan, owner):
-            here = None
+            taught = set()
             for send in lookup.program(owner, number).sends:
                 if (send.control, send.bank) == (ident, wish.bank) and send.message in LEARNED:
-                    here = here or send
-            yield owner, control, here
+                    wide = send.wide if send.message in SELECT else 0
+                    taught.add(_Taught(send.message, wide))
+            yield control, frozenset(taught)

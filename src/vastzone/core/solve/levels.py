@@ -6,11 +6,12 @@ there; then the lowest.
 """
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from vastzone.core.midi.controllers import LAST_CONTROLLER
-from vastzone.core.plan.model.wishes import Schools
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.wishes import OwnSchool, Schools
 from vastzone.core.solve.model import Costs, Counted, Model, Values
 from vastzone.core.solve.runs import is_liked, liked
 
@@ -34,9 +35,11 @@ class Level(NamedTuple):
 def change_costs(model: Model) -> Costs:
     """What each value adds to the count of changed numbers."""
     costs: Costs = defaultdict(int)
+    chosen = _chosen_anew(model)
     for index, variable in enumerate(model.problem.variables):
         group = model.groups.of[index]
-        for value in model.groups.domains[group] if variable.refs else ():
+        counts = bool(variable.refs) and group not in chosen
+        for value in model.groups.domains[group] if counts else ():
             if variable.held is not None and value != variable.held:
                 costs[group, value] += DIALLED
             if variable.before is not None and value != variable.before:
@@ -44,6 +47,22 @@ def change_costs(model: Model) -> Costs:
     for ref, cost in model.problem.tight_costs.items():
         costs[ref] += DIALLED * cost
     return costs
+
+
+def _chosen_anew(model: Model) -> Mapping[int, OwnSchool]:
+    """The groups whose numbers the person wants chosen in a certain way, and in which."""
+    chosen = {}
+    for index, school in model.problem.own.items():
+        chosen[model.groups.of[index]] = school
+    return chosen
+
+
+def _schools_of(model: Model, schools: Schools) -> Mapping[int, Schools]:
+    """How the controllers of those groups are chosen."""
+    found = {}
+    for group, own in _chosen_anew(model).items():
+        found[group] = changed(schools, controllers=own.controllers, run_from=own.run_from, own=())
+    return found
 
 
 def school_costs(model: Model, schools: Schools) -> Costs:
@@ -56,9 +75,10 @@ def school_costs(model: Model, schools: Schools) -> Costs:
     for (kind, members), times in alike.items():
         if len(members) > 1 or kind == "sound":
             _channels(model, kind, members, times, costs)
+    own = _schools_of(model, schools)
     for group in sorted(model.groups.domains):
         if _takes_a_controller(model, group):
-            _meaning(model, schools, group, costs)
+            _meaning(model, own.get(group, schools), group, costs)
     return costs
 
 
@@ -99,10 +119,9 @@ def order_costs(model: Model, schools: Schools, best: Values) -> Costs:
     counts squared: of all ways to give out the same numbers the ascending one costs least.
     """
     costs: Costs = defaultdict(int)
-    rank = {}
-    for place, number in enumerate(liked(schools)):
-        rank[number] = place
+    own = _schools_of(model, schools)
     for groups in _rows(model, schools, best):
+        rank = _ranks(own.get(groups[0], schools))
         for place, group in enumerate(groups):
             is_note = model.problem.variables[group].family == "note"
             for value in model.groups.domains[group]:
@@ -112,10 +131,15 @@ def order_costs(model: Model, schools: Schools, best: Values) -> Costs:
     return costs
 
 
+def _ranks(schools: Schools) -> Mapping[int, int]:
+    """The place of each controller among those that are liked."""
+    return {number: place for place, number in enumerate(liked(schools))}
+
+
 def _rows(model: Model, schools: Schools, best: Values) -> Iterable[list[int]]:
     """Groups that move and must differ from each other, together, in the order they lie."""
-    settled = _at_home(model, best)
-    rows: dict[tuple[str, int], list[int]] = {}
+    settled, own = _at_home(model, best), _schools_of(model, schools)
+    rows: dict[tuple[str, int, Schools], list[int]] = {}
     for group in _in_order(model):
         family = model.problem.variables[group].family
         if len(model.groups.domains[group]) < 2 or family == "channel" or group in settled:
@@ -124,17 +148,21 @@ def _rows(model: Model, schools: Schools, best: Values) -> Iterable[list[int]]:
             roles = model.problem.roles.get(group, frozenset())
             if not _takes_a_controller(model, group):
                 continue
-            if schools.controllers == "standard" and roles & model.groups.domains[group]:
+            school = own.get(group, schools).controllers
+            if school == "standard" and roles & model.groups.domains[group]:
                 continue
-        rows.setdefault((family, model.neighbourhood[group]), []).append(group)
+        row = (family, model.neighbourhood[group], own.get(group, schools))
+        rows.setdefault(row, []).append(group)
     return rows.values()
 
 
 def _at_home(model: Model, best: Values) -> set[int]:
     """Groups of which some number stays as the device holds it, or the plan has it."""
-    settled = set()
+    settled, chosen = set(), _chosen_anew(model)
     for index, variable in enumerate(model.problem.variables):
         group = model.groups.of[index]
+        if group in chosen:
+            continue
         if best.of_group[group] in (variable.held, variable.before):
             settled.add(group)
     return settled

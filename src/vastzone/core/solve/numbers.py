@@ -30,7 +30,7 @@ from vastzone.core.solve.guard import Silence, silent_words
 from vastzone.core.solve.outputs import choose_ways
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
-from vastzone.core.solve.reasons import Why
+from vastzone.core.solve.reasons import Why, meanings_crossed
 from vastzone.core.solve.search import Answer, solve
 from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
 from vastzone.core.solve.standing import place_of_end, place_of_sender
@@ -124,7 +124,8 @@ def solution(plan: Plan, tried: Attempt) -> Solution:
     solved = without_unneeded(plan, worked)
     numbers = _numbers(plan, solved, tried)
     noted = _noted(plan, solved, numbers, _standing_places(tried.shaped))
-    return Solution(noted, numbers, tuple(_others(plan, solved)), tried.answer.gap)
+    others = (*_others(plan, solved), *meanings_crossed(solved, (n.ref for n in numbers)))
+    return Solution(noted, numbers, others, tried.answer.gap)
 
 
 def _kept(plan: Plan, values: dict[str, int]) -> dict[str, int]:
@@ -250,17 +251,3 @@ def _new_zones(old: Program, new: Program) -> list[str]:
         if zone.id not in known:
             names.append(zone.name)
     return names
-
-
-def lock(ref: str, hold: str = "locked") -> Edit:
-    """Lock a number as it is, or free it again."""
-
-    def apply(plan: Plan) -> Plan:
-        kept = tuple(setting for setting in plan.settings if setting.ref != ref)
-        old = records(plan).get(ref) or SettingRecord(ref=ref)
-        new = changed(old, hold=hold)
-        return msgspec.structs.replace(
-            plan, settings=tuple(sorted((*kept, new), key=lambda s: s.ref))
-        )
-
-    return Edit("Lock number" if hold == "locked" else "Free number", apply)

@@ -8,6 +8,7 @@ listeners from meeting: on different channels, or, where that is possible, by no
 from collections.abc import Mapping
 from typing import Literal, NamedTuple
 
+from vastzone.core.plan.model.wishes import OwnSchool
 from vastzone.core.solve.runs import Lie
 
 Family = Literal["channel", "note", "controller"]
@@ -65,7 +66,8 @@ class Taste(NamedTuple):
 class Problem(NamedTuple):
     """Everything that the solver needs; indices point into ``variables``.
 
-    ``lies`` says where the control lies that sends a number, ``wished`` for which wish it does.
+    ``lies`` says where the control lies that sends a number, ``wished`` for which wish it does, and
+    ``own`` how it is to be chosen where the person said so of its control.
     """
 
     variables: tuple[Variable, ...]
@@ -79,6 +81,7 @@ class Problem(NamedTuple):
     soft: tuple[SoftDemand, ...] = ()
     lies: Mapping[int, Lie] = {}
     wished: Mapping[int, str] = {}
+    own: Mapping[int, OwnSchool] = {}
 
 
 class Groups(NamedTuple):

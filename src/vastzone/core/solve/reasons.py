@@ -9,6 +9,7 @@ from vastzone.core.plan.fields.values import MISSING
 from vastzone.core.plan.fields.words import field_words, send_words
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.solve.problem import Groups, Problem, Variable
+from vastzone.core.text import listed
 
 MANNERS = {
     "name": "The program is called after the scene that is on it.",
@@ -133,6 +134,23 @@ def _controller(dial: Dial, roles: frozenset[int]) -> str:
     if meaning == "undefined":
         return f"Controller {dial.value} ({meaning}) is free here."
     return f"By the standard {dial.value} is {meaning}; nothing in reach answers to that."
+
+
+def meanings_crossed(plan: Plan, refs: Iterable[str]) -> tuple[str, ...]:
+    """What the controllers that were chosen mean by the standard, though nothing there answers."""
+    there, crossed = dials(plan), set()
+    for ref in refs:
+        dial = there[ref]
+        if dial.owner.kind != "target" or dial.field.id != "controller":
+            continue
+        number = dial.number
+        plain = _is_controller(dial) and 0 <= number <= LAST_CONTROLLER
+        if plain and dial.owner.thing.role != number and CONTROLLERS[number].sort == "standard":
+            crossed.add(number)
+    if not crossed:
+        return ()
+    told = listed(f"{number} is {CONTROLLERS[number].meaning}" for number in sorted(crossed))
+    return (f"By the standard {told}; nothing in reach answers to that.",)
 
 
 def name_of(plan: Plan, ref: str) -> str:

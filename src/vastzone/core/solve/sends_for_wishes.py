@@ -1,11 +1,11 @@
 """What controls send for their wishes: in layers where one message cannot carry them all."""
 
 from vastzone.core.plan.edits.plugs import strokes_as
-from vastzone.core.plan.fields.dials import scope_of
+from vastzone.core.plan.fields.dials import owner_dials, scope_of
+from vastzone.core.plan.fields.owners import send_owner
 from vastzone.core.plan.fields.send_fields import MESSAGE_WORDS
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Program, Send
-from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.values import Mode
 from vastzone.core.plan.model.wishes import Wish
@@ -178,10 +178,24 @@ def _kept_fields(here: ControlInProgram, old: Send, new: Send) -> list[str]:
     """The fields that would change and must stay as they are."""
     place = send_place(here.owner.id, here.program.id, old.thing)
     kept = []
-    for field in _changed_fields(old, new):
+    for field in (*_changed_fields(old, new), *_gone_fields(here, old, new)):
         if here.holds.keeps(here.owner, "send", place, field):
             kept.append(field)
     return kept
+
+
+def _gone_fields(here: ControlInProgram, old: Send, new: Send) -> list[str]:
+    """What there would be nothing to set of any more: a bend has no number."""
+    if old.message == new.message:
+        return []
+    was, now = (
+        {
+            dial.field.id
+            for dial in owner_dials(send_owner(here.owner, here.program, send, here.control))
+        }
+        for send in (old, new)
+    )
+    return sorted(was - now)
 
 
 def _carrying(here: ControlInProgram, old: Send | None, load: Load, layer: int) -> Send:
@@ -203,7 +217,7 @@ def _carrying(here: ControlInProgram, old: Send | None, load: Load, layer: int) 
             vel_high=load.loud,
         )
     channel = send.channel
-    if channel is None and not _may_follow(here, first, target):
+    if channel is None and not all(_may_follow(here, wish) for wish in load.wishes):
         channel = _channel_of(here, first)
     send = changed(send, message=message, mode=mode, channel=channel, page=target.page)
     return _over_its_range(here, send, load.wishes)
@@ -253,8 +267,11 @@ def _channel_of(here: ControlInProgram, wish: Wish) -> int:
     return part.channel or 1
 
 
-def _may_follow(here: ControlInProgram, wish: Wish, target: Target) -> bool:
+def _may_follow(here: ControlInProgram, wish: Wish) -> bool:
     """Whether a control that sends on the channel of the zones reaches a target just once."""
+    target = here.target(wish)
+    if target is None:
+        return False
     zones = [zone for zone in here.program.zones if zone.on]
     if len(zones) == 1 and target.part is None:
         return target.channel is None

@@ -1,8 +1,10 @@
 """Everything that is moved, as one table: control, number, channel, slot, target, ends, steps."""
 
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
+    QMenu,
     QSpinBox,
     QVBoxLayout,
     QWidget,
@@ -10,16 +12,20 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.numbers_menu import add_locks, add_schools
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import label
 from vastzone.core.midi.wide import name as wide_name
+from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.renumber import renumber
+from vastzone.core.plan.fields.dials import open_dials
 from vastzone.core.plan.model.limits import CountLimit
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import send_place, setting_in
 from vastzone.core.response.sweep import bits_of, end_values, steps
 from vastzone.core.text import many
 from vastzone.desk.moved_controls import MovedTarget, worked
@@ -40,6 +46,9 @@ class MovesTable(QWidget):
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         self.rows.chosen.connect(self._choose)
+        self.rows.choose_many()
+        self.rows.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.rows.customContextMenuRequested.connect(self._menu)
         self.slots_ = quiet("")
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 0, 14, 8)
@@ -68,12 +77,24 @@ class MovesTable(QWidget):
                 if move.device:
                     moves.append((w, move))
         rows = []
+        self._numbers: list[tuple[str, ...]] = []
         for work, moved in moves:
+            self._numbers.append(self._refs(work.owner, moved))
             words = (f"{work.control.name}, {work.owner.name}", *self._words(moved))
             rows.append(row_of(words, work.ref))
         self.rows.show_rows(rows)
         left = [slot_words(device) for device in self._desk.plan.devices]
         self.slots_.setText(" ".join(w for w in left if w))
+
+    def _refs(self, owner: Device, moved: MovedTarget) -> tuple[str, ...]:
+        """The settings behind a row: the number and the channel that the control sends."""
+        program = lookup.program_in(self._desk.scene, owner)
+        if program is None:
+            return ()
+        place = send_place(owner.id, program.id, moved.send.thing)
+        there = open_dials(self._desk.plan)
+        refs = (setting_in(place, "number"), setting_in(place, "channel"))
+        return tuple(ref for ref in refs if ref in there)
 
     def _words(self, moved: MovedTarget) -> tuple[str, ...]:
         owner = lookup.device(self._desk.plan, moved.device)
@@ -99,6 +120,23 @@ class MovesTable(QWidget):
             self._perform(renumber(self._desk.plan, self.first.value()))
         except EditError as error:
             self.slots_.setText(str(error))
+
+    def _menu(self, at: QPoint) -> None:
+        """What can be said of the numbers of the chosen rows."""
+        chosen: dict[str, None] = {}
+        for row in self.rows.chosen_rows:
+            chosen.update(dict.fromkeys(self._numbers[row]))
+        if not chosen:
+            return
+        menu, refs = QMenu(self), list(chosen)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        add_locks(menu, self._desk.planned, refs, self._desk.held.initials, self._perform)
+        add_schools(menu, self, self._desk.planned, refs, self._chosen_anew)
+        menu.popup(self.rows.viewport().mapToGlobal(at))
+
+    def _chosen_anew(self, edit: Edit) -> None:
+        self._perform(edit)
+        self.slots_.setText("Work out numbers (Ctrl+Return) to have them numbered so.")
 
     def _choose(self) -> None:
         ref = self.rows.chosen_ref

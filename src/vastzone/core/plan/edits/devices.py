@@ -7,13 +7,14 @@ import msgspec
 
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.edits.schools import without
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.wish_sources import with_sources
-from vastzone.core.plan.refs import device_of, device_of_setting
+from vastzone.core.plan.refs import device_of, device_of_setting, ref_to
 
 
 def set_device(device: str, label: str, **changes: Any) -> Edit:
@@ -68,9 +69,15 @@ def remove_device(ident: str) -> Edit:
                 setting for setting in plan.settings if device_of_setting(setting.ref) != ident
             ),
             log=tuple(entry for entry in plan.log if not gone(entry.source)),
+            schools=without(plan.schools, _controls_of(plan, ident)),
         )
 
     return Edit("Remove device", apply)
+
+
+def _controls_of(plan: Plan, ident: str) -> list[str]:
+    """The controls of a device, as ``device:control``."""
+    return [ref_to(ident, control.id) for control in lookup.device(plan, ident).controls]
 
 
 Gone = Callable[[str | None], bool]

@@ -17,6 +17,7 @@ from vastzone.core.plan.model.values import (
 )
 
 Hold = Literal["free", "worked out", "locked"]
+ControllerSchool = Literal["standard", "undefined", "run"]
 SettingName = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9._-]+){2,4}$", max_length=200)]
 
 
@@ -68,20 +69,36 @@ class Wish(Value, frozen=True, kw_only=True, cache_hash=True):
 
 
 class SettingRecord(Value, frozen=True, kw_only=True):
-    """Who decides one number, and the reason of its value.  One without a record is free."""
+    """Who decides one number, and the reason of its value.  One without a record is free.
+
+    ``by`` are the initials of who locked it.
+    """
 
     ref: SettingName
     hold: Hold = "free"
     why: Text = ""
+    by: Text = ""
+
+
+class OwnSchool(Value, frozen=True, kw_only=True):
+    """How the numbers of some controls (``device:control``) are to be chosen, whatever they are."""
+
+    of: Annotated[tuple[Ref, ...], Meta(min_length=1)]
+    controllers: ControllerSchool = "run"
+    run_from: Byte = 20
 
 
 class Schools(Value, frozen=True, kw_only=True):
-    """How the person likes numbers to be chosen."""
+    """How the person likes numbers to be chosen; those of some controls in a way of their ``own``.
+
+    Where numbers are chosen so for some controls, what they send now counts nothing.
+    """
 
     channels: Literal["device", "sound", "program", "shared"] = "sound"
-    controllers: Literal["standard", "undefined", "run"] = "standard"
+    controllers: ControllerSchool = "standard"
     run_from: Byte = 20
     rhythm_on_10: bool = True
+    own: tuple[OwnSchool, ...] = ()
 
 
 class LogEntry(Value, frozen=True, kw_only=True):

@@ -38,6 +38,7 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from _plugs(plan)
     yield from _pedals(plan)
     yield from _wishes(plan, devices)
+    yield from _schools(plan, devices)
 
 
 def _wishes(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
@@ -272,6 +273,14 @@ def _pedals(plan: Plan) -> Iterator[str]:
             yield f"A plug belongs to the pedal “{plug.pedal}”, which is not there: remove it."
         if plug.jack not in jacks:
             yield f"The pedal “{plug.pedal}” is in the jack “{plug.jack}”, which is not there."
+
+
+def _schools(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
+    """Numbers of controls that are chosen in a way of their own: of controls that are there."""
+    for own in plan.schools.own:
+        for ref in own.of:
+            if not _has(devices, ref, lambda device: device.controls):
+                yield f"Numbers are chosen for “{ref}”, which is not there: leave it out."
 
 
 def _is_there(wish: Wish, sources: set[str], parts: set[str], targets: set[str]) -> bool:
