@@ -109,6 +109,14 @@ CASES = {
     "sound not in kit": (kick("snare"), (kick("kick"),)),
     "wrong controller": (moved(number=21), (moved(),)),
     "no way there": (played(zone(), cables=()), (played(zone()),)),
+    "range not as wished": (moved(high=64), (moved(), moved(low=127, high=0))),
+    "far from its root": (
+        played(zone(high=73), parts=(part(repitch=13),)),
+        (
+            played(zone(low=47, high=73), parts=(part(repitch=13),)),
+            played(zone(), parts=(part(),)),
+        ),
+    ),
 }
 
 

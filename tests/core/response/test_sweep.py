@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from vastzone.core.errors import EditError
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
-from vastzone.core.response import loudness, sweep, velocity, voltage
+from vastzone.core.response import loudness, repitch, sweep, velocity, voltage
 from vastzone.core.response.voltage import Level
 
 
@@ -20,6 +20,13 @@ def send(low=0, high=127, **more):
 
 def target(low, high, unit=""):
     return Target(id="t", name="T", low=low, high=high, unit=unit)
+
+
+@pytest.mark.parametrize(
+    ("note", "ratio"), [(72, 2.0), (67, 1.498), (60, 1.0), (48, 0.5), (36, 0.25)]
+)
+def test_a_sample_plays_twice_as_fast_an_octave_above_its_root(note, ratio):
+    assert repitch.repitching(note, 60) == pytest.approx(ratio, abs=5e-4)
 
 
 def test_sender_and_receiver_limits_multiply():

@@ -30,6 +30,8 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
+from vastzone.core.proof.repitching import sounded_notes
+from vastzone.core.response.repitch import ratio_words
 from vastzone.desk.session import Desk
 
 BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
@@ -210,7 +212,23 @@ def _shared(desk: Desk, owner: Device, number: int) -> str:
 def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
     rows = (*field_rows(part_owner(owner, part)), standard_row(owner, part))
     reason = why(desk, setting_in(owner_place(owner.id, "part", part.id), "channel"), part.channel)
-    return Sheet(ref_to(owner.id, part.id), part.name, f"Part of {owner.name}", rows, remark=reason)
+    ref = ref_to(owner.id, part.id)
+    rows = (*rows, *_speed_rows(desk, owner, part, ref))
+    return Sheet(ref, part.name, f"Part of {owner.name}", rows, remark=reason)
+
+
+def _speed_rows(desk: Desk, owner: Device, part: Part, ref: str) -> list[FactRow]:
+    """How fast a part that is one sample plays the lowest and the highest note asked of it."""
+    notes: set[int] = set()
+    for sounded, low, high in sounded_notes(desk.compiled) if part.repitch is not None else ():
+        if sounded == ref:
+            notes.update((low, high))
+    if not notes:
+        return []
+    told = []
+    for note in (min(notes), max(notes)):
+        told.append(f"{pitch.label(note, owner.octaves)} at {ratio_words(part, note)}")
+    return [FactRow("Plays here", "fixed", ", ".join(dict.fromkeys(told)))]
 
 
 def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:

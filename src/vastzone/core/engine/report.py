@@ -15,6 +15,7 @@ from vastzone.core.midi.wide import messages_of
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.response.repitch import ratio_words
 from vastzone.core.response.sweep import value_at
 
 
@@ -130,7 +131,8 @@ def reached_by(plan: Plan, voice: Voice) -> Reached:
     landing = voice.landing
     owner = lookup.device(plan, device_of(landing.ref))
     part = landing.part
-    what = pitch.label(landing.note, owner.octaves)
+    ratio = ratio_words(part, landing.note)
+    what = " · ".join(filter(None, (pitch.label(landing.note, owner.octaves), ratio)))
     hops = _hops(plan, voice.emission, landing.step, voice.strike.times)
     if landing.after_ms:
         hops += (Hop(owner.name, part.name, "internal", landing.after_ms, 0.0),)

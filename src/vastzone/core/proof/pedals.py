@@ -266,6 +266,14 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                         f"Let {target.name} wait for pick-up",
                         takeover="pick-up",
                     ),
+                    set_thing(
+                        device_of(moves),
+                        "targets",
+                        target.id,
+                        "target",
+                        f"Both are meant to move {target.name}",
+                        together=True,
+                    ),
                 ),
             )
 

@@ -22,6 +22,7 @@ from vastzone.core.proof import (
     pad_response,
     pads,
     pedals,
+    repitching,
     scopes,
     sweeps,
     wiring,
@@ -169,6 +170,7 @@ RULES: tuple[Rule, ...] = (
     Rule("one for all", "fault", "keys", of_plan=scopes.one_for_all),
     Rule("kit moves sounds", "caution", "pads", of_plan=scopes.moved_sounds),
     Rule("more than 16 channels", "fault", "keys", of_plan=scopes.too_many_channels),
+    Rule("far from its root", "hint", "keys", of_plan=repitching.far_from_root),
     Rule("part nobody reaches", "hint", "keys", of_plan=numbers.unreached_parts),
     # What causes are told as where no rule has found the same.
     Rule("zone off", "fault", "keys"),

@@ -155,6 +155,14 @@ def kit_choices(owner: Owner) -> tuple[tuple[str, Any], ...]:
     return tuple(choices)
 
 
+def _repitchings(_owner: Owner) -> tuple[tuple[str, Any], ...]:
+    """How far one sample may be played from its root."""
+    choices = []
+    for semitones in range(61):
+        choices.append((f"{semitones} semitones", semitones))
+    return tuple(choices)
+
+
 def _has_kits(owner: Owner) -> bool:
     return bool(owner.device.kits)
 
@@ -197,6 +205,14 @@ PART_FIELDS: tuple[Field, ...] = (
         console_name="Lowest note",
     ),
     Field("part", "root", "Root key", "part-mode", Note(), kept="nowhere"),
+    Field(
+        "part",
+        "repitch",
+        "One sample, up to",
+        "part-mode",
+        Listed(_repitchings, "no: every note its own"),
+        kept="nowhere",
+    ),
     Field("part", "trigger", "Trigger", "part-mode", TRIGGERS, usual="gate"),
     Field("part", "mono", "Mono", "part-mode", OnOff(), usual=False),
     Field(

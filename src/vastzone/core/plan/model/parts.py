@@ -14,6 +14,7 @@ from vastzone.core.plan.model.values import (
     Mode,
     Name,
     Receiving,
+    Repitch,
     Semitones,
     Slew,
     Tag,
@@ -31,7 +32,8 @@ class Part(Value, frozen=True, kw_only=True):
     ``transpose`` semitones away.  With a ``kit`` it answers only the notes that the kit holds.
     ``ports`` names the inputs it listens to, all of them when empty.  ``layer`` says that it is
     meant to sound together with other parts on its channel.  Pitch bend moves it ``bend``
-    semitones at most.
+    semitones at most.  Where it is one sample, played faster or slower from its ``root``, it may
+    be played ``repitch`` semitones from there.
     """
 
     id: Id
@@ -45,6 +47,7 @@ class Part(Value, frozen=True, kw_only=True):
     vel_high: Velocity = 127
     transpose: Semitones = 0
     root: Byte = 60
+    repitch: Repitch | None = None
     mono: bool = False
     trigger: Trigger = "gate"
     sustains: bool = True
