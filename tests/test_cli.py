@@ -220,7 +220,7 @@ def test_a_defect_has_a_status_of_its_own_and_a_report(capsys, monkeypatch, tmp_
     def broken(*_):
         raise RuntimeError("broken inside")
 
-    monkeypatch.setattr(check, "read_plan", broken)
+    monkeypatch.setattr(check, "read_rig", broken)
     status, out, err = run(capsys, "check", demo.READY)
     assert status == 3 and not out and err.count("\n") == 1
     (report,) = (tmp_path / "state").rglob("*.txt")

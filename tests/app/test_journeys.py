@@ -62,7 +62,7 @@ def test_open_mend_drag_undo_strike_save_reopen(window, qtbot, tmp_path, monkeyp
 
 
 def test_every_finding_of_the_demo_can_be_mended_from_the_facts(window, qtbot):
-    for _ in range(20):
+    for _ in range(40):
         faults = [f for f in window.desk.findings if f.severity == "fault" and f.fixes]
         if not faults:
             break

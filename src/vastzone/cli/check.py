@@ -3,17 +3,18 @@
 import argparse
 
 from vastzone.cli.output import COLOURS, Printer, print_json
-from vastzone.cli.places import read_plan
+from vastzone.cli.places import read_rig
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.proof.check import check, tally
+from vastzone.core.proof.causes import everything
+from vastzone.core.proof.check import tally
 from vastzone.core.proof.finding import Finding
 
 
 def run(options: argparse.Namespace) -> int:
     """Print the findings; 1 when there is a fault."""
-    plan = read_plan(options.file)
-    findings = check(plan)
+    rig = read_rig(options.file)
+    plan, findings = rig.plan, everything(rig.plan, rig.memory)
     if options.json:
         print_json({"plan": plan.name, "findings": [as_json(finding) for finding in findings]})
     else:

@@ -1,7 +1,8 @@
-"""``vastzone why``: why a key or control is silent."""
+"""``vastzone why``: the verdict on a key or control, and what is behind it."""
 
 import argparse
 
+from vastzone.cli.check import as_json
 from vastzone.cli.output import Printer, print_json
 from vastzone.cli.places import device_for, read_rig
 from vastzone.cli.trace import scene_for
@@ -10,12 +11,13 @@ from vastzone.core.memory.rig import as_dialled
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.proof.silence import why_is_it_silent
+from vastzone.core.proof.why import Why, why
+from vastzone.core.proof.words import mark_words
 from vastzone.core.text import quoted, whole_number
 
 
 def run(options: argparse.Namespace) -> int:
-    """Print the first cause and what is left to look at; 1 when the plan shows a cause."""
+    """Print the verdict with its causes and what is left to look at; 1 when one is known."""
     rig = read_rig(options.file)
     plan = as_dialled(rig.plan, rig.memory) if options.dialled else rig.plan
     scene = scene_for(plan, options.scene)
@@ -24,19 +26,44 @@ def run(options: argparse.Namespace) -> int:
     number = _key(owner, options.number) if is_bed else _bank(options.number)
     if not 1 <= options.velocity <= 127:
         raise ReadError("A velocity is 1–127: write one of these after --velocity.")
-    reasons = why_is_it_silent(plan, scene, ref_to(owner.id, thing), number, options.velocity)
+    source = ref_to(owner.id, thing)
+    found = why(plan, scene, source, number, options.velocity, rig.memory)
     if options.json:
-        cause = reasons.cause._asdict() if reasons.cause else None
-        print_json({"cause": cause, "checklist": list(reasons.checklist)})
+        print_json(_as_json(found))
     else:
-        out = Printer()
-        said = (
-            reasons.cause.sentence if reasons.cause else "The plan shows no cause: it should sound."
+        _print(plan, found)
+    return 1 if found.is_wrong else 0
+
+
+def _as_json(found: Why) -> dict[str, object]:
+    """What is known as the command line's JSON has it."""
+    cause = found.silence.cause
+    return {
+        "verdict": found.verdict,
+        "cause": cause._asdict() if cause else None,
+        "causes": [as_json(finding) for finding in found.causes],
+        "checklist": list(found.silence.checklist),
+    }
+
+
+def _print(plan: Plan, found: Why) -> None:
+    """The verdict, its causes with what would mend them, and what only a person can see."""
+    out, mark, silence = Printer(), found.mark, found.silence
+    if mark is not None:
+        out.say(
+            ("bold", f"{mark_words(plan, mark)} is {mark.verdict}."), f" {mark.remark}".rstrip()
         )
-        out.say(("bold", said))
-        for line in reasons.checklist:
+    if silence.cause is not None and found.verdict in ("", "silent"):
+        out.say(silence.cause.sentence)
+    for finding in found.causes:
+        out.say(finding.sentence)
+        for fix in finding.fixes:
+            out.say("  ", ("dim", "can be mended:"), f" {fix.label}")
+    if not found.is_wrong and mark is None:
+        out.say(("bold", "The plan shows no cause: it should sound."))
+    if found.verdict in ("", "silent", "as meant"):
+        for line in silence.checklist:
             out.say(f"  ☐ {line}")
-    return 1 if reasons.cause else 0
 
 
 def _key(owner: Device, words: str | None) -> int:

@@ -71,7 +71,7 @@ class Looking:
 
     @property
     def findings(self) -> "tuple[Finding, ...]":
-        """What the rules say of the whole plan; nothing yet while ``asleep``."""
+        """What rules and proof say of the whole plan; nothing yet while ``asleep``."""
         known = self.derived
         return known.findings if known else ()
 
@@ -162,8 +162,12 @@ class Looking:
                 if any(wish in m.wishes for _, m in cause.marks):
                     findings.append(cause.finding)
             return tuple(findings)
+        at = self.scene.id if self.scene else ""
         findings = []
-        for finding in self.findings_here():
-            if ref in finding.subjects:
+        for cause in self.planned_causes:
+            finding = cause.finding
+            here = not finding.scenes or at in finding.scenes
+            spoilt = any((scene, mark.source) == (at, ref) for scene, mark in cause.marks)
+            if here and (ref in finding.subjects or spoilt):
                 findings.append(finding)
         return tuple(findings)

@@ -47,6 +47,11 @@ def causes(plan: Plan, memory: Memory = NO_MEMORY) -> tuple[Cause, ...]:
     return _causes(plan, touched_in(plan, memory))
 
 
+def everything(plan: Plan, memory: Memory = NO_MEMORY) -> tuple[Finding, ...]:
+    """All that the rules and the proof find, each thing once, faults first."""
+    return tuple(cause.finding for cause in causes(plan, memory))
+
+
 @derived(16)
 def _causes(plan: Plan, touched: Touched) -> tuple[Cause, ...]:
     findings = check(plan)
@@ -129,15 +134,14 @@ def _line(
     if len(scenes) == len(plan.scenes):
         scenes = ()
     finding = own._replace(scenes=scenes, spans=tuple(_spans(marks)))
-    # A rule that found the same knows more: its words stand, with the fixes of both.
+    # A rule that found the same knows more: its words stand, with the fixes of both.  Those come
+    # first that know what is wished.
     for number, rule in enumerate(findings):
         same = group.kind in BY_ID[rule.rule].causes and _meets(rule, own, scenes)
         if same:
             used.add(number)
-            labels = set()
-            for fix in rule.fixes:
-                labels.add(fix.label)
-            fixes = (*rule.fixes, *(fix for fix in own.fixes if fix.label not in labels))
+            labels = {fix.label for fix in own.fixes}
+            fixes = (*own.fixes, *(fix for fix in rule.fixes if fix.label not in labels))
             finding = rule._replace(fixes=fixes, scenes=scenes)
             break
     return Cause(finding, *_counts(marks), marks)

@@ -13,7 +13,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.bands import bands, wished_at
 from vastzone.core.proof.modes import pair_remark
-from vastzone.core.proof.travel import movement_remark
+from vastzone.core.proof.travel import mode_remark, movement_remark
 from vastzone.core.proof.unwished import (
     Unwished,
     is_heard,
@@ -208,7 +208,7 @@ def _prove_moves(
         remark = ""
         if judge(meant, heard)[0] == "as meant":
             remarks = (movement_remark(wish, motions, _target(wish, aims)) for wish in moving)
-            remark = next(filter(None, remarks), "")
+            remark = next(filter(None, remarks), "") if moving else mode_remark(motions)
         yield _mark(key, 1, 127, meant, heard, moving, remark)
 
 

@@ -13,7 +13,7 @@ from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import NO_MEMORY, Touched, touched_in
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Plan, Scene
-from vastzone.core.proof.causes import Cause, causes, scene_clues
+from vastzone.core.proof.causes import Cause, causes, everything, scene_clues
 from vastzone.core.proof.check import check, found_by, pieces
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.marking import Proof, prove, prove_scene, scene_marks
@@ -22,7 +22,10 @@ Steps = Generator[float, None, "Derived"]
 
 
 class Derived(NamedTuple):
-    """What the rules, the proof and the search for causes say of a plan."""
+    """What the rules, the proof and the search for causes say of a plan.
+
+    The findings are those of the causes: what rules and proof find, each thing once.
+    """
 
     plan: Plan
     findings: tuple[Finding, ...]
@@ -51,14 +54,15 @@ def derive(plan: Plan, memory: Memory = NO_MEMORY) -> Steps:
         for n, scene in enumerate(scenes):
             prove_or_ask(plan, scene, touched)
             yield 0.5 + 0.2 * (stage + n / len(scenes))
-    findings = check(plan)
+    check(plan)
     yield 0.9
     proof = prove(plan, memory) if plan.wishes else None
     yield 0.95
     if proof is not None:
         proof.count("as meant")
         yield 0.97
-    return Derived(plan, findings, proof, causes(plan, memory))
+    found = causes(plan, memory)
+    return Derived(plan, everything(plan, memory), proof, found)
 
 
 def finish(steps: Generator[float, None, "Derived"]) -> "Derived":

@@ -13,6 +13,18 @@ SentMotion = tuple[Send, Motion]
 """A movement, and what the control sends that makes it."""
 
 
+def mode_remark(motions: Iterable[SentMotion]) -> str:
+    """What is wrong with how a control that nobody wished switches what it moves."""
+    for send, motion in motions:
+        for hearing in motion.hearings:
+            target = hearing.target
+            if target is not None and not target.sweeps and target.answers != "program":
+                remark = pair_remark(send.mode, target.mode)
+                if remark:
+                    return remark
+    return ""
+
+
 def movement_remark(wish: Wish, motions: Iterable[SentMotion], target: Target) -> str:
     """What is wrong with how movements bring a target where a wish has it; nothing if all is."""
     for send, motion in motions:
