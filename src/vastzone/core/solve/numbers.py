@@ -27,6 +27,7 @@ from vastzone.core.plan.refs import owner_place, place_of_setting, ref_to, setti
 from vastzone.core.progress import Progress
 from vastzone.core.solve.build import Builder, range_needed, wide_range
 from vastzone.core.solve.guard import Silence, silent_words
+from vastzone.core.solve.learning import with_learned_messages
 from vastzone.core.solve.outputs import choose_ways
 from vastzone.core.solve.pitch import choose_shifts
 from vastzone.core.solve.problem import Groups, Problem, contract
@@ -92,9 +93,27 @@ def attempt(
 ) -> Attempt:
     """Try to work the numbers out.  Raises Cancelled when ``progress`` says so.
 
-    ``bond_of`` says of each sound that plays without a wish how it is bound.
+    ``bond_of`` says of each sound that plays without a wish how it is bound.  Receivers learn what
+    is sent already; where that cannot be, what they went by before.
     """
-    with_wishes = shape(plan, exempt, memory, bond_of, progress)
+    tried = _attempt(plan, progress, only_feasible, exempt, memory, bond_of, True)
+    unsolved = tried.answer is None and not (tried.problem is not None and tried.problem.soft)
+    if unsolved and with_learned_messages(plan) is not plan:
+        again = _attempt(plan, progress, only_feasible, exempt, memory, bond_of, False)
+        return tried if again.answer is None else again
+    return tried
+
+
+def _attempt(
+    plan: Plan,
+    progress: Progress | None,
+    only_feasible: bool,
+    exempt: frozenset[str],
+    memory: Memory,
+    bond_of: Callable[[Binding], Bond],
+    learns: bool,
+) -> Attempt:
+    with_wishes = shape(plan, exempt, memory, bond_of, progress, learns)
     shaped = choose_shifts(choose_ways(with_wishes, progress), progress)
     if shaped.obstacles:
         return Attempt(shaped, None, None, None, {}, shaped.obstacles)

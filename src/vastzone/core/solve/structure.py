@@ -36,17 +36,18 @@ def shape(
     memory: Memory = NO_MEMORY,
     bond_of: Callable[[Binding], Bond] = lambda _: "free",
     progress: Progress | None = None,
+    learns: bool = True,
 ) -> Shaped:
     """Put zones, sends and programs in place for every wish.
 
     ``exempt`` are the sources and parts of wishes that are left out while causes are sought:
     what they do meanwhile does not matter.  By the ``memory`` it is known what plays and is meant
-    without a wish; ``bond_of`` says of each such sound how it is bound.
+    without a wish; ``bond_of`` says of each such sound how it is bound.  Receivers that learn are
+    taught what controls send already, unless ``learns`` says otherwise.
     """
     bindings: list[Binding] = []
     obstacles: list[Obstacle] = []
     wanted, holds = _Wanted(plan), Holds(plan)
-    plan = with_ranges(with_learned_messages(plan), holds)
     for ident in [device.id for device in plan.devices if device.programs]:
         plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked
@@ -55,6 +56,7 @@ def shape(
         bond = bond_of(binding)
         if bond != "none":
             kept.append(binding._replace(bond=bond))
+    plan = with_ranges(with_learned_messages(plan) if learns else plan, holds)
     for ident in [device.id for device in plan.devices if device.programs]:
         go_on(progress, "Zones and sends for the wishes", 0.02)
         plan, bound, blocked = _fill(plan, ident, wanted, holds, kept)
