@@ -134,6 +134,11 @@ def test_keys_wished_onto_too_small_a_kit_are_told_where_they_could_end():
     answer = work_out(rig(keyboard(zone()), module(drums, kits=(KIT,)), wishes=(wished,)))
     assert isinstance(answer, Refusal)
     assert "2 of the 5" in answer.sentence and "36–37" in answer.sentence
+    narrower = answer.mends[0].edit(
+        rig(keyboard(zone()), module(drums, kits=(KIT,)), wishes=(wished,))
+    )
+    assert (narrower.wishes[0].low, narrower.wishes[0].high) == (36, 37)
+    assert not isinstance(work_out(narrower), Refusal)
 
 
 def test_a_shift_that_neither_zone_nor_part_can_make_is_refused():

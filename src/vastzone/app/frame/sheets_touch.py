@@ -50,12 +50,24 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     ref = ref_to(owner.id, control.id)
     for send, target in _swept(desk, ref):
         rows += sweep_rows(send, target)
+    rows += proof_rows(desk, ref_to(owner.id, control.id), control.banks)
     rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows += jack_rows(desk.plan, owner, control.id)
     rows += shoe_rows(owner, control.id)
     remark = _shared(desk, owner, number)
     return Sheet(ref, control.name, f"Control of {owner.name}", tuple(rows), (), remark)
+
+
+def proof_rows(desk: Desk, ref: str, banks: int) -> list[FactRow]:
+    """What the proof says of a control here, in the bank that is shown."""
+    bank = min(desk.bank, banks)
+    marks = [mark for mark in desk.marks(ref) if mark.bank == bank]
+    if not marks:
+        return []
+    wrong = [mark for mark in marks if mark.verdict != "as meant"]
+    mark = (wrong or marks)[0]
+    return [FactRow("Proved", "fixed", f"{mark.verdict}: {mark.remark}".removesuffix(": "))]
 
 
 def _swept(desk: Desk, ref: str) -> list[tuple[Send, Target]]:
@@ -95,6 +107,7 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
     more = f", {control.zone}" if control.zone else ""
     more += f", bank {bank}" if control.banks > 1 else ""
     kind = f"Pad of {owner.name}{more}"
+    rows += proof_rows(desk, ref_to(owner.id, control.id), control.banks)
     rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows.append(

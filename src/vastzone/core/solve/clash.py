@@ -5,6 +5,7 @@ minimal hitting set dualization», 2015): a cheapest set that hits every known w
 it can hold, what has to be left out of it for the rest to hold is one more way out.
 """
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 import msgspec
@@ -12,8 +13,10 @@ import msgspec
 from vastzone.core.cache import no_collecting
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import NO_MEMORY
+from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.locks import lock
+from vastzone.core.plan.edits.wishes import change
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
@@ -87,7 +90,8 @@ def _refuse(plan: Plan, tried: Attempt, progress: Progress | None) -> Refusal:
     only = _restricted(plan, clashing)
     again = attempt(only, None, True, _left_out(plan, clashing))
     sentence = refusal_sentence(plan, wishes, locks, again)
-    return Refusal(sentence, wishes, locks, tuple(_mends(plan, clashing, ways_out, progress)))
+    mends = (*_fewer_keys(plan, again), *_mends(plan, clashing, ways_out, progress))
+    return Refusal(sentence, wishes, locks, mends)
 
 
 def _is_minimal(plan: Plan, crowded: Crowd) -> bool:
@@ -234,6 +238,20 @@ def _hitting(ways_out: list[frozenset[Item]]) -> frozenset[Item]:
         if x > 0.5:
             members_hit.add(m)
     return frozenset(members_hit)
+
+
+def _fewer_keys(plan: Plan, tried: Attempt) -> Iterator[Mend]:
+    """A wish for just the keys that a kit answers, where that lets everything hold."""
+    for obstacle in tried.obstacles:
+        if obstacle.keys is None:
+            continue
+        low, high = obstacle.keys
+        wish = lookup.by_id(plan.wishes, obstacle.wishes[0], "wish")
+        owner = lookup.device(plan, device_of(wish.sources[0]))
+        keys = pitch.span(low, high, owner.octaves)
+        narrower = change(wish.id, f"Wish {wish.name} for {keys}", low=low, high=high)
+        if attempt(narrower(plan), None, True).answer is not None:
+            yield Mend(narrower.label, "its other keys are for nothing then", narrower)
 
 
 def _mends(

@@ -159,10 +159,10 @@ class Demands(Variables):
             f"{wish.name} is wished for"
         )
         run = _longest_run(note for note in notes if note not in missing)
-        if run:
-            keys = pitch.span(run[0] - shift, run[-1] - shift, octaves)
-            sentence += f": it could be wished for {keys}"
-        self.obstacles.append(Obstacle((wish.id,), (), f"{sentence}."))
+        keys = (run[0] - shift, run[-1] - shift) if run else None
+        if keys is not None:
+            sentence += f": it could be wished for {pitch.span(*keys, octaves)}"
+        self.obstacles.append(Obstacle((wish.id,), (), f"{sentence}.", keys))
 
     def _stays(self, receiver: Receiver, kit: Kit, sound: str, note: int, binding: Binding) -> None:
         """A sound of a kit that can be rearranged stays on its note."""

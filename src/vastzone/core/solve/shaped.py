@@ -34,11 +34,15 @@ class Binding(NamedTuple):
 
 
 class Obstacle(NamedTuple):
-    """Why wishes cannot be carried at all: their ids, the locks concerned, a sentence."""
+    """Why wishes cannot be carried at all: their ids, the locks concerned, a sentence.
+
+    ``keys`` are the lowest and the highest key that the one wish could be for instead.
+    """
 
     wishes: tuple[str, ...]
     locks: tuple[str, ...]
     sentence: str
+    keys: tuple[int, int] | None = None
 
 
 class Shaped(NamedTuple):
