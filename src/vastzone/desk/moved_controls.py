@@ -77,7 +77,12 @@ def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
             bends.add(lookup.part(lookup.device(desk.plan, device_of(ref)), thing_of(ref)).bend)
         top = float(max(bends))
         return Target(
-            id="parts", name=f"Bend of {many(count, 'part')}", unit="st", low=-top, high=top
+            id="parts",
+            name=f"Bend of {many(count, 'part')}",
+            unit="st",
+            low=-top,
+            high=top,
+            answers="bend",
         )
     what = CONTROLLERS[send.number].meaning if send.message == "controller" else send.message
     mode: Mode | Literal["continuous"] = "continuous"

@@ -92,7 +92,9 @@ def test_locks_are_set_for_a_thing_a_kind_or_a_device_and_say_whose_they_are():
         )
         + ((4,) if len(offered) == 4 else ())
     )
-    numbers = next(refs for name, refs in offered.items() if name.endswith("in Board"))
+    numbers = next(
+        refs for name, refs in offered.items() if name.startswith("the number") and "Board" in name
+    )
     locked = lock_all(numbers, by="AB")(choose_school(OF, "run", 75)(plan))
     assert sent(solved(locked).plan) == [20, 3, 9, 31]
     assert record(locked, ref).by == "AB"

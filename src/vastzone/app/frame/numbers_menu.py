@@ -19,11 +19,10 @@ Perform = Callable[[Edit], object]
 
 def add_locks(menu: QMenu, plan: Plan, refs: Sequence[str], by: str, perform: Perform) -> None:
     """Lock or free the chosen numbers, those of their things, kinds and devices."""
-    for locking in (Locking("What is chosen", tuple(refs)), *lockings(plan, refs[0])):
+    for locking in (Locking("what is chosen", tuple(refs)), *lockings(plan, refs[0])):
         held = locked(plan).issuperset(locking.refs)
-        word = "Free" if held else "Lock"
         edit = lock_all(locking.refs, "free" if held else "locked", by)
-        name = f"{word}: {locking.name[0].lower()}{locking.name[1:]}"
+        name = f"{'Free' if held else 'Lock'} {locking.name}"
         add_action(menu, name, partial(perform, edit))
 
 

@@ -36,6 +36,7 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     """What a control sends in the program that its device is on here, bank by bank."""
     number = lookup.program_number(desk.scene, owner)
     rows = [FactRow("Kind", "fixed", control.kind), *drive_rows(owner, control)]
+    rows += proof_rows(desk, ref_to(owner.id, control.id), control.banks)
     if number is not None:
         program = lookup.program(owner, number)
         if control_ability(control).laid:
@@ -50,7 +51,6 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     ref = ref_to(owner.id, control.id)
     for send, target in _swept(desk, ref):
         rows += sweep_rows(send, target)
-    rows += proof_rows(desk, ref_to(owner.id, control.id), control.banks)
     rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows += jack_rows(desk.plan, owner, control.id)
@@ -93,7 +93,8 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
     bank = min(desk.bank, control.banks)
     sends = layers_of(program, control.id, bank)
     sends = sends or [Send(control=control.id, bank=bank, message="none")]
-    rows = send_rows(desk.plan, owner, program, control, sends)
+    rows = proof_rows(desk, ref_to(owner.id, control.id), control.banks)
+    rows += send_rows(desk.plan, owner, program, control, sends)
     presses: list[Press] = []
     if sends[0].message == "note":
         presses = layer_presses(owner, program.number, sends)
@@ -107,7 +108,6 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
     more = f", {control.zone}" if control.zone else ""
     more += f", bank {bank}" if control.banks > 1 else ""
     kind = f"Pad of {owner.name}{more}"
-    rows += proof_rows(desk, ref_to(owner.id, control.id), control.banks)
     rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows.append(

@@ -7,6 +7,7 @@ import msgspec
 
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.dials import open_dials, records
+from vastzone.core.plan.fields.owners import OwnerKind
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import SettingRecord
@@ -35,6 +36,10 @@ def lock_all(refs: Iterable[str], hold: Held = "locked", by: str = "") -> Edit:
 
     what = "number" if len(wanted) == 1 else many(len(wanted), "number")
     return Edit(f"{'Lock' if hold == 'locked' else 'Free'} {what}", apply)
+
+
+THINGS: dict[OwnerKind, str] = {"send": "control"}
+"""What things are called that are no owners to a musician."""
 
 
 class Locking(NamedTuple):
@@ -66,11 +71,12 @@ def lockings(plan: Plan, ref: str) -> tuple[Locking, ...]:
             everywhere.append(other)
             if inside:
                 of_kind.append(other)
-    kind = f"{dial.field.name.lower()} of a {dial.owner.kind}"
+    thing = THINGS.get(dial.owner.kind, dial.owner.kind)
+    kind = f"the {dial.field.name.lower()} of every {thing}"
     found = (
-        Locking("All numbers of this", tuple(of_thing)),
-        Locking(f"Every {kind} in {device.name}", tuple(of_kind)),
-        Locking(f"All numbers of {device.name}", tuple(of_device)),
-        Locking(f"Every {kind} in the plan", tuple(everywhere)),
+        Locking(f"all numbers of this {thing}", tuple(of_thing)),
+        Locking(f"{kind} of {device.name}", tuple(of_kind)),
+        Locking(f"all numbers of {device.name}", tuple(of_device)),
+        Locking(f"{kind} in the plan", tuple(everywhere)),
     )
     return tuple(locking for locking in found if len(locking.refs) > 1)

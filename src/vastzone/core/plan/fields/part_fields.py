@@ -208,9 +208,9 @@ PART_FIELDS: tuple[Field, ...] = (
     Field(
         "part",
         "repitch",
-        "One sample, up to",
+        "Repitched up to",
         "part-mode",
-        Listed(_repitchings, "no: every note its own"),
+        Listed(_repitchings, "not at all"),
         kept="nowhere",
     ),
     Field("part", "trigger", "Trigger", "part-mode", TRIGGERS, usual="gate"),
