@@ -16,7 +16,7 @@ from vastzone.core.plan.fields.dials import dials_of_kinds
 from vastzone.core.plan.fields.field import FieldKind
 from vastzone.core.plan.model.controls import Program, Send, Zone
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.plan.model.wishes import SettingRecord
+from vastzone.core.plan.model.wishes import Hold, SettingRecord
 from vastzone.core.plan.refs import (
     field_of_setting,
     owner_place,
@@ -78,13 +78,13 @@ def touched_in(plan: Plan, memory: Memory) -> Touched:
 
 @derived(32)
 def _touched(plan: Plan, memory: Memory) -> Touched:
-    worked = _worked_out(plan.settings)
+    worked, followed = _worked_out(plan.settings), _followed(plan.settings)
     known = {held.device for held in memory.devices}
     devices = []
     for device in plan.devices:
         if device.id in known:
             held = memory_of(memory, device)
-            devices.append(_touched_device(device, _boxed(held), worked))
+            devices.append(_touched_device(device, _boxed(held), worked, followed))
         else:
             devices.append(UNTOUCHED)
     return _interned(tuple(devices))
@@ -98,12 +98,22 @@ def _interned(devices: tuple[TouchedDevice, ...]) -> Touched:
 @derived(16, whole=True)
 def _worked_out(settings: tuple[SettingRecord, ...]) -> Mapping[str, Names]:
     """The settings that were worked out, by their device, or by device and program."""
-    worked: dict[str, list[str]] = {}
+    return _recorded(settings, "worked out")
+
+
+@derived(16, whole=True)
+def _followed(settings: tuple[SettingRecord, ...]) -> Mapping[str, Names]:
+    """The settings that somebody made and that went along with what was worked out, likewise."""
+    return _recorded(settings, "followed")
+
+
+def _recorded(settings: tuple[SettingRecord, ...], hold: Hold) -> Mapping[str, Names]:
+    found: dict[str, list[str]] = {}
     for setting in settings:
-        if setting.hold == "worked out":
+        if setting.hold == hold:
             within = setting.ref.rsplit("/", 2)[0]
-            worked.setdefault(within, []).append(setting.ref)
-    return {within: interned(tuple(refs)) for within, refs in worked.items()}
+            found.setdefault(within, []).append(setting.ref)
+    return {within: interned(tuple(refs)) for within, refs in found.items()}
 
 
 class Boxed(NamedTuple):
@@ -133,12 +143,15 @@ def _boxed_as(slots: tuple[Any, ...], values: Mapping[str, HeldValue]) -> Boxed:
     return Boxed({spot: tuple(same) for spot, same in by_spot.items()}, values)
 
 
-def _touched_device(device: Device, boxed: Boxed, worked: Mapping[str, Names]) -> TouchedDevice:
+def _touched_device(
+    device: Device, boxed: Boxed, worked: Mapping[str, Names], followed: Mapping[str, Names]
+) -> TouchedDevice:
     programs = []
     for program in device.programs:
-        computed = worked.get(f"{device.id}/{program.id}", ())
-        programs.append(_spots(device.id, program, boxed, computed))
-    ends = _heard(device, boxed, worked.get(device.id, ()))
+        within = f"{device.id}/{program.id}"
+        computed, along = worked.get(within, ()), followed.get(within, ())
+        programs.append(_spots(device.id, program, boxed, computed, along))
+    ends = _heard(device, boxed, worked.get(device.id, ()), followed.get(device.id, ()))
     return _device(interned(tuple(programs)), ends)
 
 
@@ -148,8 +161,9 @@ def _device(programs: tuple[Names, ...], ends: Names) -> TouchedDevice:
 
 
 @derived(8192)
-def _spots(device: str, program: Program, boxed: Boxed, worked: Names) -> Names:
+def _spots(device: str, program: Program, boxed: Boxed, worked: Names, followed: Names) -> Names:
     """The zones and sends of a program that somebody set."""
+    his = {place_of_setting(ref) for ref in followed}
     fields: dict[str, set[str]] = {}
     for ref in worked:
         fields.setdefault(place_of_setting(ref), set()).add(field_of_setting(ref))
@@ -160,7 +174,7 @@ def _spots(device: str, program: Program, boxed: Boxed, worked: Names) -> Names:
         places.append((send_place(device, program.id, send.thing), send))
     spots = []
     for place, thing in places:
-        if _is_set(thing, boxed, fields.get(place, set())):
+        if place in his or _is_set(thing, boxed, fields.get(place, set())):
             spots.append(spot_of(thing))
     return interned(tuple(spots))
 
@@ -186,15 +200,16 @@ def _same_but_for(masked: set[str], thing: Zone | Send, before: Thing) -> bool:
 
 
 @derived(512)
-def _heard(device: Device, boxed: Boxed, worked: Names) -> Names:
+def _heard(device: Device, boxed: Boxed, worked: Names, followed: Names) -> Names:
     """The parts and targets whose channel or number somebody set."""
-    computed = frozenset(worked)
+    computed, along = frozenset(worked), frozenset(followed)
     ends = []
     for dial in dials_of_kinds(device, HEARING):
         owner = dial.owner
         if owner.kind not in ("part", "target") or field_of_setting(dial.ref) not in HEARD:
             continue
         changed = dial.scope != "fixed" and dial.ref not in computed
-        if changed and boxed.values.get(key_of(dial)) != dial.value:
+        other = boxed.values.get(key_of(dial)) != dial.value
+        if changed and (other or dial.ref in along):
             ends.append(ref_to(device.id, owner.thing.id))
     return interned(tuple(dict.fromkeys(ends)))

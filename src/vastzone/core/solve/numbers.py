@@ -221,7 +221,7 @@ def _standing_places(shaped: Shaped) -> frozenset[str]:
 def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], standing: frozenset[str]) -> Plan:
     """The records of what changes: worked out, with the reason.
 
-    What somebody set by hand and what only had to follow stays his: only the reason is recorded.
+    What somebody set by hand and what only had to follow stays his.
     """
     now = dials(new)
     by_ref: dict[str, SettingRecord] = {}
@@ -231,7 +231,7 @@ def _noted(old: Plan, new: Plan, numbers: tuple[Number, ...], standing: frozense
     for number in numbers:
         record = noted(number.ref, number.reason)
         if place_of_setting(number.ref) in standing:
-            record = changed(record, hold="free")
+            record = changed(record, hold="followed")
         by_ref[number.ref] = record
     return msgspec.structs.replace(new, settings=tuple(by_ref[r] for r in sorted(by_ref)))
 

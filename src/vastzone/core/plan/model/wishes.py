@@ -16,7 +16,7 @@ from vastzone.core.plan.model.values import (
     Velocity,
 )
 
-Hold = Literal["free", "worked out", "locked"]
+Hold = Literal["free", "worked out", "locked", "followed"]
 ControllerSchool = Literal["standard", "undefined", "run"]
 SettingName = Annotated[str, Meta(pattern=r"^[a-z0-9-]+(/[a-z0-9._-]+){2,4}$", max_length=200)]
 
@@ -71,7 +71,8 @@ class Wish(Value, frozen=True, kw_only=True, cache_hash=True):
 class SettingRecord(Value, frozen=True, kw_only=True):
     """Who decides one number, and the reason of its value.  One without a record is free.
 
-    ``by`` are the initials of who locked it.
+    ``by`` are the initials of who locked it.  One that has «followed» is somebody's own, and only
+    went along with what was worked out.
     """
 
     ref: SettingName
