@@ -1,19 +1,24 @@
 """Numbers chosen in a way of their own for some controls, and locks by thing, kind and device."""
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.rigs import keyboard, module, part, rig, zone
+from tests.scale import scaled
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.edits.locks import lock_all, lockings
 from vastzone.core.plan.edits.schools import choose_school, controls_behind, school_of
 from vastzone.core.plan.fields.dials import open_dials, record
 from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.limits import Reserved
 from vastzone.core.plan.model.parts import Target
-from vastzone.core.plan.model.wishes import Wish
+from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
+from vastzone.core.solve.runs import NEVER, lie_of, liked
 
 KNOBS = tuple(Control(id=f"k{n}", name=f"Knob {n}", kind="knob", column=n) for n in range(1, 5))
 OF = tuple(f"board:k{n}" for n in range(1, 5))
@@ -101,3 +106,55 @@ def test_locks_are_set_for_a_thing_a_kind_or_a_device_and_say_whose_they_are():
     freed = lock_all(numbers, "free")(locked)
     assert record(freed, ref).by == ""
     assert sent(solved(freed).plan) == [75, 76, 77, 78]
+
+
+@st.composite
+def fresh_controls(draw):
+    """Controls of several kinds, anywhere, wished one by one onto targets without numbers."""
+    kinds = draw(
+        st.lists(st.sampled_from(["fader", "knob", "pad", "button"]), min_size=2, max_size=9)
+    )
+    places = draw(st.permutations(range(len(kinds))))
+    controls = tuple(
+        Control(id=f"c{n}", name=f"C{n}", kind=kind, row=place // 4, column=place % 4)
+        for n, (kind, place) in enumerate(zip(kinds, places, strict=True))
+    )
+    receives = draw(st.sampled_from(["set", "learns"]))
+    targets = tuple(
+        Target(id=f"t{n}", name=f"T{n}", part="piano", receives=receives) for n in range(len(kinds))
+    )
+    ends = draw(st.permutations(range(len(kinds))))
+    wishes = tuple(
+        Wish(id=f"w{n}", name=f"W{n}", sources=(f"board:c{n}",), moves=f"box:t{end}")
+        for n, end in enumerate(ends)
+    )
+    kept = Reserved(
+        purpose="x", controllers=tuple(sorted(draw(st.sets(st.integers(14, 118), max_size=9))))
+    )
+    schools = Schools(
+        controllers=draw(st.sampled_from(["standard", "undefined", "run"])),
+        run_from=draw(st.integers(1, 100)),
+    )
+    board = keyboard(controls=controls, programs=(Program(number=0, name="One"),))
+    return rig(
+        board, module(part(), targets=targets, limits=(kept,)), wishes=wishes, schools=schools
+    )
+
+
+@settings(max_examples=scaled(40), deadline=None)
+@given(fresh_controls())
+def test_numbers_are_given_in_the_order_in_which_the_controls_lie(plan):
+    found = work_out(plan)
+    assert isinstance(found, Solution)
+    board = lookup.device(found.plan, "board")
+    numbers = {send.control: send.number for send in board.programs[0].sends}
+    lying = sorted(
+        (control for control in board.controls if control.id in numbers),
+        key=lambda control: lie_of(found.plan, board, control, 1),
+    )
+    rank = liked(plan.schools).index
+    places = [rank(numbers[control.id]) for control in lying]
+    assert places == sorted(places)
+    kept = set(lookup.device(plan, "box").limits[0].controllers)
+    assert not kept & set(numbers.values())
+    assert not NEVER & set(numbers.values())
