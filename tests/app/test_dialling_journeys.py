@@ -1,11 +1,13 @@
 """Rigs that nobody tuned to, from an empty plan to devices that hold them, and months later."""
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QItemSelectionModel, Qt
+from PySide6.QtWidgets import QInputDialog, QMenu
 
 from tests.trial_rigs import RIGS
 from vastzone.app import dialogs
 from vastzone.app.frame.text import Label
+from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.views.cards.reading import ReadBack
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.core.cards.card import card
@@ -13,6 +15,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
+from vastzone.core.proof.walk import asks
 from vastzone.files.devices import write_device
 
 from .hands import CTRL, LEFT, awake, show, work_out
@@ -75,7 +78,7 @@ class Hands:
         cell(matrix, rows[0], columns[0])
         begins = matrix.cell_rect(*matrix.at).center()
         line = next(n for n, one in enumerate(matrix.lines) if rows[1] in one.words)
-        column = next(n for n, one in enumerate(matrix.columns) if one.name == columns[1])
+        column = [n for n, one in enumerate(matrix.columns) if one.name == columns[1]][-1]
         ends = matrix.cell_rect(line, column).center()
         self.qtbot.mousePress(matrix.viewport(), LEFT, pos=begins)
         self.qtbot.mouseMove(matrix.viewport(), (begins + ends) / 2)
@@ -87,6 +90,33 @@ class Hands:
     def work_out(self):
         self.actions += 2
         work_out(self.window, self.qtbot)
+
+    def work_out_in_a_run(self, first):
+        """The preview, its rows of knobs chosen, a run for them, and applied."""
+        self.monkeypatch.setattr(QInputDialog, "getInt", lambda *_: (first, True))
+        self.click(self.window.header.numbers)
+        dialog = self.window.findChildren(WorkOut)[-1]
+        self.found(dialog)
+        rows = [
+            row
+            for row, number in enumerate(dialog.solution.numbers)
+            if "/knob-" in number.ref and number.ref.endswith("/number")
+        ]
+        select = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
+        for row in rows:
+            self.actions += 1
+            dialog.table.selectionModel().select(dialog.table.model().index(row, 0), select)
+        self.click(dialog.other_button)
+        menu = dialog.findChildren(QMenu)[-1]
+        self.actions += 2
+        next(one for one in menu.actions() if "in a run" in one.text()).trigger()
+        menu.close()
+        self.found(dialog)
+        assert any("70 is" in said for said in dialog.solution.others)
+        self.click(dialog.apply_button)
+
+    def found(self, dialog):
+        self.qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
 
     def dial(self, cards):
         """Every card followed, one line at a time, device after device."""
@@ -196,13 +226,23 @@ def test_forty_eight_pads_and_four_knobs_reach_the_cards(hands):
     hands.actions += 3
     pads.fill.scope.setCurrentIndex(pads.fill.scope.findData("all"))
     pads.fill.channel.setCurrentIndex(pads.fill.channel.findData(10))
-    pads.fill.start.setText("C3")
+    pads.fill.start.setText("B2")
     hands.click(pads.fill.apply)
     assert pads_to_dial(desk) == 48, "a fill reaches the cards like any other edit"
     plays = hands.show("plays")
-    for number, target in enumerate(("Voice", "Guitar", "Loops"), 1):
-        hands.wish(plays, f"Knob {number}", target)
-    hands.work_out()
+    hands.wish_in_order(plays, ("Knob 1, bank 1", "Knob 4, bank 1"), ("Voice", "Rhythm"), 4)
+    hands.work_out_in_a_run(70)
+    proof = prove(desk.planned, desk.memory)
+    knobs = [mark for mark in proof.marks("") if mark.source.startswith("dabchick:knob")]
+    assert [mark.verdict for mark in knobs] == ["as meant"] * 4
+    assert sounding_pads(proof) == 25, "what the kit answers goes on"
+    board, looper = (lookup.device(desk.planned, name) for name in ("dabchick", "millpond"))
+    sends = {send.control: send for send in board.programs[0].sends if send.message != "note"}
+    assert [sends[f"knob-{n}"].number for n in range(1, 5)] == [70, 71, 72, 73]
+    ends = [target.reach[1] for target in looper.targets]
+    assert ends == [100, 90, 95, 80], "exactly, at the receiver"
+    asked = [ask.expected for ask in asks(desk.planned, proof, ()) if "knob" in ask.place.source]
+    assert asked[0] == "Voice goes from 0 to 100"
     cards = hands.show("cards")
     dabchick = lookup.device(desk.planned, "dabchick")
     lines = card(desk.planned, desk.memory, dabchick).lines
@@ -214,6 +254,15 @@ def test_forty_eight_pads_and_four_knobs_reach_the_cards(hands):
     assert [mark.verdict for _, mark in desk.proof.faults()] == [
         mark.verdict for _, mark in prove(desk.planned).faults()
     ]
+
+
+def sounding_pads(proof):
+    """The pads that something meant sounds at."""
+    pads = set()
+    for mark in proof.marks(""):
+        if mark.source.startswith("dabchick:pad") and mark.verdict == "as meant":
+            pads.add((mark.source, mark.bank))
+    return len(pads)
 
 
 def pads_to_dial(desk):
