@@ -2,7 +2,7 @@
 
 import pytest
 from PySide6.QtCore import QItemSelectionModel, Qt
-from PySide6.QtWidgets import QInputDialog, QMenu
+from PySide6.QtWidgets import QComboBox, QInputDialog, QMenu
 
 from tests.trial_rigs import RIGS
 from vastzone.app import dialogs
@@ -91,6 +91,14 @@ class Hands:
         self.actions += 2
         work_out(self.window, self.qtbot)
 
+    def number_in_a_run(self):
+        """Nothing selected, the plan's facts, the school of its controllers."""
+        self.desk.select("")
+        fields = self.window.facts.findChildren(QComboBox)
+        school = [one for one in fields if one.accessibleName() == "Controllers"][-1]
+        school.setCurrentIndex(school.findText("a memorable run"))
+        self.actions += 3
+
     def work_out_in_a_run(self, first):
         """The preview, its rows of knobs chosen, a run for them, and applied."""
         self.monkeypatch.setattr(QInputDialog, "getInt", lambda *_: (first, True))
@@ -149,8 +157,15 @@ def dance_band(hands):
     hands.wish_in_order(plays, ("Pad 1", "Pad 4"), ("Loop 1", "Loop 4"), 4)
     hands.wish(plays, "Button 1", "Previous")
     hands.wish(plays, "Button 2", "Next")
+    hands.number_in_a_run()
     hands.work_out()
     assert prove(hands.desk.planned).good
+    sends = lookup.device(hands.desk.planned, "plover").programs[0].sends
+    numbers = {send.control: send.number for send in sends if send.message == "controller"}
+    faders, pads = ("fader-{}", (1, 2, 3, 4, 5, 6, 9)), ("pad-{}", (1, 2, 3, 4))
+    given = [numbers[name.format(n)] for name, places in (faders, pads) for n in places]
+    assert given == list(range(20, 31))
+    assert [numbers["button-1"], numbers["button-2"]] == [31, 85]
 
 
 def test_a_dance_band_is_dialled_line_by_line_until_it_is_proved_as_dialled(hands):

@@ -16,7 +16,7 @@ from vastzone.core.plan.queries.capabilities import control_ability, has_pads
 from vastzone.core.plan.queries.channels import channel_free
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark
-from vastzone.core.text import listed, many
+from vastzone.core.text import first_to_last, listed, many
 
 
 def _programs(
@@ -135,7 +135,11 @@ def _silent(
         fixes = (
             set_send(owner.id, program.number, send.control, send.bank, label, number=near.note),
         )
-    pads = listed(names[s.control] for s, _, _, _ in kit_sends)
+    banked = {control.id for control in owner.controls if control.banks > 1}
+    pads = first_to_last(
+        f"{names[s.control]} in bank {s.bank}" if s.control in banked else names[s.control]
+        for s, _, _, _ in kit_sends
+    )
     count = "sends a note" if len(kit_sends) == 1 else "send notes"
     return Remark(
         "pad outside the kit",
