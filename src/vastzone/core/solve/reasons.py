@@ -1,5 +1,6 @@
 """Why a number is what it is, in a sentence."""
 
+from collections import Counter
 from collections.abc import Iterable
 
 from vastzone.core.midi.controllers import CONTROLLERS, LAST_CONTROLLER
@@ -34,6 +35,11 @@ class Why:
         for n, group in enumerate(groups.of):
             self._members.setdefault(group, []).append(n)
         self._groups = groups
+        self._channels: dict[str, int] = {}
+        for ref, dial in open_dials(plan).items():
+            if dial.field.id == "channel" and dial.number != MISSING:
+                self._channels[ref] = dial.number
+        self._used = Counter(self._channels.values())
 
     def reason(self, dial: Dial) -> str:
         """The reason of one number that was worked out."""
@@ -65,14 +71,12 @@ class Why:
 
     def _used_beside(self, group: int) -> frozenset[int]:
         """The channels that something is on beside the numbers of a group."""
-        own: set[str] = set()
+        own: Counter[int] = Counter()
         for n in self._members[group]:
-            own.update(self._problem.variables[n].refs)
-        used = set()
-        for ref, dial in open_dials(self._plan).items():
-            if dial.field.id == "channel" and ref not in own and dial.number != MISSING:
-                used.add(dial.number)
-        return frozenset(used)
+            for ref in self._problem.variables[n].refs:
+                if ref in self._channels:
+                    own[self._channels[ref]] += 1
+        return frozenset((self._used - own).keys())
 
     def _channel(self, dial: Dial, group: int) -> str:
         if len(self._groups.domains[group]) == 1:

@@ -1,6 +1,7 @@
 """What was changed and need not have been is put back."""
 
 from vastzone.core.plan.edits.edit import with_device
+from vastzone.core.plan.fields.dials import scope_of
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.plan import Device, Plan
@@ -14,8 +15,9 @@ def without_unneeded(before: Plan, after: Plan) -> Plan:
     plan = after
     for owner in after.devices:
         old = lookup.find(before.devices, owner.id)
-        if old is None or old is owner:
-            continue
+        shared = scope_of(owner, "send-channel") not in ("control", "fixed")
+        if old is None or old is owner or shared:
+            continue  # where it is one for all of them, it is not put back for some
         programs = tuple(_following(old, program) for program in owner.programs)
         if programs != owner.programs:
             plan = with_device(plan, owner, changed(owner, programs=programs))
@@ -38,5 +40,9 @@ def _followed(old: Device, program: str) -> frozenset[str]:
     """The sends of a program that followed the zones."""
     for there in old.programs:
         if there.id == program:
-            return frozenset(send.thing for send in there.sends if send.channel is None)
+            return frozenset(
+                send.thing
+                for send in there.sends
+                if send.channel is None and send.message != "none"
+            )
     return frozenset()
