@@ -63,7 +63,7 @@ def work_out(
     with no_collecting():
         tried = best_attempt(plan, memory, progress)
         if tried.answer is not None:
-            return _guarded(plan, solution(plan, tried), memory, progress)
+            return _guarded(plan, solution(plan, tried, progress), memory, progress)
         return _refuse(plan, tried, progress)
 
 

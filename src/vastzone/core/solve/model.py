@@ -8,6 +8,7 @@ share sixteen channels took it 25 s.)
 from itertools import permutations
 from typing import Any, NamedTuple
 
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.cliques import Place, cover, edge, grown, sides
 from vastzone.core.solve.problem import Apart, Groups, Problem, SoftDemand
 
@@ -37,12 +38,18 @@ class Counted(NamedTuple):
         return used is not self.unused
 
 
+PIECE = 200
+"""So much is stated between two looks whether to go on."""
+
+
 class Model:
     """Booleans and clauses made from a problem and its groups."""
 
-    def __init__(self, problem: Problem, groups: Groups) -> None:
+    def __init__(self, problem: Problem, groups: Groups, progress: Progress | None = None) -> None:
+        """State what must hold.  Raises Cancelled when ``progress`` says so."""
         from ortools.sat.python import cp_model
 
+        self._progress = progress
         self.problem, self.groups = problem, groups
         self.neighbourhood = _neighbourhoods(problem, groups)
         self.made: dict[Name, Any] = {}
@@ -51,7 +58,8 @@ class Model:
         self.x: dict[tuple[int, int], Any] = {}
         self.possible = True
         self.crowded: tuple[int, ...] = ()
-        for group in sorted(groups.domains):
+        for place, group in enumerate(sorted(groups.domains)):
+            self._go_on(place)
             for value in sorted(groups.domains[group]):
                 self.x[group, value] = self.cp.new_bool_var("")
             self.cp.add_exactly_one(self.x[group, v] for v in sorted(groups.domains[group]))
@@ -68,6 +76,10 @@ class Model:
         self.goes_on: dict[str, Any] = {}
         for demand in problem.soft:
             self.goes_on[demand.wish] = self._soft(demand)
+
+    def _go_on(self, place: int) -> None:
+        if place % PIECE == 0:
+            go_on(self._progress, "Stating what must hold", 0.15)
 
     @property
     def literals(self) -> dict[Name, Any]:
@@ -136,7 +148,8 @@ class Model:
         for one, other in self.problem.alone:
             edges.add(edge(of[one], of[other]))
         done: set[object] = set()
-        for apart in self.problem.apart:
+        for place, apart in enumerate(self.problem.apart):
+            self._go_on(place)
             like = self._like(apart)
             if like not in done:
                 done.add(like)

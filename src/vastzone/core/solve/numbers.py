@@ -13,6 +13,7 @@ from vastzone.core.plan.fields.dials import (
     Dial,
     device_dials,
     dials,
+    reading,
     records,
     shares_settings,
 )
@@ -24,7 +25,7 @@ from vastzone.core.plan.model.wishes import SettingRecord
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import owner_place, place_of_setting, ref_to, setting_in
-from vastzone.core.progress import Progress
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.build import Builder, range_needed, wide_range
 from vastzone.core.solve.guard import Silence, silent_words
 from vastzone.core.solve.learning import with_learned_messages
@@ -37,6 +38,9 @@ from vastzone.core.solve.shaped import Binding, Bond, Obstacle, Shaped
 from vastzone.core.solve.standing import place_of_end, place_of_sender
 from vastzone.core.solve.structure import shape
 from vastzone.core.solve.unneeded import without_unneeded
+
+PIECE = 1000
+"""So many settings are looked at between two looks whether to go on."""
 
 
 class Number(NamedTuple):
@@ -117,6 +121,8 @@ def _attempt(
     shaped = choose_shifts(choose_ways(with_wishes, progress), progress)
     if shaped.obstacles:
         return Attempt(shaped, None, None, None, {}, shaped.obstacles)
+    _read(plan, progress)
+    _read(shaped.plan, progress)
     builder = Builder(plan, shaped, exempt, memory)
     problem = builder.build(progress)
     if builder.obstacles:
@@ -128,8 +134,8 @@ def _attempt(
     return Attempt(shaped, problem, groups, answer, builder.needed, ())
 
 
-def solution(plan: Plan, tried: Attempt) -> Solution:
-    """Put the values of a successful attempt into the plan."""
+def solution(plan: Plan, tried: Attempt, progress: Progress | None = None) -> Solution:
+    """Put the values of a successful attempt into the plan.  Raises Cancelled."""
     assert tried.problem is not None and tried.answer is not None and tried.groups is not None
     values: dict[str, int] = {}
     for variable, value in zip(tried.problem.variables, tried.answer.values, strict=True):
@@ -137,14 +143,21 @@ def solution(plan: Plan, tried: Attempt) -> Solution:
             if not (variable.family != "channel" and value == variable.value):
                 values[ref] = value
     values |= _ranges(tried)
+    _read(tried.shaped.plan, progress)
     values = _everywhere(tried.shaped.plan, values)
     changes = _kept(tried.shaped.plan, values)
     worked = set_numbers(changes, "Work out numbers").change(tried.shaped.plan)
     solved = without_unneeded(plan, worked)
-    numbers = _numbers(plan, solved, tried)
+    _read(solved, progress)
+    numbers = _numbers(plan, solved, tried, progress)
     noted = _noted(plan, solved, numbers, _standing_places(tried.shaped))
     others = (*_others(plan, solved), *meanings_crossed(solved, (n.ref for n in numbers)))
     return Solution(noted, numbers, others, tried.answer.gap)
+
+
+def _read(plan: Plan, progress: Progress | None) -> None:
+    for _ in reading(plan):
+        go_on(progress, "Putting the numbers in place", 0.9)
 
 
 def _kept(plan: Plan, values: dict[str, int]) -> dict[str, int]:
@@ -190,12 +203,14 @@ def _everywhere(plan: Plan, values: dict[str, int]) -> dict[str, int]:
     return spread
 
 
-def _numbers(old: Plan, new: Plan, tried: Attempt) -> tuple[Number, ...]:
+def _numbers(old: Plan, new: Plan, tried: Attempt, progress: Progress | None) -> tuple[Number, ...]:
     assert tried.problem is not None and tried.groups is not None
     before, numbers = dials(old), []
     assert tried.answer is not None
     why = Why(new, tried.problem, tried.groups)
-    for ref, dial in dials(new).items():
+    for place, (ref, dial) in enumerate(dials(new).items()):
+        if place % PIECE == 0:
+            go_on(progress, "Why each is what it is", 0.92)
         was = before[ref].value if ref in before else None
         if was != dial.value and not (was is None and _as_new(dial)):
             numbers.append(Number(ref, was, dial.value, why.reason(dial)))

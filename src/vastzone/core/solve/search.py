@@ -47,7 +47,7 @@ def solve(
 
     ``progress`` is told what is done and how far, 0–1; it returns False to stop.
     """
-    model = Model(problem, groups)
+    model = Model(problem, groups, progress)
     if not model.possible:
         return None
     first = Level("Fewest changed numbers", {} if only_feasible else change_costs(model))
@@ -75,7 +75,7 @@ def _by_taste(
 
     What no wish needs and what can stay does not move for the sake of taste.
     """
-    model = Model(problem, _frozen(problem, groups, best))
+    model = Model(problem, _frozen(problem, groups, best), progress)
     if not model.possible:
         return best, 1.0
     earlier = [change_costs(model)]
@@ -184,7 +184,7 @@ def silenced(
 
     Raises Cancelled.
     """
-    model = Model(problem, groups)
+    model = Model(problem, groups, progress)
     if not model.possible:
         return None
     # What does not go on counts, each once.

@@ -66,6 +66,15 @@ def open_dials(plan: Plan) -> Mapping[str, Dial]:
     return _by_ref(plan, _open_dials)
 
 
+def reading(plan: Plan) -> Iterator[None]:
+    """Read the settings of one device after the other: asked for afterwards they are known."""
+    for device in plan.devices:
+        _open_dials(device)
+        yield
+        device_dials(device)
+        yield
+
+
 def _by_ref(plan: Plan, dials_in: Callable[[Device], tuple[Dial, ...]]) -> dict[str, Dial]:
     by_ref = {}
     for device in plan.devices:
