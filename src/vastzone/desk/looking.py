@@ -162,12 +162,14 @@ class Looking:
                 if any(wish in m.wishes for _, m in cause.marks):
                     findings.append(cause.finding)
             return tuple(findings)
+        from vastzone.core.proof.causes import spoilt_by
+
         at = self.scene.id if self.scene else ""
+        spoiling = spoilt_by(self.planned_causes).get((at, ref), frozenset())
         findings = []
-        for cause in self.planned_causes:
+        for place, cause in enumerate(self.planned_causes):
             finding = cause.finding
             here = not finding.scenes or at in finding.scenes
-            spoilt = any((scene, mark.source) == (at, ref) for scene, mark in cause.marks)
-            if here and (ref in finding.subjects or spoilt):
+            if here and (ref in finding.subjects or place in spoiling):
                 findings.append(finding)
         return tuple(findings)

@@ -11,7 +11,7 @@ from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.proof.marking import prove_scene
 from vastzone.core.proof.verdict import Mark
 from vastzone.desk.derivation import is_small
@@ -121,8 +121,7 @@ def _heard(desk: Desk, ref: str, bank: int) -> tuple[str, str, int | None, str]:
         return words, part.tag.upper(), part.colour, part.mute_group or ""
     for hearing in hearings:
         if not hearing.is_part:
-            device, ident = read_ref(hearing.ref)
-            target = lookup.by_id(lookup.device(plan, device).targets, ident, "target")
+            target = lookup.target(plan, hearing.ref)
             return target.name, target.name[:2].upper(), None, ""
     return "", "", None, ""
 

@@ -1,6 +1,6 @@
 """What falls short, by cause: one line for one wrong number, however much it spoils."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from vastzone.core.cache import derived
@@ -45,6 +45,16 @@ def causes(plan: Plan, memory: Memory = NO_MEMORY) -> tuple[Cause, ...]:
     By the ``memory`` it is known what still stands as it left its box.
     """
     return _causes(plan, touched_in(plan, memory))
+
+
+@derived(8, whole=True)
+def spoilt_by(lines: tuple[Cause, ...]) -> Mapping[tuple[str, str], frozenset[int]]:
+    """The lines, by their places, that spoil each keybed or control (scene, ``device:thing``)."""
+    places: dict[tuple[str, str], set[int]] = {}
+    for place, line in enumerate(lines):
+        for scene, mark in line.marks:
+            places.setdefault((scene, mark.source), set()).add(place)
+    return {spot: frozenset(found) for spot, found in places.items()}
 
 
 def everything(plan: Plan, memory: Memory = NO_MEMORY) -> tuple[Finding, ...]:

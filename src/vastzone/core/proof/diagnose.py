@@ -214,8 +214,7 @@ def _remarked(case: Case) -> Found:
     motions = [(sending.send, motion) for sending in sendings for motion in sending.motions]
     for wish in plan.wishes:
         if wish.id in mark.wishes and wish.moves:
-            there, ident = read_ref(wish.moves)
-            target = lookup.by_id(lookup.device(plan, there).targets, ident, "target")
+            target = lookup.target(plan, wish.moves)
             if target.sweeps and movement_remark(wish, motions, target):
                 return "travel", (*about, wish.id)
     return "mode", (*about, mark.remark)
@@ -295,8 +294,7 @@ def sent_note(part: Part, sounding: int) -> int:
 
 def _unmoved(case: Case, sends: list[Send], hit: Effect) -> Iterator[Found]:
     device = case.owner.id
-    there, ident = read_ref(hit.ref)
-    target = lookup.by_id(lookup.device(case.compiled.plan, there).targets, ident, "target")
+    there, target = device_of(hit.ref), lookup.target(case.compiled.plan, hit.ref)
     moving = []
     for send in sends:
         if send.message in MOVING:

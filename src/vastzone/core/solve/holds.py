@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 
 from vastzone.core.cache import derived
-from vastzone.core.plan.fields.dials import dials, scope_of
+from vastzone.core.plan.fields.dials import device_dials, scope_of, shares_settings
 from vastzone.core.plan.fields.owners import OwnerKind
 from vastzone.core.plan.fields.table import field_of
 from vastzone.core.plan.model.plan import Device, Plan
@@ -44,16 +44,25 @@ def held(plan: Plan) -> Mapping[str, tuple[str, ...]]:
     A lock holds all settings that are one with it in their device.
     """
     locks = locked(plan)
-    slots: dict[tuple[str, ...], list[str]] = {}
-    there = dials(plan) if locks else {}
-    for ref in sorted(locks):
-        if ref in there:
-            slots.setdefault(there[ref].slot, []).append(ref)
     found: dict[str, tuple[str, ...]] = {ref: (ref,) for ref in locks}
-    for ref, dial in there.items():
-        if dial.slot in slots:
-            found[ref] = tuple(slots[dial.slot])
+    for device in plan.devices if locks else ():
+        if shares_settings(device):
+            found |= _held_in(device, locks)
     return found
+
+
+@derived(64)
+def _held_in(device: Device, locks: frozenset[str]) -> Mapping[str, tuple[str, ...]]:
+    """The settings of one device that are one with a locked one."""
+    slots: dict[tuple[str, ...], list[str]] = {}
+    for dial in device_dials(device):
+        if dial.ref in locks:
+            slots.setdefault(dial.slot, []).append(dial.ref)
+    held_there = {}
+    for dial in device_dials(device) if slots else ():
+        if dial.slot in slots:
+            held_there[dial.ref] = tuple(sorted(slots[dial.slot]))
+    return held_there
 
 
 @derived(16, whole=True)

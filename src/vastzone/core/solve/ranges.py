@@ -69,8 +69,7 @@ class _Movers:
 
     def _share(self, wish: Wish) -> Ends:
         """Where a wish begins and ends, as shares of the whole range of its target."""
-        device, thing = read_ref(wish.moves or "")
-        target = lookup.by_id(lookup.device(self._plan, device).targets, thing, "target")
+        target = lookup.target(self._plan, wish.moves or "")
         wide = (target.high - target.low) or 1.0
         begins, ends = wished_ends(wish, target)
         return (begins - target.low) / wide, (ends - target.low) / wide

@@ -70,6 +70,12 @@ def device(plan: Plan, wanted: str) -> Device:
     return _devices(plan).get(wanted) or by_id(plan.devices, wanted, "device")
 
 
+def target(plan: Plan, ref: str) -> Target:
+    """The target ``device:target``.  Raises EditError."""
+    owner, thing = read_ref(ref)
+    return by_id(device(plan, owner).targets, thing, "target")
+
+
 @derived(16)
 def _devices(plan: Plan) -> Mapping[str, Device]:
     by_id = {}
