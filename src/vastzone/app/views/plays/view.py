@@ -180,8 +180,8 @@ class PlaysView(View):
         if not pairs:
             return
         plan = self.desk.plan
-        these = first_to_last(place_words(plan, place) for place, _ in pairs)
-        those = first_to_last(end_name(plan, end) for _, end in pairs)
+        these = first_to_last((place_words(plan, place) for place, _ in pairs), 2)
+        those = first_to_last((end_name(plan, end) for _, end in pairs), 2)
         self.line.show_text(f"{these} onto {those}, in order: let go to wish it.")
 
     def _wish_in_order(self, cells: list[tuple[int, int]], everywhere: bool) -> None:
@@ -189,6 +189,7 @@ class PlaysView(View):
         pairs = tuple(self._places(cells))
         if pairs:
             self._perform(wishes.make_in_order(pairs, self._scenes(everywhere)))
+            self._point(*cells[-1])
 
     def _take_back(self, line: int, column: int) -> None:
         cell = self._cell(line, column)
