@@ -27,6 +27,7 @@ CONTROLS = (
     Control(id="knob", name="Knob", kind="knob"),
     Control(id="lever", name="Lever", kind="lever"),
     Control(id="button", name="Button", kind="button"),
+    Control(id="touch", name="Touch", kind="aftertouch"),
 )
 
 
@@ -226,6 +227,16 @@ def test_what_a_part_answers_by_standard_can_be_wished_of_any_control(movable):
     assert prove(found.plan).good
     (ask,) = asks(found.plan, prove(found.plan), ())
     assert movable.name.lower() in ask.expected
+
+
+def test_aftertouch_is_wished_like_a_knob_and_sends_what_it_can():
+    plan = rig(board(), module(part()))
+    place = WishPlace("board:touch")
+    found = work_out(movables.wish_to_move(place, "box:piano", "pressure", ())(plan))
+    assert isinstance(found, Solution)
+    assert [send.message for send in sends_of(found.plan, "touch")] == ["pressure"]
+    bent = work_out(movables.wish_to_move(place, "box:piano", "bend", ())(plan))
+    assert isinstance(bent, Refusal)
 
 
 def two_modules():

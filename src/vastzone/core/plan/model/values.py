@@ -54,6 +54,7 @@ ControlKind = Literal[
     "shoe",
     "stop",
     "breath",
+    "aftertouch",
     "source",
 ]
 Receiving = Literal["set", "fixed", "learns", "takes all"]

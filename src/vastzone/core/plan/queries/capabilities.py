@@ -55,6 +55,7 @@ CONTROLS: dict[ControlKind, ControlAbility] = {
     "knob": _SWEPT,
     "fader": _SWEPT,
     "breath": _SWEPT,
+    "aftertouch": ControlAbility(("none", "pressure", "controller"), swept=True),
     "shoe": ControlAbility(swept=True, shoe=True),
     "source": ControlAbility(swept=True, moving=True),
     "switch": _SWITCH,
