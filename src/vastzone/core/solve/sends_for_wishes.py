@@ -188,14 +188,13 @@ def _gone_fields(here: ControlInProgram, old: Send, new: Send) -> list[str]:
     """What there would be nothing to set of any more: a bend has no number."""
     if old.message == new.message:
         return []
-    was, now = (
-        {
-            dial.field.id
-            for dial in owner_dials(send_owner(here.owner, here.program, send, here.control))
-        }
-        for send in (old, new)
-    )
-    return sorted(was - now)
+    return sorted(_fields_of(here, old) - _fields_of(here, new))
+
+
+def _fields_of(here: ControlInProgram, send: Send) -> frozenset[str]:
+    """What can be set of what a control sends."""
+    owner = send_owner(here.owner, here.program, send, here.control)
+    return frozenset(dial.field.id for dial in owner_dials(owner))
 
 
 def _carrying(here: ControlInProgram, old: Send | None, load: Load, layer: int) -> Send:
