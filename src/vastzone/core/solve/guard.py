@@ -44,9 +44,13 @@ def guard(before: Plan, after: Plan, memory: Memory, progress: Progress | None =
             go_on(progress, "The proof of what was found", 0.95)
             prove_scene(plan, song, memory)
     was, now = prove(before, memory), prove(after, memory)
-    breaches = [*_moved(before, after), *_not_one(before, after)]
+    go_on(progress, "The proof of what was found", 0.97)
+    breaches = list(_moved(before, after))
+    go_on(progress, "The proof of what was found", 0.98)
+    breaches += _not_one(before, after)
     silences: dict[Silence, None] = {}
     for scene, old, new in _pairs(was, now):
+        go_on(progress, "The proof of what was found", 0.99)
         breaches.extend(_wrong(after, scene, old, new))
         for silence in _silences(scene, old, new):
             silences[silence] = None

@@ -6,7 +6,7 @@ One worker and a fixed seed break ties the same way every time.
 from typing import Any, NamedTuple
 
 from vastzone.core.plan.model.wishes import Schools
-from vastzone.core.progress import Progress
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.constraints import SearchResult, search
 from vastzone.core.solve.levels import (
@@ -131,14 +131,20 @@ def _improved(
     """
     if not level.costs or model.cost(level.costs, best) <= lower_bound(model, level.costs):
         return best, 0.0
-    model.hint(_guessed(model, earlier, level.costs, best))
+    model.hint(_guessed(model, earlier, level.costs, best, progress))
     found = _run(model, level.costs, progress, level.name, share, TASTE_SECONDS)
     if found is None:
         return best, 1.0
     return _values(model, found), found.gap
 
 
-def _guessed(model: Model, earlier: list[Costs], costs: Costs, best: Values) -> Values:
+def _guessed(
+    model: Model,
+    earlier: list[Costs],
+    costs: Costs,
+    best: Values,
+    progress: Progress | None,
+) -> Values:
     """Numbers given out anew within each row for the least cost: a guess to begin with.
 
     Nothing costs more on an earlier level than it does now.  The guess need not hold; the search
@@ -154,6 +160,7 @@ def _guessed(model: Model, earlier: list[Costs], costs: Costs, best: Values) -> 
             continue
         worth = []
         for group in groups:
+            go_on(progress, "A guess to begin with", 0.4)
             now = best.of_group[group]
             row_worth = []
             for value in values:

@@ -25,6 +25,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.wishes_in_scenes import WishesOfSources, wishes_of
 from vastzone.core.plan.refs import owner_place, read_ref, ref_to, send_place, thing_of
+from vastzone.core.progress import Progress, go_on
 from vastzone.core.proof.unwished import is_heard, spots_of, welcome_in
 from vastzone.core.solve.shaped import Binding
 
@@ -42,13 +43,14 @@ def is_noise(wish: str) -> bool:
     return wish.startswith(NOISE)
 
 
-def standing(plan: Plan, memory: Memory) -> tuple[Binding, ...]:
+def standing(plan: Plan, memory: Memory, progress: Progress | None = None) -> tuple[Binding, ...]:
     """Every sound and movement without a wish, in each program that a scene is on.
 
-    What sounds twice is not as meant: it is noise.
+    What sounds twice is not as meant: it is noise.  Raises Cancelled.
     """
     found: dict[Binding, None] = {}
     for here in _places(plan, memory):
+        go_on(progress, "What plays today", 0.01)
         for binding in here.controls():
             found[binding] = None
         for binding in here.keybeds():

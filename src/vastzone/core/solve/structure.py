@@ -49,10 +49,11 @@ def shape(
     obstacles: list[Obstacle] = []
     wanted, holds = _Wanted(plan), Holds(plan)
     for ident in [device.id for device in plan.devices if device.programs]:
+        go_on(progress, "Programs for the scenes", 0.01)
         plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked
     kept = []
-    for binding in standing(plan, memory):
+    for binding in standing(plan, memory, progress):
         bond = bond_of(binding)
         if bond != "none":
             kept.append(binding._replace(bond=bond))
