@@ -11,9 +11,10 @@ from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.plan.refs import device_of, ref_to
+from vastzone.core.plan.refs import device_of, ref_to, send_place, setting_in
 from vastzone.core.proof.marking import prove_scene
 from vastzone.core.proof.verdict import Mark
+from vastzone.core.solve.holds import locked
 from vastzone.desk.derivation import is_small
 from vastzone.desk.session import Desk
 
@@ -75,7 +76,19 @@ def face(desk: Desk, owner: Device, control: Control, bank: int) -> Face:
     sound, tag, colour, mute = _heard(desk, ref, bank)
     mark = next((m for m in _marks(desk) if m.source == ref and m.bank == bank), None)
     verdict = mark.verdict if mark else ""
-    return Face(ref, bank, control, send, sound, tag, colour, verdict, mute, _feel(mine))
+    said = _feel(mine)
+    if program is not None and _is_locked(desk, owner, program, send):
+        said = " · ".join(filter(None, ("locked", said)))
+    return Face(ref, bank, control, send, sound, tag, colour, verdict, mute, said)
+
+
+def _is_locked(desk: Desk, owner: Device, program: Program, send: Send | None) -> bool:
+    """Whether the channel or the number that a control sends is locked."""
+    held = locked(desk.planned)
+    if send is None or not held:
+        return False
+    place = send_place(owner.id, program.id, send.thing)
+    return any(setting_in(place, field) in held for field in ("channel", "number"))
 
 
 def _feel(sends: list[Send]) -> str:

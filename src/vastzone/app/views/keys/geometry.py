@@ -7,12 +7,13 @@ from PySide6.QtCore import QPointF, QRectF
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.midi.pitch import is_black
-from vastzone.core.plan.model.controls import Keybed, Zone
+from vastzone.core.plan.model.controls import Keybed, Program, Zone
 from vastzone.core.plan.model.parts import Part
-from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.spans import runs
-from vastzone.core.plan.refs import ref_to
+from vastzone.core.plan.refs import owner_place, ref_to, setting_in
+from vastzone.core.solve.holds import locked
 
 MARGIN, CAPTION, ZONE, PART, SCALE, GAP = 16.0, 26.0, 28.0, 24.0, 16.0, 14.0
 VERDICT = 19.0
@@ -51,11 +52,15 @@ class Axis(NamedTuple):
 
 
 class ZoneBar(NamedTuple):
-    """A zone as a bar, with the part that gives it its colour (None: it plays nothing)."""
+    """A zone as a bar, with the part that gives it its colour (None: it plays nothing).
+
+    ``locked`` says that its channel stays as it is when numbers are worked out.
+    """
 
     zone: Zone
     rect: QRectF
     part: Part | None
+    locked: bool = False
 
 
 class PartBar(NamedTuple):
@@ -101,6 +106,7 @@ class _Draft(NamedTuple):
     bed: Keybed
     zones: list[tuple[Zone, int]]
     parts: list[tuple[str, Part, str, int, int, int]]
+    locked: frozenset[str]
 
     def lanes(self) -> tuple[int, int]:
         above = max((lane for _, lane in self.zones), default=0) + 1
@@ -139,7 +145,18 @@ def _draft(compiled: Compiled, owner: Device, bed: Keybed) -> _Draft:
     zones = list(zip(of_bed, _lanes([(item.low, item.high) for item in of_bed]), strict=True))
     reached = list(_reached(compiled, ref_to(owner.id, bed.id)))
     lanes = _lanes([(low, high) for _, _, _, low, high in reached])
-    return _Draft(owner, bed, zones, [(*r, lane) for r, lane in zip(reached, lanes, strict=True)])
+    parts = [(*r, lane) for r, lane in zip(reached, lanes, strict=True)]
+    return _Draft(owner, bed, zones, parts, _locked_zones(compiled.plan, owner, program))
+
+
+def _locked_zones(plan: Plan, owner: Device, program: Program | None) -> frozenset[str]:
+    """The zones whose channel is locked."""
+    held, zones = locked(plan), set()
+    for zone in program.zones if program is not None and held else ():
+        place = owner_place(owner.id, "zone", zone.id, program.id if program else "")
+        if setting_in(place, "channel") in held:
+            zones.add(zone.id)
+    return frozenset(zones)
 
 
 def _lanes(spans: list[tuple[int, int]]) -> list[int]:
@@ -180,6 +197,7 @@ def _place(draft: _Draft, axis: Axis, top: float, tall: float, proved: float) ->
             zone,
             axis.span(zone.low, zone.high, zones_top + lane * ZONE, ZONE - 4),
             colours.get(zone.id),
+            zone.id in draft.locked,
         )
         for zone, lane in draft.zones
     )

@@ -190,7 +190,7 @@ def paint_zone(brush: Brush, bar: ZoneBar, chosen: bool, troubled: bool) -> None
 def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: str) -> None:
     """The name of a zone, and its channel where there is room for both."""
     c, face = brush.c, bold(brush.small)
-    channel = f"ch {bar.zone.channel}"
+    channel = f"ch {bar.zone.channel}{', locked' if bar.locked else ''}"
     wide = QFontMetricsF(face).horizontalAdvance(channel) + 6
     words = bar.zone.name + ("" if bar.zone.on else " (off)") + _shift(bar.zone.shift)
     if inner.width() > wide + 30:
