@@ -102,15 +102,22 @@ def _quieted(
     lenience: Lenience,
     progress: Progress | None,
 ) -> Attempt:
-    """The same with no more noise left than must be: silenced one by one where that can be."""
+    """The same with no more noise left than must be: silenced one by one where that can be.
+
+    What could not be silenced is tried once more whenever something else was.
+    """
     left: dict[tuple[str, str], None] = {}
     for binding in tried.shaped.bindings:
         if is_noise(binding.wish.id):
             left[noise_of(binding)] = None
-    stays = frozenset(left)
-    for noise in left:
-        fewer = lenience._replace(all_noise=False, noise=stays - {noise})
-        if attempt(plan, progress, True, memory=memory, bond_of=fewer.bond).answer is not None:
-            stays -= {noise}
-    last = lenience._replace(all_noise=False, noise=stays)
+    silenced_more = True
+    while silenced_more:
+        silenced_more = False
+        for noise in tuple(left):
+            fewer = lenience._replace(all_noise=False, noise=frozenset(left) - {noise})
+            quieter = attempt(plan, progress, True, memory=memory, bond_of=fewer.bond)
+            if quieter.answer is not None:
+                del left[noise]
+                silenced_more = bool(left)
+    last = lenience._replace(all_noise=False, noise=frozenset(left))
     return attempt(plan, progress, memory=memory, bond_of=last.bond)
