@@ -95,7 +95,7 @@ QPushButton[role="bestfix"] { text-align: left; padding: 5px 10px; background: $
   color: $on_action; border-color: $action; font-weight: 600; }
 QPushButton[role="bestfix"]:hover { border-color: $ink; }
 QPushButton[role="page"] { background: transparent; border: 1px solid transparent;
-  padding: 5px 12px; color: $muted; }
+  padding: 5px 8px; color: $muted; }
 QPushButton[role="page"]:checked { background: $action_soft; color: $ink; font-weight: 600; }
 QPushButton:checked { background: $action_soft; border-color: $action; font-weight: 600; }
 QPushButton[role="lens"]:checked { background: $caution_soft; border-color: $caution;

@@ -91,8 +91,8 @@ class PedalsView(View):
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
-        bar.setContentsMargins(14, 10, 14, 8)
-        bar.setSpacing(7)
+        bar.setContentsMargins(14, 10, 10, 8)
+        bar.setSpacing(2)
         names = PAGES
         self._pages = page_buttons(self, names, bar, self.refresh)
         bar.addStretch()
