@@ -50,6 +50,9 @@ def pedals(pedal="p", into="board:j", volts=(0, 5), plugs=1, count=1):
     )
 
 
+PEDAL = ("board:sustain",)
+
+
 def wished(**more):
     held = {"plays": "box:piano", "sources": ("board:keys",)} | more
     made = Wish(id="w", name="W", **held)
@@ -152,11 +155,12 @@ BROKEN = {
     "wish from nowhere": wished(sources=("board:gone",)),
     "wish from no device": wished(sources=("gone:keys",)),
     "wish plays nothing there": wished(plays="box:gone"),
-    "wish moves nothing there": wished(plays=None, moves="box:gone"),
+    "wish moves nothing there": wished(plays=None, moves="box:gone", sources=PEDAL),
+    "keys that move": wished(plays=None, moves="box:mix"),
     "wish plays a target": wished(plays="box:mix"),
     "wish in no scene": wished(scenes=("gone",)),
     "wish of nothing": wished(plays=None),
-    "wish of both": wished(moves="box:mix"),
+    "wish of both": wished(moves="box:mix", sources=PEDAL),
     "wish ends first": wished(low=60, high=59),
     "wish softer than soft": wished(vel_low=80, vel_high=79),
     "scene on no device": rig(keyboard(zone()), module(part()), scenes=(scene("a", gone=0),)),
@@ -194,7 +198,7 @@ SOUND = {
     "one volt": pedals(volts=(5, 5)),
     "plugged": plugged(),
     "one key wished": wished(low=60, high=60, scenes=("dusk",)),
-    "moves": wished(plays=None, moves="box:mix"),
+    "moves": wished(plays=None, moves="box:mix", sources=PEDAL),
     "scene on a program": rig(keyboard(zone()), module(part()), scenes=(scene("a", board=0),)),
 }
 

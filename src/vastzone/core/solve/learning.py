@@ -76,7 +76,9 @@ def _controls(plan: Plan, wish: Wish) -> Iterator[tuple[Control, frozenset[_Taug
     for source in wish.sources:
         device, ident = read_ref(source)
         owner = lookup.device(plan, device)
-        control = lookup.by_id(owner.controls, ident, "control")
+        control = lookup.find(owner.controls, ident)
+        if control is None:
+            continue  # keys play parts: they move nothing
         for number in lookup.scenes_by_program(plan, owner):
             taught = set()
             for send in lookup.program(owner, number).sends:

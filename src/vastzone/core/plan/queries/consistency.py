@@ -45,9 +45,11 @@ def _wishes(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
     """Wishes from and to what is there, in scenes that are there, with both ends in order."""
     scenes = frozenset(scene.id for scene in plan.scenes)
     sources: set[str] = set()
+    keybeds: set[str] = set()
     parts: set[str] = set()
     targets: set[str] = set()
     for device in plan.devices:
+        keybeds |= _refs(device, device.keybeds)
         sources |= _refs(device, device.keybeds) | _refs(device, device.controls)
         parts |= _refs(device, device.parts)
         targets |= _refs(device, device.targets)
@@ -55,6 +57,8 @@ def _wishes(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
         there = _is_there(wish, sources, parts, targets)
         if not (there and scenes.issuperset(wish.scenes)):
             yield from _wish_places(wish, scenes, devices)
+        if wish.moves is not None and not keybeds.isdisjoint(wish.sources):
+            yield f"The wish {wish.name} has keys move a target: let a control move it."
         yield from _wish(wish)
 
 
