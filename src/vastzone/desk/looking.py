@@ -134,6 +134,9 @@ class Looking:
 
     def verdict(self, report: "Report") -> str:
         """The verdict on a strike; nothing where no wish and no sound is there."""
+        from vastzone.core.proof.verdict import worst
+
+        struck = []
         for mark in self.marks(report.subject):
             within = report.key is None or mark.low <= report.key <= mark.high
             if (
@@ -141,8 +144,9 @@ class Looking:
                 and mark.bank == report.bank
                 and mark.vel_low <= (report.velocity or 127) <= mark.vel_high
             ):
-                return mark.verdict
-        return ""
+                struck.append(mark)
+        mark_told = worst(struck)
+        return mark_told.verdict if mark_told else ""
 
     def findings_here(self) -> "tuple[Finding, ...]":
         """The findings that hold in the current scene."""

@@ -51,10 +51,10 @@ def add_schools(
             perform(choose_school(chosen, "run", first))
 
     add_action(menu, "Number in a run from …", run)
-    add_action(menu, "Number by standard roles", partial(_school, perform, chosen, "standard"))
-    add_action(menu, "Number by undefined ones", partial(_school, perform, chosen, "undefined"))
+    add_action(
+        menu, "Number by standard roles", partial(perform, choose_school(chosen, "standard"))
+    )
+    add_action(
+        menu, "Number by undefined ones", partial(perform, choose_school(chosen, "undefined"))
+    )
     add_action(menu, "Number as the plan likes", partial(perform, choose_school(chosen, None)))
-
-
-def _school(perform: Perform, controls: tuple[str, ...], school: str) -> None:
-    perform(choose_school(controls, "standard" if school == "standard" else "undefined"))

@@ -24,6 +24,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
+from vastzone.core.proof.verdict import worst
 from vastzone.core.proof.words import end_name
 from vastzone.core.response.wished import wished_ends
 from vastzone.core.text import listed
@@ -62,11 +63,9 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
 def proof_rows(desk: Desk, ref: str, banks: int) -> list[FactRow]:
     """What the proof says of a control here, in the bank that is shown."""
     bank = min(desk.bank, banks)
-    marks = [mark for mark in desk.marks(ref) if mark.bank == bank]
-    if not marks:
+    mark = worst(mark for mark in desk.marks(ref) if mark.bank == bank)
+    if mark is None:
         return []
-    wrong = [mark for mark in marks if mark.verdict != "as meant"]
-    mark = (wrong or marks)[0]
     return [FactRow("Proved", "fixed", f"{mark.verdict}: {mark.remark}".removesuffix(": "))]
 
 

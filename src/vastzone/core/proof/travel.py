@@ -7,7 +7,7 @@ from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.proof.modes import pair_remark
-from vastzone.core.response.wished import covers, reached, step_of, wished_ends
+from vastzone.core.response.wished import covers, is_whole, reached, step_of, wished_ends
 
 SentMotion = tuple[Send, Motion]
 """A movement, and what the control sends that makes it."""
@@ -41,9 +41,9 @@ def _remark(wish: Wish, send: Send, target: Target) -> str:
         return ""
     if not target.sweeps:
         return pair_remark(send.mode, target.mode)
-    travel, wanted = reached(send, target), wished_ends(wish, target)
     if moves_as_wished(wish, send, target):
         return ""
+    travel, wanted = reached(send, target), wished_ends(wish, target)
     unit = f" {target.unit}" if target.unit else ""
     return (
         f"{target.name} goes {travel[0]:.4g} … {travel[1]:.4g}{unit}, not "
@@ -57,5 +57,4 @@ def moves_as_wished(wish: Wish, send: Send, target: Target) -> bool:
     step = step_of(send, target)
     if covers(travel, wanted, step):
         return True
-    whole = wish.from_value is None and wish.to_value is None
-    return whole and covers(travel[::-1], wanted, step)
+    return is_whole(wish) and covers(travel[::-1], wanted, step)

@@ -40,6 +40,13 @@ class Mark(NamedTuple):
 Marks = tuple[Mark, ...]
 
 
+def worst(marks: Iterable[Mark]) -> Mark | None:
+    """The mark that tells of one thing: the first that is not as meant, else the first of all."""
+    listed = list(marks)
+    wrong = (mark for mark in listed if mark.verdict != "as meant")
+    return next(wrong, listed[0] if listed else None)
+
+
 def judge(
     meant: Iterable[Effect], heard: Iterable[Effect]
 ) -> tuple[Verdict, tuple[Effect, ...], tuple[Effect, ...]]:

@@ -14,7 +14,7 @@ from vastzone.core.proof.causes import Cause, causes
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.marking import prove_scene
 from vastzone.core.proof.silence import Silence, why_is_it_silent
-from vastzone.core.proof.verdict import Mark
+from vastzone.core.proof.verdict import Mark, worst
 
 
 class Why(NamedTuple):
@@ -77,8 +77,7 @@ def mark_at(
             struck = mark.low <= number <= mark.high if is_bed else mark.bank == number
             if mark.source == source and struck and mark.vel_low <= velocity <= mark.vel_high:
                 here.append(mark)
-    wrong = [mark for mark in here if mark.verdict != "as meant"]
-    return next(iter((*wrong, *here)), None)
+    return worst(here)
 
 
 def _beds(plan: Plan, source: str) -> list[str]:

@@ -29,6 +29,11 @@ def wished_ends(wish: Wish, target: Target) -> Ends:
     return begins, ends
 
 
+def is_whole(wish: Wish) -> bool:
+    """Whether a wish is for the whole range, whichever way round."""
+    return wish.from_value is None and wish.to_value is None
+
+
 def _below_its_ceiling(target: Target) -> Ends:
     """The ends of a target, none of them above its ceiling."""
     if target.ceiling is None:

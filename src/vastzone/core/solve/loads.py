@@ -10,7 +10,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import owner_place, read_ref, ref_to
-from vastzone.core.response.wished import Ends, ends_for, wished_ends
+from vastzone.core.response.wished import Ends, ends_for, is_whole, wished_ends
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.zone_pieces import KeyWindow, carried_in
 
@@ -154,11 +154,6 @@ def _share_a_movement(wish: Wish, target: Target, other: Wish, beside: Target) -
     one, two = sent_ends(wish, target, False), sent_ends(other, beside, False)
     whole = is_whole(wish) or is_whole(other)
     return one == two or (whole and one == two[::-1])
-
-
-def is_whole(wish: Wish) -> bool:
-    """Whether a wish is for the whole range, whichever way round."""
-    return wish.from_value is None and wish.to_value is None
 
 
 def sent_ends(wish: Wish, target: Target, downwards: bool) -> Ends:
