@@ -4,10 +4,11 @@ What is done at devices is taken back here, the newest first; undoing an edit of
 over it, and what is done here is no edit.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date
 from typing import NamedTuple
 
+from vastzone.core.memory.described import Telling, with_tellings
 from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
 from vastzone.core.memory.rig import memory_of, met, with_memory
 from vastzone.core.plan.model.plan import Device, Plan
@@ -61,6 +62,27 @@ class Held:
             return False
         self._entries.pop()
         return True
+
+    def tell(self, tellings: Sequence[Telling]) -> None:
+        """How devices are was told: they have always been so, in what was before too."""
+        known = self.known("typed in")
+        told: dict[int, Memory] = {}
+        entries = []
+        for done in self._entries:
+            memory = told.get(id(done.memory))
+            if memory is None:
+                memory = with_tellings(done.memory, tellings, known)
+                told[id(done.memory)] = memory
+            entries.append(Done(done.label, memory))
+        self._entries = entries
+
+    def entries(self) -> tuple[Done, ...]:
+        """Everything that was done, as it stands now: to come back to."""
+        return tuple(self._entries)
+
+    def come_back(self, entries: tuple[Done, ...]) -> None:
+        """As everything stood then."""
+        self._entries = list(entries)
 
     def meet(self, before: Plan, after: Plan, boxed: bool) -> None:
         """Devices that an edit adds are out of their boxes or not known, in what was before too."""

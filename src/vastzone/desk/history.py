@@ -2,14 +2,32 @@
 
 from typing import NamedTuple
 
+from vastzone.core.memory.described import Telling
 from vastzone.core.plan.model.plan import Plan
+from vastzone.desk.held import Done
+
+
+class Told(NamedTuple):
+    """What memories were told in a step: what was done at devices before it and after it."""
+
+    tellings: tuple[Telling, ...]
+    before: tuple[Done, ...]
+    after: tuple[Done, ...]
+
+
+def joined(first: Told | None, second: Told | None) -> Told | None:
+    """What was told in two steps that are one."""
+    if first is None or second is None:
+        return first or second
+    return Told((*first.tellings, *second.tellings), first.before, second.after)
 
 
 class UndoStep(NamedTuple):
-    """A plan and the label of the edit that led to it."""
+    """A plan, the label of the edit that led to it, and what devices were told to be by it."""
 
     label: str
     plan: Plan
+    told: Told | None = None
 
 
 class History:
@@ -26,7 +44,7 @@ class History:
         """The current plan."""
         return self._entries[self._at].plan
 
-    def add(self, label: str, plan: Plan, join: bool = False) -> None:
+    def add(self, label: str, plan: Plan, join: bool = False, told: Told | None = None) -> None:
         """Go on to a new plan; what had been undone is forgotten.
 
         ``join`` makes it one step with the edit before, when that has the same label: a drag is
@@ -34,11 +52,17 @@ class History:
         """
         del self._entries[self._at + 1 :]
         if join and self._at > 0 and self._entries[-1].label == label:
-            self._entries[-1] = UndoStep(label, plan)
+            before = self._entries[-1].told
+            self._entries[-1] = UndoStep(label, plan, joined(before, told))
         else:
-            self._entries.append(UndoStep(label, plan))
+            self._entries.append(UndoStep(label, plan, told))
         del self._entries[: -self.LONGEST]
         self._at = len(self._entries) - 1
+
+    @property
+    def told(self) -> Told | None:
+        """What devices were told to be by the edit that led to the current plan."""
+        return self._entries[self._at].told
 
     @property
     def undo_label(self) -> str | None:

@@ -13,6 +13,7 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.errors import ChangedElsewhere, EditError, ReadError
 from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.memory.checks import checked
+from vastzone.core.memory.described import described
 from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.readings import seen_otherwise
@@ -25,8 +26,8 @@ from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_setting_ref, thing_of
 from vastzone.core.text import quoted
-from vastzone.desk.held import Doing, Held
-from vastzone.desk.history import History
+from vastzone.desk.held import Doing, Done, Held
+from vastzone.desk.history import History, Told
 from vastzone.desk.looking import Lens, Looking
 from vastzone.desk.recovery import Autosave
 from vastzone.desk.signal import Signal
@@ -49,6 +50,13 @@ def _checked(
     device: Device, refs: tuple[str, ...], slot: Slot, memory: DeviceMemory, known: Known
 ) -> DeviceMemory:
     return checked(memory, device, refs, slot, known)
+
+
+def _same(entries: tuple[Done, ...], others: tuple[Done, ...]) -> bool:
+    """Whether nothing was done at devices in between."""
+    if len(entries) != len(others):
+        return False
+    return all(entry is other for entry, other in zip(entries, others, strict=True))
 
 
 def _digest(data: bytes) -> str:
@@ -225,6 +233,41 @@ class Desk(Looking):
             self.held.meet(before, plan, edit.out_of_the_box)
             self._follow()
 
+    def describe(self, edit: Edit, join: bool = False) -> None:
+        """Apply an edit as how its devices *are*: plan and memory take it up, as one undo step.
+
+        Raises EditError and changes nothing.
+        """
+        before = self.planned
+        plan, tellings = described(before, self.memory, edit)
+        if plan is before:
+            return
+        done = self.held.entries()
+        if tellings:
+            self.held.tell(tellings)
+        told = Told(tellings, done, self.held.entries()) if tellings else None
+        self._history.add(edit.label, plan, join and self._gesture, told)
+        self._gesture = join
+        self.held.meet(before, plan, boxed=True)
+        self._follow()
+
+    def _take_back_telling(self, told: Told | None) -> None:
+        """What devices were told in a step is taken back; what was done at them since stays."""
+        if told is None:
+            return
+        if _same(self.held.entries(), told.after):
+            self.held.come_back(told.before)
+        else:
+            self.held.tell([telling.backwards for telling in reversed(told.tellings)])
+
+    def _tell_again(self, told: Told | None) -> None:
+        if told is None:
+            return
+        if _same(self.held.entries(), told.before):
+            self.held.come_back(told.after)
+        else:
+            self.held.tell(told.tellings)
+
     def _read(self, edit: Edit) -> None:
         """Take an edit for what the devices show."""
         before = self.plan
@@ -310,12 +353,15 @@ class Desk(Looking):
 
     def undo(self) -> None:
         """Take the last edit back."""
+        self._take_back_telling(self._history.told)
         self._history.undo()
         self._follow()
 
     def redo(self) -> None:
         """Do it again."""
-        self._history.redo()
+        if self._history.redo_label is not None:
+            self._history.redo()
+            self._tell_again(self._history.told)
         self._follow()
 
     def _follow(self) -> None:

@@ -53,6 +53,11 @@ def _is_factory(memory: DeviceMemory) -> bool:
     return bool(memory.known) and all(known.how == "out of the box" for known in memory.known)
 
 
+def is_untouched(memory: DeviceMemory) -> bool:
+    """Whether it holds what it left its box with, and nothing was ever done to it."""
+    return not memory.past and _is_factory(memory)
+
+
 def snapshots(memory: DeviceMemory) -> tuple[Snapshot, ...]:
     """The earlier states, the newest first."""
     states = []
@@ -77,7 +82,7 @@ def held_on(memory: DeviceMemory, day: str) -> DeviceMemory:
 
 def factory(memory: DeviceMemory) -> DeviceMemory | None:
     """What the device held out of its box; None where that is not known."""
-    if not memory.past and _is_factory(memory):
+    if is_untouched(memory):
         return bare(memory)
     for state in snapshots(memory):
         if state.label == FACTORY:

@@ -23,7 +23,9 @@ from vastzone.core.memory.keys import (
     PROGRAM,
     Thing,
     is_once,
+    keeps,
     key_of,
+    once_dials,
     program_values,
     slot_key,
     spot,
@@ -136,23 +138,36 @@ def seen_otherwise(
 
     Both are devices as dialled: what differs between them is what was seen.
     """
+    return with_past(memory, told_otherwise(memory, before, after, known), known.on)
+
+
+def told_otherwise(
+    memory: DeviceMemory, before: Device, after: Device, known: Known
+) -> DeviceMemory:
+    """The memory as if it had always been known that a device holds ``after``, not ``before``."""
     values = dict(memory.values)
     places = []
-    earlier: dict[str, Dial] = {}
-    for dial in whole_dials(before):
-        earlier[dial.ref] = dial
-    for dial in whole_dials(after):
-        if dial.ref not in earlier or earlier[dial.ref].value != dial.value:
+    earlier: dict[str, Stored] = {}
+    for dial in _outside_slots(before):
+        earlier[key_of(dial)] = dial.value
+    for dial in _outside_slots(after):
+        if earlier.get(key_of(dial)) != dial.value and keeps(dial):
             values[key_of(dial)] = dial.value
             places.append(key_of(dial).rpartition("/")[0])
     seen = msgspec.structs.replace(memory, values=values)
+    # Where limits changed, what was one for the whole device may be of each program now.
+    changed_limits = before.limits != after.limits
     programs = {program.number: program for program in before.programs}
     for program in after.programs:
         old = programs.get(program.number)
-        if old is not program:
+        if old is not program or changed_limits:
             seen = _seen_program(seen, device=after, old=old, new=program)
             places.append(slot_key(Slot(number=program.number)))
-    return with_past(memory, still_true(noted(seen, places, known), after), known.on)
+    return still_true(noted(seen, places, known), after)
+
+
+def _outside_slots(device: Device) -> tuple[Dial, ...]:
+    return (*whole_dials(device), *once_dials(device))
 
 
 def _seen_program(
@@ -160,10 +175,13 @@ def _seen_program(
 ) -> DeviceMemory:
     for slot in slots_of(new):
         is_on = memory.selected is not None and slot.number == memory.selected.number
-        content = (playing(memory) if is_on else in_slot(memory, slot)) or NOTHING_KNOWN
+        before = playing(memory) if is_on else in_slot(memory, slot)
+        content = before or NOTHING_KNOWN
         told = _keys_that_differ(device, old, new)
         unknown = tuple(key for key in content.unknown if key not in told)
-        content = Content(program=new, whole=content.whole, unknown=unknown)
+        # A program that nobody knew of is known whole once it is told.
+        whole = content.whole or (before is None and old is None)
+        content = Content(program=new, whole=whole, unknown=unknown)
         if is_on and memory.buffer is not None:
             memory = settled(msgspec.structs.replace(memory, buffer=content))
         else:

@@ -8,8 +8,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from vastzone.core.plan.model.pedals import Volts
-from vastzone.core.plan.model.values import Byte, Id, Name, Text, Value
+from vastzone.core.plan.model.values import Byte, Id, Name, Text, Value, Volts
 
 Reading = Literal["open", "closed", "one way", "other way", "both ways"]
 School = Literal["lowest key", "note names"]

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 from msgspec.structs import force_setattr
 
+from vastzone.core.plan.model.bodies import Spot
 from vastzone.core.plan.model.values import (
     Byte,
     Channel,
@@ -42,12 +43,16 @@ Zoned = Literal[
 
 
 class Keybed(Value, frozen=True, kw_only=True):
-    """A row of ``keys`` keys whose lowest sends note ``low`` when nothing is shifted."""
+    """A row of ``keys`` keys whose lowest sends note ``low`` when nothing is shifted.
+
+    It lies ``at`` a place of the device's face, where nobody said at the usual one.
+    """
 
     id: Id
     name: Name
     low: Byte
     keys: Positive
+    at: Spot | None = None
 
     @property
     def high(self) -> int:
@@ -104,7 +109,9 @@ class Control(Value, frozen=True, kw_only=True):
 
     A pad is square, round, or a bar over ``span`` columns.  One of a drum module is the ``zone``
     of whatever is plugged into ``input``.  A «source» moves by itself, as its ``drive`` says.
-    ``sends`` are the messages that it can send, those of its kind where none are named.
+    ``sends`` are the messages that it can send, those of its kind where none are named.  An
+    ``endless`` one turns on without ends.  It lies ``at`` a place of the device's face, where
+    nobody said at the usual one.
     """
 
     id: Id
@@ -119,6 +126,8 @@ class Control(Value, frozen=True, kw_only=True):
     zone: Zoned | None = None
     drive: Drive | None = None
     sends: tuple[Sending, ...] = ()
+    endless: bool = False
+    at: Spot | None = None
 
 
 class VelocityCurve(Value, frozen=True, kw_only=True):

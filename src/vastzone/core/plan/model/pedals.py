@@ -9,7 +9,7 @@ from typing import Annotated, Literal, NamedTuple
 from msgspec import Meta, structs
 
 from vastzone.core.plan.model.triggers import Importance
-from vastzone.core.plan.model.values import Byte, Id, Name, Ref, Value
+from vastzone.core.plan.model.values import Byte, Id, Name, Ref, Value, Volts
 
 PedalKind = Literal[
     "switch",
@@ -40,7 +40,6 @@ Function = Literal[
     "hi-hat",
     "any",
 ]
-Volts = Annotated[float, Meta(ge=-48, le=48)]
 Ohms = Annotated[int, Meta(ge=100, le=1_000_000)]
 
 SWEPT: frozenset[Function] = frozenset(("swell", "morph", "hi-hat", "any"))

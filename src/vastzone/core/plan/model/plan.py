@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from vastzone.core.midi.pitch import Naming
+from vastzone.core.plan.model.bodies import AudioOutput, Size, Supply
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.controls import Control, Keybed, Program, VelocityCurve
 from vastzone.core.plan.model.limits import Limit
@@ -15,6 +16,7 @@ from vastzone.core.plan.model.values import (
     Byte,
     DeviceKind,
     Id,
+    Kilograms,
     Milliseconds,
     Name,
     Ref,
@@ -99,6 +101,7 @@ class Device(Value, frozen=True, kw_only=True):
     ``delay_ms`` is its own time from hearing a message to sounding it.  ``curves`` are the velocity
     curves that it offers by name, ``switches`` what else is set in it as a whole.  It ``lacks``
     fields that such devices usually have, «zone/vel_low».  An encoder has a ``console`` behind it.
+    Sound leaves it at its ``outputs``; ``size``, ``supply`` and ``weight_kg`` are as far as known.
     """
 
     id: Id
@@ -126,6 +129,10 @@ class Device(Value, frozen=True, kw_only=True):
     panel: tuple[PanelPath, ...] = ()
     lacks: tuple[Annotated[str, Meta(pattern=r"^[a-z ]+/[a-z_]+$", max_length=40)], ...] = ()
     console: Console | None = None
+    outputs: tuple[AudioOutput, ...] = ()
+    size: Size | None = None
+    supply: Supply = Supply()
+    weight_kg: Kilograms = 0.0
     preparation: tuple[Text, ...] = ()
     notes: Text = ""
 

@@ -90,6 +90,7 @@ def _device(device: Device) -> Iterator[str]:
         (device.inputs, "input"),
         (device.jacks, "jack"),
         (device.switches, "switch"),
+        (device.outputs, "output"),
     ):
         yield from _twice((item.id for item in items), what, device.name)
     yield from _twice((p.id for p in device.programs), "program", device.name)

@@ -1,0 +1,62 @@
+"""What a device is as a thing that is carried and plugged in; sizes are in millimetres."""
+
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from vastzone.core.plan.model.values import Id, Name, Value, Volts
+
+Millimetres = Annotated[float, Meta(ge=0, le=4000)]
+OutputKind = Literal["mono", "pair", "headphones", "usb"]
+SupplyKind = Literal["", "mains", "adapter", "usb", "battery", "none"]
+Polarity = Literal["", "centre plus", "centre minus", "ac"]
+
+
+class Spot(Value, frozen=True, kw_only=True):
+    """Where something lies on a face, from its far left corner, and how large it is."""
+
+    x: Millimetres
+    y: Millimetres
+    wide: Millimetres
+    high: Millimetres
+
+    @property
+    def right(self) -> float:
+        """Its right edge."""
+        return self.x + self.wide
+
+    @property
+    def bottom(self) -> float:
+        """Its edge that is next to the person."""
+        return self.y + self.high
+
+
+class Size(Value, frozen=True, kw_only=True):
+    """How wide a device is, and how deep from its back to the person."""
+
+    wide: Millimetres
+    deep: Millimetres
+
+
+class AudioOutput(Value, frozen=True, kw_only=True):
+    """Where sound leaves a device: one jack, a pair, headphones, or over USB."""
+
+    id: Id
+    name: Name
+    kind: OutputKind = "mono"
+
+
+class Supply(Value, frozen=True, kw_only=True):
+    """How a device is powered; nothing is known where its kind is empty.
+
+    An adapter gives ``volts`` at ``milliamps`` through a ``plug``; a battery holds
+    ``watt_hours``, and the device takes ``watts`` of it.
+    """
+
+    kind: SupplyKind = ""
+    volts: Volts = 0.0
+    milliamps: Annotated[int, Meta(ge=0, le=20_000)] = 0
+    polarity: Polarity = ""
+    plug: Annotated[str, Meta(max_length=40)] = ""
+    watt_hours: Annotated[float, Meta(ge=0, le=2000)] = 0.0
+    watts: Annotated[float, Meta(ge=0, le=5000)] = 0.0
