@@ -45,7 +45,7 @@ class Window(QMainWindow):
         from vastzone.desk.session import Desk
 
         self._garbage = Collector(self, lambda: self.desk.pending or self.playing.busy)
-        self.desk = Desk(Autosave(self._folder / "recovery"))
+        self.desk = Desk(Autosave(self._folder / "recovery"), self._folder / "devices")
         self.desk.asleep = True
         self.documents = Documents(self.desk, self, self._folder)
         fonts.load()

@@ -64,10 +64,14 @@ def _digest(data: bytes) -> str:
 
 
 class Desk(Looking):
-    """The session.  Views read it and follow its signals; they hold no second copy of anything."""
+    """The session.  Views read it and follow its signals; they hold no second copy of anything.
 
-    def __init__(self, autosave: Autosave | None = None) -> None:
+    One's own devices are kept for reuse in ``own_folder``.
+    """
+
+    def __init__(self, autosave: Autosave | None = None, own_folder: Path | None = None) -> None:
         super().__init__()
+        self.own_folder = own_folder
         self.memory_changed = Signal("memory changed")
         self.lens_changed = Signal("lens changed")
         self.opened = Signal("another plan opened")
@@ -85,6 +89,7 @@ class Desk(Looking):
         self._on_disk = ""
         self.selection = ""
         self.bank = 1
+        self.describing = False
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
 
@@ -98,6 +103,11 @@ class Desk(Looking):
         """The plan under the lens: as planned, or with what the devices hold put in."""
         if self.lens == "planned":
             return self.planned
+        return self.dialled_plan
+
+    @property
+    def dialled_plan(self) -> Plan:
+        """The plan with every device as it is known to be."""
         return as_dialled(self.planned, self.memory)
 
     @property
@@ -381,6 +391,12 @@ class Desk(Looking):
         if scenes and self.scene is not None:
             at = scenes.index(self.scene) + steps
             self.go_to_scene(scenes[max(0, min(len(scenes) - 1, at))].id)
+
+    def describe_now(self, on: bool) -> None:
+        """Whether facts say how devices are, as in the workshop, or what the plan wants."""
+        if on != self.describing:
+            self.describing = on
+            self.selected.emit()
 
     def select(self, ref: str) -> None:
         """Select a thing everywhere: ``device`` or ``device:thing``; nothing when empty."""

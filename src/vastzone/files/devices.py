@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from vastzone.core.errors import DamagedFile
+from vastzone.core.errors import DamagedFile, PlanError, WriteError
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.consistency import problems
 from vastzone.core.text import quoted
@@ -42,6 +42,29 @@ def write_device(device: Device, path: Path, *, replace: bool = True) -> None:
     """Save a device for reuse.  Raises WriteError."""
     data = as_text(DeviceFile("vastzone-device", VERSION, device))
     write_whole(data, path, "The device", replace=replace)
+
+
+def own_devices(folder: Path) -> tuple[Device, ...]:
+    """One's own devices, kept in a folder for reuse; what cannot be read there is passed over."""
+    devices = []
+    for path in sorted(folder.glob(f"*{SUFFIX}")):
+        try:
+            devices.append(read_device(path))
+        except PlanError:
+            continue
+    return tuple(devices)
+
+
+def keep_for_reuse(device: Device, folder: Path) -> Path:
+    """Keep a device among one's own, in place of one of the same name.  Raises WriteError."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        why = error.strerror or str(error)
+        raise WriteError(f"{quoted(folder.name)} cannot be made ({why}): save elsewhere.") from None
+    path = folder / f"{device.id}{SUFFIX}"
+    write_device(device, path)
+    return path
 
 
 def shipped() -> dict[str, Device]:

@@ -97,7 +97,7 @@ def test_an_encoder_knows_its_keyboards_stops_and_shoes():
         "Manual 1",
         "Manual 2",
         "Pedalboard",
-        "Stops",
+        "Stops and pistons",
     ]
     assert len(console.blocks[3].controls) == 40
     assert [shoe.control for shoe in console.shoes] == ["shoe-1", "shoe-2"]

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 from vastzone.app.frame.elided import Elided, quiet
 from vastzone.app.frame.fields import make_field, show_value
 from vastzone.app.frame.locks import LockButton, with_lock
+from vastzone.app.frame.losing import may_lose
 from vastzone.app.frame.sheet import FactRow, Sheet
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.app.frame.text import Button, Label
@@ -252,7 +253,10 @@ class Facts(QFrame):
 
     def _perform(self, edit: Edit) -> None:
         try:
-            self._desk.perform(edit)
+            if not self._desk.describing:
+                self._desk.perform(edit)
+            elif may_lose(self, self._desk, edit):
+                self._desk.describe(edit)
         except PlanError as error:
             self.refresh()
             self._complain(str(error))

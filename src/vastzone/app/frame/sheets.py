@@ -15,6 +15,7 @@ from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
 from vastzone.app.frame.sheets_wishing import standard_row
+from vastzone.app.frame.sheets_workshop import workshop_sheet
 from vastzone.core.cards.standing import standing, standing_in_short, standing_words
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.devices import remove_device
@@ -47,6 +48,10 @@ BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
 
 def sheet_for(desk: Desk, ref: str) -> Sheet:
     """The sheet of a selected thing; the plan's own when nothing is selected or it is gone."""
+    if desk.describing:
+        described = workshop_sheet(desk, ref)
+        if described is not None:
+            return described
     for kind, make in BY_KIND:
         if ref.startswith(kind):
             return make(desk, ref)

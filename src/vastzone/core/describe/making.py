@@ -13,15 +13,16 @@ from vastzone.core.describe.making_touched import (
 )
 from vastzone.core.describe.phrase import Phrase, names_of
 from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.consoles import wired
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.console import Block, Console, Shoe
+from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.limits import CountLimit
 from vastzone.core.plan.model.plan import Device, Flow, Port, Thru
 from vastzone.core.plan.model.values import DeviceKind
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.capabilities import control_ability, device_ability
+from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.queries.consistency import device_problems
 from vastzone.core.text import many
 
@@ -146,7 +147,8 @@ def with_line(device: Device, line: Line) -> Device:
     for phrase in ordered:
         device = MAKERS[phrase.noun.makes](device, phrase)
     if device_ability(device).scans and device.kind == "encoder":
-        device = with_console(device)
+        console = wired(device, device.console or Console())
+        device = changed(device, console=console)
     for whole in line.wholes:
         device = _with_whole(device, whole)
     return device
@@ -169,32 +171,6 @@ def _with_whole(device: Device, whole: Whole) -> Device:
         device = changed(device, console=console)
     storage = changed(device.storage, **whole.storage)
     return changed(device, storage=storage, **whole.fields)
-
-
-def with_console(device: Device) -> Device:
-    """An encoder with a block for each keyboard, one for its stops, and its shoes."""
-    console = device.console or Console()
-    blocks = list(console.blocks)
-    known = {block.keybed for block in blocks}
-    for bed in device.keybeds:
-        if bed.id not in known:
-            ident = lookup.free_id(lookup.ids_of(blocks), bed.id)
-            blocks.append(Block(id=ident, name=bed.name, keybed=bed.id))
-    wired = {control for block in blocks for control in block.controls}
-    stops = []
-    for control in device.controls:
-        if control_ability(control).wired and control.id not in wired:
-            stops.append(control.id)
-    if stops:
-        ident = lookup.free_id(lookup.ids_of(blocks), "stops")
-        blocks.append(Block(id=ident, name="Stops", controls=tuple(stops)))
-    shoes = list(console.shoes)
-    moved = {shoe.control for shoe in shoes}
-    for control in device.controls:
-        if control_ability(control).shoe and control.id not in moved:
-            shoes.append(Shoe(control=control.id, input=len(shoes) + 1))
-    console = changed(console, blocks=tuple(blocks), shoes=tuple(shoes))
-    return changed(device, console=console)
 
 
 def new_device(line: Line, name: str = "") -> Device:

@@ -22,8 +22,8 @@ class Named(Protocol):
     def name(self) -> str: ...
 
 
-ACROSS = 8
-"""How many controls lie beside each other where nobody says."""
+ACROSS: dict[str, int] = {"fader": 12, "stop": 10, "button": 10, "knob": 8, "switch": 5}
+"""How many controls of each kind lie beside each other where nobody says; of others eight."""
 LOWEST_USUAL = {25: 48, 32: 41, 37: 48, 49: 36, 61: 36, 73: 28, 76: 28, 88: 21}
 """Where keyboards of usual lengths begin."""
 MODES: tuple[Mode, ...] = ("toggle", "trigger", "momentary")
@@ -52,7 +52,7 @@ def with_controls(device: Device, phrase: Phrase) -> Device:
     kind: ControlKind = phrase.noun.kind  # type: ignore[assignment]
     taken = lookup.ids_of(device.controls) | lookup.ids_of(device.keybeds)
     begun = _rows_of(device, kind)
-    columns = phrase.columns or min(ACROSS, phrase.how_many)
+    columns = phrase.columns or min(ACROSS.get(kind, 8), phrase.how_many)
     if phrase.rows * phrase.columns and phrase.rows * phrase.columns < phrase.how_many:
         raise EditError(
             f"{phrase.how_many} do not lie on {phrase.rows} × {phrase.columns}: correct "

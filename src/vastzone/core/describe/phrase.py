@@ -4,7 +4,7 @@ After what it is about come its qualities in any order; each is one entry of a t
 """
 
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from typing import Any, NamedTuple
 
 from vastzone.core.describe.nouns import NOUNS, Noun
@@ -263,12 +263,17 @@ def names_of(phrase: Phrase, taken: Iterable[str] = ()) -> list[str]:
         names = given[: phrase.how_many] if phrase.names else given
         rest = phrase.how_many - len(names)
         return names + _numbered(phrase.noun.name.split("/")[0], rest, known)
-    if phrase.how_many == 1 and "{n}" not in pattern and pattern not in known:
-        return given
-    return _numbered(given[0], phrase.how_many, known)
+    return numbered_names(given[0], phrase.how_many, known)
 
 
-def _numbered(pattern: str, how_many: int, taken: set[str]) -> list[str]:
+def numbered_names(pattern: str, how_many: int, taken: Collection[str] = ()) -> list[str]:
+    """Names by a pattern such as «Loop {n}»; one alone is called just so, where it can be."""
+    if how_many == 1 and "{n}" not in pattern and pattern not in taken:
+        return [pattern]
+    return _numbered(pattern, how_many, taken)
+
+
+def _numbered(pattern: str, how_many: int, taken: Collection[str]) -> list[str]:
     """Names by a pattern, with numbers that go on after the last one that is taken."""
     whole = pattern if "{n}" in pattern else f"{pattern} {{n}}"
     before, _, after = whole.partition("{n}")

@@ -1,9 +1,10 @@
-"""Adding a device: the library by what it is for, one's own files, a line to type in."""
+"""Adding a device: told in a line, found in the library by plain words, or read from a file."""
 
 from collections.abc import Callable
+from pathlib import Path
 
-from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtCore import QEvent, QObject, QRectF, QSize, Qt
+from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPixmap
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
@@ -13,64 +14,66 @@ from PySide6.QtWidgets import (
 
 from vastzone.app import dialogs
 from vastzone.app.frame.dialog import Dialog
+from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
-from vastzone.app.views.rig.faces import summary
+from vastzone.app.views.rig.faces import paint_face, summary
+from vastzone.core.describe.line import read_line
+from vastzone.core.describe.making import new_device
+from vastzone.core.describe.search import found
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.plan.queries.capabilities import device_ability
-from vastzone.files.devices import read_device, shipped
+from vastzone.files.devices import own_devices, read_device, shipped
 
-GROUPS = (
-    ("What hands and feet play", "play"),
-    ("What sounds", "sound"),
-    ("What joins them", "join"),
-)
+PICTURE = QSize(92, 40)
+EXAMPLE = "Plover 61: 61 keys from C2, 8 pads, 9 faders, sustain jack …  or search: organ, looper"
 
 
-def grouped(devices: list[Device]) -> list[tuple[str, list[Device]]]:
-    """Devices by what they are for."""
-    by_purpose: dict[str, list[Device]] = {purpose: [] for _, purpose in GROUPS}
-    only_played = []
-    for device in devices:
-        if _only_played(device):
-            only_played.append(device)
-        else:
-            by_purpose[device_ability(device).purpose].append(device)
-    by_purpose["play"] += only_played
-    return [(name, by_purpose[purpose]) for name, purpose in GROUPS]
-
-
-def _only_played(device: Device) -> bool:
-    """Whether a module is there for its controls: it has nothing that sounds."""
-    return device.kind == "module" and bool(device.controls) and not device.parts
+def picture_of(device: Device) -> QIcon:
+    """A device's face, small."""
+    ratio = 2
+    pixmap = QPixmap(PICTURE * ratio)
+    pixmap.setDevicePixelRatio(ratio)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    paint_face(painter, QRectF(2, 2, PICTURE.width() - 4, PICTURE.height() - 4), device, set())
+    painter.end()
+    return QIcon(pixmap)
 
 
 class AddDevice(Dialog):
-    """Choose a device to add; Enter or a double click adds it."""
+    """Say in a line what it has, or choose one; Enter or a double click adds it."""
 
-    def __init__(self, parent: QWidget, add: Callable[[Device], object]) -> None:
+    def __init__(self, parent: QWidget, add: Callable[[Device], object], own: Path | None) -> None:
         super().__init__(parent)
         self._add = add
-        self._devices = grouped(list(shipped().values()))
+        self._shipped = tuple(shipped().values())
+        self._own = own_devices(own) if own is not None else ()
+        self._pictures: dict[str, QIcon] = {}
         set_title(self, "Add a device")
-        self.resize(560, 520)
+        self.resize(680, 600)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
-        title = Label("Add a device")
+        title = Label("Say what it has, or find one like it")
         title.setProperty("role", "title")
         box.addWidget(title)
         self.line = QLineEdit()
-        self.line.setPlaceholderText("Type to narrow the list: keys, pads, merger …")
-        self.line.setAccessibleName("Narrow the list")
+        self.line.setPlaceholderText(EXAMPLE)
+        self.line.setMaxLength(4000)
+        self.line.setAccessibleName("What the device has, or words to find one by")
         self.line.textChanged.connect(self._fill)
         self.line.installEventFilter(self)
         box.addWidget(self.line)
-        self.list = RowList("Devices of the library")
+        self._message = Elided("muted")
+        box.addWidget(self._message)
+        self.list = RowList("Devices")
+        self.list.setIconSize(PICTURE)
+        self.list.setSpacing(1)
         self.list.activated.connect(lambda _: self._take())
         box.addWidget(self.list, 1)
         row = QHBoxLayout()
@@ -86,27 +89,41 @@ class AddDevice(Dialog):
         self.take.clicked.connect(self._take)
         row.addWidget(self.take)
         box.addLayout(row)
-        self._message = Label()
-        self._message.setProperty("role", "fault")
-        self._message.setWordWrap(True)
-        self._message.hide()
-        box.insertWidget(2, self._message)
         self._fill("")
 
     def _fill(self, text: str) -> None:
-        words = text.lower().split()
+        told, refusal = _told(text)
         lines: list[tuple[Cell, Device | None]] = []
-        face, shade = bold(THEME.colours.text_px - 1), THEME.colours.muted
-        for name, devices in self._devices:
-            fitting = []
-            for device in devices:
-                if all(word in f"{device.name} {device.kind}".lower() for word in words):
-                    fitting.append(device)
-            if not fitting:
-                continue
-            lines.append((Cell(name, face=face, colour=shade, heading=True), None))
-            lines.extend((Cell(f"    {d.name}    ({summary(d)})"), d) for d in fitting)
-        self.list.show_lines(lines, at=1)
+        described = told is not None and _is_description(text)
+        for name, devices in () if described else self._groups(text):
+            lines.append((self._heading(name), None))
+            lines.extend((self._cell(device), device) for device in devices)
+        if told is not None:
+            mine = [(self._heading("As you said it"), None), (self._cell(told), told)]
+            lines += mine
+        at = next((place for place, (_, device) in enumerate(lines) if device is not None), -1)
+        self.list.show_lines(lines, at=at)
+        self.take.setEnabled(at >= 0)
+        self._say(refusal if refusal and (not lines or _is_description(text)) else "")
+
+    def _groups(self, words: str) -> list[tuple[str, tuple[Device, ...]]]:
+        """The shelves of the library, one's own devices first."""
+        shelves = [("Your own", shelf.devices) for shelf in found(self._own, words)]
+        return [*shelves, *found(self._shipped, words)]
+
+    def _heading(self, name: str) -> Cell:
+        face = bold(THEME.colours.text_px - 1)
+        return Cell(name, face=face, colour=THEME.colours.muted, heading=True)
+
+    def _cell(self, device: Device) -> Cell:
+        picture = self._pictures.get(device.id)
+        if picture is None or device not in (*self._shipped, *self._own):
+            picture = self._pictures[device.id] = picture_of(device)
+        tip = device.notes or summary(device)
+        return Cell(f"{device.name}\n{device.notes or summary(device)}", tip, picture)
+
+    def _say(self, sentence: str) -> None:
+        self._message.show_text(sentence)
 
     def _take(self) -> None:
         device = self.list.ref
@@ -121,8 +138,7 @@ class AddDevice(Dialog):
         try:
             device = read_device(path)
         except PlanError as error:
-            self._message.setText(str(error))
-            self._message.show()
+            self._say(str(error))
             return
         self.accept()
         self._add(device)
@@ -137,3 +153,18 @@ class AddDevice(Dialog):
                 self._take()
                 return True
         return False
+
+
+def _is_description(text: str) -> bool:
+    """Whether a line tells of a device and does not just look for one."""
+    return any(letter.isdigit() for letter in text) or ":" in text or "," in text
+
+
+def _told(text: str) -> tuple[Device | None, str]:
+    """The device that a line tells of; none, and why, where it is not understood."""
+    if not text.strip():
+        return None, ""
+    try:
+        return new_device(read_line(text)), ""
+    except PlanError as error:
+        return None, str(error)

@@ -6,10 +6,10 @@ from PySide6.QtGui import QColor, QFontMetricsF, QPainter
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
-from vastzone.core.midi.pitch import is_black
-from vastzone.core.plan.model.controls import Keybed
+from vastzone.app.views.rig.face_paint import paint_device
+from vastzone.core.describe.face import face_of
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.plan.queries.capabilities import control_ability, has_pads
+from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
 
 
@@ -17,53 +17,12 @@ def paint_face(painter: QPainter, area: QRectF, device: Device, sounding: set[st
     """Draw what a person sees of a device."""
     if area.isEmpty():
         return
-    if device.parts or device.targets:
+    if (device.parts or device.targets) and not device.keybeds:
         _parts(painter, area, device, sounding)
-    elif device.keybeds:
-        height = min(34.0, (area.height() - 4.0 * (len(device.keybeds) - 1)) / len(device.keybeds))
-        top = area.center().y() - (height + 4) * len(device.keybeds) / 2
-        for n, bed in enumerate(device.keybeds):
-            _keys(painter, QRectF(area.left(), top + n * (height + 4), area.width(), height), bed)
-    elif has_pads(device):
-        _pads(painter, area, device)
+    elif face_of(device).spots:
+        paint_device(painter, area, device)
     else:
         _words(painter, area, device)
-
-
-def _keys(painter: QPainter, area: QRectF, bed: Keybed) -> None:
-    colours = THEME.colours
-    wide = area.width() * min(1.0, 0.28 + 0.72 * bed.keys / 88)
-    left = area.center().x() - wide / 2
-    step = wide / bed.keys
-    painter.fillRect(QRectF(left, area.top(), wide, area.height()), QColor(colours.white_key))
-    painter.setPen(QColor(colours.key_line))
-    painter.drawRect(QRectF(left, area.top(), wide, area.height()))
-    for n in range(bed.keys):
-        if is_black(bed.low + n):
-            cell = QRectF(left + n * step, area.top(), max(1.4, step), area.height() * 0.6)
-            painter.fillRect(cell, QColor(colours.black_key))
-
-
-def _pads(painter: QPainter, area: QRectF, device: Device) -> None:
-    colours = THEME.colours
-    pads = []
-    for control in device.controls:
-        if control_ability(control).laid:
-            pads.append(control)
-    rows, columns = max(p.row for p in pads) + 1, max(p.column for p in pads) + 1
-    if rows * columns < len(pads):
-        rows, columns = 1 + (len(pads) - 1) // 8, min(8, len(pads))
-    size = min(area.height() / rows, area.width() / columns, 24.0)
-    left = area.center().x() - size * columns / 2
-    top = area.center().y() - size * rows / 2
-    painter.setPen(QColor(colours.line))
-    painter.setBrush(mixed(colours.ink, colours.raised, 0.2))
-    for n, pad in enumerate(pads):
-        spread = len({(p.row, p.column) for p in pads}) == len(pads)
-        row, column = (pad.row, pad.column) if spread else divmod(n, columns)
-        painter.drawRoundedRect(
-            QRectF(left + column * size + 1.5, top + row * size + 1.5, size - 3, size - 3), 3, 3
-        )
 
 
 def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:

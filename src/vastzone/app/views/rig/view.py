@@ -2,17 +2,27 @@
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.app.views.rig.canvas import RigCanvas
+from vastzone.app.views.rig.workshop.page import DevicePage
+from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.devices import add_device as edit_add_device
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
@@ -20,7 +30,9 @@ from vastzone.desk.session import Desk
 
 
 class RigView(View):
-    """The canvas with a bar above and a line about what is pointed at below."""
+    """The rig as a whole, or one device laid open."""
+
+    page_names = ("Rig", "Device")
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
@@ -37,11 +49,15 @@ class RigView(View):
         set_tip(self.add, "A device of the library, or one of your own (Ctrl+D)")
         self.add.clicked.connect(self.add_device)
         self._what = Elided("muted")
+        self.device_page = DevicePage(desk, self.add_device)
         bar = QHBoxLayout()
         bar.setContentsMargins(16, 10, 16, 4)
         bar.setSpacing(12)
+        self._pages = page_buttons(self, self.page_names, bar, self._turn)
         bar.addWidget(self._what, 1)
+        bar.addWidget(self.device_page.bar, 1)
         bar.addWidget(self.add)
+        self.device_page.bar.hide()
         self.line = Elided("muted", self.canvas)
         self.line.setContentsMargins(16, 4, 16, 8)
         self.line.setMinimumHeight(30)
@@ -55,13 +71,33 @@ class RigView(View):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
+        whole = QWidget()
+        rig = QVBoxLayout(whole)
+        rig.setContentsMargins(0, 0, 0, 0)
+        rig.setSpacing(0)
+        rig.addWidget(self._scroll, 1)
+        rig.addWidget(self._empty, 1)
+        rig.addWidget(self.line)
+        self._stack = QStackedWidget()
+        self._stack.addWidget(whole)
+        self._stack.addWidget(self.device_page)
         box.addLayout(bar)
-        box.addWidget(self._scroll, 1)
-        box.addWidget(self._empty, 1)
-        box.addWidget(self.line)
+        box.addWidget(self._stack, 1)
         self.canvas.told.connect(self._tell)
         desk.stage.sounding.connect(self._light)
         self.setFocusProxy(self.canvas)
+
+    def show_page(self, page: int) -> None:
+        """Show the rig, or a device."""
+        self._pages.button(page).setChecked(True)
+        self._turn()
+
+    def _turn(self) -> None:
+        page = self._pages.checkedId()
+        self._stack.setCurrentIndex(page)
+        self.device_page.bar.setVisible(bool(page))
+        self._what.setVisible(not page)
+        self.setFocusProxy(self.device_page.canvas if page else self.canvas)
 
     def _tell(self, sentence: str, bad: bool) -> None:
         role = "fault" if bad else "muted"
@@ -93,13 +129,17 @@ class RigView(View):
 
     def add_device(self) -> None:
         """Choose a device and add it."""
-        AddDevice(self, self._added).open()
+        AddDevice(self, self._added, self.desk.own_folder).open()
 
     def _added(self, device: Device) -> None:
         before = lookup.ids_of(self.desk.plan.devices)
-        self._perform(edit_add_device(device))
+        try:
+            self.desk.describe(edit_add_device(device))
+        except PlanError as error:
+            self._tell(str(error), True)
+            return
         new = next((d for d in self.desk.plan.devices if d.id not in before), None)
         if new is not None:
             self.desk.select(new.id)
             self._tell(f"{new.name} is added. Drag from its jacks to connect it.", False)
-        self.canvas.setFocus()
+        self.setFocus()

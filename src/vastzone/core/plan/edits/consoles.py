@@ -58,22 +58,34 @@ def set_shoe(device: str, control: str, label: str, **changes: Any) -> Edit:
 
 def begin(owner: Device) -> Edit:
     """A console behind a device: a block for each keybed, one for its stops and pistons."""
-    blocks = []
+    console = wired(owner, Console())
+    return set_device(owner.id, "Wire a console", console=console)
+
+
+def wired(owner: Device, console: Console) -> Console:
+    """A console with blocks and shoes for all of its device that has none in it yet."""
+    blocks = list(console.blocks)
+    known: set[str | None] = set()
+    for block in blocks:
+        known.update((block.keybed, *block.controls))
     for bed in owner.keybeds:
-        blocks.append(Block(id=bed.id, name=bed.name, keybed=bed.id))
-    loose = tuple(control.id for control in owner.controls if control_ability(control).wired)
+        if bed.id not in known:
+            ident = lookup.free_id(lookup.ids_of(blocks), bed.id)
+            blocks.append(Block(id=ident, name=bed.name, keybed=bed.id))
+    loose = []
+    for control in owner.controls:
+        if control_ability(control).wired and control.id not in known:
+            loose.append(control.id)
     if loose:
         taken = lookup.ids_of(blocks)
-        ident = "stops" if "stops" not in taken else "stops-and-pistons"
-        blocks.append(Block(id=ident, name="Stops and pistons", controls=loose))
-    shoes = tuple(
-        Shoe(control=c.id, input=n + 1)
-        for n, c in enumerate(
-            control for control in owner.controls if control_ability(control).shoe
-        )
-    )
-    console = Console(blocks=tuple(blocks), shoes=shoes)
-    return set_device(owner.id, "Wire a console", console=console)
+        ident = "stops" if "stops" not in taken else lookup.free_id(taken, "stops-and-pistons")
+        blocks.append(Block(id=ident, name="Stops and pistons", controls=tuple(loose)))
+    shoes = list(console.shoes)
+    moved = {shoe.control for shoe in shoes}
+    for control in owner.controls:
+        if control_ability(control).shoe and control.id not in moved:
+            shoes.append(Shoe(control=control.id, input=len(shoes) + 1))
+    return changed(console, blocks=tuple(blocks), shoes=tuple(shoes))
 
 
 def tick(device: str, wire: str, field: str, on: bool) -> Edit:

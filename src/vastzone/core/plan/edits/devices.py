@@ -63,7 +63,7 @@ def remove_device(ident: str) -> Edit:
         return msgspec.structs.replace(
             _without_plugs(plan, gone),
             devices=tuple(device for device in plan.devices if device.id != ident),
-            wishes=tuple(_wishes_left(plan, gone)),
+            wishes=tuple(wishes_left(plan, gone)),
             scenes=tuple(_without_choice(scene, ident) for scene in plan.scenes),
             settings=tuple(
                 setting for setting in plan.settings if device_of_setting(setting.ref) != ident
@@ -99,7 +99,7 @@ def _without_choice(scene: Scene, ident: str) -> Scene:
     return changed(scene, programs=kept)
 
 
-def _wishes_left(plan: Plan, gone: Gone) -> Iterator[Wish]:
+def wishes_left(plan: Plan, gone: Gone) -> Iterator[Wish]:
     """Wishes that still begin and end somewhere, without the sources that are gone."""
     for wish in plan.wishes:
         kept = []

@@ -1,0 +1,1 @@
+"""The workshop: a device as it stands, described where it lies."""

@@ -1,0 +1,243 @@
+"""The page *Device* of Rig: one device described where it lies, by hand or in a line."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QHideEvent, QShowEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.fields import CalmCombo, choose, mark_bad, offer
+from vastzone.app.frame.losing import may_lose
+from vastzone.app.frame.text import Button, add_action
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
+from vastzone.app.views.base import View
+from vastzone.app.views.rig.workshop.canvas import WorkshopCanvas
+from vastzone.core.describe.arranging import line_up
+from vastzone.core.describe.line import Line, read_line
+from vastzone.core.describe.making import add_line
+from vastzone.core.describe.things import Thing
+from vastzone.core.errors import PlanError
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.refs import device_of
+from vastzone.core.text import many
+from vastzone.desk.session import Desk
+
+EXAMPLE = "Add what it has: 9 faders, 8 pads notes from C2 channel 1, sustain jack …"
+
+
+class DevicePage(View):
+    """A device laid open, with a line to add to it and what else can be done with it.
+
+    Its ``bar`` stands in the bar of the view.
+    """
+
+    def __init__(self, desk: Desk, add: Callable[[], None]) -> None:
+        super().__init__(desk)
+        self._shown = ""
+        self.canvas = WorkshopCanvas(desk, self.describe)
+        self.canvas.told.connect(self._tell)
+        self.devices, self.banks = CalmCombo(), CalmCombo()
+        self.devices.setAccessibleName("Device")
+        self.devices.setSizeAdjustPolicy(CalmCombo.SizeAdjustPolicy.AdjustToContents)
+        self.devices.setMaximumWidth(260)
+        self.banks.setAccessibleName("Bank that is shown")
+        self.devices.activated.connect(self._choose_device)
+        self.banks.activated.connect(lambda _: desk.show_bank(self.banks.currentData()))
+        self.line = QLineEdit()
+        self.line.setPlaceholderText(EXAMPLE)
+        self.line.setAccessibleName("Add to the device, in words")
+        self.line.setMaxLength(4000)
+        self.line.textChanged.connect(self._read)
+        self.line.returnPressed.connect(self._add_line)
+        self.add_button = Button("Add")
+        self.add_button.setProperty("role", "primary")
+        self.add_button.clicked.connect(self._add_line)
+        self.said = Elided("muted")
+        self.said.setContentsMargins(16, 2, 16, 8)
+        self.more = QToolButton()
+        self.more.setText("More")
+        self.more.setAccessibleName("More to do with the device")
+        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.more.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+        self.more.setMenu(self._menu())
+        self._empty = EmptyState(
+            "No device yet",
+            "Say in a line what you have, or choose one of the library.",
+            "Add device",
+            add,
+        )
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        self._area = QScrollArea()
+        self._area.setObjectName("canvasScroll")
+        self._area.setWidgetResizable(True)
+        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._area.setFrameShape(QFrame.Shape.NoFrame)
+        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._area.setWidget(self.canvas)
+        self.bar = QWidget()
+        bar = QHBoxLayout(self.bar)
+        bar.setContentsMargins(0, 0, 0, 0)
+        bar.setSpacing(8)
+        for widget in (self.devices, self.banks):
+            bar.addWidget(widget)
+        bar.addStretch()
+        bar.addWidget(self.more)
+        self.entry = QWidget()
+        entry = QHBoxLayout(self.entry)
+        entry.setContentsMargins(16, 6, 16, 0)
+        entry.setSpacing(8)
+        entry.addWidget(self.line, 1)
+        entry.addWidget(self.add_button)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self._area, 1)
+        box.addWidget(self._empty, 1)
+        box.addWidget(self.entry)
+        box.addWidget(self.said)
+        self.setFocusProxy(self.canvas)
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        canvas = self.canvas
+        add_action(menu, "Name what is chosen\tF2", canvas.begin_to_name)
+        add_action(menu, "Choose all of this kind\tCtrl+A", canvas.choose_alike)
+        add_action(menu, "Duplicate\tCtrl+J", canvas.duplicate)
+        add_action(menu, "Copy\tCtrl+C", canvas.copy)
+        add_action(menu, "Paste\tCtrl+V", canvas.paste)
+        add_action(menu, "Line up in a row", lambda: self._line_up("row"))
+        add_action(menu, "Line up in a column", lambda: self._line_up("column"))
+        add_action(menu, "Remove\tDel", canvas.remove)
+        return menu
+
+    @property
+    def device(self) -> Device | None:
+        """The device that is laid open, as it is: the one that was selected last."""
+        devices = self.desk.dialled_plan.devices
+        wanted = device_of(self.desk.selection.removeprefix("things of ").split(" ")[0])
+        ids = [device.id for device in devices]
+        if wanted in ids:
+            self._shown = wanted
+        for device in devices:
+            if device.id == self._shown:
+                return device
+        return devices[0] if devices else None
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Facts say how the device is, as long as it is laid open."""
+        super().showEvent(event)
+        self.desk.describe_now(True)
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """Everywhere else they are of the plan."""
+        super().hideEvent(event)
+        self.desk.describe_now(False)
+
+    def refresh(self) -> None:
+        """Show the device as it is now."""
+        device = self.device
+        for widget in (self.devices, self.more, self._area, self.entry, self.said):
+            widget.setVisible(device is not None)
+        self._empty.setVisible(device is None)
+        self.canvas.show_device(device)
+        self.more.setIcon(icon("settings-2", THEME.colours.ink, 16))
+        if device is None:
+            return
+        offer(self.devices, [(other.name, other.id) for other in self.desk.planned.devices])
+        choose(self.devices, device.id)
+        most = max((control.banks for control in device.controls), default=1)
+        self.banks.setVisible(most > 1)
+        offer(self.banks, [(f"Bank {number}", number) for number in range(1, most + 1)])
+        choose(self.banks, min(self.desk.bank, most))
+
+    def _choose_device(self, _at: int) -> None:
+        self.desk.select(self.devices.currentData())
+
+    def _tell(self, sentence: str, bad: bool = False) -> None:
+        role = "fault" if bad else "muted"
+        if self.said.property("role") != role:
+            self.said.setProperty("role", role)
+            self.said.style().unpolish(self.said)
+            self.said.style().polish(self.said)
+        self.said.show_text(sentence)
+
+    def describe(self, edit: Edit) -> None:
+        """Say how the device is; what would be lost is asked first."""
+        try:
+            if may_lose(self, self.desk, edit):
+                self.desk.describe(edit)
+                self._tell("")
+        except PlanError as error:
+            self._tell(str(error), bad=True)
+
+    def _line_up(self, line: str) -> None:
+        if self.device is not None:
+            edit = line_up(self.device.id, self.canvas.chosen, line)  # type: ignore[arg-type]
+            self.describe(edit)
+
+    def _line(self) -> Line:
+        device = self.device
+        return read_line(self.line.text(), 4 if device is None else device.octaves)
+
+    def _read(self, text: str) -> None:
+        """Say what is understood of the line so far."""
+        mark_bad(self.line, False)
+        if not text.strip():
+            self._tell("")
+            return
+        try:
+            line = self._line()
+        except PlanError as error:
+            self._tell(str(error))
+            return
+        self._tell(f"Enter adds {understood(line)}.")
+
+    def _add_line(self) -> None:
+        device = self.device
+        if device is None or not self.line.text().strip():
+            return
+        try:
+            line = self._line()
+            before = set(self.canvas_things())
+            self.desk.describe(add_line(device.id, line))
+        except PlanError as error:
+            mark_bad(self.line, True)
+            self._tell(str(error), bad=True)
+            return
+        self.line.clear()
+        new = [thing for thing in self.canvas_things() if thing not in before]
+        self.canvas.choose(new)
+        self._tell(f"Added: {understood(line)}.")
+
+    def canvas_things(self) -> list[Thing]:
+        """Everything that is laid open."""
+        things: list[Thing] = []
+        for section in self.canvas.bench.sections:
+            things.extend(tile.thing for tile in section.tiles)
+        return things
+
+
+def understood(line: Line) -> str:
+    """What a line says, in short: «9 faders, 8 pads, 1 jack and the device as a whole»."""
+    words = []
+    for phrase in line.phrases:
+        name = phrase.noun.name.split("/")[0].lower()
+        words.append(many(phrase.how_many, name, f"{name}es" if name.endswith("h") else ""))
+    if line.wholes or line.kind is not None:
+        words.append("what is said of it as a whole")
+    return ", ".join(words) or "nothing"

@@ -1,0 +1,301 @@
+"""Arranging what lies on a face: moved, put in line, named and numbered in order, copied."""
+
+from collections.abc import Collection, Iterable, Sequence
+from typing import Any, Literal
+
+import msgspec
+
+from vastzone.core.describe.face import face_of
+from vastzone.core.describe.phrase import numbered_names
+from vastzone.core.describe.things import Group, Thing, ids_in, item_of
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.model.bodies import Spot
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.model.values import Sending
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.text import many
+
+Line = Literal["row", "column"]
+FARTHEST = 3900.0
+"""Millimetres: nothing lies farther from the corner."""
+
+
+def move_things(device: str, things: Collection[Thing], right: float, down: float) -> Edit:
+    """Move keybeds and controls over the face by millimetres; pads find their rows anew."""
+
+    def change(owner: Device) -> Device:
+        spots = {}
+        for ident, spot in face_of(owner).spots.items():
+            if ident in ids_in(things, "controls", "keybeds"):
+                x = min(FARTHEST, max(0.0, spot.x + right))
+                y = min(FARTHEST, max(0.0, spot.y + down))
+                spots[ident] = changed(spot, x=round(x, 1), y=round(y, 1))
+        return _placed(owner, spots)
+
+    return edit_device(device, f"Move {many(len(things), 'thing')}", change)
+
+
+def line_up(device: str, things: Collection[Thing], line: Line) -> Edit:
+    """Put controls into one row or column, evenly apart between the first and the last."""
+
+    def change(owner: Device) -> Device:
+        spots = face_of(owner).spots
+        chosen = [(ident, spots[ident]) for ident in ids_in(things, "controls") if ident in spots]
+        if len(chosen) < 2:
+            raise EditError("Choose two controls or more to line up.")
+        if line == "row":
+            return _placed(owner, _in_row(chosen))
+        return _placed(owner, _in_column(chosen))
+
+    return edit_device(device, f"Line up in a {line}", change)
+
+
+def _in_row(chosen: list[tuple[str, Spot]]) -> dict[str, Spot]:
+    ordered = sorted(chosen, key=lambda each: each[1].x)
+    step = (ordered[-1][1].x - ordered[0][1].x) / (len(ordered) - 1)
+    level, left = ordered[0][1].y, ordered[0][1].x
+    spots = {}
+    for place, (ident, spot) in enumerate(ordered):
+        spots[ident] = changed(spot, x=round(left + place * step, 1), y=level)
+    return spots
+
+
+def _in_column(chosen: list[tuple[str, Spot]]) -> dict[str, Spot]:
+    ordered = sorted(chosen, key=lambda each: each[1].y)
+    step = (ordered[-1][1].y - ordered[0][1].y) / (len(ordered) - 1)
+    top, left = ordered[0][1].y, ordered[0][1].x
+    spots = {}
+    for place, (ident, spot) in enumerate(ordered):
+        spots[ident] = changed(spot, y=round(top + place * step, 1), x=left)
+    return spots
+
+
+def _placed(owner: Device, spots: dict[str, Spot]) -> Device:
+    controls = []
+    for control in owner.controls:
+        controls.append(changed(control, at=spots[control.id]) if control.id in spots else control)
+    beds = []
+    for bed in owner.keybeds:
+        beds.append(changed(bed, at=spots[bed.id]) if bed.id in spots else bed)
+    placed = changed(owner, controls=tuple(controls), keybeds=tuple(beds))
+    moved = [c for c in placed.controls if c.id in spots and control_ability(c).laid]
+    return _with_rows(placed) if moved else placed
+
+
+def _with_rows(owner: Device) -> Device:
+    """Pads in the rows and columns in which they lie now."""
+    spots = face_of(owner).spots
+    pads = [c for c in owner.controls if control_ability(c).laid and c.id in spots]
+    rows = _ranks([(pad.id, spots[pad.id].y, spots[pad.id].high) for pad in pads])
+    columns = _ranks([(pad.id, spots[pad.id].x, spots[pad.id].wide / pad.span) for pad in pads])
+    controls = []
+    for control in owner.controls:
+        if control.id in rows:
+            control = changed(control, row=rows[control.id], column=columns[control.id])
+        controls.append(control)
+    return changed(owner, controls=tuple(controls))
+
+
+def _ranks(places: Iterable[tuple[str, float, float]]) -> dict[str, int]:
+    """Which row or column each is in: what begins less than half its length later is beside it."""
+    ranks: dict[str, int] = {}
+    rank, begun = -1, float("-inf")
+    for ident, begin, length in sorted(places, key=lambda place: place[1]):
+        if begin - begun > length / 2:
+            rank, begun = rank + 1, begin
+        ranks[ident] = rank
+    return ranks
+
+
+def as_they_lie(owner: Device, things: Collection[Thing]) -> tuple[Thing, ...]:
+    """Things in the order in which one reads them: controls by row and place, others as listed."""
+    spots = face_of(owner).spots
+    places: list[tuple[float, float, int, Thing]] = []
+    for thing in things:
+        items = [item.id for item in getattr(owner, thing.group)]
+        number = items.index(thing.id) if thing.id in items else 0
+        spot = spots.get(thing.id)
+        top = 0.0 if spot is None else round((spot.y + spot.high / 2) / 20.0)
+        left = 0.0 if spot is None else spot.x
+        places.append((top, left, number, thing))
+    return tuple(place[-1] for place in sorted(places))
+
+
+def name_things(owner: Device, things: Collection[Thing], pattern: str) -> Edit:
+    """Name things in the order in which they lie by a pattern, «Loop {n}»; one gets it as it is.
+
+    Names between strokes are given one after another: «Kick/Snare/Hat».
+    """
+    ordered = as_they_lie(owner, things)
+    given = [name.strip() for name in pattern.split("/") if name.strip()]
+    if not given:
+        raise EditError("A name is at least one letter: type one.")
+    names = given if len(given) > 1 else numbered_names(given[0], len(ordered))
+    named = dict(zip(ordered, names, strict=False))
+
+    def change(device: Device) -> Device:
+        for group in {thing.group for thing in named}:
+            items = []
+            for item in getattr(device, group):
+                name = named.get(Thing(group, item.id))
+                items.append(item if name is None else changed(item, name=name))
+            device = changed(device, **{group: tuple(items)})
+        return device
+
+    return edit_device(owner.id, f"Name {many(len(things), 'thing')}", change)
+
+
+def number_controls(
+    owner: Device,
+    things: Collection[Thing],
+    message: Sending,
+    first: int,
+    channel: int | None = None,
+    bank: int = 1,
+) -> Edit:
+    """Have controls send numbers that run on as they lie, in every program.
+
+    Raises EditError beyond 127.
+    """
+    ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "controls"]
+    if first + len(ordered) - 1 > 127:
+        raise EditError(f"{len(ordered)} numbers from {first} would end above 127: begin lower.")
+    numbers = {control: first + place for place, control in enumerate(ordered)}
+
+    def change(device: Device) -> Device:
+        programs = []
+        for program in device.programs or (Program(number=0, name="First"),):
+            programs.append(_numbered(program, numbers, message, channel, bank))
+        return changed(device, programs=tuple(programs))
+
+    return edit_device(owner.id, f"Number {many(len(ordered), 'control')}", change)
+
+
+def _numbered(
+    program: Program, numbers: dict[str, int], message: Sending, channel: int | None, bank: int
+) -> Program:
+    sends: list[Send] = []
+    left = dict(numbers)
+    for send in program.sends:
+        if send.bank == bank and not send.layer and send.control in left:
+            number = left.pop(send.control)
+            more = {} if channel is None else {"channel": channel}
+            send = changed(send, message=message, number=number, **more)
+        sends.append(send)
+    for control, number in left.items():
+        sends.append(
+            Send(control=control, bank=bank, message=message, number=number, channel=channel)
+        )
+    return changed(program, sends=tuple(sends))
+
+
+def duplicate(owner: Device, things: Collection[Thing]) -> Edit:
+    """Put a copy of things beside them."""
+    edit = paste(owner, owner, things)
+    return edit._replace(label=f"Duplicate {many(len(things), 'thing')}")
+
+
+def paste(owner: Device, source: Device, things: Collection[Thing]) -> Edit:
+    """Put copies of things of a device, with what they send, into this one or another."""
+
+    def change(device: Device) -> Device:
+        ids: dict[Thing, str] = {}
+        for thing in as_they_lie(source, things):
+            item = item_of(source, thing)
+            if item is not None:
+                device, ids[thing] = _with_copy(device, thing.group, item, ids)
+        return _with_sends(device, source, ids)
+
+    return edit_device(owner.id, f"Paste {many(len(things), 'thing')}", change)
+
+
+def _with_copy(
+    device: Device, group: Group, item: Any, ids: dict[Thing, str]
+) -> tuple[Device, str]:
+    """A device with a copy of a thing, under an id and name of its own."""
+    items = getattr(device, group)
+    ident = lookup.free_id(_taken(device, group), item.id)
+    names = {other.name for other in items}
+    name, number = item.name, 2
+    while name in names:
+        name, number = f"{item.name} {number}", number + 1
+    more: dict[str, Any] = {}
+    if isinstance(item, Control):
+        more = {"at": None, "input": None, "zone": None, "row": _free_row(device, item)}
+    elif group == "targets" and item.part is not None:
+        known = lookup.ids_of(device.parts)
+        part = ids.get(Thing("parts", item.part), item.part)
+        more = {"part": part if part in known else None}
+    elif group == "parts":
+        more = {"kit": item.kit if item.kit in lookup.ids_of(device.kits) else None, "ports": ()}
+    elif group == "jacks":
+        more = {"control": None}
+    copy = msgspec.structs.replace(item, id=ident, name=name, **more)
+    return changed(device, **{group: (*items, copy)}), ident
+
+
+def _free_row(device: Device, control: Control) -> int:
+    """A copy lies in the next row of its kind, where its place in its own is taken."""
+    mine = [other for other in device.controls if other.kind == control.kind]
+    if not any((o.row, o.column) == (control.row, control.column) for o in mine):
+        return control.row
+    below = max(other.row for other in mine)
+    free = {(other.row, other.column) for other in mine}
+    row = control.row
+    while (row, control.column) in free and row <= below:
+        row += 1
+    return row
+
+
+def _taken(device: Device, group: Group) -> set[str]:
+    """Ids that a new thing must not have: keys and controls, parts and targets share theirs."""
+    together: Sequence[Group] = (group,)
+    for shared in (("keybeds", "controls"), ("parts", "targets")):
+        if group in shared:
+            together = shared
+    taken: set[str] = set()
+    for each in together:
+        taken |= lookup.ids_of(getattr(device, each))
+    return taken
+
+
+def _with_sends(device: Device, source: Device, ids: dict[Thing, str]) -> Device:
+    """What the copied controls send in the source's first program, in every one of a device."""
+    copied = {thing.id: ident for thing, ident in ids.items() if thing.group == "controls"}
+    sends = []
+    for send in source.programs[0].sends if source.programs else ():
+        if send.control in copied:
+            sends.append(msgspec.structs.replace(send, control=copied[send.control], ports=()))
+    if not sends:
+        return device
+    programs = []
+    for program in device.programs or (Program(number=0, name="First"),):
+        programs.append(changed(program, sends=(*program.sends, *sends)))
+    return changed(device, programs=tuple(programs))
+
+
+def send_controls(owner: Device, things: Collection[Thing], bank: int, **changes: Any) -> Edit:
+    """Change what controls send in a bank of every program; those that sent nothing begin to."""
+    controls = ids_in(things, "controls")
+
+    def change(device: Device) -> Device:
+        programs = []
+        for program in device.programs or (Program(number=0, name="First"),):
+            sends: list[Send] = []
+            left = [control.id for control in device.controls if control.id in controls]
+            for send in program.sends:
+                if send.control in left and send.bank == bank and not send.layer:
+                    left.remove(send.control)
+                    send = changed(send, **changes)
+                sends.append(send)
+            for control in left:
+                fresh = Send(control=control, bank=bank, message="none")
+                sends.append(changed(fresh, **changes))
+            programs.append(changed(program, sends=tuple(sends)))
+        return changed(device, programs=tuple(programs))
+
+    return edit_device(owner.id, f"Change what {many(len(controls), 'control')} sends", change)
