@@ -112,7 +112,7 @@ def ask_initials(parent: QWidget, now: str) -> str | None:
 
 def ask_table(parent: QWidget) -> Path | None:
     """Which table to read; None when given up."""
-    return _ask_open(parent, "Read a table", "Tables (*.csv);;All files (*)")
+    return _ask_open(parent, "Read a table", "Tables (*.csv *.tsv *.txt);;All files (*)")
 
 
 def ask_printer(parent: QWidget) -> "QPrinter | None":

@@ -220,7 +220,8 @@ class Window(QMainWindow):
         from vastzone.files.devices import write_device
 
         try:
-            device = lookup.device(self.desk.plan, device_of(self.desk.selection))
+            device = lookup.device(self.desk.planned, device_of(self.desk.selection))
+            device = self.desk.boxed(device.id)
         except PlanError:
             self.tell("No device is selected: choose one in Rig first.")
             return

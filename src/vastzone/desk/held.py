@@ -8,6 +8,7 @@ from collections.abc import Callable, Sequence
 from datetime import date
 from typing import NamedTuple
 
+from vastzone.core.memory.beginnings import out_of_the_box
 from vastzone.core.memory.described import Telling, with_tellings
 from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
 from vastzone.core.memory.rig import memory_of, met, with_memory
@@ -74,6 +75,14 @@ class Held:
                 memory = with_tellings(done.memory, tellings, known)
                 told[id(done.memory)] = memory
             entries.append(Done(done.label, memory))
+        self._entries = entries
+
+    def unbox(self, device: Device) -> None:
+        """Another device stands in the place of one: it holds what it left its box with."""
+        fresh = out_of_the_box(device, date.today().isoformat())
+        entries = []
+        for done in self._entries:
+            entries.append(Done(done.label, with_memory(done.memory, fresh)))
         self._entries = entries
 
     def entries(self) -> tuple[Done, ...]:

@@ -13,11 +13,11 @@ from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.errors import ChangedElsewhere, EditError, ReadError
 from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.memory.checks import checked
-from vastzone.core.memory.described import described
+from vastzone.core.memory.described import described, out_of_its_box
 from vastzone.core.memory.model import DeviceMemory, How, Known, Memory
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.readings import seen_otherwise
-from vastzone.core.memory.rig import as_dialled, without_strangers
+from vastzone.core.memory.rig import as_dialled, memory_of, without_strangers
 from vastzone.core.memory.struck import shown_right
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.edit import Edit
@@ -260,6 +260,23 @@ class Desk(Looking):
         self._gesture = join
         self.held.meet(before, plan, boxed=True)
         self._follow()
+
+    def replace(self, edit: Edit, new: Device) -> None:
+        """Put another device in the place of one; it is out of its box.  Raises EditError."""
+        before = self.planned
+        plan = edit(before)
+        if plan == before:
+            return
+        done = self.held.entries()
+        self.held.unbox(new)
+        told = Told((), done, self.held.entries())
+        self._history.add(edit.label, plan, told=told)
+        self._follow()
+
+    def boxed(self, ident: str) -> Device:
+        """A device as it left its box: what a file of it carries."""
+        device = lookup.device(self.planned, ident)
+        return out_of_its_box(device, memory_of(self.memory, device))
 
     def _take_back_telling(self, told: Told | None) -> None:
         """What devices were told in a step is taken back; what was done at them since stays."""

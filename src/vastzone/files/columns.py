@@ -30,3 +30,29 @@ def rows_of(path: Path, columns: tuple[str, ...]) -> Iterator[tuple[int, dict[st
             f"{name} is no table at line {rows.line_num + 1}: a cell is longer than "
             f"{csv.field_size_limit():,} letters, or a quotation mark is not closed. Correct it."
         ) from None
+
+
+def cells_of(text: str) -> list[list[str]]:
+    """The cells of a table that was pasted or read: between tabs, semicolons or commas.
+
+    Raises DamagedFile where a quotation mark is not closed.
+    """
+    first = text.lstrip("\ufeff\n").splitlines()[0] if text.strip() else ""
+    counts = {mark: first.count(mark) for mark in ("\t", ";", ",")}
+    mark = max(counts, key=lambda each: counts[each])
+    rows = csv.reader(
+        io.StringIO(text.lstrip("\ufeff").replace("\0", "�"), newline=""), delimiter=mark
+    )
+    try:
+        return [row for row in rows if row]
+    except csv.Error:
+        raise DamagedFile(
+            f"The table ends in the middle of a cell at line {rows.line_num}: close the quotation "
+            "mark."
+        ) from None
+
+
+def read_cells(path: Path) -> list[list[str]]:
+    """The cells of a file.  Raises ReadError when it cannot be opened, DamagedFile when it is no
+    table."""
+    return cells_of(text_of(read_whole(path, TABLE_LIMIT), path.name))

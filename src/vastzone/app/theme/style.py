@@ -8,6 +8,14 @@ from vastzone.app.theme.colours import Colours
 _ICONS = (Path(__file__).parents[1] / "assets" / "icons").as_posix()
 _SHEET = Template("""
 QMainWindow, QDialog, QMessageBox { background: $paper; }
+QDialog { border: 1px solid $line; }
+QTabWidget::pane { border: 1px solid $line; border-radius: 8px; background: $panel; top: -1px; }
+QTabWidget > QStackedWidget > QScrollArea > QWidget > QWidget { background: $panel; }
+QTabBar::tab { background: transparent; color: $muted; padding: 7px 13px; margin-right: 2px;
+  border: 1px solid transparent; border-bottom: 2px solid transparent; }
+QTabBar::tab:selected { color: $ink; font-weight: 600; border-bottom: 2px solid $action; }
+QTabBar::tab:hover { background: $action_soft; border-radius: 6px; }
+QTabBar::tab:focus { border: 2px solid $action; border-radius: 6px; }
 #header { background: $panel; border-bottom: 1px solid $line; }
 #rail { background: $panel; border-right: 1px solid $line; }
 #facts, #factsBody, #factsScroll { background: $panel; }

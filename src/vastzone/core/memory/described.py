@@ -10,14 +10,17 @@ from typing import NamedTuple
 import msgspec
 
 from vastzone.core.errors import EditError
+from vastzone.core.memory.contents import in_slot
 from vastzone.core.memory.dialled import dialled_device
+from vastzone.core.memory.keys import with_only
 from vastzone.core.memory.model import DeviceMemory, Known, Memory
-from vastzone.core.memory.past import is_untouched
+from vastzone.core.memory.past import factory, is_untouched
 from vastzone.core.memory.readings import told_otherwise
 from vastzone.core.memory.rig import as_dialled, memory_of, with_memory
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.settings import with_settings
 from vastzone.core.plan.fields.dials import device_dials
+from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
@@ -99,3 +102,22 @@ def with_tellings(memory: Memory, tellings: Iterable[Telling], known: Known) -> 
         told = told_otherwise(held, telling.before, telling.after, how)
         memory = with_memory(memory, told)
     return memory
+
+
+def out_of_its_box(device: Device, memory: DeviceMemory) -> Device:
+    """A device as it left its box, as far as that is known: no number of a plan is in it.
+
+    Of what its box held nothing may be known; then it is as it is known to be now, and where
+    nothing is known at all, its controls send nothing.
+    """
+    first = factory(memory)
+    known = memory if first is None else first
+    if not known.slots and not known.values and known.buffer is None:
+        bare = tuple(with_only(program, program.zones) for program in device.programs[:1])
+        return msgspec.structs.replace(device, programs=bare)
+    programs = []
+    for program in device.programs:
+        if any(in_slot(known, slot) is not None for slot in slots_of(program)):
+            programs.append(program)
+    kept = msgspec.structs.replace(device, programs=tuple(programs))
+    return dialled_device(kept, known)

@@ -48,7 +48,13 @@ def picture_of(device: Device) -> QIcon:
 class AddDevice(Dialog):
     """Say in a line what it has, or choose one; Enter or a double click adds it."""
 
-    def __init__(self, parent: QWidget, add: Callable[[Device], object], own: Path | None) -> None:
+    def __init__(
+        self,
+        parent: QWidget,
+        add: Callable[[Device], object],
+        own: Path | None,
+        press: str = "Add",
+    ) -> None:
         super().__init__(parent)
         self._add = add
         self._shipped = tuple(shipped().values())
@@ -84,7 +90,7 @@ class AddDevice(Dialog):
         cancel = Button("Cancel")
         cancel.clicked.connect(self.reject)
         row.addWidget(cancel)
-        self.take = Button("Add")
+        self.take = Button(press)
         self.take.setProperty("role", "primary")
         self.take.clicked.connect(self._take)
         row.addWidget(self.take)

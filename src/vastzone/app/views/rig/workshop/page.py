@@ -1,6 +1,7 @@
 """The page *Device* of Rig: one device described where it lies, by hand or in a line."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QHideEvent, QShowEvent
@@ -15,25 +16,37 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app import dialogs
+from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, choose, mark_bad, offer
 from vastzone.app.frame.losing import may_lose
-from vastzone.app.frame.text import Button, add_action
+from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
+from vastzone.app.views.rig.add import AddDevice
+from vastzone.app.views.rig.workshop.abilities import Abilities
 from vastzone.app.views.rig.workshop.canvas import WorkshopCanvas
+from vastzone.app.views.rig.workshop.learn import LearnDevice
+from vastzone.app.views.rig.workshop.replace import AskReplace
+from vastzone.app.views.rig.workshop.table import ReadTable, write_out
 from vastzone.core.describe.arranging import line_up
 from vastzone.core.describe.line import Line, read_line
 from vastzone.core.describe.making import add_line
+from vastzone.core.describe.phrase import numbered_names
+from vastzone.core.describe.replacing import replace
+from vastzone.core.describe.table import WHATS, What
 from vastzone.core.describe.things import Thing
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import device_of
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
+from vastzone.files.devices import keep_for_reuse, read_device, write_device
 
 EXAMPLE = "Add what it has: 9 faders, 8 pads notes from C2 channel 1, sustain jack …"
 
@@ -96,6 +109,14 @@ class DevicePage(View):
         for widget in (self.devices, self.banks):
             bar.addWidget(widget)
         bar.addStretch()
+        self.learn = Button("Learn…")
+        set_tip(self.learn, "Touch everything once in order, on the device or a simulated one")
+        self.learn.clicked.connect(self.learn_device)
+        self.can = Button("What it can…")
+        set_tip(self.can, "How far its settings reach, how many there are, what it keeps")
+        self.can.clicked.connect(self.say_abilities)
+        bar.addWidget(self.learn)
+        bar.addWidget(self.can)
         bar.addWidget(self.more)
         self.entry = QWidget()
         entry = QHBoxLayout(self.entry)
@@ -123,6 +144,15 @@ class DevicePage(View):
         add_action(menu, "Line up in a row", lambda: self._line_up("row"))
         add_action(menu, "Line up in a column", lambda: self._line_up("column"))
         add_action(menu, "Remove\tDel", canvas.remove)
+        menu.addSeparator()
+        add_action(menu, "From a table…", self.read_table)
+        for what in WHATS:
+            add_action(menu, f"Write {what} as a table…", partial(self._write, what))
+        menu.addSeparator()
+        add_action(menu, "Replace by another…", self.replace_device)
+        add_action(menu, "Update from a file…", self.update_device)
+        add_action(menu, "Keep for reuse", self.keep_device)
+        add_action(menu, "Share as a file…", self.share_device)
         return menu
 
     @property
@@ -151,7 +181,8 @@ class DevicePage(View):
     def refresh(self) -> None:
         """Show the device as it is now."""
         device = self.device
-        for widget in (self.devices, self.more, self._area, self.entry, self.said):
+        in_bar = (self.devices, self.more, self.learn, self.can)
+        for widget in (*in_bar, self._area, self.entry, self.said):
             widget.setVisible(device is not None)
         self._empty.setVisible(device is None)
         self.canvas.show_device(device)
@@ -164,6 +195,89 @@ class DevicePage(View):
         self.banks.setVisible(most > 1)
         offer(self.banks, [(f"Bank {number}", number) for number in range(1, most + 1)])
         choose(self.banks, min(self.desk.bank, most))
+
+    def learn_device(self) -> None:
+        """Learn the device by touching it."""
+        device = self.device
+        if device is not None:
+            LearnDevice(self, self.desk, device, self.describe).open()
+
+    def say_abilities(self) -> None:
+        """Say what the device can and cannot."""
+        device = self.device
+        if device is not None:
+            Abilities(self, self.desk, device.id, self.desk.describe).open()
+
+    def replace_device(self) -> None:
+        """Choose another device to put in its place."""
+        if self.device is not None:
+            AddDevice(self, self._ask_to_put, self.desk.own_folder, "Replace by").open()
+
+    def _ask_to_put(self, new: Device) -> None:
+        """Another device takes the place of this one, out of its box."""
+        if self.device is not None:
+            ident = self.device.id
+            put = changed(new, id=ident, name=self._free(new.name))
+            self._ask_to_replace(put, lambda edit: self.desk.replace(edit, put))
+
+    def update_device(self) -> None:
+        """Bring the device up to date from a newer file, its differences shown first."""
+        path = dialogs.ask_device(self)
+        if path is None:
+            return
+        try:
+            self._ask_to_replace(read_device(path), self.desk.describe)
+        except PlanError as error:
+            self._tell(str(error), bad=True)
+
+    def _ask_to_replace(self, new: Device, go: Performer) -> None:
+        old = self.device
+        if old is not None:
+            make = partial(replace, self.desk.planned, old.id, new)
+            AskReplace(self, old, new, make, go).open()
+
+    def _free(self, name: str) -> str:
+        """A name that no other device has."""
+        taken = {device.name for device in self.desk.planned.devices if device is not self.device}
+        return numbered_names(name, 1, taken)[0]
+
+    def keep_device(self) -> None:
+        """Keep the device, as it left its box, among one's own."""
+        device, folder = self.device, self.desk.own_folder
+        if device is None or folder is None:
+            return
+        try:
+            path = keep_for_reuse(self.desk.boxed(device.id), folder)
+        except PlanError as error:
+            self._tell(str(error), bad=True)
+            return
+        self._tell(f"{device.name} is among your own devices ({path.name}).")
+
+    def share_device(self) -> None:
+        """Write the device, as it left its box, to a file."""
+        device = self.device
+        path = None if device is None else dialogs.ask_save_device(self, device.id)
+        if device is None or path is None:
+            return
+        try:
+            write_device(self.desk.boxed(device.id), path)
+        except PlanError as error:
+            self._tell(str(error), bad=True)
+
+    def read_table(self) -> None:
+        """Put things in from a table."""
+        device = self.device
+        if device is not None:
+            ReadTable(self, device, self.describe).open()
+
+    def _write(self, what: What) -> None:
+        device = self.device
+        if device is None:
+            return
+        try:
+            write_out(self, device, what)
+        except PlanError as error:
+            self._tell(str(error), bad=True)
 
     def _choose_device(self, _at: int) -> None:
         self.desk.select(self.devices.currentData())

@@ -1,0 +1,91 @@
+"""A device replaced by another, or brought up to date: what that does is shown before."""
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from vastzone.app.applying import Performer
+from vastzone.app.frame.dialog import Dialog
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.rows import Cell
+from vastzone.app.frame.table import RowList
+from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold
+from vastzone.core.describe.replacing import Replacing, differences
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.text import many
+
+
+class AskReplace(Dialog):
+    """What is otherwise, what is lost, who could stand in; then the two answers."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        old: Device,
+        new: Device,
+        make: Callable[[bool], Replacing],
+        go: Performer,
+    ) -> None:
+        super().__init__(parent)
+        self._old, self._new, self._make, self._go = old, new, make, go
+        replacing = self.replacing = make(False)
+        set_title(self, replacing.edit.label)
+        self.resize(640, 520)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        title = Label(replacing.edit.label)
+        title.setProperty("role", "title")
+        title.setWordWrap(True)
+        box.addWidget(title)
+        self.said = quiet("")
+        box.addWidget(self.said)
+        self.list = RowList("What it does")
+        box.addWidget(self.list, 1)
+        self.stand_in = QCheckBox("Let what could stand in do so")
+        self.stand_in.setVisible(bool(replacing.stand_ins))
+        self.stand_in.toggled.connect(lambda _: self._show())
+        box.addWidget(self.stand_in)
+        row = QHBoxLayout()
+        row.addStretch()
+        self.keep, self.take = Button("Leave it as it is"), Button("Go on")
+        self.take.setProperty("role", "primary")
+        self.keep.clicked.connect(self.reject)
+        self.take.clicked.connect(self._take)
+        row.addWidget(self.keep)
+        row.addWidget(self.take)
+        box.addLayout(row)
+
+        self._show()
+
+    def _show(self) -> None:
+        replacing = self.replacing = self._make(self.stand_in.isChecked())
+        fits = many(replacing.fits, "thing")
+        self.said.setText(f"{fits} of {self._old.name} have their like in it and move over.")
+        lines: list[tuple[str | Cell, str]] = []
+        for heading, sentences in (
+            ("Would be lost", replacing.lost),
+            ("Could stand in", replacing.stand_ins),
+            ("Is otherwise", differences(self._old, self._new)),
+        ):
+            lines += _lines(heading, sentences)
+        self.list.show_lines(lines or [("Nothing is otherwise.", "")])
+
+    def _take(self) -> None:
+        self.accept()
+        self._go(self.replacing.edit)
+
+
+def _lines(heading: str, sentences: Sequence[str]) -> list[tuple[str | Cell, str]]:
+    if not sentences:
+        return []
+    colours = THEME.colours
+    face = bold(colours.text_px - 1)
+    words = f"{heading} ({len(sentences)})"
+    lines: list[tuple[str | Cell, str]] = [
+        (Cell(words, face=face, colour=colours.muted, heading=True), "")
+    ]
+    lines.extend((sentence, sentence) for sentence in sentences)
+    return lines

@@ -1,0 +1,193 @@
+"""Things of a device from a table: pasted or opened, shown as it is understood, put in at once."""
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QPlainTextEdit, QVBoxLayout, QWidget
+
+from vastzone.app import dialogs
+from vastzone.app.applying import Performer
+from vastzone.app.frame.dialog import Dialog
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.fields import CalmCombo, choose
+from vastzone.app.frame.rows import Cell, Row
+from vastzone.app.frame.table import Table, reading_table
+from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.theme.current import THEME
+from vastzone.core.cards.csv_text import csv_text
+from vastzone.core.describe.table import (
+    WHATS,
+    Reading,
+    What,
+    guessed,
+    put_in,
+    read_table,
+    written,
+)
+from vastzone.core.errors import PlanError
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.text import many, quoted
+from vastzone.files.columns import cells_of, read_cells
+from vastzone.files.tables import write_table
+
+EXAMPLE = "name, kind, message, number, channel\nFader 1, fader, controller, 20, 1\n…"
+SHOWN = 60
+LONGEST = 400_000
+
+
+class ReadTable(Dialog):
+    """A place to paste into, what it says below, and what is wrong in it by row."""
+
+    def __init__(self, parent: QWidget, device: Device, describe: Performer) -> None:
+        super().__init__(parent)
+        self._device, self._describe = device, describe
+        self.reading: Reading | None = None
+        self._chosen = False
+        set_title(self, "From a table")
+        self.resize(860, 620)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        title = Label(f"Paste a table into {device.name}")
+        title.setProperty("role", "title")
+        box.addWidget(title)
+        self.pasted = QPlainTextEdit()
+        self.pasted.setPlaceholderText(EXAMPLE)
+        self.pasted.setAccessibleName("Table to read")
+        self.pasted.setTabChangesFocus(True)
+        self.pasted.setMaximumHeight(150)
+        self.pasted.textChanged.connect(self._read)
+        box.addWidget(self.pasted)
+        row = QHBoxLayout()
+        self.what = CalmCombo()
+        self.what.setAccessibleName("What the rows are")
+        for what in WHATS:
+            self.what.addItem(what[0].upper() + what[1:], what)
+        self.what.activated.connect(self._choose)
+        open_file = Button("Open a file…")
+        open_file.clicked.connect(self._open)
+        row.addWidget(Label("Rows are"))
+        row.addWidget(self.what)
+        row.addStretch()
+        row.addWidget(open_file)
+        box.addLayout(row)
+        self.said = quiet("")
+        box.addWidget(self.said)
+        self._holder = QVBoxLayout()
+        self.table: Table = reading_table(("",), "The table as it is understood")
+        self._holder.addWidget(self.table)
+        box.addLayout(self._holder, 1)
+        self.mistakes = reading_table(("Row", "What is wrong"), "Mistakes by row")
+        self.mistakes.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        self.mistakes.setMaximumHeight(110)
+        box.addWidget(self.mistakes)
+        box.addLayout(self._buttons())
+        self._read()
+
+    def _buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.addStretch()
+        close, self.use = Button("Close"), Button("Put in")
+        self.use.setProperty("role", "primary")
+        close.clicked.connect(self.reject)
+        self.use.clicked.connect(self._use)
+        for button in (close, self.use):
+            button.setAutoDefault(False)
+            row.addWidget(button)
+        return row
+
+    def _choose(self, _at: int) -> None:
+        self._chosen = True
+        self._read()
+
+    def _open(self) -> None:
+        path = dialogs.ask_table(self)
+        if path is None:
+            return
+        try:
+            rows = read_cells(path)
+        except PlanError as error:
+            self._refuse(str(error))
+            return
+        self.pasted.setPlainText(csv_text(rows[0] if rows else (), rows[1:]))
+
+    def _read(self) -> None:
+        """Understand what stands there now."""
+        text = self.pasted.toPlainText()
+        if not text.strip():
+            self._refuse("The first line names the columns, in any order; the rest are rows.")
+            return
+        if len(text) > LONGEST:
+            self._refuse(f"That is longer than {LONGEST:,} letters: read it in several pieces.")
+            return
+        try:
+            rows = cells_of(text)
+            if not self._chosen:
+                choose(self.what, guessed(rows[0] if rows else ()))
+            what: What = self.what.currentData()
+            self.reading = read_table(self._device, what, rows)
+        except PlanError as error:
+            self._refuse(str(error))
+            return
+        self._show(self.reading)
+
+    def _refuse(self, sentence: str) -> None:
+        self.reading = None
+        self.said.setText(sentence)
+        self._show_table(("",), ())
+        self.mistakes.hide()
+        self.use.setEnabled(False)
+
+    def _show(self, reading: Reading) -> None:
+        known = [head for head, c in zip(reading.heads, reading.columns, strict=True) if c]
+        unknown = [head for head, c in zip(reading.heads, reading.columns, strict=True) if not c]
+        said = f"{many(len(reading.rows), 'row')} with {', '.join(known)}."
+        if unknown:
+            said += f" Not known and left out: {quoted(', '.join(unknown))}."
+        self.said.setText(said)
+        columns = [column for column in reading.columns if column is not None]
+        rows = []
+        for values in reading.rows[:SHOWN]:
+            cells = [Cell(_shown(values.get(column.id))) for column in columns]
+            rows.append(Row(tuple(cells)))
+        self._show_table(tuple(column.id for column in columns), tuple(rows))
+        faults = []
+        for mistake in reading.mistakes:
+            told = Cell(mistake.sentence, colour=THEME.colours.fault)
+            faults.append(Row((Cell(str(mistake.row)), told)))
+        self.mistakes.show_rows(faults)
+        self.mistakes.setVisible(bool(faults))
+        self.use.setEnabled(bool(reading.rows))
+        left = len(reading.mistakes)
+        self.use.setText(f"Put in without {many(left, 'row')}" if left else "Put in")
+
+    def _show_table(self, columns: tuple[str, ...], rows: tuple[Row, ...]) -> None:
+        """A table with other columns is another table."""
+        old = self.table
+        self.table = reading_table(columns, "The table as it is understood")
+        self.table.show_rows(rows)
+        self.table.horizontalHeader().setStretchLastSection(True)
+        self._holder.addWidget(self.table)
+        self._holder.removeWidget(old)
+        old.hide()
+        old.deleteLater()
+
+    def _use(self) -> None:
+        if self.reading is not None:
+            self._describe(put_in(self._device.id, self.reading))
+            self.accept()
+
+
+def _shown(value: object) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return " or ".join(map(str, value)) if isinstance(value, tuple) else str(value)
+
+
+def write_out(parent: QWidget, device: Device, what: What) -> None:
+    """Write a device's things as a table.  Raises WriteError."""
+    path: Path | None = dialogs.ask_save_table(parent, "Save table", f"{device.id}-{what}.csv")
+    if path is not None:
+        heads, *rows = written(device, what)
+        write_table(csv_text(heads, rows), path, "The table")
