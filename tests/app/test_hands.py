@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication
 from vastzone import demo
 from vastzone.app import dialogs
 from vastzone.app.crash import CrashHook
-from vastzone.app.views.pads.learn import LearnPads
+from vastzone.app.frame.learn import LearnDevice
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.queries import lookup
@@ -126,7 +126,7 @@ def test_a_key_of_the_mouse_is_let_go_wherever_the_button_comes_up(window, qtbot
 def test_learning_takes_whatever_comes(window, qtbot, told):
     chance = random.Random(5)
     owner = lookup.device(window.desk.plan, "dipper")
-    dialog = LearnPads(window, window.desk, window.perform, owner, 0, 1)
+    dialog = LearnDevice(window, window.desk, owner, window.desk.describe)
     dialog.open()
     kinds = ("note_on", "note_off", "controller", "program", "bend", "pressure", "poly_pressure")
     for at in range(250):

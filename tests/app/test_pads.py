@@ -284,15 +284,16 @@ def test_one_kit_is_spread_except_for_the_pads_that_are_unticked(window, qtbot):
 
 
 def test_pads_are_learned_from_strikes_that_come_in(window, qtbot):
-    from vastzone.app.views.pads.learn import LearnPads
+    from vastzone.app.frame.learn import LearnDevice
 
     pads = show(window, qtbot, "pads")
     before = window.desk.plan
     more(pads, "Learn")
-    dialog = pads.findChildren(LearnPads)[-1]
+    dialog = pads.findChildren(LearnDevice)[-1]
     for at, note in ((0, 60), (500, 61), (1000, 61), (1500, 62)):
         window.desk.stage.heard.emit(Message("note_on", 4, note, 100), float(at))
-    assert dialog.table.words(1, 2) and not dialog.table.words(0, 2)
+        window.desk.stage.heard.emit(Message("note_off", 4, note), float(at) + 90)
+    assert dialog.table.words(1, 3) and not dialog.table.words(0, 3)
     qtbot.mouseClick(dialog.use, LEFT)
     held = sends(window)
     assert [held[f"pad-{n}"] for n in (1, 2, 3)] == [(60, 5), (61, 5), (62, 5)]

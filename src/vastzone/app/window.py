@@ -97,7 +97,7 @@ class Window(QMainWindow):
         self.rail = Rail(tuple(p.place for p in PLACES), self.show_view)
         self._stack = QStackedWidget()
         self._add_view("keys", self.keys)
-        self.facts, self.strip = Facts(self.desk), Strip(self.desk)
+        self.facts, self.strip = Facts(self.desk, self.wish), Strip(self.desk)
         self.guide = Guide(self.desk, self._follow_guide)
         middle = QHBoxLayout()
         middle.setSpacing(0)
@@ -169,6 +169,7 @@ class Window(QMainWindow):
                 "Ctrl+Alt+L",
                 "Edit",
             ),
+            Action("wish", "Wish for what is selected…", self.wish, "Ctrl+Shift+W", "Edit"),
             Action("go-to", "Go to…", self.go_to, "Ctrl+K", "Edit"),
             Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
             Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
@@ -279,6 +280,18 @@ class Window(QMainWindow):
         from vastzone.app.frame.goto import GoTo
 
         GoTo(self, self.desk, self.actions_table, self.go_to_finding).show()
+
+    def wish(self) -> None:
+        """Ask what the things that are chosen shall play or move."""
+        from vastzone.app.frame.wishing import WishFor, Wishing, places_of
+
+        view = self._stack.currentWidget()
+        places = view.wish_places() if isinstance(view, Wishing) else ()
+        places = places or places_of(self.desk)
+        if places:
+            WishFor(self, self.desk, places, self.desk.perform).open()
+        else:
+            self.tell("Nothing to wish for is selected: choose keys or controls first.")
 
     def work_out(self) -> None:
         """Work out every number, preview what would change, apply it as one step."""

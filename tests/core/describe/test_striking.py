@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from tests.random_rigs import wide_plans
 from tests.trial_rigs import RIGS
+from vastzone.core.describe.atoms import TimedMessage
 from vastzone.core.describe.learning import taught, teach
 from vastzone.core.describe.simulated import (
     HELD_MS,
@@ -21,7 +22,6 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.response.learn import TimedMessage
 from vastzone.files.devices import shipped
 
 DEVICES = [

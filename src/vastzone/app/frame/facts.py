@@ -21,7 +21,8 @@ from vastzone.app.frame.locks import LockButton, with_lock
 from vastzone.app.frame.losing import may_lose
 from vastzone.app.frame.sheet import FactRow, Sheet
 from vastzone.app.frame.sheets import sheet_for
-from vastzone.app.frame.text import Button, Label
+from vastzone.app.frame.text import Button, Label, set_tip
+from vastzone.app.frame.wishing import places_of
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.errors import PlanError
@@ -41,9 +42,10 @@ WIDTH = 312
 class Facts(QFrame):
     """Shows one sheet and the findings that go with it."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, wish: Callable[[], object]) -> None:
         super().__init__()
         self._desk = desk
+        self._wish = wish
         self._sheet: Sheet | None = None
         self._shape: object = None
         self._cards: list[FindingCard] = []
@@ -184,7 +186,7 @@ class Facts(QFrame):
             else:
                 form.addRow(Label(row.label), field)
         box.addLayout(form)
-        if sheet.presses:
+        if sheet.presses or places_of(self._desk):
             box.addLayout(self._presses(sheet))
         self._remark = quiet("")
         box.addWidget(self._remark)
@@ -200,9 +202,17 @@ class Facts(QFrame):
         rows = QVBoxLayout()
         rows.setSpacing(6)
         left = 0
+        buttons = []
+        if places_of(self._desk):
+            wish = Button(icon("lightbulb", THEME.colours.ink, 16), "Wish…")
+            set_tip(wish, "What it shall play or move (Ctrl+Shift+W)")
+            wish.clicked.connect(lambda _=False: self._wish())
+            buttons.append(wish)
         for press in sheet.presses:
             button = Button(icon(press.icon, THEME.colours.ink, 16), press.label)
             button.clicked.connect(lambda _=False, p=press.label: self._press(p))
+            buttons.append(button)
+        for button in buttons:
             wide = button.sizeHint().width() + 6
             if wide > left:
                 row = QHBoxLayout()

@@ -6,11 +6,17 @@ from typing import Literal, NamedTuple
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import ENTRY, FINE, SELECT, value_of
 from vastzone.core.plan.model.values import Sending
-from vastzone.core.response.learn import TimedMessage
 
 Parameter = Literal["rpn", "nrpn"]
 TOGETHER_MS = 8.0
 """Both halves of a pair come within this."""
+
+
+class TimedMessage(NamedTuple):
+    """A message that came in, and when, in milliseconds."""
+
+    at_ms: float
+    message: Message
 
 
 class Mover(NamedTuple):

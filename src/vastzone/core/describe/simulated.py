@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from vastzone.core.describe.atoms import TimedMessage
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import FINE_KINDS, fine_of, messages_of
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.response.learn import TimedMessage
 from vastzone.core.response.sweep import exact_value
 
 HELD_MS, AGAIN_MS, REST_MS = 110.0, 560.0, 900.0

@@ -9,12 +9,13 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from vastzone.core.describe.atoms import Atom, Mover, atoms_of
+from vastzone.core.describe.atoms import Atom, Mover, TimedMessage, atoms_of
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.values import ControlKind, Mode
-from vastzone.core.response.learn import ONE_HIT_MS, TimedMessage
 
 Mistaken = Literal["two messages", "twice", "same message", "skipped", "neighbour"]
+ONE_HIT_MS = 20.0
+"""Messages closer together than this come from one hit: crosstalk or a double trigger."""
 PRESS_MS = 350.0
 """A press is let go within this; what comes later is a second press."""
 FEW = 3

@@ -27,15 +27,17 @@ from vastzone.app.views.pads.minis import Mini
 from vastzone.app.views.pads.strikes import StrikesPage
 from vastzone.core.cards.tracks import own_channels
 from vastzone.core.engine.report import Report
-from vastzone.core.errors import EditError
+from vastzone.core.errors import EditError, PlanError
 from vastzone.core.plan.edits import copies, fills
 from vastzone.core.plan.edits.copies import PadSpot
 from vastzone.core.plan.edits.edit import Edit, set_plan
+from vastzone.core.plan.edits.fills import pads_of
 from vastzone.core.plan.edits.scenes import choose_program
+from vastzone.core.plan.edits.wishes import WishPlace
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
-from vastzone.core.plan.refs import device_of, thing_of
+from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.timing.repeat import tapped_bpm
 from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
@@ -293,13 +295,28 @@ class PadsView(View):
 
     def show_learning(self) -> None:
         """What the pads send, learned from strikes that come in by MIDI."""
-        from vastzone.app.views.pads.learn import LearnPads
+        from vastzone.app.frame.learn import LearnDevice
 
         owner = self.owner
-        program = program_of(self.desk, owner) if owner else None
-        if owner is not None and program is not None:
-            number, bank = program.number, self.canvas.bank
-            LearnPads(self, self.desk, self._perform, owner, number, bank).open()
+        if owner is not None:
+            self.desk.show_bank(self.canvas.bank)
+            LearnDevice(self, self.desk, owner, self._describe, "Pads").open()
+
+    def _describe(self, edit: Edit) -> None:
+        """What was learned is how the device is."""
+        try:
+            self.desk.describe(edit)
+        except PlanError as error:
+            self.line.show_text(str(error))
+
+    def wish_places(self) -> tuple[WishPlace, ...]:
+        """The pads that are chosen with Ctrl, in their order, in the bank that is shown."""
+        owner = self.owner
+        if owner is None or not self.canvas.chosen:
+            return ()
+        refs = [ref_to(owner.id, pad.id) for pad in pads_of(owner)]
+        bank = self.canvas.bank
+        return tuple(WishPlace(ref, bank) for ref in refs if ref in self.canvas.chosen)
 
     def show_spread(self) -> None:
         """One kit over many programs, with its exceptions."""

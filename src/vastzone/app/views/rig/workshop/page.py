@@ -21,6 +21,7 @@ from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, choose, mark_bad, offer
+from vastzone.app.frame.learn import LearnDevice
 from vastzone.app.frame.losing import may_lose
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.theme.current import THEME
@@ -29,7 +30,6 @@ from vastzone.app.views.base import View
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.app.views.rig.workshop.abilities import Abilities
 from vastzone.app.views.rig.workshop.canvas import WorkshopCanvas
-from vastzone.app.views.rig.workshop.learn import LearnDevice
 from vastzone.app.views.rig.workshop.replace import AskReplace
 from vastzone.app.views.rig.workshop.table import ReadTable, write_out
 from vastzone.core.describe.arranging import line_up

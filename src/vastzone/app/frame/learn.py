@@ -13,6 +13,7 @@ from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip, set_title
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.current import THEME
+from vastzone.core.describe.atoms import TimedMessage
 from vastzone.core.describe.learning import Taught, awaited, taught, teach, teach_keys
 from vastzone.core.describe.simulated import struck_keys, touches, zone_channel
 from vastzone.core.describe.striking import Learnt, Run, learn_keys, learn_run
@@ -23,7 +24,6 @@ from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import ControlKind
 from vastzone.core.plan.queries import lookup
-from vastzone.core.response.learn import TimedMessage
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 

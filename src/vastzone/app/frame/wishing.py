@@ -1,0 +1,204 @@
+"""Wishing where one is: what is selected shall play or move what is typed or pressed."""
+
+from collections.abc import Callable
+from typing import Protocol, runtime_checkable
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QHBoxLayout,
+    QLineEdit,
+    QListView,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.dialog import Dialog
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.rows import Cell
+from vastzone.app.frame.table import REF, RowList
+from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold
+from vastzone.core.describe.arranging import as_they_lie
+from vastzone.core.describe.things import chosen_in
+from vastzone.core.errors import PlanError
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.wishes import WishPlace, is_bed, make_in_order
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.ends import End, ends_named, source_name
+from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.text import first_to_last, many
+from vastzone.desk.session import Desk
+
+SHOWN = 4
+
+
+@runtime_checkable
+class Wishing(Protocol):
+    """A view with things chosen in a way of its own."""
+
+    def wish_places(self) -> tuple[WishPlace, ...]:
+        """Where wishes would begin, in order."""
+
+
+def places_of(desk: Desk) -> tuple[WishPlace, ...]:
+    """Where wishes for what is selected would begin: keys, controls in the bank that is shown."""
+    for device in desk.planned.devices:
+        things = as_they_lie(device, chosen_in(device, desk.selection))
+        places = []
+        for thing in things:
+            if thing.group == "keybeds":
+                bed = lookup.keybed(device, thing.id)
+                places.append(WishPlace(ref_to(device.id, bed.id), 1, bed.low, bed.high))
+            elif thing.group == "controls":
+                control = lookup.controls_by_id(device)[thing.id]
+                bank = min(desk.bank, control.banks)
+                places.append(WishPlace(ref_to(device.id, control.id), bank))
+        if places:
+            return tuple(places)
+    return _zone_of(desk)
+
+
+def _zone_of(desk: Desk) -> tuple[WishPlace, ...]:
+    """The keys of a zone that is selected."""
+    owner, thing = read_ref(desk.selection)
+    device: Device | None = lookup.find(desk.planned.devices, owner)
+    program = None if device is None else lookup.program_in(desk.scene, device)
+    for zone in program.zones if program is not None else ():
+        if zone.id == thing:
+            return (WishPlace(ref_to(owner, zone.keybed), 1, zone.low, zone.high),)
+    return ()
+
+
+Pairs = tuple[tuple[WishPlace, End], ...]
+
+
+def paired(places: tuple[WishPlace, ...], ends: tuple[End, ...]) -> Pairs:
+    """Places with ends in order; all of them with the only one, where there is one."""
+    if len(ends) == 1:
+        return tuple((place, ends[0]) for place in places)
+    return tuple(zip(places, ends, strict=False))
+
+
+class WishFor(Dialog):
+    """Type or press what shall be played or moved; Enter wishes it, many in order."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        desk: Desk,
+        places: tuple[WishPlace, ...],
+        perform: Callable[[Edit], object],
+    ) -> None:
+        super().__init__(parent)
+        self._desk, self._places, self._perform = desk, places, perform
+        self._names = [source_name(desk.planned, place.source) for place in places]
+        set_title(self, "Wish")
+        self.resize(560, 560)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        title = Label(f"What shall {first_to_last(self._names)} play or move?")
+        title.setProperty("role", "title")
+        title.setWordWrap(True)
+        box.addWidget(title)
+        self.line = QLineEdit()
+        self.line.setPlaceholderText("Type a name, or part of one: volume, rhythm, loop …")
+        self.line.setAccessibleName("What to play or move")
+        self.line.setMaxLength(200)
+        self.line.textChanged.connect(self._fill)
+        self.line.installEventFilter(self)
+        box.addWidget(self.line)
+        self.list = RowList("Parts and targets")
+        self.list.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
+        self.list.selectionModel().selectionChanged.connect(lambda *_: self._tell())
+        self.list.activated.connect(lambda _: self._wish())
+        box.addWidget(self.list, 1)
+        self.said = quiet("")
+        box.addWidget(self.said)
+        row = QHBoxLayout()
+        self.everywhere = QCheckBox("In every scene")
+        self.everywhere.setChecked(True)
+        self.everywhere.setVisible(len(desk.planned.scenes) > 1)
+        row.addWidget(self.everywhere)
+        row.addStretch()
+        cancel, self.take = Button("Cancel"), Button("Wish")
+        cancel.clicked.connect(self.reject)
+        self.take.setProperty("role", "primary")
+        self.take.clicked.connect(self._wish)
+        row.addWidget(cancel)
+        row.addWidget(self.take)
+        box.addLayout(row)
+        self._shown: tuple[End, ...] = ()
+        self._fill("")
+
+    @property
+    def _plan(self) -> Plan:
+        return self._desk.planned
+
+    def _fill(self, text: str) -> None:
+        keys = any(is_bed(self._plan, place.source) for place in self._places)
+        self._shown = ends_named(self._plan, text, moves_too=not keys)
+        lines: list[tuple[Cell, End | None]] = []
+        device = ""
+        face = bold(THEME.colours.text_px - 1)
+        for end in self._shown:
+            if end.device != device:
+                device = end.device
+                heading = Cell(device, face=face, colour=THEME.colours.muted, heading=True)
+                lines.append((heading, None))
+            lines.append((Cell(f"    {end.name}"), end))
+        self.list.show_lines(lines)
+        self.list.selectionModel().clearSelection()
+        self._tell()
+
+    @property
+    def ends(self) -> tuple[End, ...]:
+        """What is chosen in the list; with nothing chosen the first ones that are shown."""
+        indexes = sorted(self.list.selectionModel().selectedIndexes(), key=lambda at: at.row())
+        chosen = tuple(at.data(REF) for at in indexes if isinstance(at.data(REF), tuple))
+        return chosen or self._shown[: len(self._places)]
+
+    @property
+    def pairs(self) -> Pairs:
+        """What would be wished."""
+        return paired(self._places, self.ends)
+
+    def _tell(self) -> None:
+        pairs = self.pairs
+        told = []
+        for place, end in pairs[:SHOWN]:
+            told.append(f"{source_name(self._plan, place.source)} → {end.name}")
+        more = f" and {len(pairs) - SHOWN} more" if len(pairs) > SHOWN else ""
+        left = len(self._places) - len(pairs)
+        beyond = f". {many(left, 'control')} left over" if left else ""
+        self.said.setText(f"{', '.join(told)}{more}{beyond}." if told else "Nothing is called so.")
+        self.take.setEnabled(bool(pairs))
+
+    def _wish(self) -> None:
+        pairs = self.pairs
+        if not pairs:
+            return
+        scene = self._desk.scene
+        here = () if self.everywhere.isChecked() or scene is None else (scene.id,)
+        try:
+            self._perform(make_in_order(tuple((place, end.ref) for place, end in pairs), here))
+        except PlanError as error:
+            self.said.setText(str(error))
+            return
+        self.accept()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Up and down in the line move in the list; Enter wishes."""
+        if event.type() is QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+                self.list.setFocus()
+                self.list.event(QKeyEvent(event))
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self._wish()
+                return True
+        return False

@@ -1,0 +1,52 @@
+"""Everything that a wish can end at, by plain words: parts and what moves, device by device."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import ref_to
+
+
+class End(NamedTuple):
+    """A part or target, ``device:thing``, by its name and that of its device."""
+
+    ref: str
+    name: str
+    device: str
+    moves: bool
+
+
+def all_ends(plan: Plan) -> Iterator[End]:
+    """Every part and target of a plan, in its order."""
+    for device in plan.devices:
+        yield from ends_of(device)
+
+
+def ends_of(device: Device) -> Iterator[End]:
+    """Every part and target of a device: what sounds, then what moves."""
+    for part in device.parts:
+        yield End(ref_to(device.id, part.id), part.name, device.name, False)
+    for target in device.targets:
+        yield End(ref_to(device.id, target.id), target.name, device.name, True)
+
+
+def ends_named(plan: Plan, text: str, moves_too: bool = True) -> tuple[End, ...]:
+    """The ends in whose names all words of a text begin, or their devices' names."""
+    wanted = text.lower().split()
+    found = []
+    for end in all_ends(plan):
+        if end.moves and not moves_too:
+            continue
+        words = f"{end.name} {end.device}".lower()
+        if all(word in words for word in wanted):
+            found.append(end)
+    return tuple(found)
+
+
+def source_name(plan: Plan, ref: str) -> str:
+    """The name of a keybed or control ``device:thing``."""
+    owner, _, thing = ref.partition(":")
+    device = lookup.device(plan, owner)
+    known = lookup.names_of(device.keybeds) | lookup.names_of(device.controls)
+    return known.get(thing, ref)
