@@ -12,7 +12,7 @@ from vastzone.core.proof.causes import causes
 from vastzone.core.proof.marking import prove
 from vastzone.files import native
 
-from .hands import awake, show, work_out
+from .hands import awake, cell, pull, show, work_out
 
 LEFT = Qt.MouseButton.LeftButton
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -25,23 +25,6 @@ def add(window, qtbot, text):
     qtbot.keyClicks(dialog.line, text)
     qtbot.keyClick(dialog.line, Qt.Key.Key_Return)
     return window.desk.plan.devices[-1]
-
-
-def pull(qtbot, canvas, one, other):
-    """Drag a plug from one jack to another."""
-    ends = [canvas.picture.jack(ref).at.toPoint() for ref in (one, other)]
-    qtbot.mousePress(canvas, LEFT, pos=ends[0])
-    qtbot.mouseMove(canvas, (ends[0] + ends[1]) / 2)
-    qtbot.mouseMove(canvas, ends[1])
-    qtbot.mouseRelease(canvas, LEFT, pos=ends[1])
-
-
-def cell(matrix, words, column):
-    """The middle of the cell of a row by its words and a column by its name."""
-    line = next(n for n, ln in enumerate(matrix.lines) if ln.row >= 0 and words in ln.words)
-    at = next(n for n, c in enumerate(matrix.columns) if c.name == column)
-    matrix.go(line, at)
-    return matrix.cell_rect(line, at).center()
 
 
 def test_a_small_rig_is_built_from_nothing(window, qtbot, tmp_path, monkeypatch):

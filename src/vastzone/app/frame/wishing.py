@@ -28,7 +28,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.wishes import WishPlace, is_bed, make_in_order
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.ends import End, ends_named, source_name
+from vastzone.core.plan.queries.ends import End, ends_named, free_sounds, source_name
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.text import first_to_last, many
 from vastzone.desk.session import Desk
@@ -53,10 +53,12 @@ def places_of(desk: Desk) -> tuple[WishPlace, ...]:
             if thing.group == "keybeds":
                 bed = lookup.keybed(device, thing.id)
                 places.append(WishPlace(ref_to(device.id, bed.id), 1, bed.low, bed.high))
-            elif thing.group == "controls":
-                control = lookup.controls_by_id(device)[thing.id]
-                bank = min(desk.bank, control.banks)
-                places.append(WishPlace(ref_to(device.id, control.id), bank))
+            for control in device.controls:
+                # An input stands for what can be struck at the pad in it.
+                at_input = thing.group == "inputs" and control.input == thing.id
+                if at_input or (thing.group, thing.id) == ("controls", control.id):
+                    bank = min(desk.bank, control.banks)
+                    places.append(WishPlace(ref_to(device.id, control.id), bank))
         if places:
             return tuple(places)
     return _zone_of(desk)
@@ -76,10 +78,14 @@ def _zone_of(desk: Desk) -> tuple[WishPlace, ...]:
 Pairs = tuple[tuple[WishPlace, End], ...]
 
 
-def paired(places: tuple[WishPlace, ...], ends: tuple[End, ...]) -> Pairs:
-    """Places with ends in order; all of them with the only one, where there is one."""
+def paired(plan: Plan, places: tuple[WishPlace, ...], ends: tuple[End, ...]) -> Pairs:
+    """Places with ends in order; all of them with the only one, where there is one.
+
+    A kit is played by as many as it has sounds that nobody plays yet.
+    """
     if len(ends) == 1:
-        return tuple((place, ends[0]) for place in places)
+        free = free_sounds(plan, ends[0].ref)
+        return tuple((place, ends[0]) for place in places[:free])
     return tuple(zip(places, ends, strict=False))
 
 
@@ -165,7 +171,7 @@ class WishFor(Dialog):
     @property
     def pairs(self) -> Pairs:
         """What would be wished."""
-        return paired(self._places, self.ends)
+        return paired(self._plan, self._places, self.ends)
 
     def _tell(self) -> None:
         pairs = self.pairs

@@ -174,18 +174,49 @@ def _with_whole(device: Device, whole: Whole) -> Device:
 
 
 def new_device(line: Line, name: str = "") -> Device:
-    """A device of its own from a line, with a USB port where none is said.  Raises EditError."""
-    called = line.name or name or "New device"
+    """A device of its own from a line, with the usual ports where none is said.
+
+    Raises EditError.
+    """
     kind = line.kind or _kind(line)
+    called = line.name or name or _usual_name(kind, line)
     device = Device(id=lookup.free_id((), called), name=called, kind=kind, octaves=4)
     device = with_line(device, line)
     if not device.ports:
-        device = changed(device, ports=(Port(id="usb", name="USB", flow="both", link="usb"),))
+        device = changed(device, ports=_usual_ports(device))
     if device_ability(device).only_joins and not device.parts and not device.targets:
         device = joined(device)
     for problem in device_problems(device):
         raise EditError(problem)
     return device
+
+
+IN, OUT = (
+    Port(id="in", name="MIDI in", flow="in"),
+    Port(id="out", name="MIDI out", flow="out"),
+)
+USB = Port(id="usb", name="USB", flow="both", link="usb")
+
+
+def _usual_ports(device: Device) -> tuple[Port, ...]:
+    """USB, and with it what is played has an output, what sounds an input; a computer only USB."""
+    if device.kind == "computer":
+        return (USB,)
+    plays = device_ability(device).purpose == "play" or bool(device.controls)
+    sounds = bool(device.parts or device.targets)
+    return tuple(port for port, there in ((OUT, plays), (IN, sounds), (USB, True)) if there)
+
+
+def _usual_name(kind: DeviceKind, line: Line) -> str:
+    """What a device is called that got no name: «Keyboard, 61 keys»."""
+    name = f"{kind[0].upper()}{kind[1:]}"
+    if not line.phrases:
+        return name
+    first = line.phrases[0]
+    noun = first.noun.name.split("/")[0].lower()
+    if first.noun.makes == "keys" and not first.of:
+        noun = "key"
+    return f"{name}, {many(first.how_many, noun)}"
 
 
 def _kind(line: Line) -> DeviceKind:

@@ -157,12 +157,26 @@ def with_keys(device: Device, phrase: Phrase) -> Device:
         ident = lookup.free_id(taken, name)
         bed = Keybed(id=ident, name=name, low=low, keys=keys)
         device = changed(device, keybeds=(*device.keybeds, bed))
-        device = _with_zone(device, bed, _channel(phrase, place) or 1)
+        channel = _channel(phrase, place) or 1
+        for low_key, high_key in _between(bed, phrase):
+            device = _with_zone(device, bed, low_key, high_key, channel)
+            channel = channel % 16 + 1
     return device
 
 
-def _with_zone(device: Device, bed: Keybed, channel: int) -> Device:
-    """Every program with a zone over all keys of a keybed."""
+def _between(bed: Keybed, phrase: Phrase) -> list[tuple[int, int]]:
+    """The keys of each zone: all of them, or those between the splits."""
+    begins = [bed.low]
+    for note in sorted(phrase.split_at):
+        if not bed.low < note <= bed.high:
+            raise EditError(f"“{phrase.said}”: a split lies on the keys, above the lowest.")
+        begins.append(note)
+    ends = [begin - 1 for begin in begins[1:]]
+    return list(zip(begins, [*ends, bed.high], strict=True))
+
+
+def _with_zone(device: Device, bed: Keybed, low: int, high: int, channel: int) -> Device:
+    """Every program with a zone over keys of a keybed."""
     programs = []
     for program in device.programs:
         ident = lookup.free_id(lookup.ids_of(program.zones), f"zone-{len(program.zones) + 1}")
@@ -170,8 +184,8 @@ def _with_zone(device: Device, bed: Keybed, channel: int) -> Device:
             id=ident,
             name=f"Zone {len(program.zones) + 1}",
             keybed=bed.id,
-            low=bed.low,
-            high=bed.high,
+            low=low,
+            high=high,
             channel=channel,
         )
         programs.append(changed(program, zones=(*program.zones, zone)))

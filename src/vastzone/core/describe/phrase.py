@@ -23,7 +23,8 @@ class Phrase(NamedTuple):
     ``rows`` × ``columns`` is how they lie, from the top unless ``upwards``; ``first`` the first
     number or lowest note; ``of`` how many keys each has; ``own_channels`` begin where it says;
     ``names`` are a pattern with «{n}», or names between strokes; ``each`` are targets that every
-    part has; ``low``–``high`` a range in ``unit``; ``flags`` are plain words such as «one-shot».
+    part has; ``low``–``high`` a range in ``unit``; keys are ``split_at`` some notes; ``flags`` are
+    plain words such as «one-shot».
     """
 
     noun: Noun
@@ -45,6 +46,7 @@ class Phrase(NamedTuple):
     unit: str = ""
     flags: frozenset[str] = frozenset()
     taken: int = 0
+    split_at: tuple[int, ...] = ()
 
 
 FLAGS = frozenset(
@@ -142,6 +144,12 @@ QUALITIES: tuple[tuple[str, Read], ...] = (
         lambda found, _: {"own_channels": _channel(found[1] or "1")},
     ),
     (r"(?:on )?(?:channel|ch\.?) (\d+)", lambda found, _: {"channel": _channel(found[1])}),
+    (
+        rf"split at ({NOTE})(?: and ({NOTE}))?",
+        lambda found, naming: {
+            "split_at": tuple(_note(note, naming) for note in found.groups() if note)
+        },
+    ),
     (r"with (\w+) each", lambda found, _: {"each": (found[1],)}),
     (r"with (\w+) and (\w+) each", lambda found, _: {"each": (found[1], found[2])}),
     (r"(\d+) (?:of them )?taken", lambda found, _: {"taken": int(found[1])}),
@@ -149,7 +157,7 @@ QUALITIES: tuple[tuple[str, Read], ...] = (
         rf"(?:on |answering |answers )?notes? ({NOTE}) ?(?:–|-|to) ?({NOTE})\b",
         _span,
     ),
-    (rf"({AMOUNT}) ?(?:–|to) ?({AMOUNT})(?: ?(%|db|ms|hz|st|semitones))?", _range),
+    (rf"({AMOUNT}) ?(?:–|-|to) ?({AMOUNT})(?: ?(%|db|ms|hz|st|semitones))?", _range),
     (rf"from ({NOTE})\b", lambda found, naming: {"first": _note(found[1], naming)}),
 )
 """How each quality is said, as a pattern over small letters, and what it says of the phrase."""
@@ -170,6 +178,7 @@ BEGINNINGS = frozenset(
         "each",
         "own",
         "on",
+        "split",
         "their",
         "its",
         "with",

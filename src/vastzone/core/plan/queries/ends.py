@@ -50,3 +50,21 @@ def source_name(plan: Plan, ref: str) -> str:
     device = lookup.device(plan, owner)
     known = lookup.names_of(device.keybeds) | lookup.names_of(device.controls)
     return known.get(thing, ref)
+
+
+def free_sounds(plan: Plan, ref: str) -> int | None:
+    """How many sounds of a part's kit nobody plays yet; None where it has no kit.
+
+    Of a kit that is played whole already, any number may be played once more.
+    """
+    owner, _, thing = ref.partition(":")
+    device = lookup.device(plan, owner)
+    part = lookup.find(device.parts, thing)
+    kit = None if part is None else lookup.find(device.kits, part.kit)
+    if kit is None:
+        return None
+    used: set[str] = set()
+    for wish in plan.wishes:
+        if wish.plays == ref:
+            used.update(wish.sounds)
+    return sum(sound.id not in used for sound in kit.sounds) or None

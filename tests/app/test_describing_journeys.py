@@ -1,0 +1,197 @@
+"""Rigs that nobody tuned to, described, cabled and wished wholly in the window, from nothing."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+
+from vastzone.app.frame.wishing import WishFor
+from vastzone.app.views.rig.add import AddDevice
+from vastzone.core.plan.queries import lookup
+from vastzone.core.proof.marking import prove
+
+from .hands import CTRL, LEFT, Hands, drag
+
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+
+
+class Describing(Hands):
+    """Hands that tell of devices, and wish from the workshop."""
+
+    def tell(self, line):
+        """A device told in a line: the shortcut, the words, Enter."""
+        self.key(Qt.Key.Key_D, CTRL)
+        dialog = self.window.findChildren(AddDevice)[-1]
+        self.type(dialog.line, line)
+        self.key(Qt.Key.Key_Return, widget=dialog.line)
+        return self.desk.planned.devices[-1]
+
+    def lay_open(self, device):
+        """The page of a device: its button, and the device in the list."""
+        view = self.window.view("rig")
+        view.show_page(1)
+        self.desk.select(device)
+        self.actions += 2
+        return view.device_page
+
+    def lasso(self, page, first, last):
+        """Draw around things from the first to the last."""
+        bench = page.canvas.bench
+        tiles = {t.thing.id: t.rect for section in bench.sections for t in section.tiles}
+        area = tiles[first].united(tiles[last])
+        self.actions += 1
+        start, end = area.topLeft().toPoint(), area.bottomRight().toPoint()
+        drag(self.qtbot, page.canvas, start - QPoint(4, 4), end + QPoint(4, 4))
+
+    def press(self, page, thing, modifiers=Qt.KeyboardModifier.NoModifier):
+        bench = page.canvas.bench
+        tiles = {t.thing.id: t.rect for section in bench.sections for t in section.tiles}
+        self.actions += 1
+        self.qtbot.mouseClick(page.canvas, LEFT, modifiers, tiles[thing].center().toPoint())
+
+    def wish_for(self, words):
+        """The shortcut, what is wished in words, Enter."""
+        self.key(Qt.Key.Key_W, CTRL | SHIFT)
+        dialog = self.window.findChildren(WishFor)[-1]
+        self.type(dialog.line, words)
+        self.key(Qt.Key.Key_Return, widget=dialog.line)
+
+
+@pytest.fixture
+def hands(window, qtbot, monkeypatch, tmp_path):
+    window.documents.new()
+    return Describing(window, qtbot, monkeypatch, tmp_path)
+
+
+def test_a_plain_keyboard_into_a_module_with_two_zones(hands):
+    desk = hands.desk
+    keys = hands.tell("61 keys split at C4")
+    module = hands.tell("module, 2 parts")
+    hands.join(f"{keys.id}:out", f"{module.id}:in")
+    plays = hands.show("plays")
+    hands.wish(plays, "C2", "Part 1")
+    hands.wish(plays, "C4", "Part 2")
+    hands.actions += 1
+    desk.stage.press(f"{keys.id}:keys", 40, 90, 0.0)
+    assert {ref.rpartition(":")[2] for ref in desk.stage.sounding_parts()} == {"part-1"}
+    assert prove(desk.planned).good
+    assert hands.actions <= 12, hands.actions
+
+
+def test_a_dance_band_told_in_lines_is_proved(hands):
+    desk = hands.desk
+    hands.tell(
+        "Plover: 61 keys from C2, 8 pads notes from C2 channel 1, 9 faders, 8 knobs, 6 buttons, "
+        "wheel, lever, sustain jack, expression jack, 8 memory slots, USB"
+    )
+    hands.tell(
+        "Laptop: host that learns, 6 layers with volume each, master, 4 loops on/off, previous "
+        "and next patch"
+    )
+    hands.join("plover:usb", "laptop:usb")
+    for _ in range(5):
+        hands.key(Qt.Key.Key_N, CTRL | SHIFT)
+    page = hands.lay_open("plover")
+    hands.press(page, "keys")
+    hands.wish_for("layer 1")
+    hands.lasso(page, "fader-1", "fader-6")
+    hands.wish_for("volume")
+    hands.press(page, "fader-9")
+    hands.wish_for("master")
+    hands.lasso(page, "pad-1", "pad-4")
+    hands.wish_for("loop")
+    hands.press(page, "button-1")
+    hands.press(page, "button-2", CTRL)
+    hands.wish_for("patch")
+    hands.number_in_a_run()
+    hands.work_out()
+    proof = prove(desk.planned, desk.memory)
+    assert [mark for _, mark in proof.faults()] == []
+    moved = {wish.sources[0]: wish.moves for wish in desk.planned.wishes if wish.moves}
+    assert moved["plover:fader-6"] == "laptop:layer-6-volume"
+    assert moved["plover:pad-4"] == "laptop:loop-4"
+    assert moved["plover:button-2"] == "laptop:next-patch"
+    plover = lookup.device(desk.planned, "plover")
+    sends = plover.programs[0].sends
+    numbers = {send.control: send.number for send in sends if send.message == "controller"}
+    assert [numbers[f"fader-{n}"] for n in range(1, 7)] == list(range(20, 26))
+    assert hands.actions <= 60, hands.actions
+
+
+def test_drums_on_a_hay_cart_told_in_lines(hands):
+    desk = hands.desk
+    skua = hands.tell(
+        "Skua: drum module, 1 kick input called Kick, 7 dual inputs, 2 piezo-switch inputs, "
+        "1 three-way input called Ride, hi-hat input called Hat, 16 sounds from 36 channel 10, USB"
+    )
+    hands.tell("Recorder: recorder that takes all, 1 track")
+    hands.join("skua:usb", "recorder:usb")
+    assert len(skua.inputs) == 12
+    pads = hands.show("pads")
+    pads.show_page(1)
+    hands.actions += 1
+    for sensor in (
+        "kick",
+        *["dual"] * 5,
+        *["switch"] * 3,
+        "two switches",
+        *["single"] * 2,
+        "hi-hat",
+    ):
+        hands.actions += 2
+        pads.fit._add(sensor, sensor)
+    page = hands.lay_open("skua")
+    hands.show("rig")
+    hands.lasso(page, skua.inputs[0].id, skua.inputs[-1].id)
+    hands.wish_for("rhythm")
+    hands.work_out()
+    proof = prove(desk.planned, desk.memory)
+    assert len(desk.planned.wishes) == 16
+    assert [mark for _, mark in proof.faults() if mark.verdict == "wrong"] == []
+    assert hands.actions <= 46, hands.actions
+
+
+def test_a_looper_at_a_bus_stop_told_in_lines(hands):
+    desk = hands.desk
+    hands.tell(
+        "Dabchick: 16 pads as 4 x 4 in 3 banks notes from 36 channel 10, 4 knobs in 3 banks, "
+        "6 buttons, DIN out, middle C is C5"
+    )
+    hands.tell(
+        "Millpond: looper, 16 assign slots 5 taken, 25 sounds from 35 channel 10, keeps controllers "
+        "80 and 81 for patch up and down, 4 levels 0-200 called Voice/Guitar/Loops/Rhythm level, DIN in"
+    )
+    hands.join("dabchick:out", "millpond:in")
+    page = hands.lay_open("dabchick")
+    hands.lasso(page, "knob-1", "knob-4")
+    hands.wish_for("millpond")
+    hands.work_out()
+    proof = prove(desk.planned, desk.memory)
+    knobs = [mark for mark in proof.marks("") if mark.source.startswith("dabchick:knob")]
+    assert {mark.verdict for mark in knobs} == {"as meant"}
+    assert hands.actions <= 40, hands.actions
+
+
+def test_a_chapel_on_a_barge_told_in_lines(hands):
+    desk = hands.desk
+    hands.tell(
+        "Coot: encoder, middle C is C5, 12 lines, 16 commons, 0 is C, 2 manuals of 54 keys from G3, "
+        "30 pedal keys from C3, 40 stops, 2 shoes, USB"
+    )
+    hands.tell(
+        "Organ: computer that learns, 3 divisions called Great/Swell/Pedal, 40 organ stops called "
+        '"Stop {n}", 2 levels called Swell box/Crescendo'
+    )
+    hands.join("coot:usb", "organ:usb")
+    page = hands.lay_open("coot")
+    for bed, division in (("manual-1", "great"), ("manual-2", "swell"), ("pedalboard", "pedal")):
+        hands.press(page, bed)
+        hands.wish_for(f"{division} organ")
+    hands.lasso(page, "stop-1", "stop-40")
+    hands.wish_for("stop")
+    hands.lasso(page, "shoe-1", "shoe-2")
+    hands.wish_for("c")
+    hands.work_out()
+    coot = lookup.device(desk.planned, "coot")
+    assert [bed.low for bed in coot.keybeds] == [43, 43, 36]
+    assert len(coot.console.blocks) == 4
+    assert len(desk.planned.wishes) == 45
+    assert hands.actions <= 53, hands.actions
