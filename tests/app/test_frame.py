@@ -43,6 +43,8 @@ def test_a_part_is_edited_exactly(window, qtbot):
     channel = field(window, "Channel")
     channel.setCurrentIndex(channel.findText("all"))
     assert lookup.part(lookup.device(window.desk.plan, "dovecote"), "viol").channel is None
+    qtbot.mouseClick(window.facts.more, Qt.MouseButton.LeftButton)
+    settle()
     mono = field(window, "Mono")
     mono.setChecked(True)
     lowest = field(window, "Lowest note")

@@ -6,6 +6,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import pixmap
 from vastzone.core.text import printable
 from vastzone.files.devices import SUFFIX as DEVICE
 from vastzone.files.memory_file import SUFFIX as MEMORY
@@ -132,6 +134,10 @@ def say(parent: QWidget, sentence: str) -> None:
 def _box(parent: QWidget, icon: QMessageBox.Icon, title: str, sentence: str) -> QMessageBox:
     """A message of plain text."""
     box = QMessageBox(icon, title, "", parent=parent)
+    asks = icon is QMessageBox.Icon.Question
+    colours = THEME.colours
+    name, colour = ("circle-help", colours.action) if asks else ("info", colours.caution)
+    box.setIconPixmap(pixmap(name, colour, 36))
     box.setTextFormat(Qt.TextFormat.PlainText)
     box.setText(printable(sentence, keep="\n"))
     return box

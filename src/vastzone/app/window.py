@@ -98,6 +98,10 @@ class Window(QMainWindow):
         self._stack = QStackedWidget()
         self._add_view("keys", self.keys)
         self.facts, self.strip = Facts(self.desk, self.wish), Strip(self.desk)
+        self.facts.fold(self.documents.preferences.facts_folded)
+        self.strip.fold(self.documents.preferences.strip_folded)
+        self.facts.fold_wanted.connect(self.fold_facts)
+        self.strip.fold_wanted.connect(self.fold_strip)
         self.guide = Guide(self.desk, self._follow_guide)
         middle = QHBoxLayout()
         middle.setSpacing(0)
@@ -138,10 +142,10 @@ class Window(QMainWindow):
 
         files, desk = self.documents, self.desk
         self.actions_table.add(
-            Action("new", "New plan", files.new, "Ctrl+N", "File"),
-            Action("open", "Open…", files.open, "Ctrl+O", "File"),
-            Action("save", "Save", files.save, "Ctrl+S", "File"),
-            Action("save-as", "Save as…", files.save_as, "Ctrl+Shift+S", "File"),
+            Action("new", "New plan", files.new, "Ctrl+N", "Plan"),
+            Action("open", "Open…", files.open, "Ctrl+O", "Plan"),
+            Action("save", "Save", files.save, "Ctrl+S", "Plan"),
+            Action("save-as", "Save as…", files.save_as, "Ctrl+Shift+S", "Plan"),
             Action("play-file", "Play a MIDI file…", self.keys.songs.choose, "Ctrl+M", "Play"),
             Action(
                 "play",
@@ -161,7 +165,7 @@ class Window(QMainWindow):
             Action("panic", "Panic: stop all notes", desk.stage.panic, "Esc", "Play"),
             Action("undo", "Undo", desk.undo, "Ctrl+Z", "Edit"),
             Action("redo", "Redo", desk.redo, "Ctrl+Shift+Z", "Edit"),
-            Action("numbers", "Work out numbers", self.work_out, "Ctrl+Return", "Edit"),
+            Action("numbers", "Work out numbers", self.work_out, "Ctrl+Return", "Tools"),
             Action(
                 "lock",
                 "Lock or free the numbers of what is selected",
@@ -174,15 +178,22 @@ class Window(QMainWindow):
             Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
             Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
             Action("lens", "As planned or as dialled", self.switch_lens, "Ctrl+Shift+L", "View"),
-            Action("initials", "Your initials…", files.ask_initials, "", "Edit"),
+            Action("initials", "Your initials…", files.ask_initials, "", "Tools"),
             Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
             *self._show_actions(),
             Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
-            Action("add-device", "Add device…", self._add_device, "Ctrl+D", "Edit"),
+            Action("add-device", "Add device…", self._add_device, "Ctrl+D", "Tools"),
             Action(
-                "save-device", "Save the selected device for reuse…", self._save_device, "", "Edit"
+                "save-device",
+                "Share the selected device as a file…",
+                self._save_device,
+                "",
+                "Tools",
             ),
-            Action("guide", "Show what to do next", self.guide.begin, "", "View"),
+            Action("describe", "Describe the selected device", self._describe, "Ctrl+E", "Tools"),
+            Action("fold-facts", "Fold or unfold the facts", self.fold_facts, "F8", "View"),
+            Action("fold-strip", "Fold or unfold the strike strip", self.fold_strip, "F9", "View"),
+            Action("guide", "Show what to do next", self.guide.begin, "", "Help"),
             Action("quit", "Quit", self.close, "Ctrl+Q", "Quit"),
         )
         self.actions_table.add(*self.keys.commands.actions())
@@ -212,6 +223,23 @@ class Window(QMainWindow):
     def _add_device(self) -> None:
         self.show_view("rig")
         self.view("rig").add_device()  # type: ignore[attr-defined]
+
+    def _describe(self) -> None:
+        """Lay the selected device open."""
+        from vastzone.app.frame.pages import show_page_of
+
+        self.show_view("rig")
+        show_page_of(self.view("rig"), "Device")
+
+    def fold_facts(self) -> None:
+        """Without facts, as long as nothing is selected; or with them."""
+        self.facts.fold(not self.facts.folded)
+        self.documents.remember(facts_folded=self.facts.folded)
+
+    def fold_strip(self) -> None:
+        """The strip in one line, or whole."""
+        self.strip.fold(not self.strip.folded)
+        self.documents.remember(strip_folded=self.strip.folded)
 
     def _save_device(self) -> None:
         from vastzone.app import dialogs

@@ -1,4 +1,4 @@
-"""What the program remembers of a person between sessions: recent plans, the theme."""
+"""What the program remembers of a person between sessions: recent plans, theme, what is folded."""
 
 import contextlib
 from pathlib import Path
@@ -19,6 +19,8 @@ class Preferences(msgspec.Struct, frozen=True):
 
     theme: Literal["day", "stage"] = "day"
     initials: Annotated[str, msgspec.Meta(max_length=12)] = ""
+    facts_folded: bool = False
+    strip_folded: bool = False
     recent: Annotated[tuple[str, ...], msgspec.Meta(max_length=100)] = ()
 
     def opened(self, path: Path) -> "Preferences":

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QFormLayout,
@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QScrollArea,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
@@ -39,8 +40,17 @@ if TYPE_CHECKING:
 WIDTH = 312
 
 
+FEW = 9
+"""Rows up to which nothing is folded away."""
+
+
 class Facts(QFrame):
-    """Shows one sheet and the findings that go with it."""
+    """Shows one sheet and the findings that go with it.
+
+    Folded, it is seen only while something is selected.
+    """
+
+    fold_wanted = Signal()
 
     def __init__(self, desk: Desk, wish: Callable[[], object]) -> None:
         super().__init__()
@@ -52,6 +62,8 @@ class Facts(QFrame):
         self._scenes: object = None
         self._fields: list[QWidget] = []
         self._locks: list[LockButton] = []
+        self.folded = False
+        self._all = False
         self.setObjectName("facts")
         self.setAccessibleName("Facts of the selected thing")
         self._build()
@@ -64,6 +76,17 @@ class Facts(QFrame):
         ):
             signal.connect(self.refresh)
         THEME.changed.connect(self._restyle)
+
+    def fold(self, on: bool) -> None:
+        """Be seen only while something is selected, or always."""
+        self.folded = on
+        words = "Unfold the facts (F8)" if on else "Fold the facts away (F8)"
+        set_tip(self.folder, words)
+        self.folder.setAccessibleName(words)
+        self._appear()
+
+    def _appear(self) -> None:
+        self.setVisible(bool(self._desk.selection) or not self.folded)
 
     def showEvent(self, event: QShowEvent) -> None:
         """Fill it with what is selected."""
@@ -83,6 +106,9 @@ class Facts(QFrame):
         self._box = QVBoxLayout(body)
         self._box.setContentsMargins(14, 12, 12, 12)
         self._box.setSpacing(8)
+        self.folder = QToolButton()
+        self.folder.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.folder.clicked.connect(self.fold_wanted)
         self._top, self._below = QWidget(), QWidget()
         self._findings = QVBoxLayout(self._below)
         self._findings.setContentsMargins(0, 6, 0, 0)
@@ -100,18 +126,29 @@ class Facts(QFrame):
         self._box.addStretch()
         scroll.setWidget(body)
         outer.addWidget(scroll)
+        self.more = Button()
+        self.more.setProperty("role", "link")
+        self.more.clicked.connect(self._show_all)
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 2, 8, 6)
+        row.addWidget(self.more, 1)
+        row.addWidget(self.folder)
+        outer.addLayout(row)
+        self._desk.selected.connect(self._appear)
 
     def _restyle(self) -> None:
         self._shape = None
         self._forget_cards()
         self.setFixedWidth(WIDTH + 12 * (THEME.colours.text_px - 14))
+        self.folder.setIcon(icon("chevron-right", THEME.colours.ink, 14))
         self.refresh()
 
     def refresh(self) -> None:
         """Show what is selected now; widgets stay while they show the same things."""
         if not self.isVisible():
             return
-        sheet = sheet_for(self._desk, self._desk.selection)
+        whole = sheet_for(self._desk, self._desk.selection)
+        sheet = self._folded_sheet(whole)
         shape = (
             sheet.ref,
             sheet.kind,
@@ -130,6 +167,22 @@ class Facts(QFrame):
                 show_value(field, row)
         self._show_locks()
         self._show_findings()
+
+    def _folded_sheet(self, sheet: Sheet) -> Sheet:
+        """A sheet without what is seldom touched, unless that was asked for."""
+        rare = [row for row in sheet.rows if row.rare]
+        folds = len(rare) > 1 and len(sheet.rows) > FEW
+        self.more.setVisible(folds)
+        if not folds:
+            return sheet
+        self.more.setText("Show less" if self._all else f"Show {len(rare)} more")
+        if self._all:
+            return sheet
+        return sheet._replace(rows=tuple(row for row in sheet.rows if not row.rare))
+
+    def _show_all(self) -> None:
+        self._all = not self._all
+        self.refresh()
 
     def _show_locks(self) -> None:
         known = records(self._desk.planned)

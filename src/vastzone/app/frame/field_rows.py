@@ -12,6 +12,20 @@ from vastzone.core.plan.fields.field import Field
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.table import fields_for
 
+RARE: frozenset[tuple[str, str]] = frozenset(
+    (
+        *(("send", each) for each in ("outputs", "curve", "points", "starts", "ends", "threshold")),
+        *(("part", each) for each in ("root", "repitch", "mono", "mute_group", "inputs", "layer")),
+        *(("part", each) for each in ("bend", "loud", "vel_low", "vel_high", "output")),
+        *(("target", each) for each in ("rise_ms", "fall_ms", "takeover", "louder", "together")),
+        *(("target", each) for each in ("channel", "answers", "unit")),
+        *(("zone", each) for each in ("vel_low", "vel_high", "outputs", "layer")),
+        *(("input", each) for each in ("mask_ms", "crosstalk")),
+        *(("jack", each) for each in ("hysteresis",)),
+    )
+)
+"""Fields that are seldom touched: the facts show them when they are asked for."""
+
 
 def field_rows(
     owner: Owner,
@@ -44,6 +58,7 @@ def field_row(owner: Owner, field: Field, before: str = "") -> FactRow:
         form.choices,
         owner.device.octaves,
         _lockable(owner, field),
+        (owner.kind, field.id) in RARE,
     )
 
 

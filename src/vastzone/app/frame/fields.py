@@ -9,6 +9,7 @@ from PySide6.QtGui import QKeyEvent, QWheelEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
+    QCompleter,
     QHBoxLayout,
     QLineEdit,
     QToolButton,
@@ -171,6 +172,52 @@ class CalmCombo(QComboBox):
             event.ignore()
 
 
+FEW = 16
+"""Choices up to which they are only listed, and not typed."""
+
+
+class TypedCombo(CalmCombo):
+    """A long choice that is made by typing too: a number that it begins with, or a word in it."""
+
+    def __init__(self, complain: Complain) -> None:
+        super().__init__()
+        self._complain = complain
+        self.setEditable(True)
+        self.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
+        line = QLineEdit()
+        self.setLineEdit(line)
+        completer = QCompleter(self.model(), self)
+        completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        completer.setCompletionMode(QCompleter.CompletionMode.PopupCompletion)
+        completer.setFilterMode(Qt.MatchFlag.MatchContains)
+        self.setCompleter(completer)
+        line.editingFinished.connect(self._read)
+
+    def _read(self) -> None:
+        """Choose what was typed; what is not there leaves the choice as it was."""
+        typed = self.currentText().strip()
+        at = self._found(typed)
+        if at < 0:
+            self._complain(f"“{quoted(typed)}” is not offered here: type a number or a word.")
+            at = self.currentIndex()
+        self.setEditText(self.itemText(at) if at >= 0 else "")
+        if at != self.currentIndex():
+            self.setCurrentIndex(at)
+
+    def _found(self, typed: str) -> int:
+        words = [self.itemText(at).lower() for at in range(self.count())]
+        wanted = typed.lower()
+        if not wanted or wanted in words:
+            return words.index(wanted) if wanted else self.currentIndex()
+        for at, text in enumerate(words):
+            if text.split(" ")[0] == wanted:
+                return at
+        for at, text in enumerate(words):
+            if wanted in text:
+                return at
+        return -1
+
+
 def offer(combo: QComboBox, items: Sequence[tuple[str, object]], chosen: object = None) -> bool:
     """Let a choice offer just these, words and what they stand for; whether that was new.
 
@@ -255,7 +302,7 @@ def _number(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
 
 
 def _choice(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
-    field = CalmCombo()
+    field = TypedCombo(complain) if len(row.choices) > FEW else CalmCombo()
     field.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
     _fill(field, row)
     field.currentIndexChanged.connect(lambda i: changed(field.itemData(i)) if i >= 0 else None)

@@ -15,8 +15,12 @@ HIDDEN = "Zone"
 """The group of actions that only keys and go-to offer."""
 
 
+ORDER = ("Plan", "Edit", "View", "Play", "Tools", "Help")
+"""The groups, each a menu of its own; what belongs to none stands below them."""
+
+
 class MainMenu(QMenu):
-    """Every action by its group, and the plans that were open lately."""
+    """Every action in the menu of its group, and the plans that were open lately."""
 
     def __init__(self, parent: QWidget, actions: Actions, documents: Documents) -> None:
         super().__init__(parent)
@@ -24,20 +28,21 @@ class MainMenu(QMenu):
         self._recent = QMenu("Open recent", self)
         self._recent.setToolTipsVisible(True)
         self._places = [self._place(number) for number in range(LONGEST)]
-        group = ""
+        self._groups = {name: QMenu(name, self) for name in ORDER}
+        for name in ORDER:
+            self.addMenu(self._groups[name])
+        self.addSeparator()
         for action in actions:
             if action.group == HIDDEN:
                 continue
-            if group and action.group != group:
-                self.addSeparator()
-            group = action.group
-            item = add_action(self, action.label, action.run)
+            menu = self._groups.get(action.group, self)
+            item = add_action(menu, action.label, action.run)
             # Only told: a second shortcut of the same keys would make both ambiguous.
             keys = QKeySequence(action.keys).toString(QKeySequence.SequenceFormat.NativeText)
             item.setText(f"{unmarked(action.label)}\t{keys}" if keys else unmarked(action.label))
             if action.ident == "open":
-                self.addMenu(self._recent)
-        self.aboutToShow.connect(self._show_recent)
+                menu.addMenu(self._recent)
+        self._groups["Plan"].aboutToShow.connect(self._show_recent)
 
     def _place(self, number: int) -> QAction:
         return add_action(self._recent, "", partial(self._open, number))

@@ -12,7 +12,8 @@ Make = Callable[[Any], Edit]
 class FactRow(NamedTuple):
     """One value: what it is called, how it is entered, what it is now, what editing it does.
 
-    A number that is worked out, and can be locked, says by ``ref`` which setting it is.
+    A number that is worked out, and can be locked, says by ``ref`` which setting it is.  What is
+    ``rare`` is folded away until it is asked for.
     """
 
     label: str
@@ -24,6 +25,7 @@ class FactRow(NamedTuple):
     choices: tuple[tuple[str, Any], ...] = ()
     naming: pitch.Naming = 4
     ref: str = ""
+    rare: bool = False
 
 
 class Press(NamedTuple):

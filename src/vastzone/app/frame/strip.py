@@ -1,14 +1,22 @@
 """The strike strip: what was struck, what it sent, each hop, what sounded, after how long."""
 
-from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from vastzone.app.frame.ruler import Ruler
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.colours import readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.theme.icons import icon
 from vastzone.app.views.drawing import paint_tag, text
 from vastzone.core.engine.report import Hop, Reached, Report
 from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
@@ -17,6 +25,7 @@ from vastzone.desk.session import Desk
 LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth", "internal": "inside"}
 EMPTY = "Strike something: a key with the mouse, the computer’s own keys, a MIDI input or a file."
 LEFT, ROWS = 296.0, 3
+WHOLE, FOLDED = 132, 40
 
 
 class Told(QWidget):
@@ -26,12 +35,13 @@ class Told(QWidget):
         super().__init__()
         self._desk = desk
         self.verdict = ""
+        self.rows = ROWS
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The last strike")
 
     def sizeHint(self) -> QSize:
-        """Room for three landings."""
-        return QSize(600, 84)
+        """Room for three landings, or for one."""
+        return QSize(600, 28 * self.rows)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Struck and sent on the left, landings or reasons on the right."""
@@ -52,7 +62,7 @@ class Told(QWidget):
         """How much of a flood was played without being shown."""
         count, colours = self._desk.stage.unshown, THEME.colours
         if count:
-            room = QRectF(self.width() - 300, 0, 290, self.height() / 3)
+            room = QRectF(self.width() - 300, 0, 290, self.height() / self.rows)
             said = f"a flood: {count:,} messages played unseen"
             painter.fillRect(room, QColor(colours.panel))
             text(
@@ -66,11 +76,11 @@ class Told(QWidget):
 
     def _sent(self, painter: QPainter, report: Report) -> None:
         colours = THEME.colours
-        line = self.height() / 3
+        line = self.height() / self.rows
         wide = self._verdict(painter, self.verdict, line) if self.verdict else 0.0
         head = QRectF(14, 0, LEFT - 24 - wide, line)
         text(painter, head, report.struck, colours.ink, bold(colours.text_px))
-        for index, message in enumerate(report.messages[:2]):
+        for index, message in enumerate(report.messages[: self.rows - 1]):
             row = QRectF(14, line * (index + 1), LEFT - 20, line)
             more = len(report.messages) - 2 if index == 1 else 0
             said = f"{message.text()}   {message.hex()}" + (f"  +{more}" if more > 0 else "")
@@ -96,9 +106,9 @@ class Told(QWidget):
             *report.reached,
             *(reason.sentence for reason in report.silent),
         ]
-        line = self.height() / ROWS
-        hidden = len(rows) - ROWS
-        for index, row in enumerate(rows[:ROWS]):
+        line = self.height() / self.rows
+        hidden = len(rows) - self.rows
+        for index, row in enumerate(rows[: self.rows]):
             rect = QRectF(LEFT + 14, index * line, self.width() - LEFT - 24, line)
             if isinstance(row, str):
                 used = text(painter, rect, "Silent", colours.fault, bold(colours.text_px))
@@ -166,7 +176,9 @@ def way_text(hops: tuple[Hop, ...]) -> str:
 
 
 class Strip(QFrame):
-    """The strip with ruler and panic; always there."""
+    """The strip with ruler and panic; always there, whole or folded to one line."""
+
+    fold_wanted = Signal()
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -187,10 +199,33 @@ class Strip(QFrame):
         self.panic.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.panic.clicked.connect(desk.stage.panic)
         row.addWidget(self.panic, 0, Qt.AlignmentFlag.AlignVCenter)
+        self.folder = QToolButton()
+        self.folder.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.folder.clicked.connect(self.fold_wanted)
+        row.addWidget(self.folder, 0, Qt.AlignmentFlag.AlignVCenter)
         box.addLayout(row)
-        self.setFixedHeight(132)
+        self.folded = False
+        self.fold(False)
+        THEME.changed.connect(self._restyle)
         desk.stage.struck.connect(self._show)
         desk.stage.sounding.connect(self._light)
+
+    def _restyle(self) -> None:
+        self.fold(self.folded)
+
+    def fold(self, on: bool) -> None:
+        """One line, or the ruler and three."""
+        self.folded = on
+        self._ruler.setVisible(not on)
+        self._told.rows = 1 if on else ROWS
+        self._told.updateGeometry()
+        self._told.update()
+        self.setFixedHeight(FOLDED if on else WHOLE)
+        words = "Unfold the strike strip (F9)" if on else "Fold the strike strip (F9)"
+        set_tip(self.folder, words)
+        self.folder.setAccessibleName(words)
+        name = "chevron-up" if on else "chevron-down"
+        self.folder.setIcon(icon(name, THEME.colours.ink, 14))
 
     def _light(self) -> None:
         self._ruler.update()

@@ -66,7 +66,7 @@ class Matrix(QAbstractScrollArea):
     @property
     def high(self) -> int:
         """The height of a line."""
-        return int(24 + 2 * (THEME.colours.text_px - 14))
+        return int(20 + 3 * (THEME.colours.text_px - 14))
 
     @property
     def left(self) -> int:
@@ -76,7 +76,7 @@ class Matrix(QAbstractScrollArea):
     @property
     def top(self) -> int:
         """The height of the heads."""
-        return GROUP + 122
+        return GROUP + 104
 
     def show_grid(self, grid: Grid, lines: list[GridLine], columns: list[Column]) -> None:
         """Show another grid; the place in it stays where it can."""
