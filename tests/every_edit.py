@@ -26,6 +26,7 @@ from vastzone.core.plan.edits import (
     parameter_names,
     pedals,
     plugs,
+    programs,
     renumber,
     scenes,
     schools,
@@ -331,6 +332,17 @@ def _entry(hand):
     return log.record((LogEntry(on="2026-01-01", source=hand.source()),))
 
 
+def _stored(hand):
+    """A device and the number of one of its programs."""
+    device, program = hand.program()
+    return device.id, program.number
+
+
+def _name_numbers(hand):
+    device = hand.device(lambda device: device.parts or device.targets)
+    return parameter_names.name_numbers(device, range(60, 64), "Tried {n}")
+
+
 def _own_program(hand):
     device, _ = hand.program()
     return scenes.own_program(hand.one(hand.plan.scenes).id, device.id)
@@ -373,6 +385,7 @@ EDITS = {
     "layers.hat_without_pedal": _hat,
     "log.record": _entry,
     "parameter_names.name_number": _name_number,
+    "parameter_names.name_numbers": _name_numbers,
     "pedals.plug_in": lambda h: pedals.plug_in(h.plan, h.one(h.plan.pedals).id, h.thing("jacks")),
     "pedals.pull_out": lambda h: pedals.pull_out(h.one(h.plan.pedals).id),
     "pedals.set_pedal": lambda h: pedals.set_pedal(h.one(h.plan.pedals).id, LABEL, name="Tried"),
@@ -397,6 +410,16 @@ EDITS = {
     "scenes.own_program": _own_program,
     "scenes.rename_scene": lambda h: scenes.rename_scene(h.one(h.plan.scenes).id, "Tried"),
     "scenes.add_scene": lambda h: scenes.add_scene("Tried"),
+    "scenes.copy_scene": lambda h: scenes.copy_scene(h.one(h.plan.scenes).id),
+    "scenes.remove_scene": lambda h: scenes.remove_scene(h.one(h.plan.scenes).id),
+    "scenes.move_scene": lambda h: scenes.move_scene(
+        h.one(h.plan.scenes).id, h.draw(st.integers(-3, 3))
+    ),
+    "programs.rename_program": lambda h: programs.rename_program(*_stored(h), "Tried"),
+    "programs.copy_program": lambda h: programs.copy_program(*_stored(h)),
+    "programs.clear_program": lambda h: programs.clear_program(*_stored(h)),
+    "programs.remove_program": lambda h: programs.remove_program(*_stored(h)),
+    "programs.move_program": lambda h: programs.move_program(*_stored(h), h.draw(KEY)),
     "sends.set_send": _send_changed,
     "settings.set_field": _field,
     "settings.many": _numbers,

@@ -182,6 +182,8 @@ class Window(QMainWindow):
             Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
             *self._show_actions(),
             Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
+            Action("scenes", "Scenes…", self._list_scenes, "Ctrl+Shift+E", "Edit"),
+            Action("programs", "Programs of the device…", self._list_programs, "Ctrl+P", "Edit"),
             Action("add-device", "Add device…", self._add_device, "Ctrl+D", "Tools"),
             Action(
                 "save-device",
@@ -223,6 +225,25 @@ class Window(QMainWindow):
     def _add_device(self) -> None:
         self.show_view("rig")
         self.view("rig").add_device()  # type: ignore[attr-defined]
+
+    def _list_scenes(self) -> None:
+        """The scenes as a list to work in."""
+        from vastzone.app.frame.lists import SceneList
+
+        SceneList(self, self.desk).open()
+
+    def _list_programs(self) -> None:
+        """The programs of the selected device as a list to work in."""
+        from vastzone.app.frame.lists import ProgramList
+        from vastzone.core.describe.things import SEVERAL
+        from vastzone.core.plan.queries import lookup
+        from vastzone.core.plan.refs import device_of
+
+        ident = device_of(self.desk.selection.removeprefix(SEVERAL).split(" ")[0])
+        if lookup.find(self.desk.planned.devices, ident) is None:
+            self.tell("No device is selected: choose one in Rig first.")
+        else:
+            ProgramList(self, self.desk, ident).open()
 
     def _describe(self) -> None:
         """Lay the selected device open."""

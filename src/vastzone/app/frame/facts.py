@@ -132,7 +132,7 @@ class Facts(QFrame):
         row = QHBoxLayout()
         row.setContentsMargins(14, 2, 8, 6)
         row.addWidget(self.more, 1)
-        row.addWidget(self.folder)
+        row.addWidget(self.folder, 0, Qt.AlignmentFlag.AlignRight)
         outer.addLayout(row)
         self._desk.selected.connect(self._appear)
 

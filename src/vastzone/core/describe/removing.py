@@ -164,8 +164,10 @@ def _without_ports(device: Device, ports: frozenset[str]) -> Device:
 def losses(before: Plan, after: Plan) -> list[str]:
     """What of a plan is lost by an edit, a sentence each: wishes, cables, plugs, choices."""
     lost = [*_wishes_lost(before, after), *_joints_lost(before, after)]
-    for was, now in zip(before.scenes, after.scenes, strict=False):
-        if len(now.programs) < len(was.programs):
+    scenes = {scene.id: scene for scene in after.scenes}
+    for was in before.scenes:
+        now = scenes.get(was.id)
+        if now is not None and len(now.programs) < len(was.programs):
             lost.append(f"{was.name} chooses no program there any more.")
     return lost
 

@@ -1,5 +1,7 @@
 """The page Levels: caps that keep an order of parts, and the volume that keeps loudness even."""
 
+from collections.abc import Callable
+
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -11,21 +13,30 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo
-from vastzone.app.frame.rows import Row, row_of
-from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.rows import Cell, Row
+from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.errors import EditError
 from vastzone.core.proof.check import scenes_compiled
-from vastzone.core.response.loudness import ceilings, even
+from vastzone.core.response.levels import (
+    SCALES,
+    Scale,
+    caps_of,
+    kept_below,
+    level_words,
+    levels_of,
+    set_levels,
+    share_in,
+)
+from vastzone.core.response.loudness import even
 from vastzone.core.solve.caps import keep_even, write_caps
 from vastzone.core.text import decimal, listed, quoted
 from vastzone.desk.moved_controls import worked
 from vastzone.desk.session import Desk
 
-CAPS = ("Part", "At most", "Level", "0–100", "0–10")
-ORDER = "Narrator 0, Keys 6, Loops 3"
+CEILINGS = ("Target", "In", "At most", "Below full")
 RISES = "0 0, 50 5, 100 9"
 WITHIN_DB = 0.5
 
@@ -39,8 +50,14 @@ class LevelsPage(QWidget):
         box = QHBoxLayout(self)
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(22)
-        self.order, self.rises = QLineEdit(ORDER), QLineEdit(RISES)
-        self.caps = reading_table(CAPS, "Highest volume of each part")
+        self.rises = QLineEdit(RISES)
+        self.scale: QComboBox = CalmCombo()
+        self.scale.setAccessibleName("Scale of the ceilings")
+        for scale, words in SCALES:
+            self.scale.addItem(words, scale)
+        self.scale.activated.connect(lambda _: self._show_levels())
+        self.caps = typing_table(CEILINGS, "Highest level of each target")
+        self.caps.held.typed.connect(self._typed)
         header = self.caps.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
@@ -52,21 +69,11 @@ class LevelsPage(QWidget):
         self.where.addItem("into what is sent", "senders")
         self.where.addItem("into what receivers take", "receivers")
         self.write, self.even_out = Button("Write the caps"), Button("Keep it even")
-        set_tip(self.write, "Names that are targets, or parts whose volume is sent, are capped")
+        set_tip(self.write, "Ceilings go into numbers now, without working out all the others")
         set_tip(self.even_out, "Let the chosen control take a volume down as its target rises")
         self.write.clicked.connect(self._write)
         self.even_out.clicked.connect(self._keep_even)
-        box.addLayout(
-            self._column(
-                "Ceilings",
-                "Loudest first, each with the dB that it stays below the one before",
-                self.order,
-                self.caps,
-                self.cap_words,
-                (self.write, self.where),
-            ),
-            1,
-        )
+        box.addLayout(self._ceilings(), 1)
         box.addLayout(
             self._column(
                 "Even loudness",
@@ -78,10 +85,44 @@ class LevelsPage(QWidget):
             ),
             1,
         )
-        self.order.textChanged.connect(lambda _: self._work_out_caps())
         self.rises.textChanged.connect(lambda _: self._work_out_even())
-        self._work_out_caps()
         self._work_out_even()
+
+    def _ceilings(self) -> QVBoxLayout:
+        """The targets of the plan with their ceilings, and what keeps one of them on top."""
+        self.top: QComboBox = CalmCombo()
+        self.top.setAccessibleName("What stays on top")
+        self.top.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.top.setMaximumWidth(180)
+        self.gap = QLineEdit("6 dB")
+        self.gap.setAccessibleName("How far the others stay below it")
+        self.gap.setMaximumWidth(80)
+        self.keep = Button("Keep the order")
+        set_tip(self.keep, "All others stay so far below it when every control is full up")
+        self.keep.clicked.connect(self._keep_order)
+        box = QVBoxLayout()
+        box.setSpacing(6)
+        head = Label("Ceilings")
+        head.setProperty("role", "title")
+        row = QHBoxLayout()
+        row.addWidget(head)
+        row.addStretch()
+        row.addWidget(self.scale)
+        box.addLayout(row)
+        box.addWidget(quiet("How high each target may go. They count when numbers are worked out."))
+        box.addWidget(self.caps, 1)
+        box.addWidget(self.cap_words)
+        order = QHBoxLayout()
+        for widget in (Label("On top"), self.top, Label("others below by"), self.gap, self.keep):
+            order.addWidget(widget)
+        order.addStretch()
+        box.addLayout(order)
+        writing = QHBoxLayout()
+        writing.addWidget(self.write)
+        writing.addWidget(self.where)
+        writing.addStretch()
+        box.addLayout(writing)
+        return box
 
     @staticmethod
     def _column(
@@ -109,7 +150,8 @@ class LevelsPage(QWidget):
         return box
 
     def refresh(self) -> None:
-        """Take what is known of the chosen control’s target."""
+        """Show the ceilings as they are, and what is known of the chosen control’s target."""
+        self._show_levels()
         held = next(
             (
                 worked_control
@@ -127,16 +169,58 @@ class LevelsPage(QWidget):
             self.graph.title = f"Volume against {known.name}"
             self.rises.setText(rises)
 
+    @property
+    def _scale(self) -> Scale:
+        scale: Scale = self.scale.currentData()
+        return scale
+
+    def _show_levels(self) -> None:
+        levels = levels_of(self._desk.planned)
+        rows: list[Row] = []
+        for level in levels:
+            below = "" if level.share >= 1 else f"{level.decibels:.1f} dB".replace("-", "−")
+            typed = Cell(level_words(level, self._scale), typed=True, right=True)
+            cells = (Cell(level.name), Cell(level.device), typed, Cell(below, right=True))
+            rows.append(Row(cells, level.ref))
+        self.caps.show_rows(rows)
+        offer(self.top, [(f"{level.name}, {level.device}", level.ref) for level in levels])
+        self.keep.setEnabled(len(levels) > 1)
+        self.write.setEnabled(any(level.share < 1 for level in levels))
+        if not levels:
+            self.cap_words.setText("Nothing in this plan follows a travel yet.")
+
+    def _typed(self, row: int, _column: int, words: str) -> None:
+        level = levels_of(self._desk.planned)[row]
+        self._do(lambda: {level.ref: share_in(words, level.target, self._scale)}, "Set a ceiling")
+
+    def _keep_order(self) -> None:
+        def shares() -> dict[str, float]:
+            gap = decimal(self.gap.text().lower().removesuffix("db"))
+            if gap is None:
+                raise EditError(f"“{quoted(self.gap.text())}” is no number of dB: write such as 6.")
+            return kept_below(levels_of(self._desk.planned), self.top.currentData(), gap)
+
+        self._do(shares, "Keep one on top")
+
+    def _do(self, shares: Callable[[], dict[str, float]], label: str) -> None:
+        """Set ceilings that are worked out; say why not where they cannot be."""
+        try:
+            self._perform(set_levels(shares(), label))
+        except EditError as error:
+            self.cap_words.setText(str(error))
+            return
+        self.cap_words.setText("")
+
     def _write(self) -> None:
         compiled = scenes_compiled(self._desk.plan)
+        caps = caps_of(levels_of(self._desk.planned))
         try:
-            caps = ceilings(named_numbers(self.order.text()))
             capped = write_caps(self._desk.plan, compiled, caps, self.where.currentData())
         except EditError as error:
             self.cap_words.setText(str(error))
             return
         self._perform(capped.edit)
-        left = f" Not in this plan: {listed(capped.unknown)}." if capped.unknown else ""
+        left = f" Nothing moves {listed(capped.unknown)}." if capped.unknown else ""
         self.cap_words.setText(f"Capped: {listed(capped.written)}.{left}")
 
     def _keep_even(self) -> None:
@@ -145,29 +229,6 @@ class LevelsPage(QWidget):
             self._perform(keep_even(desk.plan, desk.compiled, desk.selection, WITHIN_DB))
         except EditError as error:
             self.even_words.setText(str(error))
-
-    def _work_out_caps(self) -> None:
-        try:
-            caps = ceilings(named_numbers(self.order.text()))
-        except EditError as error:
-            self.caps.show_rows(())
-            self.cap_words.setText(str(error))
-            return
-        rows: list[Row] = []
-        for cap in caps:
-            line = (
-                cap.name,
-                str(cap.top),
-                f"{cap.db:.1f} dB".replace("-", "−"),
-                str(cap.percent),
-                f"{cap.tenths:g}",
-            )
-            rows.append(row_of(line))
-        self.caps.show_rows(rows)
-        self.cap_words.setText(
-            "With every control full up each part stays as far below as asked, or a little more: "
-            "whole steps are rounded down."
-        )
 
     def _work_out_even(self) -> None:
         try:
@@ -185,17 +246,6 @@ class LevelsPage(QWidget):
             f"Let the volume go from {evened.volumes[0]} to {evened.volumes[-1]} along this line: "
             f"at most {evened.worst_db:.2f} dB are left, {left} ±{WITHIN_DB} dB."
         )
-
-
-def named_numbers(words: str) -> list[tuple[str, float]]:
-    """«Narrator 0, Keys 6» as names with numbers.  Raises EditError where one is missing."""
-    numbers = []
-    for piece in (part.strip() for part in words.split(",")):
-        name, _, number = piece.rpartition(" ")
-        numbers.append((name.strip(), _number(number, piece)))
-        if not name.strip():
-            raise EditError(f"“{piece}” has no name: write a part and its dB, such as “Keys 6”.")
-    return numbers
 
 
 def number_pairs(words: str) -> list[tuple[float, float]]:

@@ -1,17 +1,21 @@
 """The page Numbers: every controller of a device, named as it is found, gaps and all."""
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import typing_table
+from vastzone.app.frame.text import Button, Label
+from vastzone.core.describe.abilities import numbers_in
+from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.wide import name as wide_name
-from vastzone.core.plan.edits.parameter_names import name_number
+from vastzone.core.plan.edits.parameter_names import name_number, name_numbers
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.queries.limits import why_kept
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.text import many
@@ -39,20 +43,48 @@ class NumbersPage(QWidget):
         header.setStretchLastSection(True)
         self.rows.held.typed.connect(self._named)
         self.words = quiet("")
+        self.part: QComboBox = CalmCombo()
+        self.part.setAccessibleName("Part that new names belong to")
+        self.channel: QComboBox = CalmCombo()
+        self.channel.setAccessibleName("Channel that new names listen to")
+        offer(self.channel, [("as the others", None), *((str(n), n) for n in range(1, 17))])
+        self.numbers, self.names = QLineEdit(), QLineEdit()
+        self.numbers.setPlaceholderText("70–77 80")
+        self.numbers.setAccessibleName("Numbers to name in one go")
+        self.numbers.setMaximumWidth(110)
+        self.names.setPlaceholderText("Macro {n}, or Cutoff/Resonance/…")
+        self.names.setAccessibleName("Their names")
+        self.take = Button("Name them")
+        self.take.clicked.connect(self._name_all)
+        self.names.returnPressed.connect(self._name_all)
         bar, box = QHBoxLayout(), QVBoxLayout(self)
         bar.addWidget(self.device)
         bar.addWidget(quiet("Type under “Here” what you find that a number moves."), 1)
+        several = QHBoxLayout()
+        several.addWidget(Label("In one go"))
+        several.addWidget(self.numbers)
+        several.addWidget(self.names, 1)
+        for words, widget in (("of part", self.part), ("channel", self.channel)):
+            several.addWidget(Label(words))
+            several.addWidget(widget)
+        several.addWidget(self.take)
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(7)
         box.addLayout(bar)
         box.addWidget(self.rows, 1)
+        box.addLayout(several)
         box.addWidget(self.words)
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
         devices = []
         for device in self._desk.plan.devices:
-            if device.targets or device.parts:
+            listens = any(port.flow != "out" for port in device.ports)
+            if (
+                (listens and not device_ability(device).only_joins)
+                or device.targets
+                or device.parts
+            ):
                 devices.append(device)
         wanted = [(item.name, item.id) for item in devices]
         offer(self.device, wanted, next((item.id for item in devices if item.targets), ""))
@@ -64,6 +96,9 @@ class NumbersPage(QWidget):
 
     def _fill(self) -> None:
         owner = self._owner()
+        parts = owner.parts if owner is not None else ()
+        offer(self.part, [("of none", None), *((part.name, part.id) for part in parts)])
+        self.channel.setEnabled(self.part.currentData() is None)
         senders = self._senders(owner)
         rows = []
         for number in range(MOST):
@@ -95,7 +130,23 @@ class NumbersPage(QWidget):
     def _named(self, number: int, column: int, words: str) -> None:
         owner = self._owner()
         if owner is not None and column == HERE:
-            self._perform(name_number(owner, number, words))
+            part, channel = self.part.currentData(), self.channel.currentData()
+            self._perform(name_number(owner, number, words, part, channel))
+
+    def _name_all(self) -> None:
+        """Name many numbers at once; say why not where they cannot be."""
+        owner = self._owner()
+        if owner is None:
+            return
+        part, channel = self.part.currentData(), self.channel.currentData()
+        try:
+            numbers = numbers_in(self.numbers.text())
+            self._perform(name_numbers(owner, numbers, self.names.text(), part, channel))
+        except EditError as error:
+            self.words.setText(str(error))
+            return
+        self.numbers.clear()
+        self.names.clear()
 
 
 def _named(owner: Device | None, number: int) -> tuple[list[str], list[str]]:

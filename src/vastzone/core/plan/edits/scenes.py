@@ -87,3 +87,59 @@ def add_scene(name: str) -> Edit:
         return msgspec.structs.replace(plan, scenes=(*plan.scenes, new))
 
     return Edit("Add scene", apply)
+
+
+def move_scene(scene: str, steps: int) -> Edit:
+    """Put a scene some places on or back in their order; it stays at the ends."""
+
+    def apply(plan: Plan) -> Plan:
+        moved = lookup.scene(plan, scene)
+        scenes = [other for other in plan.scenes if other is not moved]
+        place = max(0, min(len(scenes), plan.scenes.index(moved) + steps))
+        scenes.insert(place, moved)
+        return msgspec.structs.replace(plan, scenes=tuple(scenes))
+
+    return Edit("Move scene", apply)
+
+
+def copy_scene(scene: str) -> Edit:
+    """Put a copy of a scene behind it, with the wishes that hold in it."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        ident = lookup.free_id(lookup.ids_of(plan.scenes), old.name)
+        names = {other.name for other in plan.scenes}
+        name, number = f"{old.name} 2", 3
+        while name in names:
+            name, number = f"{old.name} {number}", number + 1
+        copy = changed(old, id=ident, name=name)
+        scenes = list(plan.scenes)
+        scenes.insert(scenes.index(old) + 1, copy)
+        wishes = []
+        for wish in plan.wishes:
+            if scene in wish.scenes:
+                wish = msgspec.structs.replace(wish, scenes=(*wish.scenes, ident))
+            wishes.append(wish)
+        return msgspec.structs.replace(plan, scenes=tuple(scenes), wishes=tuple(wishes))
+
+    return Edit("Copy scene", apply)
+
+
+def remove_scene(scene: str) -> Edit:
+    """Take a scene out; wishes that held only in it go with it."""
+
+    def apply(plan: Plan) -> Plan:
+        gone = lookup.scene(plan, scene)
+        wishes = []
+        for wish in plan.wishes:
+            left = tuple(ident for ident in wish.scenes if ident != scene)
+            if left or not wish.scenes:
+                wishes.append(msgspec.structs.replace(wish, scenes=left))
+        return msgspec.structs.replace(
+            plan,
+            scenes=tuple(other for other in plan.scenes if other is not gone),
+            wishes=tuple(wishes),
+            log=tuple(entry for entry in plan.log if entry.scene != scene),
+        )
+
+    return Edit("Remove scene", apply)

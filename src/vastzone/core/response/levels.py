@@ -1,0 +1,145 @@
+"""How high each target of a plan may go: said as 0–100, 0–127, in dB or in its own unit."""
+
+import math
+from collections.abc import Iterable, Mapping
+from typing import Literal, NamedTuple
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.parts import Target
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.refs import ref_to
+from vastzone.core.response.loudness import LAW, Capped, volume_db
+from vastzone.core.text import decimal, quoted
+
+Scale = Literal["percent", "value", "dB", "unit"]
+SCALES: tuple[tuple[Scale, str], ...] = (
+    ("percent", "0–100"),
+    ("value", "0–127"),
+    ("dB", "dB"),
+    ("unit", "its own unit"),
+)
+
+
+class Level(NamedTuple):
+    """A target that follows a travel, and how much of its range it may use, 0–1."""
+
+    ref: str
+    target: Target
+    device: str
+    share: float
+
+    @property
+    def name(self) -> str:
+        """What it is called."""
+        return self.target.name
+
+    @property
+    def decibels(self) -> float:
+        """How far below full that is."""
+        return LAW * math.log10(self.share) if self.share > 0 else -math.inf
+
+
+def levels_of(plan: Plan) -> tuple[Level, ...]:
+    """Every target of a plan that follows a travel, with its present ceiling."""
+    levels = []
+    for device in plan.devices:
+        for target in device.targets:
+            if target.sweeps and target.answers != "bend":
+                ref = ref_to(device.id, target.id)
+                levels.append(Level(ref, target, device.name, _share(target)))
+    return tuple(levels)
+
+
+def _share(target: Target) -> float:
+    wide = target.high - target.low
+    if target.ceiling is None or not wide:
+        return 1.0
+    return max(0.0, min(1.0, (target.ceiling - target.low) / wide))
+
+
+def level_words(level: Level, scale: Scale) -> str:
+    """How high a target may go, on a scale."""
+    if scale == "percent":
+        return f"{level.share * 100:g}" if level.share in (0, 1) else f"{level.share * 100:.1f}"
+    if scale == "value":
+        return str(math.floor(level.share * 127 + 1e-9))
+    if scale == "dB":
+        return f"{level.decibels:.1f}".replace("-", "−")
+    wide = level.target.high - level.target.low
+    unit = f" {level.target.unit}" if level.target.unit else ""
+    return f"{level.target.low + wide * level.share:g}{unit}"
+
+
+def share_in(words: str, target: Target, scale: Scale) -> float:
+    """The share 0–1 of its range that words on a scale allow a target.  Raises EditError."""
+    plain = words.strip().lower()
+    for ending, told in (("db", "dB"), ("%", "percent")):
+        if plain.endswith(ending):
+            plain, scale = plain.removesuffix(ending).strip(), told  # type: ignore[assignment]
+    if target.unit and scale == "unit":
+        plain = plain.removesuffix(target.unit.lower()).strip()
+    number = decimal(plain)
+    if number is None:
+        raise EditError(f"“{quoted(words)}” is no level: write a number such as 90, or −6 dB.")
+    if scale == "dB":
+        share = 10 ** (-abs(number) / LAW)
+    elif scale == "unit":
+        wide = target.high - target.low
+        share = (number - target.low) / wide if wide else 1.0
+    else:
+        share = number / (100 if scale == "percent" else 127)
+    if not 0 <= share <= 1 + 1e-9:
+        raise EditError(f"“{quoted(words)}” is beyond what {target.name} can do: write less.")
+    return min(1.0, share)
+
+
+def set_levels(shares: Mapping[str, float], label: str) -> Edit:
+    """Let targets, by reference, use a share 0–1 of their range; all of it is no ceiling."""
+
+    def apply(plan: Plan) -> Plan:
+        devices = []
+        for device in plan.devices:
+            targets = []
+            for target in device.targets:
+                share = shares.get(ref_to(device.id, target.id))
+                if share is not None:
+                    top = target.low + (target.high - target.low) * share
+                    ceiling = None if share >= 1 else round(top, 6)
+                    target = changed(target, ceiling=ceiling)
+                targets.append(target)
+            devices.append(changed(device, targets=tuple(targets)))
+        return changed(plan, devices=tuple(devices))
+
+    return Edit(label, apply)
+
+
+def kept_below(levels: Iterable[Level], top: str, decibels: float) -> dict[str, float]:
+    """The shares that keep all others at least so many dB below one of them, ``top``.
+
+    What is low enough stays.  Raises EditError where nothing would be left.
+    """
+    known = tuple(levels)
+    above = next((level for level in known if level.ref == top), None)
+    if above is None:
+        raise EditError("Choose what is to stay on top.")
+    most = above.share * 10 ** (-abs(decibels) / LAW)
+    if most * 127 < 1:
+        raise EditError(f"Below {above.name} nothing would be left: ask for fewer dB.")
+    shares = {}
+    for level in known:
+        if level.ref != top and level.share > most:
+            shares[level.ref] = most
+    return shares
+
+
+def caps_of(levels: Iterable[Level]) -> tuple[Capped, ...]:
+    """The ceilings as caps in whole steps 0–127, for those that have one."""
+    caps = []
+    for level in levels:
+        if level.share < 1:
+            top = math.floor(level.share * 127 + 1e-9)
+            shown = round(level.share * 100)
+            caps.append(Capped(level.name, top, volume_db(top), shown, round(shown / 10, 1)))
+    return tuple(caps)
