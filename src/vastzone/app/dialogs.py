@@ -112,6 +112,11 @@ def ask_initials(parent: QWidget, now: str) -> str | None:
     return said.strip()[:12] if given else None
 
 
+def ask_names(parent: QWidget) -> Path | None:
+    """Which document of names to read; None when given up."""
+    return _ask_open(parent, "Read names", "Names (*.midnam *.xml);;All files (*)")
+
+
 def ask_table(parent: QWidget) -> Path | None:
     """Which table to read; None when given up."""
     return _ask_open(parent, "Read a table", "Tables (*.csv *.tsv *.txt);;All files (*)")

@@ -35,6 +35,7 @@ from vastzone.app.views.rig.workshop.table import ReadTable, write_out
 from vastzone.core.describe.arranging import line_up
 from vastzone.core.describe.line import Line, read_line
 from vastzone.core.describe.making import add_line
+from vastzone.core.describe.names import names_in, take_names
 from vastzone.core.describe.phrase import numbered_names
 from vastzone.core.describe.replacing import replace
 from vastzone.core.describe.table import WHATS, What
@@ -47,6 +48,7 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 from vastzone.files.devices import keep_for_reuse, read_device, write_device
+from vastzone.files.name_documents import read_names, write_names
 
 EXAMPLE = "Add what it has: 9 faders, 8 pads notes from C2 channel 1, sustain jack …"
 
@@ -148,6 +150,8 @@ class DevicePage(View):
         add_action(menu, "From a table…", self.read_table)
         for what in WHATS:
             add_action(menu, f"Write {what} as a table…", partial(self._write, what))
+        add_action(menu, "Names from XML…", self.read_names)
+        add_action(menu, "Write names as XML…", self.write_names)
         menu.addSeparator()
         add_action(menu, "Replace by another…", self.replace_device)
         add_action(menu, "Update from a file…", self.update_device)
@@ -207,6 +211,32 @@ class DevicePage(View):
         device = self.device
         if device is not None:
             Abilities(self, self.desk, device.id, self.desk.describe).open()
+
+    def read_names(self) -> None:
+        """Take names of programs, sounds and controllers from a document."""
+        device = self.device
+        path = None if device is None else dialogs.ask_names(self)
+        if device is None or path is None:
+            return
+        try:
+            names = read_names(path)
+        except PlanError as error:
+            self._tell(str(error), bad=True)
+            return
+        self.describe(take_names(device.id, names))
+        self._tell(f"Taken: {names.words}.")
+
+    def write_names(self) -> None:
+        """Write the device's names to a document."""
+        device = self.device
+        if device is None:
+            return
+        path = dialogs.ask_save_table(self, "Save names", f"{device.id}.midnam")
+        try:
+            if path is not None:
+                write_names(device.name, names_in(device), path)
+        except PlanError as error:
+            self._tell(str(error), bad=True)
 
     def replace_device(self) -> None:
         """Choose another device to put in its place."""
