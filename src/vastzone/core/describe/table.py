@@ -371,30 +371,32 @@ def written(device: Device, what: What) -> tuple[tuple[str, ...], ...]:
     """A device's things as such a table, the names of the columns first."""
     columns = COLUMNS[what]
     rows = [tuple(column.id for column in columns)]
-    for item, send in _items(device, what):
+    for item, bank, send in _items(device, what):
         cells = []
         for column in columns:
+            if column in SENT and send is None:
+                cells.append(str(bank) if column.id == "bank" else "")
+                continue
             source = send if column in SENT else item
-            known = source is not None and (column.trait is None or column.trait.belongs_to(item))
+            known = column.trait is None or column.trait.belongs_to(item)
             cells.append(column.write(device, source) if known else "")
         rows.append(tuple(cells))
     return tuple(rows)
 
 
-def _items(device: Device, what: What) -> list[tuple[Any, Send | None]]:
-    """What stands in each row: controls once for each bank, with what they send."""
+def _items(device: Device, what: What) -> list[tuple[Any, int, Send | None]]:
+    """What stands in each row: controls once for each bank, with what they send, if anything."""
     if what == "sounds":
-        return [(sound, None) for kit in device.kits[:1] for sound in kit.sounds]
+        return [(sound, 1, None) for kit in device.kits[:1] for sound in kit.sounds]
     if what not in ("controls", "stops"):
-        return [(item, None) for item in getattr(device, what)]
+        return [(item, 1, None) for item in getattr(device, what)]
     sends = {}
     for send in device.programs[0].sends if device.programs else ():
         if not send.layer:
             sends[send.control, send.bank] = send
-    items: list[tuple[Any, Send | None]] = []
+    items: list[tuple[Any, int, Send | None]] = []
     for control in device.controls:
         if what == "controls" or control.kind == "stop":
             for bank in range(1, control.banks + 1):
-                none = Send(control=control.id, bank=bank, message="none")
-                items.append((control, sends.get((control.id, bank), none)))
+                items.append((control, bank, sends.get((control.id, bank))))
     return items
