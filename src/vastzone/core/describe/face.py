@@ -15,7 +15,8 @@ from vastzone.core.plan.model.values import ControlKind
 
 WHITE_KEY, KEYS_DEEP = 23.5, 150.0
 """Millimetres of a white key of usual size: across with its gap, and its length that is seen."""
-MARGIN, GAP = 14.0, 8.0
+MARGIN, GAP, LABEL = 14.0, 8.0, 12.0
+"""Around everything, between things, and below those whose names stand under them."""
 CELLS: dict[ControlKind, tuple[float, float]] = {
     "pad": (32.0, 32.0),
     "fader": (20.0, 76.0),
@@ -25,8 +26,8 @@ CELLS: dict[ControlKind, tuple[float, float]] = {
     "stop": (30.0, 22.0),
     "pedal": (60.0, 110.0),
     "shoe": (60.0, 110.0),
-    "wheel": (20.0, 70.0),
-    "lever": (24.0, 60.0),
+    "wheel": (26.0, 72.0),
+    "lever": (26.0, 62.0),
     "breath": (24.0, 16.0),
     "aftertouch": (36.0, 12.0),
     "source": (36.0, 16.0),
@@ -45,15 +46,22 @@ BANDS: tuple[ControlKind, ...] = (
     "shoe",
 )
 """What lies above the keys, from left to right and then in the next band."""
+DISPLAY, SCREEN = "", (74.0, 30.0)
+"""What stands for the display among the spots, and how large it is."""
+LABELLED: frozenset[ControlKind] = frozenset(
+    ("knob", "fader", "pedal", "shoe", "wheel", "lever", "breath", "aftertouch", "source")
+)
+"""Kinds whose names stand below them; others bear theirs."""
 WIDEST, NARROWEST = 420.0, 180.0
 DEEPEST_BAND = 200.0
 
 
 class Face(NamedTuple):
-    """How large a device is, and where its keybeds and controls lie, by their ids."""
+    """How large a device is, and where its keybeds, its controls and its display lie, by id."""
 
     size: Size
     spots: dict[str, Spot]
+    display: Spot | None = None
 
 
 class _Group(NamedTuple):
@@ -68,6 +76,7 @@ class _Group(NamedTuple):
 def face_of(device: Device) -> Face:
     """Where everything of a device lies; what is placed by hand stays there."""
     spots = _laid_out(device)
+    display = spots.pop(DISPLAY, None)
     for control in device.controls:
         if control.at is not None:
             spots[control.id] = control.at
@@ -77,8 +86,10 @@ def face_of(device: Device) -> Face:
     wide = max((spot.right for spot in spots.values()), default=NARROWEST) + MARGIN
     deep = max((spot.bottom for spot in spots.values()), default=60.0) + MARGIN
     if device.size is not None:
-        return Face(device.size, spots)
-    return Face(Size(wide=max(NARROWEST, wide), deep=max(70.0, deep)), spots)
+        return Face(device.size, spots, display)
+    if display is not None:
+        wide, deep = max(wide, display.right + MARGIN), max(deep, display.bottom + MARGIN)
+    return Face(Size(wide=max(NARROWEST, wide), deep=max(70.0, deep)), spots, display)
 
 
 def on_face(control: Control) -> bool:
@@ -96,7 +107,11 @@ def _laid_out(device: Device) -> dict[str, Spot]:
     keys = _keys(device.keybeds)
     room = max(WIDEST, side.wide + keys.wide) if device.keybeds else WIDEST
     spots: dict[str, Spot] = {}
-    top = _bands([_grid(by_kind[kind]) for kind in BANDS if kind in by_kind], room, spots)
+    groups = [_grid(by_kind[kind]) for kind in BANDS if kind in by_kind]
+    if shown and device.programs and device.storage.slots > 1:
+        screen = Spot(x=0.0, y=0.0, wide=SCREEN[0], high=SCREEN[1])
+        groups.insert(len(groups) // 2, _Group({DISPLAY: screen}, *SCREEN))
+    top = _bands(groups, room, spots)
     left = MARGIN
     for group in (side, keys):
         _put(group, left, top, spots)
@@ -129,6 +144,7 @@ def _grid(controls: list[Control]) -> _Group:
     spread = len(places) == len(controls)
     first = min(control.row for control in controls)
     wide, deep = CELLS[controls[0].kind]
+    below = LABEL if controls[0].kind in LABELLED else 0.0
     spots = {}
     for number, control in enumerate(controls):
         row, column = divmod(number, 8)
@@ -136,9 +152,9 @@ def _grid(controls: list[Control]) -> _Group:
             row, column = control.row - first, control.column
         across = wide * control.span + GAP * (control.span - 1)
         spots[control.id] = Spot(
-            x=column * (wide + GAP), y=row * (deep + GAP), wide=across, high=deep
+            x=column * (wide + GAP), y=row * (deep + GAP + below), wide=across, high=deep
         )
-    return _measured(spots)
+    return _measured(spots, below)
 
 
 def _column(by_kind: dict[ControlKind, list[Control]], kinds: Iterable[ControlKind]) -> _Group:
@@ -152,11 +168,11 @@ def _column(by_kind: dict[ControlKind, list[Control]], kinds: Iterable[ControlKi
             if kind in ("wheel", "lever"):
                 spots[control.id] = Spot(x=left, y=0.0, wide=wide, high=deep)
                 left += wide + GAP
-                below = max(below, deep + GAP)
+                below = max(below, deep + GAP + LABEL)
             else:
                 spots[control.id] = Spot(x=0.0, y=below, wide=wide, high=deep)
-                below += deep + GAP
-    return _measured(spots)
+                below += deep + GAP + LABEL
+    return _measured(spots, LABEL)
 
 
 def _keys(beds: tuple[Keybed, ...]) -> _Group:
@@ -170,7 +186,8 @@ def _keys(beds: tuple[Keybed, ...]) -> _Group:
     return _measured(spots)
 
 
-def _measured(spots: dict[str, Spot]) -> _Group:
+def _measured(spots: dict[str, Spot], below: float = 0.0) -> _Group:
+    """A group as large as what lies in it, with room for names below."""
     wide = max((spot.right for spot in spots.values()), default=0.0)
     deep = max((spot.bottom for spot in spots.values()), default=0.0)
-    return _Group(spots, wide, deep)
+    return _Group(spots, wide, deep + below if spots else 0.0)

@@ -17,7 +17,11 @@ from vastzone.core.plan.model.values import DeviceKind, Receiving
 from vastzone.core.text import quoted
 
 LONGEST = 4000
-CALLED = re.compile(r'\bcalled\s+(?:"([^"]*)"|“([^”]*)”|«([^»]*)»|([^,;\n]+))', re.IGNORECASE)
+ENDS = r"(?=\s+(?:with|channel|own|on|notes?|controllers?|from|in \d+)\b|[,;\n]|$)"
+"""Where names without quotation marks end."""
+CALLED = re.compile(
+    rf'\bcalled\s+(?:"([^"]*)"|“([^”]*)”|«([^»]*)»|([^,;\n]+?){ENDS})', re.IGNORECASE
+)
 _NAME = re.compile(r"\s*([^:,;\n]{1,80}?)\s*:\s*(.+)", re.DOTALL)
 
 

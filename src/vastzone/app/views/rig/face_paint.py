@@ -10,6 +10,8 @@ from PySide6.QtGui import QColor, QPainter, QPen
 
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import font
+from vastzone.app.views.drawing import text
 from vastzone.core.describe.face import Face, face_of
 from vastzone.core.midi.pitch import is_black
 from vastzone.core.plan.model.bodies import Spot
@@ -46,6 +48,8 @@ def paint_device(painter: QPainter, area: QRectF, device: Device) -> None:
     face = face_of(device)
     body, scale = placed(face, area)
     paint_body(painter, body)
+    if face.display is not None:
+        paint_display(painter, rect_of(face.display, body, scale), "")
     for bed in device.keybeds:
         paint_keys(painter, rect_of(face.spots[bed.id], body, scale), bed)
     for control in device.controls:
@@ -61,6 +65,17 @@ def paint_body(painter: QPainter, body: QRectF) -> None:
     painter.setBrush(QColor(colours.sunken))
     radius = min(9.0, body.height() / 12)
     painter.drawRoundedRect(body, radius, radius)
+
+
+def paint_display(painter: QPainter, area: QRectF, words: str) -> None:
+    """The display, with what it shows where there is room."""
+    colours = THEME.colours
+    painter.setPen(_edge())
+    painter.setBrush(mixed(colours.ink, colours.action, 0.35))
+    painter.drawRoundedRect(area, 3, 3)
+    if words and area.height() >= 16:
+        face = font(min(13.0, area.height() * 0.5))
+        text(painter, area.adjusted(6, 0, -6, 0), words, colours.on_action, face)
 
 
 def paint_keys(painter: QPainter, area: QRectF, bed: Keybed) -> None:

@@ -34,7 +34,7 @@ def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) 
         chips.append(
             (
                 ref_to(device.id, target.id),
-                target.name[:2].upper(),
+                _initials(target.name),
                 mixed(colours.ink, colours.panel, 0.32),
             )
         )
@@ -56,6 +56,12 @@ def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) 
         painter.setPen(readable_on(colour))
         painter.setFont(bold(11))
         painter.drawText(chip, Qt.AlignmentFlag.AlignCenter, tag)
+
+
+def _initials(name: str) -> str:
+    """Two letters of a name, or its first letter and the number that it ends in."""
+    last = name.split(" ")[-1]
+    return (name[0] + last[-2:] if last.isdigit() else name[:2]).upper()
 
 
 def _words(painter: QPainter, area: QRectF, device: Device) -> None:

@@ -97,6 +97,7 @@ class RigView(View):
         self._stack.setCurrentIndex(page)
         self.device_page.bar.setVisible(bool(page))
         self._what.setVisible(not page)
+        self.add.setVisible(not page)
         self.setFocusProxy(self.device_page.canvas if page else self.canvas)
 
     def _tell(self, sentence: str, bad: bool) -> None:

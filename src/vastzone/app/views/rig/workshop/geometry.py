@@ -33,12 +33,17 @@ class Section(NamedTuple):
 
 
 class Bench(NamedTuple):
-    """A device laid open.  ``body`` is the outline of its face, ``scale`` pixels a millimetre."""
+    """A device laid open.  ``body`` is the outline of its face, ``scale`` pixels a millimetre.
+
+    Its ``display`` and where it takes its ``power`` are drawn and are no things of their own.
+    """
 
     sections: tuple[Section, ...]
     body: QRectF
     scale: float
     height: float
+    display: QRectF | None = None
+    power: QRectF | None = None
 
     def tile(self, thing: Thing) -> Tile | None:
         """The tile of a thing."""
@@ -83,12 +88,25 @@ def lay_out(device: Device, width: float) -> Bench:
         rect = QRectF(EDGE, top, room, CAPTION + body.height())
         sections.append(Section("Face", rect, tiles))
         top = rect.bottom() + GAP * 1.5
+    display = None if face.display is None else rect_of(face.display, body, scale)
+    power = None
     for name, groups, size in (("Back", BACK, SOCKET), ("Inside", INSIDE, CHIP)):
         tiles, bottom = _flow(device, groups, size, room, top + CAPTION)
-        if tiles:
+        if name == "Back" and device.supply.kind:
+            power, bottom = _next(tiles, room, top + CAPTION)
+        if tiles or (name == "Back" and power is not None):
             sections.append(Section(name, QRectF(EDGE, top, room, bottom - top), tiles))
             top = bottom + GAP * 1.5
-    return Bench(tuple(sections), body, scale, top + EDGE)
+    return Bench(tuple(sections), body, scale, top + EDGE, display, power)
+
+
+def _next(tiles: tuple[Tile, ...], room: float, top: float) -> tuple[QRectF, float]:
+    """The place behind the last socket, and where its row ends."""
+    columns = max(1, int((room + GAP) // (SOCKET[0] + GAP)))
+    row, column = divmod(len(tiles), columns)
+    left, high = EDGE + column * (SOCKET[0] + GAP), SOCKET[1] + GAP
+    rect = QRectF(left, top + row * high, *SOCKET)
+    return rect, rect.bottom() + GAP
 
 
 def _body(face: Face, room: float, top: float) -> tuple[QRectF, float]:

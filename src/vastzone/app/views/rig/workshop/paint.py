@@ -7,15 +7,21 @@ from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
-from vastzone.app.views.rig.face_paint import paint_body, paint_control, paint_keys
+from vastzone.app.views.rig.face_paint import (
+    paint_body,
+    paint_control,
+    paint_display,
+    paint_keys,
+)
 from vastzone.app.views.rig.workshop.geometry import Bench, Section, Tile
 from vastzone.core.describe.things import WORDS, Thing, item_of
-from vastzone.core.describe.words import sent_words, target_words
+from vastzone.core.describe.words import program_shown, sent_words, target_words
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.text import many
 
 CENTRE = Qt.AlignmentFlag.AlignHCenter
-NARROW = 30.0
+POWERED = {"mains": "Mains", "usb": "From USB", "battery": "Battery", "none": "No power"}
 
 
 def paint_bench(
@@ -26,10 +32,38 @@ def paint_bench(
         _caption(painter, section, device)
         if section.name == "Face":
             paint_body(painter, bench.body)
+            if bench.display is not None:
+                paint_display(painter, bench.display, _shown(device))
+        if section.name == "Back" and bench.power is not None:
+            _power(painter, bench.power, device)
         for tile in section.tiles:
             _tile(painter, section.name, tile, device, bank)
             if tile.thing in chosen:
                 paint_choice(painter, tile.rect)
+
+
+def _shown(device: Device) -> str:
+    """What the display shows: the first program."""
+    program = program_shown(device)
+    if program is None:
+        return ""
+    return f"{program_words(device, program.number)}  {program.name}"
+
+
+def _power(painter: QPainter, rect: QRectF, device: Device) -> None:
+    """Where it takes its power, and which."""
+    colours = THEME.colours
+    painter.setPen(QPen(QColor(colours.line), 1.0))
+    painter.setBrush(QColor(colours.panel))
+    painter.drawRoundedRect(rect, 7, 7)
+    middle = QPointF(rect.center().x(), rect.top() + 21)
+    painter.setPen(QPen(QColor(colours.ink), 2.0))
+    painter.drawArc(QRectF(middle.x() - 9, middle.y() - 9, 18, 18), 130 * 16, 280 * 16)
+    painter.drawLine(middle + QPointF(0, -11), middle + QPointF(0, -1))
+    supply = device.supply
+    words = f"{supply.volts:g} V" if supply.volts else POWERED.get(supply.kind, supply.kind)
+    name = QRectF(rect.left() + 4, rect.bottom() - 22, rect.width() - 8, 18)
+    text(painter, name, words, colours.ink, font(colours.text_px - 3), CENTRE)
 
 
 def _caption(painter: QPainter, section: Section, device: Device) -> None:
@@ -83,18 +117,20 @@ def _label(painter: QPainter, rect: QRectF, name: str, sent: str, kind: str) -> 
             text(painter, lower, shown, colours.muted, small, CENTRE)
         text(painter, upper, short, colours.ink, small, CENTRE)
         return
-    below = QRectF(rect.left() - 5, rect.bottom() + 1, rect.width() + 10, 13)
+    below = QRectF(rect.left() - 3, rect.bottom() + 1, rect.width() + 6, 13)
     short = _short(name, below.width(), QFontMetricsF(small))
     text(painter, below, short, colours.ink, small, CENTRE)
 
 
 def _short(name: str, room: float, metrics: QFontMetricsF) -> str:
-    """A name that fits: whole, or the number or letters that it ends in."""
-    if metrics.horizontalAdvance(name) <= room:
-        return name
-    last = name.split(" ")[-1]
-    if metrics.horizontalAdvance(last) <= room:
-        return last
+    """A name that fits: whole, or the number that it ends in, or its first or last word."""
+    words = name.split(" ")
+    tried: tuple[str, ...] = (name, words[0], words[0][:3], words[-1])
+    if words[-1].isdigit():
+        tried = (name, words[-1])
+    for short in tried:
+        if metrics.horizontalAdvance(short) <= room:
+            return short
     return ""
 
 
