@@ -160,7 +160,7 @@ def _copy(hand):
     source, dest = (
         copies.PadSpot(program, pad.id, hand.draw(st.integers(1, pad.banks))) for pad in pads
     )
-    whole = hand.one(("zone", "pad", "kit"))
+    whole = hand.one(("zone", "pad", "bank"))
     return copies.copy(hand.plan, device.id, source, dest, hand.one(("message", "both")), whole)
 
 

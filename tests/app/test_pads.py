@@ -207,7 +207,7 @@ def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qt
     from vastzone.core.plan.model.limits import CountLimit
 
     pads = show(window, qtbot, "pads")
-    next(a for a in pads.more.menu().actions() if "Kits" in a.text()).trigger()
+    next(a for a in pads.more.menu().actions() if "needed" in a.text()).trigger()
     dialog = pads.findChildren(KitsNeeded)[-1]
     qtbot.waitUntil(lambda: not dialog.work.busy, timeout=10_000)
     assert dialog.table.held.rowCount() == 1 and dialog.table.words(0, 1) == "12"
@@ -255,7 +255,7 @@ def test_a_whole_kit_is_copied_by_strike_to_another_bank(window, qtbot):
     pads = show(window, qtbot, "pads")
     before = window.desk.plan
     qtbot.mouseClick(pads.copy, LEFT)
-    choose(pads.whole, "kit")
+    choose(pads.whole, "bank")
     choose(pads.what, "message")
     qtbot.mouseClick(pads.canvas, LEFT, pos=centre(pads, "dipper:pad-3"))
     pads.show_bank(2)

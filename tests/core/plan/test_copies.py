@@ -181,5 +181,5 @@ def test_a_pad_without_an_input_is_copied_alone_and_a_kit_whole():
     spots = PadSpot(0, "pad-1", 1), PadSpot(1, "pad-2", 1)
     alone = numbers(copy(plan, "pads", *spots, "message", "pad")(plan))
     assert [alone[f"pads/1/pad-{n}.1/number"] for n in (1, 2, 3)] == [46, 36, 48]
-    whole = numbers(copy(plan, "pads", *spots, "message", "kit")(plan))
+    whole = numbers(copy(plan, "pads", *spots, "message", "bank")(plan))
     assert [whole[f"pads/1/pad-{n}.1/number"] for n in (1, 2, 3)] == [36, 37, 38]

@@ -228,7 +228,7 @@ def test_one_kit_is_spread_over_others_with_exceptions(ready):
 
 def test_a_kit_is_copied_to_another_bank_and_a_pad_with_its_zones(ready):
     source, dest = PadSpot(0, "pad-5", 1), PadSpot(0, "pad-1", 2)
-    plan = copies.copy(ready, "dipper", source, dest, "message", "kit")(ready)
+    plan = copies.copy(ready, "dipper", source, dest, "message", "bank")(ready)
     assert all(
         pad(plan, control=f"pad-{n}", bank=2).number == pad(plan, control=f"pad-{n}").number
         for n in range(1, 13)

@@ -35,6 +35,12 @@ SCOPED: tuple[tuple[LimitedSetting, str], ...] = (
     ("part-shift", "Transposition of a part"),
     ("kit-notes", "Notes of a kit"),
     ("target-controller", "Controller of a target"),
+    ("send-feel", "Velocities and curve of a pad"),
+    ("outputs", "Outputs of a zone or control"),
+    ("part-mode", "How a part plays"),
+    ("target-mode", "How a target answers"),
+    ("input", "Settings of a trigger input"),
+    ("jack", "Settings of a pedal jack"),
 )
 """Settings whose reach can be said, and what they are called."""
 SCOPES: tuple[tuple[Scope, str], ...] = (
@@ -59,6 +65,9 @@ PARTS_OF: dict[str, str] = {
     "part": "parts",
     "kit": "kits",
     "target": "targets",
+    "outputs": "ports",
+    "input": "inputs",
+    "jack": "jacks",
 }
 
 

@@ -13,6 +13,7 @@ from vastzone.core.describe.making_touched import (
 )
 from vastzone.core.describe.phrase import Phrase, names_of
 from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.cables import is_hub
 from vastzone.core.plan.edits.consoles import wired
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.bodies import AudioOutput
@@ -239,9 +240,12 @@ def joined(device: Device) -> Device:
     if device_ability(device).chooses_thru or device.thrus:
         return device
     thrus = []
+    star = is_hub(device)
     for source in device.ports:
         for dest in device.ports:
-            if source is not dest and source.flow != "out" and dest.flow != "in":
+            ways = source is not dest and source.flow != "out" and dest.flow != "in"
+            # A hub joins each device with the computer, and not with each other.
+            if ways and (not star or device.ports[0] in (source, dest)):
                 thrus.append(Thru(source=source.id, dest=dest.id))
     return changed(device, thrus=tuple(thrus))
 

@@ -112,7 +112,7 @@ class FillBar(QFrame):
             count = sum(len(fill.notes) for fill in self.fills.values())
             following = max((fill.following for fill in self.fills.values()), default=0)
             named = pitch.label(following, self._octaves) if following < 128 else "none left"
-            self._line.show_text(f"{count} pads; the next kit begins on {named}.")
+            self._line.show_text(f"{count} pads; the next bank begins on {named}.")
         except (EditError, PitchError) as error:
             self.fills = {}
             self._line.show_text(str(error))

@@ -27,7 +27,7 @@ from vastzone.core.proof.words import end_name
 from vastzone.core.solve.kits import Kits, Layout, layout_of, plan_kits, presses, wished_sounds
 from vastzone.core.text import listed, many
 
-COLUMNS = ("Kit", "Pads", "Sounds, each with its pad", "Played in")
+COLUMNS = ("Program", "Pads", "Sounds, each with its pad", "Played in")
 
 
 def room_of(owner: Device) -> int:
@@ -75,12 +75,12 @@ class KitsNeeded(Dialog):
     def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:
         super().__init__(parent)
         self._plan, self._owner = plan, owner
-        set_title(self, "Kits needed")
+        set_title(self, "Programs needed")
         self.resize(860, 420)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
-        self.title, self.table = Label(), reading_table(COLUMNS, "Kits with their sounds")
+        self.title, self.table = Label(), reading_table(COLUMNS, "Programs with their sounds")
         self.title.setProperty("role", "title")
         self.title.setWordWrap(True)
         self.schools = quiet("")
@@ -100,7 +100,7 @@ class KitsNeeded(Dialog):
         self._begin()
 
     def _begin(self) -> None:
-        self.title.setText("Spreading the wished sounds over kits …")
+        self.title.setText("Spreading the wished sounds over programs …")
         self.table.hide()
         plan, owner = self._plan, self._owner
         self.work.start(partial(_worked_out, plan, owner), self._take)
@@ -125,8 +125,8 @@ class KitsNeeded(Dialog):
         pads = pads_of(owner)
         least = kits_needed(sounds, len(pads))
         self.title.setText(
-            f"{many(sounds, 'sound')} on {many(len(pads), 'pad')}: at least {many(least, 'kit')}; "
-            f"proposed {len(kits.kits)}{within_words(kits.gap)}."
+            f"{many(sounds, 'sound')} on {many(len(pads), 'pad')}: at least "
+            f"{many(least, 'program')}; proposed {len(kits.kits)}{within_words(kits.gap)}."
         )
         names = lookup.names_of(plan.scenes)
         rows = []
@@ -163,7 +163,8 @@ def schools_words(plan: Plan, owner: Device, kits: Kits, layout: Layout) -> str:
     lie = "lies" if len(away) == 1 else "lie"
     risky = f" {listed(away)} {lie} where hands do not cross." if away else ""
     return (
-        f"Kits in {owner.name}: {many(kits.edits, 'pad')} to set, {many(changes, 'change')} of "
-        f"kit through the show. One kit in {owner.name} and presets in the receiver: "
-        f"{many(one, 'kit')} to set once, and the receiver changes preset as often.{kept}{risky}"
+        f"Programs in {owner.name}: {many(kits.edits, 'pad')} to set, {many(changes, 'change')} of "
+        f"program through the show. One program in {owner.name} and kits in the receiver: "
+        f"{many(one, 'program')} to set once, and the receiver changes its kit as often."
+        f"{kept}{risky}"
     )

@@ -1,4 +1,4 @@
-"""One kit over many programs: which ones, which pads stay as they are, what it saves."""
+"""One bank over many programs: which ones, which pads stay as they are, what it saves."""
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -32,7 +32,7 @@ class SpreadKit(Dialog):
         super().__init__(parent)
         self._perform, self._owner = perform, owner
         self._template, self._bank = template, bank
-        set_title(self, "Spread kit")
+        set_title(self, "Spread bank")
         self.resize(640, 480)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)

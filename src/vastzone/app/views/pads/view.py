@@ -43,7 +43,7 @@ from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
 
 WHAT = (("sound and message", "both"), ("only the sound", "sound"), ("only the message", "message"))
-WHOLE = (("one zone", "zone"), ("whole pad", "pad"), ("whole kit", "kit"))
+WHOLE = (("one zone", "zone"), ("whole pad", "pad"), ("whole bank", "bank"))
 
 
 class PadsView(View):
@@ -142,8 +142,8 @@ class PadsView(View):
             ("Show programs beside", partial(self.show_beside, "programs")),
             (None, None),
             ("Learn by striking …", self.show_learning),
-            ("Kits needed …", self.show_kits),
-            ("Spread this kit over programs …", self.show_spread),
+            ("Programs needed …", self.show_kits),
+            ("Spread this bank over programs …", self.show_spread),
             ("A channel for each drum", self._own_channels),
             ("Track list for a recorder …", self.show_tracks),
         ):

@@ -53,11 +53,27 @@ def _reasons(plan: Plan, one: tuple[Device, Port], other: tuple[Device, Port]) -
             f"{names} are of different kinds, {LINKS[a.link]} and {LINKS[b.link]}: put a computer "
             "or an interface between them."
         )
-    host = device_ability(here).usb_host or device_ability(there).usb_host
+    host = hosts(here, a) or hosts(there, b)
     if a.link == "usb" and not host:
         yield f"{names} are both USB devices: each needs a computer at the other end."
     yield from _taken(plan, here, a)
     yield from _taken(plan, there, b)
+
+
+def hosts(device: Device, port: Port) -> bool:
+    """Whether a USB port is one that devices are put into: of a computer, or of a hub.
+
+    The first port of a hub leads to the computer.
+    """
+    if device_ability(device).usb_host:
+        return True
+    return is_hub(device) and port.id != device.ports[0].id
+
+
+def is_hub(device: Device) -> bool:
+    """Whether a device is nothing but USB ports, one to a computer and several for devices."""
+    joins = device_ability(device).only_joins and len(device.ports) > 2
+    return joins and all(port.link == "usb" for port in device.ports)
 
 
 def _taken(plan: Plan, owner: Device, port: Port) -> Iterator[str]:

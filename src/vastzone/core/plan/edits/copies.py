@@ -1,4 +1,4 @@
-"""Copying pads: one, all zones of one, a whole kit, or one kit over many."""
+"""Copying pads: one, all zones of one, a whole bank, or one bank over many programs."""
 
 from collections.abc import Collection, Iterable
 from typing import Literal, NamedTuple
@@ -16,10 +16,10 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 
 What = Literal["message", "sound", "both"]
-Whole = Literal["zone", "pad", "kit"]
+Whole = Literal["zone", "pad", "bank"]
 
 BY_HAND, BY_COPY = 4, 5
-"""Button presses: to find and set one number of a pad; to copy and store one kit."""
+"""Button presses: to find and set one number of a pad; to copy and store one bank."""
 
 
 class PadSpot(NamedTuple):
@@ -31,7 +31,7 @@ class PadSpot(NamedTuple):
 
 
 def copy(plan: Plan, device: str, source: PadSpot, dest: PadSpot, what: What, whole: Whole) -> Edit:
-    """Copy a zone, a pad with all its zones, or the kit that it is in, to another.
+    """Copy a zone, a pad with all its zones, or the bank that it is in, to another.
 
     Copied is the ``message``, the ``sound`` that wishes say it plays, or ``both``.
     """
@@ -39,7 +39,9 @@ def copy(plan: Plan, device: str, source: PadSpot, dest: PadSpot, what: What, wh
     pairs = list(_pairs(owner, source, dest, whole))
     names = lookup.names_of(owner.controls)
     label = (
-        "Copy kit" if whole == "kit" else (f"Copy {names[source.control]} to {names[dest.control]}")
+        "Copy bank"
+        if whole == "bank"
+        else (f"Copy {names[source.control]} to {names[dest.control]}")
     )
 
     def apply(old: Plan) -> Plan:
@@ -58,7 +60,7 @@ def _pairs(
 ) -> Iterable[tuple[PadSpot, PadSpot]]:
     known = lookup.by_ids(owner.controls)
     one, other = known[source.control], known[dest.control]
-    if whole == "kit":
+    if whole == "bank":
         for pad in pads_of(owner):
             if max(source.bank, dest.bank) <= pad.banks:
                 yield source._replace(control=pad.id), dest._replace(control=pad.id)
@@ -180,7 +182,7 @@ def spread(
             for pad in pads_of(owner):
                 if bank <= pad.banks and (program, pad.id) not in kept:
                     pairs.append((PadSpot(template, pad.id, bank), PadSpot(program, pad.id, bank)))
-    return Edit("Spread kit", _copy_messages(owner.id, pairs).change)
+    return Edit("Spread bank", _copy_messages(owner.id, pairs).change)
 
 
 class Saving(NamedTuple):

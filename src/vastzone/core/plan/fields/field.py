@@ -8,9 +8,7 @@ from vastzone.core.plan.fields.values import Ports, Stored, Values
 from vastzone.core.plan.model.limits import LimitedSetting
 from vastzone.core.plan.queries.capabilities import has_field
 
-OwnKind = Literal[
-    "device-switch", "input", "jack", "outputs", "send-feel", "part-mode", "target-mode", "program"
-]
+OwnKind = Literal["device-switch", "program"]
 FieldKind = LimitedSetting | OwnKind
 KINDS: tuple[FieldKind, ...] = (*get_args(LimitedSetting), *get_args(OwnKind))
 """What kind of setting it is: how far it reaches may be said in the limits of a device."""

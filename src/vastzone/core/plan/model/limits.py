@@ -17,6 +17,12 @@ LimitedSetting = Literal[
     "part-shift",
     "kit-notes",
     "target-controller",
+    "send-feel",
+    "outputs",
+    "part-mode",
+    "target-mode",
+    "input",
+    "jack",
 ]
 Count = Literal["zones", "memory-slots", "assign-slots", "channels", "messages"]
 
