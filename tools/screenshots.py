@@ -13,13 +13,15 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QColor, QPainter, QPixmap
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from vastzone import demo
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.learn import LearnDevice
 from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.cards.preview import pages
+from vastzone.app.views.rig.workshop.table import ReadTable
 from vastzone.app.window import Window
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
@@ -27,6 +29,13 @@ from vastzone.files.sheets import to_pdf
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 DAY = "2026-01-02"
+TABLE = """name,kind,message,number,channel
+Rain level,fader,controller,20,1
+Gulls level,fader,controller,21,1
+Chain,button,note,C5,10
+Fog horn,button,note,C#5,10
+Bell buoy,button,notte,D5,10
+"""
 
 
 class Camera:
@@ -42,6 +51,12 @@ class Camera:
     def take(self, name: str) -> None:
         self.settle()
         self.window.grab().save(str(self.folder / f"{name}.png"))
+
+    def take_dialog(self, dialog: QWidget, name: str) -> None:
+        self.settle()
+        dialog.grab().save(str(self.folder / f"{name}.png"))
+        dialog.close()
+        self.settle()
 
     def open(self, path: Path, theme: str = "day") -> None:
         THEME.use(theme)
@@ -80,10 +95,28 @@ def rig(camera: Camera) -> None:
     cable = "cable heron:din-out weir:in-1"
     camera.show("rig", "herring-market", cable)
     camera.take("rig-day")
-    camera.open(demo.READY, "stage")
-    camera.show("rig", "squall", "dovecote")
-    camera.strike(40, 72)
-    camera.take("rig-stage")
+    workshop(camera)
+
+
+def workshop(camera: Camera) -> None:
+    """A device laid open; a table that is pasted, and a device that is half learned."""
+    camera.open(demo.READY)
+    camera.show("rig", "dusk", "dipper")
+    view: Any = camera.window.view("rig")
+    view.show_page(1)
+    camera.show("rig", "dusk", "dipper:knob-1")
+    camera.take("device-day")
+    page = view.device_page
+    page.learn_device()
+    learn = page.findChildren(LearnDevice)[-1]
+    for _ in range(8):
+        learn.touch_simulated()
+    camera.take_dialog(learn, "learn-day")
+    page.read_table()
+    table = page.findChildren(ReadTable)[-1]
+    table.pasted.setPlainText(TABLE)
+    camera.take_dialog(table, "table-day")
+    view.show_page(0)
 
 
 def plays(camera: Camera) -> None:
@@ -105,11 +138,6 @@ def pads(camera: Camera) -> None:
     while view.fit.found is None or not view.fit.found.choices:
         camera.app.processEvents()
     camera.take("inputs-stage")
-    camera.open(demo.READY)
-    camera.show("pads", "dusk", "curlew:in-2")
-    view.show_page(2)
-    view.strikes.simulate.click()
-    camera.take("strikes-day")
     view.show_page(0)
 
 
@@ -248,7 +276,6 @@ def main(folder: Path) -> None:
         window.desk.wake()
         camera = Camera(app, window, folder)
         keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
-        keys(camera, "keys-findings", "day", "squall", "", (60,))
         for shoot in (rig, plays, pads, pedals, console, prove, cards, numbers):
             shoot(camera)
         window.desk.load(window.desk.plan, None)

@@ -11,6 +11,7 @@ from vastzone.app.frame.lists import ProgramList, SceneList
 from vastzone.app.frame.losing import AskLoss
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.app.views.rig.workshop.abilities import Abilities
+from vastzone.app.views.rig.workshop.counters import Counters
 from vastzone.app.views.rig.workshop.replace import AskReplace
 from vastzone.app.views.rig.workshop.table import ReadTable
 from vastzone.core.describe.line import read_line
@@ -302,3 +303,20 @@ def test_bad_input_is_one_sentence_and_nothing_is_lost(window, qtbot, page, tmp_
     monkeypatch.setattr(dialogs, "ask_device", lambda *_: newer)
     page.update_device()
     assert "later version" in page.said.toolTip() or "newer" in page.said.toolTip()
+
+
+def test_counters_write_the_line(window, qtbot, page):
+    qtbot.mouseClick(page.dozen, LEFT)
+    dialog = page.findChildren(Counters)[-1]
+    dialog.count.setValue(16)
+    dialog.rows.setValue(4)
+    dialog.columns.setValue(4)
+    dialog.banks.setValue(3)
+    dialog.sent.setCurrentIndex(1)
+    dialog.first.setText("C1")
+    dialog.names.setText("Loop {n}")
+    assert dialog.line == '16 pads as 4 × 4 in 3 banks notes from C1 called "Loop {n}"'
+    qtbot.mouseClick(dialog.take, LEFT)
+    loops = [c for c in device(page).controls if c.name.startswith("Loop")]
+    assert len(loops) == 16 and loops[0].banks == 3
+    assert [thing.id for thing in page.canvas.chosen][:1] == [loops[0].id], "and chosen at once"

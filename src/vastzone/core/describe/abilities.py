@@ -141,18 +141,28 @@ def reserved_of(device: Device) -> tuple[Reserved, ...]:
     return tuple(limit for limit in device.limits if isinstance(limit, Reserved))
 
 
-def set_reserved(device: Device, place: int, purpose: str, controllers: str) -> Edit:
-    """Say which controllers a device keeps, and for what: in place of one, or one more.
+def set_reserved(
+    device: Device, place: int, purpose: str, controllers: str, channels: str = ""
+) -> Edit:
+    """Say which controllers and channels a device keeps, and for what: in place of one, or one
+    more.
 
-    Without numbers it keeps none.  Raises EditError beyond 127.
+    Without any it keeps none.  Raises EditError beyond 127 and 16.
     """
-    numbers = numbers_in(controllers)
+    numbers, kept = numbers_in(controllers), numbers_in(channels)
     if any(number > 127 for number in numbers):
         raise EditError("Controllers end at 127: correct the number.")
+    if any(not 1 <= channel <= 16 for channel in kept):
+        raise EditError("Channels go from 1 to 16: correct the number.")
     known = list(reserved_of(device))
     others = tuple(limit for limit in device.limits if not isinstance(limit, Reserved))
-    new = Reserved(purpose=purpose or "its own use", controllers=numbers, source=_source(device))
-    known[place : place + 1] = [new] if numbers else []
+    new = Reserved(
+        purpose=purpose or "its own use",
+        controllers=numbers,
+        channels=kept,
+        source=_source(device),
+    )
+    known[place : place + 1] = [new] if numbers or kept else []
     limits = (*others, *known)
     return edit_device(
         device.id, "Change what it keeps", lambda owner: changed(owner, limits=limits)

@@ -176,10 +176,16 @@ class Abilities(Dialog):
         page = QWidget()
         form = QFormLayout(page)
         self._purposes: list[QLineEdit] = []
+        self._channels: list[QLineEdit] = []
         self._numbers: list[QLineEdit] = []
         for place, kept in enumerate((*reserved_of(self.device), None, None)):
             numbers = QLineEdit("" if kept is None else " ".join(map(str, kept.controllers)))
             purpose = QLineEdit("" if kept is None else kept.purpose)
+            channels = QLineEdit("" if kept is None else " ".join(map(str, kept.channels)))
+            channels.setPlaceholderText("channels")
+            channels.setMaximumWidth(90)
+            channels.setAccessibleName(f"Channels kept, {place + 1}")
+            self._channels.append(channels)
             numbers.setPlaceholderText("controllers: 80 81")
             purpose.setPlaceholderText("for what")
             numbers.setAccessibleName(f"Controllers kept, {place + 1}")
@@ -188,10 +194,11 @@ class Abilities(Dialog):
             self._purposes.append(purpose)
             line = QHBoxLayout()
             line.addWidget(numbers)
+            line.addWidget(channels)
             line.addWidget(purpose, 1)
-            for field in (numbers, purpose):
+            for field in (numbers, channels, purpose):
                 field.editingFinished.connect(partial(self._keep, place))
-            form.addRow(Label("Keeps controllers"), line)
+            form.addRow(Label("Keeps"), line)
         limit = answers_of(self.device)
         low, high = (0, 127) if limit is None else (limit.low, limit.high)
         naming = self.device.octaves
@@ -226,12 +233,18 @@ class Abilities(Dialog):
         return page
 
     def _keep(self, place: int) -> None:
-        numbers, purpose = self._numbers[place], self._purposes[place]
+        numbers, channels = self._numbers[place], self._channels[place]
+        purpose = self._purposes[place].text()
         known = reserved_of(self.device)
-        if place >= len(known) and not numbers.text().strip():
+        said = numbers.text().strip() or channels.text().strip()
+        if place >= len(known) and not said:
             return
         at = min(place, len(known))
-        self._make(lambda: set_reserved(self.device, at, purpose.text(), numbers.text()), numbers)
+
+        def edit() -> Edit:
+            return set_reserved(self.device, at, purpose, numbers.text(), channels.text())
+
+        self._make(edit, numbers)
 
     def _answer(self) -> None:
         naming = self.device.octaves

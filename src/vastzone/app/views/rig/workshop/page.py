@@ -30,6 +30,7 @@ from vastzone.app.views.base import View
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.app.views.rig.workshop.abilities import Abilities
 from vastzone.app.views.rig.workshop.canvas import WorkshopCanvas
+from vastzone.app.views.rig.workshop.counters import Counters
 from vastzone.app.views.rig.workshop.replace import AskReplace
 from vastzone.app.views.rig.workshop.table import ReadTable, write_out
 from vastzone.core.describe.arranging import line_up
@@ -125,7 +126,11 @@ class DevicePage(View):
         entry = QHBoxLayout(self.entry)
         entry.setContentsMargins(16, 6, 16, 0)
         entry.setSpacing(8)
+        self.dozen = Button("By the dozen…")
+        set_tip(self.dozen, "Choose how many of what with counters")
+        self.dozen.clicked.connect(self.count)
         entry.addWidget(self.line, 1)
+        entry.addWidget(self.dozen)
         entry.addWidget(self.add_button)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -200,6 +205,16 @@ class DevicePage(View):
         self.banks.setVisible(most > 1)
         offer(self.banks, [(f"Bank {number}", number) for number in range(1, most + 1)])
         choose(self.banks, min(self.desk.bank, most))
+
+    def count(self) -> None:
+        """Choose with counters what is to be added."""
+        device = self.device
+        if device is not None:
+            Counters(self, device.name, device.octaves, self._add_words).open()
+
+    def _add_words(self, words: str) -> None:
+        self.line.setText(words)
+        self._add_line()
 
     def learn_device(self) -> None:
         """Learn the device by touching it."""

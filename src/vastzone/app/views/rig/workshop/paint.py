@@ -117,7 +117,7 @@ def _label(painter: QPainter, rect: QRectF, name: str, sent: str, kind: str) -> 
             text(painter, lower, shown, colours.muted, small, CENTRE)
         text(painter, upper, short, colours.ink, small, CENTRE)
         return
-    below = QRectF(rect.left() - 3, rect.bottom() + 1, rect.width() + 6, 13)
+    below = QRectF(rect.left() - 3, rect.bottom() + 3, rect.width() + 6, 13)
     short = _short(name, below.width(), QFontMetricsF(small))
     text(painter, below, short, colours.ink, small, CENTRE)
 

@@ -1,0 +1,164 @@
+"""What a device has, chosen with counters: they write the line that a person could have typed."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vastzone.app.frame.dialog import Dialog
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.core.describe.line import read_line
+from vastzone.core.describe.phrase import MOST
+from vastzone.core.errors import PlanError
+
+COUNTED: tuple[tuple[str, str], ...] = (
+    ("pads", "pads"),
+    ("faders", "faders"),
+    ("knobs", "knobs"),
+    ("endless knobs", "endless knobs"),
+    ("buttons", "buttons"),
+    ("foot switches", "foot switches"),
+    ("stops", "stops"),
+    ("keys", "keys"),
+    ("layers", "layers"),
+    ("one-shot cells", "one-shot cells"),
+    ("parts", "parts"),
+    ("sounds of a kit", "sounds"),
+    ("targets", "targets"),
+    ("loops on/off", "loops on/off"),
+    ("dual inputs", "dual inputs"),
+    ("piezo-switch inputs", "piezo-switch inputs"),
+    ("three-way inputs", "three-way inputs"),
+    ("expression jacks", "expression jacks"),
+    ("sustain jacks", "sustain jacks"),
+    ("outputs", "outputs"),
+    ("memory slots", "memory slots"),
+    ("programs", "programs"),
+)
+"""What is counted most, and its words in the line."""
+SENT = (("not said", ""), ("notes", "notes from"), ("controllers", "controllers from"))
+
+
+class Counters(Dialog):
+    """How many of what, how they lie, what they send, what they are called."""
+
+    def __init__(
+        self, parent: QWidget, device: str, octaves: int, add: Callable[[str], object]
+    ) -> None:
+        super().__init__(parent)
+        self._octaves, self._add = octaves, add
+        set_title(self, "By the dozen")
+        self.resize(440, 460)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        title = Label(f"What {device} has")
+        title.setProperty("role", "title")
+        box.addWidget(title)
+        self.count = _counter("How many", 1, MOST, 8)
+        self.what = CalmCombo()
+        self.what.setAccessibleName("Of what")
+        for words, text in COUNTED:
+            self.what.addItem(words, text)
+        self.rows, self.columns = _counter("Rows", 0, 64, 0), _counter("Columns", 0, 64, 0)
+        self.banks = _counter("Banks", 1, 64, 1)
+        self.sent = CalmCombo()
+        self.sent.setAccessibleName("What they send")
+        for words, text in SENT:
+            self.sent.addItem(words, text)
+        self.first, self.names = QLineEdit("36"), QLineEdit()
+        self.first.setAccessibleName("First number or note")
+        self.names.setAccessibleName("Names")
+        self.names.setPlaceholderText("Layer {n} volume, or Kick/Snare/Hat")
+        self.channel = _counter("Channel", 0, 16, 0)
+        self.own = QCheckBox("each its own, from there")
+        form = QFormLayout()
+        form.setHorizontalSpacing(14)
+        form.addRow(Label("How many"), _beside(self.count, self.what))
+        form.addRow(Label("Rows × columns"), _beside(self.rows, self.columns))
+        form.addRow(Label("Banks"), self.banks)
+        form.addRow(Label("Send"), _beside(self.sent, self.first))
+        form.addRow(Label("Channel"), _beside(self.channel, self.own))
+        form.addRow(Label("Called"), self.names)
+        box.addLayout(form)
+        self.said = quiet("")
+        box.addStretch()
+        box.addWidget(self.said)
+        row = QHBoxLayout()
+        row.addStretch()
+        close, self.take = Button("Close"), Button("Add")
+        self.take.setProperty("role", "primary")
+        close.clicked.connect(self.reject)
+        self.take.clicked.connect(self._take)
+        row.addWidget(close)
+        row.addWidget(self.take)
+        box.addLayout(row)
+        for counter in (self.count, self.rows, self.columns, self.banks, self.channel):
+            counter.valueChanged.connect(lambda _: self._tell())
+        for combo in (self.what, self.sent):
+            combo.activated.connect(lambda _: self._tell())
+        for field in (self.first, self.names):
+            field.textChanged.connect(lambda _: self._tell())
+        self.own.toggled.connect(lambda _: self._tell())
+        self._tell()
+
+    @property
+    def line(self) -> str:
+        """What the counters say, as a line."""
+        words = [f"{self.count.value()} {self.what.currentData()}"]
+        if self.rows.value() and self.columns.value():
+            words.append(f"as {self.rows.value()} × {self.columns.value()}")
+        if self.banks.value() > 1:
+            words.append(f"in {self.banks.value()} banks")
+        if self.sent.currentData():
+            words.append(f"{self.sent.currentData()} {self.first.text().strip()}")
+        if self.own.isChecked():
+            words.append(f"own channels from {max(1, self.channel.value())}")
+        elif self.channel.value():
+            words.append(f"channel {self.channel.value()}")
+        names = self.names.text().replace('"', "").strip()
+        if names:
+            words.append(f'called "{names}"')
+        return " ".join(words)
+
+    def _tell(self) -> None:
+        try:
+            read_line(self.line, self._octaves)
+        except PlanError as error:
+            self.said.setText(str(error))
+            self.take.setEnabled(False)
+            return
+        self.said.setText(f"As a line: {self.line}")
+        self.take.setEnabled(True)
+
+    def _take(self) -> None:
+        line = self.line
+        self.accept()
+        self._add(line)
+
+
+def _counter(name: str, low: int, high: int, value: int) -> QSpinBox:
+    counter = QSpinBox()
+    counter.setRange(low, high)
+    counter.setValue(value)
+    counter.setAccessibleName(name)
+    if not low:
+        counter.setSpecialValueText("not said")
+    return counter
+
+
+def _beside(*widgets: QWidget) -> QHBoxLayout:
+    row = QHBoxLayout()
+    row.setSpacing(8)
+    for widget in widgets:
+        row.addWidget(widget, 1)
+    return row
