@@ -338,6 +338,14 @@ def _stored(hand):
     return device.id, program.number
 
 
+def _choose_kit(hand):
+    device, program = hand.program()
+    if not device.parts or not device.kits:
+        raise Nothing
+    part, kit = hand.one(device.parts).id, hand.one([None, *(kit.id for kit in device.kits)])
+    return programs.choose_kit(device.id, program.number, part, kit)
+
+
 def _name_numbers(hand):
     device = hand.device(lambda device: device.parts or device.targets)
     return parameter_names.name_numbers(device, range(60, 64), "Tried {n}")
@@ -419,6 +427,7 @@ EDITS = {
     "programs.copy_program": lambda h: programs.copy_program(*_stored(h)),
     "programs.clear_program": lambda h: programs.clear_program(*_stored(h)),
     "programs.remove_program": lambda h: programs.remove_program(*_stored(h)),
+    "programs.choose_kit": _choose_kit,
     "programs.move_program": lambda h: programs.move_program(*_stored(h), h.draw(KEY)),
     "sends.set_send": _send_changed,
     "settings.set_field": _field,

@@ -9,6 +9,7 @@ from vastzone.app import dialogs
 from vastzone.app.frame.learn import LearnDevice
 from vastzone.app.frame.lists import ProgramList, SceneList
 from vastzone.app.frame.losing import AskLoss
+from vastzone.app.frame.sheets import sheet_for
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.app.views.rig.workshop.abilities import Abilities
 from vastzone.app.views.rig.workshop.counters import Counters
@@ -20,6 +21,7 @@ from vastzone.core.memory.rig import as_dialled
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.devices import add_device
 from vastzone.core.plan.edits.sends import set_send
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.queries import lookup
 from vastzone.files.devices import read_device, write_device
 
@@ -320,3 +322,35 @@ def test_counters_write_the_line(window, qtbot, page):
     loops = [c for c in device(page).controls if c.name.startswith("Loop")]
     assert len(loops) == 16 and loops[0].banks == 3
     assert [thing.id for thing in page.canvas.chosen][:1] == [loops[0].id], "and chosen at once"
+
+
+def test_sockets_and_parts_are_put_in_another_order(window, qtbot, page):
+    window.desk.describe(add_device(new_device(read_line("Box: module, 3 layers, 2 DIN outs"))))
+    window.desk.select("box")
+    drag(qtbot, page.canvas, centre(page, "layer-3"), centre(page, "layer-1"))
+    box = lookup.device(window.desk.planned, "box")
+    assert [part.id for part in box.parts] == ["layer-3", "layer-1", "layer-2"]
+    drag(qtbot, page.canvas, centre(page, "layer-1"), centre(page, "out"))
+    assert lookup.device(window.desk.planned, "box") == box, "a part is no socket"
+
+
+def test_a_control_says_what_it_does_now(window, qtbot):
+    window.documents.open_path(demo.READY, untitled=True)
+    window.desk.select("dipper:knob-1")
+    now = {row.label: row.value for row in sheet_for(window.desk, "dipper:knob-1").rows}["Now"]
+    assert "CC 20, channel 16 → Mix" in now
+
+
+def test_a_device_with_ten_thousand_controls_is_a_sentence(
+    window, qtbot, page, tmp_path, monkeypatch
+):
+    path = tmp_path / "huge.vzdevice"
+    box = new_device(read_line("Huge: 400 buttons"))
+    controls = tuple(
+        changed(box.controls[n % 400], id=f"b-{n}", name=f"B {n}") for n in range(10_000)
+    )
+    write_device(changed(box, controls=controls, programs=()), path)
+    monkeypatch.setattr(dialogs, "ask_device", lambda *_: path)
+    before = window.desk.planned
+    page.update_device()
+    assert window.desk.planned is before and "controls" in page.said.toolTip()

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from vastzone.core.errors import DamagedFile, PlanError, WriteError
+from vastzone.core.errors import DamagedFile, PlanError, ReadError, WriteError
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.consistency import problems
 from vastzone.core.text import quoted
@@ -16,6 +16,10 @@ from vastzone.files.whole import write_whole
 
 SUFFIX = ".vzdevice"
 SHIPPED = Path(__file__).parents[1] / "library"
+
+
+MOST = 2000
+"""Things of one kind that a device may have."""
 
 
 class DeviceFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -33,6 +37,12 @@ def read_device(path: Path) -> Device:
     if not isinstance(raw, dict) or raw.get("format") != "vastzone-device":
         raise DamagedFile(f"{name} is no device file: choose a file that ends in {SUFFIX}.")
     device = converted(up_to_date(raw, name), DeviceFile, name).device
+    for group in ("controls", "parts", "targets", "programs", "inputs", "jacks", "ports"):
+        count = len(getattr(device, group))
+        if count > MOST:
+            raise ReadError(
+                f"{name} has {count:,} {group}, and a device has {MOST:,} at most: divide it."
+            )
     for problem in problems(Plan(name="Library", devices=(device,))):
         raise DamagedFile(f"{name} contradicts itself: {problem}")
     return device

@@ -20,6 +20,7 @@ from vastzone.core.cards.standing import standing, standing_in_short, standing_w
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.edits.edit import Edit, set_plan
+from vastzone.core.plan.edits.programs import choose_kit
 from vastzone.core.plan.edits.scenes import choose_program, own_program, rename_scene
 from vastzone.core.plan.edits.zones import add_zone, layer_zone, remove_zone, split_zone
 from vastzone.core.plan.fields.dials import record
@@ -215,11 +216,34 @@ def _shared(desk: Desk, owner: Device, number: int) -> str:
 
 
 def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
-    rows = (*field_rows(part_owner(owner, part)), standard_row(owner, part))
+    rows = (
+        *field_rows(part_owner(owner, part)),
+        *_kit_rows(desk, owner, part),
+        standard_row(owner, part),
+    )
     reason = why(desk, setting_in(owner_place(owner.id, "part", part.id), "channel"), part.channel)
     ref = ref_to(owner.id, part.id)
     rows = (*rows, *_speed_rows(desk, owner, part, ref))
     return Sheet(ref, part.name, f"Part of {owner.name}", rows, remark=reason)
+
+
+def _kit_rows(desk: Desk, owner: Device, part: Part) -> list[FactRow]:
+    """The kit that a part is on in the program that its device is on here."""
+    program = lookup.program_in(desk.scene, owner)
+    if program is None or len(owner.kits) < 2:
+        return []
+    here = next((choice.kit for choice in program.kits if choice.part == part.id), None)
+    choices = (("as everywhere", None), *((kit.name, kit.id) for kit in owner.kits))
+    number = program.number
+    return [
+        FactRow(
+            "Kit in this program",
+            "choice",
+            here,
+            lambda kit: choose_kit(owner.id, number, part.id, kit),
+            choices=choices,
+        )
+    ]
 
 
 def _speed_rows(desk: Desk, owner: Device, part: Part, ref: str) -> list[FactRow]:

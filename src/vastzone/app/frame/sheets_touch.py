@@ -10,6 +10,7 @@ from vastzone.app.frame.sheets_pedals import jack_rows, sweep_rows
 from vastzone.app.frame.sheets_sources import drive_rows
 from vastzone.app.frame.sheets_velocity import WINDOW, layer_presses, send_rows
 from vastzone.app.frame.sheets_wishing import school_rows, wishing_rows
+from vastzone.core.describe.words import sent_as
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, set_thing
 from vastzone.core.plan.edits.layers import hat_without_pedal, layers_of
@@ -37,6 +38,7 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     """What a control sends in the program that its device is on here, bank by bank."""
     number = lookup.program_number(desk.scene, owner)
     rows = [FactRow("Kind", "fixed", control.kind), *drive_rows(owner, control)]
+    rows += now_rows(desk, owner, control)
     rows += proof_rows(desk, ref_to(owner.id, control.id), control.banks)
     if number is not None:
         program = lookup.program(owner, number)
@@ -58,6 +60,21 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     rows += shoe_rows(owner, control.id)
     remark = _shared(desk, owner, number)
     return Sheet(ref, control.name, f"Control of {owner.name}", tuple(rows), (), remark)
+
+
+def now_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
+    """What a control does here in one line: what it sends, and what that moves or plays."""
+    bank = min(desk.bank, control.banks)
+    told = []
+    for sending in desk.compiled.controls.get((ref_to(owner.id, control.id), bank), ()):
+        heard = []
+        for motion in sending.motions:
+            for hearing in motion.hearings:
+                target = hearing.target
+                heard.append(target.name if target else end_name(desk.plan, hearing.ref))
+        words = sent_as(owner, sending.send)
+        told.append(f"{words} → {listed(heard)}" if heard else words)
+    return [FactRow("Now", "fixed", "; ".join(told))] if told else []
 
 
 def proof_rows(desk: Desk, ref: str, banks: int) -> list[FactRow]:

@@ -8,7 +8,7 @@ from vastzone.app.theme.colours import Colours
 _ICONS = (Path(__file__).parents[1] / "assets" / "icons").as_posix()
 _SHEET = Template("""
 QMainWindow, QDialog, QMessageBox { background: $paper; }
-QDialog { border: 1px solid $line; }
+QDialog { border: 1px solid $muted; }
 QTabWidget::pane { border: 1px solid $line; border-radius: 8px; background: $panel; top: -1px; }
 QTabWidget > QStackedWidget > QScrollArea > QWidget > QWidget { background: $panel; }
 QTabBar::tab { background: transparent; color: $muted; padding: 7px 13px; margin-right: 2px;

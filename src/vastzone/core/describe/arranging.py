@@ -39,6 +39,26 @@ def move_things(device: str, things: Collection[Thing], right: float, down: floa
     return edit_device(device, f"Move {many(len(things), 'thing')}", change)
 
 
+def reorder(device: str, things: Collection[Thing], before: Thing) -> Edit:
+    """Put things of one list in front of another of it: sockets of the back, parts, targets."""
+    ids = ids_in(things, before.group)
+
+    def change(owner: Device) -> Device:
+        items = getattr(owner, before.group)
+        if before.id in ids or not ids:
+            return owner
+        moved = [item for item in items if item.id in ids]
+        ordered = []
+        for item in items:
+            if item.id == before.id:
+                ordered += moved
+            if item.id not in ids:
+                ordered.append(item)
+        return changed(owner, **{before.group: tuple(ordered)})
+
+    return edit_device(device, f"Move {many(len(ids), 'thing')}", change)
+
+
 def line_up(device: str, things: Collection[Thing], line: Line) -> Edit:
     """Put controls into one row or column, evenly apart between the first and the last."""
 

@@ -28,8 +28,17 @@ def send_of(device: Device, control: str, bank: int) -> Send | None:
 def sent_words(device: Device, control: Control, bank: int) -> str:
     """What a control sends: «C♯2», «CC 20», «bend»; nothing where it sends nothing."""
     send = send_of(device, control.id, min(bank, control.banks))
-    if send is None or send.message == "none":
-        return ""
+    return "" if send is None or send.message == "none" else _message_words(device, send)
+
+
+def sent_as(device: Device, send: Send) -> str:
+    """A message with its channel: «CC 20, channel 1»."""
+    if send.message == "none":
+        return "nothing"
+    return f"{_message_words(device, send)}, {channel_words(send)}"
+
+
+def _message_words(device: Device, send: Send) -> str:
     if send.message == "note":
         return pitch.name(send.number, device.octaves)
     if send.message in ("bend", "pressure"):

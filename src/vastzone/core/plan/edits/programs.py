@@ -7,7 +7,7 @@ from vastzone.core.plan.edits.edit import Edit, edit_program, with_device
 from vastzone.core.plan.edits.scenes import free_program, program_copy
 from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.controls import KitChoice, Program
 from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_setting_ref
@@ -122,3 +122,14 @@ def _without(scene: Scene, device: str, numbers: set[int], first: int) -> Scene:
             choice = ProgramChoice(device=device, program=first)
         choices.append(choice)
     return changed(scene, programs=tuple(choices))
+
+
+def choose_kit(device: str, number: int, part: str, kit: str | None) -> Edit:
+    """Put a part on a kit in one program; None leaves it on the kit that it is on everywhere."""
+
+    def choose(program: Program, _owner: Device) -> Program:
+        kept = tuple(choice for choice in program.kits if choice.part != part)
+        new = () if kit is None else (KitChoice(part=part, kit=kit),)
+        return changed(program, kits=(*kept, *new))
+
+    return edit_program(device, number, "Choose kit", choose)

@@ -12,7 +12,7 @@ from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
 from vastzone.app.views.rig.workshop import paint
 from vastzone.app.views.rig.workshop.geometry import EMPTY, Bench, Tile, lay_out
-from vastzone.core.describe.arranging import duplicate, move_things, name_things, paste
+from vastzone.core.describe.arranging import duplicate, move_things, name_things, paste, reorder
 from vastzone.core.describe.removing import remove_things
 from vastzone.core.describe.things import Thing, choice_of, chosen_in, item_of
 from vastzone.core.describe.words import thing_words
@@ -125,8 +125,7 @@ class WorkshopCanvas(Holding):
         self._to = event.position()
         held = bool(event.buttons() & Qt.MouseButton.LeftButton)
         if held and self._pressed is not None and not self._moving:
-            far = (self._to - self._from).manhattanLength() > FAR
-            self._moving = far and self._pressed.thing.group in ("controls", "keybeds")
+            self._moving = (self._to - self._from).manhattanLength() > FAR
             if self._moving:
                 self.let_go()
         if self._moving or self._drawing:
@@ -144,9 +143,8 @@ class WorkshopCanvas(Holding):
         moving, drawing = self._moving, self._drawing
         pressed, self._pressed = self._pressed, None
         self._moving = self._drawing = False
-        if moving and self._device is not None:
-            shift = (event.position() - self._from) / self.bench.scale
-            self._describe(move_things(self._device.id, self.chosen, shift.x(), shift.y()))
+        if moving and pressed is not None and self._device is not None:
+            self._put_down(self._device.id, pressed, event.position())
         elif drawing:
             inside = self.bench.within(QRectF(self._from, event.position()).normalized())
             adding = event.modifiers() & (CTRL | SHIFT)
@@ -154,6 +152,16 @@ class WorkshopCanvas(Holding):
         elif pressed is not None and not event.modifiers() and len(self.chosen) > 1:
             self.choose((pressed.thing,))
         self.update()
+
+    def _put_down(self, device: str, pressed: Tile, at: QPointF) -> None:
+        """On the face by millimetres; elsewhere before the one that it is dropped on."""
+        if pressed.thing.group in ("controls", "keybeds"):
+            shift = (at - self._from) / self.bench.scale
+            self._describe(move_things(device, self.chosen, shift.x(), shift.y()))
+            return
+        under = self.bench.at(at)
+        if under is not None and under.thing.group == pressed.thing.group:
+            self._describe(reorder(device, self.chosen, under.thing))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Name what is pressed twice."""
