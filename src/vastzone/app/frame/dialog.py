@@ -1,7 +1,9 @@
-"""What every dialog of the window is: gone once it is closed."""
+"""What every dialog of the window is: gone once it is closed; and how most of them begin."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QWidget
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QVBoxLayout, QWidget
+
+from vastzone.app.frame.text import Button, Label, set_title
 
 
 class Dialog(QDialog):
@@ -12,3 +14,31 @@ class Dialog(QDialog):
     ) -> None:
         super().__init__(parent, kind)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose, not kept)
+
+    def begin(self, title: str, heading: str, wide: int, high: int) -> QVBoxLayout:
+        """A title for the window, a heading inside it, and the column that the rest goes into."""
+        set_title(self, title)
+        self.resize(wide, high)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(18, 16, 18, 14)
+        box.setSpacing(10)
+        self.heading = Label(heading)
+        self.heading.setProperty("role", "title")
+        self.heading.setWordWrap(True)
+        box.addWidget(self.heading)
+        return box
+
+    def answers(self, box: QVBoxLayout, back: str, go: Button, *before: QWidget) -> Button:
+        """A row below with what leaves all as it is, and what goes on; the first of these two."""
+        row = QHBoxLayout()
+        for widget in before:
+            row.addWidget(widget)
+        row.addStretch()
+        leave = Button(back)
+        leave.clicked.connect(self.reject)
+        go.setProperty("role", "primary")
+        for button in (leave, go):
+            button.setAutoDefault(False)
+            row.addWidget(button)
+        box.addLayout(row)
+        return leave

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.dialog import Dialog
@@ -10,7 +10,7 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Cell, Row, row_of
 from vastzone.app.frame.table import reading_table
-from vastzone.app.frame.text import Button, Label, set_tip, set_title
+from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.current import THEME
 from vastzone.core.describe.atoms import TimedMessage
@@ -60,8 +60,6 @@ class LearnDevice(Dialog):
         self._heard: list[TimedMessage] = []
         self._silent: list[tuple[str, int]] = []
         self.run = Run()
-        set_title(self, f"Learn {device.name}")
-        self.resize(820, 560)
         self.touched, self.banks = CalmCombo(), CalmCombo()
         self.touched.setAccessibleName("What is touched")
         self.banks.setAccessibleName("Bank that is touched")
@@ -73,9 +71,6 @@ class LearnDevice(Dialog):
         self.banks.setCurrentIndex(min(desk.bank, BANKS) - 1)
         self.touched.activated.connect(lambda _: self.start_over())
         self.banks.activated.connect(lambda _: self.start_over())
-        self.next = Label()
-        self.next.setProperty("role", "title")
-        self.next.setWordWrap(True)
         self.said = quiet("")
         self.table = reading_table(("Control", "Sends", "Range", "Remarks"), "What was learned")
         self._lay_out()
@@ -83,9 +78,8 @@ class LearnDevice(Dialog):
         self._show()
 
     def _lay_out(self) -> None:
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
+        box = self.begin(f"Learn {self._device.name}", "", 820, 560)
+        self.next = self.heading
         top = QHBoxLayout()
         top.addWidget(self.touched)
         top.addWidget(self.banks)
@@ -94,7 +88,6 @@ class LearnDevice(Dialog):
         set_tip(self.simulate, "One control of the device as it is described, as if it were there")
         self.simulate.clicked.connect(self.touch_simulated)
         top.addWidget(self.simulate)
-        box.addWidget(self.next)
         box.addLayout(top)
         box.addWidget(self.said)
         header = self.table.horizontalHeader()
@@ -102,25 +95,17 @@ class LearnDevice(Dialog):
         for column, wide in ((0, 180), (1, 210), (2, 130)):
             self.table.setColumnWidth(column, wide)
         box.addWidget(self.table, 1)
-        row = QHBoxLayout()
         self.back, again = Button("Take back"), Button("Start over")
         self.nothing = Button("It sends nothing")
         self.nothing.clicked.connect(self.skip)
         set_tip(self.back, "Take the last strike back (Backspace)")
-        close, self.use = Button("Close"), Button("Use")
-        self.use.setProperty("role", "primary")
+        self.use = Button("Use")
         self.back.clicked.connect(self.take_back)
         again.clicked.connect(self.start_over)
-        close.clicked.connect(self.reject)
         self.use.clicked.connect(self._use)
-        for button in (self.back, self.nothing, again):
-            row.addWidget(button)
-        row.addStretch()
-        for button in (close, self.use):
-            row.addWidget(button)
-        for button in (self.back, self.nothing, again, close, self.use, self.simulate):
+        for button in (self.back, self.nothing, again, self.simulate):
             button.setAutoDefault(False)
-        box.addLayout(row)
+        self.answers(box, "Close", self.use, self.back, self.nothing, again)
 
     @property
     def bank(self) -> int:

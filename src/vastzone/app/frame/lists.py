@@ -4,14 +4,14 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
 
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.losing import may_lose
 from vastzone.app.frame.rows import Cell, Row
 from vastzone.app.frame.table import typing_table
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button
 from vastzone.app.key_filter import keeps
 from vastzone.core.errors import EditError, PlanError
 from vastzone.core.plan.edits import programs, scenes
@@ -33,14 +33,7 @@ class EditedList(Dialog):
     ) -> None:
         super().__init__(parent)
         self._desk = desk
-        set_title(self, title)
-        self.resize(620, 480)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        head = Label(title)
-        head.setProperty("role", "title")
-        box.addWidget(head)
+        box = self.begin(title, title, 620, 480)
         self.table = typing_table(columns, name)
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(len(columns) - 1, QHeaderView.ResizeMode.Stretch)

@@ -1,10 +1,10 @@
 """What would be lost is listed before a device in use is changed."""
 
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.table import RowList
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button
 from vastzone.core.describe.removing import losses
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.text import many
@@ -23,24 +23,11 @@ class AskLoss(Dialog):
 
     def __init__(self, parent: QWidget, label: str, lost: list[str]) -> None:
         super().__init__(parent)
-        set_title(self, label)
-        self.resize(520, 320)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        title = Label(f"{label}: {many(len(lost), 'thing')} of the plan would go")
-        title.setProperty("role", "title")
-        title.setWordWrap(True)
-        box.addWidget(title)
+        heading = f"{label}: {many(len(lost), 'thing')} of the plan would go"
+        box = self.begin(label, heading, 520, 320)
         self.list = RowList("What would be lost")
         self.list.show_lines([(sentence, sentence) for sentence in lost])
         box.addWidget(self.list, 1)
-        row = QHBoxLayout()
-        row.addStretch()
-        self.keep, self.go = Button("Leave it as it is"), Button("Go on")
-        self.go.setProperty("role", "primary")
-        self.keep.clicked.connect(self.reject)
+        self.go = Button("Go on")
         self.go.clicked.connect(self.accept)
-        row.addWidget(self.keep)
-        row.addWidget(self.go)
-        box.addLayout(row)
+        self.answers(box, "Leave it as it is", self.go)

@@ -7,10 +7,8 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QCheckBox,
-    QHBoxLayout,
     QLineEdit,
     QListView,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -18,7 +16,7 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import REF, RowList
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
 from vastzone.core.describe.arranging import as_they_lie
@@ -102,15 +100,8 @@ class WishFor(Dialog):
         super().__init__(parent)
         self._desk, self._places, self._perform = desk, places, perform
         self._names = [source_name(desk.planned, place.source) for place in places]
-        set_title(self, "Wish")
-        self.resize(560, 560)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        title = Label(f"What shall {first_to_last(self._names)} play or move?")
-        title.setProperty("role", "title")
-        title.setWordWrap(True)
-        box.addWidget(title)
+        heading = f"What shall {first_to_last(self._names)} play or move?"
+        box = self.begin("Wish", heading, 560, 560)
         self.line = QLineEdit()
         self.line.setPlaceholderText("Type a name, or part of one: volume, rhythm, loop …")
         self.line.setAccessibleName("What to play or move")
@@ -125,19 +116,12 @@ class WishFor(Dialog):
         box.addWidget(self.list, 1)
         self.said = quiet("")
         box.addWidget(self.said)
-        row = QHBoxLayout()
         self.everywhere = QCheckBox("In every scene")
         self.everywhere.setChecked(True)
         self.everywhere.setVisible(len(desk.planned.scenes) > 1)
-        row.addWidget(self.everywhere)
-        row.addStretch()
-        cancel, self.take = Button("Cancel"), Button("Wish")
-        cancel.clicked.connect(self.reject)
-        self.take.setProperty("role", "primary")
+        self.take = Button("Wish")
         self.take.clicked.connect(self._wish)
-        row.addWidget(cancel)
-        row.addWidget(self.take)
-        box.addLayout(row)
+        self.answers(box, "Cancel", self.take, self.everywhere)
         self._shown: tuple[End, ...] = ()
         self._fill("")
 

@@ -6,9 +6,7 @@ from pathlib import Path
 from PySide6.QtCore import QEvent, QObject, QRectF, QSize, Qt
 from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPixmap
 from PySide6.QtWidgets import (
-    QHBoxLayout,
     QLineEdit,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -17,7 +15,7 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
 from vastzone.app.views.rig.faces import paint_face, summary
@@ -60,14 +58,7 @@ class AddDevice(Dialog):
         self._shipped = tuple(shipped().values())
         self._own = own_devices(own) if own is not None else ()
         self._pictures: dict[str, QIcon] = {}
-        set_title(self, "Add a device")
-        self.resize(680, 600)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        title = Label("Say what it has, or find one like it")
-        title.setProperty("role", "title")
-        box.addWidget(title)
+        box = self.begin("Add a device", "Say what it has, or find one like it", 680, 600)
         self.line = QLineEdit()
         self.line.setPlaceholderText(EXAMPLE)
         self.line.setMaxLength(4000)
@@ -82,19 +73,12 @@ class AddDevice(Dialog):
         self.list.setSpacing(1)
         self.list.activated.connect(lambda _: self._take())
         box.addWidget(self.list, 1)
-        row = QHBoxLayout()
         file = Button("From a file…")
+        file.setAutoDefault(False)
         file.clicked.connect(self._from_file)
-        row.addWidget(file)
-        row.addStretch()
-        cancel = Button("Cancel")
-        cancel.clicked.connect(self.reject)
-        row.addWidget(cancel)
         self.take = Button(press)
-        self.take.setProperty("role", "primary")
         self.take.clicked.connect(self._take)
-        row.addWidget(self.take)
-        box.addLayout(row)
+        self.answers(box, "Cancel", self.take, file)
         self._fill("")
 
     def _fill(self, text: str) -> None:

@@ -25,7 +25,7 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import mark_bad
 from vastzone.app.frame.rows import Cell, Row
 from vastzone.app.frame.table import typing_table
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.abilities import (
     COUNTED,
     SCOPES,
@@ -61,14 +61,8 @@ class Abilities(Dialog):
     def __init__(self, parent: QWidget, desk: Desk, device: str, describe: Performer) -> None:
         super().__init__(parent)
         self._desk, self._ident, self._describe = desk, device, describe
-        set_title(self, "What it can and cannot")
-        self.resize(760, 620)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        title = Label(f"What {self.device.name} can and cannot")
-        title.setProperty("role", "title")
-        box.addWidget(title)
+        heading = f"What {self.device.name} can and cannot"
+        box = self.begin("What it can and cannot", heading, 760, 620)
         self.said = quiet("")
         self.tabs = QTabWidget()
         for name, build in (

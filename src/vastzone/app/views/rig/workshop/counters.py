@@ -8,14 +8,13 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QSpinBox,
-    QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.line import read_line
 from vastzone.core.describe.phrase import MOST
 from vastzone.core.errors import PlanError
@@ -56,14 +55,7 @@ class Counters(Dialog):
     ) -> None:
         super().__init__(parent)
         self._octaves, self._add = octaves, add
-        set_title(self, "By the dozen")
-        self.resize(440, 460)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        title = Label(f"What {device} has")
-        title.setProperty("role", "title")
-        box.addWidget(title)
+        box = self.begin("By the dozen", f"What {device} has", 440, 460)
         self.count = _counter("How many", 1, MOST, 8)
         self.what = CalmCombo()
         self.what.setAccessibleName("Of what")
@@ -93,15 +85,9 @@ class Counters(Dialog):
         self.said = quiet("")
         box.addStretch()
         box.addWidget(self.said)
-        row = QHBoxLayout()
-        row.addStretch()
-        close, self.take = Button("Close"), Button("Add")
-        self.take.setProperty("role", "primary")
-        close.clicked.connect(self.reject)
+        self.take = Button("Add")
         self.take.clicked.connect(self._take)
-        row.addWidget(close)
-        row.addWidget(self.take)
-        box.addLayout(row)
+        self.answers(box, "Close", self.take)
         for counter in (self.count, self.rows, self.columns, self.banks, self.channel):
             counter.valueChanged.connect(lambda _: self._tell())
         for combo in (self.what, self.sent):

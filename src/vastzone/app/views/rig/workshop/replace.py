@@ -2,14 +2,14 @@
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell
 from vastzone.app.frame.table import RowList
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
 from vastzone.core.describe.replacing import Replacing, differences
@@ -31,15 +31,7 @@ class AskReplace(Dialog):
         super().__init__(parent)
         self._old, self._new, self._make, self._go = old, new, make, go
         replacing = self.replacing = make(False)
-        set_title(self, replacing.edit.label)
-        self.resize(640, 520)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        title = Label(replacing.edit.label)
-        title.setProperty("role", "title")
-        title.setWordWrap(True)
-        box.addWidget(title)
+        box = self.begin(replacing.edit.label, replacing.edit.label, 640, 520)
         self.said = quiet("")
         box.addWidget(self.said)
         self.list = RowList("What it does")
@@ -48,15 +40,9 @@ class AskReplace(Dialog):
         self.stand_in.setVisible(bool(replacing.stand_ins))
         self.stand_in.toggled.connect(lambda _: self._show())
         box.addWidget(self.stand_in)
-        row = QHBoxLayout()
-        row.addStretch()
-        self.keep, self.take = Button("Leave it as it is"), Button("Go on")
-        self.take.setProperty("role", "primary")
-        self.keep.clicked.connect(self.reject)
+        self.take = Button("Go on")
         self.take.clicked.connect(self._take)
-        row.addWidget(self.keep)
-        row.addWidget(self.take)
-        box.addLayout(row)
+        self.answers(box, "Leave it as it is", self.take)
 
         self._show()
 

@@ -11,7 +11,7 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, choose
 from vastzone.app.frame.rows import Cell, Row
 from vastzone.app.frame.table import Table, reading_table
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button, Label
 from vastzone.app.theme.current import THEME
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.describe.table import (
@@ -42,14 +42,7 @@ class ReadTable(Dialog):
         self._device, self._describe = device, describe
         self.reading: Reading | None = None
         self._chosen = False
-        set_title(self, "From a table")
-        self.resize(860, 620)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(18, 16, 18, 14)
-        box.setSpacing(10)
-        title = Label(f"Paste a table into {device.name}")
-        title.setProperty("role", "title")
-        box.addWidget(title)
+        box = self.begin("From a table", f"Paste a table into {device.name}", 860, 620)
         self.pasted = QPlainTextEdit()
         self.pasted.setPlaceholderText(EXAMPLE)
         self.pasted.setAccessibleName("Table to read")
@@ -80,20 +73,10 @@ class ReadTable(Dialog):
         self.mistakes.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.mistakes.setMaximumHeight(110)
         box.addWidget(self.mistakes)
-        box.addLayout(self._buttons())
-        self._read()
-
-    def _buttons(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.addStretch()
-        close, self.use = Button("Close"), Button("Put in")
-        self.use.setProperty("role", "primary")
-        close.clicked.connect(self.reject)
+        self.use = Button("Put in")
         self.use.clicked.connect(self._use)
-        for button in (close, self.use):
-            button.setAutoDefault(False)
-            row.addWidget(button)
-        return row
+        self.answers(box, "Close", self.use)
+        self._read()
 
     def _choose(self, _at: int) -> None:
         self._chosen = True
