@@ -1,8 +1,11 @@
 import pytest
 
 from tests.rigs import keyboard, module, part, rig, scene, simple, zone
+from vastzone.core.describe.line import read_line
+from vastzone.core.describe.making import add_line
 from vastzone.core.engine.trace import TraceEntry
 from vastzone.core.errors import EditError, ReadError
+from vastzone.core.memory.rig import as_dialled
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits.zones import move_edge, set_zone
 from vastzone.desk.preferences import Preferences, load, store
@@ -141,3 +144,16 @@ def test_a_method_is_told_as_long_as_its_object_lives():
     del counter
     happened.emit(2)
     assert seen == [1]
+
+
+def test_taking_a_description_back_leaves_what_was_done_at_the_device():
+    desk = opened()
+    plan, memory = desk.planned, desk.memory
+    desk.describe(add_line("board", read_line("3 faders controllers from 20")))
+    assert len(desk.planned.devices[0].controls) == len(plan.devices[0].controls) + 3
+    assert as_dialled(desk.planned, desk.memory) == desk.planned
+    desk.undo()
+    assert desk.planned is plan
+    assert desk.memory is memory
+    desk.redo()
+    assert as_dialled(desk.planned, desk.memory) == desk.planned

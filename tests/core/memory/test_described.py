@@ -7,15 +7,12 @@ from tests.every_edit import EDITS, Hand, Nothing, some_edits
 from tests.memories import KNOWN, is_dialled, memories, stored_plans
 from tests.rigs import simple
 from tests.scale import scaled
-from vastzone.core.describe.line import read_line
-from vastzone.core.describe.making import add_line
 from vastzone.core.errors import EditError
 from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.memory.described import described, with_tellings
 from vastzone.core.memory.differences import left_to_dial
 from vastzone.core.memory.rig import as_dialled, memory_of, met
 from vastzone.core.plan.edits.zones import set_zone
-from vastzone.desk.session import Desk
 
 
 def told(plan, memory, edit):
@@ -73,17 +70,3 @@ def test_a_number_that_the_plan_wants_otherwise_stays_wanted():
     after, held = told(wanted, memory, set_zone("board", 0, "all", "Is", channel=9))
     assert after.devices[0].programs[0].zones[0].channel == 5
     assert as_dialled(after, held).devices[0].programs[0].zones[0].channel == 9
-
-
-def test_taking_a_description_back_leaves_what_was_done_at_the_device():
-    desk = Desk()
-    desk.load(simple(), None)
-    plan, memory = desk.planned, desk.memory
-    desk.describe(add_line("board", read_line("3 faders controllers from 20")))
-    assert len(desk.planned.devices[0].controls) == len(plan.devices[0].controls) + 3
-    assert as_dialled(desk.planned, desk.memory) == desk.planned
-    desk.undo()
-    assert desk.planned is plan
-    assert desk.memory is memory
-    desk.redo()
-    assert as_dialled(desk.planned, desk.memory) == desk.planned
