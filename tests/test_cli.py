@@ -150,6 +150,10 @@ def test_the_library_ships_and_devices_are_reused(capsys, tmp_path):
     own.write_text('{"format": "vastzone-device", "version": 9}')
     assert run(capsys, "devices", demo.READY, "--add", own, "-o", plan)[0] == 2
     assert run(capsys, "devices", demo.READY, "--add", "spoons", "-o", plan)[0] == 2
+    told = "Plover: 61 keys, 9 faders"
+    assert run(capsys, "devices", demo.READY, "--add", told, "-o", plan, "--force")[0] == 0
+    assert "The device Plover is new." in run(capsys, "diff", demo.READY, plan)[1]
+    assert run(capsys, "devices", demo.READY, "--add", "9 spoons", "-o", plan)[0] == 2
 
 
 def test_why_names_the_first_cause_and_the_checklist(capsys):

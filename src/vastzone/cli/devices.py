@@ -6,8 +6,11 @@ from pathlib import Path
 
 from vastzone.cli.output import Printer, add_row, print_json, table
 from vastzone.cli.places import device_for, read_rig, write_plan
+from vastzone.core.describe.line import read_line
+from vastzone.core.describe.making import new_device
 from vastzone.core.errors import ReadError
-from vastzone.core.memory.rig import met
+from vastzone.core.memory.described import out_of_its_box
+from vastzone.core.memory.rig import memory_of, met
 from vastzone.core.plan.edits.devices import add_device
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.text import quoted
@@ -15,7 +18,7 @@ from vastzone.files.devices import SUFFIX, read_device, shipped, write_device
 
 
 def run(options: argparse.Namespace) -> int:
-    """List the library, or move a device between a plan and a file."""
+    """List the library, put a device into a plan, or write one out of it as it left its box."""
     if options.file is None:
         return _list(options.json)
     plan, memory = read_rig(options.file)
@@ -26,6 +29,7 @@ def run(options: argparse.Namespace) -> int:
         write_plan(plan_with, held, options.output or options.file, options)
     if options.save:
         device = device_for(plan, options.save)
+        device = out_of_its_box(device, memory_of(memory, device))
         place = options.output or Path(f"{device.id}{SUFFIX}")
         write_device(device, place, replace=options.force)
     return 0
@@ -37,6 +41,8 @@ def _find(name: str) -> Device:
         return library[name]
     if Path(name).suffix == SUFFIX:
         return read_device(Path(name))
+    if " " in name.strip():
+        return new_device(read_line(name))
     raise ReadError(f"The library has no “{quoted(name)}”: it has {', '.join(library)}.")
 
 

@@ -176,7 +176,9 @@ def _devices(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     text = "the device library; devices out of plans and into them"
     command = commands.add_parser("devices", help=text, description=text)
     command.add_argument("file", type=Path, nargs="?", metavar="FILE", help="a .vastzone plan")
-    command.add_argument("--add", metavar="NAME", help="add a library device or .vzdevice file")
+    command.add_argument(
+        "--add", metavar="NAME", help="a library device, a .vzdevice file, or a line"
+    )
     command.add_argument("--save", metavar="DEVICE", help="save a device of the plan for reuse")
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help="where to save")
     command.add_argument("--force", action="store_true", help=FORCE)

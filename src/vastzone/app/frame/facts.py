@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 from vastzone.app.frame.elided import Elided, quiet
 from vastzone.app.frame.fields import make_field, show_value
 from vastzone.app.frame.locks import LockButton, with_lock
-from vastzone.app.frame.losing import may_lose
+from vastzone.app.frame.losing import with_consent
 from vastzone.app.frame.sheet import FactRow, Sheet
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.app.frame.text import Button, Label, set_tip
@@ -316,10 +316,18 @@ class Facts(QFrame):
 
     def _perform(self, edit: Edit) -> None:
         try:
-            if not self._desk.describing:
+            if self._desk.describing:
+                with_consent(self, self._desk, edit, self._describe)
+            else:
                 self._desk.perform(edit)
-            elif may_lose(self, self._desk, edit):
-                self._desk.describe(edit)
+        except PlanError as error:
+            self.refresh()
+            self._complain(str(error))
+
+    def _describe(self, edit: Edit) -> None:
+        """In the workshop facts say how a device is."""
+        try:
+            self._desk.describe(edit)
         except PlanError as error:
             self.refresh()
             self._complain(str(error))

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
 
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.losing import may_lose
+from vastzone.app.frame.losing import with_consent
 from vastzone.app.frame.rows import Cell, Row
 from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button
@@ -95,17 +95,20 @@ class EditedList(Dialog):
             super().keyPressEvent(event)
 
     def do(self, edit: Callable[[], Edit]) -> bool:
-        """Work an edit out and apply it; what would be lost is asked first."""
+        """Work an edit out and apply it, what is lost being asked first; whether it is done."""
+        before = self._desk.planned
         try:
-            made = edit()
-            if not may_lose(self, self._desk, made):
-                return False
-            self._desk.perform(made)
+            with_consent(self, self._desk, edit(), self._perform)
         except PlanError as error:
             self.said.setText(str(error))
-            return False
-        self.said.setText(f"{made.label}: done. Undo takes it back.")
-        return True
+        return self._desk.planned is not before
+
+    def _perform(self, edit: Edit) -> None:
+        try:
+            self._desk.perform(edit)
+            self.said.setText(f"{edit.label}: done. Undo takes it back.")
+        except PlanError as error:
+            self.said.setText(str(error))
 
 
 class SceneList(EditedList):

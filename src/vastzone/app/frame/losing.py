@@ -1,5 +1,7 @@
 """What would be lost is listed before a device in use is changed."""
 
+from collections.abc import Callable
+
 from PySide6.QtWidgets import QWidget
 
 from vastzone.app.frame.dialog import Dialog
@@ -11,23 +13,36 @@ from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 
-def may_lose(parent: QWidget, desk: Desk, edit: Edit) -> bool:
-    """Whether an edit loses nothing, or the person lets go what it loses.  Raises EditError."""
+def with_consent(parent: QWidget, desk: Desk, edit: Edit, go: Callable[[Edit], object]) -> None:
+    """Go on at once where an edit loses nothing, else when the person lets go what it loses.
+
+    Raises EditError where it cannot be made.
+    """
     before = desk.planned
     lost = losses(before, edit(before))
-    return not lost or AskLoss(parent, edit.label, lost).exec() == Dialog.DialogCode.Accepted
+    if lost:
+        AskLoss(parent, edit, lost, go).open()
+    else:
+        go(edit)
 
 
 class AskLoss(Dialog):
     """A list of what goes, and the two answers."""
 
-    def __init__(self, parent: QWidget, label: str, lost: list[str]) -> None:
+    def __init__(
+        self, parent: QWidget, edit: Edit, lost: list[str], go: Callable[[Edit], object]
+    ) -> None:
         super().__init__(parent)
-        heading = f"{label}: {many(len(lost), 'thing')} of the plan would go"
-        box = self.begin(label, heading, 520, 320)
+        self._edit, self._go = edit, go
+        heading = f"{edit.label}: {many(len(lost), 'thing')} of the plan would go"
+        box = self.begin(edit.label, heading, 520, 320)
         self.list = RowList("What would be lost")
         self.list.show_lines([(sentence, sentence) for sentence in lost])
         box.addWidget(self.list, 1)
-        self.go = Button("Go on")
-        self.go.clicked.connect(self.accept)
-        self.answers(box, "Leave it as it is", self.go)
+        self.take = Button("Go on")
+        self.take.clicked.connect(self._take)
+        self.keep = self.answers(box, "Leave it as it is", self.take)
+
+    def _take(self) -> None:
+        self.accept()
+        self._go(self._edit)

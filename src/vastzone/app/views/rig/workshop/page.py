@@ -22,7 +22,7 @@ from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, choose, mark_bad, offer
 from vastzone.app.frame.learn import LearnDevice
-from vastzone.app.frame.losing import may_lose
+from vastzone.app.frame.losing import with_consent
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -339,9 +339,14 @@ class DevicePage(View):
     def describe(self, edit: Edit) -> None:
         """Say how the device is; what would be lost is asked first."""
         try:
-            if may_lose(self, self.desk, edit):
-                self.desk.describe(edit)
-                self._tell("")
+            with_consent(self, self.desk, edit, self._describe)
+        except PlanError as error:
+            self._tell(str(error), bad=True)
+
+    def _describe(self, edit: Edit) -> None:
+        try:
+            self.desk.describe(edit)
+            self._tell("")
         except PlanError as error:
             self._tell(str(error), bad=True)
 
