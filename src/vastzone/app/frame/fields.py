@@ -134,6 +134,19 @@ class NumberField(QLineEdit):
             super().keyPressEvent(event)
 
 
+def add_steps(box: QHBoxLayout, name: str, step: Callable[[int], object]) -> None:
+    """Put large buttons for one less and one more beside a number."""
+    for sign, words, by in (("−", "less", -1), ("+", "more", 1)):
+        button = QToolButton()
+        button.setText(sign)
+        button.setProperty("role", "step")
+        button.setAutoRepeat(True)
+        button.setAccessibleName(f"{name}: one {words}")
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        button.clicked.connect(partial(step, by))
+        box.addWidget(button)
+
+
 class Stepper(QWidget):
     """A number with large buttons for one less and one more."""
 
@@ -145,15 +158,7 @@ class Stepper(QWidget):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(4)
         box.addWidget(self.field, 1)
-        for sign, words, by in (("−", "less", -1), ("+", "more", 1)):
-            button = QToolButton()
-            button.setText(sign)
-            button.setProperty("role", "step")
-            button.setAutoRepeat(True)
-            button.setAccessibleName(f"{row.label}: one {words}")
-            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.clicked.connect(partial(self.field.step, by))
-            box.addWidget(button)
+        add_steps(box, row.label, self.field.step)
         self.setFocusProxy(self.field)
 
     def setAccessibleName(self, name: str) -> None:

@@ -37,6 +37,7 @@ class AskLoss(Dialog):
         heading = f"{edit.label}: {many(len(lost), 'thing')} of the plan would go"
         box = self.begin(edit.label, heading, 520, 320)
         self.list = RowList("What would be lost")
+        self.list.wrap()
         self.list.show_lines([(sentence, sentence) for sentence in lost])
         box.addWidget(self.list, 1)
         self.take = Button("Go on")

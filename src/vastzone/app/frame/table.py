@@ -79,6 +79,12 @@ class RowList(QListView):
             self.held.show_rows([row_of([words], ref) for words, ref in lines])
             self.go_to(at)
 
+    def wrap(self) -> None:
+        """Let long lines take several."""
+        self.setWordWrap(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setResizeMode(QListView.ResizeMode.Adjust)
+
     def go_to(self, row: int) -> None:
         """Make a line current and bring it into sight; none where there is no such line."""
         index = self.held.index(row, 0)

@@ -26,6 +26,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.wishes import WishPlace, is_bed, make_in_order
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.ends import End, ends_named, free_sounds, source_name
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.text import first_to_last, many
@@ -74,6 +75,20 @@ def _zone_of(desk: Desk) -> tuple[WishPlace, ...]:
 
 
 Pairs = tuple[tuple[WishPlace, End], ...]
+
+
+def wanted_of(plan: Plan, places: tuple[WishPlace, ...]) -> tuple[bool, bool]:
+    """Whether places can play parts and move targets: keys only play, what is turned only moves."""
+    plays = moves = True
+    for place in places:
+        if is_bed(plan, place.source):
+            moves = False
+            continue
+        owner, thing = read_ref(place.source)
+        control = lookup.controls_by_id(lookup.device(plan, owner)).get(thing)
+        if control is not None and not control_ability(control).pressed:
+            plays = False
+    return plays, moves
 
 
 def paired(plan: Plan, places: tuple[WishPlace, ...], ends: tuple[End, ...]) -> Pairs:
@@ -130,8 +145,8 @@ class WishFor(Dialog):
         return self._desk.planned
 
     def _fill(self, text: str) -> None:
-        keys = any(is_bed(self._plan, place.source) for place in self._places)
-        self._shown = ends_named(self._plan, text, moves_too=not keys)
+        plays, moves = wanted_of(self._plan, self._places)
+        self._shown = ends_named(self._plan, text, plays, moves)
         lines: list[tuple[Cell, End | None]] = []
         device = ""
         face = bold(THEME.colours.text_px - 1)

@@ -25,6 +25,8 @@ from vastzone.core.text import listed, many
 
 StandIns = dict[str, str | None]
 """Controls that find none of their kind, and the control that could stand in; None for none."""
+LAID = frozenset(("row", "column", "span"))
+"""How things lie is no difference worth a word."""
 ENDS: tuple[Group, ...] = ("keybeds", "controls", "parts", "targets")
 SOCKETS: tuple[Group, ...] = ("ports", "inputs", "jacks")
 
@@ -214,7 +216,9 @@ def losses_between(before: Plan, after: Plan, pairs: Match, device: str) -> Iter
         ("pedal", before.pedal_plugs, after.pedal_plugs),
     ):
         if len(left) < len(held):
-            yield f"{many(len(held) - len(left), what)} finds no jack like its own."
+            fewer = len(held) - len(left)
+            finds = "finds no jack like its own" if fewer == 1 else "find no jacks like their own"
+            yield f"{many(fewer, what)} {finds}."
 
 
 def _named(device: Device, ident: str) -> str:
@@ -292,6 +296,8 @@ def _changes(old: Device, thing: Thing, new: Device, other: Thing) -> list[str]:
     here, there = item_of(old, thing), item_of(new, other)
     told = []
     for trait in traits_of(thing.group):
+        if trait.id in LAID:
+            continue
         if trait.belongs_to(here) and trait.held(here) != trait.held(there):
             before = trait.words(old, trait.held(here)) or "nothing"
             after = trait.words(new, trait.held(there)) or "nothing"

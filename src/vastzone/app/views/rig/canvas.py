@@ -45,6 +45,7 @@ class RigCanvas(QWidget):
     """Paints the rig; drag from jack to jack to connect, or work the jacks with the keyboard."""
 
     told = Signal(str, bool)
+    laid_open = Signal()
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
@@ -194,6 +195,13 @@ class RigCanvas(QWidget):
         wire = None if box else self.wire_at(point)
         ref = box.device.id if box else cable_ref(wire.cable) if wire else ""
         self._desk.select(ref)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """A device that is pressed twice is laid open."""
+        box = self.box_at(event.position())
+        if box is not None and self.jack_at(event.position()) is None:
+            self._desk.select(box.device.id)
+            self.laid_open.emit()
 
     def _take(self, jack: JackShape, point: QPointF) -> None:
         self._held, self._pointer, self._from = jack, point, point

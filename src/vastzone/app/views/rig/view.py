@@ -84,6 +84,7 @@ class RigView(View):
         box.addLayout(bar)
         box.addWidget(self._stack, 1)
         self.canvas.told.connect(self._tell)
+        self.canvas.laid_open.connect(lambda: self.show_page(1))
         desk.stage.sounding.connect(self._light)
         self.setFocusProxy(self.canvas)
 

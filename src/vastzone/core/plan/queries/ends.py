@@ -31,12 +31,15 @@ def ends_of(device: Device) -> Iterator[End]:
         yield End(ref_to(device.id, target.id), target.name, device.name, True)
 
 
-def ends_named(plan: Plan, text: str, moves_too: bool = True) -> tuple[End, ...]:
-    """The ends in whose names all words of a text begin, or their devices' names."""
+def ends_named(plan: Plan, text: str, plays: bool = True, moves: bool = True) -> tuple[End, ...]:
+    """The ends in whose names, or their devices', all words of a text occur.
+
+    Only what sounds, or only what moves, where the other is not wanted.
+    """
     wanted = text.lower().split()
     found = []
     for end in all_ends(plan):
-        if end.moves and not moves_too:
+        if not (moves if end.moves else plays):
             continue
         words = f"{end.name} {end.device}".lower()
         if all(word in words for word in wanted):

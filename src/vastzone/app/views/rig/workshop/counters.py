@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.fields import CalmCombo, add_steps
 from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.line import read_line
 from vastzone.core.describe.phrase import MOST
@@ -56,13 +56,13 @@ class Counters(Dialog):
         super().__init__(parent)
         self._octaves, self._add = octaves, add
         box = self.begin("By the dozen", f"What {device} has", 440, 460)
-        self.count = _counter("How many", 1, MOST, 8)
+        self.count = Counter("How many", 1, MOST, 8)
         self.what = CalmCombo()
         self.what.setAccessibleName("Of what")
         for words, text in COUNTED:
             self.what.addItem(words, text)
-        self.rows, self.columns = _counter("Rows", 0, 64, 0), _counter("Columns", 0, 64, 0)
-        self.banks = _counter("Banks", 1, 64, 1)
+        self.rows, self.columns = Counter("Rows", 0, 64, 0), Counter("Columns", 0, 64, 0)
+        self.banks = Counter("Banks", 1, 64, 1)
         self.sent = CalmCombo()
         self.sent.setAccessibleName("What they send")
         for words, text in SENT:
@@ -71,7 +71,7 @@ class Counters(Dialog):
         self.first.setAccessibleName("First number or note")
         self.names.setAccessibleName("Names")
         self.names.setPlaceholderText("Layer {n} volume, or Kick/Snare/Hat")
-        self.channel = _counter("Channel", 0, 16, 0)
+        self.channel = Counter("Channel", 0, 16, 0)
         self.own = QCheckBox("each its own, from there")
         form = QFormLayout()
         form.setHorizontalSpacing(14)
@@ -89,7 +89,7 @@ class Counters(Dialog):
         self.take.clicked.connect(self._take)
         self.answers(box, "Close", self.take)
         for counter in (self.count, self.rows, self.columns, self.banks, self.channel):
-            counter.valueChanged.connect(lambda _: self._tell())
+            counter.spin.valueChanged.connect(lambda _: self._tell())
         for combo in (self.what, self.sent):
             combo.activated.connect(lambda _: self._tell())
         for field in (self.first, self.names):
@@ -132,14 +132,32 @@ class Counters(Dialog):
         self._add(line)
 
 
-def _counter(name: str, low: int, high: int, value: int) -> QSpinBox:
-    counter = QSpinBox()
-    counter.setRange(low, high)
-    counter.setValue(value)
-    counter.setAccessibleName(name)
-    if not low:
-        counter.setSpecialValueText("not said")
-    return counter
+class Counter(QWidget):
+    """A number that is typed, or counted with two large buttons; 0 where nothing is said."""
+
+    def __init__(self, name: str, low: int, high: int, value: int) -> None:
+        super().__init__()
+        self.spin = QSpinBox()
+        self.spin.setRange(low, high)
+        self.spin.setValue(value)
+        self.spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.spin.setAccessibleName(name)
+        if not low:
+            self.spin.setSpecialValueText("not said")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        row.addWidget(self.spin, 1)
+        add_steps(row, name, self.spin.stepBy)
+        self.setFocusProxy(self.spin)
+
+    def value(self) -> int:
+        """The number."""
+        return self.spin.value()
+
+    def setValue(self, value: int) -> None:
+        """Another number."""
+        self.spin.setValue(value)
 
 
 def _beside(*widgets: QWidget) -> QHBoxLayout:

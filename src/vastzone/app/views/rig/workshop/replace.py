@@ -35,6 +35,7 @@ class AskReplace(Dialog):
         self.said = quiet("")
         box.addWidget(self.said)
         self.list = RowList("What it does")
+        self.list.wrap()
         box.addWidget(self.list, 1)
         self.stand_in = QCheckBox("Let what could stand in do so")
         self.stand_in.setVisible(bool(replacing.stand_ins))
