@@ -179,6 +179,25 @@ def test_a_device_is_learned_and_strikes_are_taken_back(window, qtbot, page):
     assert [(bed.low, bed.keys) for bed in device(page).keybeds] == [(24, 61)]
 
 
+def test_the_same_controls_are_learned_bank_by_bank(window, qtbot, page):
+    page.learn_device()
+    dialog = page.findChildren(LearnDevice)[-1]
+    dialog.touched.setCurrentIndex(dialog.touched.findText("Knobs"))
+    dialog.start_over()
+    for bank in (1, 2):
+        for knob in range(4):
+            for step in range(0, 128, 8):
+                message = Message("controller", 3, 10 * bank + knob, step)
+                window.desk.stage.heard.emit(message, 2000.0 * knob + step)
+        if bank == 1:
+            qtbot.mouseClick(dialog.further, LEFT)
+            assert dialog.bank == 2 and "Knob 1" in dialog.next.text()
+    qtbot.mouseClick(dialog.use, LEFT)
+    sends = {(s.control, s.bank): s.number for s in device(page).programs[0].sends}
+    assert (sends["knob-4", 1], sends["knob-4", 2]) == (13, 23)
+    assert next(c for c in device(page).controls if c.id == "knob-1").banks == 2
+
+
 def test_a_table_is_pasted_shown_and_put_in(window, qtbot, page):
     page.read_table()
     dialog = page.findChildren(ReadTable)[-1]

@@ -18,17 +18,16 @@ from vastzone.core.describe.abilities import (
     set_scope,
     set_sources,
 )
-from vastzone.core.describe.arranging import (
-    duplicate,
-    line_up,
-    move_things,
-    name_things,
-    number_controls,
-    paste,
-)
+from vastzone.core.describe.arranging import duplicate, line_up, move_things, paste, reorder
 from vastzone.core.describe.face import face_of
 from vastzone.core.describe.line import read_line
 from vastzone.core.describe.making import new_device
+from vastzone.core.describe.numbering import (
+    channel_parts,
+    name_things,
+    number_controls,
+    number_targets,
+)
 from vastzone.core.describe.search import found
 from vastzone.core.describe.things import Thing
 from vastzone.core.errors import EditError
@@ -155,3 +154,17 @@ def test_nothing_on_a_face_lies_on_something_else(device):
 def test_the_library_is_searched_by_plain_words(words, wanted):
     shelves = found(tuple(shipped().values()), words)
     assert wanted in {device.id for shelf in shelves for device in shelf.devices}
+
+
+def test_parts_and_targets_are_numbered_and_put_in_another_order():
+    host = new_device(read_line("Host: host, 4 layers with volume each"))
+    layers = [Thing("parts", f"layer-{n}") for n in (4, 2, 3)]
+    after = done(channel_parts(host, layers, 15), host)
+    assert [part.channel for part in after.parts] == [1, 15, 16, 1]
+    volumes = [Thing("targets", f"layer-{n}-volume") for n in (1, 2)]
+    after = done(number_targets(host, volumes, 20), host)
+    assert [target.controller for target in after.targets] == [20, 21, None, None]
+    with pytest.raises(EditError, match="119"):
+        number_targets(host, volumes, 119)
+    after = done(reorder(host.id, layers[:1], Thing("parts", "layer-1")), host)
+    assert [part.id[-1] for part in after.parts] == ["4", "1", "2", "3"]

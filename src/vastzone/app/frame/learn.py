@@ -59,6 +59,7 @@ class LearnDevice(Dialog):
         self._desk, self._device, self._describe = desk, device, describe
         self._heard: list[TimedMessage] = []
         self._silent: list[tuple[str, int]] = []
+        self._again: frozenset[str] = frozenset()
         self.run = Run()
         self.touched, self.banks = CalmCombo(), CalmCombo()
         self.touched.setAccessibleName("What is touched")
@@ -98,14 +99,17 @@ class LearnDevice(Dialog):
         self.back, again = Button("Take back"), Button("Start over")
         self.nothing = Button("It sends nothing")
         self.nothing.clicked.connect(self.skip)
+        self.further = Button("Again in the next bank")
+        set_tip(self.further, "Keep what was learned, and touch the same ones in their next bank")
+        self.further.clicked.connect(self.go_on)
         set_tip(self.back, "Take the last strike back (Backspace)")
         self.use = Button("Use")
         self.back.clicked.connect(self.take_back)
         again.clicked.connect(self.start_over)
         self.use.clicked.connect(self._use)
-        for button in (self.back, self.nothing, again, self.simulate):
+        for button in (self.back, self.nothing, again, self.further, self.simulate):
             button.setAutoDefault(False)
-        self.answers(box, "Close", self.use, self.back, self.nothing, again)
+        self.answers(box, "Close", self.use, self.back, self.nothing, again, self.further)
 
     @property
     def bank(self) -> int:
@@ -198,7 +202,7 @@ class LearnDevice(Dialog):
     @property
     def known(self) -> tuple[Control, ...]:
         """The controls of the device that are touched, in their order, without silent ones."""
-        controls = awaited(self._device, self.kinds, self.bank)
+        controls = awaited(self._device, self.kinds, self.bank, self._again)
         return tuple(control for control in controls if control.id not in self.silent)
 
     def _program(self) -> Program | None:
@@ -219,6 +223,7 @@ class LearnDevice(Dialog):
         self.nothing.setEnabled(not self.is_keys and len(self.run.learnt) < len(self.known))
         self.simulate.setEnabled(self._program() is not None)
         self.banks.setEnabled(not self.is_keys)
+        self.further.setEnabled(bool(self.run.learnt) and not self.is_keys and self.bank < BANKS)
 
     @property
     def told(self) -> tuple[Taught, ...]:
@@ -288,6 +293,21 @@ class LearnDevice(Dialog):
             named = f"{mover.message} {mover.number}" if mover.number else mover.message
         return f"{named}, channel {mover.channel}"
 
+    def go_on(self) -> None:
+        """The same controls in their next bank."""
+        touched = frozenset(one.control for one in self.told)
+        self._teach()
+        self._again = touched
+        devices = self._desk.dialled_plan.devices
+        self._device = lookup.find(devices, self._device.id) or self._device
+        self.banks.setCurrentIndex(self.banks.currentIndex() + 1)
+        self.start_over()
+
+    def _teach(self) -> None:
+        program = self._program()
+        number = program.number if program is not None else None
+        self._describe(teach(self._device.id, number, self.told, self.bank, self.silent))
+
     def _use(self) -> None:
         if self.is_keys:
             keys = learn_keys(self._heard)
@@ -296,10 +316,7 @@ class LearnDevice(Dialog):
             bed = self._device.keybeds[0].id if self._device.keybeds else None
             self._describe(teach_keys(self._device, bed, *keys))
         else:
-            program = self._program()
-            number = program.number if program is not None else None
-            edit = teach(self._device.id, number, self.told, self.bank, self.silent)
-            self._describe(edit)
+            self._teach()
         self.accept()
 
 

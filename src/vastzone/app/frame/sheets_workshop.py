@@ -8,14 +8,15 @@ from vastzone.app.frame.field_rows import field_rows
 from vastzone.app.frame.sheet import FactRow, Press, Sheet
 from vastzone.app.frame.sheets_body import body_rows
 from vastzone.app.frame.sheets_memory import storage_rows
-from vastzone.core.describe.arranging import (
-    duplicate,
-    line_up,
+from vastzone.core.describe.arranging import duplicate, line_up
+from vastzone.core.describe.face import face_of
+from vastzone.core.describe.numbering import (
+    channel_parts,
     name_things,
     number_controls,
+    number_targets,
     send_controls,
 )
-from vastzone.core.describe.face import face_of
 from vastzone.core.describe.removing import remove_things
 from vastzone.core.describe.things import SEVERAL, WORDS, Thing, choice_of, chosen_in, item_of
 from vastzone.core.describe.traits import Trait, set_trait, traits_of
@@ -94,6 +95,8 @@ def _things_sheet(desk: Desk, device: Device, things: Sequence[Thing]) -> Sheet:
             rows.append(_trait_row(device, things, items, trait))
     if group == "controls":
         rows += _send_rows(desk, device, things, items)
+    if len(items) > 1:
+        rows += _run_rows(device, things, items)
     if len(items) == 1 and group in OWNERS:
         known = {row.label for row in rows}
         owner = OWNERS[group](device, items[0])
@@ -109,6 +112,17 @@ def _things_sheet(desk: Desk, device: Device, things: Sequence[Thing]) -> Sheet:
     return Sheet(
         choice_of(device.id, things), title, kind, tuple(rows), tuple(_presses(device, things))
     )
+
+
+def _run_rows(device: Device, things: Sequence[Thing], items: Sequence[Any]) -> list[FactRow]:
+    """Channels and controllers that run on from one to the next of several."""
+    if things[0].group == "parts":
+        make = partial(channel_parts, device, things)
+        return [FactRow("Channels from", "number", items[0].channel or 1, make, 1, 16)]
+    if things[0].group == "targets":
+        make = partial(number_targets, device, things)
+        return [FactRow("Controllers from", "number", items[0].controller or 0, make, 0, 119)]
+    return []
 
 
 def _trait_row(

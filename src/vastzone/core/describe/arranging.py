@@ -6,15 +6,13 @@ from typing import Any, Literal
 import msgspec
 
 from vastzone.core.describe.face import face_of
-from vastzone.core.describe.phrase import numbered_names
 from vastzone.core.describe.things import Group, Thing, ids_in, item_of
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.bodies import Spot
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.plan.model.values import Sending
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.text import many
@@ -145,74 +143,6 @@ def as_they_lie(owner: Device, things: Collection[Thing]) -> tuple[Thing, ...]:
     return tuple(place[-1] for place in sorted(places))
 
 
-def name_things(owner: Device, things: Collection[Thing], pattern: str) -> Edit:
-    """Name things in the order in which they lie by a pattern, «Loop {n}»; one gets it as it is.
-
-    Names between strokes are given one after another: «Kick/Snare/Hat».
-    """
-    ordered = as_they_lie(owner, things)
-    given = [name.strip() for name in pattern.split("/") if name.strip()]
-    if not given:
-        raise EditError("A name is at least one letter: type one.")
-    names = given if len(given) > 1 else numbered_names(given[0], len(ordered))
-    named = dict(zip(ordered, names, strict=False))
-
-    def change(device: Device) -> Device:
-        for group in {thing.group for thing in named}:
-            items = []
-            for item in getattr(device, group):
-                name = named.get(Thing(group, item.id))
-                items.append(item if name is None else changed(item, name=name))
-            device = changed(device, **{group: tuple(items)})
-        return device
-
-    return edit_device(owner.id, f"Name {many(len(things), 'thing')}", change)
-
-
-def number_controls(
-    owner: Device,
-    things: Collection[Thing],
-    message: Sending,
-    first: int,
-    channel: int | None = None,
-    bank: int = 1,
-) -> Edit:
-    """Have controls send numbers that run on as they lie, in every program.
-
-    Raises EditError beyond 127.
-    """
-    ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "controls"]
-    if first + len(ordered) - 1 > 127:
-        raise EditError(f"{len(ordered)} numbers from {first} would end above 127: begin lower.")
-    numbers = {control: first + place for place, control in enumerate(ordered)}
-
-    def change(device: Device) -> Device:
-        programs = []
-        for program in device.programs or (Program(number=0, name="First"),):
-            programs.append(_numbered(program, numbers, message, channel, bank))
-        return changed(device, programs=tuple(programs))
-
-    return edit_device(owner.id, f"Number {many(len(ordered), 'control')}", change)
-
-
-def _numbered(
-    program: Program, numbers: dict[str, int], message: Sending, channel: int | None, bank: int
-) -> Program:
-    sends: list[Send] = []
-    left = dict(numbers)
-    for send in program.sends:
-        if send.bank == bank and not send.layer and send.control in left:
-            number = left.pop(send.control)
-            more = {} if channel is None else {"channel": channel}
-            send = changed(send, message=message, number=number, **more)
-        sends.append(send)
-    for control, number in left.items():
-        sends.append(
-            Send(control=control, bank=bank, message=message, number=number, channel=channel)
-        )
-    return changed(program, sends=tuple(sends))
-
-
 def duplicate(owner: Device, things: Collection[Thing]) -> Edit:
     """Put a copy of things beside them."""
     edit = paste(owner, owner, things)
@@ -296,26 +226,3 @@ def _with_sends(device: Device, source: Device, ids: dict[Thing, str]) -> Device
     for program in device.programs or (Program(number=0, name="First"),):
         programs.append(changed(program, sends=(*program.sends, *sends)))
     return changed(device, programs=tuple(programs))
-
-
-def send_controls(owner: Device, things: Collection[Thing], bank: int, **changes: Any) -> Edit:
-    """Change what controls send in a bank of every program; those that sent nothing begin to."""
-    controls = ids_in(things, "controls")
-
-    def change(device: Device) -> Device:
-        programs = []
-        for program in device.programs or (Program(number=0, name="First"),):
-            sends: list[Send] = []
-            left = [control.id for control in device.controls if control.id in controls]
-            for send in program.sends:
-                if send.control in left and send.bank == bank and not send.layer:
-                    left.remove(send.control)
-                    send = changed(send, **changes)
-                sends.append(send)
-            for control in left:
-                fresh = Send(control=control, bank=bank, message="none")
-                sends.append(changed(fresh, **changes))
-            programs.append(changed(program, sends=tuple(sends)))
-        return changed(device, programs=tuple(programs))
-
-    return edit_device(owner.id, f"Change what {many(len(controls), 'control')} sends", change)

@@ -27,15 +27,17 @@ class Taught(NamedTuple):
     learnt: Learnt
 
 
-def awaited(device: Device, kinds: Collection[ControlKind], bank: int) -> tuple[Control, ...]:
+def awaited(
+    device: Device, kinds: Collection[ControlKind], bank: int, again: Collection[str] = ()
+) -> tuple[Control, ...]:
     """The controls that are touched in a bank, in their order; of some kinds, or all of them.
 
-    What is plugged in and what moves by itself is not touched.
+    What moves by itself is not touched.  Those touched ``again`` have that bank too.
     """
     controls = []
     for control in device.controls:
         wanted = not kinds or control.kind in kinds
-        reaches = control.banks >= bank or control.banks > 1 or bank == 1
+        reaches = control.banks >= bank or control.banks > 1 or control.id in again
         if wanted and reaches and control.kind != "source":
             controls.append(control)
     return tuple(controls)

@@ -217,6 +217,23 @@ def _put_sounds(item: Any, text: str) -> Mapping[str, Any]:
     return {"sounds": tuple(changed(sound, name=name) for sound, name in pairs)}
 
 
+def _first_note(item: Any) -> int:
+    return int(min(sound.note for sound in item.sounds))
+
+
+def _sounding(item: Any) -> bool:
+    return bool(item.sounds)
+
+
+def _put_notes(item: Any, first: int) -> Mapping[str, Any]:
+    """All notes as far up or down as the lowest one."""
+    shift = first - _first_note(item)
+    highest = max(sound.note for sound in item.sounds) + shift
+    if highest > 127:
+        raise EditError(f"The highest sound would be on note {highest}, above 127: begin lower.")
+    return {"sounds": tuple(changed(sound, note=sound.note + shift) for sound in item.sounds)}
+
+
 def _hard(item: Any) -> bool:
     return CONTROLS[item.kind].hard
 
@@ -283,6 +300,7 @@ TRAITS: tuple[Trait, ...] = (
     Trait("kits", "name", "Name", "text"),
     Trait("kits", "fixed", "Cannot be rearranged", "check"),
     Trait("kits", "sounds", "Sounds", "text", get=_sounds, put=_put_sounds),
+    Trait("kits", "from", "Notes from", "note", get=_first_note, put=_put_notes, has=_sounding),
     Trait("ports", "name", "Name", "text", also=("port",)),
     Trait("ports", "flow", "Carries", "choice", choices=plain_choices(get_args(Flow))),
     Trait("ports", "link", "Link", "choice", choices=plain_choices(("din", "usb", "bluetooth"))),

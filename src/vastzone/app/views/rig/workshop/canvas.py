@@ -12,7 +12,8 @@ from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
 from vastzone.app.views.rig.workshop import paint
 from vastzone.app.views.rig.workshop.geometry import EMPTY, Bench, Tile, lay_out
-from vastzone.core.describe.arranging import duplicate, move_things, name_things, paste, reorder
+from vastzone.core.describe.arranging import duplicate, move_things, paste, reorder
+from vastzone.core.describe.numbering import name_things
 from vastzone.core.describe.removing import remove_things
 from vastzone.core.describe.things import Thing, choice_of, chosen_in, item_of
 from vastzone.core.describe.words import thing_words

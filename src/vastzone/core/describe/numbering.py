@@ -1,0 +1,141 @@
+"""Names and numbers given to many things in the order in which they lie."""
+
+from collections.abc import Collection
+from typing import Any
+
+from vastzone.core.describe.arranging import as_they_lie
+from vastzone.core.describe.phrase import numbered_names
+from vastzone.core.describe.things import Thing, ids_in
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.edits.parameter_names import LAST
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Program, Send
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.model.values import Sending
+from vastzone.core.text import many
+
+
+def name_things(owner: Device, things: Collection[Thing], pattern: str) -> Edit:
+    """Name things in the order in which they lie by a pattern, «Loop {n}»; one gets it as it is.
+
+    Names between strokes are given one after another: «Kick/Snare/Hat».
+    """
+    ordered = as_they_lie(owner, things)
+    given = [name.strip() for name in pattern.split("/") if name.strip()]
+    if not given:
+        raise EditError("A name is at least one letter: type one.")
+    names = given if len(given) > 1 else numbered_names(given[0], len(ordered))
+    named = dict(zip(ordered, names, strict=False))
+
+    def change(device: Device) -> Device:
+        for group in {thing.group for thing in named}:
+            items = []
+            for item in getattr(device, group):
+                name = named.get(Thing(group, item.id))
+                items.append(item if name is None else changed(item, name=name))
+            device = changed(device, **{group: tuple(items)})
+        return device
+
+    return edit_device(owner.id, f"Name {many(len(things), 'thing')}", change)
+
+
+def number_controls(
+    owner: Device,
+    things: Collection[Thing],
+    message: Sending,
+    first: int,
+    channel: int | None = None,
+    bank: int = 1,
+) -> Edit:
+    """Have controls send numbers that run on as they lie, in every program.
+
+    Raises EditError beyond 127.
+    """
+    ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "controls"]
+    if first + len(ordered) - 1 > 127:
+        raise EditError(f"{len(ordered)} numbers from {first} would end above 127: begin lower.")
+    numbers = {control: first + place for place, control in enumerate(ordered)}
+
+    def change(device: Device) -> Device:
+        programs = []
+        for program in device.programs or (Program(number=0, name="First"),):
+            programs.append(_numbered(program, numbers, message, channel, bank))
+        return changed(device, programs=tuple(programs))
+
+    return edit_device(owner.id, f"Number {many(len(ordered), 'control')}", change)
+
+
+def _numbered(
+    program: Program, numbers: dict[str, int], message: Sending, channel: int | None, bank: int
+) -> Program:
+    sends: list[Send] = []
+    left = dict(numbers)
+    for send in program.sends:
+        if send.bank == bank and not send.layer and send.control in left:
+            number = left.pop(send.control)
+            more = {} if channel is None else {"channel": channel}
+            send = changed(send, message=message, number=number, **more)
+        sends.append(send)
+    for control, number in left.items():
+        sends.append(
+            Send(control=control, bank=bank, message=message, number=number, channel=channel)
+        )
+    return changed(program, sends=tuple(sends))
+
+
+def send_controls(owner: Device, things: Collection[Thing], bank: int, **changes: Any) -> Edit:
+    """Change what controls send in a bank of every program; those that sent nothing begin to."""
+    controls = ids_in(things, "controls")
+
+    def change(device: Device) -> Device:
+        programs = []
+        for program in device.programs or (Program(number=0, name="First"),):
+            sends: list[Send] = []
+            left = [control.id for control in device.controls if control.id in controls]
+            for send in program.sends:
+                if send.control in left and send.bank == bank and not send.layer:
+                    left.remove(send.control)
+                    send = changed(send, **changes)
+                sends.append(send)
+            for control in left:
+                fresh = Send(control=control, bank=bank, message="none")
+                sends.append(changed(fresh, **changes))
+            programs.append(changed(program, sends=tuple(sends)))
+        return changed(device, programs=tuple(programs))
+
+    return edit_device(owner.id, f"Change what {many(len(controls), 'control')} sends", change)
+
+
+def channel_parts(owner: Device, things: Collection[Thing], first: int) -> Edit:
+    """Give parts channels of their own that run on from ``first``, round after 16."""
+    ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "parts"]
+    channels = {ident: (first - 1 + place) % 16 + 1 for place, ident in enumerate(ordered)}
+
+    def change(device: Device) -> Device:
+        parts = []
+        for part in device.parts:
+            channel = channels.get(part.id)
+            parts.append(part if channel is None else changed(part, channel=channel))
+        return changed(device, parts=tuple(parts))
+
+    return edit_device(owner.id, f"Give {many(len(ordered), 'part')} channels", change)
+
+
+def number_targets(owner: Device, things: Collection[Thing], first: int) -> Edit:
+    """Give targets controllers that run on from ``first``.  Raises EditError beyond 119."""
+    ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "targets"]
+    if first + len(ordered) - 1 > LAST:
+        raise EditError(
+            f"{len(ordered)} controllers from {first} would end above {LAST}: begin lower."
+        )
+    numbers = {ident: first + place for place, ident in enumerate(ordered)}
+
+    def change(device: Device) -> Device:
+        targets = []
+        for target in device.targets:
+            number = numbers.get(target.id)
+            targets.append(target if number is None else changed(target, controller=number))
+        return changed(device, targets=tuple(targets))
+
+    return edit_device(owner.id, f"Number {many(len(ordered), 'target')}", change)
