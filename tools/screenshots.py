@@ -107,12 +107,12 @@ def workshop(camera: Camera) -> None:
     camera.show("rig", "dusk", "dipper:knob-1")
     camera.take("device-day")
     page = view.device_page
-    page.learn_device()
+    page.commands.learn_device()
     learn = page.findChildren(LearnDevice)[-1]
     for _ in range(8):
         learn.touch_simulated()
     camera.take_dialog(learn, "learn-day")
-    page.read_table()
+    page.commands.read_table()
     table = page.findChildren(ReadTable)[-1]
     table.pasted.setPlainText(TABLE)
     camera.take_dialog(table, "table-day")

@@ -169,7 +169,7 @@ def test_a_device_is_learned_and_strikes_are_taken_back(window, qtbot, page):
     sends = {s.control: (s.message, s.number, s.channel) for s in device(page).programs[0].sends}
     assert sends["pad-1"] == ("note", 60, 3) and sends["pad-2"] == ("note", 37, 1)
     assert as_dialled(window.desk.planned, window.desk.memory) == window.desk.planned
-    page.learn_device()
+    page.commands.learn_device()
     dialog = page.findChildren(LearnDevice)[-1]
     dialog.touched.setCurrentIndex(1)
     dialog.start_over()
@@ -180,7 +180,7 @@ def test_a_device_is_learned_and_strikes_are_taken_back(window, qtbot, page):
 
 
 def test_the_same_controls_are_learned_bank_by_bank(window, qtbot, page):
-    page.learn_device()
+    page.commands.learn_device()
     dialog = page.findChildren(LearnDevice)[-1]
     dialog.touched.setCurrentIndex(dialog.touched.findText("Knobs"))
     dialog.start_over()
@@ -199,14 +199,14 @@ def test_the_same_controls_are_learned_bank_by_bank(window, qtbot, page):
 
 
 def test_a_table_is_pasted_shown_and_put_in(window, qtbot, page):
-    page.read_table()
+    page.commands.read_table()
     dialog = page.findChildren(ReadTable)[-1]
     dialog.pasted.setPlainText("name;kind;cc\nMix;fader;30\nBad;fader;900\n")
     assert dialog.what.currentData() == "controls" and dialog.table.words(0, 0) == "Mix"
     assert dialog.mistakes.words(0, 0) == "2" and "900" in dialog.mistakes.words(0, 1)
     qtbot.mouseClick(dialog.use, LEFT)
     assert device(page).controls[-1].name == "Mix"
-    page.read_table()
+    page.commands.read_table()
     dialog = page.findChildren(ReadTable)[-1]
     dialog.pasted.setPlainText("colour;taste\nred;sweet\n")
     assert not dialog.use.isEnabled() and "name" in dialog.said.text()
@@ -245,9 +245,9 @@ def test_a_device_is_kept_shared_replaced_and_brought_up_to_date(
     desk.perform(set_send("plover", 0, "knob-1", 1, "Wanted", number=20))
     path = tmp_path / "shared.vzdevice"
     monkeypatch.setattr(dialogs, "ask_save_device", lambda *_: path)
-    page.share_device()
+    page.commands.share_device()
     assert read_device(path) == new_device(read_line(PLOVER)), "no number of the plan is in it"
-    page.keep_device()
+    page.commands.keep_device()
     awake(window, qtbot)
     qtbot.keyClick(window, Qt.Key.Key_D, CTRL)
     dialog = window.findChildren(AddDevice)[-1]
@@ -257,14 +257,14 @@ def test_a_device_is_kept_shared_replaced_and_brought_up_to_date(
     newer = new_device(read_line(f"{PLOVER}, 2 buttons"))
     write_device(newer, path)
     monkeypatch.setattr(dialogs, "ask_device", lambda *_: path)
-    page.update_device()
+    page.commands.update_device()
     asked = page.findChildren(AskReplace)[-1]
     words = [asked.list.words(row) for row in range(asked.list.count)]
     assert any("Button 1 is new" in sentence for sentence in words)
     qtbot.mouseClick(asked.take, LEFT)
     assert sum(c.kind == "button" for c in device(page).controls) == 2
     assert {s.control: s.number for s in device(page).programs[0].sends}["knob-1"] == 20
-    page.replace_device()
+    page.commands.replace_device()
     dialog = page.findChildren(AddDevice)[-1]
     qtbot.keyClicks(dialog.line, "Small: 49 keys, 4 pads, USB")
     qtbot.keyClick(dialog.line, Qt.Key.Key_Return)
@@ -304,7 +304,7 @@ def test_bad_input_is_one_sentence_and_nothing_is_lost(window, qtbot, page, tmp_
         page.line.setText(words)
         qtbot.keyClick(page.line, Qt.Key.Key_Return)
         assert window.desk.planned is before and page.said.toolTip()
-    page.read_table()
+    page.commands.read_table()
     dialog = page.findChildren(ReadTable)[-1]
     dialog.pasted.setPlainText("name\n" + "\n".join(f"K {n}" for n in range(10_000)))
     assert not dialog.use.isEnabled() and "too many" in dialog.said.text()
@@ -316,7 +316,7 @@ def test_bad_input_is_one_sentence_and_nothing_is_lost(window, qtbot, page, tmp_
     newer = tmp_path / "newer.vzdevice"
     newer.write_text('{"format": "vastzone-device", "version": 99, "device": {}}')
     monkeypatch.setattr(dialogs, "ask_device", lambda *_: newer)
-    page.update_device()
+    page.commands.update_device()
     assert "later version" in page.said.toolTip() or "newer" in page.said.toolTip()
 
 
@@ -365,5 +365,5 @@ def test_a_device_with_ten_thousand_controls_is_a_sentence(
     write_device(changed(box, controls=controls, programs=()), path)
     monkeypatch.setattr(dialogs, "ask_device", lambda *_: path)
     before = window.desk.planned
-    page.update_device()
+    page.commands.update_device()
     assert window.desk.planned is before and "controls" in page.said.toolTip()

@@ -16,40 +16,27 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from vastzone.app import dialogs
-from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import CalmCombo, choose, mark_bad, offer
-from vastzone.app.frame.learn import LearnDevice
 from vastzone.app.frame.losing import with_consent
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
-from vastzone.app.views.rig.add import AddDevice
-from vastzone.app.views.rig.workshop.abilities import Abilities
 from vastzone.app.views.rig.workshop.canvas import WorkshopCanvas
-from vastzone.app.views.rig.workshop.counters import Counters
-from vastzone.app.views.rig.workshop.replace import AskReplace
-from vastzone.app.views.rig.workshop.table import ReadTable, write_out
+from vastzone.app.views.rig.workshop.commands import DeviceCommands
 from vastzone.core.describe.arranging import line_up
 from vastzone.core.describe.line import Line, read_line
 from vastzone.core.describe.making import add_line
-from vastzone.core.describe.names import names_in, take_names
-from vastzone.core.describe.phrase import numbered_names
-from vastzone.core.describe.replacing import replace
-from vastzone.core.describe.table import WHATS, What
+from vastzone.core.describe.table import WHATS
 from vastzone.core.describe.things import Thing
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import device_of
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
-from vastzone.files.devices import keep_for_reuse, read_device, write_device
-from vastzone.files.name_documents import read_names, write_names
 
 EXAMPLE = "Add what it has: 9 faders, 8 pads notes from C2 channel 1, sustain jack …"
 
@@ -64,6 +51,7 @@ class DevicePage(View):
         super().__init__(desk)
         self._shown = ""
         self.canvas = WorkshopCanvas(desk, self.describe)
+        self.commands = DeviceCommands(self, desk, lambda: self.device, self.describe, self._tell)
         self.canvas.told.connect(self._tell)
         self.devices, self.banks = CalmCombo(), CalmCombo()
         self.devices.setAccessibleName("Device")
@@ -115,10 +103,10 @@ class DevicePage(View):
         bar.addStretch()
         self.learn = Button("Learn…")
         set_tip(self.learn, "Touch everything once in order, on the device or a simulated one")
-        self.learn.clicked.connect(self.learn_device)
+        self.learn.clicked.connect(self.commands.learn_device)
         self.can = Button("Abilities…")
         set_tip(self.can, "How far its settings reach, how many there are, what it keeps")
-        self.can.clicked.connect(self.say_abilities)
+        self.can.clicked.connect(self.commands.say_abilities)
         bar.addWidget(self.learn)
         bar.addWidget(self.can)
         bar.addWidget(self.more)
@@ -128,7 +116,7 @@ class DevicePage(View):
         entry.setSpacing(8)
         self.dozen = Button("By the dozen…")
         set_tip(self.dozen, "Choose how many of what with counters")
-        self.dozen.clicked.connect(self.count)
+        self.dozen.clicked.connect(lambda: self.commands.count(self._add_words))
         entry.addWidget(self.line, 1)
         entry.addWidget(self.dozen)
         entry.addWidget(self.add_button)
@@ -153,16 +141,16 @@ class DevicePage(View):
         add_action(menu, "Line up in a column", lambda: self._line_up("column"))
         add_action(menu, "Remove\tDel", canvas.remove)
         menu.addSeparator()
-        add_action(menu, "From a table…", self.read_table)
+        add_action(menu, "From a table…", self.commands.read_table)
         for what in WHATS:
-            add_action(menu, f"Write {what} as a table…", partial(self._write, what))
-        add_action(menu, "Names from XML…", self.read_names)
-        add_action(menu, "Write names as XML…", self.write_names)
+            add_action(menu, f"Write {what} as a table…", partial(self.commands.write_table, what))
+        add_action(menu, "Names from XML…", self.commands.read_names)
+        add_action(menu, "Write names as XML…", self.commands.write_names)
         menu.addSeparator()
-        add_action(menu, "Replace by another…", self.replace_device)
-        add_action(menu, "Update from a file…", self.update_device)
-        add_action(menu, "Keep for reuse", self.keep_device)
-        add_action(menu, "Share as a file…", self.share_device)
+        add_action(menu, "Replace by another…", self.commands.replace_device)
+        add_action(menu, "Update from a file…", self.commands.update_device)
+        add_action(menu, "Keep for reuse", self.commands.keep_device)
+        add_action(menu, "Share as a file…", self.commands.share_device)
         return menu
 
     @property
@@ -206,124 +194,9 @@ class DevicePage(View):
         offer(self.banks, [(f"Bank {number}", number) for number in range(1, most + 1)])
         choose(self.banks, min(self.desk.bank, most))
 
-    def count(self) -> None:
-        """Choose with counters what is to be added."""
-        device = self.device
-        if device is not None:
-            Counters(self, device.name, device.octaves, self._add_words).open()
-
     def _add_words(self, words: str) -> None:
         self.line.setText(words)
         self._add_line()
-
-    def learn_device(self) -> None:
-        """Learn the device by touching it."""
-        device = self.device
-        if device is not None:
-            LearnDevice(self, self.desk, device, self.describe).open()
-
-    def say_abilities(self) -> None:
-        """Say what the device can and cannot."""
-        device = self.device
-        if device is not None:
-            Abilities(self, self.desk, device.id, self.desk.describe).open()
-
-    def read_names(self) -> None:
-        """Take names of programs, sounds and controllers from a document."""
-        device = self.device
-        path = None if device is None else dialogs.ask_names(self)
-        if device is None or path is None:
-            return
-        try:
-            names = read_names(path)
-        except PlanError as error:
-            self._tell(str(error), bad=True)
-            return
-        self.describe(take_names(device.id, names))
-        self._tell(f"Taken: {names.words}.")
-
-    def write_names(self) -> None:
-        """Write the device's names to a document."""
-        device = self.device
-        if device is None:
-            return
-        path = dialogs.ask_save_table(self, "Save names", f"{device.id}.midnam")
-        try:
-            if path is not None:
-                write_names(device.name, names_in(device), path)
-        except PlanError as error:
-            self._tell(str(error), bad=True)
-
-    def replace_device(self) -> None:
-        """Choose another device to put in its place."""
-        if self.device is not None:
-            AddDevice(self, self._ask_to_put, self.desk.own_folder, "Replace by").open()
-
-    def _ask_to_put(self, new: Device) -> None:
-        """Another device takes the place of this one, out of its box."""
-        if self.device is not None:
-            ident = self.device.id
-            put = changed(new, id=ident, name=self._free(new.name))
-            self._ask_to_replace(put, lambda edit: self.desk.replace(edit, put))
-
-    def update_device(self) -> None:
-        """Bring the device up to date from a newer file, its differences shown first."""
-        path = dialogs.ask_device(self)
-        if path is None:
-            return
-        try:
-            self._ask_to_replace(read_device(path), self.desk.describe)
-        except PlanError as error:
-            self._tell(str(error), bad=True)
-
-    def _ask_to_replace(self, new: Device, go: Performer) -> None:
-        old = self.device
-        if old is not None:
-            make = partial(replace, self.desk.planned, old.id, new)
-            AskReplace(self, old, new, make, go).open()
-
-    def _free(self, name: str) -> str:
-        """A name that no other device has."""
-        taken = {device.name for device in self.desk.planned.devices if device is not self.device}
-        return numbered_names(name, 1, taken)[0]
-
-    def keep_device(self) -> None:
-        """Keep the device, as it left its box, among one's own."""
-        device, folder = self.device, self.desk.own_folder
-        if device is None or folder is None:
-            return
-        try:
-            path = keep_for_reuse(self.desk.boxed(device.id), folder)
-        except PlanError as error:
-            self._tell(str(error), bad=True)
-            return
-        self._tell(f"{device.name} is among your own devices ({path.name}).")
-
-    def share_device(self) -> None:
-        """Write the device, as it left its box, to a file."""
-        device = self.device
-        path = None if device is None else dialogs.ask_save_device(self, device.id)
-        if device is None or path is None:
-            return
-        try:
-            write_device(self.desk.boxed(device.id), path)
-        except PlanError as error:
-            self._tell(str(error), bad=True)
-
-    def read_table(self) -> None:
-        """Put things in from a table."""
-        device = self.device
-        if device is not None:
-            ReadTable(self, device, self.describe).open()
-
-    def _write(self, what: What) -> None:
-        device = self.device
-        if device is None:
-            return
-        try:
-            write_out(self, device, what)
-        except PlanError as error:
-            self._tell(str(error), bad=True)
 
     def _choose_device(self, _at: int) -> None:
         self.desk.select(self.devices.currentData())
