@@ -91,6 +91,21 @@ def possible(plan):
     return False
 
 
+def test_a_movement_that_nobody_can_help_refuses_no_wish():
+    """The first knob is locked to the number of a fixed target, and no wish is about either."""
+    sends = [Send(control=f"k{n}", message="controller", number=20, channel=1) for n in (1, 2)]
+    knobs = tuple(Control(id=f"k{n}", name=f"K{n}", kind="knob") for n in (1, 2))
+    program = Program(number=0, name="P", zones=(zone(channel=1),), sends=tuple(sends))
+    own = Target(id="t1", name="T1", controller=20)
+    fixed = Target(id="t2", name="T2", controller=20, receives="fixed")
+    board = keyboard(controls=knobs, programs=(program,), limits=(KEPT,))
+    box = module(part(channel=1), targets=(own, fixed), limits=(KEPT,))
+    moves = Wish(id="k2t1", name="k2t1", sources=("board:k2",), moves="box:t1")
+    found = work_out(lock("board/0/k1.1/number")(rig(board, box, wishes=(moves,))))
+    assert not isinstance(found, Refusal)
+    assert found.plan.devices[1].targets[0].controller == 21
+
+
 @settings(max_examples=scaled(40), deadline=None)
 @given(tight_rigs())
 def test_what_is_refused_cannot_be_whatever_numbers_are_tried(plan):

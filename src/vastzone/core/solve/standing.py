@@ -51,10 +51,11 @@ def standing(plan: Plan, memory: Memory, progress: Progress | None = None) -> tu
     found: dict[Binding, None] = {}
     for here in _places(plan, memory):
         go_on(progress, "What plays today", 0.01)
-        for binding in here.controls():
-            found[binding] = None
-        for binding in here.keybeds():
-            found[binding] = None
+        found.update(dict.fromkeys(here.movements()))
+        # Where nothing at all was told or set, nothing sounds that is not wished.
+        if here.spots or here.welcome:
+            found.update(dict.fromkeys(here.sounds()))
+            found.update(dict.fromkeys(here.keybeds()))
     return tuple(found)
 
 
@@ -70,38 +71,43 @@ class _Place(NamedTuple):
     welcome: Names
     ends: frozenset[str]
 
-    def controls(self) -> Iterator[Binding]:
-        """What its controls play and move."""
-        table = control_table(self.shell, self.program, self.world)
+    def sounds(self) -> Iterator[Binding]:
+        """What its controls play."""
+        for ref, bank, sendings in self._unwished():
+            landings: list[tuple[str, Landing]] = []
+            for sending in sendings:
+                for note in sending.notes:
+                    landings.extend((sending.send.thing, landing) for landing in note.landings)
+            every = [landing for _, landing in landings]
+            for thing, landing in landings:
+                alone = not any(_doubles(landing, other) for other in every)
+                if is_heard(landing, ()):
+                    meant = alone and self._is_meant(thing, landing.ref)
+                    yield self._binding(self._sounding(ref, bank, landing, meant), ref, thing)
+
+    def movements(self) -> Iterator[Binding]:
+        """What its controls move."""
+        for ref, bank, sendings in self._unwished():
+            hearings: list[tuple[str, str]] = []
+            for sending in sendings:
+                for motion in sending.motions:
+                    targets = [hearing.ref for hearing in motion.hearings if hearing.target]
+                    hearings.extend((sending.send.thing, target) for target in targets)
+            moved = Counter(target for _, target in hearings)
+            for thing, target in hearings:
+                meant = moved[target] == 1 and self._is_meant(thing, target)
+                wish = self._stand_in(ref, f"{bank}.{target}", bank, meant)
+                moving = msgspec.structs.replace(wish, moves=target)
+                yield self._binding(moving, ref, thing)
+
+    def _unwished(self) -> Iterator[tuple[str, int, tuple[Sending, ...]]]:
+        """What is sent by controls without a wish: one takes a control over whole."""
         own = self.wishes.get(self.device.id, ())
         wished = {(source, wish.bank) for wish in own for source in wish.sources}
+        table = control_table(self.shell, self.program, self.world)
         for (ref, bank), sendings in table.items():
-            # A wish takes a control over whole.
             if (ref, bank) not in wished:
-                yield from self._of_control(ref, bank, sendings)
-
-    def _of_control(self, ref: str, bank: int, sendings: tuple[Sending, ...]) -> Iterator[Binding]:
-        landings: list[tuple[str, Landing]] = []
-        hearings: list[tuple[str, str]] = []
-        for sending in sendings:
-            thing = sending.send.thing
-            for note in sending.notes:
-                landings.extend((thing, landing) for landing in note.landings)
-            for motion in sending.motions:
-                targets = [hearing.ref for hearing in motion.hearings if hearing.target]
-                hearings.extend((thing, target) for target in targets)
-        every = [landing for _, landing in landings]
-        for thing, landing in landings:
-            alone = not any(_doubles(landing, other) for other in every)
-            if is_heard(landing, ()):
-                meant = alone and self._is_meant(thing, landing.ref)
-                yield self._binding(self._sounding(ref, bank, landing, meant), ref, thing)
-        moved = Counter(target for _, target in hearings)
-        for thing, target in hearings:
-            meant = moved[target] == 1 and self._is_meant(thing, target)
-            wish = self._stand_in(ref, f"{bank}.{target}", bank, meant)
-            moving = msgspec.structs.replace(wish, moves=target)
-            yield self._binding(moving, ref, thing)
+                yield ref, bank, sendings
 
     def _is_meant(self, spot: str, ref: str) -> bool:
         return spot in self.spots or ref in self.welcome
@@ -175,8 +181,7 @@ def _places(plan: Plan, memory: Memory) -> Iterator[_Place]:
                 continue
             seen.add((id(program), id(world), id(own)))
             spots = spots_of(device.programs, program, touched.devices[place])
-            if spots or welcome:
-                yield _Place(device, shell, program, world, wishes, spots, welcome, touched.ends)
+            yield _Place(device, shell, program, world, wishes, spots, welcome, touched.ends)
 
 
 def _doubles(landing: Landing, other: Landing) -> bool:
