@@ -22,7 +22,8 @@ class ControllersApart(Demands):
         moved = set()
         for sender in self._senders:
             for binding in sender.bindings:
-                moved.add(binding.wish.moves)
+                if binding.bond != "free":
+                    moved.add(binding.wish.moves)
         for sender in self._senders:
             if sender.send is None or sender.send.message not in MOVING:
                 continue
@@ -32,7 +33,8 @@ class ControllersApart(Demands):
             for device, target in self._targets_reached(sender):
                 ref = ref_to(device.id, target.id)
                 # A target without a number listens to nothing until a wish gives it one.
-                listens = target.wide is not None or ref in moved
+                # What is left out while causes are sought may move as it likes.
+                listens = ref in moved or (target.wide is not None and ref not in self._exempt)
                 if listens and ref not in meant and target.receives != "takes all":
                     self._apart_from_target(sender, sender.send, device, target)
 

@@ -10,7 +10,7 @@ from vastzone.core.plan.model.parts import Kit, Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes, kept_channels, kept_controllers
-from vastzone.core.plan.refs import owner_place, place_of_setting, ref_to, setting_in
+from vastzone.core.plan.refs import device_of, owner_place, place_of_setting, ref_to, setting_in
 from vastzone.core.solve.holds import locked
 from vastzone.core.solve.problem import Family, Variable
 from vastzone.core.solve.runs import NEVER
@@ -46,9 +46,12 @@ class Variables:
     @staticmethod
     def _is_exempt(sender: Sender, exempt: frozenset[str]) -> bool:
         """Whether a sender belongs to a wish that is left out while causes are sought."""
-        if sender.bindings or sender.send is None:
+        if any(binding.bond != "free" for binding in sender.bindings):
             return False
-        return ref_to(sender.device, sender.send.control) in exempt
+        if sender.send is not None:
+            return ref_to(sender.device, sender.send.control) in exempt
+        # A zone without a wish is switched off as soon as its device has one.
+        return any(device_of(ref) == sender.device for ref in exempt)
 
     def _variable(self, ref: str, family: Family, allowed: frozenset[int]) -> int:
         dial = self._dials[ref]
