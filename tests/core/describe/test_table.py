@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from vastzone.core.describe.line import read_line
 from vastzone.core.describe.making import new_device
-from vastzone.core.describe.table import MOST, WHATS, guessed, put_in, read_table, written
+from vastzone.core.describe.table import MOST, guessed, put_in, read_table, written
+from vastzone.core.describe.table_columns import WHATS
 from vastzone.core.errors import EditError
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries.consistency import device_problems
@@ -52,6 +53,21 @@ def test_parts_targets_sounds_inputs_and_stops():
     assert box.controls[0].kind == "stop" and box.programs[0].sends[0].number == 20
 
 
+def test_rows_name_the_program_and_the_kit_that_they_are_for():
+    box = new_device(read_line("Box: 2 pads, 3 programs"))
+    box, reading = put(box, "controls", "name,program,number\nPad 1,2,50\nPad 2,,51\nPad 1,9,52\n")
+    notes = []
+    for program in box.programs:
+        notes.append([send.number for send in program.sends])
+    assert notes == [[51], [50, 51], [51]]
+    assert [mistake.row for mistake in reading.mistakes] == [3]
+    kits, _ = put(box, "sounds", "name,kit,note\nKick,Dry,36\nKick,Wet,40\nClap,,41\n")
+    held = []
+    for kit in kits.kits:
+        held.append((kit.name, [(sound.name, sound.note) for sound in kit.sounds]))
+    assert held == [("Dry", [("Kick", 36), ("Clap", 41)]), ("Wet", [("Kick", 40)])]
+
+
 def test_what_a_table_is_of_is_guessed_and_wrong_columns_are_told():
     assert guessed(["name", "kind", "message", "channel"]) == "controls"
     assert guessed(["sound", "note"]) == "sounds"
@@ -85,7 +101,7 @@ def test_what_is_written_out_changes_nothing_when_it_is_read(device):
             reading = read_table(device, what, rows)
             assert reading.mistakes == ()
             after = put_in(device.id, reading)(Plan(name="Plan", devices=(device,))).devices[0]
-            assert (after.controls, after.programs[:1]) == (device.controls, device.programs[:1])
+            assert (after.controls, after.programs) == (device.controls, device.programs)
             assert (after.parts, after.targets, after.kits) == (
                 device.parts,
                 device.targets,

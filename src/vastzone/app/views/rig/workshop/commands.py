@@ -16,7 +16,7 @@ from vastzone.app.views.rig.workshop.table import ReadTable, write_out
 from vastzone.core.describe.names import names_in, take_names
 from vastzone.core.describe.phrase import numbered_names
 from vastzone.core.describe.replacing import replace
-from vastzone.core.describe.table import What
+from vastzone.core.describe.table_columns import What
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.checked import changed

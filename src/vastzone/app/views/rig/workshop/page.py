@@ -29,7 +29,7 @@ from vastzone.app.views.rig.workshop.commands import DeviceCommands
 from vastzone.core.describe.arranging import line_up
 from vastzone.core.describe.line import Line, read_line
 from vastzone.core.describe.making import add_line
-from vastzone.core.describe.table import WHATS
+from vastzone.core.describe.table_columns import WHATS
 from vastzone.core.describe.things import Thing
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit

@@ -14,15 +14,8 @@ from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Button, Label
 from vastzone.app.theme.current import THEME
 from vastzone.core.cards.csv_text import csv_text
-from vastzone.core.describe.table import (
-    WHATS,
-    Reading,
-    What,
-    guessed,
-    put_in,
-    read_table,
-    written,
-)
+from vastzone.core.describe.table import Reading, guessed, put_in, read_table, written
+from vastzone.core.describe.table_columns import WHATS, What
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.text import many, quoted
