@@ -64,7 +64,27 @@ def test_whatever_is_taken_out_leaves_a_whole_plan_and_tells_what_goes(plan, dat
     assert list(problems(after)) == []
     whole = after.wishes == plan.wishes and after.cables == plan.cables
     whole = whole and (after.plugs, after.pedal_plugs) == (plan.plugs, plan.pedal_plugs)
+    whole = whole and sounding(after) == sounding(plan)
     assert bool(losses(plan, after)) is not whole
+
+
+def sounding(plan):
+    """Which sounds of each wish a kit has."""
+    found = set()
+    for wish in plan.wishes:
+        for device in plan.devices:
+            if (wish.plays or "").split(":")[0] == device.id:
+                held = {sound.id for kit in device.kits for sound in kit.sounds}
+                found.update((wish.id, sound) for sound in wish.sounds if sound in held)
+    return found
+
+
+def test_sounds_that_a_wish_is_for_are_told_with_their_kit():
+    plan = native.read(demo.READY)
+    wish = next(wish for wish in plan.wishes if wish.sounds)
+    owner = next(device for device in plan.devices if device.id == wish.plays.split(":")[0])
+    after = remove_things(owner.id, [Thing("kits", kit.id) for kit in owner.kits])(plan)
+    assert len(losses(plan, after)) >= len(wish.sounds)
 
 
 def test_what_has_no_like_is_told_with_its_stand_in():

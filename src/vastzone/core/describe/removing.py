@@ -13,6 +13,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, device_of_setting, read_ref, ref_to, thing_of
 from vastzone.core.text import listed, many
@@ -162,7 +163,7 @@ def _without_ports(device: Device, ports: frozenset[str]) -> Device:
 
 
 def losses(before: Plan, after: Plan) -> list[str]:
-    """What of a plan is lost by an edit, a sentence each: wishes, cables, plugs, choices."""
+    """What of a plan is lost by an edit, a sentence each: wishes and sounds, joints, choices."""
     lost = [*_wishes_lost(before, after), *_joints_lost(before, after)]
     scenes = {scene.id: scene for scene in after.scenes}
     for was in before.scenes:
@@ -181,6 +182,22 @@ def _wishes_lost(before: Plan, after: Plan) -> Iterator[str]:
         elif len(now.sources) < len(wish.sources):
             gone = [_name(before, ref) for ref in wish.sources if ref not in now.sources]
             yield f"The wish {wish.name} goes on without {listed(gone)}."
+        else:
+            left_of_kits = _sounds(after, now)
+            for ident, name in _sounds(before, now).items():
+                if ident not in left_of_kits:
+                    yield f"The wish {wish.name} is for {name}, which no kit has any more."
+
+
+def _sounds(plan: Plan, wish: Wish) -> dict[str, str]:
+    """The sounds that a wish is for, as far as a kit has them: their names by id."""
+    device = lookup.find(plan.devices, device_of(wish.plays or ""))
+    names = {}
+    for kit in device.kits if device is not None else ():
+        for sound in kit.sounds:
+            if sound.id in wish.sounds:
+                names[sound.id] = sound.name
+    return names
 
 
 def _joints_lost(before: Plan, after: Plan) -> Iterator[str]:
