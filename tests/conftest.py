@@ -3,7 +3,9 @@
 import pytest
 from hypothesis import settings
 
-settings.register_profile("patient", deadline=None)
+from tests.scale import scaled
+
+settings.register_profile("patient", deadline=None, max_examples=scaled(60))
 settings.load_profile("patient")
 
 
