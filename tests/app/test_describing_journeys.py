@@ -195,3 +195,29 @@ def test_a_chapel_on_a_barge_told_in_lines(hands):
     assert len(coot.console.blocks) == 4
     assert len(desk.planned.wishes) == 45
     assert hands.actions <= 53, hands.actions
+
+
+def test_what_a_strike_sounds_is_wished_for_what_is_selected(hands):
+    desk = hands.desk
+    keys = hands.tell("61 keys split at C4")
+    module = hands.tell("module, 2 parts")
+    hands.join(f"{keys.id}:out", f"{module.id}:in")
+    plays = hands.show("plays")
+    hands.wish(plays, "C2", "Part 1")
+    hands.wish(plays, "C4", "Part 2")
+    hands.show("rig")
+    small = hands.tell("Small: 25 keys")
+    desk.select(f"{small.id}:keys")
+    hands.key(Qt.Key.Key_W, CTRL | SHIFT)
+    dialog = hands.window.findChildren(WishFor)[-1]
+    desk.stage.press(f"{keys.id}:keys", 65, 90, 0.0)
+    desk.stage.press(f"{keys.id}:keys", 66, 90, 1.0)
+    assert [end.name for end in dialog.ends] == ["Part 2"]
+    hands.type(dialog.line, "part 1")
+    assert [end.name for end in dialog.ends] == ["Part 1"]
+    desk.stage.press(f"{keys.id}:keys", 67, 90, 2.0)
+    hands.key(Qt.Key.Key_Return, widget=dialog.line)
+    wished = desk.plan.wishes[-1]
+    assert (wished.sources, wished.plays) == ((f"{small.id}:keys",), f"{module.id}:part-2")
+    desk.stage.press(f"{keys.id}:keys", 40, 90, 3.0)
+    assert len(desk.plan.wishes) == 3

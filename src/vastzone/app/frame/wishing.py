@@ -1,9 +1,9 @@
-"""Wishing where one is: what is selected shall play or move what is typed or pressed."""
+"""Wishing where one is: what is selected shall play or move what is typed, pressed or struck."""
 
 from collections.abc import Callable
 from typing import Protocol, runtime_checkable
 
-from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtCore import QEvent, QItemSelectionModel, QObject, QSignalBlocker, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -21,6 +21,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
 from vastzone.core.describe.arranging import as_they_lie
 from vastzone.core.describe.things import chosen_in
+from vastzone.core.engine.report import Report
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.wishes import WishPlace, is_bed, make_in_order
@@ -103,7 +104,10 @@ def paired(plan: Plan, places: tuple[WishPlace, ...], ends: tuple[End, ...]) -> 
 
 
 class WishFor(Dialog):
-    """Type or press what shall be played or moved; Enter wishes it, many in order."""
+    """Type, press or strike what shall be played or moved; Enter wishes it, many in order.
+
+    What is struck chooses what sounds or moves by it now, one strike after the other.
+    """
 
     def __init__(
         self,
@@ -118,7 +122,7 @@ class WishFor(Dialog):
         heading = f"What shall {first_to_last(self._names)} play or move?"
         box = self.begin("Wish", heading, 560, 560)
         self.line = QLineEdit()
-        self.line.setPlaceholderText("Type a name, or part of one: volume, rhythm, loop …")
+        self.line.setPlaceholderText("Type a name, or part of one, or strike what plays it now")
         self.line.setAccessibleName("What to play or move")
         self.line.setMaxLength(200)
         self.line.textChanged.connect(self._fill)
@@ -126,7 +130,7 @@ class WishFor(Dialog):
         box.addWidget(self.line)
         self.list = RowList("Parts and targets")
         self.list.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
-        self.list.selectionModel().selectionChanged.connect(lambda *_: self._tell())
+        self.list.selectionModel().selectionChanged.connect(lambda *_: self._press())
         self.list.activated.connect(lambda _: self._wish())
         box.addWidget(self.list, 1)
         self.said = quiet("")
@@ -138,7 +142,10 @@ class WishFor(Dialog):
         self.take.clicked.connect(self._wish)
         self.answers(box, "Cancel", self.take, self.everywhere)
         self._shown: tuple[End, ...] = ()
+        self._struck: tuple[End, ...] = ()
         self._fill("")
+        desk.stage.struck.connect(self._strike)
+        self.finished.connect(lambda _: desk.stage.struck.disconnect(self._strike))
 
     @property
     def _plan(self) -> Plan:
@@ -158,11 +165,45 @@ class WishFor(Dialog):
             lines.append((Cell(f"    {end.name}"), end))
         self.list.show_lines(lines)
         self.list.selectionModel().clearSelection()
+        self._press()
+
+    def _press(self) -> None:
+        """What is typed or pressed stands instead of what was struck."""
+        self._struck = ()
         self._tell()
+
+    def _strike(self, report: Report) -> None:
+        """What sounds or moves by a strike comes after what was struck before."""
+        reached = {one.ref for one in report.reached}
+        plays, moves = wanted_of(self._plan, self._places)
+        new = []
+        for end in ends_named(self._plan, "", plays, moves):
+            if end.ref in reached and end not in self._struck:
+                new.append(end)
+        if new:
+            self._struck = (*self._struck, *new)
+            self._light()
+            self._tell()
+        elif not reached:
+            self.said.setText(f"{report.struck}: nothing sounds or moves by that yet.")
+
+    def _light(self) -> None:
+        """Show in the list what was struck, the last of it in sight."""
+        chosen = self.list.selectionModel()
+        with QSignalBlocker(chosen):
+            chosen.clearSelection()
+            for row in range(self.list.model().rowCount()):
+                index = self.list.model().index(row, 0)
+                if index.data(REF) in self._struck:
+                    chosen.select(index, QItemSelectionModel.SelectionFlag.Select)
+                    self.list.scrollTo(index)
+        self.list.viewport().update()
 
     @property
     def ends(self) -> tuple[End, ...]:
-        """What is chosen in the list; with nothing chosen the first ones that are shown."""
+        """What was struck or chosen in the list; without either the first ones that are shown."""
+        if self._struck:
+            return self._struck
         indexes = sorted(self.list.selectionModel().selectedIndexes(), key=lambda at: at.row())
         chosen = tuple(at.data(REF) for at in indexes if isinstance(at.data(REF), tuple))
         return chosen or self._shown[: len(self._places)]
