@@ -80,13 +80,18 @@ def _refs(plan):
 
 
 def possible(plan):
-    """Whether any choice makes every wish as meant and no wished knob do too much."""
+    """Whether any choice makes every wish as meant, with no other knob on a target of theirs."""
+    wished = {wish.moves for wish in plan.wishes if wish.moves}
     locked = {setting.ref for setting in plan.settings if setting.hold == "locked"}
     refs = [ref for ref in _refs(plan) if ref not in locked]
     choices = [CHANNELS if ref.endswith("channel") else NUMBERS for ref in refs]
     for choice in itertools.product(*choices):
         tried = set_numbers(dict(zip(refs, choice, strict=True)), "Try")(plan)
-        if not any(mark.wishes for _, mark in prove(tried).faults()):
+        disturbed = False
+        for _, mark in prove(tried).faults():
+            moved = {effect.ref for effect in mark.extra}
+            disturbed = disturbed or bool(mark.wishes or moved & wished)
+        if not disturbed:
             return True
     return False
 
