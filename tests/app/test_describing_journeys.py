@@ -61,14 +61,20 @@ def hands(window, qtbot, monkeypatch, tmp_path):
     return Describing(window, qtbot, monkeypatch, tmp_path)
 
 
-def test_a_plain_keyboard_into_a_module_with_two_zones(hands):
-    desk = hands.desk
+def two_zones(hands):
+    """A split keyboard into a module with two parts: told, cabled and wished."""
     keys = hands.tell("61 keys split at C4")
     module = hands.tell("module, 2 parts")
     hands.join(f"{keys.id}:out", f"{module.id}:in")
     plays = hands.show("plays")
     hands.wish(plays, "C2", "Part 1")
     hands.wish(plays, "C4", "Part 2")
+    return keys, module
+
+
+def test_a_plain_keyboard_into_a_module_with_two_zones(hands):
+    desk = hands.desk
+    keys, _ = two_zones(hands)
     hands.actions += 1
     desk.stage.press(f"{keys.id}:keys", 40, 90, 0.0)
     assert {ref.rpartition(":")[2] for ref in desk.stage.sounding_parts()} == {"part-1"}
@@ -199,12 +205,7 @@ def test_a_chapel_on_a_barge_told_in_lines(hands):
 
 def test_what_a_strike_sounds_is_wished_for_what_is_selected(hands):
     desk = hands.desk
-    keys = hands.tell("61 keys split at C4")
-    module = hands.tell("module, 2 parts")
-    hands.join(f"{keys.id}:out", f"{module.id}:in")
-    plays = hands.show("plays")
-    hands.wish(plays, "C2", "Part 1")
-    hands.wish(plays, "C4", "Part 2")
+    keys, module = two_zones(hands)
     hands.show("rig")
     small = hands.tell("Small: 25 keys")
     desk.select(f"{small.id}:keys")

@@ -65,30 +65,21 @@ def line_up(device: str, things: Collection[Thing], line: Line) -> Edit:
         chosen = [(ident, spots[ident]) for ident in ids_in(things, "controls") if ident in spots]
         if len(chosen) < 2:
             raise EditError("Choose two controls or more to line up.")
-        if line == "row":
-            return _placed(owner, _in_row(chosen))
-        return _placed(owner, _in_column(chosen))
+        along, across = ("x", "y") if line == "row" else ("y", "x")
+        return _placed(owner, _evenly(chosen, along, across))
 
     return edit_device(device, f"Line up in a {line}", change)
 
 
-def _in_row(chosen: list[tuple[str, Spot]]) -> dict[str, Spot]:
-    ordered = sorted(chosen, key=lambda each: each[1].x)
-    step = (ordered[-1][1].x - ordered[0][1].x) / (len(ordered) - 1)
-    level, left = ordered[0][1].y, ordered[0][1].x
+def _evenly(chosen: list[tuple[str, Spot]], along: str, across: str) -> dict[str, Spot]:
+    """Spots evenly apart ``along`` one axis, level with the first on the one ``across``."""
+    ordered = sorted(chosen, key=lambda each: float(getattr(each[1], along)))
+    first, last = ordered[0][1], ordered[-1][1]
+    begin, level = getattr(first, along), getattr(first, across)
+    step = (getattr(last, along) - begin) / (len(ordered) - 1)
     spots = {}
     for place, (ident, spot) in enumerate(ordered):
-        spots[ident] = changed(spot, x=round(left + place * step, 1), y=level)
-    return spots
-
-
-def _in_column(chosen: list[tuple[str, Spot]]) -> dict[str, Spot]:
-    ordered = sorted(chosen, key=lambda each: each[1].y)
-    step = (ordered[-1][1].y - ordered[0][1].y) / (len(ordered) - 1)
-    top, left = ordered[0][1].y, ordered[0][1].x
-    spots = {}
-    for place, (ident, spot) in enumerate(ordered):
-        spots[ident] = changed(spot, y=round(top + place * step, 1), x=left)
+        spots[ident] = changed(spot, **{along: round(begin + place * step, 1), across: level})
     return spots
 
 

@@ -107,17 +107,22 @@ def send_controls(owner: Device, things: Collection[Thing], bank: int, **changes
     return edit_device(owner.id, f"Change what {many(len(controls), 'control')} sends", change)
 
 
+def _with_numbers(device: Device, group: str, field: str, numbers: dict[str, int]) -> Device:
+    """A device with new numbers for some things of a group, by their ids."""
+    items = []
+    for item in getattr(device, group):
+        number = numbers.get(item.id)
+        items.append(item if number is None else changed(item, **{field: number}))
+    return changed(device, **{group: tuple(items)})
+
+
 def channel_parts(owner: Device, things: Collection[Thing], first: int) -> Edit:
     """Give parts channels of their own that run on from ``first``, round after 16."""
     ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "parts"]
     channels = {ident: (first - 1 + place) % 16 + 1 for place, ident in enumerate(ordered)}
 
     def change(device: Device) -> Device:
-        parts = []
-        for part in device.parts:
-            channel = channels.get(part.id)
-            parts.append(part if channel is None else changed(part, channel=channel))
-        return changed(device, parts=tuple(parts))
+        return _with_numbers(device, "parts", "channel", channels)
 
     return edit_device(owner.id, f"Give {many(len(ordered), 'part')} channels", change)
 
@@ -132,10 +137,6 @@ def number_targets(owner: Device, things: Collection[Thing], first: int) -> Edit
     numbers = {ident: first + place for place, ident in enumerate(ordered)}
 
     def change(device: Device) -> Device:
-        targets = []
-        for target in device.targets:
-            number = numbers.get(target.id)
-            targets.append(target if number is None else changed(target, controller=number))
-        return changed(device, targets=tuple(targets))
+        return _with_numbers(device, "targets", "controller", numbers)
 
     return edit_device(owner.id, f"Number {many(len(ordered), 'target')}", change)
