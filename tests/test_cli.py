@@ -94,7 +94,7 @@ def test_numbers_are_worked_out_and_proved(capsys, tmp_path):
     counts = json.loads(told)["counts"]
     assert status == 0 and counts.pop("as meant") > 100 and not any(counts.values())
     told = json.loads(run(capsys, "diff", out, demo.READY, "--json")[1])["differences"]
-    fitted = [one for one in told if "Jack Sustain" in one or "Input Aux" in one]
+    fitted = [one for one in told if "Jack Sustain" in one or "Thunder sheet" in one]
     assert len(fitted) == 2, "ready is fitted"
     status, told, _ = run(capsys, "diff", demo.AS_FOUND, out)
     assert status == 1 and "  Zone Bells, channel from 9 to 6.\n" in told
@@ -136,7 +136,7 @@ def test_cards_are_written_for_what_changed(capsys, tmp_path):
     rows = (tmp_path / "out" / "cards.csv").read_text().splitlines()
     assert any("dial,Zone Bells,9,channel 6,planned" in row for row in rows)
     assert (tmp_path / "out" / "cards.pdf").read_bytes().startswith(b"%PDF")
-    assert (tmp_path / "out" / "tracks-curlew.csv").read_text().startswith("track,name")
+    assert (tmp_path / "out" / "tracks-curlew.csv").read_text().startswith("track,drum")
     assert run(capsys, "cards", demo.READY, "-o", "/proc/none")[0] == 2
 
 

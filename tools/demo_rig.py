@@ -247,24 +247,29 @@ CURLEW: tuple[tuple[str, tuple[InputType, ...], int], ...] = (
     ("Tom 1", ("dual",), 48),
     ("Tom 2", ("dual",), 45),
     ("Tom 3", ("dual", "piezo-switch"), 43),
-    ("Aux", ("dual", "piezo-switch"), 54),
-    ("Hat", ("piezo-switch",), 42),
-    ("Crash", ("piezo-switch",), 49),
-    ("Ride", ("three-way",), 51),
-    ("Hat pedal", ("hi-hat",), 44),
+    ("Aux", ("dual", "piezo-switch"), 51),
+    ("Crash 1", ("piezo-switch",), 49),
+    ("Crash 2", ("piezo-switch",), 54),
+    ("Ride", ("three-way",), 57),
+    ("Hat", ("hi-hat",), 46),
 )
 MAIN_ZONES: dict[str, Zoned] = {
-    "Hat": "closed",
-    "Crash": "bow",
+    "Crash 1": "bow",
+    "Crash 2": "bow",
     "Ride": "bow",
-    "Hat pedal": "foot splash",
+    "Hat": "open",
 }
 STROKES: tuple[tuple[str, int, Zoned, int], ...] = (
     ("Snare rim", 2, "rim", 40),
-    ("Hat half", 7, "half", 41),
-    ("Hat open", 7, "open", 46),
+    ("Crash 1 edge", 7, "edge", 55),
+    ("Crash 2 edge", 8, "edge", 52),
     ("Ride edge", 9, "edge", 59),
     ("Ride bell", 9, "bell", 53),
+    ("Hat half", 10, "half", 41),
+    ("Hat closed", 10, "closed", 42),
+    ("Hat edge", 10, "edge", 26),
+    ("Hat chick", 10, "foot chick", 44),
+    ("Hat splash", 10, "foot splash", 21),
 )
 
 
@@ -290,12 +295,15 @@ def curlew() -> Device:
             id=name.lower().replace(" ", "-"),
             name=name,
             kind="pad",
-            row=2,
-            column=n,
+            row=2 + n // 5,
+            column=n % 5,
             input=f"in-{jack}",
             zone=zone,
         )
         for n, (name, jack, zone, _) in enumerate(STROKES)
+    )
+    controls += (
+        Control(id="hat-pedal", name="Hat pedal", kind="pedal", input="in-10", zone="pedal"),
     )
     sends = tuple(
         Send(control=f"trigger-{n}", message="note", number=note, channel=10)
@@ -305,6 +313,7 @@ def curlew() -> Device:
         Send(control=name.lower().replace(" ", "-"), message="note", number=note, channel=10)
         for name, _, _, note in STROKES
     )
+    sends += (Send(control="hat-pedal", message="controller", number=4, channel=10),)
     return Device(
         id="curlew",
         name="Curlew",
@@ -314,7 +323,6 @@ def curlew() -> Device:
         controls=controls,
         inputs=inputs,
         programs=(Program(number=0, name="Kit 1", sends=sends),),
-        limits=(ScopeLimit(setting="send-channel", scope="program", source=MANUAL),),
         preparation=("Turn the amplifier down before the first strike.",),
     )
 
@@ -341,9 +349,9 @@ AS_PLUGGED = {
     "tom-middle": 4,
     "tom-low": 5,
     "ride": 6,
-    "hat": 7,
-    "crash-left": 8,
+    "crash-left": 7,
     "crash-right": 9,
+    "hat": 10,
     "hat-pedal": 10,
 }
 
@@ -386,6 +394,12 @@ DRUMS = (
     ("mid-tom", "Mid tom", 47),
     ("ride", "Ride", 51),
     ("crash", "Crash", 49),
+    ("open-hat", "Open hat", 46),
+    ("half-hat", "Half-open hat", 41),
+    ("closed-hat", "Closed hat", 42),
+    ("hat-edge", "Hat edge", 26),
+    ("chick", "Foot chick", 44),
+    ("splash", "Hat splash", 21),
 )
 CELLS = ("Gulls", "Chain", "Fog horn", "Bell buoy", "Rain", "Oars")
 
@@ -742,7 +756,7 @@ def wishes() -> tuple[Wish, ...]:
         )
         for n, name in enumerate(CELLS)
     ]
-    hits = (("kick", 1), ("snare", 2), ("mid-tom", 3), ("low-tom", 4), ("ride", 9), ("crash", 8))
+    hits = (("kick", 1), ("snare", 2), ("mid-tom", 3), ("low-tom", 4), ("ride", 6), ("crash", 7))
     made.append(
         wish(
             "Drum kit",
@@ -750,6 +764,23 @@ def wishes() -> tuple[Wish, ...]:
             "",
             sources=tuple(f"curlew:trigger-{n}" for _, n in hits),
             sounds=tuple(sound for sound, _ in hits),
+        )
+    )
+    strokes = (
+        ("trigger-10", "open-hat"),
+        ("hat-half", "half-hat"),
+        ("hat-closed", "closed-hat"),
+        ("hat-edge", "hat-edge"),
+        ("hat-chick", "chick"),
+        ("hat-splash", "splash"),
+    )
+    made.append(
+        wish(
+            "Hi-hat",
+            "dovecote:drums",
+            "",
+            sources=tuple(f"curlew:{control}" for control, _ in strokes),
+            sounds=tuple(sound for _, sound in strokes),
         )
     )
     moves = (

@@ -89,7 +89,7 @@ def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
     """A track list for a recorder for each drum module."""
     written = []
     for owner, path in _track_files(plan, folder):
-        listed = tracks(plan, owner, owner.programs[0])
+        listed = tracks(plan, owner)
         write_table(to_csv(listed), path, "The track list")
         written.append(path)
     return tuple(written)

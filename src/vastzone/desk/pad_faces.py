@@ -3,15 +3,16 @@
 from itertools import chain
 from typing import NamedTuple
 
-from vastzone.core.engine.tables import Hearing, Landing
+from vastzone.core.engine.named_sounds import landings_of, sound_name
+from vastzone.core.engine.tables import Hearing
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
 from vastzone.core.plan.edits.fills import pads_of
 from vastzone.core.plan.model.controls import Control, Program, Send
-from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.plan.refs import device_of, ref_to, send_place, setting_in
+from vastzone.core.plan.refs import ref_to, send_place, setting_in
 from vastzone.core.proof.marking import prove_scene
 from vastzone.core.proof.verdict import Mark
 from vastzone.core.solve.holds import locked
@@ -122,13 +123,13 @@ def _marks(desk: Desk) -> list[Mark]:
 def _heard(desk: Desk, ref: str, bank: int) -> tuple[str, str, int | None, str]:
     """The sounds that a control calls: their names, tag and colour, and the mute group."""
     plan = desk.plan
-    landings: list[Landing] = []
     hearings: list[Hearing] = []
-    for sending in desk.compiled.controls.get((ref, bank), ()):
-        landings += chain.from_iterable(note.landings for note in sending.notes)
+    sendings = desk.compiled.controls.get((ref, bank), ())
+    landings = landings_of(sendings)
+    for sending in sendings:
         hearings += chain.from_iterable(motion.hearings for motion in sending.motions)
     if landings:
-        names = list(dict.fromkeys(_sound_name(plan, landing) for landing in landings))
+        names = list(dict.fromkeys(sound_name(plan, landing) for landing in landings))
         words = " / ".join(names[:2]) + (f" +{len(names) - 2}" if len(names) > 2 else "")
         part = landings[0].part
         return words, part.tag.upper(), part.colour, part.mute_group or ""
@@ -137,13 +138,6 @@ def _heard(desk: Desk, ref: str, bank: int) -> tuple[str, str, int | None, str]:
             target = lookup.target(plan, hearing.ref)
             return target.name, target.name[:2].upper(), None, ""
     return "", "", None, ""
-
-
-def _sound_name(plan: Plan, landing: Landing) -> str:
-    owner = lookup.device(plan, device_of(landing.ref))
-    kit = lookup.find(owner.kits, landing.part.kit)
-    named = [sound.name for sound in kit.sounds if sound.note == landing.note] if kit else []
-    return named[0] if named else landing.part.name
 
 
 def number_words(owner: Device, face: Face) -> str:

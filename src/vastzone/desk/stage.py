@@ -5,6 +5,7 @@ from contextlib import contextmanager
 from functools import partial
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.hats import HatPlayer
 from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.performance import Performance
 from vastzone.core.engine.report import Report, report_control, report_key
@@ -15,6 +16,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.hats import Hat
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.desk.signal import Signal
 
@@ -31,6 +33,7 @@ class Stage:
         self.heard = Signal("heard")
         """A message came in, with the time in milliseconds, before it strikes anything."""
         self.performance = Performance(compiled)
+        self.hats = HatPlayer(self.performance)
         self.last: Report | None = None
         self.real: Message | None = None
         """The message that is being played, where it truly came from a device."""
@@ -88,6 +91,30 @@ class Stage:
         self._report(partial(report_control, compiled, control[0], round(value), done, control[1]))
         return done
 
+    def hit(self, control: KeyId, value: float, at: float) -> None:
+        """Strike a control with a stick, or let it go at 0: a hat sounds as its pedal stands."""
+        heard = self.hats.sounds_as(control)
+        done = self.hats.hit(control, value, at)
+        if value <= 0 or not self._has_control(heard[0]):
+            self._show()
+            return
+        compiled = self.performance.compiled
+        self._report(partial(report_control, compiled, heard[0], round(value), done, heard[1]))
+
+    def tread(self, hat: Hat, position: float, at: float) -> None:
+        """Move the pedal of a hat to 0 (up) – 127 (down)."""
+        done = self.hats.tread(hat, position, at)
+        if not hat.pedal:
+            self._show()
+            return
+        compiled = self.performance.compiled
+        self._report(partial(report_control, compiled, hat.pedal, round(position), done, 1))
+
+    def choke(self, hat: Hat, at: float) -> None:
+        """A hand at the edge of a hat."""
+        self.hats.choke(hat, at)
+        self._show()
+
     def _report(self, report: Callable[[], Report]) -> None:
         """Tell of a strike and show what sounds; in a flood only of the last one, at its end."""
         if self._hushed:
@@ -127,6 +154,7 @@ class Stage:
     def panic(self) -> None:
         """Stop everything."""
         self.performance.panic()
+        self.hats.clear()
         self.sounding.emit()
 
     def tell_of(self, entry: TraceEntry, due: list[Due]) -> None:

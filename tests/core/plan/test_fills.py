@@ -13,6 +13,7 @@ from vastzone.core.plan.model.parts import Kit, Sound
 from vastzone.core.plan.model.plan import Port
 from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.plugged import strokes_as
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
 from vastzone.files import native
@@ -238,7 +239,7 @@ def two_sockets(linked):
 
 
 def strokes(plan):
-    return dict(plugs.strokes_as(plan, plan.devices[0]))
+    return dict(strokes_as(plan, plan.devices[0]))
 
 
 def test_a_linked_input_sounds_its_own_main_zone_and_no_other_s():

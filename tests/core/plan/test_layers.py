@@ -17,11 +17,13 @@ from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.plan.edits import copies, layers, plugs
 from vastzone.core.plan.edits.copies import PadSpot
 from vastzone.core.plan.edits.edit import edit_device
+from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Repeat, Send
-from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad, hat_sound, heard_zone
+from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad, hat_state
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.plugged import heard_zone, strokes_as
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
 from vastzone.core.proof.marking import prove
@@ -161,7 +163,7 @@ def test_a_lost_zone_sounds_as_the_main_one_and_an_empty_input_not_at_all(ready)
     jack = next(g.input for g in ready.plugs if g.pad == "snare")
     plan = plugs.change_input(jack, "Link", linked=True)(ready)
     owner = lookup.device(plan, "curlew")
-    assert dict(plugs.strokes_as(plan, owner))["snare-rim"] == "trigger-2"
+    assert dict(strokes_as(plan, owner))["snare-rim"] == "trigger-2"
     assert sounding(plan, 100, ("curlew:snare-rim", 1)) == [38]
     assert "zones linked" in rules(plan)
     assert pad(plan, "curlew", "snare-rim").number == 40
@@ -172,7 +174,7 @@ def test_a_lost_zone_sounds_as_the_main_one_and_an_empty_input_not_at_all(ready)
 
 def test_hi_hat_thresholds_and_the_school_without_a_pedal(ready):
     jack = lookup.by_id(lookup.device(ready, "curlew").inputs, "in-10", "input")
-    assert [hat_sound(jack, p) for p in (0, 39, 40, 95, 96, 127)] == [
+    assert [hat_state(jack, p) for p in (0, 39, 40, 95, 96, 127)] == [
         "open",
         "open",
         "half",
@@ -241,9 +243,18 @@ def test_a_kit_is_copied_to_another_bank_and_a_pad_with_its_zones(ready):
 
 def test_each_drum_gets_a_track_and_seventeen_are_too_many(ready):
     plan = own_channels(ready, "curlew", 0)(ready)
-    held = tracks(plan, lookup.device(plan, "curlew"), program(plan, "curlew"))
-    assert len(held) == 10 and [t.channels for t in held] == [(n,) for n in range(1, 11)]
-    assert next(t for t in held if t.name == "Snare").notes == (38, 40)
+    held = tracks(plan, lookup.device(plan, "curlew"))
+    assert {t.number for t in held} == set(range(1, 11))
+    assert all(t.channel == t.number for t in held)
+    snare = [t for t in held if t.drum == "Snare"]
+    assert [(t.zone, t.note) for t in snare] == [("head", 38), ("rim", 40)]
+    hat = {t.zone: t.sound for t in held if t.drum == "Hat"}
+    assert hat["closed"] == "Closed hat" and "foot chick" in hat
+    held_back = lock("curlew/0/trigger-2.1/channel")(ready)
+    assert {t.channel for t in tracks(held_back, lookup.device(held_back, "curlew"))} == {10}
+    kept = own_channels(held_back, "curlew", 0)(held_back)
+    channels = {t.drum: t.channel for t in tracks(kept, lookup.device(kept, "curlew"))}
+    assert channels["Snare"] == 10 and len(set(channels.values())) == 10
     many = tuple(
         changed(lookup.device(ready, "dipper").controls[0], id=f"pad-{n}", name=f"Pad {n}")
         for n in range(17)

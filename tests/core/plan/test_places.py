@@ -1,4 +1,4 @@
-"""Owners stay what they are; places say where that is in the device now."""
+"""Owners stay what they are wherever they are stored."""
 
 import pytest
 from hypothesis import given, settings
@@ -7,21 +7,17 @@ from hypothesis import strategies as st
 from tests.random_rigs import wide_plans
 from tests.rigs import keyboard, module, part, rig, scene, zone
 from tests.scale import scaled
-from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card
 from vastzone.core.errors import EditError
 from vastzone.core.memory.beginnings import not_known, of_plan
 from vastzone.core.memory.rig import with_memory
 from vastzone.core.plan.edits.devices import set_device
-from vastzone.core.plan.edits.layers import add_layer
 from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.scenes import choose_program, own_program
 from vastzone.core.plan.fields.dials import dials
-from vastzone.core.plan.fields.places import places
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import Control, Program, Send, Slot
+from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.limits import CountLimit
-from vastzone.core.plan.model.triggers import TriggerInput
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import work_out
@@ -35,20 +31,9 @@ def stored(number, also=()):
     return rig(keyboard(programs=(program,)), module(part()), scenes=(scene("dusk"),))
 
 
-def test_a_setting_keeps_its_name_when_its_program_is_stored_elsewhere():
-    for number in (0, 7):
-        plan = stored(number)
-        assert places(dials(plan)[REF]) == (f"board/0-{number}/zone.all/channel",)
-
-
 def test_a_program_in_several_slots_is_one_owner_in_several_places():
     plan = stored(4, also=(Slot(number=9), Slot(bank=2, number=0)))
     assert [ref for ref in dials(plan) if ref.endswith("zone.all/channel")] == [REF]
-    assert places(dials(plan)[REF]) == (
-        "board/0-4/zone.all/channel",
-        "board/0-9/zone.all/channel",
-        "board/2-0/zone.all/channel",
-    )
     board = lookup.device(plan, "board")
     unknown = with_memory(of_plan(plan), not_known(board))
     words = [line.words for line in card(plan, unknown, board).lines if line.kind != "dial"]
@@ -66,17 +51,6 @@ def test_a_scene_on_any_slot_of_a_program_plays_that_program():
     plan = choose_program("dusk", "board", 9)(stored(4, also=(Slot(number=9),)))
     owner = lookup.device(plan, "board")
     assert lookup.program_in(plan.scenes[0], owner).id == "warm"
-
-
-def test_the_place_of_a_drum_is_the_input_that_it_is_plugged_into():
-    plan = RIGS["b"]()
-    found = {
-        place
-        for dial in dials(plan).values()
-        if dial.owner.control is not None and dial.owner.control.input
-        for place in places(dial)
-    }
-    assert found and all("/input." in place for place in found)
 
 
 def test_a_scene_with_a_program_of_its_own_gets_one_with_another_name():
@@ -131,28 +105,6 @@ def test_a_lock_stays_with_its_program_when_that_is_stored_elsewhere():
         programs=tuple(changed(p, number=3) for p in lookup.device(plan, "board").programs),
     )(plan)
     assert dials(moved)[REF].value == 1 and moved.settings == plan.settings
-
-
-def test_each_layer_of_a_drum_has_a_place_of_its_own():
-    plan = add_layer("brain", 0, "d", 1)(
-        rig(
-            module(
-                ident="brain",
-                inputs=(TriggerInput(id="in-3", name="I", types=("dual",), type="dual"),),
-                controls=(Control(id="d", name="D", kind="pad", input="in-3", zone="rim"),),
-                programs=(
-                    Program(
-                        number=0,
-                        name="P",
-                        sends=(Send(control="d", message="note", number=40, channel=10),),
-                    ),
-                ),
-            ),
-            cables=(),
-        )
-    )
-    spots = {places(d)[0] for r, d in dials(plan).items() if r.endswith("/number")}
-    assert spots == {"brain/0-0/input.in-3.rim/number", "brain/0-0/input.in-3.rim.1/number"}
 
 
 def test_the_last_slot_is_taken_before_a_device_is_full():

@@ -45,7 +45,9 @@ def second_program(device, number, scenes, **changes):
 
 
 def test_a_channel_set_once_for_a_program_cannot_differ_within_it(ready):
-    plan = set_send("curlew", 0, "trigger-2", 1, "x", channel=3)(ready)
+    limit = ScopeLimit(setting="send-channel", scope="program")
+    limited = edit_device("curlew", "x", lambda d: changed(d, limits=(limit,)))(ready)
+    plan = set_send("curlew", 0, "trigger-2", 1, "x", channel=3)(limited)
     (one,) = found(plan, "one for all")
     assert "Snare trigger wants 3" in one.sentence and one.severity == "fault"
     for fix in one.fixes:

@@ -8,7 +8,7 @@ from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
 from vastzone.core.plan.edits import plugs
 from vastzone.core.plan.fields.owners import input_owner
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.plan.model.triggers import Sensor, TriggerInput, TriggerPad, hat_sound, surviving
+from vastzone.core.plan.model.triggers import Sensor, TriggerInput, TriggerPad, hat_state, surviving
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.text import listed
@@ -101,7 +101,7 @@ def _positions(jack: TriggerInput, word: str) -> str:
     """The pedal positions at which a hi-hat sounds open, half open or closed."""
     positions = []
     for p in range(128):
-        if hat_sound(jack, p) == word:
+        if hat_state(jack, p) == word:
             positions.append(p)
     return f"{positions[0]}–{positions[-1]}" if positions else "never"
 

@@ -24,6 +24,7 @@ from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import slot_words
+from vastzone.core.plan.refs import read_ref
 
 
 class _Named(Protocol):
@@ -92,15 +93,28 @@ def _plugs(what: str, old: Plan, new: Plan) -> Iterator[str]:
     places = []
     for plan in (old, new):
         if what == "pad":
-            places.append({plug.pad: plug.input for plug in plan.plugs})
+            places.append(
+                {plug.pad: _jack_name(plan, plug.input, plug.side) for plug in plan.plugs}
+            )
         else:
-            places.append({plug.pedal: plug.jack for plug in plan.pedal_plugs})
+            places.append({plug.pedal: _jack_name(plan, plug.jack) for plug in plan.pedal_plugs})
     before, after = places
     names = lookup.names_of(new.pads if what == "pad" else new.pedals)
     for ident, name in names.items():
         was, now = before.get(ident, "no jack"), after.get(ident, "no jack")
         if was != now:
             yield f"The {what} {name} is in {now}, not in {was}."
+
+
+def _jack_name(plan: Plan, ref: str, side: str = "") -> str:
+    """A jack as a person knows it: «Snare of Curlew, on the tip of a splitter»."""
+    device, ident = read_ref(ref)
+    owner = lookup.find(plan.devices, device)
+    if owner is None:
+        return ref
+    names = lookup.names_of(owner.inputs) | lookup.names_of(owner.jacks)
+    where = f"{names.get(ident, ident)} of {owner.name}"
+    return f"{where}, on the {side} of a splitter" if side else where
 
 
 def _come_and_gone(what: str, old: Iterable[_Named], new: Iterable[_Named]) -> Iterator[str]:

@@ -1,86 +1,163 @@
-"""The track list for a recorder: a line a drum, with its channel and notes."""
+"""The track list for a recorder: a line for every zone of every pad in every kit."""
 
+from collections.abc import Iterable, Iterator, Mapping
 from typing import NamedTuple
 
 from vastzone.core.cards.csv_text import csv_text
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.engine.named_sounds import named_sounds
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.edit import Edit, edit_program
 from vastzone.core.plan.edits.fills import pads_of
-from vastzone.core.plan.edits.plugs import pad_of
+from vastzone.core.plan.fields.dials import records, scope_of
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.limits import kept_channels, most
+from vastzone.core.plan.queries.plugged import pad_of
+from vastzone.core.plan.queries.slots import program_words
+from vastzone.core.plan.refs import ref_to, send_place, setting_in
 
 CHANNELS = 16
+COLUMNS = ("track", "drum", "zone", "kit", "channel", "message", "sound")
 
 
 class Track(NamedTuple):
-    """A drum: its name, what is recorded of it (channels 1–16, notes 0–127), and in words."""
+    """What is recorded of one zone of a drum in one kit.
 
-    name: str
-    channels: tuple[int, ...]
-    notes: tuple[int, ...]
+    ``number`` is that of the drum; ``channel`` 1–16, None where it follows zones of keys; ``note``
+    0–127, None for another message; ``sound`` what it sounds, by name.
+    """
+
+    number: int
+    drum: str
+    zone: str
+    kit: str
+    channel: int | None
+    note: int | None
     words: str
+    sound: str
 
 
 def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
-    """The pads of a device by drum: all zones of one input together, else each by itself.
+    """The pads of a device by drum: all zones of one pad together, else each by itself.
 
     A drum is called after the pad that is plugged in, or its input, or its control.
     """
     jacks = lookup.names_of(owner.inputs)
-    by_name: dict[str, tuple[str, list[Control]]] = {}
+    by_drum: dict[str, tuple[str, list[Control]]] = {}
     for control in pads_of(owner):
-        pad = pad_of(plan, owner, control) if control.input else None
-        name = pad.name if pad else jacks.get(control.input or "", control.name)
-        by_name.setdefault(control.input or control.id, (name, []))[1].append(control)
+        pad = _played_by(plan, owner, control)
+        if pad is not None:
+            key, name = f"pad {pad[0]}", pad[1]
+        else:
+            key = control.input or control.id
+            name = jacks.get(control.input or "", control.name)
+        by_drum.setdefault(key, (name, []))[1].append(control)
     listed: dict[str, list[Control]] = {}
-    for name, controls in by_name.values():
+    for name, controls in by_drum.values():
         listed.setdefault(name, []).extend(controls)
     return listed
 
 
-def tracks(plan: Plan, owner: Device, program: Program) -> tuple[Track, ...]:
-    """The track list of a device in a program; drums that send no note are left out."""
-    listed = []
-    for name, controls in drums(plan, owner).items():
-        known = lookup.by_ids(controls)
-        sends = []
-        for s in program.sends:
-            if s.control in known and s.message == "note":
-                sends.append(s)
-        # A drum of two zones may send twice the same: it is told once.
-        if sends:
-            notes = dict.fromkeys(send.number for send in sends)
-            channels = set()
-            for send in sends:
-                if send.channel is not None:
-                    channels.add(send.channel)
-            words = dict.fromkeys(_said(owner, known[send.control], send) for send in sends)
-            listed.append(Track(name, tuple(sorted(channels)), tuple(notes), ", ".join(words)))
-    return tuple(listed)
+def _played_by(plan: Plan, owner: Device, control: Control) -> tuple[str, str] | None:
+    """The pad that plays a control, by id and name: what the foot plays on a hat belongs to it."""
+    pad = pad_of(plan, owner, control)
+    if pad is not None and pad.sensor == "hi-hat":
+        for other in owner.controls:
+            hat = pad_of(plan, owner, other) if other.input == control.input else None
+            if hat is not None and hat is not pad:
+                pad = hat
+                break
+    return None if pad is None else (pad.id, pad.name)
 
 
-def _said(owner: Device, control: Control, send: Send) -> str:
-    """A zone, or a control by name, with its note."""
-    return f"{control.zone or control.name} {pitch.label(send.number, owner.octaves)}"
+def tracks(plan: Plan, owner: Device, programs: Iterable[Program] = ()) -> tuple[Track, ...]:
+    """The track list of a device in some programs, all of them where none are said."""
+    by_drum = drums(plan, owner)
+    listed: list[Track] = []
+    for program in tuple(programs) or owner.programs:
+        listed.extend(_in_program(plan, owner, program, by_drum))
+    numbers: dict[str, int] = {}
+    for track in listed:
+        numbers.setdefault(track.drum, len(numbers) + 1)
+    return tuple(track._replace(number=numbers[track.drum]) for track in listed)
+
+
+def _in_program(
+    plan: Plan, owner: Device, program: Program, by_drum: Mapping[str, list[Control]]
+) -> Iterator[Track]:
+    scenes = lookup.scenes_with(plan, owner, program.number)
+    compiled = compile_scene(plan, scenes[0] if scenes else None)
+    is_on = bool(scenes) or not plan.scenes
+    kit = f"{program_words(owner, program.number)} {program.name}"
+    for drum, controls in by_drum.items():
+        for control in controls:
+            for send in program.sends:
+                if send.control != control.id or send.message == "none":
+                    continue
+                key = (ref_to(owner.id, control.id), send.bank)
+                names = named_sounds(compiled, key, send.layer) if is_on else ()
+                sound = " / ".join(names) or _wished_sound(plan, key) or drum
+                note = send.number if send.message == "note" else None
+                words = _message(owner, send)
+                zone = control.zone or control.name
+                yield Track(0, drum, zone, kit, send.channel, note, words, sound)
+
+
+def _wished_sound(plan: Plan, key: tuple[str, int]) -> str:
+    """What a pad is wished to play, by name."""
+    ref, bank = key
+    for wish in plan.wishes:
+        if wish.plays and ref in wish.sources and wish.bank == bank:
+            wanted = wish.sound(wish.sources.index(ref))
+            device, part = wish.plays.split(":")
+            owner = lookup.device(plan, device)
+            for kit in owner.kits:
+                for sound in kit.sounds:
+                    if sound.id == wanted:
+                        return sound.name
+            return lookup.part(owner, part).name
+    return ""
+
+
+def _message(owner: Device, send: Send) -> str:
+    if send.message == "note":
+        return pitch.label(send.number, owner.octaves)
+    return f"{send.message} {send.number}"
 
 
 def own_channels(plan: Plan, device: str, program: int) -> Edit:
-    """Give each drum a channel of its own, the lowest first.  Raises EditError above sixteen."""
+    """Give each drum a channel of its own, the lowest first, as far as its module can.
+
+    A channel that is locked stays, and no other drum gets it.  Raises EditError where the module
+    sends all pads on one, or has too few.
+    """
     owner = lookup.device(plan, device)
+    number = lookup.program(owner, program)
     by_drum = drums(plan, owner)
-    if len(by_drum) > CHANNELS:
+    scope = scope_of(owner, "send-channel")
+    if scope in ("fixed", "global", "program", "bank"):
+        one = "one channel for all of them" if scope != "fixed" else "channels that cannot be set"
         raise EditError(
-            f"{len(by_drum)} drums want channels of their own and a port has {CHANNELS}: let "
-            f"{len(by_drum) - CHANNELS} of them share one, or send some by a second port."
+            f"The pads of {owner.name} have {one}: a recorder tells its drums apart by their notes."
         )
+    locked = _locked(plan, owner, number, by_drum)
+    free = [c for c in _channels(owner) if c not in locked.values()]
+    waiting = [name for name in by_drum if name not in locked]
+    if len(waiting) > len(free):
+        have = len(free) + len(set(locked.values()))
+        raise EditError(
+            f"{len(by_drum)} drums want channels of their own and {owner.name} has {have}: let "
+            f"{len(waiting) - len(free)} of them share one, or send some by a second port."
+        )
+    channels = {**locked, **dict(zip(waiting, free, strict=False))}
     channel = {}
-    for n, controls in enumerate(by_drum.values()):
+    for name, controls in by_drum.items():
         for control in controls:
-            channel[control.id] = n + 1
+            channel[control.id] = channels[name]
 
     def change(old: Program, _: Device) -> Program:
         sends = tuple(
@@ -94,9 +171,35 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
     return edit_program(device, program, "A channel for each drum", change)
 
 
+def _channels(owner: Device) -> list[int]:
+    """The channels that a device can send on, the lowest first."""
+    limit, kept = most(owner, "channels"), kept_channels(owner)
+    channels = [channel for channel in range(1, CHANNELS + 1) if channel not in kept]
+    return channels if limit is None else channels[: limit.most]
+
+
+def _locked(
+    plan: Plan, owner: Device, program: Program, by_drum: Mapping[str, list[Control]]
+) -> dict[str, int]:
+    """The drums whose channel is locked, with it."""
+    held = records(plan)
+    locked: dict[str, int] = {}
+    for name, controls in by_drum.items():
+        for send in program.sends:
+            if send.channel is None or not any(send.control == c.id for c in controls):
+                continue
+            record = held.get(setting_in(send_place(owner.id, program.id, send.thing), "channel"))
+            if record is not None and record.hold == "locked":
+                locked.setdefault(name, send.channel)
+    return locked
+
+
 def to_csv(held: tuple[Track, ...]) -> str:
-    """The track list as CSV: track, name, channel, notes."""
-    return csv_text(
-        ("track", "name", "channel", "notes"),
-        ((n, t.name, " ".join(map(str, t.channels)), t.words) for n, t in enumerate(held, 1)),
-    )
+    """The track list as CSV, a line for every zone of every pad in every kit."""
+    rows = []
+    for track in held:
+        channel = "" if track.channel is None else str(track.channel)
+        rows.append(
+            (track.number, track.drum, track.zone, track.kit, channel, track.words, track.sound)
+        )
+    return csv_text(COLUMNS, rows)

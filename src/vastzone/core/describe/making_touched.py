@@ -198,7 +198,7 @@ INPUT_ZONES: dict[InputType, tuple[Zoned, ...]] = {
     "dual": ("head", "rim"),
     "piezo-switch": ("bow", "edge"),
     "three-way": ("bow", "edge", "bell"),
-    "hi-hat": ("open", "half", "closed", "edge"),
+    "hi-hat": ("open", "half", "closed", "edge", "foot chick", "foot splash"),
 }
 """What can be struck at an input of each type."""
 
@@ -210,8 +210,6 @@ def with_inputs(device: Device, phrase: Phrase) -> Device:
         before = len(device.controls)
         device = _with_input(device, name, _types(phrase))
         struck += device.controls[before:]
-    if "hi-hat" in phrase.flags:
-        device = _with_hat_pedal(device)
     return with_sends(device, sends_of(phrase, struck))
 
 
@@ -242,27 +240,19 @@ def _with_input(device: Device, name: str, types: tuple[InputType, ...]) -> Devi
         )
         taken.add(control.id)
         controls.append(control)
-    return changed(
+    device = changed(
         device,
         inputs=(*device.inputs, jack),
         controls=(*device.controls, *controls),
     )
+    return _with_hat_pedal(device, jack) if "hi-hat" in types else device
 
 
-def _with_hat_pedal(device: Device) -> Device:
-    """The pedal that a hi-hat input is tied to, with a jack of its own."""
-    if any("hi-hat" in jack.accepts for jack in device.jacks):
-        return device
-    taken = lookup.ids_of(device.jacks)
-    pedal = _free_control(device, "Hat pedal", "pedal")
-    jack = PedalJack(
-        id=lookup.free_id(taken, "hat-jack"),
-        name="Hat pedal",
-        accepts=("hi-hat",),
-        functions=("hi-hat",),
-        control=pedal.id,
-    )
-    device = changed(device, controls=(*device.controls, pedal), jacks=(*device.jacks, jack))
+def _with_hat_pedal(device: Device, jack: TriggerInput) -> Device:
+    """The pedal in the second socket of a hi-hat input, which tells where it is."""
+    pedal = _free_control(device, f"{jack.name} pedal", "pedal")
+    pedal = changed(pedal, input=jack.id, zone="pedal")
+    device = changed(device, controls=(*device.controls, pedal))
     return with_sends(device, [Send(control=pedal.id, message="controller", number=4)])
 
 

@@ -69,6 +69,8 @@ def searched(device: Device) -> str:
         said.update((control.kind, control.name))
     for end in lookup.ends(device):
         said.add(end.name)
+    for socket in device.inputs:
+        said.update((socket.name, *socket.types, "input"))
     for jack in device.jacks:
         said.update((jack.name, *jack.functions, "jack"))
     for part in device.parts:

@@ -4,17 +4,18 @@ from typing import NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.engine.console_contacts import Reports, reports
-from vastzone.core.plan.edits.plugs import Strokes, strokes_as
 from vastzone.core.plan.model.controls import Control, Keybed
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.plan import Device, Plan, Port
+from vastzone.core.plan.queries.hats import Hat, hats_of
+from vastzone.core.plan.queries.plugged import Strokes, strokes_as
 
 
 class Shell(NamedTuple):
     """A device without its programs.
 
     ``reports`` is what its wiring makes of each contact, ``strokes`` what the pads in its inputs
-    make of its controls.
+    make of its controls, and ``hats`` those that follow a pedal.
     """
 
     id: str
@@ -28,6 +29,7 @@ class Shell(NamedTuple):
     targets: tuple[Target, ...]
     reports: Reports
     strokes: Strokes
+    hats: tuple[Hat, ...] = ()
 
 
 def shell_of(plan: Plan, device: Device) -> Shell:
@@ -44,6 +46,7 @@ def shell_of(plan: Plan, device: Device) -> Shell:
         device.targets,
         reports(device),
         strokes_as(plan, device),
+        hats_of(plan, device),
     )
 
 
@@ -60,6 +63,7 @@ def _shell(
     targets: tuple[Target, ...],
     reported: Reports,
     strokes: Strokes,
+    hats: tuple[Hat, ...],
 ) -> Shell:
     return Shell(
         ident,
@@ -73,4 +77,5 @@ def _shell(
         targets,
         reported,
         strokes,
+        hats,
     )

@@ -196,6 +196,15 @@ class Performance:
             if voice.strike.muted_by in groups and not own and device_of(ref) == device:
                 self._sounding.cut(voice)
 
+    def cut(self, control: str) -> list[Voice]:
+        """Choke what a control ``device:control`` began; the voices that were cut."""
+        cut = []
+        for voice in self.sounding:
+            if voice.key[0].rpartition("#")[0] == control:
+                self._sounding.cut(voice)
+                cut.append(voice)
+        return cut
+
     def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> float | None:
         """The value that a sender in its mode sends; None for nothing."""
         send = sending.send

@@ -8,7 +8,7 @@ from vastzone.core.engine.tables import Sending
 from vastzone.core.midi import pitch, wide
 from vastzone.core.plan.edits.devices import let_answer
 from vastzone.core.plan.edits.edit import Edit, edit_device
-from vastzone.core.plan.edits.plugs import change_input, pad_of, set_input
+from vastzone.core.plan.edits.plugs import change_input, set_input
 from vastzone.core.plan.edits.sends import edit_sends
 from vastzone.core.plan.edits.settings import set_numbers
 from vastzone.core.plan.fields.send_fields import MODES
@@ -19,6 +19,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.triggers import SENSED, surviving
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import kept_controllers
+from vastzone.core.plan.queries.plugged import pad_of
 from vastzone.core.plan.refs import (
     owner_place,
     read_ref,

@@ -13,11 +13,11 @@ from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.receivers import Sources
 from vastzone.core.engine.tables import Emission, Sending
 from vastzone.core.midi.wide import MOVING, heard_as
-from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.model.controls import Program, Send, Zone
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.plugged import strokes_as
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_of
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.proof.travel import movement_remark

@@ -5,9 +5,18 @@ from itertools import combinations
 
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.plan.edits import plugs
+from vastzone.core.plan.edits.plugs import with_model
 from vastzone.core.plan.model.plan import Plan
-from vastzone.core.plan.model.triggers import Importance, TriggerPad, can_split, surviving
+from vastzone.core.plan.model.triggers import (
+    Importance,
+    TriggerPad,
+    can_split,
+    pedal_of,
+    share_sockets,
+    surviving,
+)
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.plugged import sockets_of
 from vastzone.core.proof.finding import Remark, Severity
 from vastzone.core.text import in_none, listed, many
 
@@ -80,11 +89,59 @@ def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
         shared.setdefault(plug.input, []).append(known[plug.pad])
     for ref, pads in shared.items():
         owner, socket = plugs.trigger_input(plan, ref)
-        if len(pads) > 2 or any(not can_split(a, b, socket.type) for a, b in combinations(pads, 2)):
-            yield Remark(
-                "splitter broken",
-                (ref, owner.id),
-                f"{listed(pad.name for pad in pads)} cannot share {socket.name} of {owner.name}: a "
-                "splitter takes two single-zone pads of one make and model on a dual input.",
-                tuple(plugs.pull_out(p.id) for p in pads[1:]),
-            )
+        if share_sockets(pads, socket.type):
+            continue
+        names = listed(pad.name for pad in pads)
+        why = "a splitter takes two single-zone pads of one make and model on a dual input."
+        if socket.type == "hi-hat":
+            why = "that of a hi-hat has a socket for one pad and one for a pedal."
+        elif all(can_split(a, b, socket.type) for a, b in combinations(map(with_model, pads), 2)):
+            why = "nobody said that they are of one model, and only then a splitter serves them."
+        yield Remark(
+            "splitter broken",
+            (ref, owner.id),
+            f"{names} cannot share {socket.name} of {owner.name}: {why}",
+            tuple(plugs.pull_out(p.id) for p in pads[1:]),
+        )
+
+
+def pads_on_a_hat_pedal(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Other pads than a hat in the input of a hi-hat: the foot changes what they sound."""
+    for ref, held in sockets_of(plan.pads, plan.plugs).items():
+        pad, pedal = held.pad, held.pedal
+        if pad is None or pedal is None or pedal_of(pad, plan.pads) == pedal.id:
+            continue
+        owner, socket = plugs.trigger_input(plan, ref)
+        yield Remark(
+            "pad on a hat pedal",
+            (ref, owner.id),
+            f"{pad.name} is in {socket.name} of {owner.name}, which follows {pedal.name}: what it "
+            "sounds changes with the foot.",
+            (
+                plugs.set_pad(pad.id, f"{pad.name} is played with {pedal.name}", pedal=pedal.id),
+                plugs.pull_out(pad.id),
+            ),
+        )
+
+
+def hats_without_their_pedal(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """A hat’s pad and its pedal that are not in the same input."""
+    inputs = {plug.pad: plug.input for plug in plan.plugs}
+    names = lookup.names_of(plan.pads)
+    for pad in plan.pads:
+        pedal = pedal_of(pad, plan.pads)
+        here, there = inputs.get(pad.id), inputs.get(pedal or "")
+        if here is None or here == there or pedal not in names:
+            continue
+        owner, socket = plugs.trigger_input(plan, here)
+        where = "in no input"
+        if there is not None:
+            other, jack = plugs.trigger_input(plan, there)
+            where = f"in {jack.name} of {other.name}"
+        yield Remark(
+            "hat without its pedal",
+            (here, owner.id),
+            f"{pad.name} is in {socket.name} of {owner.name} and {names[pedal]} {where}: no stroke "
+            "follows the pedal.",
+            (),
+        )

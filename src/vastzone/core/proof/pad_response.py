@@ -9,6 +9,7 @@ from vastzone.core.plan.edits.plugs import change_input, trigger_input
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.triggers import HatState, states_reached
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import has_pads
 from vastzone.core.plan.queries.spans import runs
@@ -171,13 +172,18 @@ def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
     """A hi-hat pedal that never opens, is never half open, or is never closed."""
     for owner in plan.devices:
         for jack in owner.inputs:
-            if jack.type != "hi-hat" or 0 < jack.half < jack.closed:
+            reached = states_reached(jack)
+            if jack.type != "hi-hat" or len(reached) == 3:
                 continue
-            lost, ref = "half open" if jack.half else "open", ref_to(owner.id, jack.id)
+            states: tuple[HatState, ...] = ("open", "half", "closed")
+            never = listed("half open" if s == "half" else s for s in states if s not in reached)
+            ref = ref_to(owner.id, jack.id)
+            half, closed = (40, 96) if jack.closed_end == "high" else (87, 31)
             yield Remark(
                 "hi-hat thresholds",
                 (ref, owner.id),
-                f"{jack.name} of {owner.name} is never {lost}: half begins at {jack.half} and "
-                f"closed at {jack.closed}.",
-                (change_input(ref, "Use 40 and 96", half=40, closed=96),),
+                f"{jack.name} of {owner.name} is never {never}: half begins at {jack.half} and "
+                f"closed at {jack.closed}, and its pedal counts "
+                f"{'up' if jack.closed_end == 'high' else 'down'} as it closes.",
+                (change_input(ref, f"Use {half} and {closed}", half=half, closed=closed),),
             )

@@ -95,6 +95,16 @@ RULES: tuple[Rule, ...] = (
     Rule("pad in no input", "caution", "pads", of_plan=inputs.unplugged_pads, page="Inputs"),
     Rule("zone lost", "caution", "pads", of_plan=inputs.lost_zones, page="Inputs"),
     Rule("splitter broken", "fault", "pads", of_plan=inputs.broken_splitters, page="Inputs"),
+    Rule(
+        "pad on a hat pedal", "caution", "pads", of_plan=inputs.pads_on_a_hat_pedal, page="Inputs"
+    ),
+    Rule(
+        "hat without its pedal",
+        "caution",
+        "pads",
+        of_plan=inputs.hats_without_their_pedal,
+        page="Inputs",
+    ),
     Rule("two pads on one note", "caution", "pads", of_plan=pads.two_on_one_note),
     Rule("pad outside the kit", "caution", "pads", of_plan=pads.silent_pads),
     Rule("pads double keys", "caution", "pads", of_plan=pads.pads_double_keys),

@@ -1,10 +1,12 @@
 """Which pad goes into which input: the best plugging, solved exactly.
 
 In this order: as many pads marked *must* as can be; the most zones, weighted by how much the
-player cares; the fewest splitters; the fewest inputs set to another type or plugs moved.
+player cares, and hats that follow their pedal; the fewest splitters; the fewest plugs moved; the
+fewest inputs set to another type; the inputs that bear the drums’ names, and the drums’ order.
 """
 
-from collections.abc import Iterable
+import re
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from vastzone.core.plan.model.triggers import (
@@ -13,6 +15,7 @@ from vastzone.core.plan.model.triggers import (
     TriggerInput,
     TriggerPad,
     can_split,
+    pedal_of,
     surviving,
 )
 from vastzone.core.plan.queries import lookup
@@ -20,8 +23,12 @@ from vastzone.core.plan.refs import ref_to
 from vastzone.core.progress import Progress
 from vastzone.core.solve.constraints import SearchResult, search
 
-SPLIT = 1000
-"""A splitter is more trouble than any number of moved plugs."""
+SPLIT, MOVE, SET = 1_000_000, 1000, 1
+"""A splitter is more trouble than any number of moved plugs, and those than inputs set anew."""
+FOLLOWS, DISTURBS = 2, 1
+"""What a hat beside its pedal is worth more, and any other pad beside one less."""
+ALIKE = 1000
+"""What it is worth that an input bears the name of its drum, against their order."""
 CARE = {"must": 4, "wanted": 2, "spare": 1}
 SECONDS = 10.0
 MOST_CHOICES = 4
@@ -42,17 +49,22 @@ class ModuleInput(NamedTuple):
 class Plugging(NamedTuple):
     """Plugs, the type of each input in use, the zones that survive, and what it is worth.
 
-    ``worth`` counts weighted zones; ``left_out`` are pads that found no input; ``gap`` is how far
-    from the best it may still be, as a share, where the search was stopped by its time limit.
+    ``worth`` counts weighted zones; ``left_out`` are pads that found no input; ``moves`` plugs that
+    are pulled out of where they are, ``fresh`` pads that are plugged in anew, ``set_anew`` inputs
+    set to another type, ``disturbed`` pads whose sound a hat’s pedal would alter.  ``gap`` is how
+    far from the best it may still be, as a share, where the search was stopped by its time limit.
     """
 
     plugs: tuple[Plug, ...]
-    types: dict[str, str]
+    types: Mapping[str, str]
     kept: dict[str, tuple[str, ...]]
     left_out: tuple[str, ...]
     worth: int
     splitters: int
     moves: int
+    fresh: int = 0
+    set_anew: int = 0
+    disturbed: tuple[str, ...] = ()
     gap: float = 0.0
 
     def lost(self, pads: Iterable[TriggerPad]) -> dict[str, tuple[str, ...]]:
@@ -121,24 +133,63 @@ def weigh(
     now: tuple[Plug, ...],
 ) -> Plugging:
     """What a plugging keeps and costs, each input at the type it is set to."""
-    known, inputs = lookup.by_ids(pads), {jack.ref: jack.input for jack in jacks}
-    shared = _shared(plugs)
+    inputs = {jack.ref: jack.input for jack in jacks}
+    here = tuple(plug for plug in plugs if plug.input in inputs)
+    types = {plug.input: inputs[plug.input].type for plug in here}
+    return _weighed(pads, jacks, here, types, now)
+
+
+def _weighed(
+    pads: tuple[TriggerPad, ...],
+    jacks: tuple[ModuleInput, ...],
+    plugs: tuple[Plug, ...],
+    types: Mapping[str, str],
+    now: tuple[Plug, ...],
+) -> Plugging:
+    """What plugs come to with inputs set to some types."""
+    known = lookup.by_ids(pads)
+    feet = {pad.id for pad in pads if pad.sensor == "hi-hat"}
+    shared = _shared(plug for plug in plugs if plug.pad not in feet)
     kept: dict[str, tuple[str, ...]] = {}
-    types: dict[str, str] = {}
     for plug in plugs:
-        if plug.input not in inputs:
-            continue
-        types[plug.input] = inputs[plug.input].type
         if plug.pad in known:
-            split = plug.input in shared
-            kept[plug.pad] = surviving(known[plug.pad], types[plug.input], split)
+            kept[plug.pad] = surviving(known[plug.pad], types[plug.input], plug.input in shared)
+    following, disturbed = _on_hat_pedals(pads, plugs, types)
     worth = sum(value(known[ident], zones) for ident, zones in kept.items())
-    left_out = tuple(pad.id for pad in pads if not kept.get(pad.id))
-    before = set()
-    for plug in now:
-        before.add((plug.pad, plug.input))
-    moved = sum((plug.pad, plug.input) not in before for plug in plugs)
-    return Plugging(plugs, types, kept, left_out, worth, len(shared), moved)
+    worth += FOLLOWS * sum(CARE[known[ident].importance] for ident in following)
+    worth -= DISTURBS * sum(CARE[known[ident].importance] for ident in disturbed)
+    before = {plug.pad: plug.input for plug in now if plug.pad in known}
+    after = {plug.pad: plug.input for plug in plugs}
+    return Plugging(
+        plugs,
+        types,
+        kept,
+        tuple(pad.id for pad in pads if not kept.get(pad.id)),
+        worth,
+        len(shared),
+        sum(after.get(pad) != ref for pad, ref in before.items()),
+        sum(pad not in before for pad in after),
+        sum(types.get(jack.ref, jack.input.type) != jack.input.type for jack in jacks),
+        disturbed,
+    )
+
+
+def _on_hat_pedals(
+    pads: tuple[TriggerPad, ...], plugs: Iterable[Plug], types: Mapping[str, str]
+) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """The hats that are beside their pedal, and other pads that are beside one."""
+    known = lookup.by_ids(pads)
+    listed = [plug for plug in plugs if plug.pad in known and types[plug.input] == "hi-hat"]
+    feet = {plug.input: plug.pad for plug in listed if known[plug.pad].sensor == "hi-hat"}
+    following: list[str] = []
+    disturbed: list[str] = []
+    for plug in listed:
+        pedal = feet.get(plug.input)
+        if pedal is None or plug.pad == pedal:
+            continue
+        own = pedal_of(known[plug.pad], pads) == pedal
+        (following if own else disturbed).append(plug.pad)
+    return tuple(following), tuple(disturbed)
 
 
 def _shared(plugs: Iterable[Plug]) -> set[str]:
@@ -153,6 +204,21 @@ def value(pad: TriggerPad, zones: tuple[str, ...]) -> int:
     """What some zones of a pad are worth: their weights, times how much the pad matters."""
     weights = sum(pad.weight(n) for n, zone in enumerate(pad.zones) if zone in zones)
     return CARE[pad.importance] * weights
+
+
+def alike(pad: str, jack: str) -> int:
+    """How much the names of a drum and of an input are one: 3 the same, 1 a word of them, or 0."""
+    one, other = _words(pad), _words(jack)
+    if one == other:
+        return 3
+    shared = set(one) & set(other)
+    if not shared:
+        return 0
+    return 2 if set(one) <= set(other) or set(other) <= set(one) else 1
+
+
+def _words(name: str) -> tuple[str, ...]:
+    return tuple(re.findall(r"[a-z]+|[0-9]+", name.lower()))
 
 
 class _PluggingModel:
@@ -176,21 +242,48 @@ class _PluggingModel:
         }
         self.x: dict[tuple[int, int, str], Any] = {}
         self.split: dict[tuple[int, str], Any] = {}
+        self.follows: dict[tuple[int, int], Any] = {}
+        self.disturbed: dict[tuple[int, int], Any] = {}
         for j, jack in enumerate(jacks):
             self.cp.add_exactly_one(self.set[j, input_type] for input_type in jack.input.types)
             for input_type in jack.input.types:
-                self._hold(j, input_type, splitters)
+                if input_type == "hi-hat":
+                    self._hold_hat(j)
+                else:
+                    self._hold(j, input_type, splitters)
         for p in range(len(pads)):
             self.cp.add_at_most_one(one for (q, _, _), one in self.x.items() if q == p)
 
-    def _hold(self, j: int, t: str, splitters: bool) -> None:
-        """What a jack holds while it is set to a type: one pad, or two by a splitter."""
+    def _fitting(self, j: int, t: str) -> dict[int, Any]:
+        """A Boolean for each pad that can be in a jack set to a type."""
         here = {}
         for p, pad in enumerate(self.pads):
             if surviving(pad, t):
                 here[p] = self.cp.new_bool_var("")
         for p, one in here.items():
             self.x[p, j, t] = one
+        return here
+
+    def _hold_hat(self, j: int) -> None:
+        """What a hi-hat’s jack holds: a pedal, and a pad, best the hat that goes with it."""
+        here = self._fitting(j, "hi-hat")
+        feet = {p: one for p, one in here.items() if self.pads[p].sensor == "hi-hat"}
+        hands = {p: one for p, one in here.items() if p not in feet}
+        self.cp.add(sum(feet.values()) <= self.set[j, "hi-hat"])
+        self.cp.add(sum(hands.values()) <= self.set[j, "hi-hat"])
+        for p, one in hands.items():
+            own = pedal_of(self.pads[p], self.pads)
+            mine = [foot for q, foot in feet.items() if self.pads[q].id == own]
+            others = [foot for q, foot in feet.items() if self.pads[q].id != own]
+            together, beside = self.cp.new_bool_var(""), self.cp.new_bool_var("")
+            self.cp.add(together <= one)
+            self.cp.add(together <= sum(mine))
+            self.cp.add(beside >= one + sum(others) - 1)
+            self.follows[p, j], self.disturbed[p, j] = together, beside
+
+    def _hold(self, j: int, t: str, splitters: bool) -> None:
+        """What a jack holds while it is set to a type: one pad, or two by a splitter."""
+        here = self._fitting(j, t)
         models = self._models(here, t) if splitters else {}
         splits = {}
         for model in models:
@@ -219,25 +312,42 @@ class _PluggingModel:
                 shared[model] = same_model
         return shared
 
-    def aims(self, now: dict[str, str]) -> tuple[Any, Any, Any]:
+    def aims(self, now: dict[str, str]) -> tuple[Any, ...]:
         """What is made as large as can be, one after the other: pads that must be placed, weighted
-        zones, and the fewest splitters, moves and other types."""
-        must: list[Any] = []
+        zones, the least trouble, and what is found most easily behind the module."""
+        must = [x for (p, _, _), x in self.x.items() if self.pads[p].importance == "must"]
+        return sum(must), self._worth(), self._trouble(now), self._order()
+
+    def _worth(self) -> Any:
         zones: list[Any] = []
+        for (p, _, t), one in self.x.items():
+            pad = self.pads[p]
+            zones.append(value(pad, surviving(pad, t)) * one)
+        for (p, _), one in self.follows.items():
+            zones.append(FOLLOWS * CARE[self.pads[p].importance] * one)
+        for (p, _), one in self.disturbed.items():
+            zones.append(-DISTURBS * CARE[self.pads[p].importance] * one)
+        return sum(zones)
+
+    def _trouble(self, now: dict[str, str]) -> Any:
         trouble: list[Any] = []
         for one in self.split.values():
             trouble.append(-SPLIT * one)
-        for (p, j, t), one in self.x.items():
-            pad = self.pads[p]
-            zones.append(value(pad, surviving(pad, t)) * one)
-            if pad.importance == "must":
-                must.append(one)
-            if now.get(pad.id) != self.jacks[j].ref:
-                trouble.append(-1 * one)
+        for (p, j, _), one in self.x.items():
+            if now.get(self.pads[p].id) == self.jacks[j].ref:
+                trouble.append(MOVE * one)
         for (j, t), one in self.set.items():
             if t != self.jacks[j].input.type:
-                trouble.append(-1 * one)
-        return sum(must), sum(zones), sum(trouble)
+                trouble.append(-SET * one)
+        return sum(trouble)
+
+    def _order(self) -> Any:
+        """Drums in inputs that bear their names; the rest in the order in which they are listed."""
+        order: list[Any] = []
+        for (p, j, _), one in self.x.items():
+            liked = ALIKE * alike(self.pads[p].name, self.jacks[j].input.name)
+            order.append((liked - abs(p - j)) * one)
+        return sum(order)
 
     def begin_from(self, result: SearchResult) -> None:
         """Let the next search begin with what this one found."""
@@ -325,7 +435,7 @@ def _forbid(model: _PluggingModel, known: Plugging) -> None:
 
 
 def _read(
-    model: _PluggingModel, chosen: list[tuple[int, int, str]], now: tuple[Plug, ...]
+    model: _PluggingModel, chosen: Sequence[tuple[int, int, str]], now: tuple[Plug, ...]
 ) -> Plugging:
     """The plugging that a search chose: pads, jacks and types by their places."""
     pads_in: dict[int, list[int]] = {}
@@ -334,32 +444,20 @@ def _read(
         pads_in.setdefault(j, []).append(p)
         types[model.jacks[j].ref] = t
     plugs: dict[int, Plug] = {}
-    kept: dict[str, tuple[str, ...]] = {}
     for j, held in pads_in.items():
         ref = model.jacks[j].ref
-        sides: tuple[Side, ...] = ("tip", "ring") if len(held) > 1 else ("",)
-        for p, side in zip(held, sides, strict=False):
-            pad = model.pads[p]
-            plugs[p] = Plug(pad=pad.id, input=ref, side=side)
-            kept[pad.id] = surviving(pad, types[ref])
-    splits = sum(len(held) > 1 for held in pads_in.values())
+        sides = _sides([model.pads[p].id for p in held], types[ref], ref, now)
+        for p, side in zip(held, sides, strict=True):
+            plugs[p] = Plug(pad=model.pads[p].id, input=ref, side=side)
     ordered = tuple(plugs[p] for p in sorted(plugs))
-    return _weighed(model, ordered, types, kept, splits, now)
+    return _weighed(model.pads, model.jacks, ordered, types, now)
 
 
-def _weighed(
-    model: _PluggingModel,
-    plugs: tuple[Plug, ...],
-    types: dict[str, str],
-    kept: dict[str, tuple[str, ...]],
-    splits: int,
-    now: tuple[Plug, ...],
-) -> Plugging:
-    """What a plugging is worth, leaves out and moves."""
-    worth = sum(value(pad, kept[pad.id]) for pad in model.pads if pad.id in kept)
-    left_out = tuple(pad.id for pad in model.pads if pad.id not in kept)
-    before = {}
-    for plug in now:
-        before[plug.pad] = plug.input
-    moves = sum(before.get(plug.pad) != plug.input for plug in plugs)
-    return Plugging(plugs, types, kept, left_out, worth, splits, moves)
+def _sides(pads: list[str], kind: str, ref: str, now: tuple[Plug, ...]) -> tuple[Side, ...]:
+    """The side of a splitter that each pad of a jack is on: where it is now, if it is."""
+    if len(pads) < 2 or kind == "hi-hat":
+        return ("",) * len(pads)  # type: ignore[return-value]
+    there = {plug.pad: plug.side for plug in now if plug.input == ref}
+    if there.get(pads[0]) == "ring" or there.get(pads[1]) in ("tip", ""):
+        return ("ring", "tip")
+    return ("tip", "ring")

@@ -6,11 +6,11 @@ from vastzone.core.engine.network import network
 from vastzone.core.engine.reach import arrivals, joined_tree
 from vastzone.core.engine.receivers import Sources
 from vastzone.core.midi.wide import MOVING
-from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.model.controls import Program, Send, Zone
 from vastzone.core.plan.model.parts import Kit, Part
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.plugged import strokes_as
 from vastzone.core.plan.refs import owner_place, ref_to, send_place
 from vastzone.core.response.velocity import sent_window
 from vastzone.core.solve.shaped import Binding, Shaped

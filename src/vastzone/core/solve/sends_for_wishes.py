@@ -1,6 +1,5 @@
 """What controls send for their wishes: in layers where one message cannot carry them all."""
 
-from vastzone.core.plan.edits.plugs import strokes_as
 from vastzone.core.plan.fields.dials import owner_dials, scope_of
 from vastzone.core.plan.fields.owners import send_owner
 from vastzone.core.plan.fields.send_fields import MESSAGE_WORDS
@@ -12,6 +11,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import messages_of
 from vastzone.core.plan.queries.limits import most
+from vastzone.core.plan.queries.plugged import strokes_as
 from vastzone.core.plan.refs import ref_to, send_place
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.travel import moves_as_wished

@@ -54,10 +54,25 @@ def plugging_words(plan: Plan, plugging: Plugging) -> str:
         said.append(f"lost: {listed(lost)}")
     if plugging.splitters:
         said.append(many(plugging.splitters, "splitter"))
-    said.append(f"{many(plugging.moves, 'plug')} to move" if plugging.moves else "no plug moves")
+    if plugging.disturbed:
+        altered = listed(names[ident] for ident in plugging.disturbed)
+        said.append(f"the foot on a hat’s pedal alters what {altered} sounds")
+    said.append(_work_words(plugging))
     if plugging.gap:
         said.append(f"within {plugging.gap:.1%} of the best")
     return "; ".join(said) + "."
+
+
+def _work_words(plugging: Plugging) -> str:
+    """What has to be done behind the modules: plugs moved, plugged in, inputs set to a type."""
+    work = []
+    if plugging.moves:
+        work.append(f"{many(plugging.moves, 'plug')} to move")
+    if plugging.fresh:
+        work.append(f"{plugging.fresh} to plug in")
+    if plugging.set_anew:
+        work.append(f"{many(plugging.set_anew, 'input')} to set to another type")
+    return ", ".join(work) or "all is plugged so already"
 
 
 def mend_words(plan: Plan, solved: Fit) -> str:

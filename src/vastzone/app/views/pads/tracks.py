@@ -15,38 +15,37 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_title
-from vastzone.core.cards.tracks import CHANNELS, to_csv, tracks
+from vastzone.core.cards.tracks import CHANNELS, Track, to_csv, tracks
 from vastzone.core.errors import WriteError
-from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.text import many
 from vastzone.files.tables import write_table
 
-COLUMNS = ("Track", "Name", "Channel", "Notes")
+HEADS = ("Track", "Drum", "Zone", "Kit", "Channel", "Message", "Sound")
+WIDTHS = (54, 130, 96, 110, 70, 96)
 
 
 class TrackList(Dialog):
-    """One line a drum."""
+    """A line for every zone of every pad in every kit."""
 
-    def __init__(self, parent: QWidget, plan: Plan, owner: Device, program: Program) -> None:
+    def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:
         super().__init__(parent)
         set_title(self, "Track list")
-        self.resize(720, 460)
-        self.tracks = tracks(plan, owner, program)
+        self.resize(820, 500)
+        self.tracks = tracks(plan, owner)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
-        title = Label(f"{many(len(self.tracks), 'track')} of {owner.name}, {program.name}")
+        count = max((track.number for track in self.tracks), default=0)
+        title = Label(f"{many(count, 'track')} of {owner.name}")
         title.setProperty("role", "title")
         title.setWordWrap(True)
         self.warning = quiet(self._shared())
-        self.table = reading_table(COLUMNS, "Tracks")
-        self.table.show_rows(
-            row_of((str(number), track.name, ", ".join(map(str, track.channels)), track.words))
-            for number, track in enumerate(self.tracks, 1)
-        )
-        self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
-        for column, wide in ((0, 60), (1, 170), (2, 80)):
+        self.table = reading_table(HEADS, "Tracks")
+        self.table.show_rows(row_of(_cells(track)) for track in self.tracks)
+        last = len(HEADS) - 1
+        self.table.horizontalHeader().setSectionResizeMode(last, QHeaderView.ResizeMode.Stretch)
+        for column, wide in enumerate(WIDTHS):
             self.table.setColumnWidth(column, wide)
         for widget in (title, self.warning):
             box.addWidget(widget)
@@ -63,12 +62,13 @@ class TrackList(Dialog):
 
     def _shared(self) -> str:
         """Whether a recorder can tell the drums apart by channel."""
-        channels: list[int] = []
+        drums: dict[int | None, set[int]] = {}
         for track in self.tracks:
-            channels.extend(track.channels)
-        if len(self.tracks) > CHANNELS:
-            return f"{len(self.tracks)} drums and {CHANNELS} channels: some have to share one."
-        if len(set(channels)) < len(self.tracks):
+            drums.setdefault(track.channel, set()).add(track.number)
+        count = max((track.number for track in self.tracks), default=0)
+        if count > CHANNELS:
+            return f"{count} drums and {CHANNELS} channels: some have to share one."
+        if any(len(numbers) > 1 for numbers in drums.values()):
             return (
                 "Drums share channels: a recorder tells them apart by notes only. “A channel "
                 "for each drum” changes that."
@@ -88,3 +88,16 @@ class TrackList(Dialog):
             self.said.setText(str(error))
         else:
             self.said.setText(f"Saved: {path.name}")
+
+
+def _cells(track: Track) -> tuple[str, ...]:
+    channel = "" if track.channel is None else str(track.channel)
+    return (
+        str(track.number),
+        track.drum,
+        track.zone,
+        track.kit,
+        channel,
+        track.words,
+        track.sound,
+    )

@@ -289,9 +289,8 @@ class PadsView(View):
         from vastzone.app.views.pads.tracks import TrackList
 
         owner = self.owner
-        program = program_of(self.desk, owner) if owner else None
-        if owner is not None and program is not None:
-            TrackList(self, self.desk.plan, owner, program).open()
+        if owner is not None:
+            TrackList(self, self.desk.plan, owner).open()
 
     def show_learning(self) -> None:
         """What the pads send, learned from strikes that come in by MIDI."""

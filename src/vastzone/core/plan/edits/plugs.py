@@ -4,23 +4,21 @@ from collections.abc import Iterable, Mapping
 
 import msgspec
 
-from vastzone.core.cache import derived, interned
 from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.drum_sounds import replugged
 from vastzone.core.plan.edits.edit import Edit, add_item, set_item, set_thing
-from vastzone.core.plan.model.controls import Control
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.triggers import (
-    SENSED,
     Plug,
     Side,
     TriggerInput,
     TriggerPad,
     can_split,
-    heard_zone,
+    share_sockets,
     surviving,
 )
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.plan.refs import read_ref
 
 
 def trigger_input(plan: Plan, ref: str) -> tuple[Device, TriggerInput]:
@@ -35,19 +33,36 @@ def refusal(plan: Plan, pad: TriggerPad, ref: str) -> str:
     owner, wanted = trigger_input(plan, ref)
     there = f"{wanted.name} of {owner.name}"
     if not surviving(pad, wanted.type):
-        what = "a hi-hat pedal" if wanted.type == "hi-hat" else f"no {pad.sensor} pedal"
-        return f"{pad.name} cannot go into {there}: that input is for {what}."
-    plugged = {plug.pad for plug in plan.plugs if plug.input == ref} - {pad.id}
-    if len(plugged) > 1:
+        return f"{pad.name} cannot go into {there}: a hi-hat pedal needs the input of a hi-hat."
+    known = lookup.by_ids(plan.pads)
+    others = []
+    for plug in plan.plugs:
+        if plug.input == ref and plug.pad != pad.id:
+            others.append(known[plug.pad])
+    if share_sockets((*others, pad), wanted.type):
+        return ""
+    if wanted.type == "hi-hat":
+        what = "a pedal" if pad.sensor == "hi-hat" else "a pad"
+        return f"{there} has one socket for {what}, and it is taken: pull that plug out first."
+    if len(others) > 1:
         return f"{there} holds two pads already: pull one out first."
-    for ident in plugged:
-        other = lookup.by_id(plan.pads, ident, "pad")
-        if not can_split(pad, other, wanted.type):
-            return (
-                f"{pad.name} and {other.name} cannot share {there}: a splitter takes two "
-                "single-zone pads of one make and model on a dual input."
-            )
-    return ""
+    return f"{pad.name} and {others[0].name} cannot share {there}: {_why_not_split(pad, others[0])}"
+
+
+def _why_not_split(pad: TriggerPad, other: TriggerPad) -> str:
+    """Why two pads cannot share an input."""
+    unknown = [each.name for each in (pad, other) if not each.model]
+    if can_split(with_model(pad), with_model(other), "dual") and unknown:
+        return (
+            f"nobody said which make and model {' and '.join(unknown)} is, and only two pads of "
+            "one model share a dual input by a splitter."
+        )
+    return "a splitter takes two single-zone pads of one make and model on a dual input."
+
+
+def with_model(pad: TriggerPad) -> TriggerPad:
+    """A pad as it would be of one certain model."""
+    return msgspec.structs.replace(pad, model="-")
 
 
 def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
@@ -66,12 +81,13 @@ def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
             if plug.pad != pad:
                 kept.append(plug)
         side: Side = ""
+        _, jack = trigger_input(old, ref)
         for number, plug in enumerate(kept):
-            if plug.input == ref:
+            if plug.input == ref and jack.type != "hi-hat":
                 side = "tip" if plug.side == "ring" else "ring"
                 kept[number] = msgspec.structs.replace(plug, side=plug.side or "tip")
         new = Plug(pad=pad, input=ref, side=side)
-        return msgspec.structs.replace(old, plugs=_sided((*kept, new)))
+        return replugged(old, _sided((*kept, new)))
 
     return Edit(f"Plug {known.name} in", apply)
 
@@ -94,9 +110,7 @@ def pull_out(pad: str) -> Edit:
     """Take a pad out of its input."""
     return Edit(
         "Pull plug",
-        lambda plan: msgspec.structs.replace(
-            plan, plugs=_sided(plug for plug in plan.plugs if plug.pad != pad)
-        ),
+        lambda plan: replugged(plan, _sided(plug for plug in plan.plugs if plug.pad != pad)),
     )
 
 
@@ -117,7 +131,7 @@ def take_over(plugs: tuple[Plug, ...], types: Mapping[str, str]) -> Edit:
     def apply(plan: Plan) -> Plan:
         for ref, kind in types.items():
             plan = set_input(ref, kind).change(plan)
-        return msgspec.structs.replace(plan, plugs=plugs)
+        return replugged(plan, plugs)
 
     return Edit("Fit pads to inputs", apply)
 
@@ -135,76 +149,14 @@ def add_pad(pad: TriggerPad) -> Edit:
 
 def remove_pad(pad: str) -> Edit:
     """Take a pad away, its plug with it."""
-    return Edit(
-        "Remove pad",
-        lambda plan: msgspec.structs.replace(
-            plan,
-            pads=tuple(p for p in plan.pads if p.id != pad),
-            plugs=_sided(plug for plug in plan.plugs if plug.pad != pad),
-        ),
-    )
 
+    def apply(plan: Plan) -> Plan:
+        plan = replugged(plan, _sided(plug for plug in plan.plugs if plug.pad != pad))
+        left = []
+        for other in plan.pads:
+            if other.id != pad:
+                pedal = None if other.pedal == pad else other.pedal
+                left.append(msgspec.structs.replace(other, pedal=pedal))
+        return msgspec.structs.replace(plan, pads=tuple(left))
 
-Strokes = tuple[tuple[str, str], ...]
-"""Controls of a module that sound as another one, or as none («»)."""
-
-
-def strokes_as(plan: Plan, owner: Device) -> Strokes:
-    """What strokes a module hears as something else, because of the pads in its inputs."""
-    if not owner.inputs or not plan.plugs:
-        return ()
-    return _strokes_as(owner.id, owner.controls, owner.inputs, plan.pads, plan.plugs)
-
-
-@derived(64)
-def _strokes_as(
-    owner: str,
-    controls: tuple[Control, ...],
-    inputs: tuple[TriggerInput, ...],
-    pads: tuple[TriggerPad, ...],
-    plugs: tuple[Plug, ...],
-) -> Strokes:
-    known, jacks = lookup.by_ids(pads), lookup.by_ids(inputs)
-    plugged: dict[str, list[str]] = {}
-    for plug in plugs:
-        plugged.setdefault(plug.input, []).append(plug.pad)
-    pairs = []
-    for control in controls:
-        jack = jacks.get(control.input or "")
-        if jack is None or control.zone is None:
-            continue
-        pads_there = plugged.get(ref_to(owner, jack.id), [])
-        heard = (
-            heard_zone(known[pads_there[0]], jack, control.zone, len(pads_there) > 1)
-            if pads_there
-            else ""
-        )
-        other = _main(controls, control, heard)
-        if other != control.id:
-            pairs.append((control.id, other))
-    return interned(tuple(pairs))
-
-
-def _main(controls: tuple[Control, ...], control: Control, heard: str) -> str:
-    """The control that tells of a zone of the same input: itself where it does."""
-    if heard and control.zone and SENSED[control.zone] in (heard, _twin(heard)):
-        return control.id
-    for other in controls if heard else ():
-        near = other.input == control.input and other.zone
-        if near and SENSED[other.zone or "head"] in (heard, _twin(heard)):
-            return other.id
-    return ""
-
-
-def _twin(zone: str) -> str:
-    """The main zone is called head on drums and bow on cymbals."""
-    return {"head": "bow", "bow": "head"}.get(zone, zone)
-
-
-def pad_of(plan: Plan, owner: Device, control: Control) -> TriggerPad | None:
-    """The pad in the input that a control of a module belongs to."""
-    if control.input is None:
-        return None
-    ref = ref_to(owner.id, control.input)
-    plug = next((g for g in plan.plugs if g.input == ref), None)
-    return None if plug is None else next(pad for pad in plan.pads if pad.id == plug.pad)
+    return Edit("Remove pad", apply)

@@ -29,6 +29,7 @@ FACINGS = NamedChoice(
 )
 ASKS = NamedChoice(("octave and index", "note number"))
 TRACKS = NamedChoice(("whole", "reversed", "worn"))
+CLOSED_ENDS = NamedChoice(("high", "low"), {"high": "up, to 127", "low": "down, to 0"})
 SWITCH: Final = "device-switch"
 INPUT: Final = "input"
 JACK: Final = "jack"
@@ -114,6 +115,7 @@ DEVICE_FIELDS: tuple[Field, ...] = (
     Field(
         "input", "linked", "Zones linked", INPUT, OnOff(), _zoned, False, asked="All zones as one"
     ),
+    Field("input", "closed_end", "Pedal down counts", INPUT, CLOSED_ENDS, _is_hat, usual="high"),
     Field("input", "half", "Half open from", INPUT, Whole(), _is_hat),
     Field("input", "closed", "Closed from", INPUT, Whole(), _is_hat),
     Field("input", "sensitivity", "Sensitivity", INPUT, Whole(0, 127, UNKNOWN), usual=None),

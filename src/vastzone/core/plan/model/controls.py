@@ -38,6 +38,11 @@ Zoned = Literal[
     "open",
     "half",
     "closed",
+    "open edge",
+    "half edge",
+    "closed edge",
+    "pedal",
+    "foot chick",
     "foot splash",
 ]
 
