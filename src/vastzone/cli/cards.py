@@ -150,6 +150,7 @@ def _as_json(printed: Card) -> dict[str, object]:
     return {
         "device": printed.device,
         "preparation": list(printed.preparation),
+        "plugging": list(printed.plugging),
         "presses": printed.presses,
         "sections": sections,
     }
@@ -159,6 +160,10 @@ def _print(out: Printer, printed: Card) -> None:
     out.say("\n", ("bold", printed.name), f"  about {printed.presses} presses")
     for line in printed.preparation:
         out.say(f"  ☐ {line}")
+    if printed.plugging:
+        out.say("  ", ("bold", "What goes into its jacks"))
+    for line in printed.plugging:
+        out.say(f"    ☐ {line}")
     for section in printed.sections:
         out.say("  ", ("bold", section.title))
         for todo in section.lines:

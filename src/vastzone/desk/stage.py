@@ -93,6 +93,10 @@ class Stage:
 
     def hit(self, control: KeyId, value: float, at: float) -> None:
         """Strike a control with a stick, or let it go at 0: a hat sounds as its pedal stands."""
+        trodden = self.hats.hat_trodden(control[0])
+        if trodden is not None:
+            self.tread(trodden, value, at)
+            return
         heard = self.hats.sounds_as(control)
         done = self.hats.hit(control, value, at)
         if value <= 0 or not self._has_control(heard[0]):
@@ -104,7 +108,7 @@ class Stage:
     def tread(self, hat: Hat, position: float, at: float) -> None:
         """Move the pedal of a hat to 0 (up) – 127 (down)."""
         done = self.hats.tread(hat, position, at)
-        if not hat.pedal:
+        if not hat.pedal or not any(isinstance(one, Voice) for one in done):
             self._show()
             return
         compiled = self.performance.compiled

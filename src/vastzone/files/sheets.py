@@ -68,6 +68,10 @@ def _card(paper: Paper, card: Card, reasons: bool) -> None:
     paper.begin(card.name, f"{many(len(card.lines), 'line')}, about {card.presses} presses")
     before = [(Tick(), Text(line, size=13)) for line in card.preparation]
     paper.rows(before, TICKED, ruled=False)
+    if card.plugging:
+        paper.heading("What goes into its jacks, as one stands behind it")
+        jacks = [(Tick(), Text(line, size=13)) for line in card.plugging]
+        paper.rows(jacks, TICKED, ruled=False)
     for section in card.sections:
         paper.heading(section.title)
         for line in section.lines:

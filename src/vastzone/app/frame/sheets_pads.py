@@ -5,24 +5,26 @@ from functools import partial
 
 from vastzone.app.frame.field_rows import field_rows
 from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
+from vastzone.core.cards.plugging import SENSOR_WORDS
 from vastzone.core.plan.edits import plugs
+from vastzone.core.plan.edits.drum_sounds import sounds_of
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.wishes import play_sound, sound_played
 from vastzone.core.plan.fields.owners import input_owner
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.plan.model.triggers import Sensor, TriggerInput, TriggerPad, hat_state, surviving
+from vastzone.core.plan.model.triggers import (
+    TriggerInput,
+    TriggerPad,
+    hat_state,
+    pedal_of,
+    surviving,
+)
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 PAD = "pad "
-SENSORS: dict[Sensor, str] = {
-    "single": "single piezo",
-    "dual": "dual piezo",
-    "switch": "piezo and switch",
-    "two switches": "piezo and two switches",
-    "hi-hat": "hi-hat pedal",
-    "kick": "kick",
-}
 
 
 def pad_sheet(desk: Desk, ref: str) -> Sheet:
@@ -36,12 +38,12 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         return lambda v: plugs.set_pad(ident, words, **{field: v})
 
     plug = next((plug for plug in plan.plugs if plug.pad == ident), None)
-    where, remark = "no input", "Drag it to a jack, or let the fit find one."
+    remark = "Drag it to a jack, or let the fit find one."
     presses = [Press("Remove", "trash-2", partial(plugs.remove_pad, ident))]
     if plug is not None:
-        where, remark = _plugged(plan, pad, plug.input)
+        remark = _plugged(plan, pad, plug.input)
         presses.insert(0, Press("Pull plug", "plug", partial(plugs.pull_out, ident)))
-    sensors = tuple((words, sensor) for sensor, words in SENSORS.items())
+    sensors = tuple((words, sensor) for sensor, words in SENSOR_WORDS.items())
     matters = tuple((word, word) for word in ("must", "wanted", "spare"))
     change, weigh = setter("Change sensor", "sensor"), setter("Change importance", "importance")
     rows = (
@@ -50,14 +52,73 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
         FactRow("Make and model", "text", pad.model, setter("Change model", "model")),
         FactRow("How much it matters", "choice", pad.importance, weigh, choices=matters),
         *_weights(pad, setter),
-        FactRow("Plugged into", "fixed", where),
+        *_pedals(plan, pad, setter),
+        _jack(plan, pad, plug.input if plug is not None else ""),
+        *_sounds(plan, pad),
     )
     return Sheet(ref, pad.name, "Trigger pad", rows, tuple(presses), remark)
 
 
-def _plugged(plan: Plan, pad: TriggerPad, ref: str) -> tuple[str, str]:
-    """Where a pad is plugged in, and which of its zones are heard there."""
-    owner, trigger_input = plugs.trigger_input(plan, ref)
+def _pedals(plan: Plan, pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[FactRow]:
+    """Which hi-hat pedal a pad is played with, where there is one."""
+    feet = [other for other in plan.pads if other.sensor == "hi-hat"]
+    if pad.sensor == "hi-hat" or not feet:
+        return []
+    choices = (("none", None), *((foot.name, foot.id) for foot in feet))
+    now = pedal_of(pad, plan.pads)
+    make = setter("Change pedal", "pedal")
+    return [FactRow("Played with", "choice", now, make, choices=choices)]
+
+
+def _jack(plan: Plan, pad: TriggerPad, here: str) -> FactRow:
+    """Where a pad is plugged in: to be chosen among the inputs that take it."""
+    choices: list[tuple[str, str]] = [("no input", "")]
+    for device in plan.devices:
+        for socket in device.inputs:
+            ref = ref_to(device.id, socket.id)
+            if ref == here or not plugs.refusal(plan, pad, ref):
+                choices.append((f"{socket.name} of {device.name}", ref))
+
+    def move(ref: str) -> Edit:
+        return plugs.plug_in(plan, pad.id, ref) if ref else plugs.pull_out(pad.id)
+
+    return FactRow("Plugged into", "choice", here, move, choices=tuple(choices))
+
+
+def _sounds(plan: Plan, pad: TriggerPad) -> list[FactRow]:
+    """What each stroke of a pad is to sound, wherever it is plugged in."""
+    rows = []
+    for stroke, at in sounds_of(plan, pad).items():
+        named = pad.zones[0] if stroke == "head" else stroke
+        named = pad.zones[1] if stroke == "rim" and len(pad.zones) > 1 else named
+        rows += sound_rows(plan, at, f"{named[0].upper()}{named[1:]} sounds")
+    return rows
+
+
+def sound_rows(plan: Plan, control: str, label: str) -> list[FactRow]:
+    """A row with the sound of a kit that a control is wished to play; none without any kit."""
+    choices: list[tuple[str, tuple[str, str]]] = []
+    for device in plan.devices:
+        for part in device.parts:
+            kit = lookup.find(device.kits, part.kit)
+            for sound in kit.sounds if kit is not None else ():
+                choices.append(
+                    (f"{sound.name}, {device.name}", (ref_to(device.id, part.id), sound.id))
+                )
+    if not choices:
+        return []
+    now = sound_played(plan, control, 1) or ("", "")
+    every = (("nothing wished", ("", "")), *choices)
+
+    def wish(chosen: tuple[str, str]) -> Edit:
+        return play_sound(control, 1, *chosen)
+
+    return [FactRow(label, "choice", now, wish, choices=tuple(every))]
+
+
+def _plugged(plan: Plan, pad: TriggerPad, ref: str) -> str:
+    """Which zones of a pad are heard where it is plugged in."""
+    _, trigger_input = plugs.trigger_input(plan, ref)
     kept = surviving(pad, trigger_input.type)
     lost = []
     for zone in pad.zones:
@@ -69,7 +130,7 @@ def _plugged(plan: Plan, pad: TriggerPad, ref: str) -> tuple[str, str]:
             f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
             "of their own is kept."
         )
-    return f"{trigger_input.name} of {owner.name}", remark
+    return remark
 
 
 def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[FactRow]:
@@ -117,4 +178,9 @@ def input_sheet(desk: Desk, owner: Device, socket: TriggerInput) -> Sheet:
     inside = FactRow("In it", "fixed", listed(names) or "nothing")
     only = [] if len(socket.types) > 1 else [FactRow("Type", "fixed", socket.type)]
     rows = [*only, inside, *field_rows(input_owner(owner, socket)), *_sounding(socket)]
+    for control in owner.controls:
+        if control.input == socket.id and socket.type == "hi-hat" and control.zone != "pedal":
+            named = control.zone or control.name
+            sounds = sound_rows(desk.plan, ref_to(owner.id, control.id), f"For {named}")
+            rows += sounds
     return Sheet(ref, socket.name, f"Input of {owner.name}", tuple(rows))

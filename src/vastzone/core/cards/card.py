@@ -10,6 +10,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived, interned
 from vastzone.core.cards.dialling import Step, panel_path
+from vastzone.core.cards.plugging import plugging
 from vastzone.core.cards.sentences import learn_words, said
 from vastzone.core.cards.steps import steps
 from vastzone.core.memory.beginnings import wanted_program
@@ -23,7 +24,9 @@ from vastzone.core.memory.states import State
 from vastzone.core.plan.fields.dials import Dial, outside_programs, records
 from vastzone.core.plan.fields.places import slots_of
 from vastzone.core.plan.model.controls import Program
+from vastzone.core.plan.model.pedals import Pedal, PedalPlug
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.plan.model.triggers import Plug, TriggerPad
 from vastzone.core.plan.model.wishes import SettingRecord, Wish
 from vastzone.core.plan.queries.slots import slot_words
 
@@ -68,12 +71,16 @@ class Section(NamedTuple):
 
 
 class Card(NamedTuple):
-    """Everything to do at one device."""
+    """Everything to do at one device.
+
+    ``plugging`` says what goes into which of its jacks, as one stands behind it.
+    """
 
     device: str
     name: str
     preparation: tuple[str, ...]
     sections: tuple[Section, ...]
+    plugging: tuple[str, ...] = ()
 
     @property
     def lines(self) -> tuple[CardLine, ...]:
@@ -94,7 +101,7 @@ def cards(plan: Plan, memory: Memory, everything: bool = False) -> tuple[Card, .
     filled = []
     for device in in_order(plan):
         one = card(plan, memory, device, everything)
-        if one.lines:
+        if one.lines or (everything and one.plugging):
             filled.append(one)
     return tuple(filled)
 
@@ -134,16 +141,32 @@ def card(
     held = memory_of(memory, device)
     listed = device_steps(plan, memory, device, everything, also)
     outside = interned(tuple(outside_programs(one) for one in plan.devices))
-    named = _named(outside, plan.wishes, plan.settings)
+    plugs = (plan.pads, plan.plugs, plan.pedals, plan.pedal_plugs)
+    named = _named(outside, plan.wishes, plan.settings, *plugs)
     return _in_words(named, device, held, listed)
 
 
 @derived(16, whole=True)
 def _named(
-    devices: tuple[Device, ...], wishes: tuple[Wish, ...], settings: tuple[SettingRecord, ...]
+    devices: tuple[Device, ...],
+    wishes: tuple[Wish, ...],
+    settings: tuple[SettingRecord, ...],
+    pads: tuple[TriggerPad, ...],
+    plugs: tuple[Plug, ...],
+    pedals: tuple[Pedal, ...],
+    pedal_plugs: tuple[PedalPlug, ...],
 ) -> Plan:
     """All of a plan that words are taken from: it stays while programs change."""
-    return Plan(name="Words", devices=devices, wishes=wishes, settings=settings)
+    return Plan(
+        name="Words",
+        devices=devices,
+        wishes=wishes,
+        settings=settings,
+        pads=pads,
+        plugs=plugs,
+        pedals=pedals,
+        pedal_plugs=pedal_plugs,
+    )
 
 
 @derived(256, whole=True)
@@ -164,7 +187,7 @@ def _in_words(plan: Plan, device: Device, held: DeviceMemory, listed: tuple[Step
     if gathered:
         sections.append(Section(title, tuple(gathered)))
     preparation = (f"Switch {device.name} on and turn its volume down.", *device.preparation)
-    return Card(device.id, device.name, preparation, tuple(sections))
+    return Card(device.id, device.name, preparation, tuple(sections), plugging(plan, device))
 
 
 def _close(device: Device, done: bool) -> CardLine:

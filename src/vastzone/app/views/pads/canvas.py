@@ -279,7 +279,7 @@ class PadsCanvas(Holding):
     def strike(self, face: Face, velocity: int = 127) -> None:
         """Strike a pad: it sounds, and it is selected everywhere; held, it may repeat."""
         self._down, self._hard, self._count = (face.ref, face.bank), velocity, 0
-        self._desk.stage.move(self._down, velocity, now_ms())
+        self._desk.stage.hit(self._down, velocity, now_ms())
         self._desk.select(face.ref)
         self._wait(face)
         self.struck.emit(face.ref, face.bank)
@@ -289,7 +289,7 @@ class PadsCanvas(Holding):
         """Release what was struck."""
         self._repeating.stop()
         if self._down is not None:
-            self._desk.stage.move(self._down, 0, now_ms())
+            self._desk.stage.hit(self._down, 0, now_ms())
             self._down = None
             self.update()
 
@@ -304,8 +304,8 @@ class PadsCanvas(Holding):
         place = next((p for p in self.places if (p.face.ref, p.face.bank) == self._down), None)
         if place is not None and self._down is not None:
             self._count += 1
-            self._desk.stage.move(self._down, 0, now_ms())
-            self._desk.stage.move(self._down, self._hard, now_ms())
+            self._desk.stage.hit(self._down, 0, now_ms())
+            self._desk.stage.hit(self._down, self._hard, now_ms())
             self._wait(place.face)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:

@@ -11,9 +11,10 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.applying import Performer
-from vastzone.app.frame.sheets_pads import PAD, SENSORS
+from vastzone.app.frame.sheets_pads import PAD
 from vastzone.app.frame.text import Button, Label, add_action
 from vastzone.app.jobs import BackgroundJob
+from vastzone.core.cards.plugging import SENSOR_WORDS
 from vastzone.core.plan.edits.plugs import add_pad, take_over
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.triggers import Sensor, TriggerPad
@@ -134,7 +135,7 @@ class FitBar(QFrame):
 
     def _menu(self) -> QMenu:
         menu = QMenu(self)
-        for sensor, words in SENSORS.items():
+        for sensor, words in SENSOR_WORDS.items():
             add_action(menu, words.capitalize(), partial(self._add, sensor, words))
         return menu
 

@@ -1,7 +1,5 @@
 """The back of a drum module: a row of jacks, and the pads that are plugged into them."""
 
-from typing import NamedTuple
-
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
@@ -21,35 +19,15 @@ from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
+from vastzone.app.views.pads.inputs_layout import Heading, InputSocket, PadTile, lay_out
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits import plugs
 from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad, surviving
-from vastzone.core.plan.refs import ref_to
+from vastzone.core.plan.queries.plugged import in_input
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
-HEAD, PAD_HIGH = 92.0, 64.0
 SHADE = {"must": 0.3, "wanted": 0.16, "spare": 0.07}
-
-
-class InputSocket(NamedTuple):
-    """An input as it is drawn."""
-
-    ref: str
-    input: TriggerInput
-    rect: QRectF
-
-    @property
-    def hole(self) -> QPointF:
-        """Where a plug goes in."""
-        return QPointF(self.rect.center().x(), self.rect.bottom() - 16)
-
-
-class PadTile(NamedTuple):
-    """A pad as it is drawn."""
-
-    pad: TriggerPad
-    rect: QRectF
 
 
 class InputsCanvas(QWidget):
@@ -62,6 +40,7 @@ class InputsCanvas(QWidget):
         self._desk, self._perform = desk, perform
         self.sockets: list[InputSocket] = []
         self.tiles: list[PadTile] = []
+        self.headings: list[Heading] = []
         self._held: PadTile | None = None
         self._pointer = QPointF()
         self.at = 0
@@ -75,64 +54,17 @@ class InputsCanvas(QWidget):
         self.rebuild()
 
     def rebuild(self) -> None:
-        """Lay out anew: pads stand below the jacks that they are in, as far as they can."""
-        plan = self._desk.plan
-        sockets = []
-        for device in plan.devices:
-            for socket in device.inputs:
-                sockets.append((ref_to(device.id, socket.id), socket))
-        wide = (self.width() - 32.0) / max(1, min(len(sockets), 12))
-        self.sockets = []
-        for n, (ref, trigger_input) in enumerate(sockets):
-            row, column = divmod(n, 12)
-            rect = QRectF(16 + column * wide + 3, 8 + row * (HEAD + 8), wide - 6, HEAD)
-            self.sockets.append(InputSocket(ref, trigger_input, rect))
-        rows = -(-len(sockets) // 12)
-        self._lay_pads(8 + rows * (HEAD + 8))
+        """Lay out anew: as high as it takes, in what is scrolled where that is more than fits."""
+        around = self.parentWidget()
+        room = self.height() if around is None else around.height()
+        laid = lay_out(self._desk.plan, self.width(), room)
+        self.sockets, self.tiles, self.headings = laid.sockets, laid.tiles, laid.headings
+        self.setMinimumHeight(int(laid.high))
+        chosen = self._desk.selection.removeprefix("pad ")
+        for number, tile in enumerate(self.tiles):
+            if tile.pad.id == chosen:
+                self.at = number
         self.update()
-
-    def _lay_pads(self, top: float) -> None:
-        """Each pad below its jack, every second one a row lower so that no wire is hidden."""
-        place = {plug.pad: plug.input for plug in self._desk.plan.plugs}
-        order = {s.ref: n for n, s in enumerate(self.sockets)}
-        if len(self.sockets) > 12 or len(self.sockets) < 4:
-            self._lay_rows(top, place, order)
-            return
-        step = self.sockets[1].rect.left() - self.sockets[0].rect.left()
-        wide = min(150.0, 2 * step - 34)
-        high = max(40.0, min(PAD_HIGH, (self.height() - top - 30) / 3 - 8))
-        space = max(26.0, min(110.0, self.height() - top - 3 * (high + 8) - 4))
-        taken: set[str] = set()
-        spare: list[TriggerPad] = []
-        self.tiles = []
-        for pad in sorted(self._desk.plan.pads, key=lambda p: order.get(place.get(p.id, ""), 999)):
-            ref = place.get(pad.id, "")
-            if ref not in order or ref in taken:
-                spare.append(pad)
-                continue
-            taken.add(ref)
-            row = order[ref] % 2
-            centre = self.sockets[order[ref]].rect.center().x()
-            left = max(6.0, min(self.width() - wide - 6.0, centre - wide / 2))
-            y = top + space + row * (high + 8)
-            self.tiles.append(PadTile(pad, QRectF(left, y, wide, high)))
-        each = min(wide + 8, (self.width() - 32.0) / max(1, len(spare)))
-        y = top + space + 2 * (high + 8) + 4
-        for n, pad in enumerate(spare):
-            self.tiles.append(PadTile(pad, QRectF(16 + n * each, y, each - 8, high)))
-
-    def _lay_rows(self, top: float, place: dict[str, str], order: dict[str, int]) -> None:
-        """Pads in rows, in the order of their jacks, where there are many jacks or few."""
-        pads = sorted(self._desk.plan.pads, key=lambda p: order.get(place.get(p.id, ""), 999))
-        columns = max(1, min(len(pads), int((self.width() - 32) // 118)))
-        wide = (self.width() - 32.0) / columns
-        rows = -(-len(pads) // columns)
-        space = max(54.0, min(130.0, self.height() - top - rows * (PAD_HIGH + 8) - 10))
-        self.tiles = []
-        for n, pad in enumerate(pads):
-            row, column = divmod(n, columns)
-            y = top + space + row * (PAD_HIGH + 8)
-            self.tiles.append(PadTile(pad, QRectF(16 + column * wide + 3, y, wide - 6, PAD_HIGH)))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Wires first, then jacks and pads."""
@@ -140,16 +72,16 @@ class InputsCanvas(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(THEME.colours.paper))
         sockets = {s.ref: s for s in self.sockets}
-        shared = [g.input for g in self._desk.plan.plugs]
         for plug in self._desk.plan.plugs:
             tile = next((t for t in self.tiles if t.pad.id == plug.pad), None)
             if tile is not None and plug.input in sockets:
-                lost = set(tile.pad.zones) - set(
-                    surviving(tile.pad, sockets[plug.input].input.type)
-                )
-                self._wire(
-                    painter, tile, sockets[plug.input], bool(lost), shared.count(plug.input) > 1
-                )
+                socket = sockets[plug.input]
+                split = in_input(self._desk.plan, plug.input).is_split
+                lost = set(tile.pad.zones) - set(surviving(tile.pad, socket.input.type, split))
+                self._wire(painter, tile, socket, bool(lost), split)
+        for heading in self.headings:
+            colours = THEME.colours
+            text(painter, heading.rect, heading.words, colours.muted, bold(colours.text_px - 1))
         for socket in self.sockets:
             self._socket(painter, socket)
         for n, tile in enumerate(self.tiles):
@@ -241,6 +173,9 @@ class InputsCanvas(QWidget):
         kept, lost = self._zones(pad)
         if not kept:
             return "in no input", colours.fault
+        side = next((plug.side for plug in self._desk.plan.plugs if plug.pad == pad.id), "")
+        if side:
+            kept = (f"{' '.join(kept)} by the {side}",)
         if not lost:
             return " ".join(kept), colours.good
         return f"{' '.join(kept)}  − {' '.join(lost)}", colours.caution
@@ -250,7 +185,8 @@ class InputsCanvas(QWidget):
         plug = next((g for g in plan.plugs if g.pad == pad.id), None)
         if plug is None:
             return (), pad.zones
-        kept = surviving(pad, plugs.trigger_input(plan, plug.input)[1].type)
+        split = in_input(plan, plug.input).is_split
+        kept = surviving(pad, plugs.trigger_input(plan, plug.input)[1].type, split)
         return kept, tuple(zone for zone in pad.zones if zone not in kept)
 
     def _loose(self, painter: QPainter, tile: PadTile) -> None:

@@ -2,10 +2,12 @@
 
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QMenu,
+    QScrollArea,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -22,6 +24,7 @@ from vastzone.app.views.base import View
 from vastzone.app.views.pads.canvas import PadsCanvas
 from vastzone.app.views.pads.fill import FillBar
 from vastzone.app.views.pads.fit import FitBar
+from vastzone.app.views.pads.hat_bar import HatBar
 from vastzone.app.views.pads.inputs import InputsCanvas
 from vastzone.app.views.pads.minis import Mini
 from vastzone.app.views.pads.strikes import StrikesPage
@@ -57,6 +60,7 @@ class PadsView(View):
         self._source: PadSpot | None = None
         self._taps: list[float] = []
         self.canvas, self.fill = PadsCanvas(desk), FillBar()
+        self.hat = HatBar(desk)
         self.inputs, self.fit = InputsCanvas(desk, perform), FitBar(desk, perform)
         self._empty = EmptyState(
             "No pads yet",
@@ -71,7 +75,10 @@ class PadsView(View):
         middle = QWidget()
         self._stack = QStackedLayout(middle)
         self.strikes = StrikesPage(desk)
-        drawn = (self._page(self.canvas, self.fill), self._page(self.inputs, self.fit))
+        drawn = (
+            self._page(self.canvas, self.hat, self.fill),
+            self._page(_scrolled(self.inputs), self.fit),
+        )
         for page in (*drawn, self.strikes, self._empty):
             self._stack.addWidget(page)
         box.addWidget(middle, 1)
@@ -161,17 +168,19 @@ class PadsView(View):
         return combo
 
     @staticmethod
-    def _page(canvas: QWidget, below: QWidget) -> QWidget:
-        """A page: something drawn, and a card below it."""
+    def _page(canvas: QWidget, *below: QWidget) -> QWidget:
+        """A page: something drawn, and cards below it."""
         page = QWidget()
         box = QVBoxLayout(page)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(4)
         box.addWidget(canvas, 1)
-        row = QHBoxLayout()
-        row.setContentsMargins(14, 0, 14, 0)
-        row.addWidget(below)
-        box.addLayout(row)
+        column = QVBoxLayout()
+        column.setContentsMargins(14, 0, 14, 0)
+        column.setSpacing(4)
+        for card in below:
+            column.addWidget(card)
+        box.addLayout(column)
         return page
 
     @property
@@ -196,6 +205,7 @@ class PadsView(View):
             bank = min(self.canvas.bank, max(fills.banks_of(owner), default=1))
             self._fill_banks(owner, bank)
             self.canvas.show_bank(owner.id, bank)
+            self.hat.show_device(owner)
             self._tell_fill()
 
     def _show_bar(self, owner: Device | None, page: int) -> None:
@@ -395,3 +405,14 @@ class PadsView(View):
         """Show a page by its place among ``page_names``."""
         self._pages.button(page).setChecked(True)
         self.refresh()
+
+
+def _scrolled(page: QWidget) -> QScrollArea:
+    """A page that can be scrolled where it is higher than there is room."""
+    area = QScrollArea()
+    area.setFrameShape(QScrollArea.Shape.NoFrame)
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFocusProxy(page)
+    area.setWidget(page)
+    return area

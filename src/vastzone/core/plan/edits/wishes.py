@@ -201,3 +201,42 @@ def _below_and_above(wish: Wish, place: WishPlace) -> Iterator[Wish]:
         yield msgspec.structs.replace(wish, high=place.low - 1)
     if wish.highest > place.high:
         yield msgspec.structs.replace(wish, low=place.high + 1)
+
+
+def play_sound(source: str, bank: int, part: str, sound: str) -> Edit:
+    """Wish that a pad plays one sound of a kit in all scenes, and nothing else.
+
+    ``part`` is ``device:part``; with none the pad is to play nothing any more.
+    """
+    place = WishPlace(source, bank)
+
+    def apply(plan: Plan) -> Plan:
+        for wish in tuple(plan.wishes):
+            if wish.plays and source in wish.sources and wish.bank == bank:
+                plan = take_back(place, wish.plays, ()).change(plan)
+        if not part:
+            return plan
+        device, _ = read_ref(part)
+        names: dict[str, str] = {}
+        for kit in lookup.device(plan, device).kits:
+            names |= lookup.names_of(kit.sounds)
+        ident = lookup.free_id(lookup.ids_of(plan.wishes), f"{sound}-{source}")
+        wish = Wish(
+            id=ident,
+            name=names.get(sound, sound),
+            sources=(source,),
+            plays=part,
+            bank=bank,
+            sounds=(sound,),
+        )
+        return msgspec.structs.replace(plan, wishes=(*plan.wishes, wish))
+
+    return Edit("Wish a sound", apply)
+
+
+def sound_played(plan: Plan, source: str, bank: int) -> tuple[str, str] | None:
+    """The part and the sound of its kit that a pad is wished to play; None without such a wish."""
+    for wish in plan.wishes:
+        if wish.plays and source in wish.sources and wish.bank == bank and wish.sounds:
+            return wish.plays, wish.sound(wish.sources.index(source))
+    return None
