@@ -79,24 +79,27 @@ def test_all_banks_are_filled_one_after_the_other_and_a_run_past_127_is_refused(
     assert not pads.fill.apply.isEnabled()
 
 
-def test_notes_that_no_receiver_answers_are_not_filled_in(window, qtbot):
+def test_notes_that_no_receiver_answers_are_named_before_filling(window, qtbot):
     deaf = Answers(low=40, high=50)
     window.perform(set_device("dovecote", "Deaf", limits=(deaf,)))
     pads = show(window, qtbot, "pads")
     choose(pads.fill.channel, 10)
     pads.fill.start.setText("C4")
-    assert not pads.fill.apply.isEnabled() and "does not answer" in pads.fill._line.toolTip()
+    assert "11 would sound nothing: Pad 1" in pads.fill._line.toolTip()
+    assert not pads.fill.better.isHidden()
+    qtbot.mouseClick(pads.fill.better, LEFT)
+    assert "would sound nothing" in pads.fill._line.toolTip()
+    assert pads.fill.better.isHidden(), "no start is better"
     choose(pads.fill.channel, 16)
-    assert pads.fill.apply.isEnabled()
+    assert "sound nothing" not in pads.fill._line.toolTip()
 
 
 def test_only_chosen_pads_are_filled_from_a_kit(window, qtbot):
     pads = show(window, qtbot, "pads")
     for ref in ("dipper:pad-3", "dipper:pad-4"):
         qtbot.mouseClick(pads.canvas, LEFT, CTRL, centre(pads, ref))
-    pads.show_bank(1)
     choose(pads.fill.kind, "kit")
-    choose(pads.fill.scope, "chosen")
+    assert pads.fill.scope.currentData() == "chosen", "what is chosen is what is filled"
     qtbot.mouseClick(pads.fill.apply, LEFT)
     kit = lookup.device(window.desk.plan, "dovecote").kits[0]
     assert [sends(window)[f"pad-{n}"][0] for n in (3, 4)] == [s.note for s in kit.sounds[:2]]

@@ -1,6 +1,8 @@
 """Fills give exactly the expected notes; plugs follow the rules of splitters; copies keep wishes."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.rigs import keyboard, module, part, rig, wish, zone
 from vastzone import demo
@@ -8,7 +10,6 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import copies, fills, plugs
 from vastzone.core.plan.edits.copies import PadSpot
 from vastzone.core.plan.model.controls import Control, Program, Send
-from vastzone.core.plan.model.limits import Answers
 from vastzone.core.plan.model.parts import Kit, Sound
 from vastzone.core.plan.model.plan import Port
 from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
@@ -31,8 +32,8 @@ def face(rows=3, columns=4):
     ("columns", "width", "notes", "following"),
     [
         (4, 4, (36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47), 48),
-        (4, 5, (36, 37, 38, 39, 41, 42, 43, 44, 46, 47, 48, 49), 50),
-        (3, 4, (36, 37, 38, 40, 41, 42, 44, 45, 46), 47),
+        (4, 5, (36, 37, 38, 39, 41, 42, 43, 44, 46, 47, 48, 49), 51),
+        (3, 4, (36, 37, 38, 40, 41, 42, 44, 45, 46), 48),
     ],
 )
 def test_by_shape(columns, width, notes, following):
@@ -55,10 +56,59 @@ def test_what_does_not_fit_is_refused_with_a_reason():
         fills.in_order(face(), 120)
     with pytest.raises(EditError, match="4 wide"):
         fills.by_shape(face(), 36, 3)
-    deaf = module(part(), limits=(Answers(low=40, high=50),))
-    with pytest.raises(EditError, match="does not answer"):
-        fills.refuse_unanswered(fills.in_order(face(), 36), deaf)
-    assert fills.unanswered(fills.in_order(face(1, 4), 40), deaf) == ()
+    with pytest.raises(EditError, match="begin 2 higher"):
+        fills.in_order(face(1, 4), 1, fills.Way(up=False))
+
+
+@given(
+    st.integers(1, 4),
+    st.integers(1, 4),
+    st.integers(0, 3),
+    st.integers(20, 80),
+    st.sampled_from(fills.CORNERS),
+    st.sampled_from(("rows", "columns")),
+    st.booleans(),
+)
+def test_fills_from_any_corner_go_by_their_formula(rows, columns, wider, start, corner, by, up):
+    """start ± (line · width + place), line and place counted from the corner, by hand."""
+    pads, way = face(rows, columns), fills.Way(corner, by, up)
+    width = (columns if by == "rows" else rows) + wider
+    shaped = fills.by_shape(pads, start, width, way).notes
+    plain = fills.in_order(pads, start, way).notes
+    for r in range(rows):
+        for c in range(columns):
+            row = r if corner in ("top left", "top right") else rows - 1 - r
+            column = c if corner in ("top left", "bottom left") else columns - 1 - c
+            line, place = (row, column) if by == "rows" else (column, row)
+            across = columns if by == "rows" else rows
+            sign = 1 if up else -1
+            assert shaped[f"p{r}{c}"] == start + sign * (line * width + place)
+            assert plain[f"p{r}{c}"] == start + sign * (line * across + place)
+    lines = rows if by == "rows" else columns
+    assert fills.by_shape(pads, start, width, way).following == start + sign * lines * width
+
+
+def test_a_three_wide_face_on_a_grid_of_four_goes_on_at_thirteen():
+    assert fills.by_shape(face(3, 3), 1, 4).following == 13
+
+
+def test_pads_outside_a_kit_are_named_and_the_nearest_better_start_is_offered():
+    answered = set(range(35, 60))
+    filled = {1: fills.in_order(face(2, 4), 30)}
+    assert [pad for _, pad in fills.silent(filled, answered)] == ["p00", "p01", "p02", "p03", "p10"]
+    assert fills.nearest_start(filled, 30, answered) == (35, 0)
+    wide = {1: fills.in_order(face(6, 8), 20)}
+    assert len(fills.silent(wide, answered)) == 23
+    assert fills.nearest_start(wide, 20, answered) is None
+    assert fills.nearest_start({1: fills.in_order(face(2, 4), 40)}, 40, answered) is None
+
+
+def test_a_kit_goes_on_over_the_banks():
+    sounds = tuple(Sound(id=f"s{n}", name=f"S{n}", note=50 - n) for n in range(5))
+    kit = Kit(id="k", name="K", sounds=sounds)
+    pads = face(1, 3)
+    assert list(fills.from_kit(pads, kit).notes.values()) == [50, 49, 48]
+    assert list(fills.from_kit(pads, kit, first=3).notes.values()) == [47, 46]
 
 
 @pytest.mark.parametrize(

@@ -47,6 +47,7 @@ class PadsCanvas(Holding):
 
     struck = Signal(str, int)
     mini_wanted = Signal(object)
+    pads_chosen = Signal()
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -74,7 +75,9 @@ class PadsCanvas(Holding):
         return lookup.find(self._desk.plan.devices, self.device)
 
     def show_bank(self, device: str, bank: int) -> None:
-        """Show a bank of a device."""
+        """Show a bank of a device; pads chosen on another one are chosen no longer."""
+        if device != self.device:
+            self.chosen = set()
         self.device, self.bank = device, bank
         self.rebuild()
 
@@ -268,6 +271,7 @@ class PadsCanvas(Holding):
         if place is not None:
             if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
                 self.chosen ^= {place.face.ref}
+                self.pads_chosen.emit()
                 self.update()
                 return
             self.strike(place.face, _velocity(place.rect, event.position()))

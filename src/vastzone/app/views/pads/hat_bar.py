@@ -16,7 +16,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.triggers import HatState
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.hats import Hat, hats_of
-from vastzone.core.plan.refs import thing_of
+from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
@@ -174,6 +174,9 @@ class HatBar(QFrame):
         """Say what the hat sounds with its pedal where it is."""
         hat = self._hat
         if hat is None or self.isHidden():
+            return
+        owner = lookup.find(self._desk.plan.devices, device_of(hat.ref))
+        if owner is None or hat not in hats_of(self._desk.plan, owner):
             return
         position = self._desk.stage.hats.position(hat)
         self.name.setText(f"{hat.jack.name} pedal")

@@ -88,6 +88,7 @@ class PadsView(View):
         box.addWidget(self.line)
         self.canvas.struck.connect(self._struck)
         self.canvas.mini_wanted.connect(self._show_mini)
+        self.canvas.pads_chosen.connect(self._choose_pads)
         self.fill.changed.connect(self._preview)
         self.fill.applied.connect(self._fill)
         self.inputs.told.connect(lambda words, bad: self.line.show_text(words))
@@ -342,10 +343,16 @@ class PadsView(View):
         if owner is None or program is None:
             return
         self.fill.show_device(
-            self.desk.plan, owner, program.number, self.canvas.bank, self.canvas.chosen
+            self.desk.plan, self.desk.scene, owner, self.canvas.bank, self.canvas.chosen
         )
         if not self.fill.isHidden():
             self._preview()
+
+    def _choose_pads(self) -> None:
+        """Other pads are chosen with Ctrl: they are what is filled, and shown at once."""
+        self.fill.choose_pads(self.canvas.chosen)
+        self.canvas.preview = self.fill.preview() if self.canvas.chosen else {}
+        self.canvas.update()
 
     def _preview(self) -> None:
         """Show on the pads what the fill would give, once somebody works at it."""
