@@ -64,7 +64,7 @@ def test_what_does_not_fit_is_refused_with_a_reason():
     st.integers(1, 4),
     st.integers(1, 4),
     st.integers(0, 3),
-    st.integers(20, 80),
+    st.integers(30, 90),
     st.sampled_from(fills.CORNERS),
     st.sampled_from(("rows", "columns")),
     st.booleans(),

@@ -28,12 +28,12 @@ from vastzone.core.text import first_to_last, many
 KINDS = (("in order", "order"), ("by shape", "shape"), ("from the kit", "kit"))
 SCOPES = (
     ("this bank", "bank"),
-    ("all banks, one after the other", "all"),
-    ("the chosen pads", "chosen"),
+    ("all banks", "all"),
+    ("chosen pads", "chosen"),
 )
 
 WAYS = (("by rows", "rows"), ("by columns", "columns"))
-DIRECTIONS = (("notes going up", True), ("notes going down", False))
+DIRECTIONS = (("going up", True), ("going down", False))
 
 
 class FillBar(QFrame):
@@ -63,7 +63,7 @@ class FillBar(QFrame):
         self.start.setAccessibleName("First note")
         self.start.setMaximumWidth(66)
         self.start.textChanged.connect(self.changed)
-        grids = tuple((f"grid {n} wide", n) for n in (*range(2, 9), 10, 12, 16))
+        grids = tuple((f"grid of {n}", n) for n in (*range(2, 9), 10, 12, 16))
         self.width_ = self._combo("Width of the receiver’s grid", grids)
         self.width_.setCurrentIndex(2)
         self.kit = self._combo("Receiver’s kit", ())
@@ -75,7 +75,7 @@ class FillBar(QFrame):
             ),
         )
         self.scope = self._combo("What to fill", SCOPES)
-        for widget in (self.kind, self.start, self.width_, self.kit, self.channel, self.scope):
+        for widget in (self.kind, self.start, self.width_, self.kit, self.scope):
             row.addWidget(widget)
         row.addStretch()
         self.apply = Button("Fill")
@@ -84,6 +84,10 @@ class FillBar(QFrame):
         row.addWidget(self.apply)
         box.addLayout(row)
         box.addLayout(self._second_row())
+        last = QHBoxLayout()
+        last.addWidget(self._line, 1)
+        last.addWidget(self.better)
+        box.addLayout(last)
         self.changed.connect(self.work_out)
 
     def _second_row(self) -> QHBoxLayout:
@@ -99,10 +103,9 @@ class FillBar(QFrame):
         self.better.hide()
         self.better.clicked.connect(self._begin_better)
         self._best_start = 0
-        for widget in (self.corner, self.by, self.up):
+        for widget in (self.corner, self.by, self.up, self.channel):
             row.addWidget(widget)
-        row.addWidget(self._line, 1)
-        row.addWidget(self.better)
+        row.addStretch()
         return row
 
     @property
