@@ -6,6 +6,7 @@ from PySide6.QtGui import QWheelEvent
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.plan.edits.pedals import set_pedal
 from vastzone.core.plan.queries import lookup
+from vastzone.files.strikes import read_velocities
 
 from .hands import awake, retype, show
 
@@ -169,7 +170,17 @@ def test_a_players_strikes_are_fitted_used_and_saved(window, qtbot, tmp_path):
     window.desk.select("dipper:pad-1")
     qtbot.mouseClick(view.velocity.use, LEFT)
     dipper = next(d for d in window.desk.plan.devices if d.id == "dipper")
-    assert {s.curve for s in dipper.programs[0].sends if s.message == "note"} == {"hard"}
+    fitted = {s.points for s in dipper.programs[0].sends if s.message == "note"}
+    assert fitted == {view.velocity.found.points} and "remain" in view.velocity.words.text()
+    path = tmp_path / "strikes.csv"
+    rows = [f"{n * 400},Pad {1 + n % 2},{30 + n % 9 * (5 + 5 * (n % 2))}" for n in range(60)]
+    path.write_text("time_ms,pad,peak\n" + "\n".join(rows))
+    view.velocity.show_recorded(read_velocities(path))
+    view.velocity.on.setCurrentIndex(view.velocity.on.findData("own"))
+    qtbot.mouseClick(view.velocity.use, LEFT)
+    dipper = next(d for d in window.desk.plan.devices if d.id == "dipper")
+    own = {s.control: s.points for s in dipper.programs[0].sends if s.message == "note"}
+    assert len({own["pad-1"], own["pad-2"], own["pad-3"]}) == 3
     view.velocity.show_strikes((60,) * 20)
     assert view.velocity.found is None and not view.velocity.use.isEnabled()
 

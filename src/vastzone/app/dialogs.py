@@ -78,6 +78,12 @@ def ask_strikes(parent: QWidget) -> Path | None:
     return _ask_open(parent, "Read recorded strikes", "Strikes (*.csv);;All files (*)")
 
 
+def ask_velocities(parent: QWidget) -> Path | None:
+    """Which recording of velocities to read; None when given up."""
+    kinds = "Strikes (*.csv *.mid *.midi);;All files (*)"
+    return _ask_open(parent, "Read recorded velocities", kinds)
+
+
 def ask_folder(parent: QWidget, title: str) -> Path | None:
     """Which folder to write to; None when given up."""
     name = QFileDialog.getExistingDirectory(parent, title)

@@ -89,6 +89,8 @@ class Desk(Looking):
         self._on_disk = ""
         self.selection = ""
         self.bank = 1
+        self.chosen: set[str] = set()
+        """Pads ``device:control`` that are chosen together."""
         self.describing = False
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)

@@ -6,6 +6,7 @@ from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import DamagedFile
 from vastzone.core.response.strikes import Hit
 from vastzone.files.columns import rows_of
+from vastzone.files.midi_file import read_song
 
 COLUMNS = ("time_ms", "pad", "peak")
 
@@ -34,3 +35,17 @@ def _hit(path: Path, number: int, row: dict[str, str]) -> Hit:
 def to_csv(hits: tuple[Hit, ...]) -> str:
     """Strikes as such a table."""
     return csv_text(COLUMNS, ((f"{hit.at_ms:.2f}", hit.pad, f"{hit.peak:.1f}") for hit in hits))
+
+
+def read_velocities(path: Path) -> tuple[tuple[int | str, int], ...]:
+    """What was struck how hard, from a MIDI file (by note) or a table of strikes (by pad’s name).
+
+    Raises ReadError and DamagedFile.
+    """
+    if path.suffix.lower() in (".mid", ".midi"):
+        strikes: list[tuple[int | str, int]] = []
+        for _, message in read_song(path).events:
+            if message.kind == "note_on":
+                strikes.append((message.first, message.second))
+        return tuple(strikes)
+    return tuple((hit.pad, max(1, round(hit.peak))) for hit in read_strikes(path))

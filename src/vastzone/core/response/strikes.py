@@ -1,20 +1,29 @@
 """Recorded strikes: which are true, which are double triggers or crosstalk, and what to set.
 
-A pad goes on vibrating, so a second, weaker hit on the same pad follows within some 10–50 ms; a
-neighbour is shaken through the stand, so a much weaker hit on it comes within a few milliseconds.
-True strokes are further apart or nearly as strong.  The border for crosstalk is put into the widest
-empty space of the recording itself, on a logarithmic scale; the mask time where it parts hits that
-die away from those that do not with the fewest mistakes.
+A pad goes on vibrating and dies away within some tens of milliseconds: a second hit that lies on
+such a decline, e^(−t/τ) of the stroke before, is its echo; a stroke is stronger than that.  A
+neighbour is shaken through the stand, never before the stroke that shakes it: a much weaker hit on
+it comes within a few milliseconds.  Where the borders lie is read off the recording: the decline in
+the widest empty space of its time constants τ, crosstalk in that of its ratios, for each pair of
+pads that tell enough by themselves above nearly all of their own.  What a module is to be set to is
+told apart from that: a mask time, one ratio, thresholds.
 """
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
 Kind = Literal["true", "double", "crosstalk"]
 LONGEST_MASK_MS, SHORTEST_MASK_MS, USUAL_MASK_MS = 120.0, 6.0, 50.0
-CROSS_MS, USUAL_RATIO, DYING = 8.0, 0.38, 0.62
+CROSS_MS, USUAL_RATIO, HIGHEST_RATIO = 8.0, 0.38, 0.5
+SHORTEST_TAU, LONGEST_TAU, USUAL_TAU = 24.0, 75.0, 42.0
+"""Milliseconds in which an echo falls to 37 %: pads are quicker than the lowest, hands slower."""
+ECHO_MS = 160.0
+BEFORE_MS = 0.5
+"""How much earlier than its cause a hit may come in, because of the clock."""
+ENOUGH = 6
+"""Hits of a pair of pads that tell their own crosstalk."""
 
 
 class Hit(NamedTuple):
@@ -65,15 +74,94 @@ class Analysis(NamedTuple):
 def analyse(recorded: Iterable[Hit]) -> Analysis:
     """Tell true strokes from false ones, and propose what keeps the first and drops the others."""
     hits = tuple(sorted(recorded))
-    ratio = _border(_ratios(hits), 0.08, 0.75, USUAL_RATIO)
-    crossed = set()
+    crossed = _crossed(hits)
+    doubles = _doubles(hits, crossed)
+    kinds: list[Kind] = []
     for n in range(len(hits)):
-        if _is_crosstalk(hits, n, ratio, CROSS_MS):
-            crossed.add(n)
-    mask = _mask(_gaps(hits, crossed))
-    kinds = _kinds(hits, crossed, mask)
-    proposed = Settings(_thresholds(hits, kinds), round(mask), round(ratio, 2))
-    return Analysis(hits, kinds, proposed)
+        kinds.append("crosstalk" if n in crossed else "double" if n in doubles else "true")
+    ratio = _border(_ratios(hits), 0.08, HIGHEST_RATIO, USUAL_RATIO)
+    mask = _mask(_gaps(hits, crossed, doubles))
+    proposed = Settings(_thresholds(hits, tuple(kinds)), round(mask), round(ratio, 2))
+    return Analysis(hits, tuple(kinds), proposed)
+
+
+def _crossed(hits: tuple[Hit, ...]) -> set[int]:
+    """The hits that a stronger one on another pad made, by the ratios of each pair of pads."""
+    causes: dict[int, tuple[str, float]] = {}
+    by_pair: dict[tuple[str, str], list[float]] = {}
+    for n, hit in enumerate(hits):
+        cause = _cause(hits, n)
+        if cause is not None:
+            ratio = hit.peak / cause.peak
+            causes[n] = (cause.pad, ratio)
+            by_pair.setdefault((cause.pad, hit.pad), []).append(ratio)
+    every = [ratio for ratios in by_pair.values() for ratio in ratios]
+    general = _border(every, 0.08, HIGHEST_RATIO, USUAL_RATIO)
+    borders = {}
+    for pair, ratios in by_pair.items():
+        borders[pair] = _own_border(ratios, general)
+    return {n for n, (pad, ratio) in causes.items() if ratio < borders[pad, hits[n].pad]}
+
+
+def _cause(hits: tuple[Hit, ...], n: int) -> Hit | None:
+    """The strongest hit on another pad that may have shaken the one at ``n``."""
+    here = hits[n]
+    strongest = None
+    for step in (-1, 1):
+        m = n + step
+        while 0 <= m < len(hits) and abs(hits[m].at_ms - here.at_ms) <= CROSS_MS:
+            other = hits[m]
+            late_enough = other.at_ms <= here.at_ms + BEFORE_MS
+            loudest = here.peak if strongest is None else strongest.peak
+            if other.pad != here.pad and late_enough and other.peak > loudest:
+                strongest = other
+            m += step
+    return strongest
+
+
+def _own_border(ratios: list[float], general: float) -> float:
+    """The border of one pair of pads: above most of its weak hits, where it has enough of them."""
+    weak = sorted(math.log(ratio) for ratio in ratios if ratio < general)
+    if len(weak) < ENOUGH:
+        return general
+    middle = weak[len(weak) // 2]
+    spread = sorted(abs(value - middle) for value in weak)[len(weak) // 2]
+    own = math.exp(middle + 3 * 1.4826 * max(spread, 0.1))
+    return min(max(own, 0.5 * general), 1.2 * general)
+
+
+def _doubles(hits: tuple[Hit, ...], crossed: set[int]) -> set[int]:
+    """The hits that lie on the decline of the stroke before them on their pad."""
+    taus = [tau for _, tau in _declines(hits, crossed, set())]
+    border = _border(taus, SHORTEST_TAU, LONGEST_TAU, USUAL_TAU)
+    doubles: set[int] = set()
+    # Echoes count from the stroke, not from the echo before them: that is found on the way.
+    for n, _ in _declines(hits, crossed, doubles, border):
+        doubles.add(n)
+    return doubles
+
+
+def _declines(
+    hits: tuple[Hit, ...], crossed: set[int], doubles: set[int], border: float = math.inf
+) -> Iterator[tuple[int, float]]:
+    """Weaker hits soon after a stroke on their pad, and the time constant that this would be.
+
+    Those above the border are strokes from which the next ones count.
+    """
+    last: dict[str, Hit] = {}
+    for n, hit in enumerate(hits):
+        if n in crossed:
+            continue
+        before = last.get(hit.pad)
+        if before is not None and hit.peak < before.peak:
+            gap = hit.at_ms - before.at_ms
+            tau = gap / math.log(before.peak / hit.peak)
+            if 0 < gap < ECHO_MS and (border == math.inf or tau < border):
+                yield n, tau
+                if border != math.inf:
+                    continue
+        if n not in doubles:
+            last[hit.pad] = hit
 
 
 def _ratios(hits: tuple[Hit, ...]) -> list[float]:
@@ -103,8 +191,8 @@ def _is_crosstalk(hits: tuple[Hit, ...], n: int, ratio: float, window: float) ->
     return loud > 0 and hits[n].peak < ratio * loud
 
 
-def _gaps(hits: tuple[Hit, ...], left_out: set[int]) -> list[tuple[float, bool]]:
-    """The times between neighbouring hits of one pad, in ms, and whether the second died away."""
+def _gaps(hits: tuple[Hit, ...], left_out: set[int], doubles: set[int]) -> list[tuple[float, bool]]:
+    """The times from each stroke to the next hit of its pad, in ms, and whether that is an echo."""
     last: dict[str, Hit] = {}
     gaps = []
     for n, hit in enumerate(hits):
@@ -112,8 +200,9 @@ def _gaps(hits: tuple[Hit, ...], left_out: set[int]) -> list[tuple[float, bool]]
             continue
         before = last.get(hit.pad)
         if before is not None:
-            gaps.append((hit.at_ms - before.at_ms, hit.peak < DYING * before.peak))
-        last[hit.pad] = hit
+            gaps.append((hit.at_ms - before.at_ms, n in doubles))
+        if n not in doubles:
+            last[hit.pad] = hit
     return gaps
 
 
@@ -162,21 +251,6 @@ def _border(values: list[float], low: float, high: float, usual: float) -> float
         if width > 0.8 * wide:
             near.append(middle)
     return min(near, key=lambda m: abs(math.log(m / usual)))
-
-
-def _kinds(hits: tuple[Hit, ...], crossed: set[int], mask: float) -> tuple[Kind, ...]:
-    kinds: list[Kind] = []
-    last: dict[str, Hit] = {}
-    for n, hit in enumerate(hits):
-        before = last.get(hit.pad)
-        if n in crossed:
-            kinds.append("crosstalk")
-        elif before is not None and hit.at_ms - before.at_ms <= mask and hit.peak <= before.peak:
-            kinds.append("double")
-        else:
-            kinds.append("true")
-            last[hit.pad] = hit
-    return tuple(kinds)
 
 
 def _thresholds(hits: tuple[Hit, ...], kinds: tuple[Kind, ...]) -> dict[str, float]:

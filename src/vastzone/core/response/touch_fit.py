@@ -4,12 +4,16 @@ The strikes of one player fill a narrow part of 1–127; the curve spreads that 
 that the receiver needs.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from vastzone.core.errors import EditError
-from vastzone.core.plan.model.controls import Curve
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.sends import edit_sends
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Curve, Program, Send
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.response.velocity import POWERS, drawn, shaped
 
 LEVELS = (0.05, 0.25, 0.5, 0.75, 0.95)
@@ -20,13 +24,16 @@ class Fitted(NamedTuple):
     """A table of 128 sent velocities, and the named curve of a device that comes nearest to it.
 
     ``error`` is the mean distance of that curve from the table over the strikes that were played,
-    ``curve`` its 128 velocities.
+    ``curve`` its 128 velocities.  ``points`` draw the fitted curve itself, as devices take them,
+    ``drawn_error`` as far from it on average.
     """
 
     table: bytes
     nearest: str
     error: float
     curve: bytes
+    points: tuple[tuple[int, int], ...] = ()
+    drawn_error: float = 0.0
 
 
 def fit_velocity(
@@ -49,7 +56,24 @@ def fit_velocity(
         )
     knots = np.quantile(played, LEVELS)
     table = _through(knots, np.asarray(wanted, dtype=float))
-    return Fitted(table, *_nearest(table, played, offered or own_curves()))
+    named = _nearest(table, played, offered or own_curves())
+    points = _points(table, knots)
+    through = bytes(max(1, round(value)) for value in drawn(points))
+    return Fitted(table, *named, points, _distance(through, table, played))
+
+
+def _points(table: bytes, knots: Any) -> tuple[tuple[int, int], ...]:
+    """A few points that draw the curve: its ends and where the quantiles of the strikes lie."""
+    xs = {0, 127, *(round(float(knot)) for knot in knots)}
+    points: list[tuple[int, int]] = []
+    for x in sorted(x for x in xs if 0 <= x <= 127):
+        points.append((x, table[x] if x else 0))
+    return tuple(points)
+
+
+def _distance(curve: bytes, table: bytes, played: Any) -> float:
+    """How far a curve is from the table on average, over what was played."""
+    return float(sum(abs(curve[int(v)] - table[int(v)]) for v in played) / len(played))
 
 
 def _through(knots: Any, wanted: Any) -> bytes:
@@ -92,11 +116,67 @@ def curves_of(device: Device) -> dict[str, bytes]:
 def _nearest(table: bytes, played: Any, offered: Mapping[str, bytes]) -> tuple[str, float, bytes]:
     """The named curve whose velocities are nearest, over what was played; the first of equals."""
 
-    def error(curve: bytes) -> float:
-        return float(sum(abs(curve[int(v)] - table[int(v)]) for v in played) / len(played))
+    name = min(offered, key=lambda n: _distance(offered[n], table, played))
+    return name, _distance(offered[name], table, played), offered[name]
 
-    name = min(offered, key=lambda n: error(offered[n]))
-    return name, error(offered[name]), offered[name]
+
+def takes_points(device: Device) -> bool:
+    """Whether a curve can be drawn in a device point by point: one that offers none by name."""
+    return not device.curves and has_field(device, "send/points")
+
+
+def with_fit(owner: Device, fits: Mapping[str, Fitted]) -> Edit:
+    """The fitted curves on the notes of some controls, as a device takes them.
+
+    The curve itself where it takes points, else the nearest that it has by name.
+    """
+
+    def change(send: Send) -> Send:
+        found = fits.get(send.control)
+        if found is None or send.message != "note":
+            return send
+        if takes_points(owner):
+            return changed(send, points=found.points, fixed=None)
+        named = lookup_points(owner, found.nearest)
+        if named:
+            return changed(send, points=named, fixed=None)
+        return changed(send, curve=found.nearest, points=(), fixed=None)
+
+    return edit_sends(owner.id, "Fit velocity curves", change)
+
+
+def lookup_points(owner: Device, name: str) -> tuple[tuple[int, int], ...]:
+    """The points of a curve that a device offers by name; none where it is the program’s own."""
+    for curve in owner.curves:
+        if curve.name == name:
+            return curve.points
+    return ()
+
+
+def remains(owner: Device, found: Fitted) -> float:
+    """How many steps off the curve that a device takes is, on average over what was played."""
+    return found.drawn_error if takes_points(owner) else found.error
+
+
+def by_control(
+    owner: Device, program: Program, strikes: Iterable[tuple[int | str, int]]
+) -> dict[str, list[int]]:
+    """Recorded velocities by the pad that was struck: by the note that it sends, or its name.
+
+    Strikes of notes and names that no pad has are under «».
+    """
+    notes: dict[int, str] = {}
+    names: dict[str, str] = {}
+    for control in owner.controls:
+        names.setdefault(control.name.lower(), control.id)
+    for send in program.sends:
+        if send.message == "note":
+            notes.setdefault(send.number, send.control)
+    found: dict[str, list[int]] = {}
+    for what, velocity in strikes:
+        pad = notes.get(what, "") if isinstance(what, int) else names.get(what.lower(), "")
+        found.setdefault(pad, []).append(velocity)
+    return found
 
 
 def table_csv(table: bytes) -> str:

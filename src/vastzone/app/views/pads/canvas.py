@@ -62,7 +62,6 @@ class PadsCanvas(Holding):
         self._repeating.setTimerType(Qt.TimerType.PreciseTimer)
         self._repeating.timeout.connect(self._again)
         self.preview: dict[tuple[str, int], int] = {}
-        self.chosen: set[str] = set()
         self._down: tuple[str, int] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -74,10 +73,15 @@ class PadsCanvas(Holding):
         """The device whose pads are shown."""
         return lookup.find(self._desk.plan.devices, self.device)
 
+    @property
+    def chosen(self) -> set[str]:
+        """The pads that are chosen with Ctrl, ``device:control``."""
+        return self._desk.chosen
+
     def show_bank(self, device: str, bank: int) -> None:
         """Show a bank of a device; pads chosen on another one are chosen no longer."""
         if device != self.device:
-            self.chosen = set()
+            self._desk.chosen.clear()
         self.device, self.bank = device, bank
         self.rebuild()
 
@@ -270,7 +274,7 @@ class PadsCanvas(Holding):
         place = self.place_at(event.position())
         if place is not None:
             if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-                self.chosen ^= {place.face.ref}
+                self._desk.chosen ^= {place.face.ref}
                 self.pads_chosen.emit()
                 self.update()
                 return

@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
+from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pads.plots import SweepPlot, TimePlot
@@ -11,6 +12,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
 from vastzone.core.response.drummer import play
+from vastzone.core.response.strike_settings import into_inputs
 from vastzone.core.response.strikes import Analysis, Hit, Settings, analyse, count, keep
 from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
@@ -42,9 +44,9 @@ def _lowest(proposed: Settings) -> float:
 class StrikesPage(QWidget):
     """Sources above, the recording, two sweeps, and the settings in words."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
-        self._desk = desk
+        self._desk, self._perform = desk, perform
         self._seed = 0
         self._recorded: list[Hit] = []
         self.found: Analysis | None = None
@@ -52,7 +54,7 @@ class StrikesPage(QWidget):
         self.plots = (
             SweepPlot("Threshold, lowest", "", THRESHOLDS, _threshold, _lowest),
             SweepPlot("Mask time", "ms", MASKS, _mask, lambda s: s.mask_ms),
-            SweepPlot("Crosstalk below", "× the other", RATIOS, _ratio, lambda s: s.ratio),
+            SweepPlot("Crosstalk below", "×", RATIOS, _ratio, lambda s: s.ratio),
         )
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 0, 14, 6)
@@ -86,7 +88,26 @@ class StrikesPage(QWidget):
         for button in (self.record, self.simulate, self.file):
             bar.addWidget(button)
         bar.addStretch()
+        self.use = Button("Put into the plan")
+        set_tip(self.use, "Threshold, mask time and crosstalk of each input that was struck")
+        self.use.setEnabled(False)
+        self.use.clicked.connect(self._put)
+        bar.addWidget(self.use)
         return bar
+
+    def _put(self) -> None:
+        """Set the inputs of the pads that were struck; say which were not found."""
+        if self.found is None:
+            return
+        written = into_inputs(self._desk.plan, self.found.proposed)
+        if written.inputs:
+            self._perform(written.edit)
+        count = many(len(written.inputs), "input")
+        told = f"{count} set: the card of the module has them." if written.inputs else "None set."
+        if written.unknown:
+            names = listed(written.unknown, 6)
+            told += f" No input is called {names}, and no pad in one: rename them, or the pads."
+        self.words.setText(f"{said(self.found)}\n{told}")
 
     def _say_nothing(self) -> None:
         self.words.setText(
@@ -134,10 +155,12 @@ class StrikesPage(QWidget):
 
     def show_hits(self, hits: tuple[Hit, ...]) -> None:
         """Analyse a recording and show it."""
+        self.use.setEnabled(False)
         if not hits:
             self._say_nothing()
             return
         self.found = analysis = analyse(hits)
+        self.use.setEnabled(True)
         self.times.found = analysis
         self.times.update()
         for plot in self.plots:

@@ -74,7 +74,7 @@ class PadsView(View):
         box.addWidget(self._copy_bar())
         middle = QWidget()
         self._stack = QStackedLayout(middle)
-        self.strikes = StrikesPage(desk)
+        self.strikes = StrikesPage(desk, perform)
         drawn = (
             self._page(self.canvas, self.hat, self.fill),
             self._page(_scrolled(self.inputs), self.fit),

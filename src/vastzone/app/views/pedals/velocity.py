@@ -15,27 +15,36 @@ from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pedals.graphs import CurveGraph, Histogram
 from vastzone.core.engine.report import Report
-from vastzone.core.errors import EditError, WriteError
-from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.edits.sends import edit_sends
-from vastzone.core.plan.model.checked import changed
+from vastzone.core.errors import EditError, PlanError, WriteError
+from vastzone.core.plan.edits.fills import pads_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import has_pads
-from vastzone.core.plan.refs import device_of
+from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.response.touch_fit import (
+    FEWEST,
     Fitted,
+    by_control,
     curves_of,
     fit_velocity,
     own_curves,
+    remains,
     simulated_player,
     table_csv,
+    takes_points,
+    with_fit,
 )
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 from vastzone.files.tables import write_table
 
 PLAYERS = ("heavy", "light", "narrow")
+ON = (
+    ("every pad", "all"),
+    ("the selected pad", "selected"),
+    ("chosen pads", "chosen"),
+    ("each by its own strikes", "own"),
+)
 COUNT = 240
 
 
@@ -46,7 +55,8 @@ class VelocityPage(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self._seed = 0
-        self._struck_values: list[int] = []
+        self._struck_values: list[tuple[int | str, int]] = []
+        self._by_pad: tuple[tuple[int | str, int], ...] = ()
         self._shown: tuple[int, ...] = ()
         self.found: Fitted | None = None
         self.before, self.after = Histogram("As struck"), Histogram("As sent")
@@ -61,6 +71,7 @@ class VelocityPage(QWidget):
         for graph in (self.before, self.curve, self.after):
             row.addWidget(graph)
         box.addLayout(row, 1)
+        box.addLayout(self._use_bar())
         box.addWidget(self.words)
         desk.stage.struck.connect(self._struck)
         self.refresh()
@@ -79,17 +90,32 @@ class VelocityPage(QWidget):
         self.simulate.clicked.connect(self._simulate)
         self.export = Button("Table as CSV…")
         self.export.clicked.connect(self._ask)
-        self.use = Button("Use the nearest curve")
-        set_tip(self.use, "On every pad of the chosen device")
+        self.use = Button("Use it")
+        set_tip(self.use, "The curve itself where the device takes points, else the nearest")
         self.use.clicked.connect(self._use)
+        self.file = Button("From a file…")
+        set_tip(self.file, "A MIDI file, by the notes that pads send, or a CSV, by their names")
+        self.file.clicked.connect(self._from_file)
+        self.on: QComboBox = CalmCombo()
+        self.on.setAccessibleName("On which pads")
+        for words, which in ON:
+            self.on.addItem(words, which)
         self._for: QComboBox = CalmCombo()
         self._for.setAccessibleName("Curves of")
         set_tip(self._for, "Whose velocity curves come into question")
         self._for.currentIndexChanged.connect(lambda _: self.show_strikes(self._shown))
-        for widget in (self.record, self.player, self.simulate, self._for):
+        for widget in (self.record, self.file, self.player, self.simulate):
             bar.addWidget(widget)
         bar.addStretch()
+        return bar
+
+    def _use_bar(self) -> QHBoxLayout:
+        """What becomes of the curve: whose it may be, and on which pads."""
+        bar = QHBoxLayout()
+        bar.addWidget(self._for)
         bar.addWidget(self.export)
+        bar.addStretch()
+        bar.addWidget(self.on)
         bar.addWidget(self.use)
         return bar
 
@@ -113,11 +139,31 @@ class VelocityPage(QWidget):
             self._struck_values = []
             self.words.setText("Strike softly, middling and hard, then press again.")
         else:
-            self.show_strikes(tuple(self._struck_values))
+            self.show_recorded(tuple(self._struck_values))
 
     def _struck(self, report: Report) -> None:
         if self.record.isChecked() and report.velocity > 0:
-            self._struck_values.append(report.velocity)
+            device, ident = read_ref(report.subject)
+            owner = lookup.find(self._desk.plan.devices, device)
+            control = lookup.find(owner.controls, ident) if owner is not None else None
+            name = control.name if control is not None else ""
+            self._struck_values.append((name, report.velocity))
+
+    def _from_file(self) -> None:
+        from vastzone.files.strikes import read_velocities
+
+        path = dialogs.ask_velocities(self)
+        if path is None:
+            return
+        try:
+            self.show_recorded(read_velocities(path))
+        except PlanError as error:
+            self.words.setText(str(error))
+
+    def show_recorded(self, strikes: tuple[tuple[int | str, int], ...]) -> None:
+        """Fit a curve to strikes of which is known what was struck: a note, or a pad’s name."""
+        self.show_strikes(tuple(velocity for _, velocity in strikes))
+        self._by_pad = strikes
 
     def _simulate(self) -> None:
         self._seed += 1
@@ -126,7 +172,7 @@ class VelocityPage(QWidget):
 
     def show_strikes(self, strikes: tuple[int, ...]) -> None:
         """Fit a curve to strikes and show what it does to them."""
-        self.found, self._shown = None, strikes
+        self.found, self._shown, self._by_pad = None, strikes, ()
         self.before.show_values(strikes)
         self.after.show_values(())
         self.curve.show_table(b"", ())
@@ -175,15 +221,41 @@ class VelocityPage(QWidget):
         if owner is None or not has_pads(owner):
             self.words.setText("Choose a device with pads first: strike one of them.")
             return
-        self._perform(with_curve(owner, self.found.nearest))
+        fits = self._fits(owner, self.found)
+        if not fits:
+            self.words.setText(
+                "No pad is meant: choose pads with Ctrl in Pads, select one, or record strikes of "
+                "the pads themselves."
+            )
+            return
+        self._perform(with_fit(owner, fits))
+        off = max(remains(owner, found) for found in fits.values())
+        how = "drawn by points" if takes_points(owner) else "the nearest that it has by name"
+        self.words.setText(
+            f"{many(len(fits), 'pad')} of {owner.name}: {how}; at most {off:.1f} steps off on "
+            "average remain."
+        )
 
+    def _fits(self, owner: Device, found: Fitted) -> dict[str, Fitted]:
+        """The curve for each pad that is meant."""
+        which = self.on.currentData()
+        if which == "own":
+            return self._own_fits(owner)
+        if which == "chosen":
+            pads = {thing_of(ref) for ref in self._desk.chosen if device_of(ref) == owner.id}
+        elif which == "selected":
+            pads = {thing_of(self._desk.selection)} & lookup.ids_of(owner.controls)
+        else:
+            pads = lookup.ids_of(pads_of(owner))
+        return dict.fromkeys(sorted(pads), found)
 
-def with_curve(owner: Device, name: str) -> Edit:
-    """A velocity curve by name on every note that a device’s pads send."""
-    points = next((curve.points for curve in owner.curves if curve.name == name), ())
-    changes: dict[str, object] = {"points": points} if points else {"curve": name, "points": ()}
-    return edit_sends(
-        owner.id,
-        f"Velocity curve “{name}”",
-        lambda send: changed(send, **changes) if send.message == "note" else send,
-    )
+    def _own_fits(self, owner: Device) -> dict[str, Fitted]:
+        """A curve for each pad from its own strikes, where there are enough."""
+        program = lookup.program_in(self._desk.scene, owner)
+        fits: dict[str, Fitted] = {}
+        if program is None:
+            return fits
+        for pad, velocities in by_control(owner, program, self._by_pad).items():
+            if pad and len(velocities) >= FEWEST and min(velocities) < max(velocities):
+                fits[pad] = fit_velocity(velocities, offered=curves_of(owner))
+        return fits
