@@ -215,12 +215,22 @@ def test_the_kits_needed_are_proposed_and_a_plan_too_large_is_refused(window, qt
     qtbot.waitUntil(lambda: not dialog.work.busy, timeout=10_000)
     assert dialog.table.held.rowCount() == 1 and dialog.table.words(0, 1) == "12"
     assert "Gulls on " in dialog.table.words(0, 2)
-    dialog.reject()
+    dialog.on.setValue(6)
+    qtbot.waitUntil(lambda: not dialog.work.busy, timeout=10_000)
+    assert dialog.table.held.rowCount() == 2
+    kits, counted = dialog._kits, [pad.id for pad in dialog.pads]
+    assert counted == [f"pad-{n}" for n in range(1, 7)]
+    dialog.on.setValue(12)
+    qtbot.waitUntil(lambda: not dialog.work.busy, timeout=10_000)
+    qtbot.mouseClick(dialog.apply, LEFT)
+    wished = {w.name for w in window.desk.plan.wishes if w.sources[0].startswith("dipper:pad")}
+    assert {"Gulls", "Kick", "Oars"} <= wished and kits.split
+    undo(window, qtbot)
     owner = lookup.device(window.desk.plan, "dipper")
     few = tuple(c for c in owner.controls if c.id not in {f"pad-{n}" for n in range(9, 13)})
     limit = (CountLimit(what="memory-slots", most=1),)
     small = changed(owner, controls=few, limits=limit, programs=())
-    refused = KitsNeeded(pads, window.desk.plan, small)
+    refused = KitsNeeded(pads, window.desk.plan, small, window.perform)
     qtbot.waitUntil(lambda: not refused.work.busy, timeout=10_000)
     assert "12 sounds" in refused.title.text() or refused.table.held.rowCount() == 1
 

@@ -8,11 +8,22 @@ from hypothesis import strategies as st
 
 from tests.rigs import module, part, rig, scene, wish
 from vastzone.core.errors import EditError
-from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.edits.devices import set_device
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.parts import Kit, Sound
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Cancelled
-from vastzone.core.solve.kits import Layout, layout_of, plan_kits, presses, wished_sounds
+from vastzone.core.solve.kits import (
+    Layout,
+    layout_of,
+    own_pads,
+    plan_kits,
+    presses,
+    wished_sounds,
+)
+from vastzone.core.solve.kits_applied import apply_kits
 
 
 def wants(**scenes):
@@ -152,3 +163,42 @@ def test_a_show_costs_a_press_for_each_change_and_each_split_scene():
     assert presses(found, ["dusk", "dusk"]) == 0 and presses(found, ["dusk", "squall"]) == 1
     assert presses(found, ["dusk", "dawn", "dusk"]) == 1
     assert presses(found, ["dusk", "squall", "dusk", "dawn"]) == 3
+
+
+def test_two_sounds_never_end_on_one_pad_of_a_kit():
+    """Three kits of two pads that pull their shared sounds to and fro: none is lost."""
+    wanted = wants(one="ab", two="bc", three="ca")
+    found = plan_kits(wanted, 2, 3)
+    assert not found.split
+    for number, kit in enumerate(found.kits):
+        assert len({found.pad(number, sound) for sound in kit}) == len(kit)
+
+
+def test_kits_are_laid_out_as_programs_that_scenes_are_on():
+    held = (
+        beat("w", 0, 1, sounds=("a", "b"), scenes=("one",)),
+        beat("v", 2, 3, sounds=("c", "a"), scenes=("two",)),
+    )
+    plan = face(4, *held)
+    first = Program(number=0, name="One")
+    plan = set_device("pads", "x", programs=(first,))(plan)
+    pads = own_pads(plan.devices[0])[:2]
+    found = plan_kits(wished_sounds(plan, "pads"), len(pads), 4, layout_of(plan, "pads", pads))
+    laid = apply_kits("pads", found, pads)(plan)
+    assert len(laid.devices[0].programs) == 2
+    assert wished_sounds(laid, "pads") == wished_sounds(plan, "pads")
+    programs = {s.id: lookup.program_number(s, laid.devices[0]) for s in laid.scenes}
+    assert programs["one"] != programs["two"]
+    used = {w.sources[0] for w in laid.wishes}
+    assert used == {"pads:p0", "pads:p1"}
+    split = plan_kits(wants(dusk="abc"), 2, 2)
+    with pytest.raises(EditError, match="two scenes"):
+        apply_kits("pads", split, pads)(plan)
+
+
+def test_external_pads_are_not_counted_beside_a_device_s_own():
+    plan = face(4)
+    socket = Control(id="x", name="X", kind="pad", input="in", zone="head")
+    owner = changed(plan.devices[0], controls=(*plan.devices[0].controls, socket))
+    assert len(own_pads(owner)) == 8
+    assert own_pads(changed(owner, controls=(socket,))) == (socket,)

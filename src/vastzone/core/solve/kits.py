@@ -6,22 +6,23 @@ sound that several kits need stands in each of them, on the same pad.
 """
 
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import pairwise, product
+from types import MappingProxyType
 from typing import Any, NamedTuple
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.fills import kits_needed, pads_of
 from vastzone.core.plan.model.controls import Control
-from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.progress import Progress
 from vastzone.core.solve.constraints import SearchResult, search
 
-APART, COPY = 1000, 10
-"""What a scene that is split over kits and a copy of a sound cost; a kit that is used costs 1."""
+COPY = 10
+"""What a copy of a sound costs; a kit that is used costs 1, a scene that is split more than all."""
 TAKEN, CROSSED, MOVED = 1e6, 1e3, 1.0
 """What a taken pad, one that crossing hands pass, and another pad than now cost a sound."""
 SECONDS = 5.0
@@ -30,9 +31,10 @@ SECONDS = 5.0
 class Kits(NamedTuple):
     """Which sounds stand in each kit on which pad, and in which kit each scene is played.
 
-    ``pads`` maps a sound to its pad (0-based, in the order of the pads) in every kit that has it;
-    ``split`` are scenes that need more than one kit; ``gap`` is how far from the best the kits may
-    still be, as a share, where the search was stopped by its time limit.
+    ``pads`` maps a sound to its pad (0-based, in the order of the pads) in every kit that has it,
+    but for those ``elsewhere`` in a kit where another sound is on that pad; ``split`` are scenes
+    that need more than one kit; ``gap`` is how far from the best the kits may still be, as a share,
+    where the search was stopped by its time limit.
     """
 
     kits: tuple[frozenset[str], ...]
@@ -40,6 +42,11 @@ class Kits(NamedTuple):
     scenes: dict[str, int]
     split: tuple[str, ...]
     gap: float = 0.0
+    elsewhere: Mapping[tuple[int, str], int] = MappingProxyType({})
+
+    def pad(self, kit: int, sound: str) -> int:
+        """The pad of a sound in a kit."""
+        return self.elsewhere.get((kit, sound), self.pads[sound])
 
     @property
     def edits(self) -> int:
@@ -107,9 +114,12 @@ class _Spread:
         self.used = [self.model.new_bool_var("") for _ in range(count)]
         self._limit_kits()
         self._play_scenes()
+        # No number of copies is worth a scene that is split.
+        apart = COPY * (len(sounds) + 1) * (count + 1)
         self.model.maximize(
-            APART * sum(self.plays.values()) - COPY * sum(self.holds.values()) - sum(self.used)
+            apart * sum(self.plays.values()) - COPY * sum(self.holds.values()) - sum(self.used)
         )
+        self._begin_with_a_kit_for_each_scene()
 
     def _booleans(self, names: Iterable[str]) -> dict[tuple[str, int], Any]:
         """One Boolean for each name and kit."""
@@ -135,6 +145,18 @@ class _Spread:
             for sound in self.wanted[scene]:
                 self.model.add_implication(plays, self.holds[sound, kit])
 
+    def _begin_with_a_kit_for_each_scene(self) -> None:
+        """What is sure to do where there are kits enough: so that stopping early splits nothing."""
+        if len(self.wanted) > self.count or any(len(w) > self.pads for w in self.wanted.values()):
+            return
+        for number, (scene, sounds) in enumerate(self.wanted.items()):
+            for sound in self.sounds:
+                self.model.add_hint(self.holds[sound, number], sound in sounds)
+            for kit in range(self.count):
+                self.model.add_hint(self.plays[scene, kit], kit == number)
+        for number, used in enumerate(self.used):
+            self.model.add_hint(used, number < len(self.wanted))
+
     def read(self, result: SearchResult, layout: Layout) -> Kits:
         """The kits that were found, each sound on its pad."""
         kits: list[set[str]] = []
@@ -146,7 +168,10 @@ class _Spread:
         filled = tuple(frozenset(kit) for kit in kits if kit)
         scenes = self._played_in(result, [number for number, kit in enumerate(kits) if kit])
         split = tuple(scene for scene in self.wanted if scene not in scenes)
-        return Kits(filled, _places(filled, self.pads, layout), scenes, split, result.gap)
+        places = _places(filled, self.pads, layout)
+        return Kits(
+            filled, places, scenes, split, result.gap, _elsewhere(filled, places, self.pads)
+        )
 
     def _played_in(self, result: SearchResult, filled: list[int]) -> dict[str, int]:
         """The kit that each scene is played in, counted among those that hold something."""
@@ -172,6 +197,24 @@ def _places(kits: Iterable[frozenset[str]], pads: int, layout: Layout) -> dict[s
         for start in range(0, len(group), pads):
             _assign(group[start : start + pads], in_turn, pads, layout, places)
     return places
+
+
+def _elsewhere(
+    kits: Iterable[frozenset[str]], places: dict[str, int], pads: int
+) -> dict[tuple[int, str], int]:
+    """Other pads in the kits in which two sounds would be on one: no sound is lost."""
+    moved: dict[tuple[int, str], int] = {}
+    for number, kit in enumerate(kits):
+        taken: set[int] = set()
+        waiting = []
+        for sound in sorted(kit):
+            if places[sound] in taken:
+                waiting.append(sound)
+            taken.add(places[sound])
+        free = [pad for pad in range(pads) if pad not in taken]
+        for sound, pad in zip(waiting, free, strict=False):
+            moved[number, sound] = pad
+    return moved
 
 
 def _assign(
@@ -214,6 +257,13 @@ def presses(kits: Kits, order: list[str]) -> int:
     return changes + sum(scene in kits.split for scene in order)
 
 
+def own_pads(owner: Device) -> tuple[Control, ...]:
+    """The pads on a device itself; those of a module that are plugged in where it has no others."""
+    pads = pads_of(owner)
+    own = tuple(pad for pad in pads if pad.input is None)
+    return own or pads
+
+
 def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
     """What the pads of a device are wished to play in each scene: «part/sound» or «part/note»."""
     everywhere = tuple(scene.id for scene in plan.scenes) or ("",)
@@ -229,7 +279,7 @@ def wished_sounds(plan: Plan, device: str) -> dict[str, frozenset[str]]:
 def _wished(plan: Plan, device: str) -> Iterator[tuple[Wish, int, str]]:
     """Each wish for a sound of a pad of a device: the wish, the place of its source, the sound."""
     pads = set()
-    for pad in pads_of(lookup.device(plan, device)):
+    for pad in own_pads(lookup.device(plan, device)):
         pads.add(ref_to(device, pad.id))
     for wish in plan.wishes:
         for place, source in enumerate(wish.sources):
@@ -237,20 +287,23 @@ def _wished(plan: Plan, device: str) -> Iterator[tuple[Wish, int, str]]:
                 yield wish, place, f"{wish.plays}/{wish.sound(place) or wish.note}"
 
 
-def layout_of(plan: Plan, device: str) -> Layout:
+def layout_of(plan: Plan, device: str, only: tuple[Control, ...] = ()) -> Layout:
     """Where the wished sounds are now, which pads lie where hands cross, what is risky.
 
-    Hands cross in the middle columns of a face at least three wide.  Risky are sounds marked loud
-    and loops that go on once they are struck.
+    Counted are the device’s own pads, or ``only`` some of them.  Hands cross in the middle columns
+    of a face at least three wide.  Risky are sounds marked loud and loops that go on once they are
+    struck.
     """
-    pads = pads_of(lookup.device(plan, device))
+    pads = only or own_pads(lookup.device(plan, device))
     where = {}
     for number, pad in enumerate(pads):
         where[ref_to(device, pad.id)] = number
     now: dict[str, int] = {}
     risky: set[str] = set()
     for wish, place, name in _wished(plan, device):
-        now.setdefault(name, where[wish.sources[place]])
+        at = where.get(wish.sources[place])
+        if at is not None:
+            now.setdefault(name, at)
         if _is_risky(plan, wish.plays or "", wish.sound(place)):
             risky.add(name)
     return Layout(now, _middle(pads), frozenset(risky))

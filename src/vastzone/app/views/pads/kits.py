@@ -1,15 +1,18 @@
 """How many kits the wished sounds need, which sound goes where, and what each school costs."""
 
+from collections.abc import Collection
 from functools import partial
 from typing import NamedTuple
 
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
+    QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
+from vastzone.app.applying import Performer
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
@@ -17,14 +20,24 @@ from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.app.jobs import BackgroundJob
 from vastzone.core.errors import EditError
-from vastzone.core.plan.edits.fills import kits_needed, pads_of
+from vastzone.core.plan.edits.fills import kits_needed
+from vastzone.core.plan.model.controls import Control
 from vastzone.core.plan.model.limits import CountLimit
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.progress import Progress
 from vastzone.core.proof.words import end_name
-from vastzone.core.solve.kits import Kits, Layout, layout_of, plan_kits, presses, wished_sounds
+from vastzone.core.solve.kits import (
+    Kits,
+    Layout,
+    layout_of,
+    own_pads,
+    plan_kits,
+    presses,
+    wished_sounds,
+)
+from vastzone.core.solve.kits_applied import apply_kits
 from vastzone.core.text import listed, many
 
 COLUMNS = ("Program", "Pads", "Sounds, each with its pad", "Played in")
@@ -57,13 +70,15 @@ class KitProposal(NamedTuple):
     layout: Layout
 
 
-def _worked_out(plan: Plan, owner: Device, tell: Progress) -> KitProposal | str:
+def _worked_out(
+    plan: Plan, owner: Device, pads: tuple[Control, ...], tell: Progress
+) -> KitProposal | str:
     """The proposal, or the sentence that says why there is none."""
     wanted = wished_sounds(plan, owner.id)
-    layout = layout_of(plan, owner.id)
+    layout = layout_of(plan, owner.id, pads)
     sounds = set().union(*wanted.values()) if wanted else set()
     try:
-        kits = plan_kits(wanted, len(pads_of(owner)), room_of(owner), layout, tell)
+        kits = plan_kits(wanted, len(pads), room_of(owner), layout, tell)
     except EditError as error:
         return str(error)
     return KitProposal(kits, len(sounds), layout)
@@ -72,9 +87,19 @@ def _worked_out(plan: Plan, owner: Device, tell: Progress) -> KitProposal | str:
 class KitsNeeded(Dialog):
     """The proposal as a table, with what both schools cost; worked out beside the window."""
 
-    def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:
+    def __init__(
+        self,
+        parent: QWidget,
+        plan: Plan,
+        owner: Device,
+        perform: Performer,
+        chosen: Collection[str] = (),
+    ) -> None:
         super().__init__(parent)
-        self._plan, self._owner = plan, owner
+        self._plan, self._owner, self._perform = plan, owner, perform
+        self._every = own_pads(owner)
+        self._chosen = tuple(pad for pad in self._every if pad.id in chosen)
+        self._kits: Kits | None = None
         set_title(self, "Programs needed")
         self.resize(860, 420)
         box = QVBoxLayout(self)
@@ -91,7 +116,19 @@ class KitsNeeded(Dialog):
         room.setRetainSizeWhenHidden(True)
         self.table.setSizePolicy(room)
         row = QHBoxLayout()
+        self.on = QSpinBox()
+        self.on.setAccessibleName("On how many pads")
+        self.on.setRange(1, max(1, len(self._every)))
+        self.on.setValue(len(self._chosen) or len(self._every))
+        self.on.valueChanged.connect(lambda _: self._begin())
+        row.addWidget(Label("On"))
+        row.addWidget(self.on)
+        row.addWidget(Label(f"of {len(self._every)} pads"))
         row.addStretch()
+        self.apply = Button("Lay it out so")
+        self.apply.setProperty("role", "primary")
+        self.apply.clicked.connect(self._apply)
+        row.addWidget(self.apply)
         close = Button("Close")
         close.clicked.connect(self.reject)
         row.addWidget(close)
@@ -102,15 +139,39 @@ class KitsNeeded(Dialog):
     def _begin(self) -> None:
         self.title.setText("Spreading the wished sounds over programs …")
         self.table.hide()
+        self._kits = None
+        self.apply.setEnabled(False)
         plan, owner = self._plan, self._owner
-        self.work.start(partial(_worked_out, plan, owner), self._take)
+        self.work.start(partial(_worked_out, plan, owner, self.pads), self._take)
+
+    @property
+    def pads(self) -> tuple[Control, ...]:
+        """The pads that are counted: those chosen first, then the others as they lie."""
+        rest = tuple(pad for pad in self._every if pad not in self._chosen)
+        counted = set((*self._chosen, *rest)[: self.on.value()])
+        return tuple(pad for pad in self._every if pad in counted)
+
+    def _apply(self) -> None:
+        """Make the proposal true; what stands against it is said in the title."""
+        if self._kits is None:
+            return
+        edit = apply_kits(self._owner.id, self._kits, self.pads)
+        try:
+            edit(self._plan)
+        except EditError as error:
+            self.title.setText(str(error))
+            return
+        self._perform(edit)
+        self.accept()
 
     def _take(self, proposal: KitProposal | str) -> None:
         """Show what was found, or why there is nothing."""
         if isinstance(proposal, str):
             self.title.setText(proposal)
         else:
-            self._show(self._plan, self._owner, proposal.kits, proposal.sounds)
+            self._kits = proposal.kits
+            self.apply.setEnabled(True)
+            self._show(self._plan, proposal.kits, proposal.sounds)
             self.schools.setText(
                 schools_words(self._plan, self._owner, proposal.kits, proposal.layout)
             )
@@ -121,8 +182,8 @@ class KitsNeeded(Dialog):
         self.work.cancel()
         super().done(result)
 
-    def _show(self, plan: Plan, owner: Device, kits: Kits, sounds: int) -> None:
-        pads = pads_of(owner)
+    def _show(self, plan: Plan, kits: Kits, sounds: int) -> None:
+        pads = self.pads
         least = kits_needed(sounds, len(pads))
         self.title.setText(
             f"{many(sounds, 'sound')} on {many(len(pads), 'pad')}: at least "
@@ -131,8 +192,10 @@ class KitsNeeded(Dialog):
         names = lookup.names_of(plan.scenes)
         rows = []
         for n, kit in enumerate(kits.kits):
-            order = sorted(kit, key=lambda s: kits.pads[s])
-            placed = ", ".join(f"{sound_name(plan, s)} on {pads[kits.pads[s]].name}" for s in order)
+            order = sorted(kit, key=partial(kits.pad, n))
+            placed = ", ".join(
+                f"{sound_name(plan, s)} on {pads[kits.pad(n, s)].name}" for s in order
+            )
             scenes = listed((names.get(s, s) for s, k in kits.scenes.items() if k == n), 8)
             rows.append(row_of((str(n + 1), str(len(kit)), placed, scenes)))
         self.table.show_rows(rows)
@@ -146,14 +209,14 @@ class KitsNeeded(Dialog):
 
 def within_words(gap: float) -> str:
     """How far from the best something may be that was not proved; nothing where it is the best."""
-    return f", within {gap:.1%} of the best" if gap else ""
+    return f", within {gap:.1%} of the best when the search was stopped" if gap else ""
 
 
 def schools_words(plan: Plan, owner: Device, kits: Kits, layout: Layout) -> str:
     """What kits in the controller cost against presets in the receiver."""
     order = [scene.id for scene in plan.scenes]
     changes = presses(kits, order)
-    one = kits_needed(max((len(kit) for kit in kits.kits), default=0), len(pads_of(owner)))
+    one = kits_needed(max((len(kit) for kit in kits.kits), default=0), len(own_pads(owner)))
     stay = sum(layout.now.get(s) == pad for s, pad in kits.pads.items())
     away = []
     for s in sorted(layout.risky & kits.pads.keys()):

@@ -406,7 +406,8 @@ class PadsView(View):
         from vastzone.app.views.pads.kits import KitsNeeded
 
         if self.owner is not None:
-            KitsNeeded(self, self.desk.plan, self.owner).open()
+            chosen = {thing_of(ref) for ref in self.desk.chosen}
+            KitsNeeded(self, self.desk.plan, self.owner, self._perform, chosen).open()
 
     def show_page(self, page: int) -> None:
         """Show a page by its place among ``page_names``."""
