@@ -233,6 +233,16 @@ def _take_back(hand):
     return wishes.take_back(wishes.WishPlace(hand.source(), 1, 40, 60), hand.end(), ())
 
 
+def _play_sound(hand):
+    for device in hand.plan.devices:
+        for part in device.parts:
+            kit = next((kit for kit in device.kits if kit.id == part.kit and kit.sounds), None)
+            if kit is not None:
+                ref = f"{device.id}:{part.id}"
+                return wishes.play_sound(hand.source(), 1, ref, kit.sounds[0].id)
+    return wishes.play_sound(hand.source(), 1, "", "")
+
+
 def _zone_copy(hand):
     device, number, zone = hand.zone()
     return zones.add_zone(device, number, msgspec.structs.replace(zone, id="a-copy"))
@@ -448,6 +458,7 @@ EDITS = {
     "wishes.make_in_order": _wishes_in_order,
     "wishes.change": _wish_changed,
     "wishes.remove": lambda h: wishes.remove(h.one(h.plan.wishes).id),
+    "wishes.play_sound": _play_sound,
     "wishes.take_back": _take_back,
     "zones.set_zone": _zone_changed,
     "zones.split_zone": _zone_edit(zones.split_zone, "key"),

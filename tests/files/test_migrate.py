@@ -10,6 +10,7 @@ from vastzone import demo
 from vastzone.core.cards.card import card
 from vastzone.core.cards.diff import undialled
 from vastzone.core.errors import DamagedFile, NewerFile
+from vastzone.core.plan.queries import lookup
 from vastzone.files import native
 from vastzone.files.devices import read_device, write_device
 from vastzone.files.migrate import VERSION
@@ -25,6 +26,18 @@ def test_a_device_of_version_1_is_the_same_device():
     assert read_device(OLD / "drum-module-1.vzdevice") == read_device(
         OLD / "drum-module-2.vzdevice"
     )
+
+
+def test_an_encoder_that_said_nothing_counted_from_1(tmp_path):
+    plan = json.loads(demo.AS_FOUND.read_text())
+    plan["version"] = 3
+    (bittern,) = (d for d in plan["plan"]["devices"] if d["id"] == "bittern")
+    bittern["console"].get("encoder", {}).pop("first_index", None)
+    path = tmp_path / "three.vastzone"
+    path.write_text(json.dumps(plan))
+    read = lookup.device(native.read(path), "bittern")
+    assert read.console.encoder.first_index == 1
+    assert lookup.device(native.read(demo.AS_FOUND), "bittern").console.encoder.first_index == 0
 
 
 def test_what_is_written_is_of_this_version(tmp_path):

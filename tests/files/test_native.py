@@ -12,6 +12,7 @@ from tests.rigs import simple
 from vastzone import demo
 from vastzone.core.errors import DamagedFile, NewerFile, ReadError, WriteError
 from vastzone.files import native
+from vastzone.files.migrate import VERSION
 from vastzone.files.plan_schema import schema
 
 ROOT = Path(__file__).parents[2]
@@ -80,7 +81,7 @@ def test_saving_replaces_whole_and_leaves_nothing_behind(tmp_path):
     assert stat.S_IMODE(path.stat().st_mode) == 0o640
 
 
-@pytest.mark.parametrize("data", [b"{", b"notes", broken(lambda r: r.update(version=4))])
+@pytest.mark.parametrize("data", [b"{", b"notes", broken(lambda r: r.update(version=VERSION + 1))])
 def test_what_it_cannot_read_is_never_overwritten(tmp_path, data):
     path = tmp_path / "b.vastzone"
     path.write_bytes(data)

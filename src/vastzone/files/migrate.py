@@ -7,7 +7,7 @@ what is read.  Whoever changes the format raises ``VERSION`` and adds a step.
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 3
+VERSION = 4
 """The version that is written: of plans and of devices alike."""
 Raw = dict[str, Any]
 
@@ -67,7 +67,20 @@ def _from_2(raw: Raw) -> None:
         raw[RECORDS] = records
 
 
+def _from_3(raw: Raw) -> None:
+    """An encoder that said nothing counted its notes from 1 for C; now that is 0."""
+    devices = _dicts(raw["plan"].get("devices")) if isinstance(raw.get("plan"), dict) else []
+    if isinstance(raw.get("device"), dict):
+        devices.append(raw["device"])
+    for device in devices:
+        console = device.get("console")
+        if isinstance(console, dict):
+            encoder = console.setdefault("encoder", {})
+            if isinstance(encoder, dict):
+                encoder.setdefault("first_index", 1)
+
+
 RECORDS = "records"
 """Where the records of files before version 3 are put aside."""
-STEPS: tuple[Callable[[Raw], None], ...] = (_from_1, _from_2)
+STEPS: tuple[Callable[[Raw], None], ...] = (_from_1, _from_2, _from_3)
 """What makes a file of version 1 one of version 2, and so on."""

@@ -107,7 +107,7 @@ def test_an_encoder_is_told_the_lowest_note_of_what_is_on():
     off = Zone(id="b", name="B", keybed="two", low=36, high=60, on=False)
     (row,) = asked(low, off)
     assert (row.block, row.channel, row.octave, row.note_index) == ("One", 3, 3, 1)
-    assert row.name == "C3 (36)" and row.commons == "none"
+    assert row.name == "C3 (36)" and (row.commons, row.pins) == (3, "none")
     (row,) = asked(changed(low, transpose=-1), first_index=0)
     assert (row.octave, row.note_index) == (2, 11)
     (row,) = asked(changed(low, octave=-3))

@@ -6,7 +6,14 @@ from itertools import combinations
 from vastzone.core.cache import derived
 from vastzone.core.console.circuit import Circuit, CircuitBlock
 from vastzone.core.console.wires import colour_of, contact_name
-from vastzone.core.plan.model.console import COMMON, CONTACTS, Console, Fault, FaultKind
+from vastzone.core.plan.model.console import (
+    COMMON,
+    CONTACTS,
+    Block,
+    Console,
+    Fault,
+    FaultKind,
+)
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 
@@ -21,6 +28,7 @@ WEIGHTS = {
     "swapped wires": 0.5,
     "wrong sense": 3.0,
     "wrong lowest note": 0.6,
+    "wrong school": 2.0,
     "short": 0.5,
 }
 """How often each kind is met beside the others: loose wires first, settings, then solder."""
@@ -38,7 +46,7 @@ def _faults_of(circuit: Circuit) -> Iterator[Fault]:
     for part in circuit.parts:
         if part.commons:
             yield from _wire_faults(circuit, part)
-            yield from _told_wrongly(part)
+            yield from _told_wrongly(part, circuit.lines)
             for number in range(part.size):
                 yield from _contact_faults(part, number)
     pins = [*range(circuit.lines), *(COMMON + pin for pin in sorted(circuit.owner_of))]
@@ -63,13 +71,24 @@ def _wire_faults(circuit: Circuit, part: CircuitBlock) -> Iterator[Fault]:
             yield Fault(kind="swapped wires", block=ident, at=a, to=b)
 
 
-def _told_wrongly(part: CircuitBlock) -> Iterator[Fault]:
+def _told_wrongly(part: CircuitBlock, lines: int) -> Iterator[Fault]:
     """What the encoder may have been told wrongly of a block."""
     yield Fault(kind="wrong sense", block=part.block.id)
+    if not part.block.keybed:
+        return
     high = part.low + part.size - 1
-    for shift in SHIFTS if part.block.keybed else ():
-        if part.low + shift >= 0 and high + shift <= 127:
+    school = other_school(part.block, part.low, lines)
+    if school:
+        yield Fault(kind="wrong school", block=part.block.id, at=school)
+    for shift in SHIFTS:
+        if shift != school and part.low + shift >= 0 and high + shift <= 127:
             yield Fault(kind="wrong lowest note", block=part.block.id, at=shift)
+
+
+def other_school(block: Block, low: int, lines: int) -> int:
+    """The semitones that a keyboard is off on an encoder which counts lines the other way."""
+    pitch_class = low % lines
+    return pitch_class if block.counts == "note names" else -pitch_class
 
 
 def _contact_faults(part: CircuitBlock, number: int) -> Iterator[Fault]:
@@ -119,6 +138,10 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     name = wired.name if wired else ""
     if fault.kind == "wrong sense":
         return f"The encoder is told the wrong diode sense for {name}"
+    if fault.kind == "wrong school":
+        wired_by = "note names" if fault.at > 0 else "its lowest key"
+        counts = "from the lowest key" if fault.at > 0 else "by note names"
+        return f"{name} is wired by {wired_by} and the encoder counts its lines {counts}"
     shift = f"{fault.at:+}".replace("-", "−")
     return f"The encoder is told a lowest note {shift} semitones off for {name}"
 
@@ -145,6 +168,8 @@ def mend_words(fault: Fault) -> str:
         "swapped wires": "Change the two over at one end.",
         "wrong sense": "Set the sense again in the encoder.",
         "wrong lowest note": "Set the lowest note again in the encoder.",
+        "wrong school": "Tell the encoder the C below with as many commons as note names need, or "
+        "transpose it; Pins has every mend.",
     }[fault.kind]
 
 

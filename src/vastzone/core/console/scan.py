@@ -57,7 +57,7 @@ def state_of(circuit: Circuit, faults: tuple[Fault, ...]) -> State:
             ways[at] = _faulty_way(circuit, at, fault.kind)
         elif fault.kind == "wrong sense":
             sense[block] = not sense[block]
-        elif fault.kind == "wrong lowest note":
+        elif fault.kind in ("wrong lowest note", "wrong school"):
             shifts[block] = fault.at
         else:
             wired.append(fault)

@@ -8,6 +8,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan.model.console import COMMON, Block, Console, Way
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.schools_of_wiring import reading_of
 
 SLACK, TAIL = 1.15, 0.12
 """Wire is cut 15 % longer than the way it runs; each contact has a tail of 12 cm."""
@@ -204,15 +205,24 @@ def _total(way: Way, bought: float, work: Labour, hour: float) -> Total:
 
 
 class Setup(NamedTuple):
-    """What an encoder asks for a keyboard: octave and note index of its lowest note, channel, …"""
+    """What an encoder asks for a keyboard, in its order.
+
+    How many common pins it has, the octave of its lowest note and that note’s index in it (None
+    where its lines carry note names), which way its diodes lead, the channel, the pins.
+    """
 
     block: str
-    channel: int | None
+    commons: int
     octave: int
-    note_index: int
+    note_index: int | None
     name: str
     sense: str
-    commons: str
+    channel: int | None
+    pins: str
+
+
+LEADS = {"common to line": "away from the commons", "line to common": "towards the commons"}
+"""Which way diodes lead, as encoders ask for it."""
 
 
 def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
@@ -229,15 +239,17 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
             continue
         low = bed.low + zone.shift
         octave, index = pitch.octave_and_index(low, owner.octaves, console.encoder.first_index)
-        pins = ", ".join(map(str, block.commons)) or "none"
+        names = reading_of(console.encoder, block) == "note names"
+        pins = ", ".join(f"C{pin}" for pin in block.commons) or "none"
         setups.append(
             Setup(
                 block.name,
-                zone.channel,
+                needed(owner, block, console.encoder.lines),
                 octave,
-                index,
+                None if names else index,
                 pitch.label(low, owner.octaves) if 0 <= low <= 127 else str(low),
-                block.declared,
+                LEADS[block.declared],
+                zone.channel,
                 pins,
             )
         )

@@ -134,6 +134,16 @@ WHOLES: tuple[tuple[str, Callable[["re.Match[str]"], Whole]], ...] = (
     (r"(\d+) (?:note )?lines", lambda found: Whole(encoder={"lines": int(found[1])})),
     (r"(\d+) commons?(?: pins)?", lambda found: Whole(encoder={"commons": int(found[1])})),
     (r"(\d+) analogue inputs?", lambda found: Whole(encoder={"analogue": int(found[1])})),
+    (
+        r"(?:by |its |the )?lowest[ -]key(?: school| wiring)?|lines from (?:the|its) lowest key",
+        lambda _: Whole(encoder={"school": "lowest key"}),
+    ),
+    (
+        r"(?:by |its )?note[ -]names?(?: school| wiring)?|lines (?:by|have) note names",
+        lambda _: Whole(encoder={"school": "note names"}),
+    ),
+    (r"either (?:school|wiring)", lambda _: Whole(encoder={"school": "either"})),
+    (r"(?:index )?1 is c", lambda _: Whole(encoder={"first_index": 1})),
     (r"(?:index )?0 is c", lambda _: Whole(encoder={"first_index": 0})),
     (r"asks for note numbers?", lambda _: Whole(encoder={"asks": "note number"})),
     (r"no (?:edit )?buffer", lambda _: Whole(storage={"buffer": False})),

@@ -8,6 +8,8 @@ from collections.abc import Iterator, Mapping
 from itertools import pairwise
 from typing import Any
 
+import msgspec
+
 from vastzone.core.cache import derived, interned
 from vastzone.core.engine.console_contacts import Reports
 from vastzone.core.engine.controls import control_table
@@ -141,9 +143,26 @@ def keys_of(owner: Shell, program: Program, world: Receivers) -> tuple[Keys, ...
 
 def runs_of(owner: Shell, program: Program, world: Receivers) -> tuple[Runs, ...]:
     """What the keys of each keybed do, in runs of neighbours that do the same."""
-    beds = tuple([bed_runs(owner, zones_on(program, bed), world) for bed in owner.keybeds])
+    beds = tuple(
+        [bed_runs(owner, _heard_zones(owner, program, bed), world) for bed in owner.keybeds]
+    )
     changed = owner.reports
     return _rewired(owner.id, owner.keybeds, beds, changed) if changed else beds
+
+
+def _heard_zones(owner: Shell, program: Program, bed: Keybed) -> tuple[Zone, ...]:
+    """The zones of a keybed that are on, shifted as its wiring shifts them besides."""
+    zones = zones_on(program, bed)
+    off = dict(owner.offsets).get(bed.id, 0)
+    return _moved(zones, off) if off else zones
+
+
+@derived(1024)
+def _moved(zones: tuple[Zone, ...], off: int) -> tuple[Zone, ...]:
+    moved = []
+    for zone in zones:
+        moved.append(msgspec.structs.replace(zone, transpose=zone.transpose + off))
+    return tuple(moved)
 
 
 @derived(8192)

@@ -9,13 +9,15 @@ from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.plan import Device, Plan, Port
 from vastzone.core.plan.queries.hats import Hat, hats_of
 from vastzone.core.plan.queries.plugged import Strokes, strokes_as
+from vastzone.core.plan.queries.schools_of_wiring import Offsets, offsets_of
 
 
 class Shell(NamedTuple):
     """A device without its programs.
 
     ``reports`` is what its wiring makes of each contact, ``strokes`` what the pads in its inputs
-    make of its controls, and ``hats`` those that follow a pedal.
+    make of its controls, ``hats`` those that follow a pedal, ``offsets`` the semitones by which
+    keyboards come out too high that are read otherwise than they are wired.
     """
 
     id: str
@@ -30,6 +32,7 @@ class Shell(NamedTuple):
     reports: Reports
     strokes: Strokes
     hats: tuple[Hat, ...] = ()
+    offsets: Offsets = ()
 
 
 def shell_of(plan: Plan, device: Device) -> Shell:
@@ -47,6 +50,7 @@ def shell_of(plan: Plan, device: Device) -> Shell:
         reports(device),
         strokes_as(plan, device),
         hats_of(plan, device),
+        offsets_of(device),
     )
 
 
@@ -64,6 +68,7 @@ def _shell(
     reported: Reports,
     strokes: Strokes,
     hats: tuple[Hat, ...],
+    offsets: Offsets,
 ) -> Shell:
     return Shell(
         ident,
@@ -78,4 +83,5 @@ def _shell(
         reported,
         strokes,
         hats,
+        offsets,
     )

@@ -13,6 +13,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan.model.controls import Keybed, Program, Zone
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import device_of, ref_to
 
 Cause = Literal[
@@ -84,7 +85,7 @@ def _zone(compiled: Compiled, owner: Device, zone: Zone, key: int, velocity: int
         return Reason(
             "zone velocity", subject, f"{named} sends velocities {window}, not {velocity}."
         )
-    note = key + zone.shift
+    note = key + heard_shift(owner, zone)
     if not 0 <= note <= 127:
         return Reason(
             "outside 0–127", subject, f"{named} shifts the note to {note}, outside MIDI's 0–127."

@@ -10,6 +10,7 @@ from vastzone.core.plan.model.controls import Program, Zone
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import has_field
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group, numbers_edit, part_of
@@ -112,7 +113,8 @@ def _shift(plan: Plan, group: Group) -> Remark:
     zones = list(_zones(plan, group, ident))
     zone, mark = zones[0][1], group.marks[0][1]
     meant = next(hit.shift for hit in mark.meant if hit.ref == ref)
-    heard = next((hit.shift for hit in mark.extra if hit.ref == ref), zone.shift + part.transpose)
+    sounding = heard_shift(owner, zone) + part.transpose
+    heard = next((hit.shift for hit in mark.extra if hit.ref == ref), sounding)
     off = heard - meant
     rule, much = _how_far(abs(off))
     values: dict[str, int] = {}
@@ -153,7 +155,8 @@ def _range(plan: Plan, group: Group) -> Remark:
     zones = list(_zones(plan, group, ident))
     zone = zones[0][1]
     low, high = min(m.low for _, m in group.marks), max(m.high for _, m in group.marks)
-    first, last = min(part.low, low + zone.shift), max(part.high, high + zone.shift)
+    shift = heard_shift(owner, zone)
+    first, last = min(part.low, low + shift), max(part.high, high + shift)
     fixes: tuple[Edit, ...] = ()
     if part.kit is None and first >= 0 and last <= 127:
         fixes = (let_answer(there, part, first, last),)

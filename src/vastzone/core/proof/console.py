@@ -21,6 +21,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.channels import channel_free
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Remark
 from vastzone.core.response.voltage import Level, divider, ohms_words
@@ -161,13 +162,14 @@ def _ghost(owner: Device, console: Console, circuit: Circuit, index: int) -> str
 def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Declared lowest notes: outside 0–127, or not those that the keyboards begin with."""
     for owner, console in consoles_of(plan):
-        for program, block, zone in _zones(owner, console):
+        for program, block, zone in zones_of_blocks(owner, console):
             bed = lookup.keybed(owner, block.keybed or "")
             ref = ref_to(owner.id, bed.id)
             wished = set()
             for wish in plan.wishes:
                 if ref in wish.sources:
                     wished.add(wish.shift)
+            shift = heard_shift(owner, zone)
             low, high = bed.low + zone.shift, bed.high + zone.shift
             if low < 0 or high > 127:
                 yield Remark(
@@ -176,7 +178,7 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                     f"{block.name} would reach from {low} to {high}: MIDI has 0–127.",
                     (_tell_low(owner, program, zone, 0, block.name),),
                 )
-            elif zone.shift not in (wished or {0}):
+            elif shift not in (wished or {0}) and shift == zone.shift:
                 said = pitch.label(low, owner.octaves)
                 true = pitch.label(bed.low, owner.octaves)
                 way = "higher" if zone.shift > 0 else "lower"
@@ -189,7 +191,8 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                 )
 
 
-def _zones(owner: Device, console: Console) -> Iterator[tuple[Program, Block, Zone]]:
+def zones_of_blocks(owner: Device, console: Console) -> Iterator[tuple[Program, Block, Zone]]:
+    """The zones that are on of each keyboard of a console, in each program."""
     for program in owner.programs:
         for block in (b for b in console.blocks if b.keybed):
             for zone in program.zones:
@@ -211,11 +214,12 @@ def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str
 def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Two keyboards that send the same notes on one channel: the receiver takes them for one."""
     for owner, console in consoles_of(plan):
-        zones = list(_zones(owner, console))
+        zones = list(zones_of_blocks(owner, console))
         for n, (program, block, zone) in enumerate(zones):
             for other_program, other, beside in zones[:n]:
-                low = max(zone.low + zone.shift, beside.low + beside.shift)
-                high = min(zone.high + zone.shift, beside.high + beside.shift)
+                here, there = heard_shift(owner, zone), heard_shift(owner, beside)
+                low = max(zone.low + here, beside.low + there)
+                high = min(zone.high + here, beside.high + there)
                 same = program is other_program and zone.channel == beside.channel
                 if same and block is not other and low <= high:
                     free = channel_free(plan, owner)

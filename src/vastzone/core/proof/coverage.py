@@ -14,6 +14,7 @@ from vastzone.core.plan.edits.zones import set_zone
 from vastzone.core.plan.model.controls import Zone
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.proof.finding import Remark, Span, Spot
@@ -78,7 +79,7 @@ def outside_midi(spot: Spot) -> Iterator[Remark]:
     for zone in spot.zones:
         gone = []
         for k in range(zone.low, zone.high + 1):
-            if not 0 <= k + zone.shift <= 127:
+            if not 0 <= k + heard_shift(spot.owner, zone) <= 127:
                 gone.append(k)
         for low, high in runs(gone):
             yield Remark(
@@ -115,7 +116,7 @@ def unanswered(spot: Spot) -> Iterator[Remark]:
         if not silent:
             continue
         silent.sort()
-        reason = _reason(spot, zone, silent[len(silent) // 2] + zone.shift)
+        reason = _reason(spot, zone, silent[len(silent) // 2] + heard_shift(spot.owner, zone))
         if reason is None:
             continue
         if reason.cause in ("channel", "no cable"):
@@ -165,7 +166,7 @@ def _idle_parts(spot: Spot, zone: Zone) -> Iterator[tuple[int, str]]:
         reached.add(device_of(step.arc.dest))
     busy = frozenset().union(*played(spot.compiled).values())
     rest: list[tuple[bool, int, str]] = []
-    middle = (zone.low + zone.high) // 2 + zone.shift
+    middle = (zone.low + zone.high) // 2 + heard_shift(spot.owner, zone)
     for owner, part in lookup.parts(spot.plan):
         idle = ref_to(owner.id, part.id) not in busy and part.channel is not None
         answers = part.low <= middle <= part.high and not part.kit
@@ -195,7 +196,8 @@ def _octaves_off(spot: Spot, zone: Zone, reason: Reason, some_sound: bool) -> in
     Where some keys sound already, only a range that then fits end to end counts.
     """
     for octaves in (1, -1, 2, -2):
-        low, high = zone.low + zone.shift + 12 * octaves, zone.high + zone.shift + 12 * octaves
+        by = heard_shift(spot.owner, zone) + 12 * octaves
+        low, high = zone.low + by, zone.high + by
         if some_sound and (low, high) != _range_of(spot, reason):
             continue
         notes = range(low, high + 1)
@@ -257,7 +259,8 @@ def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) ->
     owner = lookup.device(spot.plan, device)
     part = lookup.find(owner.parts, thing)
     if reason.cause == "note range" and part is not None and part.kit is None:
-        first, last = min(part.low, low + zone.shift), max(part.high, high + zone.shift)
+        shift = heard_shift(spot.owner, zone)
+        first, last = min(part.low, low + shift), max(part.high, high + shift)
         yield let_answer(owner, part, first, last)
     if low == zone.low and high < zone.high:
         label = f"Begin {zone.name} on {pitch.name(high + 1, spot.owner.octaves)}"

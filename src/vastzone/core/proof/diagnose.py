@@ -18,6 +18,7 @@ from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import strokes_as
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_of
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.proof.travel import movement_remark
@@ -143,7 +144,7 @@ def _hindrance(case: Case, zone: Zone, hit: Effect) -> str:
     window = max(zone.vel_low, part.vel_low), min(zone.vel_high, part.vel_high)
     if not window[0] <= case.mark.vel_low <= window[1]:
         return "velocity"
-    note = case.mark.low + zone.shift
+    note = case.mark.low + heard_shift(case.owner, zone)
     for listener in case.compiled.world.of(owner.id).by_channel[zone.channel - 1]:
         if listener.ref == hit.ref:
             return "range" if listener.sounds(note) is None else "shift"

@@ -14,6 +14,7 @@ from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof import (
     console,
+    console_schools,
     coverage,
     doubles,
     endings,
@@ -160,6 +161,14 @@ RULES: tuple[Rule, ...] = (
         "console",
         of_plan=console.lowest_notes,
         page="Pins",
+    ),
+    Rule(
+        "read otherwise than wired",
+        "fault",
+        "console",
+        of_plan=console_schools.read_otherwise,
+        page="Pins",
+        causes=("shift",),
     ),
     Rule("keyboards on one channel", "caution", "console", of_plan=console.shared_channels),
     Rule("shoe track", "fault", "console", of_plan=console.shoes),

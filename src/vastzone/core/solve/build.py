@@ -149,7 +149,7 @@ class Builder(ControllersApart):
         notes: set[int] = set()
         for binding in sender.bindings:
             if binding.wish.plays == ref and sender.zone is not None:
-                i, shift = binding.wish, sender.zone.shift
+                i, shift = binding.wish, sender.shift
                 notes |= set(range(i.lowest + shift, i.highest + shift + 1))
         return notes
 

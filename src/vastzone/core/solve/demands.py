@@ -6,7 +6,6 @@ from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import NO_MEMORY
 from vastzone.core.midi import pitch
 from vastzone.core.midi.wide import UNNUMBERED
-from vastzone.core.plan.model.controls import Zone
 from vastzone.core.plan.model.parts import Kit, Target
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
@@ -62,7 +61,7 @@ class Demands(Variables):
                 self._velocities_answered(sender, receiver, wish)
             self._tie_channels(sender, receiver, binding)
             if sender.zone is not None:
-                self._bind_keys(sender, sender.zone, receiver, binding)
+                self._bind_keys(sender, receiver, binding)
             else:
                 self._bind_pad(sender, receiver, binding)
 
@@ -97,12 +96,12 @@ class Demands(Variables):
             )
             self.obstacles.append(Obstacle((wish.id,), (), sentence))
 
-    def _bind_keys(self, sender: Sender, zone: Zone, receiver: Receiver, binding: Binding) -> None:
+    def _bind_keys(self, sender: Sender, receiver: Receiver, binding: Binding) -> None:
         """The part answers the notes of the keys, and its kit holds them."""
         wish = binding.wish
         low, high = sender.notes
-        first = max(low, wish.lowest + zone.shift)
-        last = min(high, wish.highest + zone.shift)
+        first = max(low, wish.lowest + sender.shift)
+        last = min(high, wish.highest + sender.shift)
         notes = range(first, last + 1)
         off = 0 if receiver.kits else receiver.part.transpose
         if first + off < 0 or last + off > 127:
@@ -153,7 +152,7 @@ class Demands(Variables):
     ) -> None:
         """How many keys the kit answers, and where the wish could end."""
         octaves = self._owners[sender.device].octaves
-        shift = sender.zone.shift if sender.zone else 0
+        shift = sender.shift
         sentence = (
             f"{kit.name} holds {len(notes) - len(missing)} of the {len(notes)} notes that "
             f"{wish.name} is wished for"

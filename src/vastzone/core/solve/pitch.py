@@ -17,6 +17,7 @@ from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import answered_notes
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import owner_place, read_ref, read_setting_ref, setting_in
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.solve.holds import Holds, held
@@ -64,8 +65,9 @@ def choose_shifts(shaped: Shaped, progress: Progress | None = None) -> Shaped:
         if binding.is_zone and binding.wish.plays and binding.bond != "free":
             zone: Node = ("zone", binding.device, str(binding.program), binding.thing)
             part = _part_node(plan, binding.wish.plays, kits)
-            edges.setdefault(zone, []).append((part, binding.wish.shift, binding))
-            edges.setdefault(part, []).append((zone, binding.wish.shift, binding))
+            wished = binding.wish.shift - _by_wiring(plan, zone)
+            edges.setdefault(zone, []).append((part, wished, binding))
+            edges.setdefault(part, []).append((zone, wished, binding))
     left = dict.fromkeys(edges)
     # Zones and parts that are tied by wishes move together: one tie at a time is settled.
     while left:
@@ -82,6 +84,13 @@ def choose_shifts(shaped: Shaped, progress: Progress | None = None) -> Shaped:
                 if value != _current(plan, node).now:
                     plan = _set(plan, node, value)
     return shaped._replace(plan=plan, obstacles=tuple(obstacles))
+
+
+def _by_wiring(plan: Plan, node: Node) -> int:
+    """The semitones that a zone is off without being told so, because of how its keys are wired."""
+    owner = lookup.device(plan, node[1])
+    zone = lookup.zone(owner, int(node[2]), node[3])
+    return heard_shift(owner, zone) - zone.shift
 
 
 def _part_node(plan: Plan, ref: str, kits: set[str]) -> Node:
@@ -220,7 +229,8 @@ def _limits(
         ref = binding.wish.plays or ""
         low, high = reach.setdefault(ref, answers(plan, ref))
         least, most = limits[node]
-        limits[node] = (max(least, low - zone.low), min(most, high - zone.high))
+        off = _by_wiring(plan, node)
+        limits[node] = (max(least, low - zone.low - off), min(most, high - zone.high - off))
     return limits
 
 

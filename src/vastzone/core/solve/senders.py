@@ -11,6 +11,7 @@ from vastzone.core.plan.model.parts import Kit, Part
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import strokes_as
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import owner_place, ref_to, send_place
 from vastzone.core.response.velocity import sent_window
 from vastzone.core.solve.shaped import Binding, Shaped
@@ -20,7 +21,8 @@ class Sender(NamedTuple):
     """A zone or send in one program, the parts and targets that it is meant for, and its reach.
 
     ``notes`` are the notes of a zone; a send has one note, which may be open.  ``window`` is its
-    velocities.  ``base`` is its reference without the field.
+    velocities.  ``base`` is its reference without the field.  Keys of a zone are sent ``shift``
+    semitones from themselves.
     """
 
     device: str
@@ -30,12 +32,13 @@ class Sender(NamedTuple):
     send: Send | None
     bindings: tuple[Binding, ...]
     reach: frozenset[tuple[str, str]]
+    shift: int = 0
 
     @property
     def notes(self) -> tuple[int, int]:
         """Lowest and highest note sent."""
         if self.zone is not None:
-            return self.zone.low + self.zone.shift, self.zone.high + self.zone.shift
+            return self.zone.low + self.shift, self.zone.high + self.shift
         number = self.send.number if self.send else 0
         return number, number
 
@@ -101,7 +104,16 @@ def _sender_of(
             base = owner_place(owner.id, "zone", zone.id, program.id)
             reach = _reach(plan, source, zone.ports)
             listed.append(
-                Sender(owner.id, program.number, base, zone, None, tuple(bindings), reach)
+                Sender(
+                    owner.id,
+                    program.number,
+                    base,
+                    zone,
+                    None,
+                    tuple(bindings),
+                    reach,
+                    heard_shift(owner, zone),
+                )
             )
     for send in program.sends:
         thing = send.thing

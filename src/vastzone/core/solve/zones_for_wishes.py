@@ -13,6 +13,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.limits import most
+from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import owner_place, ref_to
 from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
@@ -198,7 +199,7 @@ def _sounds_as_wished(bed: BedInProgram, zone: Zone, piece: Piece) -> bool:
     """Whether a zone already plays its part at the pitch that is wished."""
     part = bed.parts.get(piece.wishes[0].plays or "")
     added = 0 if part is None or part.kit else part.transpose
-    return zone.shift + added == piece.shift
+    return heard_shift(bed.owner, zone) + added == piece.shift
 
 
 def _is_heard(bed: BedInProgram, zone: Zone, piece: Piece) -> bool:

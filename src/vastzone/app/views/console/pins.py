@@ -24,7 +24,16 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.text import many
 
 COLUMNS = ("Block", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
-ASKED = ("Keyboard", "Channel", "Octave", "Note index", "Lowest note", "Diodes lead", "Commons")
+ASKED = (
+    "Keyboard",
+    "Octave pins",
+    "Lowest octave",
+    "Note index",
+    "Lowest note",
+    "Diodes lead",
+    "Channel",
+    "Pins",
+)
 
 
 class PinsPage(QWidget):
@@ -145,15 +154,16 @@ class PinsPage(QWidget):
 
 def _asked_row(wanted: Setup) -> Row:
     """The settings of one block, in the order in which the encoder asks for them."""
-    octave, index = str(wanted.octave), str(wanted.note_index)
+    index = "" if wanted.note_index is None else str(wanted.note_index)
     return row_of(
         (
             wanted.block,
-            str(wanted.channel),
-            octave,
+            str(wanted.commons),
+            str(wanted.octave),
             index,
             wanted.name,
             wanted.sense,
-            wanted.commons,
+            str(wanted.channel),
+            wanted.pins,
         )
     )

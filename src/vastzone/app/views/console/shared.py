@@ -5,6 +5,7 @@ from PySide6.QtCore import QObject, Signal
 from vastzone.app.clock import now_ms
 from vastzone.core.console.circuit import Circuit, built
 from vastzone.core.console.scan import ReportedContact, State, scan, state_of
+from vastzone.core.console.schools import told_otherwise
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
@@ -60,7 +61,9 @@ class Bench(QObject):
     @property
     def state(self) -> State:
         """Its circuit as the simulated console is: with faults known, and those still hidden."""
-        return state_of(self.circuit, (*self.console.faults, *self.console.hidden))
+        owner = self.owner
+        told = told_otherwise(owner, self.console) if owner is not None else ()
+        return state_of(self.circuit, (*self.console.faults, *self.console.hidden, *told))
 
     def reported(self) -> frozenset[ReportedContact]:
         """What the encoder reports for what is held now."""

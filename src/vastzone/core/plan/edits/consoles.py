@@ -114,7 +114,13 @@ def found(device: str, faults: tuple[Fault, ...]) -> Edit:
     def change(console: Console) -> Console:
         new = tuple(fault for fault in faults if fault not in console.faults)
         left = tuple(f for f in console.hidden if f not in faults)
-        return changed(console, faults=(*console.faults, *new), hidden=left)
+        # How the encoder counts is no fault of a wire: the plan knows of it from now on.
+        for fault in new:
+            if fault.kind == "wrong school":
+                school = "lowest key" if fault.at > 0 else "note names"
+                console = changed(console, encoder=changed(console.encoder, school=school))
+        kept = tuple(fault for fault in new if fault.kind != "wrong school")
+        return changed(console, faults=(*console.faults, *kept), hidden=left)
 
     return edit_console(device, "Note the fault", change)
 

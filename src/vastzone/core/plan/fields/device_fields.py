@@ -14,8 +14,10 @@ from vastzone.core.plan.fields.values import (
     Whole,
     optional_words,
     read_optional,
+    read_volts,
+    volts_words,
 )
-from vastzone.core.plan.model.console import Facing, School
+from vastzone.core.plan.model.console import EncoderSchool, Facing, School
 from vastzone.core.plan.model.pedals import Sense, Wiper
 from vastzone.core.plan.model.triggers import InputType
 
@@ -23,13 +25,25 @@ SENSES = NamedChoice(get_args(Sense), only=lambda owner: owner.thing.senses)
 WIPERS = NamedChoice(get_args(Wiper), only=lambda owner: owner.thing.wipers)
 INPUT_TYPES = NamedChoice(get_args(InputType), only=lambda owner: owner.thing.types)
 SCHOOLS = NamedChoice(get_args(School), {"lowest key": "its lowest key"})
+ENCODER_SCHOOLS = NamedChoice(
+    get_args(EncoderSchool),
+    {
+        "lowest key": "counted from the lowest key",
+        "note names": "fixed note names",
+        "either": "either, as it is told",
+    },
+)
 FACINGS = NamedChoice(
     get_args(Facing),
-    {"common to line": "from common to line", "line to common": "from line to common"},
+    {
+        "common to line": "away from the commons",
+        "line to common": "towards the commons",
+    },
 )
 ASKS = NamedChoice(("octave and index", "note number"))
 TRACKS = NamedChoice(("whole", "reversed", "worn"))
 CLOSED_ENDS = NamedChoice(("high", "low"), {"high": "up, to 127", "low": "down, to 0"})
+VOLTS = Typed(volts_words, read_volts)
 SWITCH: Final = "device-switch"
 INPUT: Final = "input"
 JACK: Final = "jack"
@@ -154,19 +168,13 @@ CONSOLE_FIELDS: tuple[Field, ...] = (
     Field(
         "encoder",
         "debounce_ms",
-        "Debounce, 0.1 ms",
+        "Contact bounce, 0.1 ms",
         SWITCH,
         Measure(0, 1000, 10.0),
         kept="fixed",
     ),
-    Field(
-        "encoder",
-        "high",
-        "Input limit, 0.1 V",
-        SWITCH,
-        Measure(0, 480, 10.0),
-        kept="fixed",
-    ),
+    Field("encoder", "high", "Input limit, V", SWITCH, VOLTS, kept="fixed"),
+    Field("encoder", "school", "Its lines are", SWITCH, ENCODER_SCHOOLS, kept="fixed"),
     Field("encoder", "asks", "Lowest notes by", SWITCH, ASKS, kept="fixed"),
     Field("encoder", "first_index", "Its index for C", SWITCH, Listed(_zero_or_one), kept="fixed"),
     Field("encoder", "erases", "Erased by setting up", SWITCH, OnOff(), kept="fixed"),
@@ -181,8 +189,10 @@ CONSOLE_FIELDS: tuple[Field, ...] = (
     ),
     Field("block", "pitch", "Contacts apart, mm", SWITCH, Measure(0, 500, 1000.0), kept="nowhere"),
     Field("shoe", "input", "Analogue input", SWITCH, Listed(_analogue, "none"), kept="nowhere"),
-    Field("shoe", "heel", "At the heel, 0.1 V", SWITCH, Measure(-480, 480, 10.0), kept="nowhere"),
-    Field("shoe", "toe", "At the toe, 0.1 V", SWITCH, Measure(-480, 480, 10.0), kept="nowhere"),
+    Field(
+        "shoe", "heel", "At the heel, 0.01 V", SWITCH, Measure(-4800, 4800, 100.0), kept="nowhere"
+    ),
+    Field("shoe", "toe", "At the toe, V", SWITCH, VOLTS, kept="nowhere"),
     Field("shoe", "track", "Track", SWITCH, TRACKS, kept="nowhere"),
     Field("shoe", "noise", "Jitters by, 0.1 step", SWITCH, Measure(0, 640, 10.0), kept="nowhere"),
     Field("shoe", "hysteresis", "Ignores moves up to", SWITCH, Whole(), usual=1),

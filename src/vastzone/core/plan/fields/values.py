@@ -408,3 +408,16 @@ def read_points(words: str) -> tuple[tuple[int, int], ...]:
             raise EditError(f"“{quoted(piece)}” goes beyond 127: both numbers are 0–127.")
         points.append((x, y))
     return tuple(sorted(points))
+
+
+def volts_words(volts: float) -> str:
+    """Volts with two decimals: «4.50»."""
+    return f"{volts:.2f}"
+
+
+def read_volts(words: str) -> float:
+    """Volts as they are typed: «4.5», «4.50 V».  Raises EditError for anything else."""
+    volts = decimal(words.strip().removesuffix("V").removesuffix("v").strip())
+    if volts is None or not -48 <= volts <= 48:
+        raise EditError(f"“{quoted(words)}” is no voltage: write one from −48 to 48, such as 4.50.")
+    return volts

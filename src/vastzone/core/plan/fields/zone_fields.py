@@ -19,7 +19,7 @@ from vastzone.core.plan.fields.values import (
     signed,
 )
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.capabilities import has_field
+from vastzone.core.plan.queries.capabilities import device_ability, has_field
 
 Z: Final = "zone-range"
 
@@ -55,7 +55,8 @@ class ZoneShift(Whole):
         if encoder.asks == "note number":
             return pitch.label(lowest, device.octaves)
         octave, index = pitch.octave_and_index(lowest, device.octaves, encoder.first_index)
-        return f"{pitch.name(lowest, device.octaves)}: octave {octave}, index {index}"
+        told = f"{pitch.name(lowest, device.octaves)}: octave {octave}"
+        return told if encoder.school == "note names" else f"{told}, index {index}"
 
 
 def _there_or(field: str, usual: int) -> Callable[[Owner], bool]:
@@ -67,16 +68,44 @@ def _there_or(field: str, usual: int) -> Callable[[Owner], bool]:
     return has
 
 
+def _scanned(owner: Owner) -> bool:
+    """Whether the zone is a whole keyboard of an encoder, which knows no parts of it."""
+    if owner.device.console is None or not device_ability(owner.device).scans:
+        return False
+    whole = (owner.thing.low, owner.thing.high) == _keys(owner)
+    return owner.device.kind == "encoder" and whole
+
+
+def _parted(owner: Owner) -> bool:
+    """Whether a zone has ends to be told."""
+    return not _scanned(owner)
+
+
+def _told_shift(owner: Owner) -> int:
+    """The transposition; of an encoder’s keyboard all that is in the lowest note it is told."""
+    shift = owner.thing.shift if owner.device.console is not None else owner.thing.transpose
+    return int(shift)
+
+
+def _put_shift(owner: Owner, shift: int) -> dict[str, Any]:
+    return {"transpose": shift, "octave": 0} if owner.device.console else {"transpose": shift}
+
+
 _soft, _loud = _there_or("vel_low", 1), _there_or("vel_high", 127)
-_octave = _there_or("octave", 0)
+_has_octave = _there_or("octave", 0)
+
+
+def _octave(owner: Owner) -> bool:
+    """Whether octaves are set apart from semitones: an encoder is told both in one note."""
+    return owner.device.console is None and _has_octave(owner)
 
 
 ZONE_FIELDS: tuple[Field, ...] = (
     Field("program", "name", "Name", "program", Typed()),
     Field("zone", "name", "Name", Z, Typed(), kept="nowhere"),
     Field("zone", "channel", "Channel", "zone-channel", Whole(1, 16), solved=True),
-    Field("zone", "low", "Lowest", Z, Note(_keys), solved=True, asked="Lowest key"),
-    Field("zone", "high", "Highest", Z, Note(_keys), solved=True, asked="Highest key"),
+    Field("zone", "low", "Lowest", Z, Note(_keys), _parted, solved=True, asked="Lowest key"),
+    Field("zone", "high", "Highest", Z, Note(_keys), _parted, solved=True, asked="Highest key"),
     Field("zone", "vel_low", "Softest velocity", Z, Whole(1), _soft, solved=True, asked="Softest"),
     Field("zone", "vel_high", "Loudest velocity", Z, Whole(1), _loud, solved=True, asked="Loudest"),
     Field(
@@ -87,6 +116,8 @@ ZONE_FIELDS: tuple[Field, ...] = (
         ZoneShift(),
         solved=True,
         console_name="Lowest note",
+        get=_told_shift,
+        put=_put_shift,
     ),
     Field(
         "zone",

@@ -12,6 +12,7 @@ from vastzone.core.plan.model.values import Byte, Id, Name, Text, Value, Volts
 
 Reading = Literal["open", "closed", "one way", "other way", "both ways"]
 School = Literal["lowest key", "note names"]
+EncoderSchool = Literal["lowest key", "note names", "either"]
 Facing = Literal["common to line", "line to common"]
 FaultKind = Literal[
     "open wire",
@@ -24,6 +25,7 @@ FaultKind = Literal[
     "swapped wires",
     "wrong sense",
     "wrong lowest note",
+    "wrong school",
 ]
 Pin = Annotated[int, Meta(ge=1, le=256)]
 Metres = Annotated[float, Meta(ge=0, le=100)]
@@ -64,7 +66,8 @@ class Encoder(Value, frozen=True, kw_only=True):
     ``settle_us`` is how long a line needs after a common is driven, ``debounce_ms`` how long a
     contact has to stand.  One that ``erases`` forgets everything when it is set up again.  It
     ``asks`` for the lowest note of a keyboard by number, or by octave (in its device’s naming) and
-    an index that is ``first_index`` for C.
+    an index that is ``first_index`` for C.  Its lines count from the lowest key of a keyboard,
+    whatever key that is, or carry fixed note names, as its ``school`` says; some are told which.
     """
 
     lines: Annotated[int, Meta(ge=1, le=64)] = 12
@@ -77,7 +80,8 @@ class Encoder(Value, frozen=True, kw_only=True):
     high: Volts = 5.0
     erases: bool = True
     asks: Literal["octave and index", "note number"] = "octave and index"
-    first_index: Literal[0, 1] = 1
+    first_index: Literal[0, 1] = 0
+    school: EncoderSchool = "either"
 
 
 class Block(Value, frozen=True, kw_only=True):
@@ -128,7 +132,8 @@ class Fault(Value, frozen=True, kw_only=True):
     """What is wrong in a console.
 
     ``at`` and ``to`` are places: of a contact its number from 0; of a wire of a block its line
-    from 0, or 1000 and its common from 0; of a pin likewise; of a wrong lowest note the semitones.
+    from 0, or 1000 and its common from 0; of a pin likewise; of a wrong lowest note or school the
+    semitones.
     """
 
     kind: FaultKind
