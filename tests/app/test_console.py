@@ -94,7 +94,7 @@ def test_a_chord_is_held_a_scan_shown_and_one_keyboard_enlarged(window, qtbot):
 def test_pins_are_worked_out_and_a_shortage_is_told(window, qtbot):
     view = console(window, qtbot, 1)
     assert not view.pins.take.isEnabled() and view.pins.asked.held.rowCount() == 4
-    assert [view.pins.asked.words(3, n) for n in (2, 3)] == ["4", "1"]
+    assert [view.pins.asked.words(3, n) for n in (2, 3)] == ["4", "0"]
     view.pins.blocks.selectRow(0)
     rows = {r.label: r for r in sheet_for(window.desk, window.desk.selection).rows}
     window.perform(rows["Soldered"].make(False))

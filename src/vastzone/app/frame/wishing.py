@@ -56,6 +56,7 @@ def places_of(desk: Desk) -> tuple[WishPlace, ...]:
             for control in device.controls:
                 # An input stands for what can be struck at the pad in it.
                 at_input = thing.group == "inputs" and control.input == thing.id
+                at_input = at_input and control.zone != "pedal"
                 if at_input or (thing.group, thing.id) == ("controls", control.id):
                     bank = min(desk.bank, control.banks)
                     places.append(WishPlace(ref_to(device.id, control.id), bank))
