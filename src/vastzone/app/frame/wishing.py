@@ -29,6 +29,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.ends import End, ends_named, free_sounds, source_name
+from vastzone.core.plan.queries.plugged import stroke_rank
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.text import first_to_last, many
 from vastzone.desk.session import Desk
@@ -48,20 +49,23 @@ def places_of(desk: Desk) -> tuple[WishPlace, ...]:
     """Where wishes for what is selected would begin: keys, controls in the bank that is shown."""
     for device in desk.planned.devices:
         things = as_they_lie(device, chosen_in(device, desk.selection))
-        places = []
+        ranked: list[tuple[int, WishPlace]] = []
         for thing in things:
             if thing.group == "keybeds":
                 bed = lookup.keybed(device, thing.id)
-                places.append(WishPlace(ref_to(device.id, bed.id), 1, bed.low, bed.high))
+                ranked.append((0, WishPlace(ref_to(device.id, bed.id), 1, bed.low, bed.high)))
             for control in device.controls:
                 # An input stands for what can be struck at the pad in it.
                 at_input = thing.group == "inputs" and control.input == thing.id
                 at_input = at_input and control.zone != "pedal"
                 if at_input or (thing.group, thing.id) == ("controls", control.id):
-                    bank = min(desk.bank, control.banks)
-                    places.append(WishPlace(ref_to(device.id, control.id), bank))
-        if places:
-            return tuple(places)
+                    place = WishPlace(ref_to(device.id, control.id), min(desk.bank, control.banks))
+                    # Every pad is heard before any of its rims: sounds may be few.
+                    rank = stroke_rank(desk.planned, device, control) if at_input else 0
+                    ranked.append((rank, place))
+        if ranked:
+            ranked.sort(key=lambda each: each[0])
+            return tuple(place for _, place in ranked)
     return _zone_of(desk)
 
 

@@ -94,6 +94,9 @@ def _in_program(
     is_on = bool(scenes) or not plan.scenes
     kit = f"{program_words(owner, program.number)} {program.name}"
     for drum, controls in by_drum.items():
+        if not any(_sends(program, control) for control in controls):
+            zone = controls[0].zone or controls[0].name
+            yield Track(0, drum, zone, kit, None, None, "sends nothing", "")
         for control in controls:
             for send in program.sends:
                 if send.control != control.id or send.message == "none":
@@ -105,6 +108,11 @@ def _in_program(
                 words = _message(owner, send)
                 zone = control.zone or control.name
                 yield Track(0, drum, zone, kit, send.channel, note, words, sound)
+
+
+def _sends(program: Program, control: Control) -> bool:
+    """Whether a control sends anything in a program."""
+    return any(s.control == control.id and s.message != "none" for s in program.sends)
 
 
 def _wished_sound(plan: Plan, key: tuple[str, int]) -> str:

@@ -6,15 +6,18 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QFrame,
     QHBoxLayout,
+    QLineEdit,
     QMenu,
     QVBoxLayout,
 )
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.sheets_pads import PAD
-from vastzone.app.frame.text import Button, Label, add_action
+from vastzone.app.frame.text import Button, Label, add_action, set_tip
 from vastzone.app.jobs import BackgroundJob
 from vastzone.core.cards.plugging import SENSOR_WORDS
+from vastzone.core.describe.pads_line import add_pads, read_pads
+from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.plugs import add_pad, take_over
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.triggers import Sensor, TriggerPad
@@ -120,9 +123,16 @@ class FitBar(QFrame):
         self.following.clicked.connect(lambda: self.take(False))
         self.add = Button("Add a pad")
         self.add.setMenu(self._menu())
-        for widget in (self.fit, self.splitters, self.add):
+        self.line = QLineEdit()
+        self.line.setPlaceholderText("Kick, snare, 4 toms, 2 crashes, ride, hat, hat pedal …")
+        self.line.setAccessibleName("Pads to add, in words")
+        self.line.setMaxLength(1000)
+        set_tip(self.line, "Enter adds them; “snare single”, “2 pads model R” and “spare” count")
+        self.line.returnPressed.connect(self._add_told)
+        for widget in (self.fit, self.splitters):
             row.addWidget(widget)
-        row.addStretch()
+        row.addWidget(self.line, 1)
+        row.addWidget(self.add)
         for widget in (self.best, self.following):
             row.addWidget(widget)
             widget.hide()
@@ -144,6 +154,16 @@ class FitBar(QFrame):
         pad = TriggerPad(id=ident, name=words.capitalize(), sensor=sensor)
         self._perform(add_pad(pad))
         self._desk.select(f"{PAD}{ident}")
+
+    def _add_told(self) -> None:
+        """Add the pads that the line tells of; what is not understood is said, and nothing lost."""
+        try:
+            pads = read_pads(self.line.text())
+        except EditError as error:
+            self._words.setText(str(error))
+            return
+        self._perform(add_pads(pads))
+        self.line.clear()
 
     def refresh(self) -> None:
         """Say how it stands now; a fit of another plan is forgotten."""

@@ -91,6 +91,19 @@ def pad_of(plan: Plan, owner: Device, control: Control) -> TriggerPad | None:
     return _struck_by(held, control.zone)
 
 
+def stroke_rank(plan: Plan, owner: Device, control: Control) -> int:
+    """Which strokes come first where sounds are few: plain ones, then a hat’s, then rims and more.
+
+    Plain is a stroke on the main zone of a pad, or on either half of a splitter.
+    """
+    if control.input is None or control.zone is None:
+        return 0
+    split = in_input(plan, ref_to(owner.id, control.input)).is_split
+    if control.zone in (HALVES if split else MAIN):
+        return 0
+    return 1 if control.zone in STATES or control.zone in FEET else 2
+
+
 def _struck_by(held: Sockets, zone: Zoned) -> TriggerPad | None:
     place = PLACES[SENSED[zone]]
     if place == PLACES["pedal"]:
