@@ -18,7 +18,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import kept_channels, most
 from vastzone.core.plan.queries.plugged import pad_of
 from vastzone.core.plan.queries.slots import program_words
-from vastzone.core.plan.refs import ref_to, send_place, setting_in
+from vastzone.core.plan.refs import device_of, ref_to, send_place, setting_in
 
 CHANNELS = 16
 COLUMNS = ("track", "drum", "zone", "kit", "channel", "message", "sound")
@@ -44,14 +44,18 @@ class Track(NamedTuple):
 def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
     """The pads of a device by drum: all zones of one pad together, else each by itself.
 
-    A drum is called after the pad that is plugged in, or its input, or its control.
+    A drum is called after the pad that is plugged in, or its input, or its control.  Once pads are
+    plugged in, inputs that nothing is in are no drums.
     """
     jacks = lookup.names_of(owner.inputs)
+    is_plugged = any(device_of(plug.input) == owner.id for plug in plan.plugs)
     by_drum: dict[str, tuple[str, list[Control]]] = {}
     for control in pads_of(owner):
         pad = _played_by(plan, owner, control)
         if pad is not None:
             key, name = f"pad {pad[0]}", pad[1]
+        elif is_plugged and control.input is not None:
+            continue
         else:
             key = control.input or control.id
             name = jacks.get(control.input or "", control.name)
