@@ -383,6 +383,10 @@ EDITS = {
     "consoles.set_block": _block,
     "consoles.set_shoe": _shoe,
     "consoles.begin": lambda h: consoles.begin(h.device(lambda d: d.kind == "encoder")),
+    "consoles.failed": lambda h: consoles.failed(h.console().id, "great/line/1", "open"),
+    "consoles.move_block": lambda h: consoles.move_block(
+        h.console().id, h.console().console.blocks[0].id, 1
+    ),
     "consoles.tick": lambda h: consoles.tick(h.console().id, "w-1", "soldered", True),
     "consoles.saw": lambda h: consoles.forget(h.console().id),
     "consoles.forget": lambda h: consoles.forget(h.console().id),

@@ -5,6 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QPushButton
 
 from vastzone.app.frame.sheets import sheet_for
+from vastzone.app.views.console.hiding import HideFaults
 from vastzone.core.console.finder import settled
 from vastzone.core.console.trials import ContactStrike
 from vastzone.core.midi.messages import Message
@@ -170,9 +171,20 @@ def test_a_fault_is_hidden_for_practice_and_shown(window, qtbot):
     page = view.faults
     qtbot.mouseClick(page.reveal, LEFT)
     assert len(owner(window).console.faults) == 2 and "is open" in page.words.text()
-    before = prove(window.desk.plan)
-    qtbot.mouseClick(page.practise, LEFT)
+    one, _, three, chosen = page.practise.menu().actions()
+    one.trigger()
     assert len(owner(window).console.hidden) == 1 and page.reveal.isVisible()
+    qtbot.mouseClick(page.reveal, LEFT)
+    three.trigger()
+    assert len(set(owner(window).console.hidden)) == 3
+    qtbot.mouseClick(page.reveal, LEFT)
+    before = prove(window.desk.plan)
+    chosen.trigger()
+    dialog = page.findChildren(HideFaults)[-1]
+    qtbot.keyClicks(dialog.line, "stuck swell")
+    dialog.list.setCurrentIndex(dialog.list.model().index(0, 0))
+    qtbot.mouseClick(dialog.take, LEFT)
+    assert [f.kind for f in owner(window).console.hidden] == ["stuck contact"]
     assert not page.practise.isVisible() and prove(window.desk.plan).scenes == before.scenes
 
 

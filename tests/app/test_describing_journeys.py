@@ -2,9 +2,11 @@
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QComboBox
 
 from vastzone.app.frame.wishing import WishFor
 from vastzone.app.views.rig.add import AddDevice
+from vastzone.core.cards.card import card as card_of
 from vastzone.core.cards.tracks import tracks
 from vastzone.core.plan.edits.plugs import plug_in, pull_out
 from vastzone.core.plan.queries import lookup
@@ -51,6 +53,14 @@ class Describing(Hands):
         tiles = {t.thing.id: t.rect for section in bench.sections for t in section.tiles}
         self.actions += 1
         self.qtbot.mouseClick(page.canvas, LEFT, modifiers, tiles[thing].center().toPoint())
+
+    def choose(self, ref, label, words):
+        """Select something, and choose a value in its facts."""
+        self.desk.select(ref)
+        fields = self.window.facts.findChildren(QComboBox)
+        field = [f for f in fields if f.accessibleName() == label][-1]
+        self.actions += 3
+        field.setCurrentIndex(field.findText(words))
 
     def wish_for(self, words):
         """The shortcut, what is wished in words, Enter."""
@@ -223,8 +233,8 @@ def test_a_looper_at_a_bus_stop_told_in_lines(hands):
 def test_a_chapel_on_a_barge_told_in_lines(hands):
     desk = hands.desk
     hands.tell(
-        "Coot: encoder, middle C is C5, 12 lines, 16 commons, 0 is C, 2 manuals of 54 keys from G3, "
-        "30 pedal keys from C3, 40 stops, 2 shoes, USB"
+        "Coot: encoder, middle C is C5, lowest-key school, 12 lines, 16 commons, 2 manuals of 54 "
+        "keys from G3, 30 pedal keys from C3, 40 stops, 2 shoes, USB"
     )
     hands.tell(
         "Organ: computer that learns, 3 divisions called Great/Swell/Pedal, 40 organ stops called "
@@ -239,12 +249,83 @@ def test_a_chapel_on_a_barge_told_in_lines(hands):
     hands.wish_for("stop")
     hands.lasso(page, "shoe-1", "shoe-2")
     hands.wish_for("c")
+    view = hands.show("console")
+    hands.click(view._pages.button(1))
+    pins = view.pins
+    hands.choose("block coot:manual-2", "Lines count from", "note names")
+    assert "2 pins short" in pins.words.text() and "18" not in pins.words.text()[:2]
+    hands.type(pins.typed, "Manual 2: 6-11")
+    hands.key(Qt.Key.Key_Return, widget=pins.typed)
+    coot = lookup.device(desk.planned, "coot")
+    assert coot.console.blocks[1].soldered and coot.console.blocks[1].commons == (*range(6, 12),)
+    off = [f for f in desk.findings if f.rule == "read otherwise than wired"]
+    assert len(off) == 1 and "7 semitones higher" in off[0].sentence
+    hands.actions += 1
+    hands.window.perform(off[0].fixes[0])
+    asked = {pins.asked.words(row, 0): row for row in range(pins.asked.held.rowCount())}
+    told = [pins.asked.words(asked["Manual 2"], column) for column in (1, 2, 3)]
+    assert told == ["6", "3", "0"], "six octave pins, octave 3, index 0: the C below"
+    told = [pins.asked.words(asked["Manual 1"], column) for column in (1, 2, 3)]
+    assert told == ["5", "3", "7"]
     hands.work_out()
     coot = lookup.device(desk.planned, "coot")
     assert [bed.low for bed in coot.keybeds] == [43, 43, 36]
-    assert len(coot.console.blocks) == 4
+    assert not [mark for _, mark in prove(desk.planned, desk.memory).faults()]
+    card = card_of(desk.planned, desk.memory, coot)
+    words = " ".join(line.words for line in card.lines)
+    assert "C3: octave 3, index 0" in words, "never configured: everything is left to dial"
+    hands.click(view._pages.button(3))
+    hands.type(view.faults.pins, "5 is shorted to 6, 6 is shorted to 5")
+    hands.key(Qt.Key.Key_Return, widget=view.faults.pins)
+    assert "L5" in view.faults.words.text() and "Manual 2" in view.faults.words.text()
     assert len(desk.planned.wishes) == 45
-    assert hands.actions <= 53, hands.actions
+    assert hands.actions <= 62, hands.actions
+
+
+def test_a_large_console_on_two_encoders_is_planned_from_nothing(hands):
+    desk = hands.desk
+    hands.tell(
+        "Coot: encoder, middle C is C5, 12 lines, 24 commons, 5 manuals of 61 keys from C3, 32 pedal "
+        "keys from C3, 100 stops, 7 shoes, 8 analogue inputs, USB"
+    )
+    hands.tell(
+        "Organ: computer that learns, 6 divisions called Great/Swell/Choir/Solo/Echo/Pedal, 50 "
+        'organ stops called "Stop {n}" channel 7, 50 organ stops called "Reed stop {n}" channel 8, 7 levels called "Shoe level {n}", 2 USB'
+    )
+    organ = lookup.device(desk.planned, "organ")
+    hands.join("coot:usb", f"organ:{organ.ports[0].id}")
+    page = hands.lay_open("coot")
+    manuals = [bed.id for bed in lookup.device(desk.planned, "coot").keybeds]
+    for bed, division in zip(
+        manuals, ("great", "swell", "choir", "solo", "echo", "pedal"), strict=True
+    ):
+        hands.press(page, bed)
+        hands.wish_for(f"{division} organ")
+    hands.lasso(page, "stop-1", "stop-100")
+    hands.wish_for("stop")
+    hands.lasso(page, "shoe-1", "shoe-7")
+    hands.wish_for("level")
+    view = hands.show("console")
+    hands.click(view._pages.button(1))
+    assert "pins short" in view.pins.words.text()
+    hands.click(view.pins.second)
+    second = lookup.device(desk.planned, "coot-2")
+    hands.show("rig")
+    hands.window.view("rig").show_page(0)
+    hands.join("coot-2:usb", f"organ:{organ.ports[1].id}")
+    view = hands.show("console")
+    for ident in ("coot", second.id):
+        hands.actions += 1
+        view.device.setCurrentIndex(view.device.findData(ident))
+        hands.click(view.pins.take)
+    hands.work_out()
+    proof = prove(desk.planned, desk.memory)
+    assert [mark for _, mark in proof.faults()] == []
+    assert len(desk.planned.wishes) == 6 + 100 + 7
+    for ident in ("coot", "coot-2"):
+        console = lookup.device(desk.planned, ident).console
+        assert all(block.commons for block in console.blocks)
+    assert hands.actions <= 60, hands.actions
 
 
 def test_what_a_strike_sounds_is_wished_for_what_is_selected(hands):

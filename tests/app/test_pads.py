@@ -341,7 +341,7 @@ def test_the_track_list_is_shown_and_saved(window, qtbot, tmp_path):
     more(pads, "A channel for each drum")
     more(pads, "Track list")
     dialog = pads.findChildren(TrackList)[-1]
-    assert dialog.table.held.rowCount() == 20
+    assert dialog.table.held.rowCount() == 18
     dialog.save(tmp_path / "tracks.csv")
     lines = (tmp_path / "tracks.csv").read_text().splitlines()
     assert lines[0] == "track,drum,zone,kit,channel,message,sound"

@@ -69,10 +69,10 @@ def _settings(paper: Paper, owner: Device, console: Console, program: int) -> No
         where = (
             block_setup.name
             if by_number
-            else f"octave {block_setup.octave}, index {block_setup.note_index}"
+            else _octave_words(block_setup.octave, block_setup.note_index)
         )
         diodes = Text(f"diodes {block_setup.sense}", size=11)
-        commons = Text(f"C {block_setup.commons}", size=11)
+        commons = Text(f"{block_setup.commons} octave pins: {block_setup.pins}", size=11)
         rows.append(
             (
                 Text(block_setup.block),
@@ -83,6 +83,10 @@ def _settings(paper: Paper, owner: Device, console: Console, program: int) -> No
             )
         )
     paper.rows(rows, SETTING)
+
+
+def _octave_words(octave: int, index: int | None) -> str:
+    return f"octave {octave}" if index is None else f"octave {octave}, index {index}"
 
 
 def _wire(console: Console, wire: WireRow) -> tuple[Cell, ...]:

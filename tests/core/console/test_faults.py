@@ -4,7 +4,17 @@ import pytest
 
 from tests.core.console.bittern import device
 from vastzone.core.console.circuit import built
-from vastzone.core.console.faults import all_single, fault_words, mend_words, pin_name, wire_words
+from vastzone.core.console.faults import (
+    all_single,
+    fault_words,
+    mend_words,
+    pin_name,
+    short_words,
+    wire_words,
+)
+from vastzone.core.console.trials import groups, read_pin_test
+from vastzone.core.console.wires import wire_list
+from vastzone.core.errors import EditError
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import COMMON, Fault
 
@@ -73,11 +83,12 @@ def test_a_fault_in_words(fault, words):
 
 
 def test_wires_are_named_as_in_the_wire_list():
-    line = wire_words(CONSOLE, "great", 2)
-    assert line.startswith("The ") and line.endswith("wire 3 of Great, line 3")
-    common = wire_words(CONSOLE, "great", COMMON)
-    assert common.endswith("wire 1 of Great, common 1")
-    assert wire_words(CONSOLE, "gone", 0).endswith("of gone, line 1")
+    rows = {(row.block, row.place): row.number for row in wire_list(OWNER, CONSOLE)}
+    line = wire_words(OWNER, CONSOLE, "great", 2)
+    assert line.startswith("The ") and line.endswith(f"wire {rows['great', 2]} of Great, line 3")
+    common = wire_words(OWNER, CONSOLE, "great", COMMON)
+    assert common.endswith(f"wire {rows['great', COMMON]} with a ring of Great, common 1")
+    assert wire_words(OWNER, CONSOLE, "gone", 0).endswith("of gone, line 1")
     wire = Fault(kind="open wire", block="great", at=COMMON + 1)
     assert fault_words(OWNER, CONSOLE, wire).endswith("common 2 is open")
     swap = Fault(kind="swapped wires", block="great", at=0, to=1)
@@ -89,3 +100,18 @@ def test_every_fault_has_its_words_and_a_mend():
     for fault in FAULTS:
         assert fault_words(OWNER, CONSOLE, fault)
         assert mend_words(fault)
+
+
+def test_an_encoder_s_own_report_of_shorts_is_read_and_told_as_wires():
+    circuit = built(OWNER, CONSOLE)
+    lines = circuit.lines
+    printed = f"5 is shorted to 6 6 is shorted to 5\n{lines + 2} is shorted to {lines + 9}."
+    pairs = read_pin_test(printed, circuit)
+    assert pairs == read_pin_test("L5-L6, C2-C9", circuit)
+    told = [short_words(OWNER, CONSOLE, group) for group in groups(pairs)]
+    assert "L5" in told[0] and "wire" in told[0] and "of Great" in told[0]
+    assert "with a ring" in told[1]
+    with pytest.raises(EditError, match="no pin 99"):
+        read_pin_test("99 is shorted to 1", circuit)
+    with pytest.raises(EditError, match="no pair"):
+        read_pin_test("5 is fine", circuit)

@@ -15,6 +15,7 @@ from vastzone.core.console.wires import (
     setup,
     wire_list,
 )
+from vastzone.core.plan.edits.consoles import wired
 from vastzone.core.plan.edits.edit import edit_device
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import (
@@ -27,7 +28,8 @@ from vastzone.core.plan.model.console import (
     Rates,
     Way,
 )
-from vastzone.core.plan.model.controls import Program, Zone
+from vastzone.core.plan.model.controls import Control, Program, Zone
+from vastzone.core.plan.model.pedals import PedalJack
 from vastzone.core.plan.model.plan import Plan
 
 
@@ -56,8 +58,8 @@ def test_wire_is_cut_for_the_way_it_runs():
 
 def test_a_wire_keeps_its_colour_and_goes_where_its_pin_is():
     owner, console = two_keyboards(colours=("red", "blue"))
-    assert [colour_of(console, n) for n in range(3)] == [("red", 1), ("blue", 2), ("red", 3)]
-    assert colour_of(Console(colours=()), 4) == ("plain", 5)
+    assert [colour_of(console, n) for n in range(3)] == ["red", "blue", "red"]
+    assert colour_of(Console(colours=()), 4) == "plain"
     wired = take_pins(owner, pin_out(owner, console))(Plan(name="P", devices=(owner,)))
     rows = wire_list(wired.devices[0], wired.devices[0].console)
     commons = [row.source for row in rows if row.group == "Two: commons"]
@@ -88,7 +90,8 @@ def test_money_and_hours_of_the_ways():
     bought = {m.name: m for m in materials(owner, console)}
     assert bought["diodes"].amount == 50 and bought["diodes"].price == 2.5
     assert bought["connectors, 12 poles"].amount == 4
-    metres = sum(row.metres for row in wire_list(owner, console))
+    lines = [row for row in wire_list(owner, console) if not row.colour.endswith("ring")]
+    metres = sum(row.metres for row in lines)
     assert bought["wire, grey"].amount == round(metres, 1)
     assert bought["wire, grey"].price == round(metres * 0.5, 2)
     totals = {t.name: t for t in compare(owner, console)}
@@ -213,3 +216,29 @@ def test_pins_are_taken_as_one_step():
     plan = edit_device(owner.id, "", lambda d: d)(Plan(name="P", devices=(owner,)))
     edit = take_pins(owner, pin_out(owner, console))
     assert [b.commons for b in edit(plan).devices[0].console.blocks] == [(1, 2, 3), (4, 5, 6)]
+
+
+def test_every_wire_has_a_number_of_its_own_and_commons_another_colour():
+    owner, console = two_keyboards()
+    rows = wire_list(owner, console)
+    assert [row.number for row in rows] == list(range(1, len(rows) + 1))
+    lines = {row.colour for row in rows if "/line/" in row.id}
+    commons = {row.colour for row in rows if "/common/" in row.id}
+    assert lines and commons and not lines & commons
+
+
+def test_one_contact_needs_one_line():
+    owner = device(beds=(), stops=1)
+    rows = wire_list(owner, owner.console)
+    assert [row.id for row in rows] == ["stops/line/1", "stops/common/1", "stops/key/1"]
+
+
+def test_only_keys_stops_pistons_and_shoes_are_wired():
+    sustain = Control(id="hold", name="Hold", kind="switch")
+    piston = Control(id="piston", name="Piston", kind="button")
+    sostenuto = Control(id="so", name="So", kind="button")
+    jack = PedalJack(id="j", name="J", accepts=("switch",), functions=("any",), control="so")
+    owner = changed(device(beds=(("k", 36, 25),)), controls=(sustain, piston, sostenuto))
+    owner = changed(owner, jacks=(jack,), console=None)
+    blocks = wired(owner, Console()).blocks
+    assert [block.controls for block in blocks] == [(), ("piston",)]

@@ -3,6 +3,7 @@
 from vastzone.app.frame.field_rows import field_row, field_rows
 from vastzone.app.frame.sheet import FactRow, Press, Sheet
 from vastzone.core.console.circuit import needed, size_of
+from vastzone.core.console.schools import SCHOOL_WORDS, rewiring
 from vastzone.core.console.shoes import steps_of
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.edits.edit import Edit
@@ -13,7 +14,7 @@ from vastzone.core.plan.fields.owners import (
     shoe_owner,
 )
 from vastzone.core.plan.fields.table import field_of
-from vastzone.core.plan.model.console import Console
+from vastzone.core.plan.model.console import Block, Console
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
@@ -45,7 +46,20 @@ def block_sheet(plan: Plan, ref: str) -> Sheet:
         ),
         *more,
     )
-    return Sheet(ref, block.name, f"Wiring in {owner.name}", rows)
+    return Sheet(ref, block.name, f"Wiring in {owner.name}", rows, (), _school_words(owner, block))
+
+
+def _school_words(owner: Device, block: Block) -> str:
+    """What another way to wire a keyboard would mean, where its pins are soldered."""
+    if owner.console is None or block.keybed is None or not block.soldered:
+        return ""
+    work = rewiring(owner, owner.console, block)
+    if not work.wires:
+        return "It begins on C: both ways to wire it are the same."
+    return (
+        f"Its pins are soldered as {SCHOOL_WORDS[block.counts]} wants it. Lines counted the other "
+        f"way would mean {work.wires} wires moved: {work.lines} lines and {work.contacts} contacts."
+    )
 
 
 def encoder_sheet(plan: Plan, ref: str) -> Sheet:

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from itertools import combinations
 
 from vastzone.core.cache import derived
-from vastzone.core.console.circuit import Circuit, CircuitBlock
-from vastzone.core.console.wires import colour_of, contact_name
+from vastzone.core.console.circuit import Circuit, CircuitBlock, place_of, size_of
+from vastzone.core.console.wires import RINGED, colour_of, contact_name, wire_list
 from vastzone.core.plan.model.console import (
     COMMON,
     CONTACTS,
@@ -123,7 +123,7 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     if fault.kind in CONTACTS:
         return CONTACT_WORDS[fault.kind].format(contact_name(owner, console, block, fault.at))
     if fault.kind == "open wire":
-        return f"{wire_words(console, block, fault.at)} is open"
+        return f"{wire_words(owner, console, block, fault.at)} is open"
     if fault.kind == "open pin":
         return f"Pin {pin_name(fault.at)} of the encoder has no contact"
     if fault.kind == "short":
@@ -132,7 +132,8 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
             "encoder, or wires on them, are bridged"
         )
     if fault.kind == "swapped wires":
-        one, other = wire_words(console, block, fault.at), wire_words(console, block, fault.to)
+        one = wire_words(owner, console, block, fault.at)
+        other = wire_words(owner, console, block, fault.to)
         return f"{one} and {other[0].lower()}{other[1:]} are swapped"
     wired = lookup.find(console.blocks, fault.block)
     name = wired.name if wired else ""
@@ -173,13 +174,59 @@ def mend_words(fault: Fault) -> str:
     }[fault.kind]
 
 
-def wire_words(console: Console, block: str, place: int) -> str:
-    """A wire as it stands in the wire list: ``The red wire 3 of Great, line 3``."""
+def wire_words(owner: Device, console: Console, block: str, place: int) -> str:
+    """A wire as it stands in the wire list: ``The red wire 17 of Great, line 3``."""
     wired = lookup.find(console.blocks, block)
-    n = place - COMMON if place >= COMMON else place
-    colour, number = colour_of(console, n)
-    kind = "common" if place >= COMMON else "line"
-    return f"The {colour} wire {number} of {wired.name if wired else block}, {kind} {n + 1}"
+    common = place >= COMMON
+    n = place - COMMON if common else place
+    colour = colour_of(console, n, ringed=common)
+    number = ""
+    for row in wire_list(owner, console):
+        if (row.block, row.place) == (block, place):
+            number = f" {row.number}"
+    kind = "common" if common else "line"
+    named = wired.name if wired else block
+    if common:
+        plain = colour.removesuffix(RINGED)
+        return f"The {plain} wire{number}{RINGED} of {named}, {kind} {n + 1}"
+    return f"The {colour} wire{number} of {named}, {kind} {n + 1}"
+
+
+def short_words(owner: Device, console: Console, group: tuple[int, ...]) -> str:
+    """Pins that are shorted together: each with its wires, by colour and number, and their keys."""
+    told = []
+    for place in group:
+        wires = []
+        for block in console.blocks:
+            there = _place_in(block, place)
+            if there is not None:
+                words = wire_words(owner, console, block.id, there)
+                wires.append(
+                    f"{words[0].lower()}{words[1:]}{_keys_on(owner, console, block, there)}"
+                )
+        told.append(f"{pin_name(place)} ({'; '.join(wires) or 'no wire'})")
+    return f"{' and '.join(told)} are shorted together."
+
+
+def _place_in(block: Block, pin: int) -> int | None:
+    """The place of a block's wire on a pin of the encoder; None where it has none there."""
+    if pin < COMMON:
+        return pin if block.commons else None
+    number = pin - COMMON + 1
+    return COMMON + block.commons.index(number) if number in block.commons else None
+
+
+def _keys_on(owner: Device, console: Console, block: Block, place: int) -> str:
+    """The first and last key on a wire of a block, in words."""
+    count, low = size_of(owner, block)
+    here = []
+    for number in range(count):
+        line, common = place_of(number, low, block.counts, console.encoder.lines)
+        if (COMMON + common if place >= COMMON else line) == place:
+            here.append(contact_name(owner, console, block.id, number))
+    if not here:
+        return ""
+    return f": {here[0]}" if len(here) == 1 else f": {here[0]} … {here[-1]}"
 
 
 def pin_name(place: int) -> str:

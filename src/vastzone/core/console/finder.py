@@ -10,7 +10,7 @@ import math
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from itertools import combinations
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.console.circuit import Circuit
@@ -34,6 +34,9 @@ MISTAKE = 0.002
 TWO = 0.03
 """How likely a second fault is beside a first."""
 SEEDS, WEIGHED, SURE = 80, 90, 0.97
+Preference = Literal["any", "key", "chord", "meter"]
+PREFERRED = 4.0
+"""What a bit is worth more that comes from what one would rather do."""
 EFFORT = {"wire": 0.75, "pins": 0.8, "diode": 0.8, "rest": 0.8}
 """What a bit is worth when it takes a meter; a strike is at hand."""
 
@@ -178,9 +181,11 @@ def propose(
     causes: Sequence[FaultCause],
     done: Iterable[Trial] = (),
     progress: Progress | None = None,
+    prefer: Preference = "any",
 ) -> TrialProposal | None:
     """The trial that is expected to tell most between the causes; None when none tells anything.
 
+    What one would rather do, one key, a chord or a meter, comes first while it tells something.
     Raises Cancelled.
     """
     tried = set(done)
@@ -196,6 +201,7 @@ def propose(
         go_on(progress, "Looking for the trial that tells most", 0.8)
         expected = _expected(circuit, held, trial)
         effort = EFFORT.get(trial.kind, 1.0) if isinstance(trial, Probe) else _fingers(trial)
+        effort *= PREFERRED if _kind_of(trial) == prefer else 1.0
         if expected.bits * effort > worth:
             worth, best = expected.bits * effort, expected
     return best
@@ -212,6 +218,13 @@ def _expected(circuit: Circuit, causes: Sequence[FaultCause], trial: Trial) -> T
         told.append((result, share, tuple(cause.faults for cause in group)))
     told.sort(key=lambda answer: -answer[1])
     return TrialProposal(trial, bits, tuple(told))
+
+
+def _kind_of(trial: Trial) -> str:
+    """What one has to do for a trial: strike one key, hold a chord, use a meter or the encoder."""
+    if isinstance(trial, ContactStrike):
+        return "chord" if len(trial.contacts) > 1 else "key"
+    return "meter" if isinstance(trial, Probe) else "encoder"
 
 
 def _fingers(trial: Trial) -> float:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from vastzone.core.cache import derived
 from vastzone.core.console.circuit import Circuit
 from vastzone.core.console.faults import pin_name, wire_words
+from vastzone.core.console.finder import TrialProposal
 from vastzone.core.console.scan import ReportedContact
 from vastzone.core.console.trials import ContactStrike, Evidence, PinTest, Probe, Result, Trial
 from vastzone.core.console.wires import contact_name
@@ -13,6 +14,7 @@ from vastzone.core.errors import EditError, PitchError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.console import COMMON, Console, Seen
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.text import listed
 
 PROBED = {
     "one way": "conducts one way, as built",
@@ -37,7 +39,7 @@ def trial_words(owner: Device, console: Console, circuit: Circuit, trial: Trial)
         return f"Meter, unplugged: between pins {here} and {there} of the encoder."
     if trial.kind == "wire":
         part = circuit.parts[trial.a]
-        wire = wire_words(console, part.block.id, trial.b)
+        wire = wire_words(owner, console, part.block.id, trial.b)
         common = trial.b >= COMMON
         pin = pin_name(COMMON + part.commons[trial.b - COMMON] if common else trial.b)
         return (
@@ -47,6 +49,15 @@ def trial_words(owner: Device, console: Console, circuit: Circuit, trial: Trial)
     held = "while it is held" if trial.kind == "diode" else "while nothing touches it"
     name = _named(owner, console, circuit, trial.a)
     return f"Meter, diode range: across the contact and diode of {name}, {held}."
+
+
+def why_words(proposal: TrialProposal) -> str:
+    """Why a trial is proposed: into which groups its answers split the causes that are left."""
+    sizes = sorted((len(faults) for _, _, faults in proposal.answers), reverse=True)
+    shown = [str(size) for size in sizes[:4]]
+    if len(sizes) > 4:
+        shown.append(f"{sum(sizes[4:])} in {len(sizes) - 4} smaller groups")
+    return f"It splits {sum(sizes)} causes into {listed(shown)}."
 
 
 def _named(owner: Device, console: Console, circuit: Circuit, index: int) -> str:

@@ -90,27 +90,40 @@ def joined_pins(circuit: Circuit, state: State) -> frozenset[tuple[int, int]]:
     return in_pairs(nets.values())
 
 
-PAIR = re.compile(r"\s*([LC])\s*(\d+)\s*[-–~=+&/ ]\s*([LC])\s*(\d+)\s*", re.IGNORECASE)
+JOINED = r"\s*(?:is |are )?(?:short(?:ed|s)?|joined|connected)?\s*(?:to|with|and|[-–~=+&/ ])\s*"
+"""What stands between two pins that are one: «L3-L4», «5 is shorted to 6»."""
+PIN = r"(?:pin )?([LC]?)\s*(\d+)"
+PAIR = re.compile(rf"{PIN}{JOINED}{PIN}", re.IGNORECASE)
 
 
 def read_pin_test(words: str, circuit: Circuit) -> frozenset[tuple[int, int]]:
-    """A pin test as it is typed or pasted: ``L3-L4, C2-C9``, one pair a line or with commas.
+    """A pin test as it is typed or pasted: ``L3-L4, C2-C9``, or as an encoder prints it.
 
-    Raises EditError for anything that is no pair of pins of this encoder.
+    Its own report counts lines and commons in one run, a line for each pin, both ways round: «5 is
+    shorted to 6», «6 is shorted to 5».  Raises EditError for anything that is no pair of its pins.
     """
     pairs = set()
     for piece in (p.strip() for p in re.split(r"[,;\n]", words) if p.strip()):
-        pair_match = PAIR.fullmatch(piece)
-        if pair_match is None:
-            raise EditError(f"“{piece}” is no pair of pins: write such as L3-L4 or C2-C9.")
-        a, b = (_place(circuit, pair_match[n], int(pair_match[n + 1])) for n in (1, 3))
-        if a == b:
-            raise EditError(f"“{piece}” names one pin twice: write two different ones.")
-        pairs.add((min(a, b), max(a, b)))
+        left = PAIR.sub(" ", piece).strip(" .")
+        if left or PAIR.search(piece) is None:
+            raise EditError(
+                f"“{piece}” is no pair of pins: write such as L3-L4, C2-C9, or “5 is shorted to 6”."
+            )
+        for pair in PAIR.finditer(piece):
+            a, b = (_place(circuit, pair[n], int(pair[n + 1])) for n in (1, 3))
+            if a == b:
+                raise EditError(f"“{piece}” names one pin twice: write two different ones.")
+            pairs.add((min(a, b), max(a, b)))
     return connected(pairs)
 
 
 def _place(circuit: Circuit, kind: str, number: int) -> int:
+    if not kind:
+        # In the encoder's own report all pins are counted in one run, the lines first.
+        lines, every = circuit.lines, circuit.lines + circuit.commons
+        if not 1 <= number <= every:
+            raise EditError(f"The encoder has no pin {number}: it has {every}, the lines first.")
+        return number - 1 if number <= lines else COMMON + number - lines - 1
     most = circuit.lines if kind.upper() == "L" else circuit.commons
     if not 1 <= number <= most:
         raise EditError(f"The encoder has no pin {kind.upper()}{number}: it has {most} of these.")

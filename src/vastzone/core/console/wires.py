@@ -15,7 +15,7 @@ SLACK, TAIL = 1.15, 0.12
 
 
 class WireRow(NamedTuple):
-    """One wire: its id, group of work, from, to, colour with its number, length in metres.
+    """One wire: its id, group of work, from, to, colour, its number on the sheet, length in metres.
 
     ``block`` and ``place`` say which it is, ``place`` −1 for a contact with its diode, whose number
     is ``key``.
@@ -41,8 +41,8 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
         count, _ = size_of(owner, block)
         long = block.distance * SLACK
         across = block.pitch * max(0, count - 1) * SLACK
-        for n in range(console.encoder.lines):
-            colour, number = colour_of(console, n)
+        for n in _lines_used(owner, console, block):
+            colour = colour_of(console, n)
             rows.append(
                 WireRow(
                     f"{block.id}/line/{n + 1}",
@@ -50,7 +50,7 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
                     f"encoder L{n + 1}",
                     f"{block.name} line {n + 1}",
                     colour,
-                    number,
+                    0,
                     long + across,
                     block.id,
                     n,
@@ -58,7 +58,7 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
             )
         for k in range(needed(owner, block, console.encoder.lines)):
             pin = f"encoder C{block.commons[k]}" if k < len(block.commons) else "no pin yet"
-            colour, number = colour_of(console, k)
+            colour = colour_of(console, k, ringed=True)
             rows.append(
                 WireRow(
                     f"{block.id}/common/{k + 1}",
@@ -66,14 +66,25 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
                     pin,
                     f"{block.name} common {k + 1}",
                     colour,
-                    number,
+                    0,
                     long + block.pitch * console.encoder.lines * SLACK,
                     block.id,
                     COMMON + k,
                 )
             )
         rows += _contacts(owner, console, block)
-    return tuple(rows)
+    numbered = enumerate(rows, 1)
+    return tuple(row._replace(number=number) for number, row in numbered)
+
+
+def _lines_used(owner: Device, console: Console, block: Block) -> list[int]:
+    """The lines that any contact of a block is on: one contact needs one line."""
+    count, low = size_of(owner, block)
+    lines = set()
+    for number in range(count):
+        line, _ = place_of(number, low, block.counts, console.encoder.lines)
+        lines.add(line)
+    return sorted(lines)
 
 
 def _contacts(owner: Device, console: Console, block: Block) -> list[WireRow]:
@@ -81,7 +92,7 @@ def _contacts(owner: Device, console: Console, block: Block) -> list[WireRow]:
     rows = []
     for n in range(count):
         line, common = place_of(n, low, block.counts, console.encoder.lines)
-        colour, number = colour_of(console, line)
+        colour = colour_of(console, line)
         rows.append(
             WireRow(
                 f"{block.id}/key/{n + 1}",
@@ -89,7 +100,7 @@ def _contacts(owner: Device, console: Console, block: Block) -> list[WireRow]:
                 contact_name(owner, console, block.id, n),
                 f"line {line + 1}, common {common + 1}, diode {facing_words(block.facing)}",
                 colour,
-                number,
+                0,
                 TAIL,
                 block.id,
                 -1,
@@ -104,10 +115,15 @@ def facing_words(facing: str) -> str:
     return "ring to the line" if facing == "common to line" else "ring to the common"
 
 
-def colour_of(console: Console, n: int) -> tuple[str, int]:
-    """The colour of the ``n``th wire of a cable, and its number for print, from 1."""
+def colour_of(console: Console, n: int, ringed: bool = False) -> str:
+    """The colour of the ``n``th wire of a cable; commons are ``ringed``, so that none are alike."""
     colours = console.colours or ("plain",)
-    return colours[n % len(colours)], n + 1
+    colour = colours[n % len(colours)]
+    return f"{colour}{RINGED}" if ringed else colour
+
+
+RINGED = " with a ring"
+"""What tells the wire of a common from that of a line."""
 
 
 def contact_name(owner: Device, console: Console, block: str, number: int) -> str:

@@ -14,7 +14,7 @@ from vastzone.core.describe.making_touched import (
 from vastzone.core.describe.phrase import Phrase, names_of
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.cables import is_hub
-from vastzone.core.plan.edits.consoles import wired
+from vastzone.core.plan.edits.consoles import USUAL_WAYS, wired
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
@@ -148,7 +148,7 @@ def with_line(device: Device, line: Line) -> Device:
     for phrase in ordered:
         device = MAKERS[phrase.noun.makes](device, phrase)
     if device_ability(device).scans and device.kind == "encoder":
-        console = wired(device, device.console or Console())
+        console = wired(device, device.console or Console(ways=USUAL_WAYS))
         device = changed(device, console=console)
     for whole in line.wholes:
         device = _with_whole(device, whole)
@@ -167,7 +167,7 @@ def _with_whole(device: Device, whole: Whole) -> Device:
         else:
             device = changed(device, limits=(*device.limits, limit))
     if whole.encoder:
-        console = device.console or Console()
+        console = device.console or Console(ways=USUAL_WAYS)
         console = changed(console, encoder=changed(console.encoder, **whole.encoder))
         device = changed(device, console=console)
     storage = changed(device.storage, **whole.storage)

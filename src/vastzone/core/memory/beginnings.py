@@ -34,7 +34,12 @@ def as_it_stands(
 
 
 def out_of_the_box(device: Device, on: str) -> DeviceMemory:
-    """A device that was just added: it holds what it leaves the factory with."""
+    """A device that was just added: it holds what it leaves the factory with.
+
+    An encoder leaves it without any configuration: nothing of a console is in it.
+    """
+    if device.kind == "encoder":
+        return not_known(device)
     return as_it_stands(device, on, "out of the box")
 
 

@@ -1,11 +1,12 @@
 """The page Continuity: every wire in order, one large prompt at a time, ticked by strike."""
 
-from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtCore import QModelIndex, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.table import REF, RowList
 from vastzone.app.frame.text import Button, Label
 from vastzone.app.views.console.matrix import MatrixCanvas, paint_swatch
 from vastzone.app.views.console.shared import Bench
@@ -17,7 +18,7 @@ from vastzone.core.console.trials import ContactStrike, Evidence, Probe, predict
 from vastzone.core.console.wires import WireRow, wire_list
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import listed, many
+from vastzone.core.text import many
 
 
 class Colour(QWidget):
@@ -44,7 +45,6 @@ class ContinuityPage(QWidget):
         self._bench, self._perform = bench, perform
         self.at = 0
         self.wires: tuple[WireRow, ...] = ()
-        self.failed: dict[str, str] = {}
         self.group, self.wire, self.ends = Label(), Label(), Label()
         self.colour, self.words, self.left = Colour(), quiet(""), quiet("")
         self.matrix = MatrixCanvas(bench)
@@ -87,8 +87,19 @@ class ContinuityPage(QWidget):
         box.addLayout(row)
         box.addLayout(more)
         box.addWidget(self.left)
+        self.to_mend, self.mend = quiet(""), RowList("Wires to mend")
+        self.mend.setMaximumHeight(110)
+        self.mend.clicked.connect(self._again)
+        self.mend.activated.connect(self._again)
+        box.addWidget(self.to_mend)
+        box.addWidget(self.mend)
         box.addWidget(self.matrix, 1)
         bench.held_changed.connect(self._struck)
+
+    @property
+    def failed(self) -> dict[str, str]:
+        """The wires that are still to be mended, by id, with what came of the test."""
+        return {each.wire: each.how for each in self._bench.console.failed}
 
     @property
     def asked(self) -> WireRow | None:
@@ -102,7 +113,7 @@ class ContinuityPage(QWidget):
             return
         wires = wire_list(owner, console)
         if [wire.id for wire in wires] != [wire.id for wire in self.wires]:
-            self.wires, self.failed = wires, {}
+            self.wires = wires
             self.next_open()
         self.wires = wires
         self._show()
@@ -113,6 +124,13 @@ class ContinuityPage(QWidget):
         order = [*range(self.at, len(self.wires)), *range(self.at)]
         self.at = next((n for n in order if self.wires[n].id not in tested), len(self.wires))
         self._show()
+
+    def _again(self, index: QModelIndex) -> None:
+        """A wire that is mended is tested again."""
+        number = index.data(REF)
+        if isinstance(number, int):
+            self.at = number
+            self._show()
 
     def go(self, steps: int) -> None:
         """On or back."""
@@ -143,12 +161,17 @@ class ContinuityPage(QWidget):
         self.colour.update()
         left = len(self.wires) - len(tested)
         said = f"{len(tested)} of {many(len(self.wires), 'wire')} conduct, {left} are left."
-        if self.failed:
-            names = listed(
-                [w.source if w.key >= 0 else w.id for w in self.wires if w.id in self.failed], 5
-            )
-            said += f" Open or crossed: {names}."
         self.left.setText(said)
+        failed = self.failed
+        lines = []
+        for number, one in enumerate(self.wires):
+            if one.id in failed:
+                what = one.source if one.key >= 0 else f"{one.source} → {one.dest}"
+                lines.append((f"{one.number} {one.colour}: {what}: {failed[one.id]}", number))
+        self.mend.show_lines(lines)
+        self.mend.setVisible(bool(lines))
+        self.to_mend.setVisible(bool(lines))
+        self.to_mend.setText(f"{many(len(lines), 'wire')} to mend: press one to test it again")
 
     def _contact(self, wire: WireRow) -> int:
         circuit = self._bench.circuit
@@ -159,11 +182,10 @@ class ContinuityPage(QWidget):
         wire, owner = self.asked, self._bench.owner
         if wire is None or owner is None:
             return
-        self.failed.pop(wire.id, None)
         if conducts:
             self._perform(consoles.tick(owner.id, wire.id, "tested", True))
         else:
-            self.failed[wire.id] = "open"
+            self._perform(consoles.failed(owner.id, wire.id, "open"))
         self.go(1)
 
     def ask_simulated(self) -> None:
@@ -206,5 +228,5 @@ class ContinuityPage(QWidget):
         causes = rank(circuit, [Evidence(ContactStrike((index,)), frozenset(hits))])
         looks = fault_words(owner, console, causes[0].faults[0]) if causes else ""
         self.words.setText(f"{wire.source} gave {came}. It looks as if: {looks}.")
-        self.failed[wire.id] = came
+        self._perform(consoles.failed(owner.id, wire.id, came))
         self._show()

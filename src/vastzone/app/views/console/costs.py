@@ -6,6 +6,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
+    QLineEdit,
     QVBoxLayout,
     QWidget,
 )
@@ -35,7 +36,7 @@ COLUMNS = (
     "Altogether",
     "Hours in all",
 )
-EDITABLE = 7
+EDITABLE, WIRED = 7, 6
 NARROW = 760
 RATES = (
     ("Minutes a joint", "joint_minutes"),
@@ -60,6 +61,18 @@ class WaysPage(QWidget):
         for column in (4, 5):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
         self.rows.held.typed.connect(self._typed)
+        self.rows.held.ticked.connect(self._ticked)
+        self.rows.chosen.connect(self._show_missing)
+        self.missing = typing_table(("Still missing", "Price"), "What a way still misses")
+        self.missing.held.typed.connect(self._typed_missing)
+        self.missing.setMaximumHeight(150)
+        self.missing.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self.currency = QLineEdit()
+        self.currency.setAccessibleName("Currency")
+        self.currency.setPlaceholderText("Currency, in a word")
+        self.currency.setMaxLength(12)
+        self.currency.setMaximumWidth(170)
+        self.currency.editingFinished.connect(self._set_currency)
         self.words = quiet("")
         self.add, self.remove = Button("Add a way"), Button("Remove it")
         self.add.clicked.connect(self._add)
@@ -82,10 +95,12 @@ class WaysPage(QWidget):
         row.addWidget(self.add)
         row.addWidget(self.remove)
         row.addStretch()
+        row.addWidget(self.currency)
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(7)
         box.addLayout(row)
         box.addWidget(self.rows, 1)
+        box.addWidget(self.missing)
         box.addWidget(self.words)
         box.addWidget(head)
         box.addLayout(grid)
@@ -113,17 +128,22 @@ class WaysPage(QWidget):
                 f"{way.floor:g}",
                 way.skill,
                 missing,
-                "yes" if way.wired else "",
+                "",
                 f"{total.price:,.2f}",
                 f"{total.hours:g}",
             )
             cells = [Cell(said, typed=column < EDITABLE) for column, said in enumerate(line)]
+            cells[WIRED] = Cell("", ticked=way.wired)
             rows.append(row_of(cells))
         self.rows.show_rows(rows)
+        self._show_missing()
+        if not self.currency.hasFocus():
+            self.currency.setText(console.currency)
+        money = f" {console.currency}" if console.currency else ""
         best = min(totals.values(), key=lambda t: t.price, default=None)
         quick = min(totals.values(), key=lambda t: t.hours, default=None)
         self.words.setText(
-            f"Cheapest: {best.name}, {best.price:,.2f} and {best.hours:g} hours. Least work: "
+            f"Cheapest: {best.name}, {best.price:,.2f}{money}, {best.hours:g} hours. Least work: "
             f"{quick.name}, {quick.hours:g} hours. What is missing counts in; so do this "
             "console’s materials and hours where it is wired here."
             if best and quick
@@ -148,6 +168,53 @@ class WaysPage(QWidget):
         ways, row = self._bench.console.ways, self.rows.chosen_row
         if 0 <= row < len(ways):
             self._perform(self._set(ways[:row] + ways[row + 1 :], "Remove a way"))
+
+    def _ticked(self, row: int, _column: int, on: bool) -> None:
+        ways = list(self._bench.console.ways)
+        ways[row] = changed(ways[row], wired=on)
+        self._perform(self._set(tuple(ways), "Change a way"))
+
+    @property
+    def _way(self) -> Way | None:
+        """The chosen way, or else the first."""
+        ways, row = self._bench.console.ways, max(0, self.rows.chosen_row)
+        return ways[row] if row < len(ways) else None
+
+    def _show_missing(self) -> None:
+        """What the chosen way still misses, a line each, and an empty line for more."""
+        way = self._way
+        self.missing.setVisible(way is not None)
+        lines = [(item.name, f"{item.price:g}") for item in way.missing] if way else []
+        rows = []
+        for line in (*lines, ("", "")):
+            rows.append(row_of([Cell(said, typed=True) for said in line]))
+        self.missing.show_rows(rows)
+
+    def _typed_missing(self, row: int, column: int, words: str) -> None:
+        way = self._way
+        if way is None:
+            return
+        items = list(way.missing)
+        try:
+            if row < len(items) and column == 0 and not words.strip():
+                del items[row]
+            elif row < len(items):
+                change = {"name": words} if column == 0 else {"price": _number(words)}
+                items[row] = changed(items[row], **change)
+            elif column == 0 and words.strip():
+                items.append(Item(name=words.strip()))
+            new = changed(way, missing=tuple(items))
+        except EditError as error:
+            self.refresh()
+            self.words.setText(str(error))
+            return
+        ways = tuple(new if each is way else each for each in self._bench.console.ways)
+        self._perform(self._set(ways, "Change what is missing"))
+
+    def _set_currency(self) -> None:
+        owner, word = self._bench.owner, self.currency.text().strip()
+        if owner is not None and word != self._bench.console.currency:
+            self._perform(consoles.set_console(owner.id, "Change currency", currency=word))
 
     def _rate(self, field: str, value: float) -> None:
         owner, rates = self._bench.owner, self._bench.console.rates
@@ -175,8 +242,6 @@ def changed_way(way: Way, column: int, words: str) -> Way:
                 raise EditError(f"“{piece}” has no price: write such as “bench 90”.")
             items.append(Item(name=name, price=_number(price)))
         return changed(way, missing=tuple(items))
-    if column == 6:
-        return changed(way, wired=bool(words.strip()))
     field = ("name", "price", "hours", "floor", "skill")[column]
     return changed(way, **{field: words if column in (0, 4) else _number(words)})
 

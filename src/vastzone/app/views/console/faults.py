@@ -1,12 +1,14 @@
 """The page Faults: what was seen, what explains it, and what to try next."""
 
 import random
+from functools import partial
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QLineEdit,
+    QMenu,
     QVBoxLayout,
     QWidget,
 )
@@ -15,11 +17,12 @@ from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.table import RowList
-from vastzone.app.frame.text import Button, set_tip
+from vastzone.app.frame.text import Button, add_action, set_tip
+from vastzone.app.views.console.hiding import HideFaults
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.console.verdict import Verdict, heading
-from vastzone.core.console.faults import all_single, fault_words, likelihood, pin_name
+from vastzone.core.console.faults import all_single, fault_words, likelihood, short_words
 from vastzone.core.console.trial_words import answer_words, note_of, read_contacts, trial_words
 from vastzone.core.console.trials import (
     ContactStrike,
@@ -28,7 +31,6 @@ from vastzone.core.console.trials import (
     groups,
     read_pin_test,
 )
-from vastzone.core.console.wires import contact_name
 from vastzone.core.errors import EditError
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits import consoles
@@ -37,6 +39,12 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.text import many
 
 GATHER_MS = 400
+PREFERENCES = (
+    ("whichever tells most", "any"),
+    ("rather one key", "key"),
+    ("rather a chord", "chord"),
+    ("rather a meter", "meter"),
+)
 
 
 class FaultsPage(QWidget):
@@ -59,9 +67,9 @@ class FaultsPage(QWidget):
         self.seen.setWordWrap(True)
         self.seen.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.words, self.hidden = quiet(""), quiet("")
-        self.practise, self.reveal = Button("Hide a fault"), Button("Show it")
+        self.practise, self.reveal = Button("Hide"), Button("Show it")
         set_tip(self.practise, "For practice: the simulated console gets a fault, you find it")
-        self.practise.clicked.connect(self._hide)
+        self.practise.setMenu(self._hiding())
         self.reveal.clicked.connect(self._reveal)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(14, 0, 14, 8)
@@ -83,7 +91,7 @@ class FaultsPage(QWidget):
         for field, name, hint in (
             (self.struck, "Struck", "C4, or C4, E4, G4 together"),
             (self.heard, "Heard", "nothing, or what sounded"),
-            (self.pins, "Pin test", "L3-L4, C2-C9"),
+            (self.pins, "Pin test", "L3-L4, or 5 is shorted to 6"),
         ):
             field.setAccessibleName(name)
             field.setPlaceholderText(hint)
@@ -105,6 +113,12 @@ class FaultsPage(QWidget):
         pins = _line("Pins", self.pins)
         pins.addWidget(read)
         box.addLayout(pins)
+        self.preference: QComboBox = CalmCombo()
+        self.preference.setAccessibleName("Tests that one would rather make")
+        for words, kind in PREFERENCES:
+            self.preference.addItem(words, kind)
+        self.preference.currentIndexChanged.connect(self._prefer)
+        box.addLayout(_line("Tests", self.preference))
         box.addWidget(self.seen, 1)
         box.addWidget(self.words)
         foot = QHBoxLayout()
@@ -173,24 +187,8 @@ class FaultsPage(QWidget):
         except EditError as error:
             self.words.setText(str(error))
             return
-        told = []
-        for group in groups(pairs):
-            names = " = ".join(pin_name(item) for item in group)
-            keys = []
-            for contact in circuit.contacts:
-                if any(
-                    wire.bus in (contact.line, contact.common) and wire.pin == circuit.pin(item)
-                    for wire in circuit.wires
-                    if wire.block == contact.block
-                    for item in group
-                ):
-                    keys.append(
-                        contact_name(
-                            owner, console, circuit.parts[contact.block].block.id, contact.number
-                        )
-                    )
-            told.append(f"{names}: {len(keys)} contacts, such as {', '.join(keys[:3])}")
-        self.words.setText("; ".join(told) or "No pins are joined.")
+        told = [short_words(owner, console, group) for group in groups(pairs)]
+        self.words.setText("\n".join(told) or "No pins are joined.")
         self.saw(Evidence(PinTest(), pairs))
         self.pins.clear()
 
@@ -198,13 +196,40 @@ class FaultsPage(QWidget):
         if self._bench.owner is not None:
             self._perform(consoles.forget(self._bench.owner.id))
 
-    def _hide(self) -> None:
-        """Put some fault into the simulated console; which, the person is to find."""
+    def _hiding(self) -> QMenu:
+        """How to choose what is hidden."""
+        menu = QMenu(self)
+        for count, words in ((1, "One by chance"), (2, "Two by chance"), (3, "Three by chance")):
+            add_action(menu, words, partial(self._hide, count))
+        add_action(menu, "Choose from a list …", self._choose_hidden)
+        return menu
+
+    def _hide(self, count: int) -> None:
+        """Put faults into the simulated console; which, the person is to find."""
         owner = self._bench.owner
-        if owner is not None:
-            faults = all_single(self._bench.circuit)
-            chosen = random.choices(faults, [likelihood(fault) for fault in faults])
-            self._perform(consoles.hide(owner.id, tuple(chosen)))
+        if owner is None:
+            return
+        faults = all_single(self._bench.circuit)
+        weights = [likelihood(fault) for fault in faults]
+        chosen: dict[Fault, None] = {}
+        while len(chosen) < min(count, len(faults)):
+            chosen[random.choices(faults, weights)[0]] = None
+        self._perform(consoles.hide(owner.id, tuple(chosen)))
+
+    def _choose_hidden(self) -> None:
+        """Let somebody else choose what is to be found."""
+        owner = self._bench.owner
+        if owner is None:
+            return
+
+        def hide(faults: tuple[Fault, ...]) -> None:
+            self._perform(consoles.hide(owner.id, faults))
+
+        HideFaults(self, owner, self._bench.console, self._bench.circuit, hide).open()
+
+    def _prefer(self, _: int) -> None:
+        self.hunt.prefer = self.preference.currentData()
+        self.hunt.look()
 
     def _reveal(self) -> None:
         """Give up: say what is hidden, and write it among the known faults."""

@@ -4,7 +4,13 @@ from PySide6.QtCore import QObject, Signal
 
 from vastzone.app.jobs import BackgroundJob
 from vastzone.app.views.console.shared import Bench
-from vastzone.core.console.finder import FaultCause, TrialProposal, propose, rank
+from vastzone.core.console.finder import (
+    FaultCause,
+    Preference,
+    TrialProposal,
+    propose,
+    rank,
+)
 from vastzone.core.console.trial_words import evidence_of
 from vastzone.core.console.trials import Evidence
 from vastzone.core.progress import Progress
@@ -22,6 +28,7 @@ class Hunt(QObject):
         self._bench = bench
         self._aside = BackgroundJob(self)
         self._asked: object = None
+        self.prefer: Preference = "any"
         self.causes: tuple[FaultCause, ...] = ()
         self.proposal: TrialProposal | None = None
 
@@ -43,13 +50,15 @@ class Hunt(QObject):
     def look(self) -> None:
         """Look for causes again where what was seen or the circuit changed."""
         seen, circuit = self.evidence(), self._bench.circuit
-        if self._asked == (seen, id(circuit)):
+        prefer = self.prefer
+        if self._asked == (seen, id(circuit), prefer):
             return
-        self._asked = (seen, id(circuit))
+        self._asked = (seen, id(circuit), prefer)
 
         def search(tell: Progress) -> Found:
             causes = rank(circuit, seen, tell)
-            return causes, propose(circuit, causes, [entry.trial for entry in seen], tell)
+            done = [entry.trial for entry in seen]
+            return causes, propose(circuit, causes, done, tell, prefer)
 
         self._aside.start(search, self._keep)
 

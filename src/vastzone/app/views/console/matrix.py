@@ -10,6 +10,7 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
 from vastzone.core.console.scan import Moment, crossings, moments, worst_delay_ms
+from vastzone.core.console.wires import RINGED
 from vastzone.core.midi import pitch
 from vastzone.core.text import listed
 
@@ -240,6 +241,12 @@ SHADES = {
 def paint_swatch(painter: QPainter, rect: QRectF, name: str) -> None:
     """A wire’s colour; one without a known name is left empty, its number tells it."""
     painter.setPen(QPen(QColor(THEME.colours.muted), 0.8))
-    shade = SHADES.get(name.casefold())
+    plain = name.removesuffix(RINGED)
+    shade = SHADES.get(plain.casefold())
     painter.setBrush(QColor(shade) if shade else Qt.BrushStyle.NoBrush)
     painter.drawRoundedRect(rect, 2, 2)
+    if plain != name:
+        high = rect.height() / 4
+        ring = QRectF(rect.left(), rect.center().y() - high / 2, rect.width(), high)
+        is_dark = bool(shade) and QColor(shade).lightness() < 160
+        painter.fillRect(ring, QColor("white" if is_dark else "black"))

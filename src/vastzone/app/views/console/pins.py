@@ -1,8 +1,11 @@
 """The page Pins: what each block needs, where it is, and the settings as the encoder asks."""
 
+from functools import partial
+
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
+    QLineEdit,
     QVBoxLayout,
     QWidget,
 )
@@ -17,13 +20,15 @@ from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.circuit import needed, size_of
 from vastzone.core.console.pins import Pinning, pin_out, take_pins
 from vastzone.core.console.scan import worst_delay_ms
+from vastzone.core.console.typed_pins import as_wired, read_pins
 from vastzone.core.console.wires import Setup, setup
 from vastzone.core.errors import EditError
-from vastzone.core.plan.edits.consoles import split_off
+from vastzone.core.plan.edits.consoles import move_block, split_off
+from vastzone.core.plan.model.console import Block
 from vastzone.core.plan.queries import lookup
 from vastzone.core.text import many
 
-COLUMNS = ("Block", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
+COLUMNS = ("Keyboard or stops", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
 ASKED = (
     "Keyboard",
     "Octave pins",
@@ -67,7 +72,22 @@ class PinsPage(QWidget):
         set_tip(self.second, "Moves the blocks that find no pins to an encoder of their own")
         self.second.clicked.connect(self._split)
         row.addWidget(self.second)
-        row.addStretch()
+        self.up, self.down = Button("Up"), Button("Down")
+        for button, steps in ((self.up, -1), (self.down, 1)):
+            set_tip(button, "Moves the chosen keyboard; what is soldered keeps its pins")
+            button.clicked.connect(partial(self._move, steps))
+            row.addWidget(button)
+        self.typed = QLineEdit()
+        self.typed.setPlaceholderText("As it is wired: Manual 2: 6-11; Pedalboard: 12 14 13")
+        self.typed.setAccessibleName("Pins as they are wired")
+        self.typed.setMaxLength(2000)
+        set_tip(
+            self.typed,
+            "Commons from the lowest octave on, in any order, or wire by wire: common 2: C9. "
+            "Without a name they are of the chosen keyboard. What is told is soldered.",
+        )
+        self.typed.returnPressed.connect(self._as_wired)
+        row.addWidget(self.typed, 1)
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(7)
         box.addLayout(row)
@@ -137,6 +157,30 @@ class PinsPage(QWidget):
     def _show_encoder(self) -> None:
         if self._bench.owner is not None:
             self._bench.desk.select(f"{ENCODER}{self._bench.owner.id}")
+
+    @property
+    def _block(self) -> Block | None:
+        """The chosen block."""
+        ident = self.blocks.chosen_ref.rpartition(":")[2]
+        return lookup.find(self._bench.console.blocks, ident)
+
+    def _move(self, steps: int) -> None:
+        owner, block = self._bench.owner, self._block
+        if owner is not None and block is not None:
+            self._perform(move_block(owner.id, block.id, steps))
+
+    def _as_wired(self) -> None:
+        """Take pins over as they were read off; what is not understood is said, and kept."""
+        owner = self._bench.owner
+        if owner is None:
+            return
+        try:
+            pins = read_pins(owner, self._bench.console, self.typed.text(), self._block)
+        except EditError as error:
+            self.words.setText(str(error))
+            return
+        self._perform(as_wired(owner.id, pins))
+        self.typed.clear()
 
     def _split(self) -> None:
         owner = self._bench.owner

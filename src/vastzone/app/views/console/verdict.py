@@ -18,7 +18,7 @@ from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.faults import fault_words, mend_words
 from vastzone.core.console.finder import FaultCause, TrialProposal, in_all, settled
-from vastzone.core.console.trial_words import answer_words, trial_words
+from vastzone.core.console.trial_words import answer_words, trial_words, why_words
 from vastzone.core.console.trials import ContactStrike, Evidence, Trial, predict
 from vastzone.core.plan.model.console import Fault
 
@@ -139,6 +139,7 @@ class Verdict(QScrollArea):
         words.setWordWrap(True)
         words.setProperty("role", "title")
         box.addWidget(words)
+        box.addWidget(quiet(why_words(proposal)))
         box.addWidget(quiet("What came of it?"))
         for result, share, faults in proposal.answers[:ANSWERS]:
             said = answer_words(owner, console, circuit, proposal.trial, result)

@@ -1,8 +1,11 @@
 """The view Console: the console drawn beside its matrix, pins, wires, faults, continuity, ways."""
 
+from functools import partial
+
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
+    QMenu,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -11,10 +14,10 @@ from PySide6.QtWidgets import (
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.frame.sheets_console import BLOCK, begin_press
-from vastzone.app.frame.text import Button, set_tip
+from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.views.base import View
 from vastzone.app.views.console.canvas import ConsoleCanvas
 from vastzone.app.views.console.continuity import ContinuityPage
@@ -113,6 +116,10 @@ class ConsoleView(View):
         bar.addStretch()
         bar.addWidget(self.device)
         bar.addWidget(self.zoom)
+        self.another = Button("Wire another")
+        set_tip(self.another, "A console behind another keyboard or encoder of this plan")
+        self.another.setMenu(QMenu(self))
+        bar.addWidget(self.another)
         return bar
 
     def show_page(self, page: int) -> None:
@@ -127,6 +134,7 @@ class ConsoleView(View):
             self._stack.setCurrentWidget(self.empty)
             self.empty.button.setVisible(self._first() is not None)
             return
+        self._follow_selection()
         circuit = self.bench.circuit
         if self.bench.at >= len(circuit.contacts):
             self.bench.point(-1)
@@ -134,7 +142,6 @@ class ConsoleView(View):
         self._offer()
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page)
-        self._follow_selection()
         pages: dict[str, RefreshedPage] = {
             "Pins": self.pins,
             "Wires": self.wires,
@@ -153,7 +160,14 @@ class ConsoleView(View):
         """What there is to choose from."""
         owners = self.bench.owners
         offer(self.device, [(device.name, device.id) for device in owners])
+        choose(self.device, self.bench.owner.id if self.bench.owner is not None else "")
         self.device.setVisible(len(owners) > 1)
+        menu = self.another.menu()
+        menu.clear()
+        for device in self.desk.plan.devices:
+            if begin_press(device) is not None:
+                add_action(menu, device.name, partial(self._wire, device.id))
+        self.another.setVisible(not menu.isEmpty())
         names = [(p.block.name, n) for n, p in enumerate(self.bench.circuit.parts)]
         offer(self.zoom, [("All of it", -1), *names])
         self.zoom.setVisible(self._pages.checkedId() == 0)
@@ -179,6 +193,9 @@ class ConsoleView(View):
         self.bench.chosen = self.device.currentData() or ""
         self.bench.only, self.bench.at = -1, -1
         self.zoom.setCurrentIndex(0)
+        # What is selected elsewhere would take the view back to its own console.
+        if self.bench.chosen and device_of(self.desk.selection) not in ("", self.bench.chosen):
+            self.desk.select(self.bench.chosen)
         self.refresh()
 
     def _first(self) -> object:
@@ -186,8 +203,15 @@ class ConsoleView(View):
 
     def _begin(self) -> None:
         owner = next((device for device in self.desk.plan.devices if begin_press(device)), None)
+        if owner is not None:
+            self._wire(owner.id)
+
+    def _wire(self, device: str) -> None:
+        """Wire a console behind a device, and look at it."""
+        owner = lookup.find(self.desk.plan.devices, device)
         press = begin_press(owner) if owner is not None else None
         if press is not None:
+            self.bench.chosen = device
             self._perform(press.make())
 
     def _tell(self) -> None:
@@ -205,11 +229,11 @@ class ConsoleView(View):
             contact = circuit.contacts[bench.at]
             part = circuit.parts[contact.block]
             line, common = circuit.place(bench.at)
-            (wire, number), (other, _) = colour_of(console, line), colour_of(console, common)
+            wire, other = colour_of(console, line), colour_of(console, common, ringed=True)
             pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else "no pin"
             name = contact_name(owner, console, part.block.id, contact.number)
             said.append(
-                f"{name}: line {number} ({wire}) on L{number}, common {common + 1} "
+                f"{name}: line {line + 1} ({wire}) on L{line + 1}, common {common + 1} "
                 f"({other}) on {pin}"
             )
             note = bench.key(bench.at)[1]

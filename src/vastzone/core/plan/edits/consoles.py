@@ -7,7 +7,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.console import Block, Console, Fault, Seen, Shoe
+from vastzone.core.plan.model.console import Block, Console, FailedWire, Fault, Seen, Shoe, Way
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
@@ -56,9 +56,18 @@ def set_shoe(device: str, control: str, label: str, **changes: Any) -> Edit:
     )
 
 
+USUAL_WAYS = (
+    Way(name="Buy one ready made", skill="none"),
+    Way(name="Build a new one", skill="soldering, woodwork", wired=True),
+    Way(name="Convert an old one", skill="soldering, patience", wired=True),
+    Way(name="Buy a converted one", skill="none"),
+)
+"""The four ways to a console that everyone weighs; prices are the person’s own."""
+
+
 def begin(owner: Device) -> Edit:
     """A console behind a device: a block for each keybed, one for its stops and pistons."""
-    console = wired(owner, Console())
+    console = wired(owner, Console(ways=USUAL_WAYS))
     return set_device(owner.id, "Wire a console", console=console)
 
 
@@ -73,8 +82,10 @@ def wired(owner: Device, console: Console) -> Console:
             ident = lookup.free_id(lookup.ids_of(blocks), bed.id)
             blocks.append(Block(id=ident, name=bed.name, keybed=bed.id))
     loose = []
+    in_jacks = {jack.control for jack in owner.jacks}
     for control in owner.controls:
-        if control_ability(control).wired and control.id not in known:
+        free = control.id not in known and control.id not in in_jacks
+        if control_ability(control).wired and free:
             loose.append(control.id)
     if loose:
         taken = lookup.ids_of(blocks)
@@ -88,12 +99,42 @@ def wired(owner: Device, console: Console) -> Console:
     return changed(console, blocks=tuple(blocks), shoes=tuple(shoes))
 
 
+def move_block(device: str, block: str, steps: int) -> Edit:
+    """Put a block some places on or back among the others; its pins stay as they are."""
+
+    def change(console: Console) -> Console:
+        blocks = list(console.blocks)
+        place = next((n for n, each in enumerate(blocks) if each.id == block), None)
+        if place is None:
+            return console
+        moved = blocks.pop(place)
+        blocks.insert(max(0, min(len(blocks), place + steps)), moved)
+        return changed(console, blocks=tuple(blocks))
+
+    return edit_console(device, "Move keyboard", change)
+
+
+def failed(device: str, wire: str, how: str) -> Edit:
+    """Note that a wire is open or crossed, and what came; nothing takes the note back."""
+
+    def change(console: Console) -> Console:
+        left = tuple(each for each in console.failed if each.wire != wire)
+        new = (FailedWire(wire=wire, how=how),) if how else ()
+        tested = tuple(each for each in console.tested if each != wire) if how else console.tested
+        return changed(console, failed=(*left, *new), tested=tested)
+
+    return edit_console(device, "Note a wire", change)
+
+
 def tick(device: str, wire: str, field: str, on: bool) -> Edit:
     """Tick a wire as ``soldered`` or ``tested``, or take the tick back."""
 
     def change(console: Console) -> Console:
         ticked = tuple(w for w in getattr(console, field) if w != wire)
-        return changed(console, **{field: (*ticked, wire) if on else ticked})
+        left = console.failed
+        if on and field == "tested":
+            left = tuple(each for each in console.failed if each.wire != wire)
+        return changed(console, **{field: (*ticked, wire) if on else ticked}, failed=left)
 
     return edit_console(device, f"Tick {wire}" if on else f"Untick {wire}", change)
 

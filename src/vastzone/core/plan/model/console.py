@@ -187,13 +187,21 @@ class Seen(Value, frozen=True, kw_only=True):
     reading: Reading | None = None
 
 
+class FailedWire(Value, frozen=True, kw_only=True):
+    """A wire that did not conduct as it should when it was tested, and how."""
+
+    wire: Text
+    how: Text = "open"
+
+
 class Console(Value, frozen=True, kw_only=True):
     """Everything behind one encoder.
 
     ``room`` commons are kept free after each block.  ``faults`` are those that it is known to
     have; ``hidden`` are those that nobody has found yet: only the simulated console has them, for
     practice, and the proof, which proves what is known, has not.  ``soldered`` and ``tested`` are
-    wires by id; ``seen`` is the log of the fault finder.
+    wires by id, ``failed`` those that are still to be mended; ``seen`` is the log of the fault
+    finder.  Prices are in a ``currency`` of the person’s own.
     """
 
     encoder: Encoder = Encoder()
@@ -202,9 +210,11 @@ class Console(Value, frozen=True, kw_only=True):
     room: Annotated[int, Meta(ge=0, le=8)] = 0
     colours: Annotated[tuple[Name, ...], Meta(max_length=64)] = COLOURS
     rates: Rates = Rates()
+    currency: Annotated[str, Meta(max_length=12)] = ""
     ways: tuple[Way, ...] = ()
     faults: tuple[Fault, ...] = ()
     hidden: tuple[Fault, ...] = ()
     soldered: tuple[Text, ...] = ()
     tested: tuple[Text, ...] = ()
+    failed: tuple[FailedWire, ...] = ()
     seen: tuple[Seen, ...] = ()

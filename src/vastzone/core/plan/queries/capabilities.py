@@ -58,7 +58,7 @@ CONTROLS: dict[ControlKind, ControlAbility] = {
     "aftertouch": ControlAbility(("none", "pressure", "controller"), swept=True),
     "shoe": ControlAbility(swept=True, shoe=True),
     "source": ControlAbility(swept=True, moving=True),
-    "switch": _SWITCH,
+    "switch": ControlAbility(pressed=True),
     "button": _SWITCH,
     "stop": ControlAbility(pressed=True, wired=True, stays=True),
     "pad": ControlAbility(hard=True, swept=True, pressed=True, laid=True),
