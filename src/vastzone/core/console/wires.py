@@ -237,6 +237,19 @@ class Setup(NamedTuple):
     pins: str
 
 
+def pins_words(pins: tuple[int, ...]) -> str:
+    """Common pins in their order, neighbours by their ends: «C1–C5, C9»."""
+    said: list[str] = []
+    first = last = None
+    for pin in (*pins, None):
+        if last is not None and first is not None and pin != last + 1:
+            said.append(f"C{first}" if first == last else f"C{first}–C{last}")
+            first = None
+        first = pin if first is None else first
+        last = pin
+    return ", ".join(said) or "none"
+
+
 LEADS = {"common to line": "away from the commons", "line to common": "towards the commons"}
 """Which way diodes lead, as encoders ask for it."""
 
@@ -256,7 +269,7 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
         low = bed.low + zone.shift
         octave, index = pitch.octave_and_index(low, owner.octaves, console.encoder.first_index)
         names = reading_of(console.encoder, block) == "note names"
-        pins = ", ".join(f"C{pin}" for pin in block.commons) or "none"
+        pins = pins_words(block.commons)
         setups.append(
             Setup(
                 block.name,

@@ -37,6 +37,8 @@ COLUMNS = (
     "Hours in all",
 )
 EDITABLE, WIRED = 7, 6
+MORE = "…"
+"""Stands where something more can be typed."""
 NARROW = 760
 RATES = (
     ("Minutes a joint", "joint_minutes"),
@@ -65,7 +67,7 @@ class WaysPage(QWidget):
         self.rows.chosen.connect(self._show_missing)
         self.missing = typing_table(("Still missing", "Price"), "What a way still misses")
         self.missing.held.typed.connect(self._typed_missing)
-        self.missing.setMaximumHeight(150)
+        self.missing.setMaximumHeight(124)
         self.missing.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self.currency = QLineEdit()
         self.currency.setAccessibleName("Currency")
@@ -186,7 +188,7 @@ class WaysPage(QWidget):
         self.missing.setVisible(way is not None)
         lines = [(item.name, f"{item.price:g}") for item in way.missing] if way else []
         rows = []
-        for line in (*lines, ("", "")):
+        for line in (*lines, (MORE, "")):
             rows.append(row_of([Cell(said, typed=True) for said in line]))
         self.missing.show_rows(rows)
 
@@ -201,7 +203,7 @@ class WaysPage(QWidget):
             elif row < len(items):
                 change = {"name": words} if column == 0 else {"price": _number(words)}
                 items[row] = changed(items[row], **change)
-            elif column == 0 and words.strip():
+            elif column == 0 and words.strip() not in ("", MORE):
                 items.append(Item(name=words.strip()))
             new = changed(way, missing=tuple(items))
         except EditError as error:

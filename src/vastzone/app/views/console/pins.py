@@ -21,7 +21,7 @@ from vastzone.core.console.circuit import needed, size_of
 from vastzone.core.console.pins import Pinning, pin_out, take_pins
 from vastzone.core.console.scan import worst_delay_ms
 from vastzone.core.console.typed_pins import as_wired, read_pins
-from vastzone.core.console.wires import Setup, setup
+from vastzone.core.console.wires import Setup, pins_words, setup
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.consoles import move_block, split_off
 from vastzone.core.plan.model.console import Block
@@ -105,7 +105,7 @@ class PinsPage(QWidget):
         self.found = pin_out(owner, console)
         rows = []
         for block in console.blocks:
-            pins = ", ".join(f"C{common}" for common in block.commons) or "none yet"
+            pins = pins_words(block.commons) if block.commons else "none yet"
             line = (
                 block.name,
                 str(size_of(owner, block)[0]),
