@@ -39,7 +39,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.owners import owners
 from vastzone.core.plan.fields.table import fields_for
-from vastzone.core.plan.model.pedals import Pedal
+from vastzone.core.plan.model.pedals import FootWish, Pedal
 from vastzone.core.plan.model.triggers import TriggerPad
 from vastzone.core.plan.model.wishes import LogEntry
 from vastzone.core.plan.queries import lookup
@@ -417,6 +417,13 @@ EDITS = {
     ),
     "pedals.remove_pedal": lambda h: pedals.remove_pedal(h.one(h.plan.pedals).id),
     "pedals.take_over": lambda h: pedals.take_over(()),
+    "pedals.wish_also": lambda h: pedals.wish_also(
+        h.one(h.plan.pedals).id, FootWish(function="hold", device=h.device().id)
+    ),
+    "pedals.set_wish": lambda h: pedals.set_wish(
+        h.one(h.plan.pedals).id, h.draw(st.integers(0, 1)), LABEL, tied=True
+    ),
+    "pedals.drop_wish": lambda h: pedals.drop_wish(h.one(h.plan.pedals).id, 0),
     "plugs.plug_in": lambda h: plugs.plug_in(h.plan, h.one(h.plan.pads).id, h.thing("inputs")),
     "plugs.pull_out": lambda h: plugs.pull_out(h.one(h.plan.pads).id),
     "plugs.set_input": lambda h: plugs.set_input(h.thing("inputs"), h.one(("dual", "mono"))),

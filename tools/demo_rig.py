@@ -898,6 +898,6 @@ def ready() -> Plan:
     ).best
     plan = take_over(best.plugs, best.types)(plan)
     feet = fit_pedals(plan.pedals, sockets_of(plan), plan.pedal_plugs)
-    plan = pedals.take_over(feet.plugs)(plan)
+    plan = pedals.take_over(feet.plugs, feet.given)(plan)
     plan = whole(plan)
     return set_plan("Rename plan", name="The Paper Lighthouse")(plan)

@@ -4,8 +4,11 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 
 from vastzone.app.frame.sheets import sheet_for
-from vastzone.core.plan.edits.pedals import set_pedal
+from vastzone.core.plan.edits.devices import add_device
+from vastzone.core.plan.edits.pedals import remove_pedal, set_pedal
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.queries import lookup
+from vastzone.files.devices import shipped
 from vastzone.files.strikes import read_velocities
 
 from .hands import awake, retype, show
@@ -61,13 +64,16 @@ def test_pedals_are_fitted_to_jacks_in_one_step(window, qtbot):
     view = show(window, qtbot, "pedals")
     view.show_page(1)
     before = window.desk.plan
+    qtbot.waitUntil(view.jacks.take.isEnabled)
     qtbot.mouseClick(view.jacks.take, LEFT)
     plugs = {g.pedal: g.jack for g in window.desk.plan.pedal_plugs}
     assert plugs["swell"] == "heron:expression-jack" and "old-swell" not in plugs
+    qtbot.waitUntil(lambda: view.jacks.found is not None)
     assert not view.jacks.take.isEnabled()
     awake(window, qtbot)
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
-    assert window.desk.plan is before and view.jacks.take.isEnabled()
+    assert window.desk.plan is before
+    qtbot.waitUntil(view.jacks.take.isEnabled)
 
 
 def test_pedals_are_plugged_where_they_cross_a_jack(window, qtbot):
@@ -337,3 +343,40 @@ def test_loudness_is_kept_even_and_caps_are_written(window, qtbot):
     qtbot.mouseClick(view.levels.write, LEFT)
     pool = next(d for d in window.desk.plan.devices if d.id == "echo-pool")
     assert next(t for t in pool.targets if t.id == "feedback").high < 100
+
+
+def facts(window, ref):
+    return {row.label: row for row in sheet_for(window.desk, ref).rows}
+
+
+def add(view, words):
+    menu = view.jacks.add.menu()
+    next(action for action in menu.actions() if action.text() == words).trigger()
+
+
+def test_a_wish_is_given_to_the_pedal_that_does_it_and_a_floorboard_is_priced(window, qtbot):
+    for pedal in window.desk.plan.pedals:
+        window.perform(remove_pedal(pedal.id))
+    view = show(window, qtbot, "pedals")
+    view.show_page(1)
+    add(view, "Continuous, for swell")
+    tip = f"pedal {window.desk.plan.pedals[-1].id}"
+    window.perform(facts(window, tip)["How much it matters"].make("must"))
+    add(view, "Continuous, for morph")
+    ring = f"pedal {window.desk.plan.pedals[-1].id}"
+    window.perform(facts(window, ring)["Wiper on"].make("ring"))
+    qtbot.waitUntil(view.jacks.take.isEnabled)
+    assert "no floorboard here" in view.jacks.words.text()
+    qtbot.mouseClick(view.jacks.take, LEFT)
+    old, new = window.desk.plan.pedals
+    assert (old.function, new.function) == ("morph", "swell")
+    plugs = {plug.pedal: plug.jack for plug in window.desk.plan.pedal_plugs}
+    assert plugs[new.id] == "heron:expression-jack"
+    (more,) = [one for one in sheet_for(window.desk, ring).presses if one.icon == "plus"]
+    window.perform(more.make())
+    window.desk.select(ring)
+    window.perform(facts(window, ring)["2. Wanted for"].make("morph"))
+    assert [wish.function for wish in window.desk.plan.pedals[1].wishes] == ["swell", "morph"]
+    window.perform(add_device(changed(shipped()["floorboard-12"], name="Snipe")))
+    qtbot.waitUntil(lambda: "Snipe" in view.jacks.words.text())
+    assert "no floorboard here" not in view.jacks.words.text()

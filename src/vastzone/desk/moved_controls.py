@@ -55,7 +55,9 @@ class Worked(NamedTuple):
     @property
     def meets(self) -> Meeting | None:
         """How its pedal works in its jack."""
-        return served(self.pedal, self.jack) if self.pedal and self.jack else None
+        if self.pedal is None or self.jack is None:
+            return None
+        return served(self.pedal, self.jack, self.owner.id)
 
 
 def worked(desk: Desk) -> tuple[Worked, ...]:

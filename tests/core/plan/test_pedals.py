@@ -1,5 +1,6 @@
 """Pedals in jacks: every pair by hand, the fit against exhaustive search, what rules say."""
 
+from collections import Counter
 from itertools import permutations
 
 import pytest
@@ -13,9 +14,25 @@ from vastzone.core.plan.edits.devices import set_part
 from vastzone.core.plan.edits.edit import edit_device, set_plan
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.model.checked import changed, swapped
-from vastzone.core.plan.model.pedals import Pedal, PedalJack, meeting, served, suited
+from vastzone.core.plan.model.pedals import (
+    FootWish,
+    Pedal,
+    PedalJack,
+    meeting,
+    served,
+    serves,
+    suited,
+)
 from vastzone.core.proof.check import check
-from vastzone.core.solve.pedals import CARE, HALF, WORKS, DeviceJack, fit_pedals, next_best
+from vastzone.core.solve.pedals import (
+    CARE,
+    HALF,
+    WORKS,
+    DeviceJack,
+    fit_pedals,
+    hopeless,
+    next_best,
+)
 from vastzone.files import native
 
 
@@ -82,38 +99,153 @@ def test_a_jack_that_can_be_told_is_set_to_its_pedal():
 kinds = st.sampled_from(("switch", "latching switch", "continuous", "dual switch", "voltage"))
 functions = st.sampled_from(("sustain", "swell", "any"))
 worth = st.sampled_from(("must", "wanted", "spare"))
-some_pedals = st.lists(st.tuples(kinds, functions, worth), min_size=1, max_size=4)
-some_jacks = st.lists(
-    st.sampled_from(
-        (("switch",), ("continuous",), ("switch", "continuous"), ("dual switch",), ("voltage",))
-    ),
-    max_size=4,
+foot_wishes = st.builds(
+    FootWish,
+    function=functions,
+    importance=worth,
+    device=st.sampled_from((None, "d", "e")),
+    tied=st.booleans(),
 )
+some_pedals = st.lists(
+    st.tuples(
+        kinds, st.lists(foot_wishes, min_size=1, max_size=2), st.sampled_from(("tip", "ring"))
+    ),
+    min_size=1,
+    max_size=3,
+)
+accepted = st.sampled_from(
+    (("switch",), ("continuous",), ("switch", "continuous"), ("dual switch",), ("voltage",))
+)
+offered = st.sampled_from((("any",), ("sustain",), ("swell", "sustain")))
+some_jacks = st.lists(st.tuples(st.sampled_from("de"), accepted, offered), max_size=3)
+
+
+def rig_of(feet, holes):
+    held = []
+    for number, (kind, wishes, wiper) in enumerate(feet):
+        one = pedal(kind, "any", f"p{number}", wiper=wiper)
+        held.append(pedals.with_wishes(one, tuple(wishes)))
+    sockets = []
+    for number, (device, takes, does) in enumerate(holes):
+        sockets.append(DeviceJack(device, jack(*takes, ident=f"j{number}", functions=does)))
+    return tuple(held), tuple(sockets)
+
+
+def dealt(held):
+    """Every way to deal the wishes out: as many to each pedal as it had, the tied ones to theirs."""
+    loose, seats = [], []
+    for place, one in enumerate(held):
+        for wish in one.wishes:
+            if not wish.tied:
+                loose.append(wish)
+                seats.append(place)
+    for order in set(permutations(range(len(loose)))):
+        hands = [[wish for wish in one.wishes if wish.tied] for one in held]
+        for seat, number in zip(seats, order, strict=True):
+            hands[seat].append(loose[number])
+        yield hands
+
+
+def value_of(held, hands, places):
+    whole = 0.0
+    for one, wishes, socket in zip(held, hands, places, strict=True):
+        if socket is None:
+            continue
+        there = suited(one, socket.jack)
+        best = {}
+        for wish in wishes:
+            works = serves(wish, one, there, socket.device).works
+            value = CARE[wish.importance] * {"works": WORKS, "half": HALF}.get(works, 0.0)
+            best[wish.function] = max(best.get(wish.function, 0.0), value)
+        whole += sum(best.values())
+    return whole
 
 
 @settings(max_examples=60, deadline=None)
 @given(some_pedals, some_jacks)
-def test_the_fit_is_as_good_as_trying_every_way(feet, holes):
-    held = tuple(
-        pedal(kind, function, f"p{n}", importance=importance)
-        for n, (kind, function, importance) in enumerate(feet)
-    )
-    sockets = tuple(DeviceJack("d", jack(*a, ident=f"j{n}")) for n, a in enumerate(holes))
+def test_the_fit_is_as_good_as_trying_every_plugging_with_every_deal_of_wishes(feet, holes):
+    held, sockets = rig_of(feet, holes)
     best = fit_pedals(held, sockets)
-
-    def value(one, socket):
-        if socket is None:
-            return 0.0
-        works = served(one, suited(one, socket.jack)).works
-        return CARE[one.importance] * {"works": WORKS, "half": HALF}.get(works, 0.0)
-
-    places = (*sockets, *([None] * len(held)))
-    every = max(
-        sum(value(p, s) for p, s in zip(held, way, strict=True))
-        for way in permutations(places, len(held))
-    )
+    every = 0.0
+    for hands in dealt(held):
+        for places in set(permutations((*sockets, *([None] * len(held))), len(held))):
+            every = max(every, value_of(held, hands, places))
     assert best.worth == pytest.approx(every)
-    assert len({g.jack for g in best.plugs}) == len(best.plugs)
+    assert len({plug.jack for plug in best.plugs}) == len(best.plugs)
+
+
+@settings(max_examples=60, deadline=None)
+@given(some_pedals, some_jacks)
+def test_the_fit_taken_over_does_what_it_promised_and_keeps_what_is_tied(feet, holes):
+    held, sockets = rig_of(feet, holes)
+    best = fit_pedals(held, sockets)
+    given_now = [best.given.get(one.id, one.wishes) for one in held]
+    assert Counter(w for wishes in given_now for w in wishes) == Counter(
+        wish for one in held for wish in one.wishes
+    )
+    for one, wishes in zip(held, given_now, strict=True):
+        assert len(wishes) == len(one.wishes)
+        assert not Counter(w for w in one.wishes if w.tied) - Counter(wishes)
+    at = {plug.pedal: plug.jack for plug in best.plugs}
+    by_ref = {socket.ref: socket for socket in sockets}
+    places = [by_ref.get(at.get(one.id, "")) for one in held]
+    assert value_of(held, given_now, places) == pytest.approx(best.worth)
+    again = fit_pedals(tuple(map(pedals.with_wishes, held, given_now)), sockets, best.plugs)
+    assert again.moves == 0 and not again.given
+
+
+@settings(max_examples=40, deadline=None)
+@given(some_pedals, some_jacks)
+def test_the_next_best_does_something_else_and_is_worth_no_more(feet, holes):
+    held, sockets = rig_of(feet, holes)
+    best = fit_pedals(held, sockets)
+    other = next_best(held, sockets, best)
+    if other is None:
+        assert not best.done
+        return
+
+    def services(found):
+        told = []
+        for done in found.done:
+            device = done.jack.partition(":")[0]
+            told.append((done.wish.function, done.wish.importance, device, done.meeting.works))
+        return Counter(told)
+
+    assert other.worth <= best.worth
+    assert services(best) != services(other)
+
+
+@settings(max_examples=40, deadline=None)
+@given(some_pedals, some_jacks)
+def test_what_no_jack_can_give_is_in_no_plugging(feet, holes):
+    held, sockets = rig_of(feet, holes)
+    best = fit_pedals(held, sockets)
+    for one in hopeless(held, sockets):
+        for done in best.done:
+            if done.wish == one.wish and one.best.works == "not":
+                assert done.owner != one.pedal
+
+
+def test_a_wish_goes_to_the_pedal_whose_wiper_the_jack_wants():
+    ring = pedal("continuous", "swell", "ring", wiper="ring", importance="must")
+    tip = pedal("continuous", "morph", "tip", importance="spare")
+    sockets = (DeviceJack("d", jack("continuous", functions=("swell",))),)
+    best = fit_pedals((ring, tip), sockets)
+    (plug,) = best.plugs
+    assert plug.pedal == "tip" and best.given["tip"][0].function == "swell"
+    assert [done.meeting.works for done in best.done] == ["works"]
+    stays = changed(ring, tied=True)
+    (plug,) = fit_pedals((stays, tip), sockets).plugs
+    assert plug.pedal == "ring"
+
+
+def test_a_wish_on_one_device_is_not_met_on_another():
+    piano = pedal("switch", "sustain", "p", device="d")
+    sockets = (DeviceJack("e", jack("switch")), DeviceJack("d", jack("switch", ident="k")))
+    (plug,) = fit_pedals((piano,), sockets).plugs
+    assert plug.jack == "d:k"
+    (cannot,) = hopeless((piano,), sockets[:1])
+    assert cannot.best.works == "not"
 
 
 @pytest.fixture
@@ -141,7 +273,7 @@ def test_plugs_stay_and_the_next_best_is_worth_less(found):
     best = fit_pedals(found.pedals, sockets, found.pedal_plugs)
     assert best.moves == 1 and best.left_out == ("old-swell",)
     other = next_best(found.pedals, sockets, best, found.pedal_plugs)
-    assert other is not None and (other.worth, -other.moves) < (best.worth, -best.moves)
+    assert other is not None and (other.worth, -other.effort) < (best.worth, -best.effort)
 
 
 def test_a_voltage_beyond_the_rating_is_never_plugged_in_and_priced_in_resistors(found):

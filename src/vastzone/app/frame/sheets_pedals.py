@@ -1,6 +1,6 @@
 """Facts of the jack behind a control: the pedal in it, how it is set, how that feels."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from typing import Any, get_args
 
 from vastzone.app.frame.field_rows import field_rows
@@ -10,7 +10,14 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.owners import jack_owner, target_owner
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
-from vastzone.core.plan.model.pedals import Function, Pedal, PedalJack, PedalKind, served
+from vastzone.core.plan.model.pedals import (
+    FootWish,
+    Function,
+    Pedal,
+    PedalJack,
+    PedalKind,
+    served,
+)
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
@@ -20,6 +27,7 @@ from vastzone.core.text import listed
 PEDAL = "pedal "
 KINDS: tuple[PedalKind, ...] = get_args(PedalKind)
 FUNCTIONS: tuple[Function, ...] = get_args(Function)
+MATTERS = ("must", "wanted", "spare")
 SWITCHED = ("switch", "latching switch", "dual switch", "triple")
 Setter = Callable[[str, str], Make]
 
@@ -43,7 +51,8 @@ def jack_rows(plan: Plan, owner: Device, control: str) -> list[FactRow]:
         ),
     ]
     pedal = next((p for p in plan.pedals if plug and p.id == plug.pedal), None)
-    return rows + field_rows(jack_owner(owner, jack)) + (_pedal_rows(pedal, jack) if pedal else [])
+    rows += field_rows(jack_owner(owner, jack))
+    return rows + (_pedal_rows(pedal, jack, owner.id) if pedal else [])
 
 
 def _plugger(plan: Plan, ref: str) -> Any:
@@ -56,13 +65,13 @@ def _plugger(plan: Plan, ref: str) -> Any:
     return make
 
 
-def _pedal_rows(pedal: Pedal, jack: PedalJack) -> list[FactRow]:
-    service = served(pedal, jack)
+def _pedal_rows(pedal: Pedal, jack: PedalJack, device: str) -> list[FactRow]:
+    service = served(pedal, jack, device)
     rest = {"continuous": f"wiper on the {pedal.wiper}"}.get(pedal.kind, f"{pedal.contact} at rest")
     works = {"works": "as wanted", "half": "half", "not": "not at all"}.get(service.works, "never")
     rows = [
         FactRow("It is", "fixed", f"{pedal.kind}, {rest}"),
-        FactRow("Wanted for", "fixed", pedal.function),
+        FactRow("Wanted for", "fixed", listed(wish.function for wish in pedal.wishes)),
         FactRow("It works", "fixed", works),
     ]
     return [*rows, FactRow("How it feels", "fixed", service.feel)] if service.feel else rows
@@ -94,7 +103,13 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     def setter(words: str, field: str) -> Make:
         return lambda v: pedals.set_pedal(ident, words, **{field: v})
 
-    rows = [*_wanted(pedal, setter), *_made(pedal, setter)]
+    rows = [
+        FactRow("Name", "text", pedal.name, setter("Rename pedal", "name")),
+        _choice("Kind", pedal.kind, setter("Change kind", "kind"), KINDS),
+        *_made(pedal, setter),
+    ]
+    for place in range(len(pedal.wishes)):
+        rows += _wish_rows(plan, pedal, place)
     plug = next((pedal_plug for pedal_plug in plan.pedal_plugs if pedal_plug.pedal == ident), None)
     jacks = []
     for device in plan.devices:
@@ -110,12 +125,22 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
         )
     )
     if plug is not None:
-        _, jack = pedals.pedal_jack(plan, plug.jack)
-        for pedal_row in _pedal_rows(pedal, jack):
+        owner, jack = pedals.pedal_jack(plan, plug.jack)
+        for pedal_row in _pedal_rows(pedal, jack, owner.id):
             if pedal_row.label in ("It works", "How it feels"):
                 rows.append(pedal_row)
-    presses = (Press("Remove", "trash-2", lambda: pedals.remove_pedal(ident)),)
-    return Sheet(ref, pedal.name, "Pedal", tuple(rows), presses)
+    return Sheet(ref, pedal.name, "Pedal", tuple(rows), tuple(_presses(pedal)))
+
+
+def _presses(pedal: Pedal) -> Iterator[Press]:
+    """Another wish, the last one dropped, the pedal removed."""
+    another = FootWish(function="any", importance="wanted")
+    yield Press("Want one thing more", "plus", lambda: pedals.wish_also(pedal.id, another))
+    last = len(pedal.wishes) - 1
+    if last:
+        words = f"Drop {pedal.wishes[last].function}"
+        yield Press(words, "x", lambda: pedals.drop_wish(pedal.id, last))
+    yield Press("Remove", "trash-2", lambda: pedals.remove_pedal(pedal.id))
 
 
 def _choice(label: str, chosen: str, make: Make, names: Iterable[str]) -> FactRow:
@@ -123,15 +148,29 @@ def _choice(label: str, chosen: str, make: Make, names: Iterable[str]) -> FactRo
     return FactRow(label, "choice", chosen, make, choices=tuple((name, name) for name in names))
 
 
-def _wanted(pedal: Pedal, setter: Setter) -> list[FactRow]:
-    """What a pedal is, and what it is wanted for."""
-    matters = ("must", "wanted", "spare")
-    importance = setter("Change importance", "importance")
+def _wish_rows(plan: Plan, pedal: Pedal, place: int) -> list[FactRow]:
+    """One wish of a pedal: for what, how much it matters, on which device, whether it stays."""
+    wish = pedal.wishes[place]
+    before = "" if len(pedal.wishes) == 1 else f"{place + 1}. "
+
+    def setter(words: str, field: str) -> Make:
+        return lambda v: pedals.set_wish(pedal.id, place, words, **{field: v})
+
+    devices: list[tuple[str, Any]] = [("any device", None)]
+    devices += [(device.name, device.id) for device in plan.devices if device.jacks]
+    matters = setter("Change importance", "importance")
+    function = setter("Change function", "function")
     return [
-        FactRow("Name", "text", pedal.name, setter("Rename pedal", "name")),
-        _choice("Kind", pedal.kind, setter("Change kind", "kind"), KINDS),
-        _choice("Wanted for", pedal.function, setter("Change function", "function"), FUNCTIONS),
-        _choice("How much it matters", pedal.importance, importance, matters),
+        _choice(f"{before}Wanted for", wish.function, function, FUNCTIONS),
+        _choice(f"{before}How much it matters", wish.importance, matters, MATTERS),
+        FactRow(
+            f"{before}On",
+            "choice",
+            wish.device,
+            setter("Change device", "device"),
+            choices=tuple(devices),
+        ),
+        FactRow(f"{before}Only by this pedal", "check", wish.tied, setter("Tie a wish", "tied")),
     ]
 
 

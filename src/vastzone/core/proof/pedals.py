@@ -30,7 +30,7 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
     known = lookup.by_ids(plan.pedals)
     for plug in plan.pedal_plugs:
         pedal, (owner, jack) = known[plug.pedal], pedal_jack(plan, plug.jack)
-        service = served(pedal, jack)
+        service = served(pedal, jack, owner.id)
         there = f"{pedal.name} in {jack.name} of {owner.name}"
         subjects = (ref_to(owner.id, jack.control) if jack.control else owner.id, owner.id)
         if service.works == "never":
@@ -53,8 +53,13 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                 subjects,
                 f"{there}: {service.feel}.",
                 tuple(_settings(pedal, jack, plug.jack)),
-                severity="fault" if pedal.importance == "must" else "caution",
+                severity="fault" if _must(pedal) else "caution",
             )
+
+
+def _must(pedal: Pedal) -> bool:
+    """Whether anything that is wanted of it is a must."""
+    return "must" in {wish.importance for wish in pedal.wishes}
 
 
 def _settings(pedal: Pedal, jack: PedalJack, ref: str) -> Iterator[Edit]:
@@ -88,7 +93,7 @@ def _left_unplugged(plan: Plan) -> list[Pedal]:
         plugged.add(plug.pedal)
     wanted = []
     for pedal in plan.pedals:
-        if pedal.importance != "spare":
+        if {wish.importance for wish in pedal.wishes} != {"spare"}:
             wanted.append(pedal)
     pedals = []
     for pedal in wanted:
@@ -103,7 +108,7 @@ def unplugged_pedals(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
     owner = next((device for device in plan.devices if device.jacks), None)
     if out and owner is not None:
         told = in_none(lookup.names_of(out).values(), "jack")
-        must = "must" in {pedal.importance for pedal in out}
+        must = any(map(_must, out))
         severity: Severity = "fault" if must else "caution"
         yield Remark("pedal in no jack", (owner.id,), f"{told}.", severity=severity)
 

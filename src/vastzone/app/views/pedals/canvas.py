@@ -30,6 +30,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.pedals import plug_in
 from vastzone.core.plan.model.pedals import Pedal, served
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.text import listed
 from vastzone.desk.moved_controls import Worked, worked
 from vastzone.desk.session import Desk
 
@@ -118,7 +119,8 @@ class PedalsCanvas(Holding):
             text(painter, inner, pedal.name, colours.ink, bold(colours.text_px - 2))
             small = font(colours.text_px - 2)
             text(painter, inner.translated(0, 19), pedal.kind, colours.muted, small)
-            text(painter, inner.translated(0, 37), f"for {pedal.function}", colours.muted, small)
+            wanted = listed(wish.function for wish in pedal.wishes)
+            text(painter, inner.translated(0, 37), f"for {wanted}", colours.muted, small)
         if self._carried is not None:
             self._paint_carried(painter, self._carried)
         painter.end()

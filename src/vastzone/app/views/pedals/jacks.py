@@ -1,6 +1,7 @@
 """The page Jacks: every pedal with the jack it is in, how it works there, and the best plugging."""
 
 from functools import partial
+from typing import NamedTuple
 
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
@@ -16,14 +17,25 @@ from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, add_action
+from vastzone.app.jobs import BackgroundJob
+from vastzone.app.views.pedals.jack_words import (
+    fit_words,
+    floorboard_words,
+    hopeless_words,
+    other_words,
+    swap_words,
+    wish_words,
+)
 from vastzone.app.views.pedals.sockets import SocketGrid
 from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.pedals import add_pedal, pedal_jack, plug_in, pull_out, take_over
 from vastzone.core.plan.model.pedals import Function, Pedal, PedalKind, served
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.solve.pedals import PedalFit, by_floorboard, fit_pedals, next_best, sockets_of
-from vastzone.core.text import listed, many
+from vastzone.core.progress import Progress
+from vastzone.core.solve.pedals import PedalFit, fit_pedals, next_best, sockets_of
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Pedal", "Wanted for", "Jack", "Works", "How it feels")
@@ -43,6 +55,20 @@ NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
 )
 
 
+class _Fits(NamedTuple):
+    """The best plugging, and the next best that does something else."""
+
+    best: PedalFit
+    other: PedalFit | None
+
+
+def _fitted(plan: Plan, tell: Progress) -> _Fits:
+    sockets = sockets_of(plan)
+    best = fit_pedals(plan.pedals, sockets, plan.pedal_plugs, tell)
+    other = next_best(plan.pedals, sockets, best, plan.pedal_plugs, tell)
+    return _Fits(best, other)
+
+
 class JacksPage(QWidget):
     """The pedals as a table; below it which pedal works in which jack, and the best fit."""
 
@@ -50,10 +76,14 @@ class JacksPage(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self.found: PedalFit | None = None
+        self._aside = BackgroundJob(self)
+        self._plan: Plan | None = None
+        self._about_fit: list[str] = []
         self.table = reading_table(COLUMNS, "Pedals and their jacks")
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
+        self.table.choose_many()
         self.table.chosen.connect(self._choose)
         self.grid = SocketGrid()
         self.grid.pressed.connect(self._plug)
@@ -101,39 +131,62 @@ class JacksPage(QWidget):
         self._desk.select(f"{PEDAL}{ident}")
 
     def refresh(self) -> None:
-        """Show the plan as it is now, and work the fit out: a small problem, at once."""
+        """Show the plan as it is now, and work the fit out beside."""
         plan = self._desk.plan
         self._fill(plan)
         sockets = sockets_of(plan)
         if not plan.pedals or not sockets:
-            self.found = None
+            self._plan, self.found = None, None
             self.grid.show_plan(plan, ())
             self.take.setEnabled(False)
             missing = "No pedal is planned yet: add those that you have."
             self.words.setText(missing if sockets else "No device here has jacks for pedals.")
             return
-        self.found = fit_pedals(plan.pedals, sockets, plan.pedal_plugs)
-        self.grid.show_plan(plan, self.found.plugs)
-        other = next_best(plan.pedals, sockets, self.found, plan.pedal_plugs)
-        said = [f"Best: {fit_words(plan, self.found)}"]
-        if other is not None:
-            said.append(f"Next best: {fit_words(plan, other)}")
-        board = by_floorboard(plan.pedals)
-        said.append(
-            f"All {board.jacks} by a MIDI floorboard: no jack needed, {board.numbers} numbers to "
-            f"program with about {board.presses} presses, {board.delay_ms:.1f} ms later."
-        )
-        self.words.setText("\n".join(said))
-        self.take.setEnabled(take_over(self.found.plugs).change(plan) != plan)
+        if plan is self._plan:
+            return
+        self.found = None
+        self.grid.show_plan(plan, ())
+        self.take.setEnabled(False)
+        self._plan = plan
+        self._aside.start(partial(_fitted, plan), self._keep)
+
+    def _keep(self, fits: _Fits) -> None:
+        """Show what was found for the plan as it is."""
+        plan = self._plan
+        if plan is None or plan is not self._desk.plan:
+            return
+        self.found = fits.best
+        self.grid.show_plan(plan, fits.best.plugs)
+        said = [f"Best: {fit_words(plan, fits.best)}", swap_words(plan, fits.best)]
+        if fits.other is not None:
+            said.append(f"Next best: {other_words(plan, fits.best, fits.other)}")
+        said.extend(hopeless_words(plan))
+        self._about_fit = [line for line in said if line]
+        self._tell()
+        self.take.setEnabled(self._edit(fits.best).change(plan) != plan)
+
+    def _tell(self) -> None:
+        """The fit, then what the chosen pedals, or all of them, would cost by a floorboard."""
+        plan = self._desk.plan
+        rows = [row for row in self.table.chosen_rows if row < len(plan.pedals)]
+        pedals = tuple(plan.pedals[row] for row in rows)
+        priced = pedals if len(pedals) > 1 else plan.pedals
+        lines = [*self._about_fit, *floorboard_words(plan, priced)]
+        self.words.setText("\n".join(lines))
+
+    @staticmethod
+    def _edit(found: PedalFit) -> Edit:
+        return take_over(found.plugs, found.given)
 
     def _fill(self, plan: Plan) -> None:
         where = {plug.pedal: plug.jack for plug in plan.pedal_plugs}
         rows = []
         for pedal in plan.pedals:
-            line = [pedal.name, pedal.function, "no jack", "", ""]
+            wanted = listed(wish_words(plan, wish) for wish in pedal.wishes)
+            line = [pedal.name, wanted, "no jack", "", ""]
             if pedal.id in where:
                 owner, jack = pedal_jack(plan, where[pedal.id])
-                met = served(pedal, jack)
+                met = served(pedal, jack, owner.id)
                 line[2:] = [f"{jack.name} of {owner.name}", WORKS[met.works], met.feel]
             rows.append(row_of(line, f"{PEDAL}{pedal.id}"))
         self.table.show_rows(rows)
@@ -142,6 +195,8 @@ class JacksPage(QWidget):
         ref = self.table.chosen_ref
         if ref:
             self._desk.select(ref)
+        if self._desk.plan.pedals and self.found is not None:
+            self._tell()
 
     def _plug(self, pedal: str, jack: str) -> None:
         """Plug a pedal in, or pull it out of where it is."""
@@ -156,21 +211,4 @@ class JacksPage(QWidget):
 
     def _take(self) -> None:
         if self.found is not None:
-            self._perform(take_over(self.found.plugs))
-
-
-def fit_words(plan: Plan, solved: PedalFit) -> str:
-    """A plugging in a sentence: how many work, what half works and how that feels, who is out."""
-    names = lookup.names_of(plan.pedals)
-    full = sum(m.works == "works" for m in solved.meetings.values())
-    said = [f"{full} of {many(len(plan.pedals), 'pedal')} work as wanted"]
-    half = []
-    for i, m in solved.meetings.items():
-        if m.works == "half":
-            half.append(f"{names[i]} ({m.feel})")
-    if half:
-        said.append(f"half: {listed(half)}")
-    if solved.left_out:
-        said.append(f"in no jack: {listed(names[i] for i in solved.left_out)}")
-    said.append(f"{many(solved.moves, 'plug')} to move" if solved.moves else "no plug moves")
-    return "; ".join(said) + "."
+            self._perform(self._edit(self.found))

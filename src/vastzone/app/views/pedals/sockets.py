@@ -62,7 +62,8 @@ class SocketGrid(QWidget):
 
     def meets(self, row: int, column: int) -> Meeting:
         """How a pedal would work in a jack as both are set now."""
-        return served(self.pedals[row], self.sockets[column].jack)
+        socket = self.sockets[column]
+        return served(self.pedals[row], socket.jack, socket.device)
 
     def cell(self, row: int, column: int) -> QRectF:
         """The crossing of a pedal and a jack."""

@@ -10,6 +10,7 @@ from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.edits.schools import without
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.pedals import Pedal
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
@@ -63,6 +64,7 @@ def remove_device(ident: str) -> Edit:
         return msgspec.structs.replace(
             _without_plugs(plan, gone),
             devices=tuple(device for device in plan.devices if device.id != ident),
+            pedals=tuple(_wanted_anywhere(pedal, ident) for pedal in plan.pedals),
             wishes=tuple(wishes_left(plan, gone)),
             scenes=tuple(_without_choice(scene, ident) for scene in plan.scenes),
             settings=tuple(
@@ -92,6 +94,15 @@ def _without_plugs(plan: Plan, gone: Gone) -> Plan:
         plugs=tuple(plug for plug in plan.plugs if not gone(plug.input)),
         pedal_plugs=tuple(plug for plug in plan.pedal_plugs if not gone(plug.jack)),
     )
+
+
+def _wanted_anywhere(pedal: Pedal, ident: str) -> Pedal:
+    """A pedal whose wishes no longer name a device that is gone."""
+    also = []
+    for wish in pedal.also:
+        also.append(changed(wish, device=None) if wish.device == ident else wish)
+    own = None if pedal.device == ident else pedal.device
+    return changed(pedal, device=own, also=tuple(also))
 
 
 def _without_choice(scene: Scene, ident: str) -> Scene:

@@ -1,13 +1,17 @@
 """Edits of pedals and their plugs."""
 
+from collections.abc import Callable, Mapping
+
 import msgspec
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, add_item, set_item, set_thing
-from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug, meeting, suited
+from vastzone.core.plan.model.checked import changed, swapped
+from vastzone.core.plan.model.pedals import FootWish, Pedal, PedalJack, PedalPlug, meeting, suited
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.text import many
 
 
 def pedal_jack(plan: Plan, ref: str) -> tuple[Device, PedalJack]:
@@ -77,10 +81,79 @@ def remove_pedal(pedal: str) -> Edit:
     )
 
 
-def take_over(plugs: tuple[PedalPlug, ...]) -> Edit:
-    """A whole plugging as one step, each jack set to its pedal as far as it can be."""
+def _edit_pedal(pedal: str, label: str, change: Callable[[Pedal], Pedal]) -> Edit:
+    def apply(plan: Plan) -> Plan:
+        old = lookup.by_id(plan.pedals, pedal, "pedal")
+        return msgspec.structs.replace(plan, pedals=swapped(plan.pedals, old, change(old)))
+
+    return Edit(label, apply)
+
+
+def wish_also(pedal: str, wish: FootWish) -> Edit:
+    """Want one thing more of a pedal."""
+
+    def change(old: Pedal) -> Pedal:
+        return changed(old, also=(*old.also, wish))
+
+    return _edit_pedal(pedal, "Want one thing more of a pedal", change)
+
+
+def set_wish(pedal: str, place: int, label: str, **changes: object) -> Edit:
+    """Change one wish of a pedal: its first at 0, the others after it.  Raises EditError."""
+
+    def change(old: Pedal) -> Pedal:
+        wishes = list(old.wishes)
+        if place >= len(wishes):
+            count = many(len(wishes), "wish", "wishes")
+            raise EditError(f"{old.name} has {count}: choose one of them.")
+        wishes[place] = changed(wishes[place], **changes)
+        return with_wishes(old, tuple(wishes))
+
+    return _edit_pedal(pedal, label, change)
+
+
+def drop_wish(pedal: str, place: int) -> Edit:
+    """Take one wish of a pedal away; the only one stays.  Raises EditError."""
+
+    def change(old: Pedal) -> Pedal:
+        wishes = list(old.wishes)
+        if place >= len(wishes) or len(wishes) == 1:
+            raise EditError(
+                f"{old.name} is wanted for one thing only: change that, or remove the pedal."
+            )
+        del wishes[place]
+        return with_wishes(old, tuple(wishes))
+
+    return _edit_pedal(pedal, "Want one thing less of a pedal", change)
+
+
+def with_wishes(pedal: Pedal, wishes: tuple[FootWish, ...]) -> Pedal:
+    """A pedal with other wishes, at least one."""
+    first = wishes[0]
+    return changed(
+        pedal,
+        function=first.function,
+        importance=first.importance,
+        device=first.device,
+        tied=first.tied,
+        also=wishes[1:],
+    )
+
+
+def take_over(
+    plugs: tuple[PedalPlug, ...], given: Mapping[str, tuple[FootWish, ...]] | None = None
+) -> Edit:
+    """A whole plugging as one step, each jack set to its pedal as far as it can be.
+
+    ``given`` are the pedals that get other wishes, with these.
+    """
 
     def apply(plan: Plan) -> Plan:
+        pedals = []
+        for pedal in plan.pedals:
+            wishes = (given or {}).get(pedal.id, pedal.wishes)
+            pedals.append(with_wishes(pedal, wishes))
+        plan = msgspec.structs.replace(plan, pedals=tuple(pedals))
         known = lookup.by_ids(plan.pedals)
         for plug in plugs:
             _, jack = pedal_jack(plan, plug.jack)

@@ -60,11 +60,25 @@ PRESSED: frozenset[Function] = SPRUNG_ONLY | {"hold", "speed", "any"}
 """Functions that a switch serves."""
 
 
+class FootWish(Value, frozen=True, kw_only=True):
+    """What a foot is to do: its function and how much that matters.
+
+    It may name the ``device`` on which alone it counts; one that is ``tied`` stays with its pedal,
+    others may be given to another pedal that does them better.
+    """
+
+    function: Function
+    importance: Importance = "wanted"
+    device: Id | None = None
+    tied: bool = False
+
+
 class Pedal(Value, frozen=True, kw_only=True):
     """A pedal under a foot: its kind, contact or wiper, and what is wanted of it.
 
-    ``contact`` is that of a switch at rest, ``wiper`` the pole of the plug that a potentiometer’s
-    wiper is on, ``ohms`` its resistance, ``low``–``high`` the volts of a source.
+    It has a first wish, in fields of its own, and may ``also`` serve others.  ``contact`` is that
+    of a switch at rest, ``wiper`` the pole of the plug that a potentiometer’s wiper is on,
+    ``ohms`` its resistance, ``low``–``high`` the volts of a source.
     """
 
     id: Id
@@ -72,11 +86,25 @@ class Pedal(Value, frozen=True, kw_only=True):
     kind: PedalKind
     function: Function
     importance: Importance = "wanted"
+    device: Id | None = None
+    tied: bool = False
+    also: Annotated[tuple[FootWish, ...], Meta(max_length=8)] = ()
     contact: Contact = "open"
     wiper: Wiper = "tip"
     ohms: Ohms = 10_000
     low: Volts = 0.0
     high: Volts = 5.0
+
+    @property
+    def wishes(self) -> tuple[FootWish, ...]:
+        """Everything that is wanted of it, the first wish first."""
+        first = FootWish(
+            function=self.function,
+            importance=self.importance,
+            device=self.device,
+            tied=self.tied,
+        )
+        return (first, *self.also)
 
 
 class PedalJack(Value, frozen=True, kw_only=True):
@@ -178,21 +206,42 @@ def _sensed(pedal: Pedal, jack: PedalJack) -> Meeting:
     return Meeting("works")
 
 
-def served(pedal: Pedal, jack: PedalJack) -> Meeting:
-    """How a pedal does what is wanted of it in a jack."""
+def serves(wish: FootWish, pedal: Pedal, jack: PedalJack, device: str | None = None) -> Meeting:
+    """How a pedal does one wish in a jack of a device; any device where none is named."""
     service = meeting(pedal, jack)
     if service.works in ("not", "never"):
         return service
-    if pedal.function != "any" and not {pedal.function, "any"} & set(jack.functions):
-        return Meeting("not", f"the jack does not offer {pedal.function}")
-    if pedal.kind == "latching switch" and pedal.function in SPRUNG_ONLY:
+    if device is not None and wish.device not in (None, device):
+        return Meeting("not", f"{wish.function} is wanted on another device")
+    if wish.function != "any" and not {wish.function, "any"} & set(jack.functions):
+        return Meeting("not", f"the jack does not offer {wish.function}")
+    if pedal.kind == "latching switch" and wish.function in SPRUNG_ONLY:
         return Meeting("half", "it stays on until it is pressed again")
     swept = pedal.kind in ("continuous", "voltage", "hi-hat", "breath")
-    if not swept and pedal.function not in PRESSED:
-        return Meeting("half", f"{pedal.function} only has its two ends")
-    if swept and pedal.function not in SWEPT and service.works == "works":
-        return Meeting("half", f"{pedal.function} acts at one point of the sweep")
+    if not swept and wish.function not in PRESSED:
+        return Meeting("half", f"{wish.function} only has its two ends")
+    if swept and wish.function not in SWEPT and service.works == "works":
+        return Meeting("half", f"{wish.function} acts at one point of the sweep")
     return service
+
+
+def served(pedal: Pedal, jack: PedalJack, device: str | None = None) -> Meeting:
+    """How a pedal does everything that is wanted of it in a jack of a device."""
+    services = [serves(wish, pedal, jack, device) for wish in pedal.wishes]
+    if len(services) == 1:
+        return services[0]
+    feels = []
+    for wish, service in zip(pedal.wishes, services, strict=True):
+        if service.feel and service.feel not in feels:
+            about = "" if wish.function in service.feel else f"{wish.function}: "
+            feels.append(f"{about}{service.feel}")
+    kinds = {service.works for service in services}
+    feel = "; ".join(dict.fromkeys(feels))
+    if "never" in kinds:
+        return Meeting("never", feel)
+    if len(kinds) == 1:
+        return Meeting(kinds.pop(), feel)
+    return Meeting("half", feel)
 
 
 def suited(pedal: Pedal, jack: PedalJack) -> PedalJack:

@@ -269,6 +269,14 @@ def _pedals(plan: Plan) -> Iterator[str]:
     for pedal in plan.pedals:
         if pedal.low > pedal.high:
             yield f"The voltage of {pedal.name} ends below where it begins: swap its ends."
+    devices = lookup.ids_of(plan.devices)
+    for pedal in plan.pedals:
+        for wish in pedal.wishes:
+            if wish.device is not None and wish.device not in devices:
+                yield (
+                    f"{pedal.name} is wanted for {wish.function} on “{wish.device}”, which is not "
+                    "there: name a device, or none."
+                )
     pedals = lookup.ids_of(plan.pedals)
     jacks: set[str] = set()
     for device in plan.devices:
