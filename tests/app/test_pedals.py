@@ -6,6 +6,7 @@ from PySide6.QtGui import QWheelEvent
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.plan.edits.devices import add_device
 from vastzone.core.plan.edits.pedals import remove_pedal, set_pedal
+from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.queries import lookup
 from vastzone.files.devices import shipped
@@ -300,7 +301,7 @@ def test_a_source_is_added_and_moves_by_itself(window, qtbot):
 
 def test_numbers_are_named_as_they_are_found_and_put_into_a_run(window, qtbot):
     view = show(window, qtbot, "pedals")
-    view.show_page(7)
+    view.show_page(8)
     view.numbers.device.setCurrentIndex(view.numbers.device.findText("Echo Pool"))
     retype(view.numbers.rows, 77, 2, "Wobble")
     pool = next(d for d in window.desk.plan.devices if d.name == "Echo Pool")
@@ -380,3 +381,21 @@ def test_a_wish_is_given_to_the_pedal_that_does_it_and_a_floorboard_is_priced(wi
     window.perform(add_device(changed(shipped()["floorboard-12"], name="Snipe")))
     qtbot.waitUntil(lambda: "Snipe" in view.jacks.words.text())
     assert "no floorboard here" not in view.jacks.words.text()
+
+
+def test_the_same_foot_is_compared_in_two_songs(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(view.page_names.index("Compare"))
+    page = view.compare
+    page.only.setChecked(False)
+    every = page.table.held.rowCount()
+    heron = lookup.device(window.desk.plan, "heron")
+    here, there = window.desk.plan.scenes[:2]
+    numbers = [lookup.program_in(scene, heron).number for scene in (here, there)]
+    assert numbers[0] != numbers[1]
+    silenced = set_send("heron", numbers[1], "expression", 1, "x", message="none")
+    window.perform(silenced)
+    page.only.setChecked(True)
+    told = {page.table.words(row, 0): row for row in range(page.table.held.rowCount())}
+    assert page.table.words(told["Expression, Heron 73"], 2) == "nothing"
+    assert len(told) <= every

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
+from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import Sending
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.plan.model.controls import Control, Send
@@ -24,6 +25,7 @@ class MovedTarget(NamedTuple):
     send: Send
     target: Target
     device: str
+    parts: tuple[str, ...] = ()
 
 
 class Worked(NamedTuple):
@@ -61,22 +63,27 @@ class Worked(NamedTuple):
 
 
 def worked(desk: Desk) -> tuple[Worked, ...]:
-    """Every control of the plan but pads and stops, device by device."""
+    """Every control of the plan but pads and stops, device by device, in the scene shown."""
+    return worked_in(desk.compiled)
+
+
+def worked_in(compiled: Compiled) -> tuple[Worked, ...]:
+    """Every control of a plan but pads and stops, device by device, in one scene."""
     controls = []
-    for owner in desk.plan.devices:
+    for owner in compiled.plan.devices:
         for control in owner.controls:
             if control.kind not in ("pad", "stop"):
-                controls.append(_worked(desk, owner, control))
+                controls.append(_worked(compiled, owner, control))
     return tuple(controls)
 
 
-def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
+def _for_parts(plan: Plan, send: Send, refs: set[str]) -> Target:
     """What parts hear of a control by themselves: volume, expression, sustain, bend."""
     count = len(refs)
     if send.message == "bend":
         bends = set()
         for ref in refs:
-            bends.add(lookup.part(lookup.device(desk.plan, device_of(ref)), thing_of(ref)).bend)
+            bends.add(lookup.part(lookup.device(plan, device_of(ref)), thing_of(ref)).bend)
         top = float(max(bends))
         return Target(
             id="parts",
@@ -95,22 +102,23 @@ def _for_parts(desk: Desk, send: Send, refs: set[str]) -> Target:
     return Target(id="parts", name=name, mode=mode, role=role)
 
 
-def _worked(desk: Desk, owner: Device, control: Control) -> Worked:
-    plan, ref = desk.plan, ref_to(owner.id, control.id)
+def _worked(compiled: Compiled, owner: Device, control: Control) -> Worked:
+    plan, ref = compiled.plan, ref_to(owner.id, control.id)
     moves: dict[MovedTarget, None] = {}
-    for sending in desk.compiled.controls.get((ref, 1), ()):
-        moves.update(dict.fromkeys(_moves(desk, sending)))
+    for sending in compiled.controls.get((ref, 1), ()):
+        moves.update(dict.fromkeys(_moves(plan, sending)))
     jack = next((jack for jack in owner.jacks if jack.control == control.id), None)
     pedal = _pedal_in(plan, ref_to(owner.id, jack.id)) if jack else None
     return Worked(ref, owner, control, tuple(moves), jack, pedal)
 
 
-def _moves(desk: Desk, sending: Sending) -> Iterator[MovedTarget]:
+def _moves(plan: Plan, sending: Sending) -> Iterator[MovedTarget]:
     """What one message of a control moves: parts together, then each target."""
     hearings = [hearing for motion in sending.motions for hearing in motion.hearings]
     parts = {hearing.ref for hearing in hearings if hearing.is_part}
     if parts:
-        yield MovedTarget(sending.send, _for_parts(desk, sending.send, parts), "")
+        told = _for_parts(plan, sending.send, parts)
+        yield MovedTarget(sending.send, told, "", tuple(sorted(parts)))
     for hearing in hearings:
         if hearing.target is not None:
             yield MovedTarget(sending.send, hearing.target, device_of(hearing.ref))

@@ -8,6 +8,7 @@ from vastzone.core.console.faults import all_single
 from vastzone.core.console.finder import FaultCause, candidates, corners_of, propose, rank, settled
 from vastzone.core.console.scan import state_of
 from vastzone.core.console.trials import ContactStrike, Evidence, PinTest, Probe, Trial, predict
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Fault, School
 from vastzone.core.plan.model.controls import Control, Keybed
 from vastzone.core.plan.model.plan import Device
@@ -58,6 +59,17 @@ def circuit(**more: Any) -> Circuit:
     owner = device(**more)
     assert owner.console is not None
     return built(owner, owner.console)
+
+
+def mixed(reads: School) -> Circuit:
+    """The counter manual wired by note names beside keyboards from their lowest key."""
+    owner = device()
+    assert owner.console is not None
+    blocks = []
+    for block in owner.console.blocks:
+        blocks.append(changed(block, school="note names") if block.id == "counter" else block)
+    encoder = changed(owner.console.encoder, school=reads)
+    return built(owner, changed(owner.console, blocks=tuple(blocks), encoder=encoder))
 
 
 def symptom(made: Circuit, truth: tuple[Fault, ...], rng: random.Random) -> Trial:

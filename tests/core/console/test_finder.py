@@ -39,7 +39,7 @@ from vastzone.core.progress import Cancelled
 from vastzone.core.response.travel import examine
 from vastzone.files import native
 
-from .bittern import MOST, circuit, device, hunt, singles
+from .bittern import MOST, circuit, device, hunt, mixed, singles
 
 MADE = circuit()
 
@@ -49,6 +49,17 @@ def test_single_faults_are_found_in_few_trials(seed):
     fault = random.Random(seed).choice(singles(MADE))
     count, right = hunt(MADE, (fault,), seed)
     assert right and count <= MOST, fault
+
+
+@pytest.mark.parametrize("reads", ["lowest key", "note names"])
+def test_single_faults_of_a_console_of_both_schools_are_found_as_soon(reads):
+    made, rng = mixed(reads), random.Random(reads)
+    for seed, fault in enumerate(rng.sample(singles(made), 5)):
+        count, right = hunt(made, (fault,), seed)
+        assert right and count <= MOST, fault
+    (told,) = [fault for fault in singles(made) if fault.kind == "wrong school"]
+    count, right = hunt(made, (told,))
+    assert right and count <= MOST
 
 
 def test_most_double_faults_are_found():

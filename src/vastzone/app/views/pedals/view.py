@@ -16,6 +16,7 @@ from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
+from vastzone.app.views.pedals.compare import ComparePage
 from vastzone.app.views.pedals.jacks import JacksPage
 from vastzone.app.views.pedals.levels import LevelsPage
 from vastzone.app.views.pedals.motion import MotionPage
@@ -28,7 +29,17 @@ from vastzone.core.engine.report import Report
 from vastzone.desk.session import Desk
 
 FRAME_MS = 16
-PAGES = ("Controls", "Jacks", "Travel", "Motion", "Velocity", "Levels", "Table", "Numbers")
+PAGES = (
+    "Controls",
+    "Jacks",
+    "Travel",
+    "Motion",
+    "Velocity",
+    "Levels",
+    "Table",
+    "Compare",
+    "Numbers",
+)
 
 
 class PedalsView(View):
@@ -45,6 +56,7 @@ class PedalsView(View):
         self._ref = ""
         self.travel, self.velocity = TravelPage(desk, perform), VelocityPage(desk, perform)
         self.levels, self.table = LevelsPage(desk, perform), MovesTable(desk, perform)
+        self.compare = ComparePage(desk)
         self.motion, self.numbers = MotionPage(desk, perform), NumbersPage(desk, perform)
         body = QWidget()
         box = QVBoxLayout(body)
@@ -77,6 +89,7 @@ class PedalsView(View):
             self.velocity,
             self.levels,
             self.table,
+            self.compare,
             self.numbers,
             empty,
         ):
@@ -114,6 +127,7 @@ class PedalsView(View):
             "Velocity": self.velocity,
             "Levels": self.levels,
             "Table": self.table,
+            "Compare": self.compare,
             "Numbers": self.numbers,
         }
         if PAGES[page] in pages:

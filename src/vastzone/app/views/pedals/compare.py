@@ -1,0 +1,90 @@
+"""The page Compare: what the same foot does in this scene and in another."""
+
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
+
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Label
+from vastzone.core.plan.model.plan import Scene
+from vastzone.core.text import many
+from vastzone.desk.feet_compared import ControlCompared, controls_compared
+from vastzone.desk.session import Desk
+
+NOTHING = "nothing"
+
+
+class ComparePage(QWidget):
+    """A row for each control: what it moves here, what it moves there."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.other = QComboBox()
+        self.other.setAccessibleName("The scene to compare with")
+        self.other.currentIndexChanged.connect(self._show)
+        self.only = QCheckBox("Only what changes")
+        self.only.setChecked(True)
+        self.only.toggled.connect(self._show)
+        self.words = Label()
+        self.table = reading_table(("Control", "In this scene", "In the other"), "Feet compared")
+        header = self.table.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.table.setWordWrap(True)
+        self.table.chosen.connect(self._choose)
+        row = QHBoxLayout()
+        row.addWidget(Label("Compare with"))
+        row.addWidget(self.other)
+        row.addWidget(self.only)
+        row.addWidget(self.words, 1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 0, 14, 10)
+        box.addLayout(row)
+        box.addWidget(self.table, 1)
+
+    def refresh(self) -> None:
+        """Show the plan as it is now; the next scene is compared with, until another is chosen."""
+        scenes = self._desk.plan.scenes
+        chosen = self.other.currentData()
+        self.other.blockSignals(True)
+        self.other.clear()
+        for place, scene in enumerate(scenes):
+            self.other.addItem(f"{place + 1} {scene.name}", scene.id)
+        known = [scene.id for scene in scenes]
+        at = known.index(chosen) if chosen in known else self._next(known)
+        self.other.setCurrentIndex(at)
+        self.other.blockSignals(False)
+        self._show()
+
+    def _next(self, known: list[str]) -> int:
+        scene = self._desk.scene
+        at = known.index(scene.id) if scene is not None and scene.id in known else -1
+        return min(at + 1, len(known) - 1)
+
+    def _there(self) -> Scene | None:
+        ident = self.other.currentData()
+        return next((scene for scene in self._desk.plan.scenes if scene.id == ident), None)
+
+    def _show(self) -> None:
+        here, there = self._desk.scene, self._there()
+        if here is None or there is None:
+            self.table.show_rows(())
+            self.words.setText("There is no scene to compare with yet: add one in the header.")
+            return
+        compared = controls_compared(self._desk.plan, here, there)
+        changed = sum(row.changes for row in compared)
+        shown = [row for row in compared if row.changes or not self.only.isChecked()]
+        self.table.show_rows(row_of(_cells(row), row.ref) for row in shown)
+        self.table.resizeRowsToContents()
+        self.words.setText(
+            f"From {here.name} to {there.name}: {many(changed, 'control')} of {len(compared)} do "
+            "something else."
+        )
+
+    def _choose(self) -> None:
+        ref = self.table.chosen_ref
+        if ref:
+            self._desk.select(ref)
+
+
+def _cells(row: ControlCompared) -> list[str | Cell]:
+    return [row.name, "\n".join(row.here) or NOTHING, "\n".join(row.there) or NOTHING]
