@@ -196,17 +196,17 @@ def test_levels_are_worked_out_while_one_types(window, qtbot):
     view = show(window, qtbot, "pedals")
     view.show_page(5)
     caps, names = view.levels.caps, [row.cells[0].text for row in view.levels.caps.held.rows]
-    at = names.index("Feedback")
-    retype(caps, at, 2, "50")
+    at = names.index("Feedback, Echo Pool")
+    retype(caps, at, 1, "50")
     feedback = lookup.target(window.desk.plan, "echo-pool:feedback")
     assert feedback.ceiling == feedback.low + (feedback.high - feedback.low) / 2
     view.levels.scale.setCurrentIndex(view.levels.scale.findData("value"))
     view.levels.scale.activated.emit(1)
-    assert caps.words(at, 2) == "63"
-    retype(caps, at, 2, "-12 dB")
-    assert caps.words(at, 2) == "63", "40 log(63/127) is just under −12 dB"
+    assert caps.words(at, 1) == "63"
+    retype(caps, at, 1, "-12 dB")
+    assert caps.words(at, 1) == "63", "40 log(63/127) is just under −12 dB"
     for words in ("loud", "200", ""):
-        retype(caps, at, 2, words)
+        retype(caps, at, 1, words)
         assert view.levels.cap_words.text()
     view.levels.top.setCurrentIndex(view.levels.top.findData("echo-pool:feedback"))
     qtbot.mouseClick(view.levels.keep, LEFT)
@@ -330,7 +330,7 @@ def test_loudness_is_kept_even_and_caps_are_written(window, qtbot):
     view.grab()
     view.show_page(5)
     names = [row.cells[0].text for row in view.levels.caps.held.rows]
-    retype(view.levels.caps, names.index("Feedback"), 2, "70")
+    retype(view.levels.caps, names.index("Feedback, Echo Pool"), 1, "70")
     qtbot.mouseClick(view.levels.write, LEFT)
     knob = next(
         s
@@ -399,3 +399,22 @@ def test_the_same_foot_is_compared_in_two_songs(window, qtbot):
     told = {page.table.words(row, 0): row for row in range(page.table.held.rowCount())}
     assert page.table.words(told["Expression, Heron 73"], 2) == "nothing"
     assert len(told) <= every
+
+
+def test_a_level_is_wished_beside_what_a_knob_moves(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(view.page_names.index("Levels"))
+    page = view.levels
+    assert not page.wish.isEnabled()
+    window.desk.select("dipper:knob-1")
+    assert page.wish.isEnabled()
+    page.level.setCurrentIndex(page.level.findText("Swell box, Rookery"))
+    page.ends.setText("loud")
+    before = window.desk.plan
+    qtbot.mouseClick(page.wish, LEFT)
+    assert window.desk.plan is before and "loud" in page.even_words.text()
+    page.ends.setText("0 to −3 dB")
+    for _ in range(2):
+        qtbot.mouseClick(page.wish, LEFT)
+    made = [wish for wish in window.desk.plan.wishes if wish not in before.wishes]
+    assert [(wish.from_value, wish.to_value) for wish in made] == [(0, -3)]

@@ -6,11 +6,13 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.wishes import WishPlace, change, held_at, make
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.response.loudness import LAW, Capped, volume_db
+from vastzone.core.response.loudness import LAW, Capped, volume_db, volume_for
+from vastzone.core.response.sweep import target_value
 from vastzone.core.text import decimal, quoted
 
 Scale = Literal["percent", "value", "dB", "unit"]
@@ -93,6 +95,50 @@ def share_in(words: str, target: Target, scale: Scale) -> float:
     if not 0 <= share <= 1 + 1e-9:
         raise EditError(f"“{quoted(words)}” is beyond what {target.name} can do: write less.")
     return min(1.0, share)
+
+
+def read_ends(words: str, target: Target) -> tuple[float, float]:
+    """«0 to −3 dB» as the ends of a level’s travel, in its own unit.  Raises EditError.
+
+    A level that has no dB of its own follows the law of the standard volumes.
+    """
+    plain = words.strip().lower().removesuffix("db").strip().replace(" to ", " … ")
+    first, _, last = plain.partition(" … ")
+    begins, ends = decimal(first), decimal(last)
+    if begins is None or ends is None:
+        raise EditError(f"“{quoted(words)}” is no travel of a level: write such as 0 to −3 dB.")
+    if target.unit != "dB":
+        return target_value(target, volume_for(begins)), target_value(target, volume_for(ends))
+    bottom, top = sorted((target.low, target.high))
+    for end in (begins, ends):
+        if not bottom <= end <= top:
+            raise EditError(
+                f"{target.name} goes from {bottom:g} to {top:g} dB: “{quoted(words)}” is beyond."
+            )
+    return begins, ends
+
+
+def wish_level(
+    plan: Plan, control: str, level: str, ends: tuple[float, float], scenes: tuple[str, ...] = ()
+) -> Edit:
+    """Wish that a control moves a level between two ends in its unit, beside all else it moves.
+
+    Where it already is wished to, the wish gets these ends.  Raises EditError.
+    """
+    place = WishPlace(control)
+    label = "Wish a level"
+    held = held_at(plan, place, level, scenes)
+    if held:
+        return change(held[0].id, label, from_value=ends[0], to_value=ends[1])
+    made = make(plan, place, level, scenes)
+
+    def apply(old: Plan) -> Plan:
+        new = made.change(old)
+        wish = new.wishes[-1]
+        ranged = changed(wish, from_value=ends[0], to_value=ends[1])
+        return changed(new, wishes=(*new.wishes[:-1], ranged))
+
+    return Edit(label, apply)
 
 
 def set_levels(shares: Mapping[str, float], label: str) -> Edit:

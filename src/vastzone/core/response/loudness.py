@@ -38,12 +38,22 @@ def volume_for(db: float) -> int:
     return max(1, min(127, round(127 * 10 ** (db / LAW))))
 
 
-def even(points: Sequence[tuple[float, float]], within_db: float, count: int = 17) -> Evened:
+STANDARD = tuple(volume_db(value) for value in range(128))
+"""The level in dB of each channel volume 0–127."""
+
+
+def even(
+    points: Sequence[tuple[float, float]],
+    within_db: float,
+    count: int = 17,
+    scale: Sequence[float] = STANDARD,
+) -> Evened:
     """The opposite volume for a target that gets louder along a control's travel.
 
     ``points`` are travel 0–1 with loudness in dB, measured or typed; between them it is
-    interpolated.  The volume is taken down wherever it is louder than at its softest, in whole
-    steps.  Raises EditError for fewer than two points.
+    interpolated.  The volume is taken down from its loudest wherever it is louder than at its
+    softest, in whole steps; ``scale`` is the level in dB of each of its values 0–127.  Raises
+    EditError for fewer than two points.
     """
     if len({x for x, _ in points}) < 2:
         raise EditError("Loudness is known at fewer than two places: measure both ends at least.")
@@ -55,9 +65,15 @@ def even(points: Sequence[tuple[float, float]], within_db: float, count: int = 1
     for place in places:
         rise.append(between(measured, place))
     quiet = min(rise)
-    volumes = tuple(volume_for(quiet - db) for db in rise)
-    left = tuple(db + volume_db(v) - quiet for db, v in zip(rise, volumes, strict=True))
+    top = max(scale)
+    volumes = tuple(_nearest(scale, top + quiet - db) for db in rise)
+    left = tuple(db + scale[v] - top - quiet for db, v in zip(rise, volumes, strict=True))
     return Evened(volumes, left, max(map(abs, left)) <= within_db)
+
+
+def _nearest(scale: Sequence[float], db: float) -> int:
+    """The value whose level is nearest."""
+    return min(range(len(scale)), key=lambda value: abs(scale[value] - db))
 
 
 def between(points: Sequence[tuple[float, float]], x: float) -> float:

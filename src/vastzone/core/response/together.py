@@ -8,7 +8,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import LOUD
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
-from vastzone.core.response.loudness import between, even, volume_db
+from vastzone.core.response.loudness import STANDARD, between, even, volume_db
 from vastzone.core.response.sweep import exact_value, sent_value, target_value
 
 LOWEST_DB = -60.0
@@ -36,7 +36,7 @@ def adds_db(send: Send, target: Target, x: float) -> float | None:
         return between(sorted(target.louder), exact_value(send, x))
     if target.unit == "dB":
         return max(LOWEST_DB, target_value(target, sent_value(send, x)))
-    if target.role in LOUD or target.controller in LOUD:
+    if is_level(target):
         return max(LOWEST_DB, volume_db(sent_value(send, x)))
     return None
 
@@ -53,6 +53,18 @@ def together(moves: Sequence[tuple[Send, Target]], count: int = PLACES) -> Toget
     return Together(places, tuple(math.fsum(at) for at in zip(*rows, strict=True)))
 
 
+def is_level(target: Target) -> bool:
+    """Whether a target is a level: a standard volume, or one that is said in dB."""
+    return target.unit == "dB" or target.role in LOUD or target.controller in LOUD
+
+
+def scale_of(level: Target) -> tuple[float, ...]:
+    """The level in dB of each value 0–127 of a target that is one."""
+    if level.unit == "dB":
+        return tuple(target_value(level, value) for value in range(128))
+    return STANDARD
+
+
 def evening(send: Send, target: Target, volume: Target, within_db: float) -> Send:
     """What the same control has to send to a volume so that a target’s loudness stays even.
 
@@ -66,7 +78,7 @@ def evening(send: Send, target: Target, volume: Target, within_db: float) -> Sen
     rises = []
     for n in range(count):
         rises.append((n / (count - 1), adds_db(send, target, n / (count - 1)) or 0.0))
-    evened = even(rises, within_db, count)
+    evened = even(rises, within_db, count, scale_of(volume))
     low, high = evened.volumes[0], evened.volumes[-1]
     return Send(
         control=send.control,

@@ -16,7 +16,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.response.loudness import Capped
 from vastzone.core.response.sweep import target_value
-from vastzone.core.response.together import evening
+from vastzone.core.response.together import evening, is_level
 
 Where = Literal["senders", "receivers"]
 
@@ -139,7 +139,7 @@ def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edi
     owner = lookup.device(plan, device_of(ear))
     volume = _volume(owner, target)
     if volume is None:
-        raise EditError(f"{owner.name} has no volume target that a controller moves: name one.")
+        raise EditError(f"{owner.name} has no volume that a controller moves, and nothing in dB.")
     extra = evening(send, target, volume, within_db)
 
     def beside(program: Program) -> Program:
@@ -169,12 +169,12 @@ def _louder(compiled: Compiled, ref: str) -> tuple[Send, str, Target]:
 
 
 def _volume(owner: Device, other: Target) -> Target | None:
-    """A volume of a device that a controller moves."""
+    """A level of a device that a controller moves: a standard volume first, else one in dB."""
+    levels = []
     for target in owner.targets:
-        moved = target.controller is not None and target is not other
-        if moved and (target.role in LOUD or target.controller in LOUD):
-            return target
-    return None
+        if target.controller is not None and target is not other and is_level(target):
+            levels.append(target)
+    return min(levels, key=lambda level: level.unit == "dB", default=None)
 
 
 def _layer(sends: tuple[Send, ...], extra: Send) -> int:

@@ -84,7 +84,7 @@ class TravelGraph(Graph):
 
     def is_empty(self) -> bool:
         """Whether nothing was swept."""
-        return not self.before
+        return not self.before and not self.after
 
     def show_points(
         self, before: Sequence[tuple[float, int]], after: Sequence[tuple[float, int]]

@@ -19,6 +19,8 @@ from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.errors import EditError
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.check import scenes_compiled
 from vastzone.core.response.levels import (
     SCALES,
@@ -27,16 +29,19 @@ from vastzone.core.response.levels import (
     kept_below,
     level_words,
     levels_of,
+    read_ends,
     set_levels,
     share_in,
+    wish_level,
 )
 from vastzone.core.response.loudness import even
+from vastzone.core.response.together import is_level
 from vastzone.core.solve.caps import keep_even, write_caps
 from vastzone.core.text import decimal, listed, quoted
-from vastzone.desk.moved_controls import worked
+from vastzone.desk.moved_controls import Worked, worked
 from vastzone.desk.session import Desk
 
-CEILINGS = ("Target", "In", "At most", "Below full")
+CEILINGS = ("Target", "At most", "Below full")
 RISES = "0 0, 50 5, 100 9"
 WITHIN_DB = 0.5
 
@@ -64,6 +69,7 @@ class LevelsPage(QWidget):
         self.cap_words, self.even_words = quiet(""), quiet("")
         self.graph = TravelGraph()
         self.graph.title = "Volume along the travel"
+        self.graph.hint = "Type how much louder it gets: the line is the volume that evens it out."
         self.where: QComboBox = CalmCombo()
         self.where.setAccessibleName("Where the caps are written")
         self.where.addItem("into what is sent", "senders")
@@ -74,29 +80,61 @@ class LevelsPage(QWidget):
         self.write.clicked.connect(self._write)
         self.even_out.clicked.connect(self._keep_even)
         box.addLayout(self._ceilings(), 1)
-        box.addLayout(
-            self._column(
-                "Even loudness",
-                "Travel in % with how many dB louder it is there, measured or typed",
-                self.rises,
-                self.graph,
-                self.even_words,
-                (self.even_out,),
-            ),
-            1,
+        evened = self._column(
+            "Even loudness",
+            "Travel in % with how many dB louder it is there, measured or typed",
+            self.rises,
+            self.graph,
+            self.even_words,
+            (self.even_out,),
         )
+        evened.addWidget(quiet("A level that the chosen control moves besides"))
+        evened.addLayout(self._beside())
+        box.addLayout(evened, 1)
         self.rises.textChanged.connect(lambda _: self._work_out_even())
         self._work_out_even()
+
+    def _beside(self) -> QHBoxLayout:
+        """A level that the chosen control is wished to move besides: between which ends."""
+        self.level: QComboBox = CalmCombo()
+        self.level.setAccessibleName("The level that it moves besides")
+        self.ends = QLineEdit("0 to −3 dB")
+        self.ends.setAccessibleName("From where to where that level goes")
+        self.ends.setFixedWidth(96)
+        self.wish = Button("Wish it")
+        set_tip(self.wish, "The chosen control moves this level as well, from heel to toe")
+        self.wish.clicked.connect(self._wish_level)
+        self.ends.returnPressed.connect(self._wish_level)
+        row = QHBoxLayout()
+        row.addWidget(self.level, 1)
+        for widget in (self.ends, self.wish):
+            row.addWidget(widget)
+        return row
+
+    def _wish_level(self) -> None:
+        """Wish that the chosen control moves a level; what is not understood is said."""
+        desk, ref = self._desk, self.level.currentData()
+        try:
+            owner, ident = read_ref(ref)
+            target = lookup.by_id(lookup.device(desk.plan, owner).targets, ident, "target")
+            ends = read_ends(self.ends.text(), target)
+            self._perform(wish_level(desk.plan, desk.selection, ref, ends))
+        except EditError as error:
+            self.even_words.setText(str(error))
+            return
+        low, high = (f"{end:.4g}".replace("-", "−") for end in ends)
+        self.even_words.setText(
+            f"Wished: {target.name} from {low} to {high} {target.unit}. "
+            "Work out numbers (Ctrl+Return) to have it sent."
+        )
 
     def _ceilings(self) -> QVBoxLayout:
         """The targets of the plan with their ceilings, and what keeps one of them on top."""
         self.top: QComboBox = CalmCombo()
         self.top.setAccessibleName("What stays on top")
-        self.top.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self.top.setMaximumWidth(180)
         self.gap = QLineEdit("6 dB")
         self.gap.setAccessibleName("How far the others stay below it")
-        self.gap.setMaximumWidth(80)
+        self.gap.setFixedWidth(64)
         self.keep = Button("Keep the order")
         set_tip(self.keep, "All others stay so far below it when every control is full up")
         self.keep.clicked.connect(self._keep_order)
@@ -112,10 +150,11 @@ class LevelsPage(QWidget):
         box.addWidget(quiet("How high each target may go. They count when numbers are worked out."))
         box.addWidget(self.caps, 1)
         box.addWidget(self.cap_words)
+        box.addWidget(quiet("What stays on top, and how far the others stay below it"))
         order = QHBoxLayout()
-        for widget in (Label("On top"), self.top, Label("others below by"), self.gap, self.keep):
-            order.addWidget(widget)
-        order.addStretch()
+        order.addWidget(self.top, 1)
+        order.addWidget(self.gap)
+        order.addWidget(self.keep)
         box.addLayout(order)
         writing = QHBoxLayout()
         writing.addWidget(self.write)
@@ -163,11 +202,22 @@ class LevelsPage(QWidget):
         known = (
             next((move.target for move in held.moves if move.target.louder), None) if held else None
         )
+        self._offer_levels(held)
         self.even_out.setEnabled(known is not None)
         if known is not None:
             rises = ", ".join(f"{v / 1.27:.0f} {db:g}" for v, db in known.louder)
             self.graph.title = f"Volume against {known.name}"
             self.rises.setText(rises)
+
+    def _offer_levels(self, held: Worked | None) -> None:
+        """Every level of the plan; one can be wished once a control is chosen."""
+        levels = []
+        for device in self._desk.plan.devices:
+            for target in device.targets:
+                if is_level(target):
+                    levels.append((f"{target.name}, {device.name}", ref_to(device.id, target.id)))
+        offer(self.level, levels)
+        self.wish.setEnabled(bool(levels) and held is not None)
 
     @property
     def _scale(self) -> Scale:
@@ -180,7 +230,8 @@ class LevelsPage(QWidget):
         for level in levels:
             below = "" if level.share >= 1 else f"{level.decibels:.1f} dB".replace("-", "−")
             typed = Cell(level_words(level, self._scale), typed=True, right=True)
-            cells = (Cell(level.name), Cell(level.device), typed, Cell(below, right=True))
+            name = Cell(f"{level.name}, {level.device}")
+            cells = (name, typed, Cell(below, right=True))
             rows.append(Row(cells, level.ref))
         self.caps.show_rows(rows)
         offer(self.top, [(f"{level.name}, {level.device}", level.ref) for level in levels])
