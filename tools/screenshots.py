@@ -21,21 +21,18 @@ from vastzone.app.frame.learn import LearnDevice
 from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.cards.preview import pages
-from vastzone.app.views.rig.workshop.table import ReadTable
 from vastzone.app.window import Window
+from vastzone.core.plan.edits.consoles import set_block, set_console
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.queries import lookup
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
 from vastzone.files.sheets import to_pdf
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 DAY = "2026-01-02"
-TABLE = """name,kind,message,number,channel
-Rain level,fader,controller,20,1
-Gulls level,fader,controller,21,1
-Chain,button,note,C5,10
-Fog horn,button,note,C#5,10
-Bell buoy,button,notte,D5,10
-"""
+HALF_DOWN = 86
+MORE_PADS = "4 rubber pads model R"
 
 
 class Camera:
@@ -99,7 +96,7 @@ def rig(camera: Camera) -> None:
 
 
 def workshop(camera: Camera) -> None:
-    """A device laid open; a table that is pasted, and a device that is half learned."""
+    """A device laid open, and a device that is half learned."""
     camera.open(demo.READY)
     camera.show("rig", "dusk", "dipper")
     view: Any = camera.window.view("rig")
@@ -112,10 +109,6 @@ def workshop(camera: Camera) -> None:
     for _ in range(8):
         learn.touch_simulated()
     camera.take_dialog(learn, "learn-day")
-    page.commands.read_table()
-    table = page.findChildren(ReadTable)[-1]
-    table.pasted.setPlainText(TABLE)
-    camera.take_dialog(table, "table-day")
     view.show_page(0)
 
 
@@ -126,18 +119,26 @@ def plays(camera: Camera) -> None:
 
 
 def pads(camera: Camera) -> None:
+    """The hat with its pedal half down, seventeen pads at their jacks, strikes looked into."""
     camera.open(demo.READY)
-    camera.show("pads", "squall", "dipper:pad-9")
+    camera.show("pads", "squall", "curlew:hat-closed")
     view: Any = camera.window.view("pads")
-    camera.window.desk.stage.move(("dipper:pad-9", 1), 127, now_ms())
+    view.hat.track.trodden.emit(HALF_DOWN)
     camera.take("pads-day")
     camera.open(demo.AS_FOUND, "stage")
     camera.show("pads", "dusk", "pad ride")
     view.show_page(1)
+    view.fit.line.setText(MORE_PADS)
+    view.fit.line.returnPressed.emit()
     view.fit.start()
     while view.fit.found is None or not view.fit.found.choices:
         camera.app.processEvents()
     camera.take("inputs-stage")
+    camera.open(demo.READY)
+    camera.show("pads", "squall", "pad snare")
+    view.show_page(2)
+    view.strikes.simulate.click()
+    camera.take("strikes-day")
     view.show_page(0)
 
 
@@ -153,14 +154,20 @@ def pedals(camera: Camera) -> None:
 
 
 def console(camera: Camera) -> None:
-    """The console with two keys held, then a fault hunted from one dead key."""
-    camera.open(demo.AS_FOUND)
+    """Two keys held in a console of both schools, its pins, then a fault hunted by its reasons."""
+    camera.open(demo.READY)
     camera.show("console", "dusk")
     view: Any = camera.window.view("console")
+    both_schools(camera)
     for number in (4, 16):
         view.bench.press(view.bench.circuit.contact(0, number))
     camera.take("console-day")
     view.bench.release_all()
+    view.show_page(1)
+    camera.show("console", "dusk", "block bittern:counter")
+    view.pins.typed.setText("Counter-manual: 20 21 22")
+    camera.take("pins-day")
+    view.show_page(0)
     camera.open(demo.AS_FOUND, "stage")
     camera.show("console", "dusk")
     view.show_page(3)
@@ -168,6 +175,18 @@ def console(camera: Camera) -> None:
         camera.app.processEvents()
     camera.take("faults-stage")
     view.show_page(0)
+
+
+def both_schools(camera: Camera) -> None:
+    """The counter manual soldered by note names, at an encoder that counts from the lowest key."""
+    owner = lookup.device(camera.window.desk.plan, "bittern")
+    assert owner.console is not None
+    encoder = changed(owner.console.encoder, school="lowest key")
+    camera.window.perform(set_console("bittern", "Another encoder", encoder=encoder))
+    camera.window.perform(
+        set_block("bittern", "counter", "As wired", school="note names", soldered=True)
+    )
+    camera.settle()
 
 
 def prove(camera: Camera) -> None:
@@ -259,10 +278,7 @@ def numbers(camera: Camera) -> None:
     painter.drawPixmap(20, 40, dialog.grab())
     painter.end()
     shot.save(str(camera.folder / "work-out-numbers.png"))
-    dialog.apply_button.click()
-    camera.show("keys", "the-keepers-stair")
-    camera.strike(64)
-    camera.take("keys-solved")
+    dialog.close()
 
 
 def main(folder: Path) -> None:

@@ -1,6 +1,6 @@
 """The pedal of a hi-hat: trodden by mouse or keys, with what the hat sounds as it stands."""
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
@@ -21,7 +21,7 @@ from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 DOWN, STEP = 127.0, 8.0
-KNOB = 11.0
+KNOB, SLIM, OVER = 11.0, 7.0, 4.0
 WORDS: dict[HatState, str] = {"open": "open", "half": "half open", "closed": "closed"}
 
 
@@ -64,10 +64,11 @@ class PedalTrack(QWidget):
         if self.hat is not None:
             for number, (state, first, last) in enumerate(stretches(self.hat)):
                 self._paint_stretch(painter, state, first, last, number)
-            place = QPointF(self._x(self.position), self._track().center().y())
-            painter.setPen(QPen(QColor(colours.raised), 2))
+            track = self._track().adjusted(0, -OVER, 0, OVER)
+            handle = QRectF(self._x(self.position) - SLIM / 2, track.top(), SLIM, track.height())
+            painter.setPen(QPen(QColor(colours.raised), 1.5))
             painter.setBrush(QColor(colours.action))
-            painter.drawEllipse(place, KNOB, KNOB)
+            painter.drawRoundedRect(handle, SLIM / 2, SLIM / 2)
             if self.hasFocus():
                 painter.setPen(QPen(QColor(colours.action), 1.4))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
