@@ -4,11 +4,14 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QPushButton
 
+from vastzone import demo
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.app.views.console.hiding import HideFaults
 from vastzone.core.console.finder import settled
 from vastzone.core.console.trials import ContactStrike
 from vastzone.core.midi.messages import Message
+from vastzone.core.plan.edits.consoles import set_console
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Fault
 from vastzone.core.proof.marking import prove
 
@@ -110,6 +113,22 @@ def test_pins_are_worked_out_and_a_shortage_is_told(window, qtbot):
     assert [b.id for b in devices["bittern-2"].console.blocks] == ["pistons"]
     assert "pistons" not in {b.id for b in devices["bittern"].console.blocks}
     assert not view.pins.second.isVisible() and view.device.isVisible()
+
+
+def test_wiring_read_by_the_other_school_is_told_where_its_wiring_is(window, qtbot):
+    window.documents.open_path(demo.READY, untitled=True)
+    view = console(window, qtbot, 1)
+    place = [block.name for block in owner(window).console.blocks].index("Counter-manual")
+    view.pins.blocks.selectRow(place)
+    rows = {r.label: r for r in sheet_for(window.desk, window.desk.selection).rows}
+    window.perform(rows["Lines count from"].make("note names"))
+    encoder = changed(owner(window).console.encoder, school="lowest key")
+    window.perform(set_console("bittern", "x", encoder=encoder))
+    told = [f for f in window.desk.findings_of(window.desk.selection) if "wired" in f.rule]
+    assert [finding.rule for finding in told] == ["read otherwise than wired"]
+    window.perform(told[0].fixes[0])
+    left = window.desk.findings_of(window.desk.selection)
+    assert told[0].rule not in {finding.rule for finding in left}
 
 
 def test_wires_are_ticked_saved_and_printed(window, qtbot, tmp_path):

@@ -4,6 +4,8 @@ from typing import TYPE_CHECKING, Literal
 
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Plan, Scene
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.dialled import with_unknown, without_fixes
 from vastzone.desk.derivation import Derivation
 from vastzone.desk.signal import Signal
@@ -17,6 +19,20 @@ if TYPE_CHECKING:
     from vastzone.core.proof.verdict import Mark
 
 Lens = Literal["planned", "dialled"]
+
+WIRING = "block "
+
+
+def _played_at(plan: Plan, ref: str) -> str:
+    """Of ``block device:block``, the wiring of a keyboard, the keyboard: findings are about it."""
+    if not ref.startswith(WIRING):
+        return ref
+    device, ident = read_ref(ref.removeprefix(WIRING))
+    owner = lookup.find(plan.devices, device)
+    if owner is None or owner.console is None:
+        return ref
+    block = lookup.find(owner.console.blocks, ident)
+    return ref_to(device, block.keybed) if block is not None and block.keybed else ref
 
 
 class Looking:
@@ -168,6 +184,7 @@ class Looking:
             return tuple(findings)
         from vastzone.core.proof.causes import spoilt_by
 
+        ref = _played_at(self.planned, ref)
         at = self.scene.id if self.scene else ""
         spoiling = spoilt_by(self.planned_causes).get((at, ref), frozenset())
         findings = []
