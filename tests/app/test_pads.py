@@ -334,6 +334,7 @@ def test_a_held_pad_repeats_in_the_tempo_that_is_tapped(window, qtbot):
 
 
 def test_the_track_list_is_shown_and_saved(window, qtbot, tmp_path):
+    from vastzone.app.views.cards.preview import Preview
     from vastzone.app.views.pads.tracks import TrackList
 
     window.desk.select("curlew:trigger-1")
@@ -348,6 +349,8 @@ def test_the_track_list_is_shown_and_saved(window, qtbot, tmp_path):
     assert lines[2].startswith("2,Snare,head,1 Kit 1,2,")
     dialog.save(tmp_path / "nowhere" / "tracks.csv")
     assert "cannot be written" in dialog.said.text()
+    dialog.show_sheet()
+    assert dialog.findChildren(Preview)
     dialog.reject()
 
 

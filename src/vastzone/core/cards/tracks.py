@@ -28,7 +28,8 @@ class Track(NamedTuple):
     """What is recorded of one zone of a drum in one kit.
 
     ``number`` is that of the drum; ``channel`` 1–16, None where it follows zones of keys; ``note``
-    0–127, None for another message; ``sound`` what it sounds, by name.
+    0–127, None for another message; ``sound`` what it sounds, by name, or the drum’s own name where
+    it is ``silent``.
     """
 
     number: int
@@ -39,6 +40,7 @@ class Track(NamedTuple):
     note: int | None
     words: str
     sound: str
+    silent: bool = False
 
 
 def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
@@ -107,11 +109,12 @@ def _in_program(
                     continue
                 key = (ref_to(owner.id, control.id), send.bank)
                 names = named_sounds(compiled, key, send.layer) if is_on else ()
-                sound = " / ".join(names) or _wished_sound(plan, key) or drum
+                sound = " / ".join(names) or _wished_sound(plan, key)
                 note = send.number if send.message == "note" else None
                 words = _message(owner, send)
                 zone = control.zone or control.name
-                yield Track(0, drum, zone, kit, send.channel, note, words, sound)
+                told = (send.channel, note, words, sound or drum, not sound)
+                yield Track(0, drum, zone, kit, *told)
 
 
 def _sends(program: Program, control: Control) -> bool:

@@ -1,5 +1,6 @@
 """The track list for a recorder: shown, and saved as CSV."""
 
+from datetime import date
 from pathlib import Path
 
 from PySide6.QtWidgets import (
@@ -14,11 +15,12 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.table import reading_table
-from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.app.frame.text import Button, Label, set_tip, set_title
 from vastzone.core.cards.tracks import CHANNELS, Track, to_csv, tracks
 from vastzone.core.errors import WriteError
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.text import many
+from vastzone.files.pad_sheet import to_pdf
 from vastzone.files.tables import write_table
 
 HEADS = ("Track", "Drum", "Zone", "Kit", "Channel", "Message", "Sound")
@@ -32,6 +34,7 @@ class TrackList(Dialog):
         super().__init__(parent)
         set_title(self, "Track list")
         self.resize(820, 500)
+        self._plan, self._owner = plan, owner
         self.tracks = tracks(plan, owner)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
@@ -53,9 +56,12 @@ class TrackList(Dialog):
         self.said = quiet("")
         row = QHBoxLayout()
         row.addWidget(self.said, 1)
-        save, close = Button("Save as CSV"), Button("Close")
+        sheet, save, close = Button("Sheet of pads…"), Button("Save as CSV"), Button("Close")
+        set_tip(sheet, "Every pad where it lies, with its name, what it sends and what it sounds")
+        sheet.clicked.connect(self.show_sheet)
         save.clicked.connect(self._ask)
         close.clicked.connect(self.reject)
+        row.addWidget(sheet)
         row.addWidget(save)
         row.addWidget(close)
         box.addLayout(row)
@@ -75,6 +81,10 @@ class TrackList(Dialog):
             )
         return "Each drum has a channel of its own."
 
+    def show_sheet(self) -> None:
+        """The pads on one sheet, to look at and print."""
+        show_sheet(self, self._plan, self._owner)
+
     def _ask(self) -> None:
         path = dialogs.ask_save_table(self, "Save track list", "tracks.csv")
         if path is not None:
@@ -88,6 +98,14 @@ class TrackList(Dialog):
             self.said.setText(str(error))
         else:
             self.said.setText(f"Saved: {path.name}")
+
+
+def show_sheet(parent: QWidget, plan: Plan, owner: Device) -> None:
+    """The sheet of pads in a preview, from which it is printed."""
+    from vastzone.app.views.cards.preview import Preview
+
+    sheet = to_pdf(plan, owner, date.today().isoformat())
+    Preview(parent, f"Pads of {owner.name}", sheet).open()
 
 
 def _cells(track: Track) -> tuple[str, ...]:

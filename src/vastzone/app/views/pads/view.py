@@ -154,6 +154,7 @@ class PadsView(View):
             ("Spread this bank over programs …", self.show_spread),
             ("A channel for each drum", self._own_channels),
             ("Track list for a recorder …", self.show_tracks),
+            ("Sheet of pads to print …", self.show_sheet),
         ):
             if words is None or slot is None:
                 menu.addSeparator()
@@ -302,6 +303,14 @@ class PadsView(View):
         owner = self.owner
         if owner is not None:
             TrackList(self, self.desk.plan, owner).open()
+
+    def show_sheet(self) -> None:
+        """Every pad where it lies, with what it sends and sounds, on paper."""
+        from vastzone.app.views.pads.tracks import show_sheet
+
+        owner = self.owner
+        if owner is not None:
+            show_sheet(self, self.desk.plan, owner)
 
     def show_learning(self) -> None:
         """What the pads send, learned from strikes that come in by MIDI."""
