@@ -44,9 +44,11 @@ BANKS = 16
 REMARKS = {
     "two messages": "crosstalk, the second left out",
     "twice": "struck twice, counted once",
-    "skipped": "left one out before it?",
+    "skipped": "left {} out before it?",
     "neighbour": "a neighbour moved, left out",
 }
+
+COUNTS = {1: "one", 2: "two", 3: "three"}
 
 
 class LearnDevice(Dialog):
@@ -276,7 +278,8 @@ class LearnDevice(Dialog):
             if remark.kind == "same message":
                 remarks.append(f"sends what {self.told[remark.other].name} sends already")
             else:
-                remarks.append(REMARKS[remark.kind])
+                count = COUNTS.get(remark.count, "some")
+                remarks.append(REMARKS[remark.kind].format(count))
         name = f"{one.name} (new {one.kind})" if one.is_new else one.name
         remarked = Cell("; ".join(remarks), colour=THEME.colours.caution)
         return row_of((name, self._sent(one.learnt), _range(one.learnt), remarked))

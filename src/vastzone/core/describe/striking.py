@@ -62,11 +62,15 @@ class Learnt(NamedTuple):
 
 
 class Remark(NamedTuple):
-    """What looks like a mistake, at a place; ``other`` is the place it is confused with."""
+    """What looks like a mistake, at a place; ``other`` is the place it is confused with.
+
+    Of what was skipped, ``count`` is how many.
+    """
 
     kind: Mistaken
     place: int
     other: int = -1
+    count: int = 1
 
 
 class Run(NamedTuple):
@@ -198,7 +202,7 @@ def _skipped(learnt: Sequence[Learnt]) -> list[Remark]:
     remarks = []
     for place, step in enumerate(steps):
         if 2 <= step <= 4:
-            remarks.append(Remark("skipped", place + 1))
+            remarks.append(Remark("skipped", place + 1, count=step - 1))
     return remarks
 
 
