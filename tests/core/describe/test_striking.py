@@ -161,7 +161,7 @@ def test_mistakes_are_caught_at_the_strike():
     assert kinds(run_of(*((500, n) for n in (36, 37, 38, 39, 42)))) == [("skipped", 4)]
     for left_out in (1, 2, 3):
         (told,) = run_of(*((500, n) for n in (36, 37, 38, 39, 40 + left_out))).remarks
-        assert told.count == left_out
+        assert told.left_out == left_out
 
 
 def test_a_neighbour_moved_by_mistake_is_left_out():

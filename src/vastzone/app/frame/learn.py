@@ -278,7 +278,7 @@ class LearnDevice(Dialog):
             if remark.kind == "same message":
                 remarks.append(f"sends what {self.told[remark.other].name} sends already")
             else:
-                count = COUNTS.get(remark.count, "some")
+                count = COUNTS.get(remark.left_out, "some")
                 remarks.append(REMARKS[remark.kind].format(count))
         name = f"{one.name} (new {one.kind})" if one.is_new else one.name
         remarked = Cell("; ".join(remarks), colour=THEME.colours.caution)

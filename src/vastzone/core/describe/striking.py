@@ -64,13 +64,13 @@ class Learnt(NamedTuple):
 class Remark(NamedTuple):
     """What looks like a mistake, at a place; ``other`` is the place it is confused with.
 
-    Of what was skipped, ``count`` is how many.
+    Of what was skipped, ``left_out`` is how many.
     """
 
     kind: Mistaken
     place: int
     other: int = -1
-    count: int = 1
+    left_out: int = 1
 
 
 class Run(NamedTuple):
@@ -202,7 +202,7 @@ def _skipped(learnt: Sequence[Learnt]) -> list[Remark]:
     remarks = []
     for place, step in enumerate(steps):
         if 2 <= step <= 4:
-            remarks.append(Remark("skipped", place + 1, count=step - 1))
+            remarks.append(Remark("skipped", place + 1, left_out=step - 1))
     return remarks
 
 
