@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.engine.compile import compile_scene
-from vastzone.core.engine.named_sounds import named_sounds
+from vastzone.core.engine.named_sounds import named_sounds, wished_name
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.edit import Edit, edit_program
@@ -127,14 +127,7 @@ def _wished_sound(plan: Plan, key: tuple[str, int]) -> str:
     ref, bank = key
     for wish in plan.wishes:
         if wish.plays and ref in wish.sources and wish.bank == bank:
-            wanted = wish.sound(wish.sources.index(ref))
-            device, part = wish.plays.split(":")
-            owner = lookup.device(plan, device)
-            for kit in owner.kits:
-                for sound in kit.sounds:
-                    if sound.id == wanted:
-                        return sound.name
-            return lookup.part(owner, part).name
+            return wished_name(plan, wish.plays, wish.sound(wish.sources.index(ref)))
     return ""
 
 

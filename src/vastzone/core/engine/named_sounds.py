@@ -4,7 +4,7 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.tables import KeyId, Landing, Sending
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.refs import device_of
+from vastzone.core.plan.refs import device_of, thing_of
 
 
 def sound_name(plan: Plan, landing: Landing) -> str:
@@ -15,6 +15,16 @@ def sound_name(plan: Plan, landing: Landing) -> str:
         if sound.note == landing.note:
             return sound.name
     return landing.part.name
+
+
+def wished_name(plan: Plan, part: str, sound: str) -> str:
+    """What a sound of the kits of ``device:part`` is called; the part where there is none such."""
+    owner = lookup.device(plan, device_of(part))
+    for kit in owner.kits:
+        for each in kit.sounds:
+            if each.id == sound:
+                return each.name
+    return lookup.part(owner, thing_of(part)).name
 
 
 def landings_of(sendings: tuple[Sending, ...]) -> list[Landing]:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 import msgspec
 
+from vastzone.core.engine.named_sounds import wished_name
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.programs import copy_program
@@ -85,7 +86,7 @@ def _with_kit(
         wishes.append(
             Wish(
                 id=ident,
-                name=_sound_words(plan, part, sound),
+                name=wished_name(plan, part, sound),
                 sources=(ref_to(device, pads[kits.pad(number, name)].id),),
                 plays=part,
                 scenes=tuple(scene for scene in scenes if scene),
@@ -93,13 +94,3 @@ def _with_kit(
             )
         )
     return msgspec.structs.replace(plan, wishes=(*plan.wishes, *wishes))
-
-
-def _sound_words(plan: Plan, part: str, sound: str) -> str:
-    device, _, ident = part.partition(":")
-    owner = lookup.device(plan, device)
-    for kit in owner.kits:
-        for each in kit.sounds:
-            if each.id == sound:
-                return each.name
-    return lookup.part(owner, ident).name
