@@ -24,15 +24,8 @@ from vastzone.core.plan.model.pedals import (
     suited,
 )
 from vastzone.core.proof.check import check
-from vastzone.core.solve.pedals import (
-    CARE,
-    HALF,
-    WORKS,
-    DeviceJack,
-    fit_pedals,
-    hopeless,
-    next_best,
-)
+from vastzone.core.solve.pedal_fit import CARE, HALF, WORKS, DeviceJack
+from vastzone.core.solve.pedals import fit_pedals, hopeless, next_best
 from vastzone.files import native
 
 

@@ -7,7 +7,8 @@ from vastzone.core.plan.edits.pedals import pedal_jack
 from vastzone.core.plan.model.pedals import FootWish, Pedal
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.solve.pedals import Hopeless, PedalFit, hopeless, sockets_of
+from vastzone.core.solve.pedal_fit import PedalFit
+from vastzone.core.solve.pedals import Hopeless, hopeless, sockets_of
 from vastzone.core.text import listed, many
 
 SHOWN = 4

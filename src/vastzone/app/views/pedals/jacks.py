@@ -34,7 +34,8 @@ from vastzone.core.plan.model.pedals import Function, Pedal, PedalKind, served
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Progress
-from vastzone.core.solve.pedals import PedalFit, fit_pedals, next_best, sockets_of
+from vastzone.core.solve.pedal_fit import PedalFit
+from vastzone.core.solve.pedals import fit_pedals, next_best, sockets_of
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 

@@ -11,7 +11,8 @@ from vastzone.app.views.drawing import text
 from vastzone.core.plan.model.pedals import Meeting, Pedal, PedalPlug, served
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.solve.pedals import DeviceJack, sockets_of
+from vastzone.core.solve.pedal_fit import DeviceJack
+from vastzone.core.solve.pedals import sockets_of
 
 NAMES, HEAD, FOOT, TALL, WIDE = 150.0, 44.0, 24.0, 34.0, 150.0
 SAID = {"works": "as wanted", "half": "half", "not": "not at all", "never": "must not go in"}
