@@ -1,9 +1,11 @@
 """Journeys through Pedals: choose, move, press, plug, fit; all of it undone again."""
 
+import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 
 from vastzone.app.frame.sheets import sheet_for
+from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.devices import add_device
 from vastzone.core.plan.edits.pedals import remove_pedal, set_pedal
 from vastzone.core.plan.edits.sends import set_send
@@ -418,3 +420,14 @@ def test_a_level_is_wished_beside_what_a_knob_moves(window, qtbot):
         qtbot.mouseClick(page.wish, LEFT)
     made = [wish for wish in window.desk.plan.wishes if wish not in before.wishes]
     assert [(wish.from_value, wish.to_value) for wish in made] == [(0, -3)]
+
+
+def test_a_source_of_voltage_has_its_range_in_hundredths(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    view.show_page(1)
+    add(view, "Voltage, for swell")
+    ref = f"pedal {window.desk.plan.pedals[-1].id}"
+    window.perform(facts(window, ref)["Highest, V"].make("3.35 V"))
+    assert window.desk.plan.pedals[-1].high == 3.35
+    with pytest.raises(EditError):
+        facts(window, ref)["Highest, V"].make("much")

@@ -8,6 +8,7 @@ from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
 from vastzone.core.plan.edits import pedals
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.owners import jack_owner, target_owner
+from vastzone.core.plan.fields.values import read_volts, volts_words
 from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.pedals import (
@@ -186,12 +187,20 @@ def _made(pedal: Pedal, setter: Setter) -> list[FactRow]:
             FactRow("Ohms", "number", pedal.ohms, ohms, 100, 1_000_000),
         ]
     if pedal.kind == "voltage":
-        low, high = (setter("Change volts", end) for end in ("low", "high"))
         return [
-            FactRow("Lowest volts", "number", round(pedal.low), low, -48, 48),
-            FactRow("Highest volts", "number", round(pedal.high), high, -48, 48),
+            _volts(pedal, "low", "Lowest, V"),
+            _volts(pedal, "high", "Highest, V"),
         ]
     return []
+
+
+def _volts(pedal: Pedal, end: str, label: str) -> FactRow:
+    """An end of the range of a source, with two decimals.  What is typed may raise EditError."""
+
+    def make(words: str) -> Edit:
+        return pedals.set_pedal(pedal.id, "Change volts", **{end: read_volts(words)})
+
+    return FactRow(label, "text", volts_words(getattr(pedal, end)), make)
 
 
 def target_sheet(owner: Device, target: Target) -> Sheet:

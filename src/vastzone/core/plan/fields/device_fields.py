@@ -189,9 +189,7 @@ CONSOLE_FIELDS: tuple[Field, ...] = (
     ),
     Field("block", "pitch", "Contacts apart, mm", SWITCH, Measure(0, 500, 1000.0), kept="nowhere"),
     Field("shoe", "input", "Analogue input", SWITCH, Listed(_analogue, "none"), kept="nowhere"),
-    Field(
-        "shoe", "heel", "At the heel, 0.01 V", SWITCH, Measure(-4800, 4800, 100.0), kept="nowhere"
-    ),
+    Field("shoe", "heel", "At the heel, V", SWITCH, VOLTS, kept="nowhere"),
     Field("shoe", "toe", "At the toe, V", SWITCH, VOLTS, kept="nowhere"),
     Field("shoe", "track", "Track", SWITCH, TRACKS, kept="nowhere"),
     Field("shoe", "noise", "Jitters by, 0.1 step", SWITCH, Measure(0, 640, 10.0), kept="nowhere"),
