@@ -93,7 +93,7 @@ def _wiring(device: str, console: Console) -> tuple[FactRow, ...]:
         return consoles.set_console(device, "Leave room", room=commons)
 
     return (
-        FactRow("Spare commons a block", "number", console.room, room, 0, 8),
+        FactRow("Spare commons a keyboard", "number", console.room, room, 0, 8),
         FactRow("Wire colours", "text", ", ".join(console.colours), colour),
     )
 

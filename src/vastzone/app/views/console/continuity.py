@@ -200,7 +200,7 @@ class ContinuityPage(QWidget):
         if circuit.wire(block, wire.place) is not None:
             self.answer(predict(circuit, state, Probe("wire", block, wire.place)) == "closed")
         else:
-            self.words.setText("This block has no pins yet: assign them first.")
+            self.words.setText("It has no pins yet: assign them first.")
 
     def _struck(self) -> None:
         wire = self.asked

@@ -48,7 +48,7 @@ class PinsPage(QWidget):
         super().__init__()
         self._bench, self._perform = bench, perform
         self.found: Pinning | None = None
-        self.blocks = reading_table(COLUMNS, "Blocks and their pins")
+        self.blocks = reading_table(COLUMNS, "Keyboards and stops with their pins")
         self.asked = reading_table(ASKED, "Settings as the encoder asks for them")
         for table in (self.blocks, self.asked):
             header = table.horizontalHeader()
@@ -69,7 +69,7 @@ class PinsPage(QWidget):
         row.addWidget(self.take)
         row.addWidget(self.encoder)
         self.second = Button("Second encoder")
-        set_tip(self.second, "Moves the blocks that find no pins to an encoder of their own")
+        set_tip(self.second, "Moves what finds no pins to an encoder of its own")
         self.second.clicked.connect(self._split)
         row.addWidget(self.second)
         self.up, self.down = Button("Up"), Button("Down")
