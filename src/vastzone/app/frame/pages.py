@@ -7,6 +7,9 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QWidget
 
 from vastzone.app.frame.text import Button
 
+MANY = 7
+"""More pages than this stand closer together, so that a narrow window holds them."""
+
 
 class RefreshedPage(Protocol):
     """A page that shows the plan anew when it is told to."""
@@ -41,6 +44,7 @@ def page_buttons(
         button.setCheckable(True)
         button.setChecked(not n)
         button.setProperty("role", "page")
+        button.setProperty("narrow", len(names) > MANY)
         group.addButton(button, n)
         bar.addWidget(button)
     group.idClicked.connect(lambda _: chosen())

@@ -105,6 +105,7 @@ QPushButton[role="bestfix"]:hover { border-color: $ink; }
 QPushButton[role="page"] { background: transparent; border: 1px solid transparent;
   padding: 5px 8px; color: $muted; }
 QPushButton[role="page"]:checked { background: $action_soft; color: $ink; font-weight: 600; }
+QPushButton[narrow="true"] { padding-left: 3px; padding-right: 3px; }
 QPushButton:checked { background: $action_soft; border-color: $action; font-weight: 600; }
 QPushButton[role="lens"]:checked { background: $caution_soft; border-color: $caution;
   color: $ink; }

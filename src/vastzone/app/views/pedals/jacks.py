@@ -5,9 +5,11 @@ from typing import NamedTuple
 
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
+    QFrame,
     QHBoxLayout,
     QHeaderView,
     QMenu,
+    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -89,6 +91,12 @@ class JacksPage(QWidget):
         self.grid = SocketGrid()
         self.grid.pressed.connect(self._plug)
         self.grid.chosen.connect(lambda ident: self._desk.select(f"{PEDAL}{ident}"))
+        self._room = QScrollArea()
+        self._room.setObjectName("canvasScroll")
+        self._room.setWidgetResizable(True)
+        self._room.setFrameShape(QFrame.Shape.NoFrame)
+        self._room.setWidget(self.grid)
+        self.grid.reached.connect(self._show_cell)
         self.words = Label()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
@@ -105,18 +113,24 @@ class JacksPage(QWidget):
         row.addStretch()
         box.addLayout(row)
         box.addWidget(self.table, 1)
-        box.addWidget(self.grid)
+        box.addWidget(self._room, 2)
         box.addWidget(self.words)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """How a pedal feels stands in its facts where there is no room here."""
         super().resizeEvent(event)
         narrow, modes = self.width() < NARROW, QHeaderView.ResizeMode
+        self.table.setColumnHidden(2, narrow)
         self.table.setColumnHidden(4, narrow)
         mode = modes.Stretch if narrow else modes.Fixed
         self.table.horizontalHeader().setSectionResizeMode(0, mode)
         if not narrow:
             self.table.setColumnWidth(0, 150)
+
+    def _show_cell(self, row: int, column: int) -> None:
+        """Bring a crossing into sight, its head with the first row."""
+        cell = self.grid.cell(row, column).toRect()
+        self._room.ensureVisible(cell.center().x(), cell.center().y(), 40, cell.height())
 
     def _menu(self) -> QMenu:
         menu = QMenu(self)

@@ -29,6 +29,7 @@ class SocketGrid(QWidget):
 
     pressed = Signal(str, str)
     chosen = Signal(str)
+    reached = Signal(int, int)
 
     def __init__(self) -> None:
         super().__init__()
@@ -147,6 +148,7 @@ class SocketGrid(QWidget):
     def _go(self, place: tuple[int, int]) -> None:
         self.at = place
         self._tell()
+        self.reached.emit(*place)
         self.chosen.emit(self.pedals[place[0]].id)
         self.update()
 
