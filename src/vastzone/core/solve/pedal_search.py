@@ -189,14 +189,19 @@ class _Task:
             self.model.add(sum(denied) <= most)
 
     def _limits(self) -> None:
-        """Wishes as often as they are, pedals and jacks once; a function once, where plugged."""
+        """Wishes as often as they are, pedals and jacks once; a function once, where plugged.
+
+        What is plugged does something.
+        """
         once: dict[tuple[str, int], list[Any]] = {}
         often: dict[int, list[Any]] = {}
         held: dict[int, list[Any]] = {}
+        used: dict[tuple[int, int], list[Any]] = {}
         together: dict[tuple[int, int, str], list[Any]] = {}
         for (number, row, column), one in self.does.items():
             wish = self.fits.wanted[number].wish
             often.setdefault(number, []).append(one)
+            used.setdefault((row, column), []).append(one)
             together.setdefault((row, column, wish.function), []).append(one)
             if not wish.tied:
                 held.setdefault(row, []).append(one)
@@ -212,6 +217,8 @@ class _Task:
             self.model.add(sum(ones) <= loose[row])
         for (row, column, _), ones in together.items():
             self.model.add(sum(ones) <= self.plugged[row, column])
+        for plug, ones in used.items():
+            self.model.add(self.plugged[plug] <= sum(ones))
 
     def best_worth(self) -> None:
         """Keep to what is worth most."""
