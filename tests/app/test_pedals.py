@@ -7,6 +7,7 @@ from PySide6.QtGui import QWheelEvent
 from vastzone.app.frame.sheets import sheet_for
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.devices import add_device
+from vastzone.core.plan.edits.edit import set_thing
 from vastzone.core.plan.edits.pedals import remove_pedal, set_pedal
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.model.checked import changed
@@ -431,3 +432,24 @@ def test_a_source_of_voltage_has_its_range_in_hundredths(window, qtbot):
     assert window.desk.plan.pedals[-1].high == 3.35
     with pytest.raises(EditError):
         facts(window, ref)["Highest, V"].make("much")
+
+
+def test_a_knob_is_another_in_each_bank(window, qtbot):
+    view = show(window, qtbot, "pedals")
+    assert not view.bank.isVisible()
+    window.perform(set_thing("dipper", "controls", "knob-1", "knob", "x", banks=2))
+    first = window.desk.plan
+    send = next(
+        s for s in lookup.device(first, "dipper").programs[0].sends if s.control == "knob-1"
+    )
+    other = {"message": "controller", "number": 44, "channel": send.channel}
+    window.perform(set_send("dipper", 0, "knob-1", 2, "x", **other))
+    assert view.bank.isVisible()
+    view.bank.setCurrentIndex(1)
+    view.bank.activated.emit(1)
+    held = next(t.held for t in view.canvas.tiles if t.held.ref == "dipper:knob-1")
+    assert held.bank == 2
+    view.canvas.set_value(held, 70)
+    assert window.desk.stage.last.bank == 2
+    still = next(t.held for t in view.canvas.tiles if t.held.ref == "dipper:knob-2")
+    assert still.bank == 1

@@ -27,11 +27,13 @@ class ControlCompared(NamedTuple):
         return self.here != self.there
 
 
-def controls_compared(plan: Plan, here: Scene, there: Scene) -> tuple[ControlCompared, ...]:
+def controls_compared(
+    plan: Plan, here: Scene, there: Scene, bank: int = 1
+) -> tuple[ControlCompared, ...]:
     """Every control but pads and stops that moves anything in either scene, device by device."""
     rows = []
-    first = worked_in(compile_scene(plan, here))
-    second = worked_in(compile_scene(plan, there))
+    first = worked_in(compile_scene(plan, here), bank)
+    second = worked_in(compile_scene(plan, there), bank)
     for one, other in zip(first, second, strict=True):
         row = ControlCompared(
             one.ref, f"{one.control.name}, {one.owner.name}", _told(plan, one), _told(plan, other)

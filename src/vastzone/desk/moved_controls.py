@@ -37,6 +37,14 @@ class Worked(NamedTuple):
     moves: tuple[MovedTarget, ...]
     jack: PedalJack | None
     pedal: Pedal | None
+    bank: int = 1
+
+    @property
+    def name(self) -> str:
+        """What it is called, with its bank where it has several."""
+        if self.control.banks == 1:
+            return self.control.name
+        return f"{self.control.name} · bank {self.bank}"
 
     @property
     def is_switch(self) -> bool:
@@ -63,17 +71,20 @@ class Worked(NamedTuple):
 
 
 def worked(desk: Desk) -> tuple[Worked, ...]:
-    """Every control of the plan but pads and stops, device by device, in the scene shown."""
-    return worked_in(desk.compiled)
+    """Every control of the plan but pads and stops, device by device, in the scene shown.
+
+    Those that exist once in each bank are in the bank shown, or their last.
+    """
+    return worked_in(desk.compiled, desk.bank)
 
 
-def worked_in(compiled: Compiled) -> tuple[Worked, ...]:
-    """Every control of a plan but pads and stops, device by device, in one scene."""
+def worked_in(compiled: Compiled, bank: int = 1) -> tuple[Worked, ...]:
+    """Every control of a plan but pads and stops, device by device, in one scene and bank."""
     controls = []
     for owner in compiled.plan.devices:
         for control in owner.controls:
             if control.kind not in ("pad", "stop"):
-                controls.append(_worked(compiled, owner, control))
+                controls.append(_worked(compiled, owner, control, bank))
     return tuple(controls)
 
 
@@ -102,14 +113,15 @@ def _for_parts(plan: Plan, send: Send, refs: set[str]) -> Target:
     return Target(id="parts", name=name, mode=mode, role=role)
 
 
-def _worked(compiled: Compiled, owner: Device, control: Control) -> Worked:
+def _worked(compiled: Compiled, owner: Device, control: Control, bank: int) -> Worked:
+    bank = min(bank, control.banks)
     plan, ref = compiled.plan, ref_to(owner.id, control.id)
     moves: dict[MovedTarget, None] = {}
-    for sending in compiled.controls.get((ref, 1), ()):
+    for sending in compiled.controls.get((ref, bank), ()):
         moves.update(dict.fromkeys(_moves(plan, sending)))
     jack = next((jack for jack in owner.jacks if jack.control == control.id), None)
     pedal = _pedal_in(plan, ref_to(owner.id, jack.id)) if jack else None
-    return Worked(ref, owner, control, tuple(moves), jack, pedal)
+    return Worked(ref, owner, control, tuple(moves), jack, pedal, bank)
 
 
 def _moves(plan: Plan, sending: Sending) -> Iterator[MovedTarget]:

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from vastzone import demo
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import edit_device
+from vastzone.core.plan.edits.wishes import WishPlace
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Drive, Send, VelocityCurve
 from vastzone.core.plan.model.parts import Target
@@ -73,7 +74,7 @@ def test_a_level_from_0_to_minus_3_db_is_wished_and_worked_out(ready):
     )(ready)
     ends = read_ends("0 to −3 dB", level)
     assert ends == (0, -3)
-    plan = wish_level(plan, "dipper:knob-1", "echo-pool:lvl", ends)(plan)
+    plan = wish_level(plan, WishPlace("dipper:knob-1"), "echo-pool:lvl", ends)(plan)
     solved = work_out(plan)
     assert isinstance(solved, Solution) and prove(solved.plan).good
     pool = lookup.device(solved.plan, "echo-pool")

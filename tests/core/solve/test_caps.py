@@ -65,7 +65,9 @@ def test_a_receiver_ends_at_its_cap():
 
 
 def even(plan, ref="board:a"):
-    return keep_even(plan, compile_scene(plan, None), ref, 0.5)(plan).devices[0].programs[0].sends
+    return (
+        keep_even(plan, compile_scene(plan, None), (ref, 1), 0.5)(plan).devices[0].programs[0].sends
+    )
 
 
 def test_a_control_gets_a_second_message_that_takes_the_volume_down():

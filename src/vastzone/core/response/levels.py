@@ -119,13 +119,16 @@ def read_ends(words: str, target: Target) -> tuple[float, float]:
 
 
 def wish_level(
-    plan: Plan, control: str, level: str, ends: tuple[float, float], scenes: tuple[str, ...] = ()
+    plan: Plan,
+    place: WishPlace,
+    level: str,
+    ends: tuple[float, float],
+    scenes: tuple[str, ...] = (),
 ) -> Edit:
     """Wish that a control moves a level between two ends in its unit, beside all else it moves.
 
     Where it already is wished to, the wish gets these ends.  Raises EditError.
     """
-    place = WishPlace(control)
     label = "Wish a level"
     held = held_at(plan, place, level, scenes)
     if held:

@@ -130,12 +130,12 @@ def _in_receivers(plan: Plan, tops: dict[str, Capped]) -> Plan:
     return changed(plan, devices=devices)
 
 
-def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edit:
-    """A second message of a control that takes a volume down as its target gets louder.
+def keep_even(plan: Plan, compiled: Compiled, key: tuple[str, int], within_db: float) -> Edit:
+    """A second message of a control in a bank that takes a volume down as its target gets louder.
 
     Raises EditError where the control moves nothing whose loudness is known, or no volume is near.
     """
-    send, ear, target = _louder(compiled, ref)
+    send, ear, target = _louder(compiled, key)
     owner = lookup.device(plan, device_of(ear))
     volume = _volume(owner, target)
     if volume is None:
@@ -149,15 +149,15 @@ def keep_even(plan: Plan, compiled: Compiled, ref: str, within_db: float) -> Edi
         return changed(program, sends=(*program.sends, more))
 
     return edit_device(
-        device_of(ref),
+        device_of(key[0]),
         f"Keep {target.name} even by {volume.name}",
         lambda giver: changed(giver, programs=tuple(map(beside, giver.programs))),
     )
 
 
-def _louder(compiled: Compiled, ref: str) -> tuple[Send, str, Target]:
+def _louder(compiled: Compiled, key: tuple[str, int]) -> tuple[Send, str, Target]:
     """What a control sends that moves a target whose loudness is known, and that target."""
-    for sending in compiled.controls.get((ref, 1), ()):
+    for sending in compiled.controls.get(key, ()):
         for motion in sending.motions:
             for hearing in motion.hearings:
                 if hearing.target and hearing.target.louder:

@@ -165,7 +165,7 @@ class PedalsCanvas(Holding):
         inner = QRectF(face.right() + 8, rect.top() + 7, rect.right() - face.right() - 16, 19)
         shown = ("on" if value >= 64 else "off") if worked_control.is_switch else str(value)
         name = inner.adjusted(0, 0, -28, 0)
-        text(painter, name, worked_control.control.name, colours.ink, bold(colours.text_px - 2))
+        text(painter, name, worked_control.name, colours.ink, bold(colours.text_px - 2))
         text(
             painter,
             inner,
@@ -206,7 +206,8 @@ class PedalsCanvas(Holding):
         value = max(0, min(127, value))
         if self.value_of(worked_control) != value:
             self.values[worked_control.ref] = value
-            self._desk.stage.move((worked_control.ref, 1), value, now_ms())
+            key = (worked_control.ref, worked_control.bank)
+            self._desk.stage.move(key, value, now_ms())
             self.moved.emit(worked_control.ref, value)
             self.update()
 

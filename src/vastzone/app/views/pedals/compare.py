@@ -70,7 +70,7 @@ class ComparePage(QWidget):
             self.table.show_rows(())
             self.words.setText("There is no scene to compare with yet: add one in the header.")
             return
-        compared = controls_compared(self._desk.plan, here, there)
+        compared = controls_compared(self._desk.plan, here, there, self._desk.bank)
         changed = sum(row.changes for row in compared)
         shown = [row for row in compared if row.changes or not self.only.isChecked()]
         self.table.show_rows(row_of(_cells(row), row.ref) for row in shown)

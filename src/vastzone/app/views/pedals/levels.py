@@ -19,6 +19,7 @@ from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pedals.graphs import TravelGraph
 from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.wishes import WishPlace
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.check import scenes_compiled
@@ -114,11 +115,12 @@ class LevelsPage(QWidget):
     def _wish_level(self) -> None:
         """Wish that the chosen control moves a level; what is not understood is said."""
         desk, ref = self._desk, self.level.currentData()
+        bank = self._bank
         try:
             owner, ident = read_ref(ref)
             target = lookup.by_id(lookup.device(desk.plan, owner).targets, ident, "target")
             ends = read_ends(self.ends.text(), target)
-            self._perform(wish_level(desk.plan, desk.selection, ref, ends))
+            self._perform(wish_level(desk.plan, WishPlace(desk.selection, bank), ref, ends))
         except EditError as error:
             self.even_words.setText(str(error))
             return
@@ -220,6 +222,12 @@ class LevelsPage(QWidget):
         self.wish.setEnabled(bool(levels) and held is not None)
 
     @property
+    def _bank(self) -> int:
+        """The bank in which the chosen control is worked."""
+        here = (one for one in worked(self._desk) if one.ref == self._desk.selection)
+        return next((one.bank for one in here), 1)
+
+    @property
     def _scale(self) -> Scale:
         scale: Scale = self.scale.currentData()
         return scale
@@ -276,8 +284,9 @@ class LevelsPage(QWidget):
 
     def _keep_even(self) -> None:
         desk = self._desk
+        key = (desk.selection, self._bank)
         try:
-            self._perform(keep_even(desk.plan, desk.compiled, desk.selection, WITHIN_DB))
+            self._perform(keep_even(desk.plan, desk.compiled, key, WITHIN_DB))
         except EditError as error:
             self.even_words.setText(str(error))
 

@@ -2,6 +2,7 @@
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
+    QComboBox,
     QFrame,
     QHBoxLayout,
     QScrollArea,
@@ -13,6 +14,7 @@ from PySide6.QtWidgets import (
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
@@ -109,7 +111,21 @@ class PedalsView(View):
         names = PAGES
         self._pages = page_buttons(self, names, bar, self.refresh)
         bar.addStretch()
+        self.bank: QComboBox = CalmCombo()
+        self.bank.setAccessibleName("Bank of knobs and faders")
+        self.bank.activated.connect(lambda _: self._desk_bank())
+        bar.addWidget(self.bank)
         return bar
+
+    def _desk_bank(self) -> None:
+        self.desk.show_bank(int(self.bank.currentData()))
+
+    def _offer_banks(self) -> None:
+        """The banks in which anything but pads exists; nothing to choose where there is one."""
+        most = max((tile.held.control.banks for tile in self.canvas.tiles), default=1)
+        offer(self.bank, [(f"Bank {number + 1}", number + 1) for number in range(most)])
+        choose(self.bank, min(self.desk.bank, most))
+        self.bank.setVisible(most > 1)
 
     def show_page(self, page: int) -> None:
         """Show a page by its place among ``page_names``."""
@@ -119,6 +135,7 @@ class PedalsView(View):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         self.canvas.rebuild()
+        self._offer_banks()
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page if page or self.canvas.tiles else len(PAGES))
         pages: dict[str, RefreshedPage] = {
