@@ -22,6 +22,7 @@ from vastzone.core.plan.model.pedals import (
     served,
     serves,
     suited,
+    values_given,
 )
 from vastzone.core.proof.check import check
 from vastzone.core.solve.pedal_fit import CARE, HALF, WORKS, DeviceJack
@@ -77,6 +78,25 @@ def test_how_each_pedal_works_in_each_jack(held, there, works):
 )
 def test_whether_a_pedal_does_what_is_wanted_of_it(held, there, works):
     assert served(held, there).works == works
+
+
+@pytest.mark.parametrize(
+    ("source", "there", "values", "works"),
+    [
+        # 5 V · 100/101 = 4.95 V: 127 · 0.990 = 125.7
+        (pedal("voltage"), jack("voltage"), (0, 126), "works"),
+        # 5 V · 10/(10 + 10) = 2.5 V: half of the range, 63.5
+        (pedal("voltage", source_ohms=10_000), jack("voltage", ohms=10_000), (0, 64), "works"),
+        # an antenna of 0 to 1 V: 127 · 0.99 / 5 = 25.1
+        (pedal("voltage", high=1), jack("voltage"), (0, 25), "half"),
+        # ±2.5 V in a jack for −5 to 5 V, unloaded but for a hundredth: 127 · (2.525, 7.475) / 10
+        (pedal("voltage", low=-2.5, high=2.5), jack("voltage", low=-5), (32, 95), "half"),
+        (pedal("voltage", high=1), jack("voltage", calibrated=True), (0, 25), "works"),
+    ],
+)
+def test_what_a_jack_makes_of_a_source_by_hand(source, there, values, works):
+    assert values_given(source, there) == values
+    assert meeting(source, there).works == works
 
 
 def test_a_jack_that_can_be_told_is_set_to_its_pedal():

@@ -190,6 +190,14 @@ def _made(pedal: Pedal, setter: Setter) -> list[FactRow]:
         return [
             _volts(pedal, "low", "Lowest, V"),
             _volts(pedal, "high", "Highest, V"),
+            FactRow(
+                "Through, ohms",
+                "number",
+                pedal.source_ohms,
+                setter("Change ohms", "source_ohms"),
+                100,
+                1_000_000,
+            ),
         ]
     return []
 

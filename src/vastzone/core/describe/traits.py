@@ -320,6 +320,7 @@ TRAITS: tuple[Trait, ...] = (
     Trait("jacks", "calibrated", "Can be calibrated", "check"),
     Trait("jacks", "low", "Least volts", "decimal", -48, 48),
     Trait("jacks", "high", "Most volts", "decimal", -48, 48),
+    Trait("jacks", "ohms", "Loads with, ohms", "number", 100, 1_000_000),
     Trait("outputs", "name", "Name", "text", also=("output",)),
     Trait("outputs", "kind", "Kind", "choice", choices=plain_choices(get_args(OutputKind))),
     Trait("switches", "name", "Name", "text", also=("switch",)),

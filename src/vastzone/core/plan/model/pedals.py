@@ -60,6 +60,10 @@ PRESSED: frozenset[Function] = SPRUNG_ONLY | {"hold", "speed", "any"}
 """Functions that a switch serves."""
 
 
+TOP, WHOLE = 127, 120
+"""The highest value, and how many of them are as good as all."""
+
+
 class FootWish(Value, frozen=True, kw_only=True):
     """What a foot is to do: its function and how much that matters.
 
@@ -78,7 +82,8 @@ class Pedal(Value, frozen=True, kw_only=True):
 
     It has a first wish, in fields of its own, and may ``also`` serve others.  ``contact`` is that
     of a switch at rest, ``wiper`` the pole of the plug that a potentiometer’s wiper is on,
-    ``ohms`` its resistance, ``low``–``high`` the volts of a source.
+    ``ohms`` its resistance, ``low``–``high`` the volts of a source and ``source_ohms`` what it
+    gives them through.
     """
 
     id: Id
@@ -94,6 +99,7 @@ class Pedal(Value, frozen=True, kw_only=True):
     ohms: Ohms = 10_000
     low: Volts = 0.0
     high: Volts = 5.0
+    source_ohms: Ohms = 1_000
 
     @property
     def wishes(self) -> tuple[FootWish, ...]:
@@ -112,7 +118,8 @@ class PedalJack(Value, frozen=True, kw_only=True):
 
     ``sense`` is the contact that it expects, «at power-up» when it looks for itself as the device
     is switched on; ``wiper`` the pole that it expects the wiper on.  ``senses`` and ``wipers`` are
-    all that these can be set to; ``low``–``high`` is its rating in volts.  One that can be
+    all that these can be set to; ``low``–``high`` is its rating in volts, ``ohms`` what a source of
+    voltage sees there.  One that can be
     ``calibrated`` takes values ``heel``–``toe`` for its whole range and ignores what moves by no
     more than ``hysteresis``.
     """
@@ -128,6 +135,7 @@ class PedalJack(Value, frozen=True, kw_only=True):
     wipers: tuple[Wiper, ...] = ()
     low: Volts = 0.0
     high: Volts = 5.0
+    ohms: Ohms = 100_000
     calibrated: bool = False
     heel: Byte = 0
     toe: Byte = 127
@@ -166,9 +174,29 @@ def meeting(pedal: Pedal, jack: PedalJack) -> Meeting:
 def _voltage(source: Pedal, jack: PedalJack) -> Meeting:
     if source.low < jack.low or source.high > jack.high:
         return Meeting("never", "its voltage is beyond what the input may take")
-    if "voltage" in jack.accepts:
+    if "voltage" not in jack.accepts:
+        return Meeting("not", "the jack takes no voltage")
+    first, last = values_given(source, jack)
+    reach = abs(last - first)
+    if jack.calibrated or reach >= WHOLE:
         return Meeting("works")
-    return Meeting("not", "the jack takes no voltage")
+    return Meeting(
+        "works" if reach >= TOP / 2 else "half", f"it only gives {first} to {last} of {TOP}"
+    )
+
+
+def values_given(source: Pedal, jack: PedalJack) -> tuple[int, int]:
+    """The values 0–127 that a jack makes of both ends of a source of voltage.
+
+    The input loads the source: it sees v · R_in / (R_in + R_source) (the voltage divider).
+    """
+    share = jack.ohms / (jack.ohms + source.source_ohms)
+    wide = jack.high - jack.low
+    values = []
+    for volts in (source.low, source.high):
+        value = TOP * (volts * share - jack.low) / wide if wide else 0.0
+        values.append(round(min(TOP, max(0.0, value))))
+    return values[0], values[1]
 
 
 def _dual(pedal: Pedal, jack: PedalJack) -> Meeting:
