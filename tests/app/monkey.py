@@ -141,7 +141,7 @@ class Monkey:
         while desk.redo_label:
             desk.redo()
         assert desk.planned == end, "redo did not lead to the end again"
-        assert desk.memory is held, "undo changed what devices hold"
+        assert desk.memory == held, "undo changed what devices hold"
         if desk.autosave():
             copy = desk._autosave.copy
             assert native.read(copy) == desk.planned, "the autosave is another plan"
