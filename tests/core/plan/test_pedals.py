@@ -174,7 +174,7 @@ def value_of(held, hands, places):
     return whole
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(some_pedals, some_jacks)
 def test_the_fit_is_as_good_as_trying_every_plugging_with_every_deal_of_wishes(feet, holes):
     held, sockets = rig_of(feet, holes)
@@ -187,7 +187,7 @@ def test_the_fit_is_as_good_as_trying_every_plugging_with_every_deal_of_wishes(f
     assert len({plug.jack for plug in best.plugs}) == len(best.plugs)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(some_pedals, some_jacks)
 def test_the_fit_taken_over_does_what_it_promised_and_keeps_what_is_tied(feet, holes):
     held, sockets = rig_of(feet, holes)
@@ -207,7 +207,7 @@ def test_the_fit_taken_over_does_what_it_promised_and_keeps_what_is_tied(feet, h
     assert again.moves == 0 and not again.given
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(some_pedals, some_jacks)
 def test_the_next_best_does_something_else_and_is_worth_no_more(feet, holes):
     held, sockets = rig_of(feet, holes)
@@ -228,7 +228,7 @@ def test_the_next_best_does_something_else_and_is_worth_no_more(feet, holes):
     assert services(best) != services(other)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(some_pedals, some_jacks)
 def test_what_no_jack_can_give_is_in_no_plugging(feet, holes):
     held, sockets = rig_of(feet, holes)
