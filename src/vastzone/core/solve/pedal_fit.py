@@ -37,7 +37,8 @@ class PedalFit(NamedTuple):
     """A plugging, what it does, what it leaves undone, and what it is worth.
 
     ``undone`` are wishes with the pedals that they belong to; ``given`` the wishes of each pedal
-    that gets others than it had.
+    that gets others than it had.  It is ``proved`` where nothing can be better; else it is the best
+    that was found in time.
     """
 
     plugs: tuple[PedalPlug, ...]
@@ -46,6 +47,7 @@ class PedalFit(NamedTuple):
     given: Mapping[str, tuple[FootWish, ...]]
     worth: float
     moves: int
+    proved: bool = True
 
     @property
     def effort(self) -> float:

@@ -73,14 +73,12 @@ class PedalSearch:
 
     def fit(self, at_most: tuple[Service, int] | None = None) -> PedalFit:
         """The best plugging; with ``at_most`` so many of one kind of service."""
-        chosen = self._solve(at_most) if self.could else []
-        return self._fit_of(chosen)
-
-    def _solve(self, at_most: tuple[Service, int] | None) -> list[Triple]:
-        """The best first by worth, then, with that kept, by effort."""
+        if not self.could:
+            return self._fit_of([], proved=True)
         task = _Task(self, at_most)
         task.best_worth()
-        return task.least_effort()
+        task.least_effort()
+        return self._fit_of(task.chosen, task.proved)
 
     def kind(self, triple: Triple) -> Service:
         """The kind of service that a wish done there is."""
@@ -103,7 +101,7 @@ class PedalSearch:
                 loose.update(wanted.owners)
         return loose
 
-    def _fit_of(self, chosen: list[Triple]) -> PedalFit:
+    def _fit_of(self, chosen: list[Triple], proved: bool) -> PedalFit:
         plugs = []
         for row, column in sorted({triple[1:] for triple in chosen}):
             plugs.append(PedalPlug(pedal=self.pedals[row].id, jack=self.sockets[column].ref))
@@ -111,7 +109,7 @@ class PedalSearch:
         undone, given = self._dealt(chosen, left)
         worth = sum(self.worth(triple) for triple in chosen)
         moves = sum((plug.pedal, plug.jack) not in self.now for plug in plugs)
-        return PedalFit(tuple(plugs), done, undone, given, worth, moves)
+        return PedalFit(tuple(plugs), done, undone, given, worth, moves, proved)
 
     def _owned(self, chosen: list[Triple]) -> tuple[tuple[Done, ...], list[_Left]]:
         """Whose each wish was that is done, its own pedal's first, and those that are left."""
@@ -175,6 +173,7 @@ class _Task:
         self.fits = fits
         self.model = cp_model.CpModel()
         self.chosen: list[Triple] = []
+        self.proved = True
         self.does: dict[Triple, Any] = {}
         self.plugged: dict[tuple[int, int], Any] = {}
         for triple in fits.could:
@@ -225,11 +224,11 @@ class _Task:
         worth = sum(round(self.fits.worth(triple)) * one for triple, one in self.does.items())
         self.model.maximize(worth)
         found = search(self.model, SECONDS, self.fits.progress, WHAT)
+        self._keep(found)
         if found is not None:
             self.model.add(worth >= found.aim)
-            self._keep(found)
 
-    def least_effort(self) -> list[Triple]:
+    def least_effort(self) -> None:
         """Of what is left the least effort: plugs stay, and wishes with their pedals."""
         efforts = []
         for (row, column), one in self.plugged.items():
@@ -239,13 +238,13 @@ class _Task:
             if self.fits.given_away(triple):
                 efforts.append(round(2 * GIVEN_AWAY) * one)
         self.model.minimize(sum(efforts))
-        found = search(self.model, SECONDS, self.fits.progress, WHAT)
-        if found is not None:
-            self._keep(found)
-        return self.chosen
+        self._keep(search(self.model, SECONDS, self.fits.progress, WHAT))
 
-    def _keep(self, found: SearchResult) -> None:
+    def _keep(self, found: SearchResult | None) -> None:
         """Remember what was found, and begin the next search there."""
+        self.proved = self.proved and found is not None and found.gap == 0
+        if found is None:
+            return
         self.chosen = [triple for triple, one in self.does.items() if found.true(one)]
         self.model.clear_hints()  # type: ignore[no-untyped-call]
         for triple, one in self.does.items():

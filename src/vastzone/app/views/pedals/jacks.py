@@ -172,7 +172,8 @@ class JacksPage(QWidget):
             return
         self.found = fits.best
         self.grid.show_plan(plan, fits.best.plugs)
-        said = [f"Best: {fit_words(plan, fits.best)}", swap_words(plan, fits.best)]
+        best = "Best" if fits.best.proved else "Best found in time"
+        said = [f"{best}: {fit_words(plan, fits.best)}", swap_words(plan, fits.best)]
         if fits.other is not None:
             said.append(f"Next best: {other_words(plan, fits.best, fits.other)}")
         said.extend(hopeless_words(plan))
