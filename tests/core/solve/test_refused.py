@@ -111,7 +111,7 @@ def test_a_movement_that_nobody_can_help_refuses_no_wish():
     assert found.plan.devices[1].targets[0].controller == 21
 
 
-@settings(max_examples=scaled(40), deadline=None)
+@settings(max_examples=scaled(30), deadline=None)
 @given(tight_rigs())
 def test_what_is_refused_cannot_be_whatever_numbers_are_tried(plan):
     found = work_out(plan)
