@@ -1,13 +1,10 @@
 """One sheet for a device with pads: where each lies, its name, what it sends, what it sounds."""
 
-from vastzone.core.cards.tracks import Track, tracks
-from vastzone.core.engine.compile import compile_scene
+from vastzone.core.cards.tracks import Track, compiled_on, message_words, tracks
 from vastzone.core.engine.named_sounds import named_sounds
-from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.fills import pads_of
-from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
 from vastzone.files.paper import WIDTH, Cell, Paper, Text
@@ -74,24 +71,17 @@ def _face(plan: Plan, owner: Device, program: Program, bank: int, pad: Control) 
             sends.append(send)
     if not sends:
         return Text("–", "Regular", 11, pad.name)
-    sent = ", ".join(_sent(owner, send) for send in sends)
+    sent = ", ".join(message_words(owner, send) for send in sends)
     return Text(_sounds(plan, owner, program, pad, bank), "Bold", 11, f"{pad.name}: {sent}")
 
 
 def _sounds(plan: Plan, owner: Device, program: Program, pad: Control, bank: int) -> str:
     """What a pad sounds by name, in the first scene in which the program is on."""
-    scenes = lookup.scenes_with(plan, owner, program.number)
-    if plan.scenes and not scenes:
+    compiled = compiled_on(plan, owner, program)
+    if compiled is None:
         return "in no scene"
-    compiled = compile_scene(plan, scenes[0] if scenes else None)
     names = named_sounds(compiled, (ref_to(owner.id, pad.id), bank))
     return " / ".join(names) or "no sound"
-
-
-def _sent(owner: Device, send: Send) -> str:
-    if send.message == "note":
-        return pitch.label(send.number, owner.octaves)
-    return f"{send.message} {send.number}"
 
 
 def _line(track: Track) -> tuple[Cell, ...]:

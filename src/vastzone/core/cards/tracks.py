@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from typing import NamedTuple
 
 from vastzone.core.cards.csv_text import csv_text
-from vastzone.core.engine.compile import compile_scene
+from vastzone.core.engine.compile import Compiled, compile_scene
 from vastzone.core.engine.named_sounds import named_sounds, wished_name
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
@@ -95,9 +95,7 @@ def tracks(plan: Plan, owner: Device, programs: Iterable[Program] = ()) -> tuple
 def _in_program(
     plan: Plan, owner: Device, program: Program, by_drum: Mapping[str, list[Control]]
 ) -> Iterator[Track]:
-    scenes = lookup.scenes_with(plan, owner, program.number)
-    compiled = compile_scene(plan, scenes[0] if scenes else None)
-    is_on = bool(scenes) or not plan.scenes
+    compiled = compiled_on(plan, owner, program)
     kit = f"{program_words(owner, program.number)} {program.name}"
     for drum, controls in by_drum.items():
         if not any(_sends(program, control) for control in controls):
@@ -108,13 +106,21 @@ def _in_program(
                 if send.control != control.id or send.message == "none":
                     continue
                 key = (ref_to(owner.id, control.id), send.bank)
-                names = named_sounds(compiled, key, send.layer) if is_on else ()
+                names = named_sounds(compiled, key, send.layer) if compiled is not None else ()
                 sound = " / ".join(names) or _wished_sound(plan, key)
                 note = send.number if send.message == "note" else None
-                words = _message(owner, send)
+                words = message_words(owner, send)
                 zone = control.zone or control.name
                 told = (send.channel, note, words, sound or drum, not sound)
                 yield Track(0, drum, zone, kit, *told)
+
+
+def compiled_on(plan: Plan, owner: Device, program: Program) -> Compiled | None:
+    """The first scene in which a device is on a program; None where no scene is."""
+    scenes = lookup.scenes_with(plan, owner, program.number)
+    if plan.scenes and not scenes:
+        return None
+    return compile_scene(plan, scenes[0] if scenes else None)
 
 
 def _sends(program: Program, control: Control) -> bool:
@@ -131,7 +137,8 @@ def _wished_sound(plan: Plan, key: tuple[str, int]) -> str:
     return ""
 
 
-def _message(owner: Device, send: Send) -> str:
+def message_words(owner: Device, send: Send) -> str:
+    """What is sent: the note as the device numbers octaves, else the message with its number."""
     if send.message == "note":
         return pitch.label(send.number, owner.octaves)
     return f"{send.message} {send.number}"

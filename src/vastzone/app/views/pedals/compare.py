@@ -2,10 +2,11 @@
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
+from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Label
-from vastzone.core.plan.model.plan import Scene
+from vastzone.core.plan.queries import lookup
 from vastzone.core.text import many
 from vastzone.desk.feet_compared import ControlCompared, controls_compared
 from vastzone.desk.session import Desk
@@ -19,7 +20,7 @@ class ComparePage(QWidget):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.other = QComboBox()
+        self.other: QComboBox = CalmCombo()
         self.other.setAccessibleName("The scene to compare with")
         self.other.currentIndexChanged.connect(self._show)
         self.only = QCheckBox("Only what changes")
@@ -44,33 +45,25 @@ class ComparePage(QWidget):
     def refresh(self) -> None:
         """Show the plan as it is now; the next scene is compared with, until another is chosen."""
         scenes = self._desk.plan.scenes
-        chosen = self.other.currentData()
-        self.other.blockSignals(True)
-        self.other.clear()
-        for place, scene in enumerate(scenes):
-            self.other.addItem(f"{place + 1} {scene.name}", scene.id)
-        known = [scene.id for scene in scenes]
-        at = known.index(chosen) if chosen in known else self._next(known)
-        self.other.setCurrentIndex(at)
-        self.other.blockSignals(False)
+        items = [(f"{place + 1} {scene.name}", scene.id) for place, scene in enumerate(scenes)]
+        offer(self.other, items, self._next([scene.id for scene in scenes]))
         self._show()
 
-    def _next(self, known: list[str]) -> int:
+    def _next(self, known: list[str]) -> str:
+        """The scene after the one shown; the last where that is the last."""
         scene = self._desk.scene
-        at = known.index(scene.id) if scene is not None and scene.id in known else -1
-        return min(at + 1, len(known) - 1)
-
-    def _there(self) -> Scene | None:
-        ident = self.other.currentData()
-        return next((scene for scene in self._desk.plan.scenes if scene.id == ident), None)
+        if scene is None:
+            return ""
+        return known[min(known.index(scene.id) + 1, len(known) - 1)]
 
     def _show(self) -> None:
-        here, there = self._desk.scene, self._there()
+        plan = self._desk.plan
+        here, there = self._desk.scene, lookup.find(plan.scenes, self.other.currentData())
         if here is None or there is None:
             self.table.show_rows(())
             self.words.setText("There is no scene to compare with yet: add one in the header.")
             return
-        compared = controls_compared(self._desk.plan, here, there, self._desk.bank)
+        compared = controls_compared(plan, here, there, self._desk.bank)
         changed = sum(row.changes for row in compared)
         shown = [row for row in compared if row.changes or not self.only.isChecked()]
         self.table.show_rows(row_of(_cells(row), row.ref) for row in shown)

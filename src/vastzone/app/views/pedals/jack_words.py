@@ -7,8 +7,9 @@ from vastzone.core.plan.edits.pedals import pedal_jack
 from vastzone.core.plan.model.pedals import FootWish, Pedal
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import device_of
 from vastzone.core.solve.pedal_fit import PedalFit
-from vastzone.core.solve.pedals import Hopeless, hopeless, sockets_of
+from vastzone.core.solve.pedals import hopeless, sockets_of
 from vastzone.core.text import listed, many
 
 SHOWN = 4
@@ -57,7 +58,7 @@ def other_words(plan: Plan, best: PedalFit, other: PedalFit) -> str:
         elif new.meeting.works != done.meeting.works:
             half = new.meeting.works == "half"
             said.append(f"{what} half ({new.meeting.feel})" if half else f"{what} as wanted")
-        elif new.jack.partition(":")[0] != done.jack.partition(":")[0]:
+        elif device_of(new.jack) != device_of(done.jack):
             owner, jack = pedal_jack(plan, new.jack)
             said.append(f"{what} in {jack.name} of {owner.name}")
     for key in after:
@@ -74,16 +75,12 @@ def hopeless_words(plan: Plan) -> Iterator[str]:
     never: list[str] = []
     half: list[str] = []
     for one in found:
-        told = f"{names[one.pedal]} for {_wish_words(plan, one)} ({one.best.feel})"
+        told = f"{names[one.pedal]} for {wish_words(plan, one.wish)} ({one.best.feel})"
         (half if one.best.works == "half" else never).append(told)
     if never:
         yield f"No jack here can give: {listed(never, SHOWN)}."
     if half:
         yield f"Only half, whatever the plugging: {listed(half, SHOWN)}."
-
-
-def _wish_words(plan: Plan, one: Hopeless) -> str:
-    return wish_words(plan, one.wish)
 
 
 def wish_words(plan: Plan, wish: FootWish) -> str:

@@ -193,14 +193,7 @@ class LevelsPage(QWidget):
     def refresh(self) -> None:
         """Show the ceilings as they are, and what is known of the chosen control’s target."""
         self._show_levels()
-        held = next(
-            (
-                worked_control
-                for worked_control in worked(self._desk)
-                if worked_control.ref == self._desk.selection
-            ),
-            None,
-        )
+        held = self._held
         known = (
             next((move.target for move in held.moves if move.target.louder), None) if held else None
         )
@@ -222,10 +215,15 @@ class LevelsPage(QWidget):
         self.wish.setEnabled(bool(levels) and held is not None)
 
     @property
-    def _bank(self) -> int:
-        """The bank in which the chosen control is worked."""
+    def _held(self) -> Worked | None:
+        """The chosen control, in the bank in which it is worked."""
         here = (one for one in worked(self._desk) if one.ref == self._desk.selection)
-        return next((one.bank for one in here), 1)
+        return next(here, None)
+
+    @property
+    def _bank(self) -> int:
+        held = self._held
+        return 1 if held is None else held.bank
 
     @property
     def _scale(self) -> Scale:

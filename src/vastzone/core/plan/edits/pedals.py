@@ -151,8 +151,8 @@ def take_over(
     def apply(plan: Plan) -> Plan:
         pedals = []
         for pedal in plan.pedals:
-            wishes = (given or {}).get(pedal.id, pedal.wishes)
-            pedals.append(with_wishes(pedal, wishes))
+            wishes = (given or {}).get(pedal.id)
+            pedals.append(pedal if wishes is None else with_wishes(pedal, wishes))
         plan = msgspec.structs.replace(plan, pedals=tuple(pedals))
         known = lookup.by_ids(plan.pedals)
         for plug in plugs:
