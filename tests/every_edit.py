@@ -19,6 +19,7 @@ from vastzone.core.plan.edits import (
     copies,
     devices,
     fills,
+    functions,
     layers,
     locks,
     log,
@@ -39,6 +40,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.owners import owners
 from vastzone.core.plan.fields.table import fields_for
+from vastzone.core.plan.model.functions import TOLD
 from vastzone.core.plan.model.pedals import FootWish, Pedal
 from vastzone.core.plan.model.triggers import TriggerPad
 from vastzone.core.plan.model.wishes import LogEntry
@@ -376,6 +378,14 @@ def _own_channels(hand):
     return tracks.own_channels(hand.plan, device.id, program.number)
 
 
+def tell_function_to(hand):
+    device = hand.device(lambda owner: owner.controls and owner.programs)
+    numbers = [program.number for program in device.programs]
+    control = hand.one(device.controls).id
+    does = hand.draw(st.sampled_from([None, *TOLD]))
+    return functions.tell_function(device, control, numbers, does)
+
+
 EDITS = {
     "cables.add_cable": lambda h: cables.add_cable(_port(h, "out"), _port(h, "in")),
     "cables.remove_cable": lambda h: cables.remove_cable(h.one(h.plan.cables)),
@@ -408,6 +418,7 @@ EDITS = {
     "log.record": _entry,
     "parameter_names.name_number": _name_number,
     "parameter_names.name_numbers": _name_numbers,
+    "functions.tell_function": lambda h: tell_function_to(h),
     "pedals.plug_in": lambda h: pedals.plug_in(h.plan, h.one(h.plan.pedals).id, h.thing("jacks")),
     "pedals.pull_out": lambda h: pedals.pull_out(h.one(h.plan.pedals).id),
     "pedals.set_pedal": lambda h: pedals.set_pedal(h.one(h.plan.pedals).id, LABEL, name="Tried"),

@@ -10,9 +10,10 @@ from vastzone.core.plan.edits.plugs import take_over
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone, Zoned
+from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
-from vastzone.core.plan.model.pedals import Function, Pedal, PedalJack, PedalPlug
+from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
 from vastzone.core.plan.model.triggers import (
     Importance,

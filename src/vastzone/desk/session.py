@@ -10,6 +10,7 @@ import msgspec
 
 from vastzone.core import cache
 from vastzone.core.engine.compile import Compiled, compile_scene
+from vastzone.core.engine.receivers import programs_at
 from vastzone.core.errors import ChangedElsewhere, EditError, ReadError
 from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.memory.checks import checked
@@ -94,6 +95,7 @@ class Desk(Looking):
         self.describing = False
         self.unseen: frozenset[str] = frozenset()
         self.stage = Stage(self.compiled)
+        self.stage.stepped.connect(self._follow_step)
 
     @property
     def planned(self) -> Plan:
@@ -403,6 +405,17 @@ class Desk(Looking):
         self._scene = scene
         self.stage.load(self.compiled)
         self.scene_changed.emit()
+
+    def _follow_step(self, played: Compiled) -> None:
+        """A pedal or pad put its device on another program: go to the scene that has it so.
+
+        Where no scene has, only what is played goes there, until the next change.
+        """
+        wanted = programs_at(self.plan, played.scene)
+        for scene in self.planned.scenes:
+            if programs_at(self.plan, scene) == wanted:
+                self.go_to_scene(scene.id)
+                return
 
     def step_scene(self, steps: int) -> None:
         """Go some scenes on or back; stays at the ends."""

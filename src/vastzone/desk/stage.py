@@ -21,6 +21,8 @@ from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.desk.signal import Signal
 
 Due = tuple[Message, list[Voice | Movement]]
+STEPS = frozenset(("program up", "program down"))
+"""Functions that put a device on another program."""
 NO_KEYS = "this plan has no keyboard that it belongs to. Add one in Rig, or choose another."
 
 
@@ -30,6 +32,8 @@ class Stage:
     def __init__(self, compiled: Compiled) -> None:
         self.struck = Signal("struck")
         self.sounding = Signal("sounding")
+        self.stepped = Signal("stepped")
+        """A control put its device on another program, in what is compiled now."""
         self.heard = Signal("heard")
         """A message came in, with the time in milliseconds, before it strikes anything."""
         self.performance = Performance(compiled)
@@ -88,7 +92,8 @@ class Stage:
         if not self._has_control(control[0]):
             self._show()
             return done
-        self._report(partial(report_control, compiled, control[0], round(value), done, control[1]))
+        self._report(self._control_told(compiled, control, value, done))
+        self._step()
         return done
 
     def hit(self, control: KeyId, value: float, at: float) -> None:
@@ -103,7 +108,13 @@ class Stage:
             self._show()
             return
         compiled = self.performance.compiled
-        self._report(partial(report_control, compiled, heard[0], round(value), done, heard[1]))
+        self._report(self._control_told(compiled, heard, value, done))
+        self._step()
+
+    def _step(self) -> None:
+        """Tell that a control put a device on another program."""
+        if any(done.function in STEPS for done in self.performance.done):
+            self.stepped.emit(self.performance.compiled)
 
     def tread(self, hat: Hat, position: float, at: float) -> None:
         """Move the pedal of a hat to 0 (up) – 127 (down)."""
@@ -112,12 +123,19 @@ class Stage:
             self._show()
             return
         compiled = self.performance.compiled
-        self._report(partial(report_control, compiled, hat.pedal, round(position), done, 1))
+        self._report(self._control_told(compiled, (hat.pedal, 1), position, done))
 
     def choke(self, hat: Hat, at: float) -> None:
         """A hand at the edge of a hat."""
         self.hats.choke(hat, at)
         self._show()
+
+    def _control_told(
+        self, compiled: Compiled, control: KeyId, value: float, done: list[Voice | Movement]
+    ) -> Callable[[], Report]:
+        """How the strike of a control is told of, later or now."""
+        told = tuple(self.performance.done)
+        return partial(report_control, compiled, control[0], round(value), done, control[1], told)
 
     def _report(self, report: Callable[[], Report]) -> None:
         """Tell of a strike and show what sounds; in a flood only of the last one, at its end."""

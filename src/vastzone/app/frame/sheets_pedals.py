@@ -10,10 +10,10 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.owners import jack_owner, target_owner
 from vastzone.core.plan.fields.values import read_volts, volts_words
 from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.pedals import (
     FootWish,
-    Function,
     Pedal,
     PedalJack,
     PedalKind,
@@ -21,6 +21,7 @@ from vastzone.core.plan.model.pedals import (
 )
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.mixed import mixed_in
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.response.sweep import bits_of, end_values, settle_ms, steps
 from vastzone.core.text import listed
@@ -127,10 +128,23 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     )
     if plug is not None:
         owner, jack = pedals.pedal_jack(plan, plug.jack)
+        rows += _mixed_rows(plan, plug.jack, jack)
         for pedal_row in _pedal_rows(pedal, jack, owner.id):
             if pedal_row.label in ("It works", "How it feels"):
                 rows.append(pedal_row)
     return Sheet(ref, pedal.name, "Pedal", tuple(rows), tuple(_presses(pedal)))
+
+
+def _mixed_rows(plan: Plan, ref: str, jack: PedalJack) -> list[FactRow]:
+    """How far each source moves a jack that several share."""
+    mixed = mixed_in(plan, ref, jack)
+    if mixed is None:
+        return []
+    rows = []
+    for source, reach in zip(mixed.sources, mixed.reaches, strict=True):
+        end = mixed.rests + reach
+        rows.append(FactRow(f"{source.name} alone", "fixed", f"{mixed.rests} to {end}"))
+    return [*rows, FactRow("All together", "fixed", f"{mixed.rests} to {mixed.whole}")]
 
 
 def _presses(pedal: Pedal) -> Iterator[Press]:

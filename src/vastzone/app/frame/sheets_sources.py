@@ -1,13 +1,12 @@
 """Facts of what moves by itself."""
 
 from vastzone.app.frame.sheet import FactRow, Make
-from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import set_thing
+from vastzone.core.plan.fields.values import read_values, values_words
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Drive
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.text import quoted, whole_number
 
 DRIVES = (("playing speed", "speed"), ("chance", "random"), ("a row of values", "steps"))
 
@@ -63,23 +62,8 @@ def drive_rows(owner: Device, control: Control) -> list[FactRow]:
             FactRow(
                 "Values",
                 "text",
-                ", ".join(map(str, drive.values)),
+                values_words(drive.values),
                 lambda v: set_("values")(read_values(v)),
             )
         )
     return rows
-
-
-def read_values(words: str) -> tuple[int, ...]:
-    """Values as they are typed.  Raises EditError where one is no number 0–127."""
-    values = []
-    for piece in (part.strip() for part in words.split(",") if part.strip()):
-        value = whole_number(piece)
-        if value is None or not 0 <= value <= 127:
-            raise EditError(
-                f"“{quoted(piece)}” is no value: write numbers 0–127 with commas between."
-            )
-        values.append(value)
-    if not 1 <= len(values) <= 32:
-        raise EditError("A row of values has 1 to 32 of them.")
-    return tuple(values)

@@ -7,7 +7,8 @@ from vastzone.core.cards.dialling import MOST_STEPS, panel_path
 from vastzone.core.plan.fields.dials import owner_dials
 from vastzone.core.plan.fields.owners import send_owner
 from vastzone.core.plan.model.controls import Control, Program, Send
-from vastzone.core.plan.model.pedals import SWEPT, FootWish, Function, Pedal
+from vastzone.core.plan.model.functions import SWEPT, Function
+from vastzone.core.plan.model.pedals import FootWish, Pedal
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.values import Sending
 from vastzone.core.plan.queries.capabilities import control_ability, messages_of

@@ -11,6 +11,7 @@ from vastzone.core.plan.model.triggers import Sensor, TriggerInput, TriggerPad
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import EMPTY, Sockets, sockets_of
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.text import listed
 
 SENSOR_WORDS: dict[Sensor, str] = {
     "single": "single piezo",
@@ -72,11 +73,16 @@ def _set_to(device: Device, jack: TriggerInput) -> str:
 
 def _pedals(plan: Plan, device: Device) -> Iterator[str]:
     pedals = lookup.by_ids(plan.pedals)
-    inside = {plug.jack: pedals[plug.pedal] for plug in plan.pedal_plugs if plug.pedal in pedals}
+    inside: dict[str, list[Pedal]] = {}
+    for plug in plan.pedal_plugs:
+        if plug.pedal in pedals:
+            inside.setdefault(plug.jack, []).append(pedals[plug.pedal])
     for jack in device.jacks:
-        pedal = inside.get(ref_to(device.id, jack.id))
-        if pedal is not None:
-            yield f"{jack.name} jack: {_pedal(pedal, jack)}."
+        here = inside.get(ref_to(device.id, jack.id), [])
+        if here:
+            mixed = " by a mixing lead" if len(here) > 1 else ""
+            said = listed(_pedal(pedal, jack) for pedal in here)
+            yield f"{jack.name} jack: {said}{mixed}."
 
 
 def _pedal(pedal: Pedal, jack: PedalJack) -> str:

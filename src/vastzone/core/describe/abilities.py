@@ -36,6 +36,7 @@ SCOPED: tuple[tuple[LimitedSetting, str], ...] = (
     ("kit-notes", "Notes of a kit"),
     ("target-controller", "Controller of a target"),
     ("send-feel", "Velocities and curve of a pad"),
+    ("send-function", "What a control is told to do"),
     ("outputs", "Outputs of a zone or control"),
     ("part-mode", "How a part plays"),
     ("target-mode", "How a target answers"),

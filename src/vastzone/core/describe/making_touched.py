@@ -7,7 +7,8 @@ from vastzone.core.describe.phrase import Phrase, names_of
 from vastzone.core.errors import EditError
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone, Zoned
-from vastzone.core.plan.model.pedals import Accepts, Function, PedalJack
+from vastzone.core.plan.model.functions import Function
+from vastzone.core.plan.model.pedals import Accepts, PedalJack
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.triggers import InputType, TriggerInput
 from vastzone.core.plan.model.values import ControlKind, Mode, Sending

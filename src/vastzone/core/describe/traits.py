@@ -15,7 +15,8 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.bodies import OutputKind
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.pedals import Accepts, Function
+from vastzone.core.plan.model.functions import TOLD, Function
+from vastzone.core.plan.model.pedals import Accepts
 from vastzone.core.plan.model.plan import Device, Flow
 from vastzone.core.plan.model.triggers import InputType
 from vastzone.core.plan.model.values import ControlKind
@@ -195,6 +196,26 @@ def _put_functions(_item: Any, text: str) -> Mapping[str, Any]:
     return {"functions": _functions(text)}
 
 
+def _put_can(_item: Any, text: str) -> Mapping[str, Any]:
+    if not text.strip():
+        return {"can": ()}
+    can = _functions(text)
+    return {"can": TOLD if "any" in can else tuple(each for each in can if each in TOLD)}
+
+
+def _listed_can(item: Any) -> str:
+    return ", ".join(item.can)
+
+
+def _pressed(item: Any) -> bool:
+    return CONTROLS[item.kind].pressed
+
+
+def _contact(item: Any) -> bool:
+    """Whether it is pressed and comes back, or stays."""
+    return CONTROLS[item.kind].pressed and not CONTROLS[item.kind].hard
+
+
 def _put_choices(item: Any, text: str) -> Mapping[str, Any]:
     choices = tuple(piece.strip() for piece in text.split("/") if piece.strip())
     if len(choices) < 2:
@@ -265,7 +286,10 @@ TRAITS: tuple[Trait, ...] = (
     ),
     Trait("controls", "span", "Columns wide", "number", 1, 16, has=_hard),
     Trait("controls", "endless", "Endless", "check", has=_turned),
+    Trait("controls", "latches", "Stays down", "check", has=_contact),
     Trait("controls", "sends", "Can send", "choice", choices=_known(SENDS)),
+    Trait("controls", "can", "Can be told to", "text", get=_listed_can, put=_put_can, has=_pressed),
+    Trait("controls", "taps", "Taps for a tempo", "number", 2, 8, has=_pressed),
     Trait("keybeds", "name", "Name", "text"),
     Trait("keybeds", "low", "Lowest key", "note", also=("lowest",)),
     Trait("keybeds", "keys", "Keys", "number", 1, 128),

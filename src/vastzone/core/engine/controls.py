@@ -22,6 +22,7 @@ from vastzone.core.engine.tables import (
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.plan import Port
 from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.queries.functions import Sole, told
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.response.velocity import sent_velocities
 
@@ -87,6 +88,8 @@ def _own_table(owner: Shell, program: Program, world: Receivers) -> Controls:
         used,
         tuple(world.audiences[channel - 1] for channel in used),
         world.movers,
+        owner.sole,
+        owner.latching,
     )
 
 
@@ -111,6 +114,8 @@ def _sends_table(
     used: tuple[int, ...],
     audiences: tuple[Audience, ...],
     movers: Movers,
+    sole: Sole,
+    latching: frozenset[str],
 ) -> Controls:
     """``channels`` are those of the zones; ``audiences`` who hears each of the ``used`` ones."""
     source, heard = Sources(owner, ports, local), dict(zip(used, audiences, strict=True))
@@ -122,6 +127,9 @@ def _sends_table(
         hit = send.control in struck
         by_channel = tuple([heard[channel] for channel in here])
         sending = _sending(send, tree, here, hit, by_channel, movers, own)
+        does, latches = told(send, sole), send.control in latching
+        if does is not None or latches:
+            sending = sending._replace(does=does, latches=latches)
         table.setdefault((ref_to(owner, send.control), send.bank), []).append(sending)
     return {key: tuple(sendings) for key, sendings in table.items()}
 

@@ -9,10 +9,11 @@ from vastzone.core.midi.wide import FINE_KINDS, TOP, Reading, bent_share, fine_o
 class Movement:
     """A control moved: the motion it sent, its value, and when each step had it.
 
-    ``fine`` is the value in 14 bits; ``waiting`` are targets that its value has not met yet.
+    ``fine`` is the value in 14 bits; ``waiting`` are targets that its value has not met yet, and
+    ``shares`` says of those that read turns where they stand since then, 0–1 of their range.
     """
 
-    __slots__ = ("at", "fine", "key", "motion", "times", "value", "waiting")
+    __slots__ = ("at", "fine", "key", "motion", "shares", "times", "value", "waiting")
 
     def __init__(
         self, key: KeyId, motion: Motion, value: int, at: float, fine: int | None = None
@@ -21,6 +22,12 @@ class Movement:
         self.times: Sequence[float] = ()
         self.fine = fine_of(value) if fine is None else fine
         self.waiting: frozenset[str] = frozenset()
+        self.shares: dict[str, float] = {}
+
+    def share_of(self, ref: str, reads: Reading) -> float:
+        """Where a target stands because of it, as a share 0–1 of its range."""
+        stands = self.shares.get(ref)
+        return self.reaches(reads) if stands is None else stands
 
     def reaches(self, reads: Reading) -> float:
         """The value that a listener to these bits takes, as a share 0–1 of its range."""

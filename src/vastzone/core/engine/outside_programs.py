@@ -7,6 +7,8 @@ from vastzone.core.engine.console_contacts import Reports, reports
 from vastzone.core.plan.model.controls import Control, Keybed
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.plan import Device, Plan, Port
+from vastzone.core.plan.queries.functions import Sole, sole_of
+from vastzone.core.plan.queries.functions import latching as latching_in
 from vastzone.core.plan.queries.hats import Hat, hats_of
 from vastzone.core.plan.queries.plugged import Strokes, strokes_as
 from vastzone.core.plan.queries.schools_of_wiring import Offsets, offsets_of
@@ -17,7 +19,8 @@ class Shell(NamedTuple):
 
     ``reports`` is what its wiring makes of each contact, ``strokes`` what the pads in its inputs
     make of its controls, ``hats`` those that follow a pedal, ``offsets`` the semitones by which
-    keyboards come out too high that are read otherwise than they are wired.
+    keyboards come out too high that are read otherwise than they are wired, ``sole`` the controls
+    that can do one thing only, ``latching`` those that stay down until they are pressed again.
     """
 
     id: str
@@ -33,6 +36,8 @@ class Shell(NamedTuple):
     strokes: Strokes
     hats: tuple[Hat, ...] = ()
     offsets: Offsets = ()
+    sole: Sole = ()
+    latching: frozenset[str] = frozenset()
 
 
 def shell_of(plan: Plan, device: Device) -> Shell:
@@ -51,6 +56,8 @@ def shell_of(plan: Plan, device: Device) -> Shell:
         strokes_as(plan, device),
         hats_of(plan, device),
         offsets_of(device),
+        sole_of(device),
+        latching_in(plan, device),
     )
 
 
@@ -69,6 +76,8 @@ def _shell(
     strokes: Strokes,
     hats: tuple[Hat, ...],
     offsets: Offsets,
+    sole: Sole,
+    latching: frozenset[str],
 ) -> Shell:
     return Shell(
         ident,
@@ -84,4 +93,6 @@ def _shell(
         strokes,
         hats,
         offsets,
+        sole,
+        latching,
     )

@@ -4,26 +4,29 @@ The law: a release reaches exactly what its strike reached, whatever changed in 
 because a held key remembers its voices and never looks anything up again.
 """
 
-import math
 from collections.abc import Sequence
-from typing import Literal
 
-from vastzone.core.engine.compile import Compiled, emission_at
+from vastzone.core.engine.compile import Compiled, compile_scene, emission_at
+from vastzone.core.engine.functions import Done, Functions, stepped
 from vastzone.core.engine.movement import Movement
+from vastzone.core.engine.movers import MovedTargets
+from vastzone.core.engine.senders import Phase, Senders, velocity_of, within
 from vastzone.core.engine.sounding import Held, Sounding
-from vastzone.core.engine.tables import Emission, Hearing, KeyId, Motion, Sending
+from vastzone.core.engine.tables import Emission, KeyId, Motion, Sending
 from vastzone.core.engine.traffic import Traffic
 from vastzone.core.engine.voice import Strike, Voice
 from vastzone.core.midi.controllers import ALL_NOTES_OFF, ALL_SOUND_OFF, SUSTAIN
 from vastzone.core.midi.messages import NOTE_OFF, NOTE_ON, STATUS
+from vastzone.core.midi.turns import code_of
 from vastzone.core.midi.wide import FINE_KINDS, FINE_SENT, fine_of
-from vastzone.core.plan.model.controls import Send
-from vastzone.core.plan.refs import device_of
-from vastzone.core.response.sweep import exact_value, sent_value
+from vastzone.core.plan.model.functions import Function
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import device_of, read_ref
+from vastzone.core.response.sweep import exact_value
 
 MIDDLE = 64
 """From here on a travelling control is pressed, and a pedal holds (MIDI 1.0: 64–127 is on)."""
-Phase = Literal["press", "release", "travel"]
 STATUS_OF: dict[str, int] = {kind: status for kind, (status, _) in STATUS.items()}
 STATUS_OF |= dict.fromkeys(FINE_KINDS, STATUS_OF["controller"])
 """The status byte of each kind of movement: wide numbers go as controllers."""
@@ -41,13 +44,15 @@ class Performance:
         self._strikes = self._sounding.strikes
         self._held: dict[KeyId, list[Strike]] = {}
         self._sustained, self._pedals = self._sounding.sustained, self._sounding.pedals
-        self._flipped: dict[KeyId, bool] = {}
         self._down: dict[KeyId, list[KeyId]] = {}
         self._struck_by: dict[KeyId, set[KeyId]] = {}
         self._past_middle: set[KeyId] = set()
-        self._stands: dict[str, tuple[float, KeyId]] = {}
-        self._before: dict[tuple[str, KeyId], float] = {}
+        self._senders = Senders()
+        self._targets = MovedTargets()
         self._traffic = Traffic()
+        self.functions = Functions(self._sounding)
+        self.done: list[Done] = []
+        """What the last control that was moved did in its own device."""
         self.load(compiled)
 
     def load(self, compiled: Compiled) -> None:
@@ -145,20 +150,55 @@ class Performance:
         while it is above its middle.
         """
         done: list[Voice | Movement] = []
+        self.done = []
         sendings = self._controls.get(key, ())
+        if sendings and sendings[0].latches:
+            if value <= 0:
+                return done
+            value = self._senders.latch(key)
         phase = self._phase(key, sendings, value)
         if phase == "press":
             self._choke(key, sendings, value)
         sent_now: set[KeyId] = set()
         for index, sending in enumerate(sendings):
             own = (f"{key[0]}#{index}", key[1])
-            sent = self._sent(own, sending, value, phase)
+            sent = self._senders.sent(own, sending, value, phase)
             if sent is not None:
                 sent_now.add(own)
                 done.extend(self._send(key, own, sending, sent, at, value))
         if phase == "release":
             self._come_up(key, sent_now, at)
+            self.functions.let_go(key)
+        elif phase == "press":
+            self._do(key, sendings, at)
         return done
+
+    def _do(self, key: KeyId, sendings: Sequence[Sending], at: float) -> None:
+        """What a pressed control does in its own device, besides what it sends."""
+        told = dict.fromkeys(sending.does for sending in sendings if sending.does is not None)
+        if not told:
+            return
+        device, control = read_ref(key[0])
+        owner = lookup.device(self.compiled.plan, device)
+        pressed = lookup.by_id(owner.controls, control, "control")
+        self.functions.let_go(key)
+        for does in told:
+            if does in ("program up", "program down"):
+                self._step_program(key[0], owner, does)
+            elif does is not None:
+                done = self.functions.press(owner, pressed, key[1], does, at)
+                self.done.append(done)
+
+    def _step_program(self, control: str, owner: Device, does: Function) -> None:
+        """The next or previous stored program of a device; what is held stays as it was struck."""
+        scene = stepped(self.compiled.scene, owner, does == "program up")
+        if scene is None:
+            self.done.append(Done(control, does, "no other program"))
+            return
+        self.load(compile_scene(self.compiled.plan, scene))
+        number = lookup.program_number(scene, owner)
+        program = lookup.program(owner, number if number is not None else -1)
+        self.done.append(Done(control, does, program.name))
 
     def _phase(self, key: KeyId, sendings: Sequence[Sending], value: float) -> Phase:
         """What a value is to a control: a press, a release, or a movement between."""
@@ -183,10 +223,11 @@ class Performance:
 
     def _choke(self, key: KeyId, sendings: Sequence[Sending], value: float) -> None:
         """A pad that mutes a group stops what other pads of that group on its device began."""
-        velocity = _velocity(value)
-        groups = {sending.send.mutes for sending in sendings if _within(sending.send, velocity)} - {
-            None
-        }
+        velocity = velocity_of(value)
+        groups: set[str] = set()
+        for sending in sendings:
+            if sending.send.mutes is not None and within(sending.send, velocity):
+                groups.add(sending.send.mutes)
         if not groups:
             return
         device = device_of(key[0])
@@ -205,37 +246,15 @@ class Performance:
                 cut.append(voice)
         return cut
 
-    def _sent(self, own: KeyId, sending: Sending, value: float, phase: Phase) -> float | None:
-        """The value that a sender in its mode sends; None for nothing."""
-        send = sending.send
-        moves = not sending.notes and send.message != "program"
-        if moves and send.mode == "momentary":
-            return sent_value(send, value / 127)
-        if phase != "press":
-            return None
-        if sending.notes:
-            return self._struck(own, send, _velocity(value))
-        if send.message == "program" or send.mode == "trigger":
-            return send.high
-        return send.high if self._flips(own) else send.low
-
-    def _struck(self, own: KeyId, send: Send, velocity: int) -> int | None:
-        """How hard a note is struck; 0 where a toggle lets it go, None where it is not meant."""
-        if not _within(send, velocity):
-            return None
-        lets_go = send.mode == "toggle" and not self._flips(own)
-        return 0 if lets_go else velocity
-
-    def _flips(self, key: KeyId) -> bool:
-        self._flipped[key] = not self._flipped.get(key, False)
-        return self._flipped[key]
-
     def _send(
         self, key: KeyId, own: KeyId, sending: Sending, level: float, at: float, position: float
     ) -> list[Voice | Movement]:
-        send, follows_hand = sending.send, sending.send.mode == "momentary"
+        send = sending.send
+        follows_hand = send.mode == "momentary" and send.drive is None
         if sending.notes:
             return self._send_notes(key, own, sending, int(level), at)
+        if send.turning != "absolute" and send.message == "controller" and follows_hand:
+            return self._turn(key, own, sending, at, position)
         exact = exact_value(send, position / 127) if follows_hand else float(level)
         fine = fine_of(exact) if send.message in FINE_SENT else None
         value = int(level) if fine is None else fine >> 7
@@ -244,6 +263,16 @@ class Performance:
             done.append(self._moved(key, motion, value, at, fine))
             self._hear(own, motion, value, follows_hand)
         return done
+
+    def _turn(
+        self, key: KeyId, own: KeyId, sending: Sending, at: float, position: float
+    ) -> list[Voice | Movement]:
+        """Tell by how many steps an endless control was turned; nothing where it was not."""
+        steps = self._senders.steps_turned(own, position)
+        if not steps:
+            return []
+        value = code_of(sending.send.turning, steps)
+        return [self._moved(key, motion, value, at) for motion in sending.motions]
 
     def _send_notes(
         self, key: KeyId, own: KeyId, sending: Sending, velocity: int, at: float
@@ -266,26 +295,13 @@ class Performance:
     def _moved(
         self, key: KeyId, motion: Motion, value: int, at: float, fine: int | None = None
     ) -> Movement:
-        """Send a movement; targets with pick-up wait until it meets the value that stands."""
+        """Send a movement, and let targets take it."""
         moved = Movement(key, motion, value, at, fine)
         moved.times = self._traffic.send(
             motion.course, STATUS_OF[motion.message] | motion.channel, at, moved
         )
-        for hearing in motion.hearings:
-            if hearing.target is not None and hearing.target.takeover == "pick-up":
-                share = moved.reaches(hearing.reads)
-                if self._catches(hearing, key, share):
-                    self._stands[hearing.ref] = share, key
-                else:
-                    moved.waiting |= {hearing.ref}
-                self._before[hearing.ref, key] = share
+        self._targets.take(moved, key)
         return moved
-
-    def _catches(self, hearing: Hearing, key: KeyId, share: float) -> bool:
-        """Whether a control moves a target with pick-up: it did last, or meets what stands."""
-        stands, mover = self._stands.get(hearing.ref, (share, key))
-        before = self._before.get((hearing.ref, key), share)
-        return mover == key or min(before, share) <= stands <= max(before, share)
 
     def move_at(
         self, ref: str, motion: Motion, value: int, at: float, fine: int | None = None
@@ -317,12 +333,12 @@ class Performance:
         for state in (
             self._sounding,
             self._held,
-            self._flipped,
             self._down,
             self._struck_by,
-            self._stands,
-            self._before,
+            self._senders,
+            self._targets,
             self._past_middle,
+            self.functions,
         ):
             state.clear()
         self._traffic.clear()
@@ -331,12 +347,3 @@ class Performance:
     def held(self) -> list[KeyId]:
         """The keys and controls that are down."""
         return list(self._held)
-
-
-def _velocity(value: float) -> int:
-    """How hard a value 0–127 strikes: at least 1."""
-    return max(1, min(127, math.ceil(value)))
-
-
-def _within(send: Send, velocity: int) -> bool:
-    return send.vel_low <= velocity <= send.vel_high

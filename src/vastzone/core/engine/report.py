@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled
+from vastzone.core.engine.functions import Done
 from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.tables import Emission, Motion
 from vastzone.core.engine.voice import Voice
@@ -12,7 +13,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import CONTROLLERS
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import messages_of
-from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.response.repitch import ratio_words
@@ -79,9 +80,14 @@ def report_key(
 
 
 def report_control(
-    compiled: Compiled, ref: str, value: int, done: Iterable[Voice | Movement], bank: int = 1
+    compiled: Compiled,
+    ref: str,
+    value: int,
+    done: Iterable[Voice | Movement],
+    bank: int = 1,
+    told: Iterable[Done] = (),
 ) -> Report:
-    """The report of a moved control."""
+    """The report of a moved control: what it sent, and what its device was ``told`` by it."""
     device, control = read_ref(ref)
     owner = lookup.device(compiled.plan, device)
     named = lookup.by_id(owner.controls, control, "control").name
@@ -94,6 +100,7 @@ def report_control(
         else:
             messages.extend(_messages(one))
             reached.extend(_moved(compiled.plan, one))
+    reached.extend(_done_by(owner, one) for one in told)
     silent = () if reached else (Reason("channel", ref, _unmoved(named, owner.name, messages)),)
     return Report(
         f"{owner.name} · {named} · {value}",
@@ -105,6 +112,12 @@ def report_control(
         value,
         bank,
     )
+
+
+def _done_by(owner: Device, done: Done) -> Reached:
+    """What a device did itself because of a control."""
+    what = f"{done.function}: {done.stands}" if done.stands else done.function
+    return Reached(done.control, owner.name, owner.name[:2], None, what, (), owner.delay_ms)
 
 
 def _unmoved(control: str, owner: str, messages: list[Message]) -> str:
@@ -153,7 +166,7 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
             yield Reached(hearing.ref, part.name, part.tag, part.colour, what, hops, delay)
         else:
             target = hearing.target
-            moved = value_at(target, movement.reaches(hearing.reads))
+            moved = value_at(target, movement.share_of(hearing.ref, hearing.reads))
             what = f"{moved:.4g} {target.unit}".strip()
             if target.answers == "program":
                 what = "selected"

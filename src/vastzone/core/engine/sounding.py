@@ -9,10 +9,23 @@ from vastzone.core.plan.refs import device_of
 
 
 class Held(NamedTuple):
-    """Parts that a sustain pedal holds, and whether its hand lets them go by coming up."""
+    """Parts that a pedal holds, and whether its hand lets them go by coming up.
+
+    It holds those that answer a sustain pedal, or ``every`` one; of what is struck everything, or
+    ``only`` what already sounded as it went down.
+    """
 
     parts: set[str]
     by_hand: bool
+    every: bool = False
+    only: frozenset[Strike] | None = None
+
+    def holds(self, voice: Voice) -> bool:
+        """Whether a voice goes on because of it."""
+        landing = voice.landing
+        if landing.ref not in self.parts or not (self.every or landing.part.sustains):
+            return False
+        return self.only is None or voice.strike in self.only
 
 
 class Sounding:
@@ -112,7 +125,7 @@ class Sounding:
         if landing.part.trigger == "one-shot":
             self.end(voice)
             return False
-        if self.pedals and landing.part.sustains and self._pedalled(landing.ref):
+        if self.pedals and self._pedalled(voice):
             self.sustained.setdefault(voice.key, []).append(voice)
             return False
         return self.end(voice)
@@ -124,8 +137,8 @@ class Sounding:
                 if voice.landing.part.trigger == "one-shot":
                     self.end(voice)
 
-    def _pedalled(self, ref: str) -> bool:
-        return any(ref in pedal.parts for pedal in self.pedals.values())
+    def _pedalled(self, voice: Voice) -> bool:
+        return any(pedal.holds(voice) for pedal in self.pedals.values())
 
     def lift(self, key: KeyId) -> None:
         """A pedal comes up: every part that it held is let go, whatever the scene says now."""
@@ -133,16 +146,16 @@ class Sounding:
         if pedal is None:
             return
         # Two pedals may hold one part: only what no pedal holds any longer ends.
-        free = set()
-        for ref in pedal.parts:
-            if not self._pedalled(ref):
-                free.add(ref)
         for struck, voices in list(self.sustained.items()):
+            kept = []
             for voice in voices:
-                if voice.landing.ref in free:
+                if self._pedalled(voice):
+                    kept.append(voice)
+                else:
                     self.end(voice)
-            self.sustained[struck] = [v for v in voices if v.landing.ref not in free]
-            if not self.sustained[struck]:
+            if kept:
+                self.sustained[struck] = kept
+            else:
                 del self.sustained[struck]
 
 

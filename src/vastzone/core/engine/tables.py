@@ -7,6 +7,7 @@ from vastzone.core.engine.network import Tree
 from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import Reading
 from vastzone.core.plan.model.controls import Send
+from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.parts import Part, Target
 
 KeyId = tuple[str, int]
@@ -163,13 +164,16 @@ class Motion(NamedTuple):
 class Sending(NamedTuple):
     """What a control sends in one bank: notes, or motions, under one setting.
 
-    A ``struck`` control is pressed by any strike; one that travels when it passes its middle.
+    A ``struck`` control is pressed by any strike; one that travels when it passes its middle.  One
+    that ``latches`` stays down until it is pressed again.  Its device ``does`` something besides.
     """
 
     send: Send
     notes: tuple[Emission, ...]
     motions: tuple[Motion, ...]
     struck: bool = False
+    does: Function | None = None
+    latches: bool = False
 
 
 Keys = Mapping[KeyId, tuple[Emission, ...]]

@@ -14,10 +14,11 @@ from vastzone.core.plan.edits.pedals import pedal_jack, pull_out, set_jack
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.parts import Part, Target
-from vastzone.core.plan.model.pedals import Pedal, PedalJack, Wiper, served, suited
+from vastzone.core.plan.model.pedals import TOP, Pedal, PedalJack, Wiper, served, suited
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.queries.mixed import mixed_in, shared_plugs
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark, Severity
 from vastzone.core.response.sweep import bits_of, fight, steps, target_value
@@ -55,6 +56,25 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                 tuple(_settings(pedal, jack, plug.jack)),
                 severity="fault" if _must(pedal) else "caution",
             )
+
+
+def mixed_sources(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Sources of voltage that share a jack: what each of them still reaches."""
+    for ref in dict.fromkeys(plug.jack for plug in shared_plugs(plan)):
+        owner, jack = pedal_jack(plan, ref)
+        mixed = mixed_in(plan, ref, jack)
+        if mixed is None:
+            continue
+        told = []
+        for source, reach in zip(mixed.sources, mixed.reaches, strict=True):
+            told.append(f"{source.name} goes from {mixed.rests} to {mixed.rests + reach}")
+        yield Remark(
+            "voltages mixed",
+            (ref_to(owner.id, jack.control) if jack.control else owner.id, owner.id),
+            f"In {jack.name} of {owner.name} {listed(told)} alone, and all of them together to "
+            f"{mixed.whole} of {TOP}.",
+            (pull_out(mixed.sources[-1].id),),
+        )
 
 
 def _must(pedal: Pedal) -> bool:

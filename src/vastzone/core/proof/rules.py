@@ -18,6 +18,7 @@ from vastzone.core.proof import (
     coverage,
     doubles,
     endings,
+    functions,
     inputs,
     numbers,
     pad_response,
@@ -26,6 +27,7 @@ from vastzone.core.proof import (
     repitching,
     scopes,
     sweeps,
+    turns,
     wiring,
 )
 from vastzone.core.proof.finding import Finding, PlanRule, Remark, Severity, SpotRule
@@ -116,6 +118,23 @@ RULES: tuple[Rule, ...] = (
     Rule("over-range voltage", "fault", "pedals", of_plan=pedals.pedals_in_jacks, page="Jacks"),
     Rule("wrong jack", "fault", "pedals", of_plan=pedals.pedals_in_jacks, page="Jacks"),
     Rule("pedal half works", "caution", "pedals", of_plan=pedals.pedals_in_jacks, page="Jacks"),
+    Rule(
+        "foot does something else",
+        "caution",
+        "pedals",
+        of_plan=functions.told_otherwise,
+        page="Jacks",
+    ),
+    Rule("plays and changes", "caution", "pads", of_plan=functions.changes_besides),
+    Rule("voltages mixed", "hint", "pedals", of_plan=pedals.mixed_sources, page="Jacks"),
+    Rule("stays down and toggles", "caution", "pedals", of_plan=functions.never_comes_back),
+    Rule(
+        "turns read otherwise",
+        "fault",
+        "pedals",
+        of_plan=turns.turns_read_otherwise,
+        page="Table",
+    ),
     Rule("pedal in no jack", "caution", "pedals", of_plan=pedals.unplugged_pedals, page="Jacks"),
     Rule(
         "two controls on one number",

@@ -1,6 +1,7 @@
 """What moves by itself, over time: the speed of playing, random values, rows of values."""
 
 import math
+import random
 from collections.abc import Sequence
 
 from vastzone.core.plan.model.controls import Drive
@@ -53,3 +54,11 @@ def practice(seconds: float = 8.0) -> list[float]:
             strikes.append(now)
             now += gap
     return [*strikes, 0.9 * seconds * 1000]
+
+
+def falls(chance: int, stroke: int, seed: int = 1) -> bool:
+    """Whether the stroke of this number sends, of those that do so ``chance`` times in a hundred.
+
+    The same strokes do every time that it is played.
+    """
+    return random.Random(f"{seed}.{stroke}").random() * 100 < chance

@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from vastzone.core.plan.model.pedals import FootWish, Meeting, Pedal, PedalPlug, serves, suited
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries.mixed import shared_plugs
 from vastzone.core.progress import Progress
 from vastzone.core.solve.pedal_fit import DeviceJack, PedalFit, service_of
 from vastzone.core.solve.pedal_search import PedalSearch
@@ -31,6 +32,18 @@ def sockets_of(plan: Plan) -> tuple[DeviceJack, ...]:
         for jack in device.jacks:
             jacks.append(DeviceJack(device.id, jack))
     return tuple(jacks)
+
+
+def open_sockets(plan: Plan) -> tuple[DeviceJack, ...]:
+    """The jacks that pedals can be fitted to: all but those that sources share by a mixing lead."""
+    shared = {plug.jack for plug in shared_plugs(plan)}
+    return tuple(socket for socket in sockets_of(plan) if socket.ref not in shared)
+
+
+def open_pedals(plan: Plan) -> tuple[Pedal, ...]:
+    """The pedals that can be fitted: all but those that share a jack."""
+    shared = {plug.pedal for plug in shared_plugs(plan)}
+    return tuple(pedal for pedal in plan.pedals if pedal.id not in shared)
 
 
 def fit_pedals(

@@ -32,12 +32,19 @@ from vastzone.app.views.pedals.sockets import SocketGrid
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.pedals import add_pedal, pedal_jack, plug_in, pull_out, take_over
-from vastzone.core.plan.model.pedals import Function, Pedal, PedalKind, served
+from vastzone.core.plan.model.functions import Function
+from vastzone.core.plan.model.pedals import Pedal, PedalKind, served
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Progress
 from vastzone.core.solve.pedal_fit import PedalFit
-from vastzone.core.solve.pedals import fit_pedals, next_best, sockets_of
+from vastzone.core.solve.pedals import (
+    fit_pedals,
+    next_best,
+    open_pedals,
+    open_sockets,
+    sockets_of,
+)
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
@@ -66,9 +73,11 @@ class _Fits(NamedTuple):
 
 
 def _fitted(plan: Plan, tell: Progress) -> _Fits:
-    sockets = sockets_of(plan)
-    best = fit_pedals(plan.pedals, sockets, plan.pedal_plugs, tell)
-    other = next_best(plan.pedals, sockets, best, plan.pedal_plugs, tell)
+    pedals, sockets = open_pedals(plan), open_sockets(plan)
+    fitted = {pedal.id for pedal in pedals}
+    now = tuple(plug for plug in plan.pedal_plugs if plug.pedal in fitted)
+    best = fit_pedals(pedals, sockets, now, tell)
+    other = next_best(pedals, sockets, best, now, tell)
     return _Fits(best, other)
 
 

@@ -6,10 +6,12 @@ import msgspec
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, add_item, set_item, set_thing
+from vastzone.core.plan.edits.functions import told_as_wished
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.pedals import FootWish, Pedal, PedalJack, PedalPlug, meeting, suited
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.mixed import may_share, shared_plugs
 from vastzone.core.plan.refs import read_ref
 from vastzone.core.text import many
 
@@ -22,9 +24,10 @@ def pedal_jack(plan: Plan, ref: str) -> tuple[Device, PedalJack]:
 
 
 def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
-    """Put a pedal into a jack; what was in it is pulled out.
+    """Put a pedal into a jack; what was in it is pulled out, unless both may share it.
 
-    Raises EditError where it must never be connected.
+    Sources of voltage share a jack by a mixing lead.  Raises EditError where it must never be
+    connected.
     """
     known = lookup.by_id(plan.pedals, pedal, "pedal")
     owner, jack = pedal_jack(plan, ref)
@@ -36,8 +39,13 @@ def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
         )
 
     def apply(old: Plan) -> Plan:
-        kept = tuple(plug for plug in old.pedal_plugs if pedal != plug.pedal and ref != plug.jack)
-        return msgspec.structs.replace(old, pedal_plugs=(*kept, PedalPlug(pedal=pedal, jack=ref)))
+        pedals, kept = lookup.by_ids(old.pedals), []
+        for plug in old.pedal_plugs:
+            shares = may_share((pedals[plug.pedal], pedals[pedal]), jack)
+            if plug.pedal != pedal and (plug.jack != ref or shares):
+                kept.append(plug)
+        new = PedalPlug(pedal=pedal, jack=ref)
+        return msgspec.structs.replace(old, pedal_plugs=(*kept, new))
 
     return Edit(f"Plug {known.name} in", apply)
 
@@ -143,9 +151,9 @@ def with_wishes(pedal: Pedal, wishes: tuple[FootWish, ...]) -> Pedal:
 def take_over(
     plugs: tuple[PedalPlug, ...], given: Mapping[str, tuple[FootWish, ...]] | None = None
 ) -> Edit:
-    """A whole plugging as one step, each jack set to its pedal as far as it can be.
+    """A whole plugging as one step, each jack set to its pedal and told what is wished of it.
 
-    ``given`` are the pedals that get other wishes, with these.
+    ``given`` are the pedals that get other wishes, with these.  Sources that share a jack stay.
     """
 
     def apply(plan: Plan) -> Plan:
@@ -156,10 +164,13 @@ def take_over(
         plan = msgspec.structs.replace(plan, pedals=tuple(pedals))
         known = lookup.by_ids(plan.pedals)
         for plug in plugs:
-            _, jack = pedal_jack(plan, plug.jack)
+            owner, jack = pedal_jack(plan, plug.jack)
             new = suited(known[plug.pedal], jack)
             if new is not jack:
                 plan = set_jack(plug.jack, "", sense=new.sense, wiper=new.wiper).change(plan)
-        return msgspec.structs.replace(plan, pedal_plugs=plugs)
+            plan = told_as_wished(plan, owner, jack, known[plug.pedal])
+        moved = {plug.pedal for plug in plugs}
+        shared = [plug for plug in shared_plugs(plan) if plug.pedal not in moved]
+        return msgspec.structs.replace(plan, pedal_plugs=(*plugs, *shared))
 
     return Edit("Fit pedals to jacks", apply)

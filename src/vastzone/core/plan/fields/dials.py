@@ -247,7 +247,7 @@ def _slot(owner: Owner, field: Field, scope: str, ref: str) -> tuple[str, ...]:
 def _one_in_device(owner: Owner, field: Field) -> tuple[str, ...]:
     """What a setting is kept in that the device has once; empty where it is one by itself."""
     device, kind = owner.device, field.kind
-    if kind == "send-number":
+    if kind in ("send-number", "send-function"):
         return device.id, kind, owner.thing.thing
     if kind == "send-channel" and device.keybeds:  # the keys' own channel is used for controls too
         return device.id, "zone-channel"

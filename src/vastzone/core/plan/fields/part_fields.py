@@ -4,11 +4,13 @@ from typing import Any, get_args
 
 from vastzone.core.errors import EditError
 from vastzone.core.midi.controllers import label
+from vastzone.core.midi.turns import Turning
 from vastzone.core.midi.wide import SELECT, UNNUMBERED, Moving, name
 from vastzone.core.plan.fields.field import Field, ports_field
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.send_fields import (
     MESSAGE_WORDS,
+    TURNING_WORDS,
     controller_choices,
     parameter_words,
     read_parameter,
@@ -47,6 +49,7 @@ RECEIVING = NamedChoice(
 )
 ANSWERS = NamedChoice(get_args(Moving), MESSAGE_WORDS)
 ANSWERING = NamedChoice(("continuous", *get_args(Mode)))
+TARGET_TURNINGS = NamedChoice(get_args(Turning), TURNING_WORDS | {"absolute": "where to go"})
 TAKEOVER = NamedChoice(("jump", "pick-up"), {"jump": "jumps", "pick-up": "waits for pick-up"})
 
 
@@ -54,6 +57,10 @@ def _programs(owner: Owner) -> tuple[tuple[str, Any], ...]:
     """All programs by number, as the device counts them."""
     first = owner.device.first_program
     return tuple((str(number + first), number) for number in range(128))
+
+
+def _reads_turns(owner: Owner) -> bool:
+    return bool(owner.thing.sweeps and owner.thing.answers == "controller")
 
 
 class AnsweredNumber:
@@ -270,6 +277,7 @@ PART_FIELDS: tuple[Field, ...] = (
     Field("target", "together", "Several may move it", "target-mode", OnOff(), kept="nowhere"),
     Field("target", "rise_ms", "Rises in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
     Field("target", "fall_ms", "Falls in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
+    Field("target", "turning", "Reads", "target-mode", TARGET_TURNINGS, _reads_turns, "absolute"),
     Field("target", "takeover", "When met elsewhere", "target-mode", TAKEOVER, usual="jump"),
     Field(
         "target",

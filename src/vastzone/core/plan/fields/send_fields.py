@@ -6,6 +6,7 @@ from typing import Any, Final, get_args
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.midi.controllers import label
+from vastzone.core.midi.turns import Turning
 from vastzone.core.midi.wide import (
     FINE,
     FINE_SENT,
@@ -31,10 +32,14 @@ from vastzone.core.plan.fields.values import (
     percent,
     points_words,
     read_points,
+    read_values,
+    values_words,
 )
-from vastzone.core.plan.model.controls import Curve, Division, Repeat
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Curve, Division, Drive, Repeat
 from vastzone.core.plan.model.values import Mode, Sending
 from vastzone.core.plan.queries.capabilities import ControlAbility, control_ability, messages_of
+from vastzone.core.plan.queries.functions import offered
 from vastzone.core.plan.queries.lookup import mute_groups
 from vastzone.core.text import quoted, whole_number
 
@@ -54,6 +59,13 @@ CURVE_WORDS = {
 CURVES = NamedChoice(get_args(Curve), CURVE_WORDS)
 DIVISIONS = NamedChoice(get_args(Division))
 MODES = NamedChoice(get_args(Mode))
+TURNING_WORDS = {
+    "absolute": "where it stands",
+    "1 or 127": "steps, 1 and 127",
+    "65 or 63": "steps, 65 and 63",
+    "1 or 65": "steps, 1 and 65",
+}
+TURNINGS = NamedChoice(get_args(Turning), TURNING_WORDS)
 
 
 def _offered(owner: Owner) -> tuple[str, ...]:
@@ -290,7 +302,66 @@ def _high_asked(owner: Owner) -> str:
     return "Full sends" if _can(owner).swept else "Pressed sends"
 
 
+def _functions(owner: Owner) -> tuple[tuple[str, Any], ...]:
+    """What the control can be told to do in its own device, and what it is told now."""
+    can = list(offered(owner.device, owner.control)) if owner.control else []
+    if owner.thing.does is not None and owner.thing.does not in can:
+        can.append(owner.thing.does)
+    return tuple((each, each) for each in can)
+
+
+def _can_be_told(owner: Owner) -> bool:
+    return bool(_functions(owner))
+
+
+def _endless(owner: Owner) -> bool:
+    return bool(owner.control and owner.control.endless and owner.thing.message == "controller")
+
+
+def _pressed_values(owner: Owner) -> bool:
+    """Whether single strokes send values."""
+    return travels(owner) and _can(owner).pressed
+
+
+def _pressed_sends(owner: Owner) -> bool:
+    return sends(owner) and _can(owner).pressed
+
+
+def _driven(owner: Owner) -> bool:
+    return _pressed_values(owner) and owner.thing.drive is not None
+
+
+def _get_driven(owner: Owner) -> str:
+    return owner.thing.drive.kind if owner.thing.drive else "set"
+
+
+def _put_driven(owner: Owner, kind: str) -> dict[str, Any]:
+    if kind == "set":
+        return {"drive": None}
+    return {"drive": changed(owner.thing.drive or Drive(), kind=kind)}
+
+
+def _in_steps(owner: Owner) -> bool:
+    return _driven(owner) and owner.thing.drive.kind == "steps"
+
+
+def _by_throw(owner: Owner) -> bool:
+    return _driven(owner) and owner.thing.drive.kind == "random"
+
+
+def _put_values(owner: Owner, values: tuple[int, ...]) -> dict[str, Any]:
+    return {"drive": changed(owner.thing.drive, values=values)}
+
+
+def _put_seed(owner: Owner, seed: int) -> dict[str, Any]:
+    return {"drive": changed(owner.thing.drive, seed=seed)}
+
+
 FEEL: Final = "send-feel"
+BY_STROKE = NamedChoice(
+    ("set", "steps", "random"),
+    {"set": "the same", "steps": "the next of a row", "random": "one by chance"},
+)
 
 
 def _level(end: str, name: str, asked: Callable[[Owner], str]) -> Field:
@@ -398,5 +469,58 @@ SEND_FIELDS: tuple[Field, ...] = (
         asked="Swing %",
         get=lambda owner: owner.thing.repeat.swing,
         put=_put_swing,
+    ),
+    Field(
+        "send",
+        "chance",
+        "Strokes that send",
+        FEEL,
+        Whole(1, 100, say=percent),
+        _pressed_sends,
+        100,
+        asked="Strokes that send, %",
+    ),
+    Field(
+        "send",
+        "stroke",
+        "Each stroke sends",
+        FEEL,
+        BY_STROKE,
+        _pressed_values,
+        "set",
+        get=_get_driven,
+        put=_put_driven,
+    ),
+    Field(
+        "send",
+        "values",
+        "Row of values",
+        FEEL,
+        Typed(values_words, read_values),
+        _in_steps,
+        get=lambda owner: owner.thing.drive.values,
+        put=_put_values,
+    ),
+    Field(
+        "send",
+        "throw",
+        "Throw",
+        FEEL,
+        Whole(0, 9999),
+        _by_throw,
+        kept="nowhere",
+        get=lambda owner: owner.thing.drive.seed,
+        put=_put_seed,
+    ),
+    Field("send", "turning", "Tells turns as", "send-mode", TURNINGS, _endless, "absolute"),
+    Field(
+        "send",
+        "does",
+        "Function",
+        "send-function",
+        Listed(_functions, "none"),
+        _can_be_told,
+        None,
+        asked="Does",
     ),
 )

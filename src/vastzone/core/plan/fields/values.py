@@ -421,3 +421,23 @@ def read_volts(words: str) -> float:
     if volts is None or not -48 <= volts <= 48:
         raise EditError(f"“{quoted(words)}” is no voltage: write one from −48 to 48, such as 4.50.")
     return volts
+
+
+def values_words(values: tuple[int, ...]) -> str:
+    """A row of values as it is typed: «0, 42, 85»."""
+    return ", ".join(map(str, values))
+
+
+def read_values(words: str) -> tuple[int, ...]:
+    """Values as they are typed.  Raises EditError where one is no number 0–127."""
+    values = []
+    for piece in (part.strip() for part in words.split(",") if part.strip()):
+        value = whole_number(piece)
+        if value is None or not 0 <= value <= 127:
+            raise EditError(
+                f"“{quoted(piece)}” is no value: write numbers 0–127 with commas between."
+            )
+        values.append(value)
+    if not 1 <= len(values) <= 32:
+        raise EditError("A row of values has 1 to 32 of them.")
+    return tuple(values)

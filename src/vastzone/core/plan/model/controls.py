@@ -5,7 +5,9 @@ from typing import Annotated, Literal
 from msgspec import Meta
 from msgspec.structs import force_setattr
 
+from vastzone.core.midi.turns import Turning
 from vastzone.core.plan.model.bodies import Spot
+from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.values import (
     Byte,
     Channel,
@@ -115,8 +117,9 @@ class Control(Value, frozen=True, kw_only=True):
     A pad is square, round, or a bar over ``span`` columns.  One of a drum module is the ``zone``
     of whatever is plugged into ``input``.  A «source» moves by itself, as its ``drive`` says.
     ``sends`` are the messages that it can send, those of its kind where none are named.  An
-    ``endless`` one turns on without ends.  It lies ``at`` a place of the device's face, where
-    nobody said at the usual one.
+    ``endless`` one turns on without ends, and a switch that ``latches`` stays down until it is
+    pressed again.  It ``can`` be told to do these things in its own device; a tempo takes so many
+    ``taps``.  It lies ``at`` a place of the device's face, where nobody said at the usual one.
     """
 
     id: Id
@@ -132,6 +135,9 @@ class Control(Value, frozen=True, kw_only=True):
     drive: Drive | None = None
     sends: tuple[Sending, ...] = ()
     endless: bool = False
+    latches: bool = False
+    can: tuple[Function, ...] = ()
+    taps: Annotated[int, Meta(ge=2, le=8)] = 4
     at: Spot | None = None
 
 
@@ -157,7 +163,12 @@ class Send(Value, frozen=True, kw_only=True):
     softest and the hardest strike send along ``curve``, unless it is ``fixed``.  ``channel`` None
     follows the zones that are on.  ``points`` draw a curve of one's own, struck or moved against
     sent before the limits are put on it, and take the place of ``curve``.  Only travel from
-    ``starts`` to ``ends`` counts, and below ``threshold`` it stays at rest.
+    ``starts`` to ``ends`` counts, and below ``threshold`` it stays at rest.  What is sent by a
+    stroke may come from a ``drive`` of its own, a row of values or chance, and only so many strokes
+    in a hundred, its ``chance``, send at all.  An endless control sends where it stands, or how far
+    it was turned, as its ``turning`` says.
+
+    Whatever is sent, its device ``does`` something itself.
 
     A «pair» sends 14 bits on controllers ``number`` and ``number`` + 32; «rpn» and «nrpn» set the
     parameter ``page``/``number``.
@@ -190,6 +201,10 @@ class Send(Value, frozen=True, kw_only=True):
     starts: Byte = 0
     ends: Byte = 127
     threshold: Byte = 0
+    does: Function | None = None
+    drive: Drive | None = None
+    chance: Annotated[int, Meta(ge=1, le=100)] = 100
+    turning: Turning = "absolute"
 
     @property
     def wide(self) -> int:

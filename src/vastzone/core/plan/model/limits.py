@@ -23,6 +23,7 @@ LimitedSetting = Literal[
     "target-mode",
     "input",
     "jack",
+    "send-function",
 ]
 Count = Literal["zones", "memory-slots", "assign-slots", "channels", "messages"]
 

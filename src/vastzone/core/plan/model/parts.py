@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
+from vastzone.core.midi.turns import Turning
 from vastzone.core.midi.wide import UNNUMBERED, Moving
 from vastzone.core.plan.model.values import (
     Bend,
@@ -95,6 +96,7 @@ class Target(Value, frozen=True, kw_only=True):
     ``controller``; «bend» and «pressure» have no number.  With pick-up it waits until a control
     meets the value that stands.  Where its assign has limits of its own, all of a controller moves
     it from ``least`` to ``most`` only, in its unit.  It should not go above ``ceiling``.
+    It reads a controller as the value to go to, or as turns by steps, as ``turning`` says.
     ``together`` says that several controls are meant to move it.  ``louder`` is how many dB louder
     its part is at values 0–127, measured or typed.
     """
@@ -120,6 +122,7 @@ class Target(Value, frozen=True, kw_only=True):
     together: bool = False
     louder: Annotated[tuple[tuple[Byte, float], ...], Meta(max_length=12)] = ()
     receives: Receiving = "set"
+    turning: Turning = "absolute"
 
     @property
     def wide(self) -> int | None:

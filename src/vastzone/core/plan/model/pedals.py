@@ -8,6 +8,7 @@ from typing import Annotated, Literal, NamedTuple
 
 from msgspec import Meta, structs
 
+from vastzone.core.plan.model.functions import PRESSED, SPRUNG_ONLY, SWEPT, Function
 from vastzone.core.plan.model.triggers import Importance
 from vastzone.core.plan.model.values import Byte, Id, Name, Ref, Value, Volts
 
@@ -25,40 +26,7 @@ Accepts = Literal["switch", "continuous", "dual switch", "triple", "hi-hat", "vo
 Contact = Literal["open", "closed"]
 Sense = Literal["open", "closed", "at power-up"]
 Wiper = Literal["tip", "ring"]
-Function = Literal[
-    "sustain",
-    "sostenuto",
-    "soft",
-    "hold",
-    "tap tempo",
-    "step",
-    "program up",
-    "program down",
-    "speed",
-    "swell",
-    "morph",
-    "hi-hat",
-    "any",
-]
 Ohms = Annotated[int, Meta(ge=100, le=1_000_000)]
-
-SWEPT: frozenset[Function] = frozenset(("swell", "morph", "hi-hat", "any"))
-"""Functions for which a place between both ends means something."""
-SPRUNG_ONLY: frozenset[Function] = frozenset(
-    (
-        "sustain",
-        "sostenuto",
-        "soft",
-        "tap tempo",
-        "step",
-        "program up",
-        "program down",
-    )
-)
-"""Functions that need a pedal which comes back by itself."""
-PRESSED: frozenset[Function] = SPRUNG_ONLY | {"hold", "speed", "any"}
-"""Functions that a switch serves."""
-
 
 TOP, WHOLE = 127, 120
 """The highest value, and how many of them are as good as all."""

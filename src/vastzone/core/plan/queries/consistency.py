@@ -11,6 +11,7 @@ from typing import Protocol
 from vastzone.core.cache import derived
 from vastzone.core.midi.wide import FINE_SENT
 from vastzone.core.plan.model.controls import Program, Send, Zone
+from vastzone.core.plan.model.pedals import PedalPlug
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
@@ -265,7 +266,7 @@ def _pedals(plan: Plan) -> Iterator[str]:
     """Pedals with ids of their own, each in one jack that is there, one to a jack."""
     yield from _twice((pedal.id for pedal in plan.pedals), "pedal")
     yield from _twice((plug.pedal for plug in plan.pedal_plugs), "plug of the pedal")
-    yield from _twice((plug.jack for plug in plan.pedal_plugs), "plugged jack")
+    yield from _twice((plug.jack for plug in _unshared(plan)), "plugged jack")
     for pedal in plan.pedals:
         if pedal.low > pedal.high:
             yield f"The voltage of {pedal.name} ends below where it begins: swap its ends."
@@ -286,6 +287,16 @@ def _pedals(plan: Plan) -> Iterator[str]:
             yield f"A plug belongs to the pedal “{plug.pedal}”, which is not there: remove it."
         if plug.jack not in jacks:
             yield f"The pedal “{plug.pedal}” is in the jack “{plug.jack}”, which is not there."
+
+
+def _unshared(plan: Plan) -> Iterator[PedalPlug]:
+    """The plugs of pedals that must have their jack alone: sources of voltage may be mixed."""
+    kinds = {pedal.id: pedal.kind for pedal in plan.pedals}
+    told: set[str] = set()
+    for plug in plan.pedal_plugs:
+        if kinds.get(plug.pedal) != "voltage" or plug.jack not in told:
+            yield plug
+        told.add(plug.jack)
 
 
 def _schools(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
