@@ -190,6 +190,11 @@ def _hat(hand):
     return layers.hat_without_pedal(hand.plan, device.id, program.number, jack.id)
 
 
+def _half_hat(hand):
+    device, program, send = hand.send()
+    return layers.half_open_hat(hand.plan, device, program, send.control, send.bank)
+
+
 def _wish(hand):
     place = wishes.WishPlace(hand.source(), 1, 40, 60)
     return wishes.make(hand.plan, place, hand.end(), ())
@@ -415,6 +420,7 @@ EDITS = {
     "layers.add_layer": _layer,
     "layers.remove_layer": _layer_gone,
     "layers.hat_without_pedal": _hat,
+    "layers.half_open_hat": _half_hat,
     "log.record": _entry,
     "parameter_names.name_number": _name_number,
     "parameter_names.name_numbers": _name_numbers,

@@ -1,5 +1,7 @@
 """Learning a device by touching it: a simulated one tells what it sends, and so it is learned."""
 
+import itertools
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -16,7 +18,7 @@ from vastzone.core.describe.simulated import (
     touches,
     zone_channel,
 )
-from vastzone.core.describe.striking import learn_keys, learn_run
+from vastzone.core.describe.striking import TAKEN_BACK_MS, learn_keys, learn_run
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
@@ -199,3 +201,22 @@ def test_whatever_comes_in_is_learned_or_left_out(moves):
     run = learn_run(heard)
     assert len(run.learnt) <= len(moves)
     assert all(0 <= remark.place < len(run.learnt) for remark in run.remarks)
+
+
+@given(st.lists(st.tuples(st.integers(30, 90), st.integers(0, 3)), min_size=1, max_size=10))
+def test_what_is_struck_again_unhurried_is_taken_back(strikes):
+    """Struck once it is learned, twice taken back, three times learned again, and so on."""
+    struck, expected, taken = [], [], None
+    for note, again in strikes:
+        if struck and struck[-1][1] == note:
+            continue
+        taken = note if again % 2 else None
+        struck += [(600, note)] + [(TAKEN_BACK_MS + HELD_MS + 50, note)] * again
+        if again % 2 == 0:
+            expected.append(note)
+    # What stands beside itself once something between was taken back is one control struck twice.
+    if any(a == b for a, b in itertools.pairwise(expected)):
+        return
+    run = run_of(*struck)
+    assert [one.mover.number for one in run.learnt] == expected
+    assert (run.taken_back.number if run.taken_back else None) == taken

@@ -6,7 +6,6 @@ from hypothesis import strategies as st
 
 from tests.rigs import part, rig, zone
 from vastzone.core.engine.compile import compile_scene
-from vastzone.core.engine.functions import PAUSE_MS
 from vastzone.core.engine.performance import Performance
 from vastzone.core.midi.turns import MOST_STEPS, code_of, steps_of
 from vastzone.core.plan.edits.functions import tell_function
@@ -19,6 +18,7 @@ from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.model.plan import Device, Storage
 from vastzone.core.plan.queries import lookup
 from vastzone.core.response.sources import falls
+from vastzone.core.timing.repeat import LATEST_TAP
 
 PIANO, ORGAN, LOOPS = range(40, 43), range(60, 63), range(80, 83)
 FOOT = ("stage:foot", 1)
@@ -150,7 +150,7 @@ def test_the_last_of_so_many_taps_sets_the_tempo(taps, gap, more):
         hands.move(FOOT, 0, n * gap + 50)
     assert state.tempo == pytest.approx(60_000 / gap)
     last = (taps + more - 1) * gap
-    hands.move(FOOT, 127, last + PAUSE_MS + 1)
+    hands.move(FOOT, 127, last + LATEST_TAP + 1)
     assert len(state.taps) == 1
 
 

@@ -21,6 +21,7 @@ from vastzone.core.plan.edits.locks import lock
 from vastzone.core.plan.edits.sends import set_send
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Repeat, Send
+from vastzone.core.plan.model.parts import Sound, Target
 from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad, hat_state
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import heard_zone, strokes_as
@@ -193,6 +194,43 @@ def test_hi_hat_thresholds_and_the_school_without_a_pedal(ready):
     assert (head.number, head.mutes, rim.number, rim.muted_by) == (42, "hi-hat", 46, "hi-hat")
     with pytest.raises(EditError):
         layers.hat_without_pedal(ready, "curlew", 0, "in-1")
+
+
+def without_half_hats(plan):
+    """No kit has a half-open hat."""
+
+    def change(owner):
+        kits = []
+        for kit in owner.kits:
+            kept = [sound for sound in kit.sounds if "half" not in sound.name.lower()]
+            kits.append(changed(kit, sounds=tuple(kept)))
+        return changed(owner, kits=tuple(kits))
+
+    for device in plan.devices:
+        plan = edit_device(device.id, "", change)(plan)
+    return plan
+
+
+def test_a_half_open_hat_without_a_pedal(ready):
+    """On a third pad: the kit's own, or the open one cut short by the same stroke."""
+    plan = layers.hat_without_pedal(ready, "curlew", 0, "in-2")(without_half_hats(ready))
+    with pytest.raises(EditError):
+        layers.half_open_hat(plan, "curlew", 0, "trigger-3")
+    kits = next(device for device in plan.devices if device.kits)
+    decay = Target(id="hat-decay", name="Hat decay", controller=75, channel=10)
+    cut = edit_device(kits.id, "", lambda d: changed(d, targets=(*d.targets, decay)))(plan)
+    cut = layers.half_open_hat(cut, "curlew", 0, "trigger-3")(cut)
+    program = lookup.device(cut, "curlew").programs[0]
+    for control, value in (("trigger-3", layers.HALF_OPEN), ("snare-rim", 127)):
+        sets, note = [s for s in program.sends if s.control == control][:2]
+        assert (sets.message, sets.number, sets.high, note.number) == ("controller", 75, value, 46)
+        assert note.muted_by == "hi-hat"
+    half = Sound(id="half", name="Half-open hat", note=99)
+    kit = changed(kits.kits[0], sounds=(*kits.kits[0].sounds, half))
+    own = edit_device(kits.id, "", lambda d: changed(d, kits=(kit, *d.kits[1:])))(plan)
+    own = layers.half_open_hat(own, "curlew", 0, "trigger-3")(own)
+    third = pad(own, "curlew", "trigger-3")
+    assert (third.number, third.muted_by) == (99, "hi-hat")
 
 
 def test_note_repeat_swings_and_taps_are_averaged():

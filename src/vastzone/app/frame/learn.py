@@ -265,6 +265,8 @@ class LearnDevice(Dialog):
         to_go = f"{left} to go. " if left > 0 else "What comes beyond is added to the device. "
         if not self._heard:
             to_go += "Choose the MIDI input in the menu, or touch the simulated one. "
+        if self.run.taken_back is not None:
+            to_go += "The last one was struck again: it is taken back. "
         last = self.run.learnt[-1] if self.run.learnt else None
         if last is not None and not last.certain:
             return f"{to_go}It did not let go by itself: press it once more."

@@ -13,7 +13,7 @@ from vastzone.app.frame.sheets_wishing import school_rows, wishing_rows
 from vastzone.core.describe.words import sent_as
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, set_thing
-from vastzone.core.plan.edits.layers import hat_without_pedal, layers_of
+from vastzone.core.plan.edits.layers import half_open_hat, hat_without_pedal, layers_of
 from vastzone.core.plan.edits.wishes import change, is_bed, remove
 from vastzone.core.plan.fields.owners import send_owner
 from vastzone.core.plan.fields.values import optional_words, read_optional
@@ -121,6 +121,10 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
     if control.input and control.zone in ("head", "bow") and zones & {"rim", "edge"}:
         hat = partial(hat_without_pedal, desk.plan, owner.id, program.number, control.input)
         presses.append(Press("Hi-hat without a pedal", "plus", hat))
+    muted = any(send.muted_by == "hi-hat" for send in program.sends)
+    if muted and all(send.muted_by is None and send.mutes is None for send in sends):
+        half = partial(half_open_hat, desk.plan, owner.id, program.number, control.id, bank)
+        presses.append(Press("Half-open hat here", "plus", half))
     more = f", {control.zone}" if control.zone else ""
     more += f", bank {bank}" if control.banks > 1 else ""
     kind = f"Pad of {owner.name}{more}"

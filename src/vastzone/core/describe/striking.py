@@ -18,6 +18,8 @@ ONE_HIT_MS = 20.0
 """Messages closer together than this come from one hit: crosstalk or a double trigger."""
 PRESS_MS = 350.0
 """A press is let go within this; what comes later is a second press."""
+TAKEN_BACK_MS = 1200.0
+"""What is pressed again after so long was not meant: it is taken back."""
 FEW = 3
 """Values up to which a control that strays into a sweep was moved by mistake."""
 ON_OFF = 2
@@ -74,10 +76,14 @@ class Remark(NamedTuple):
 
 
 class Run(NamedTuple):
-    """What was learned, control by control, and what looks like a mistake."""
+    """What was learned, control by control, and what looks like a mistake.
+
+    ``taken_back`` is what the last strike took back, by being the same again.
+    """
 
     learnt: tuple[Learnt, ...] = ()
     remarks: tuple[Remark, ...] = ()
+    taken_back: Mover | None = None
 
 
 class _Group(NamedTuple):
@@ -89,7 +95,8 @@ class _Group(NamedTuple):
 
 def learn_run(heard: Sequence[TimedMessage]) -> Run:
     """What was touched, in order, and the mistakes."""
-    groups, remarks = _grouped(atoms_of(heard))
+    atoms, taken_back = _without_taken_back(atoms_of(heard))
+    groups, remarks = _grouped(atoms)
     learnt = tuple(_learnt(group) for group in groups)
     first: dict[Mover, int] = {}
     for place, one in enumerate(learnt):
@@ -99,7 +106,38 @@ def learn_run(heard: Sequence[TimedMessage]) -> Run:
         if one.certain and _again(groups[place].atoms, one):
             remarks.append(Remark("twice", place))
     remarks += _skipped(learnt)
-    return Run(learnt, tuple(remarks))
+    return Run(learnt, tuple(remarks), taken_back)
+
+
+def _without_taken_back(atoms: list[Atom]) -> tuple[list[Atom], Mover | None]:
+    """What is left where a press was taken back by another; and what the last one took back."""
+    left: list[Atom] = []
+    taken: Mover | None = None
+    for atom in atoms:
+        if taken is not None and atom.mover == taken and atom.value == 0:
+            continue  # It is let go after it was taken back.
+        taken = None
+        start = _press_before(left, atom)
+        if start is None:
+            left.append(atom)
+        else:
+            taken = atom.mover
+            del left[start:]
+    return left, taken
+
+
+def _press_before(atoms: list[Atom], atom: Atom) -> int | None:
+    """Where a whole press of the same control begins that came last, long enough ago."""
+    start = len(atoms)
+    while start and atoms[start - 1].mover == atom.mover:
+        start -= 1
+    press = atoms[start:]
+    if not press or atom.value == 0 or atom.at_ms - press[-1].at_ms < TAKEN_BACK_MS:
+        return None
+    if atom.mover.message == "program":
+        return start
+    is_press = len({each.value for each in press}) <= ON_OFF
+    return start if is_press and press[-1].value == 0 < press[0].value else None
 
 
 def _plain(value: float) -> int | float:

@@ -1,10 +1,5 @@
-"""What pedals, foot switches and pads do in their own device: holding, tempo, steps, programs.
+"""What pedals, foot switches and pads do in their own device: holding, tempo, steps, programs."""
 
-A tap that comes more than ``PAUSE_MS`` after the last one begins a tempo anew, and the tempo is
-60 000 / the mean of the last intervals in milliseconds, n − 1 of them for n taps.
-"""
-
-from collections.abc import Sequence
 from typing import NamedTuple
 
 from vastzone.core.engine.sounding import Held, Sounding
@@ -14,10 +9,7 @@ from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.plan import Device, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
-
-PAUSE_MS = 2000.0
-SLOWEST, FASTEST = 30.0, 300.0
-"""Tempi in beats a minute that can be tapped: the slowest lies at the longest pause."""
+from vastzone.core.timing.repeat import LATEST_TAP, tapped_bpm
 
 
 class Done(NamedTuple):
@@ -140,22 +132,15 @@ def _flip(state: DeviceState, does: Function) -> str:
 
 
 def _tap(state: DeviceState, wanted: int, at: float) -> str:
-    if state.taps and at - state.taps[-1] > PAUSE_MS:
+    """Count a tap; from the last of those wanted on, their mean sets the tempo."""
+    if state.taps and at - state.taps[-1] > LATEST_TAP:
         state.taps.clear()
-    state.taps.append(at)
-    if len(state.taps) < wanted:
+    state.taps = [*state.taps, at][-wanted:]
+    bpm = tapped_bpm(state.taps) if len(state.taps) == wanted else None
+    if bpm is None:
         return f"tap {len(state.taps)} of {wanted}"
-    state.taps = state.taps[-wanted:]
-    mean = tapped_ms(state.taps)
-    if mean <= 0:
-        return f"tap {wanted} of {wanted}"
-    state.tempo = min(FASTEST, max(SLOWEST, 60_000 / mean))
-    return f"tempo {state.tempo:.1f}"
-
-
-def tapped_ms(taps: Sequence[float]) -> float:
-    """The mean interval of taps at these milliseconds, at least two of them."""
-    return (taps[-1] - taps[0]) / (len(taps) - 1)
+    state.tempo = bpm
+    return f"tempo {bpm:.1f}"
 
 
 def stepped(scene: Scene | None, device: Device, up: bool) -> Scene | None:

@@ -6,10 +6,13 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, edit_program
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.controls import Control, Program, Send
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 
 MOST_LAYERS = 8
+HALF_OPEN = 40
+"""The decay of a half-open hat, of 127: about a third of an open one’s, to begin with."""
 
 
 def layers_of(program: Program, control: str, bank: int) -> list[Send]:
@@ -92,17 +95,88 @@ def hat_without_pedal(plan: Plan, device: str, program: int, jack: str) -> Edit:
     return edit_program(device, program, "Hi-hat without a pedal", change)
 
 
+def half_open_hat(plan: Plan, device: str, program: int, control: str, bank: int = 1) -> Edit:
+    """A pad plays the half-open hat, which closing mutes: of the kit, or the open one cut short.
+
+    Where no kit has one, the open hat’s decay is set by the same stroke, and set back by that on
+    the open one’s rim.  Raises EditError where neither is there, or the pad sends no note.
+    """
+    half = _named_hat(plan, "half")
+    decay = None if half is not None else _decay_of_hats(plan)
+    if half is None and decay is None:
+        raise EditError(
+            "No kit here has a half-open hat, and nothing shortens its decay: add a target called "
+            "“Hat decay” to the device that sounds it."
+        )
+
+    def change(old: Program, owner: Device) -> Program:
+        pad = lookup.by_id(owner.controls, control, "control")
+        note = _hat_note(plan, "open", 46) if half is None else half
+        new = _with_layers(old, pad, bank, number=note, muted_by="hi-hat")
+        if decay is None:
+            return new
+        for send in new.sends:
+            if send.muted_by == "hi-hat" and not _sets(new, send, decay):
+                short = (send.control, send.bank) == (control, bank)
+                new = _with_decay(new, send, decay, HALF_OPEN if short else 127)
+        return new
+
+    return edit_program(device, program, "Half-open hi-hat", change)
+
+
+def _decay_of_hats(plan: Plan) -> Target | None:
+    """What shortens the decay of a hat: a target with a controller, called so."""
+    for device in plan.devices:
+        for target in device.targets:
+            name = target.name.lower()
+            if "decay" in name and target.answers == "controller" and target.controller is not None:
+                return target
+    return None
+
+
+def _sets(program: Program, send: Send, target: Target) -> bool:
+    """Whether a stroke sets a target already."""
+    for other in layers_of(program, send.control, send.bank):
+        if other.message == "controller" and other.number == target.controller:
+            return True
+    return False
+
+
+def _with_decay(program: Program, send: Send, target: Target, value: int) -> Program:
+    """A stroke that also sets a target to a value; it leaves first, so that the sound has it."""
+    mine = layers_of(program, send.control, send.bank)
+    number = next((n for n in range(MOST_LAYERS) if all(s.layer != n for s in mine)), None)
+    if number is None:
+        raise EditError("That pad has no room for another message: remove a layer first.")
+    sets = Send(
+        control=send.control,
+        bank=send.bank,
+        layer=number,
+        message="controller",
+        number=target.controller or 0,
+        channel=send.channel if target.channel is None else target.channel,
+        high=value,
+        mode="trigger",
+    )
+    place = program.sends.index(send)
+    return changed(program, sends=(*program.sends[:place], sets, *program.sends[place:]))
+
+
 def _hat_note(plan: Plan, word: str, usual: int) -> int:
     """The note of a kit’s closed or open hat; the General MIDI one where no kit names it."""
-    sounds = (sound for device in plan.devices for kit in device.kits for sound in kit.sounds)
-    return next(
-        (
-            sound.note
-            for sound in sounds
-            if word in sound.name.lower() and "hat" in sound.name.lower()
-        ),
-        usual,
-    )
+    named = _named_hat(plan, word)
+    return usual if named is None else named
+
+
+def _named_hat(plan: Plan, word: str) -> int | None:
+    """The note of a hat with this word in its name; a half-open one is no open one."""
+    for device in plan.devices:
+        for kit in device.kits:
+            for sound in kit.sounds:
+                name = sound.name.lower()
+                if word in name and "hat" in name and ("half" in name) == (word == "half"):
+                    return sound.note
+    return None
 
 
 def two_zones(owner: Device, jack: str) -> tuple[Control, Control]:
@@ -118,10 +192,13 @@ def two_zones(owner: Device, jack: str) -> tuple[Control, Control]:
     return main, rim
 
 
-def _with_layers(program: Program, control: Control, **changes: Any) -> Program:
+def _with_layers(
+    program: Program, control: Control, bank: int | None = None, **changes: Any
+) -> Program:
     mine = []
     for send in program.sends:
-        if send.control == control.id:
+        here = send.control == control.id and send.message == "note"
+        if here and bank in (None, send.bank):
             mine.append(send)
     if not mine:
         raise EditError(f"{control.name} sends nothing yet: give it a note first.")
