@@ -17,6 +17,7 @@ from vastzone.core.plan.edits import (
     cables,
     consoles,
     copies,
+    couplers,
     devices,
     fills,
     functions,
@@ -41,6 +42,7 @@ from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.owners import owners
 from vastzone.core.plan.fields.table import fields_for
 from vastzone.core.plan.model.functions import TOLD
+from vastzone.core.plan.model.organ import Combination, Coupling, Crescendo
 from vastzone.core.plan.model.pedals import FootWish, Pedal
 from vastzone.core.plan.model.triggers import TriggerPad
 from vastzone.core.plan.model.wishes import LogEntry
@@ -383,6 +385,81 @@ def _own_channels(hand):
     return tracks.own_channels(hand.plan, device.id, program.number)
 
 
+def _coupling(hand):
+    owner = hand.device(lambda owner: owner.keybeds and owner.controls)
+    sounding = hand.device(lambda owner: owner.parts)
+    return Coupling(
+        id="coupled",
+        name="Coupled",
+        stop=ref_to(owner.id, hand.one(owner.controls).id),
+        keys=ref_to(owner.id, hand.one(owner.keybeds).id),
+        plays=ref_to(sounding.id, hand.one(sounding.parts).id),
+        shift=hand.draw(st.sampled_from([-12, 0, 12])),
+    )
+
+
+def _held_in_organ(hand):
+    one = _coupling(hand)
+    device = lookup.device(hand.plan, one.plays.partition(":")[0])
+    return couplers.hold_in_organ(hand.plan, one, [ref_to(device.id, p.id) for p in device.parts])
+
+
+def _new_combination(hand):
+    owner = hand.device(lambda owner: len(owner.controls) > 1)
+    by, *rest = hand.draw(st.permutations([control.id for control in owner.controls]))
+    return couplers.add_combination(owner.id, Combination(id="p", name="P", by=by, draws=rest[:3]))
+
+
+def _new_crescendo(hand):
+    owner = hand.device(lambda owner: len(owner.controls) > 1)
+    by, *rest = hand.draw(st.permutations([control.id for control in owner.controls]))
+    stages = tuple((ident,) for ident in rest[:3])
+    return couplers.add_crescendo(owner.id, Crescendo(id="c", name="C", by=by, stages=stages))
+
+
+def _of_combination(hand, edit):
+    owner = hand.device(lambda owner: owner.combinations)
+    return edit(owner, hand.one(owner.combinations))
+
+
+def _of_crescendo(hand, edit):
+    owner = hand.device(lambda owner: owner.crescendos)
+    return edit(owner, hand.one(owner.crescendos))
+
+
+ORGAN_EDITS = {
+    "couplers.wish_coupler": lambda h: couplers.wish_coupler(_coupling(h)),
+    "couplers.change_coupler": lambda h: couplers.change_coupler(
+        h.one(h.plan.couplings).id, "x", shift=12
+    ),
+    "couplers.drop_coupler": lambda h: couplers.drop_coupler(h.one(h.plan.couplings).id),
+    "couplers.hold_in_console": lambda h: couplers.hold_in_console(h.plan, _coupling(h)),
+    "couplers.hold_in_organ": lambda h: _held_in_organ(h),
+    "couplers.without_holding": lambda h: couplers.without_holding(_coupling(h)),
+    "couplers.add_combination": lambda h: _new_combination(h),
+    "couplers.add_crescendo": lambda h: _new_crescendo(h),
+    "couplers.set_draws": lambda h: _of_combination(
+        h,
+        lambda owner, one: couplers.set_draws(
+            owner.id, one.id, h.one(owner.controls).id, h.draw(st.booleans())
+        ),
+    ),
+    "couplers.capture": lambda h: _of_combination(
+        h,
+        lambda owner, one: couplers.capture(owner.id, one.id, [c.id for c in owner.controls[:4]]),
+    ),
+    "couplers.remove_combination": lambda h: _of_combination(
+        h, lambda owner, one: couplers.remove_combination(owner.id, one.id)
+    ),
+    "couplers.set_stage": lambda h: _of_crescendo(
+        h, lambda owner, one: couplers.set_stage(owner.id, one.id, h.one(owner.controls).id, 1)
+    ),
+    "couplers.remove_crescendo": lambda h: _of_crescendo(
+        h, lambda owner, one: couplers.remove_crescendo(owner.id, one.id)
+    ),
+}
+
+
 def tell_function_to(hand):
     device = hand.device(lambda owner: owner.controls and owner.programs)
     numbers = [program.number for program in device.programs]
@@ -392,6 +469,7 @@ def tell_function_to(hand):
 
 
 EDITS = {
+    **ORGAN_EDITS,
     "cables.add_cable": lambda h: cables.add_cable(_port(h, "out"), _port(h, "in")),
     "cables.remove_cable": lambda h: cables.remove_cable(h.one(h.plan.cables)),
     "cables.connect": lambda h: cables.connect(h.plan, _port(h, "out"), _port(h, "in")),

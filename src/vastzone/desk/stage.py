@@ -171,6 +171,7 @@ class Stage:
     def forget(self) -> None:
         """Another plan is opened: nothing sounds, and no strike is told of."""
         self.last, self.remark, self.unshown = None, "", 0
+        self.performance.registration.clear()
         self.panic()
 
     def panic(self) -> None:

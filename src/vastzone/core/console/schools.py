@@ -61,7 +61,7 @@ def told_otherwise(owner: Device, console: Console) -> tuple[Fault, ...]:
 def _zone_of(owner: Device, block: Block) -> Zone | None:
     for program in owner.programs:
         for zone in program.zones:
-            if zone.keybed == block.keybed:
+            if zone.keybed == block.keybed and zone.drawn_by is None:
                 return zone
     return None
 

@@ -263,7 +263,7 @@ def setup(owner: Device, console: Console, program: int) -> tuple[Setup, ...]:
     setups = []
     for block in console.blocks:
         bed = lookup.find(owner.keybeds, block.keybed)
-        zone = next((z for z in at_start.zones if z.keybed == block.keybed and z.on), None)
+        zone = next((z for z in at_start.zones if z.keybed == block.keybed and z.sends), None)
         if bed is None or zone is None:
             continue
         low = bed.low + zone.shift

@@ -4,6 +4,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Keybed, Program, Zone
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.organ import tidy_device
 
 
 def fitted(before: Device, after: Device) -> Device:
@@ -14,7 +15,7 @@ def fitted(before: Device, after: Device) -> Device:
     if before.keybeds is after.keybeds and before.controls is after.controls:
         return after
     programs = tuple(_fitting(before, after, program) for program in after.programs)
-    return changed(after, programs=programs)
+    return tidy_device(changed(after, programs=programs))
 
 
 def _fitting(before: Device, after: Device, program: Program) -> Program:

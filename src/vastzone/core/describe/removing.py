@@ -15,6 +15,7 @@ from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.organ import tidy_couplings, tidy_device
 from vastzone.core.plan.refs import device_of, device_of_setting, read_ref, ref_to, thing_of
 from vastzone.core.text import listed, many
 
@@ -52,7 +53,7 @@ def replaced(plan: Plan, old: Device, new: Device) -> Plan:
                 choices.append(choice)
         scenes.append(changed(scene, programs=tuple(choices)))
     lost = [ref for own in plan.schools.own for ref in own.of if gone(ref)]
-    return msgspec.structs.replace(
+    left = msgspec.structs.replace(
         plan,
         cables=tuple(c for c in plan.cables if not (gone(c.source) or gone(c.dest))),
         plugs=tuple(plug for plug in plan.plugs if not gone(plug.input)),
@@ -63,6 +64,7 @@ def replaced(plan: Plan, old: Device, new: Device) -> Plan:
         schools=without(plan.schools, lost),
         log=tuple(entry for entry in plan.log if not gone(entry.source)),
     )
+    return tidy_couplings(left)
 
 
 def _also(device: Device, number: int) -> bool:
@@ -98,6 +100,7 @@ def stripped(owner: Device, things: Collection[Thing]) -> Device:
     programs = tuple(_program_without(program, gone) for program in owner.programs)
     console = _console_without(owner.console, gone) if owner.console else None
     bare = changed(owner, **lists, thrus=thrus, programs=programs, console=console)
+    bare = tidy_device(bare)
     return _without_ports(bare, ports) if ports else bare
 
 

@@ -13,12 +13,14 @@ from vastzone.core.plan.edits.schools import without
 from vastzone.core.plan.fields.dials import device_dials
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Zone
+from vastzone.core.plan.model.organ import Coupling
 from vastzone.core.plan.model.pedals import PedalPlug
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Scene
 from vastzone.core.plan.model.triggers import Plug
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability, messages_of
+from vastzone.core.plan.queries.organ import tidy_couplings
 from vastzone.core.plan.queries.wish_sources import with_sources
 from vastzone.core.plan.refs import device_of, device_of_setting, ref_to, thing_of
 from vastzone.core.text import listed, many
@@ -85,9 +87,10 @@ def _replaced(plan: Plan, old: Device, new: Device, pairs: Match) -> Plan:
         if device_of_setting(record.ref) != old.id or record.ref in settings:
             kept.append(record)
     lost = [ref for own in plan.schools.own for ref in own.of if moved.ref(ref, ENDS) is None]
-    return msgspec.structs.replace(
+    left = msgspec.structs.replace(
         plan,
         wishes=tuple(_wishes(plan, moved)),
+        couplings=tuple(_couplings(plan, moved)),
         cables=tuple(_moved_all(plan.cables, moved, ("source", "dest"))),
         plugs=tuple(_moved_all(plan.plugs, moved, ("input",))),
         pedal_plugs=tuple(_moved_all(plan.pedal_plugs, moved, ("jack",))),
@@ -96,6 +99,7 @@ def _replaced(plan: Plan, old: Device, new: Device, pairs: Match) -> Plan:
         schools=without(plan.schools, lost),
         log=tuple(e for e in plan.log if moved.ref(e.source, ENDS) == e.source),
     )
+    return tidy_couplings(left)
 
 
 class Moving(NamedTuple):
@@ -128,6 +132,14 @@ def _wishes(plan: Plan, moved: Moving) -> Iterator[Wish]:
         if (left, plays, moves) != (kept.sources, kept.plays, kept.moves):
             kept = msgspec.structs.replace(kept, sources=left, plays=plays, moves=moves)
         yield kept
+
+
+def _couplings(plan: Plan, moved: Moving) -> Iterator[Coupling]:
+    for one in plan.couplings:
+        stop, keys = moved.ref(one.stop, ("controls",)), moved.ref(one.keys, ("keybeds",))
+        plays = moved.ref(one.plays, ("parts",))
+        if stop is not None and keys is not None and plays is not None:
+            yield msgspec.structs.replace(one, stop=stop, keys=keys, plays=plays)
 
 
 V = TypeVar("V", Cable, Plug, PedalPlug)

@@ -56,7 +56,7 @@ def struck_keys(bed: Keybed, channel: int, begin_ms: float = 0.0) -> tuple[Timed
 
 def zone_channel(program: Program) -> int:
     """The channel that controls follow which have none of their own."""
-    return next((zone.channel for zone in program.zones if zone.on), 1)
+    return next((zone.channel for zone in program.zones if zone.sends), 1)
 
 
 def _plain_send(program: Program, control: str, bank: int) -> Send | None:

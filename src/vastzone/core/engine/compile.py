@@ -170,7 +170,7 @@ def zones_on(program: Program, bed: Keybed) -> tuple[Zone, ...]:
     """The zones of a keybed that are on."""
     zones = []
     for zone in program.zones:
-        if zone.keybed == bed.id and zone.on:
+        if zone.keybed == bed.id and zone.sends:
             zones.append(zone)
     return tuple(zones)
 

@@ -75,7 +75,7 @@ def struck_among(controls: tuple[Control, ...]) -> frozenset[str]:
 
 @derived(4096)
 def _own_table(owner: Shell, program: Program, world: Receivers) -> Controls:
-    channels = tuple(sorted({zone.channel for zone in program.zones if zone.on}))
+    channels = tuple(sorted({zone.channel for zone in program.zones if zone.sends}))
     used = _used_channels(program.sends, channels)
     return _sends_table(
         owner.id,

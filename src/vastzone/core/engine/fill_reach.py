@@ -25,7 +25,7 @@ def notes_answered(
     if channel is not None:
         channels = {channel}
     elif program is not None:
-        channels = {zone.channel for zone in program.zones if zone.on}
+        channels = {zone.channel for zone in program.zones if zone.sends}
     world = compile_scene(plan, scene).world
     source = Sources(owner.id, owner.ports, owner.local)
     tree = joined_tree(source, (), world.network)

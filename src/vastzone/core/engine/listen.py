@@ -7,9 +7,12 @@ from typing import NamedTuple
 from vastzone.core.cache import derived
 from vastzone.core.engine.outside_programs import Shell
 from vastzone.core.midi.wide import Reading, heard_as
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import KitChoice
+from vastzone.core.plan.model.organ import Coupler
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.organ import coupled_to
 from vastzone.core.plan.refs import ref_to
 
 
@@ -155,7 +158,13 @@ def device_listeners(device: Shell, choices: tuple[KitChoice, ...]) -> DeviceLis
     if not device.parts and not device.targets:
         return _deaf(device.id, device.delay_ms)
     return _device_listeners(
-        device.id, device.delay_ms, device.parts, device.kits, device.targets, choices
+        device.id,
+        device.delay_ms,
+        device.parts,
+        device.kits,
+        device.targets,
+        choices,
+        device.couplers,
     )
 
 
@@ -183,6 +192,7 @@ def _device_listeners(
     kits: tuple[Kit, ...],
     targets: tuple[Target, ...],
     choices: tuple[KitChoice, ...],
+    couplers: tuple[Coupler, ...],
 ) -> DeviceListeners:
     chosen = {}
     for choice in choices:
@@ -193,6 +203,8 @@ def _device_listeners(
         listeners.append(
             _listener(ref_to(device, part.id), part, named.get(chosen.get(part.id, part.kit or "")))
         )
+    if couplers:
+        listeners += _coupled(device, parts, couplers, chosen, named)
     # A part without a channel of its own hears all sixteen.
     by_channel = tuple(
         _together(tuple(li for li in listeners if li.part.channel in (None, channel + 1)))
@@ -203,6 +215,35 @@ def _device_listeners(
         moved.add(target.part)
     movers = _movers(device, targets, tuple(part for part in parts if part.id in moved))
     return DeviceListeners(device, delay_ms, by_channel, movers)
+
+
+def _coupled(
+    device: str,
+    parts: tuple[Part, ...],
+    couplers: tuple[Coupler, ...],
+    chosen: Mapping[str, str],
+    kits: Mapping[str, Kit],
+) -> list[Listener]:
+    """What couplers let parts answer besides: each as it would answer the keys of its own."""
+    by_id = lookup.by_ids(parts)
+    listeners = []
+    for played in parts:
+        for ident, shift in coupled_to(played.id, couplers):
+            part = by_id[ident]
+            kit = kits.get(chosen.get(ident, part.kit or ""))
+            as_played = changed(
+                part,
+                channel=played.channel,
+                ports=played.ports,
+                low=max(0, played.low, part.low - shift),
+                high=min(127, played.high, part.high - shift),
+                vel_low=max(played.vel_low, part.vel_low),
+                vel_high=min(played.vel_high, part.vel_high),
+                transpose=max(-60, min(60, part.transpose + shift)),
+            )
+            if as_played.low <= as_played.high and as_played.vel_low <= as_played.vel_high:
+                listeners.append(_listener(ref_to(device, ident), as_played, kit))
+    return listeners
 
 
 @derived(2048)

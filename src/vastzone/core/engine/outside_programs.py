@@ -5,11 +5,13 @@ from typing import NamedTuple
 from vastzone.core.cache import derived
 from vastzone.core.engine.console_contacts import Reports, reports
 from vastzone.core.plan.model.controls import Control, Keybed
+from vastzone.core.plan.model.organ import Coupler
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.plan import Device, Plan, Port
 from vastzone.core.plan.queries.functions import Sole, sole_of
 from vastzone.core.plan.queries.functions import latching as latching_in
 from vastzone.core.plan.queries.hats import Hat, hats_of
+from vastzone.core.plan.queries.organ import couplers_on
 from vastzone.core.plan.queries.plugged import Strokes, strokes_as
 from vastzone.core.plan.queries.schools_of_wiring import Offsets, offsets_of
 
@@ -20,7 +22,8 @@ class Shell(NamedTuple):
     ``reports`` is what its wiring makes of each contact, ``strokes`` what the pads in its inputs
     make of its controls, ``hats`` those that follow a pedal, ``offsets`` the semitones by which
     keyboards come out too high that are read otherwise than they are wired, ``sole`` the controls
-    that can do one thing only, ``latching`` those that stay down until they are pressed again.
+    that can do one thing only, ``latching`` those that stay down until they are pressed again,
+    ``couplers`` those that are on.
     """
 
     id: str
@@ -38,6 +41,7 @@ class Shell(NamedTuple):
     offsets: Offsets = ()
     sole: Sole = ()
     latching: frozenset[str] = frozenset()
+    couplers: tuple[Coupler, ...] = ()
 
 
 def shell_of(plan: Plan, device: Device) -> Shell:
@@ -58,6 +62,7 @@ def shell_of(plan: Plan, device: Device) -> Shell:
         offsets_of(device),
         sole_of(device),
         latching_in(plan, device),
+        couplers_on(device),
     )
 
 
@@ -78,6 +83,7 @@ def _shell(
     offsets: Offsets,
     sole: Sole,
     latching: frozenset[str],
+    couplers: tuple[Coupler, ...],
 ) -> Shell:
     return Shell(
         ident,
@@ -95,4 +101,5 @@ def _shell(
         offsets,
         sole,
         latching,
+        couplers,
     )

@@ -7,9 +7,11 @@ because a held key remembers its voices and never looks anything up again.
 from collections.abc import Sequence
 
 from vastzone.core.engine.compile import Compiled, compile_scene, emission_at
+from vastzone.core.engine.drawn import with_drawn
 from vastzone.core.engine.functions import Done, Functions, stepped
 from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.movers import MovedTargets
+from vastzone.core.engine.registration import Registration, organ_of
 from vastzone.core.engine.senders import Phase, Senders, velocity_of, within
 from vastzone.core.engine.sounding import Held, Sounding
 from vastzone.core.engine.tables import Emission, KeyId, Motion, Sending
@@ -51,15 +53,27 @@ class Performance:
         self._targets = MovedTargets()
         self._traffic = Traffic()
         self.functions = Functions(self._sounding)
+        self.registration = Registration()
         self.done: list[Done] = []
         """What the last control that was moved did in its own device."""
         self.load(compiled)
 
     def load(self, compiled: Compiled) -> None:
         """Use other tables from the next strike on; what is held stays as it was struck."""
-        self.compiled = compiled
-        self._keys = compiled.keys
-        self._controls = compiled.controls
+        self._bare = compiled
+        self._organ = organ_of(compiled.plan)
+        self.registration.keep(self._organ)
+        self._draw()
+
+    def _draw(self) -> None:
+        """Use the tables of what is drawn now."""
+        bare, drawn = self._bare, self.registration.drawn
+        if not drawn:
+            self.compiled = bare
+        else:
+            self.compiled = compile_scene(with_drawn(bare.plan, drawn), bare.scene)
+        self._keys = self.compiled.keys
+        self._controls = self.compiled.controls
 
     @property
     def sounding(self) -> set[Voice]:
@@ -147,8 +161,24 @@ class Performance:
         """Press, release or move a control: 127 is pressed or full travel, 0 released or rest.
 
         Any value above 0 is a strike of a pad, button, switch or stop; what travels is pressed
-        while it is above its middle.
+        while it is above its middle.  A piston or a crescendo also moves what it draws.
         """
+        if not self._organ.stops and not self._organ.pistons and not self._organ.shoes:
+            return self._move(key, value, at)
+        done = self._move(key, value, at)
+        ref, drawn, told = key[0], self.registration.drawn, self.done
+        self.registration.hear(self._organ, done)
+        for stop, on in self.registration.move(self._organ, ref, value, value > 0):
+            if stop != ref:
+                sent = self._move((stop, 1), 127 if on else 0, at)
+                self.registration.hear(self._organ, sent)
+                done.extend(sent)
+        self.done = told
+        if self.registration.drawn != drawn:
+            self._draw()
+        return done
+
+    def _move(self, key: KeyId, value: float, at: float) -> list[Voice | Movement]:
         done: list[Voice | Movement] = []
         self.done = []
         sendings = self._controls.get(key, ())
@@ -191,11 +221,11 @@ class Performance:
 
     def _step_program(self, control: str, owner: Device, does: Function) -> None:
         """The next or previous stored program of a device; what is held stays as it was struck."""
-        scene = stepped(self.compiled.scene, owner, does == "program up")
+        scene = stepped(self._bare.scene, owner, does == "program up")
         if scene is None:
             self.done.append(Done(control, does, "no other program"))
             return
-        self.load(compile_scene(self.compiled.plan, scene))
+        self.load(compile_scene(self._bare.plan, scene))
         number = lookup.program_number(scene, owner)
         program = lookup.program(owner, number if number is not None else -1)
         self.done.append(Done(control, does, program.name))

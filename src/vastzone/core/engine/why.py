@@ -78,7 +78,7 @@ def _zones_over(program: Program | None, bed: Keybed, key: int) -> list[Zone]:
 
 def _zone(compiled: Compiled, owner: Device, zone: Zone, key: int, velocity: int) -> Reason | None:
     subject, named = ref_to(owner.id, zone.id), f"Zone {zone.name}"
-    if not zone.on:
+    if not zone.sends:
         return Reason("zone off", subject, f"{named} is off.")
     if not zone.vel_low <= velocity <= zone.vel_high:
         window = f"{zone.vel_low}–{zone.vel_high}"

@@ -43,7 +43,7 @@ def _kind(message: Message) -> str:
 
 def _zone_channel(program: Program) -> int | None:
     """The channel of a program's only zone that is on, which controls without one follow."""
-    on = {zone.channel for zone in program.zones if zone.on}
+    on = {zone.channel for zone in program.zones if zone.sends}
     return on.pop() if len(on) == 1 else None
 
 
@@ -52,7 +52,7 @@ def told_by_key(device: Device, program: Program, key: int, message: Message) ->
 
     Nothing where the key is in several zones, of which one message cannot tell.
     """
-    zones = [zone for zone in program.zones if zone.on and zone.low <= key <= zone.high]
+    zones = [zone for zone in program.zones if zone.sends and zone.low <= key <= zone.high]
     if len(zones) != 1 or message.kind != "note_on":
         return {}
     return dict(_of_zone(zone_owner(device, program, zones[0]), zones[0], key, message))

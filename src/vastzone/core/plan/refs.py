@@ -31,6 +31,9 @@ OwnerName = Literal[
     "shoe",
     "program",
     "choice",
+    "coupler",
+    "combination",
+    "crescendo",
 ]
 NAMED: frozenset[str] = frozenset(get_args(OwnerName))
 IN_PROGRAMS = frozenset(("zone", "program", "choice"))

@@ -196,7 +196,7 @@ def zones_of_blocks(owner: Device, console: Console) -> Iterator[tuple[Program, 
     for program in owner.programs:
         for block in (b for b in console.blocks if b.keybed):
             for zone in program.zones:
-                if zone.keybed == block.keybed and zone.on:
+                if zone.keybed == block.keybed and zone.sends:
                     yield program, block, zone
 
 

@@ -135,7 +135,7 @@ def _nearest(case: Case, zones: list[Zone], hit: Effect) -> tuple[str, Zone]:
 
 def _hindrance(case: Case, zone: Zone, hit: Effect) -> str:
     owner, part = case.part(hit.ref)
-    if not zone.on:
+    if not zone.sends:
         return "off"
     if not case.reaches(zone.ports, owner.id):
         return "path"

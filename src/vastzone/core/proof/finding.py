@@ -70,7 +70,7 @@ class Spot(NamedTuple):
         """The zones of this keybed that are on."""
         zones = []
         for zone in self.program.zones:
-            if zone.keybed == self.bed.id and zone.on:
+            if zone.keybed == self.bed.id and zone.sends:
                 zones.append(zone)
         return tuple(zones)
 

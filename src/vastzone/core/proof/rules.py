@@ -13,8 +13,10 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof import (
+    combinations,
     console,
     console_schools,
+    couplers,
     coverage,
     doubles,
     endings,
@@ -127,6 +129,48 @@ RULES: tuple[Rule, ...] = (
     ),
     Rule("plays and changes", "caution", "pads", of_plan=functions.changes_besides),
     Rule("voltages mixed", "hint", "pedals", of_plan=pedals.mixed_sources, page="Jacks"),
+    Rule(
+        "coupler not as wished",
+        "fault",
+        "console",
+        of_plan=couplers.couplers_as_wished,
+        page="Couplers",
+    ),
+    Rule(
+        "coupler sounds twice",
+        "fault",
+        "console",
+        of_plan=couplers.couplers_as_wished,
+        page="Couplers",
+    ),
+    Rule(
+        "couplers in a ring",
+        "fault",
+        "console",
+        of_plan=couplers.couplers_in_rings,
+        page="Couplers",
+    ),
+    Rule(
+        "coupler nobody wished",
+        "hint",
+        "console",
+        of_plan=couplers.couplers_unwished,
+        page="Couplers",
+    ),
+    Rule(
+        "piston draws otherwise",
+        "fault",
+        "console",
+        of_plan=combinations.pistons_as_set,
+        page="Pistons",
+    ),
+    Rule(
+        "crescendo draws otherwise",
+        "fault",
+        "console",
+        of_plan=combinations.crescendos_as_set,
+        page="Pistons",
+    ),
     Rule("stays down and toggles", "caution", "pedals", of_plan=functions.never_comes_back),
     Rule(
         "turns read otherwise",

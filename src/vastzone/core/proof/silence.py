@@ -65,7 +65,7 @@ def _other_program(owner: Device, scene: Scene | None, bed: str, key: int) -> Re
     here = lookup.program_number(scene, owner)
     for program in owner.programs:
         covered = any(
-            zone.on and zone.keybed == bed and zone.low <= key <= zone.high
+            zone.sends and zone.keybed == bed and zone.low <= key <= zone.high
             for zone in program.zones
         )
         if program.number != here and covered:

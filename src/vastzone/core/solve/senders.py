@@ -100,7 +100,7 @@ def _sender_of(
     listed = []
     for zone in program.zones:
         bindings = bound.get((owner.id, program.number, zone.id, True), [])
-        if zone.on:
+        if zone.sends:
             base = owner_place(owner.id, "zone", zone.id, program.id)
             reach = _reach(plan, source, zone.ports)
             listed.append(

@@ -271,7 +271,7 @@ def _may_follow(here: ControlInProgram, wish: Wish) -> bool:
     target = here.target(wish)
     if target is None:
         return False
-    zones = [zone for zone in here.program.zones if zone.on]
+    zones = [zone for zone in here.program.zones if zone.sends]
     if len(zones) == 1 and target.part is None:
         return target.channel is None
     device, _ = here.party(wish)

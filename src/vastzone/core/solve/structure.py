@@ -73,7 +73,7 @@ def _still_there(plan: Plan, binding: Binding) -> bool:
         return True
     zone = lookup.zone(lookup.device(plan, binding.device), binding.program, binding.thing)
     wish = binding.wish
-    return zone.on and zone.low <= wish.lowest and wish.highest <= zone.high
+    return zone.sends and zone.low <= wish.lowest and wish.highest <= zone.high
 
 
 class _Wanted:

@@ -25,7 +25,7 @@ def without_unneeded(before: Plan, after: Plan) -> Plan:
 
 
 def _following(old: Device, program: Program) -> Program:
-    channels = {zone.channel for zone in program.zones if zone.on}
+    channels = {zone.channel for zone in program.zones if zone.sends}
     followed = _followed(old, program.id)
     if len(channels) != 1 or not followed:
         return program

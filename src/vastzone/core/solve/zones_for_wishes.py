@@ -47,8 +47,12 @@ class BedInProgram(NamedTuple):
 
     @property
     def zones(self) -> list[Zone]:
-        """Its zones."""
-        return [zone for zone in self.program.zones if zone.keybed == self.bed.id]
+        """Its zones, without those that a stop draws."""
+        zones = []
+        for zone in self.program.zones:
+            if zone.keybed == self.bed.id and zone.drawn_by is None:
+                zones.append(zone)
+        return zones
 
     def place(self, zone: Zone) -> str:
         """How the settings of a zone are named."""
@@ -93,7 +97,8 @@ def on_zones(
             obstacles.append(_no_zone(bed, here))
             continue
         zones, bound = _set(bed, chosen)
-        others = tuple(zone for zone in program.zones if zone.keybed != keybed.id)
+        mine = {zone.id for zone in bed.zones}
+        others = tuple(zone for zone in program.zones if zone.id not in mine)
         program = changed(program, zones=(*others, *zones))
         bindings += bound
     return program, bindings

@@ -265,7 +265,7 @@ class FaultsPage(QWidget):
         program = lookup.program_in(self._bench.desk.scene, owner) if owner is not None else None
         beds = set()
         for z in program.zones if program is not None else ():
-            if z.on and z.channel == message.channel + 1:
+            if z.sends and z.channel == message.channel + 1:
                 beds.add(z.keybed)
         hits = set()
         for n, p in enumerate(circuit.parts):

@@ -10,6 +10,7 @@ from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import most
+from vastzone.core.plan.queries.organ import tidy_couplings
 
 
 def choose_program(scene: str, device: str, number: int) -> Edit:
@@ -120,7 +121,14 @@ def copy_scene(scene: str) -> Edit:
             if scene in wish.scenes:
                 wish = msgspec.structs.replace(wish, scenes=(*wish.scenes, ident))
             wishes.append(wish)
-        return msgspec.structs.replace(plan, scenes=tuple(scenes), wishes=tuple(wishes))
+        couplings = []
+        for one in plan.couplings:
+            if scene in one.scenes:
+                one = msgspec.structs.replace(one, scenes=(*one.scenes, ident))
+            couplings.append(one)
+        return msgspec.structs.replace(
+            plan, scenes=tuple(scenes), wishes=tuple(wishes), couplings=tuple(couplings)
+        )
 
     return Edit("Copy scene", apply)
 
@@ -135,11 +143,12 @@ def remove_scene(scene: str) -> Edit:
             left = tuple(ident for ident in wish.scenes if ident != scene)
             if left or not wish.scenes:
                 wishes.append(msgspec.structs.replace(wish, scenes=left))
-        return msgspec.structs.replace(
+        rest = msgspec.structs.replace(
             plan,
             scenes=tuple(other for other in plan.scenes if other is not gone),
             wishes=tuple(wishes),
             log=tuple(entry for entry in plan.log if entry.scene != scene),
         )
+        return tidy_couplings(rest)
 
     return Edit("Remove scene", apply)

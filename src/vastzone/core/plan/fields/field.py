@@ -16,7 +16,21 @@ Kept = Literal["slot", "at once", "on write", "fixed", "nowhere"]
 """Where a device keeps it: in its buffer and the slot that this is stored in; in one place for
 all, at once or when it is told to write; as it was made; or nowhere, as a plug or a knob."""
 WHOLE_DEVICE: frozenset[OwnerKind] = frozenset(
-    ("device", "switch", "passed on", "encoder", "block", "shoe", "input", "jack", "part", "target")
+    (
+        "device",
+        "switch",
+        "passed on",
+        "encoder",
+        "block",
+        "shoe",
+        "input",
+        "jack",
+        "part",
+        "target",
+        "coupler",
+        "combination",
+        "crescendo",
+    )
 )
 """Owners outside programs: what is set in them counts at once."""
 NO_USUAL = object()

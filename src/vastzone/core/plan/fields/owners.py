@@ -37,6 +37,9 @@ OwnerKind = Literal[
     "part",
     "sound",
     "target",
+    "coupler",
+    "combination",
+    "crescendo",
 ]
 
 
@@ -95,6 +98,20 @@ def owners(device: Device) -> Iterator[Owner]:
             yield sound_owner(device, kit, sound)
     for target in device.targets:
         yield target_owner(device, target)
+    yield from _drawing(device)
+
+
+def _drawing(device: Device) -> Iterator[Owner]:
+    """What draws other things: couplers, pistons, crescendos."""
+    for coupler in device.couplers:
+        place = owner_place(device.id, "coupler", coupler.id)
+        yield Owner("coupler", device, None, place, coupler)
+    for one in device.combinations:
+        place = owner_place(device.id, "combination", one.id)
+        yield Owner("combination", device, None, place, one)
+    for shoe in device.crescendos:
+        place = owner_place(device.id, "crescendo", shoe.id)
+        yield Owner("crescendo", device, None, place, shoe)
 
 
 def _of_console(device: Device, console: Console) -> Iterator[Owner]:

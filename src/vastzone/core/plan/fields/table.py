@@ -10,6 +10,7 @@ from types import MappingProxyType
 
 from vastzone.core.plan.fields.device_fields import CONSOLE_FIELDS, DEVICE_FIELDS
 from vastzone.core.plan.fields.field import Field
+from vastzone.core.plan.fields.organ_fields import ORGAN_FIELDS
 from vastzone.core.plan.fields.owners import OwnerKind
 from vastzone.core.plan.fields.part_fields import PART_FIELDS
 from vastzone.core.plan.fields.send_fields import SEND_FIELDS
@@ -21,6 +22,7 @@ FIELDS: tuple[Field, ...] = (
     *ZONE_FIELDS,
     *SEND_FIELDS,
     *PART_FIELDS,
+    *ORGAN_FIELDS,
 )
 
 

@@ -71,6 +71,9 @@ SAID: Mapping[OwnerKind, Callable[[Owner], str]] = {
     "part": _named("Part"),
     "sound": _sound,
     "target": _named("Target"),
+    "coupler": _named("Coupler"),
+    "combination": _named("Piston"),
+    "crescendo": _named("Crescendo"),
 }
 """How each kind of owner is said."""
 

@@ -19,7 +19,7 @@ from vastzone.core.plan.fields.values import (
     signed,
 )
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.capabilities import device_ability, has_field
+from vastzone.core.plan.queries.capabilities import control_ability, device_ability, has_field
 
 Z: Final = "zone-range"
 
@@ -100,6 +100,21 @@ def _octave(owner: Owner) -> bool:
     return owner.device.console is None and _has_octave(owner)
 
 
+def _stops(owner: Owner) -> tuple[tuple[str, Any], ...]:
+    """What can draw a coupler: everything that is pressed or pulled."""
+    stops = []
+    for control in owner.device.controls:
+        if control_ability(control).pressed:
+            stops.append((control.name, control.id))
+    return tuple(stops)
+
+
+def _drawn(owner: Owner) -> bool:
+    """Whether a zone can be a coupler: behind a console, or where it is one already."""
+    can = owner.device.console is not None and has_field(owner.device, "zone/drawn_by")
+    return can or owner.thing.drawn_by is not None
+
+
 ZONE_FIELDS: tuple[Field, ...] = (
     Field("program", "name", "Name", "program", Typed()),
     Field("zone", "name", "Name", Z, Typed(), kept="nowhere"),
@@ -129,6 +144,16 @@ ZONE_FIELDS: tuple[Field, ...] = (
         solved=True,
     ),
     Field("zone", "on", "Zone", Z, OnOff(), solved=True, asked="On"),
+    Field(
+        "zone",
+        "drawn_by",
+        "While drawn",
+        Z,
+        Listed(_stops, "always"),
+        _drawn,
+        None,
+        asked="Sounds while",
+    ),
     ports_field("zone", "outputs", "Outputs", "outputs", Ports("out")),
     Field("zone", "layer", "Part of a layer", Z, OnOff(), kept="nowhere"),
     Field("kit choice", "kit", "Kit", "program", Listed(kit_choices)),

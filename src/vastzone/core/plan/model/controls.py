@@ -72,7 +72,8 @@ class Zone(Value, frozen=True, kw_only=True):
 
     The note sent is the key's own, ``octave`` octaves and ``transpose`` semitones away.
     ``ports`` names the outputs used, all of them when empty.  ``layer`` says that the zone is
-    meant to sound together with the zones it overlaps.
+    meant to sound together with the zones it overlaps.  One that is ``drawn_by`` a stop or a button
+    of its device couples: it sends only while that is drawn.
     """
 
     id: Id
@@ -88,6 +89,12 @@ class Zone(Value, frozen=True, kw_only=True):
     on: bool = True
     layer: bool = False
     ports: tuple[Id, ...] = ()
+    drawn_by: Id | None = None
+
+    @property
+    def sends(self) -> bool:
+        """Whether it sends with nothing drawn."""
+        return self.on and self.drawn_by is None
 
     @property
     def shift(self) -> int:

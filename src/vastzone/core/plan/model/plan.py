@@ -9,6 +9,7 @@ from vastzone.core.plan.model.bodies import AudioOutput, Size, Supply
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.controls import Control, Keybed, Program, VelocityCurve
 from vastzone.core.plan.model.limits import Limit
+from vastzone.core.plan.model.organ import Combination, Coupler, Coupling, Crescendo
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
@@ -101,6 +102,7 @@ class Device(Value, frozen=True, kw_only=True):
     ``delay_ms`` is its own time from hearing a message to sounding it.  ``curves`` are the velocity
     curves that it offers by name, ``switches`` what else is set in it as a whole.  It ``lacks``
     fields that such devices usually have, «zone/vel_low».  An encoder has a ``console`` behind it.
+    Couplers, combinations and crescendos are those that it holds itself.
     Sound leaves it at its ``outputs``; ``size``, ``supply`` and ``weight_kg`` are as far as known.
     """
 
@@ -129,6 +131,9 @@ class Device(Value, frozen=True, kw_only=True):
     panel: tuple[PanelPath, ...] = ()
     lacks: tuple[Annotated[str, Meta(pattern=r"^[a-z ]+/[a-z_]+$", max_length=40)], ...] = ()
     console: Console | None = None
+    couplers: tuple[Coupler, ...] = ()
+    combinations: tuple[Combination, ...] = ()
+    crescendos: tuple[Crescendo, ...] = ()
     outputs: tuple[AudioOutput, ...] = ()
     size: Size | None = None
     supply: Supply = Supply()
@@ -171,6 +176,7 @@ class Plan(Value, frozen=True, kw_only=True):
     cables: tuple[Cable, ...] = ()
     scenes: tuple[Scene, ...] = ()
     wishes: tuple[Wish, ...] = ()
+    couplings: tuple[Coupling, ...] = ()
     settings: tuple[SettingRecord, ...] = ()
     pads: tuple[TriggerPad, ...] = ()
     plugs: tuple[Plug, ...] = ()

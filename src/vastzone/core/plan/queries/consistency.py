@@ -16,6 +16,7 @@ from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.console_consistency import console_problems
+from vastzone.core.plan.queries.organ import coupling_problems, organ_problems
 from vastzone.core.plan.refs import read_ref, ref_to
 
 
@@ -40,6 +41,8 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from _pedals(plan)
     yield from _wishes(plan, devices)
     yield from _schools(plan, devices)
+    yield from coupling_problems(plan)
+    yield from _twice((one.id for one in plan.couplings), "wished coupler")
 
 
 def _wishes(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
@@ -92,6 +95,9 @@ def _device(device: Device) -> Iterator[str]:
         (device.jacks, "jack"),
         (device.switches, "switch"),
         (device.outputs, "output"),
+        (device.couplers, "coupler"),
+        (device.combinations, "combination"),
+        (device.crescendos, "crescendo"),
     ):
         yield from _twice((item.id for item in items), what, device.name)
     yield from _twice((p.id for p in device.programs), "program", device.name)
@@ -106,6 +112,7 @@ def _device(device: Device) -> Iterator[str]:
                 f"{bed.name} of {device.name} ends on note {bed.high}, above 127: "
                 "give it fewer keys or a lower first note."
             )
+    yield from organ_problems(device)
     yield from _thrus(device)
     yield from _listeners(device)
     for program in device.programs:
@@ -292,11 +299,14 @@ def _pedals(plan: Plan) -> Iterator[str]:
 def _unshared(plan: Plan) -> Iterator[PedalPlug]:
     """The plugs of pedals that must have their jack alone: sources of voltage may be mixed."""
     kinds = {pedal.id: pedal.kind for pedal in plan.pedals}
-    told: set[str] = set()
+    sources: set[PedalPlug] = set()
+    jacks: set[str] = set()
     for plug in plan.pedal_plugs:
-        if kinds.get(plug.pedal) != "voltage" or plug.jack not in told:
+        is_source = kinds.get(plug.pedal) == "voltage"
+        if not is_source or plug.jack not in jacks or plug in sources:
             yield plug
-        told.add(plug.jack)
+        sources.add(plug)
+        jacks.add(plug.jack)
 
 
 def _schools(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
