@@ -84,6 +84,14 @@ class Rows(QAbstractTableModel):
         self._rows = new
         self.endResetModel()
 
+    def show_columns(self, columns: Sequence[str]) -> None:
+        """Name other columns; the rows go until they are shown anew."""
+        if tuple(columns) == self._columns:
+            return
+        self.beginResetModel()
+        self._columns, self._rows = tuple(columns), ()
+        self.endResetModel()
+
     def set_right(self, *columns: int) -> None:
         """Set the titles of some columns to the right."""
         self._right = frozenset(columns)

@@ -10,6 +10,7 @@ from vastzone.app.frame.field_rows import field_rows
 from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
 from vastzone.app.frame.sheets_console import BLOCK, ENCODER, block_sheet, encoder_sheet
 from vastzone.app.frame.sheets_memory import storage_rows
+from vastzone.app.frame.sheets_organ import COUPLER, PISTON, coupler_sheet, piston_sheet
 from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
@@ -43,6 +44,8 @@ BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
     (PEDAL, lambda desk, ref: pedal_sheet(desk.plan, ref)),
     (BLOCK, lambda desk, ref: block_sheet(desk.plan, ref)),
     (ENCODER, lambda desk, ref: encoder_sheet(desk.plan, ref)),
+    (COUPLER, coupler_sheet),
+    (PISTON, piston_sheet),
 )
 """How the sheet of each kind of thing is made that is no thing of a device."""
 

@@ -95,7 +95,7 @@ NOUNS: dict[str, Noun] = {
     "volume": Noun("target", "Volume"),
     "master": Noun("target", "Master"),
     "loop": Noun("target", "Loop", "toggle"),
-    "organ stop": Noun("target", "Stop", "toggle"),
+    "organ stop": Noun("target", "Stop", "momentary"),
     "transport button": Noun("target", "Transport", "trigger"),
     "previous and next patch": Noun("target", "Previous patch/Next patch", "trigger"),
     "patch up and down": Noun("target", "Patch up/Patch down", "trigger"),

@@ -12,14 +12,11 @@ from vastzone.core.engine.compile import Compiled
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.consoles import set_block, set_shoe
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.edits.sends import edit_sends
 from vastzone.core.plan.edits.zones import set_zone
-from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Shoe
 from vastzone.core.plan.model.controls import Program, Zone
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.channels import channel_free
 from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import ref_to
@@ -326,34 +323,3 @@ def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 f"{owner.name} needs up to {delay:.1f} ms to notice a key: shorten its settling "
                 "or debouncing, or share the keyboards between two encoders.",
             )
-
-
-def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
-    """Stop tabs that stay where they are put, sent as toggles: they go out of step."""
-    for owner, _ in consoles_of(plan):
-        tabs = {}
-        for control in owner.controls:
-            if control_ability(control).stays:
-                tabs[control.id] = control.name
-        told = []
-        for program in owner.programs:
-            for send in program.sends:
-                if send.control in tabs and send.mode == "toggle":
-                    told.append((program, send))
-        if told:
-            names = listed(dict.fromkeys(tabs[s.control] for _, s in told))
-            yield Remark(
-                "toggle from a held tab",
-                (ref_to(owner.id, told[0][1].control), owner.id),
-                f"{names} of {owner.name} hold by themselves and send toggles: each needs two "
-                "moves, and they go out of step.",
-                (_on_and_off(owner, frozenset(tabs)),),
-            )
-
-
-def _on_and_off(owner: Device, tabs: frozenset[str]) -> Edit:
-    return edit_sends(
-        owner.id,
-        "Let held tabs send on and off",
-        lambda s: changed(s, mode="momentary") if s.control in tabs else s,
-    )

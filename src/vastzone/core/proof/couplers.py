@@ -4,8 +4,9 @@ Stops are drawn by moving them in the simulation, so that a coupler that the org
 where what its stop sends really arrives.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import suppress
+from functools import partial
 from typing import NamedTuple
 
 from vastzone.core.engine.compile import Compiled, played
@@ -151,6 +152,7 @@ def _heard(plan: Plan, marks: list[Mark]) -> str:
 def _mends(plan: Plan, drawn: Drawn) -> Iterator[Edit]:
     """One coupler held in one place: in the console, or in the organ, as far as they can."""
     if len({one.stop for one in drawn.couplings}) > 1:
+        yield from _all_in_one(plan, drawn)
         return
     for one in drawn.couplings:
         fresh = without_holding(one).change(plan)
@@ -160,6 +162,34 @@ def _mends(plan: Plan, drawn: Drawn) -> Iterator[Edit]:
             yield _instead(one, hold_in_console(fresh, one))
         with suppress(EditError):
             yield _instead(one, hold_in_organ(fresh, one, sounded))
+
+
+def _all_in_one(plan: Plan, drawn: Drawn) -> Iterator[Edit]:
+    """All couplers held in the console, or all in the organ: one would couple on the other's."""
+    sounded = played(drawn.scene)
+    for label, in_organ in (
+        ("Let the console hold all couplers", False),
+        ("Let the organ hold all couplers", True),
+    ):
+        hold = partial(_all_held, couplings=drawn.couplings, sounded=sounded, in_organ=in_organ)
+        with suppress(EditError):
+            hold(plan)
+            yield Edit(label, hold)
+
+
+def _all_held(
+    plan: Plan,
+    couplings: tuple[Coupling, ...],
+    sounded: Mapping[str, frozenset[str]],
+    in_organ: bool,
+) -> Plan:
+    """The plan with couplers held in one place.  Raises EditError where one cannot be."""
+    for one in couplings:
+        plan = without_holding(one).change(plan)
+        parts = sorted(sounded.get(one.keys, frozenset()))
+        held = hold_in_organ(plan, one, parts) if in_organ else hold_in_console(plan, one)
+        plan = held.change(plan)
+    return plan
 
 
 def _instead(coupling: Coupling, held: Edit) -> Edit:

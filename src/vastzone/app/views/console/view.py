@@ -22,9 +22,11 @@ from vastzone.app.views.base import View
 from vastzone.app.views.console.canvas import ConsoleCanvas
 from vastzone.app.views.console.continuity import ContinuityPage
 from vastzone.app.views.console.costs import WaysPage
+from vastzone.app.views.console.couplers import CouplersPage
 from vastzone.app.views.console.faults import FaultsPage
 from vastzone.app.views.console.matrix import MatrixCanvas
 from vastzone.app.views.console.pins import PinsPage
+from vastzone.app.views.console.pistons import PistonsPage
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.console.wires import WiresPage
 from vastzone.core.console.scan import worst_delay_ms
@@ -35,7 +37,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
-PAGES = ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways")
+PAGES = ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways", "Couplers", "Pistons")
 
 
 class ConsoleView(View):
@@ -51,6 +53,8 @@ class ConsoleView(View):
         self.pins, self.wires = PinsPage(self.bench, perform), WiresPage(self.bench, perform)
         self.faults = FaultsPage(self.bench, perform)
         self.continuity = ContinuityPage(self.bench, perform)
+        self.couplers = CouplersPage(self.bench, perform)
+        self.pistons = PistonsPage(self.bench, perform)
         self.ways = WaysPage(self.bench, perform)
         self.line = Elided("small", self.matrix)
         self.zoom: QComboBox = CalmCombo()
@@ -84,6 +88,8 @@ class ConsoleView(View):
             self.faults,
             self.continuity,
             self.ways,
+            self.couplers,
+            self.pistons,
             self.empty,
         ):
             self._stack.addWidget(page)
@@ -143,6 +149,8 @@ class ConsoleView(View):
         page = self._pages.checkedId()
         self._stack.setCurrentIndex(page)
         pages: dict[str, RefreshedPage] = {
+            "Couplers": self.couplers,
+            "Pistons": self.pistons,
             "Pins": self.pins,
             "Wires": self.wires,
             "Faults": self.faults,

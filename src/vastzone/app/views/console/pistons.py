@@ -1,0 +1,260 @@
+"""The page Pistons: what each piston sets and each shoe adds, stop by stop, ticked in a table."""
+
+from functools import partial
+from typing import NamedTuple
+
+from PySide6.QtCore import QModelIndex
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+
+from vastzone.app.applying import Performer
+from vastzone.app.clock import now_ms
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.rows import Cell, Row, row_of
+from vastzone.app.frame.sheets_organ import PISTON
+from vastzone.app.frame.table import typing_table
+from vastzone.app.frame.text import Button, add_action, set_tip
+from vastzone.app.theme.current import THEME
+from vastzone.app.views.console.shared import Bench
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits import couplers
+from vastzone.core.plan.model.controls import Control
+from vastzone.core.plan.model.organ import Combination, Crescendo
+from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.text import whole_number
+
+
+class Drawer(NamedTuple):
+    """A piston or a shoe that draws, in the device that holds it."""
+
+    owner: Device
+    thing: Combination | Crescendo
+
+    @property
+    def ref(self) -> str:
+        """How the facts know it."""
+        return f"{PISTON}{self.owner.id}:{self.thing.id}"
+
+
+class PistonsPage(QWidget):
+    """A row for each stop, a column for each piston and shoe; stages of a shoe are typed."""
+
+    def __init__(self, bench: Bench, perform: Performer) -> None:
+        super().__init__()
+        self._bench, self._perform = bench, perform
+        self.chosen = ""
+        self._columns: tuple[Drawer, ...] = ()
+        self.table = typing_table(("Stop",), "What pistons and shoes draw")
+        self.table.horizontalHeader().setStretchLastSection(True)
+        self.table.held.ticked.connect(self._tick)
+        self.table.held.typed.connect(self._type)
+        self.table.selectionModel().currentChanged.connect(self._go)
+        self.table.horizontalHeader().sectionClicked.connect(self._choose)
+        self.add, self.add_shoe = Button("Add a piston"), Button("Add a crescendo")
+        self.add.setMenu(QMenu(self))
+        self.add_shoe.setMenu(QMenu(self))
+        self.set, self.press = Button("Set it to what is drawn"), Button("Press it")
+        self.remove = Button("Remove")
+        set_tip(self.set, "What is drawn now on the page Console, or by other pistons")
+        self.set.clicked.connect(self._set)
+        self.press.clicked.connect(self._press)
+        self.remove.clicked.connect(self._remove)
+        self.words = quiet("")
+        self.words.setWordWrap(True)
+        box, line = QVBoxLayout(self), QHBoxLayout()
+        box.setContentsMargins(14, 4, 14, 10)
+        box.setSpacing(8)
+        for button in (self.add, self.add_shoe, self.press, self.set, self.remove):
+            line.addWidget(button)
+        line.addStretch()
+        box.addLayout(line)
+        box.addWidget(self.words)
+        box.addWidget(self.table, 1)
+        bench.desk.stage.sounding.connect(self._show_drawn)
+
+    @property
+    def drawers(self) -> tuple[Drawer, ...]:
+        """Everything that draws here: of the console, and of what it is wired to."""
+        owner, found = self._bench.owner, []
+        for device in self._bench.desk.plan.devices:
+            mine = owner is not None and (device is owner or not device.keybeds)
+            if mine:
+                found += [Drawer(device, one) for one in device.combinations]
+                found += [Drawer(device, shoe) for shoe in device.crescendos]
+        return tuple(found)
+
+    @property
+    def drawer(self) -> Drawer | None:
+        """The one that is chosen."""
+        return next((each for each in self.drawers if each.ref == self.chosen), None)
+
+    def refresh(self) -> None:
+        """Show what draws what as it is now."""
+        owner = self._bench.owner
+        if owner is None:
+            return
+        drawers = self.drawers
+        self._columns = drawers
+        self.table.held.show_columns(("Stop", *(each.thing.name for each in drawers)))
+        self.table.setColumnWidth(0, 190)
+        for column, each in enumerate(drawers, 1):
+            wide = self.table.fontMetrics().horizontalAdvance(each.thing.name)
+            self.table.setColumnWidth(column, max(80, min(170, wide + 34)))
+        self._offer(owner)
+        self._fill(owner)
+        self._tell()
+
+    def _stops(self, owner: Device) -> tuple[tuple[Device, str, str], ...]:
+        """What can be drawn: the stops of the console, then the targets that an organ draws."""
+        rows = []
+        for control in owner.controls:
+            if _is_stop(control):
+                rows.append((owner, control.id, control.name))
+        for device in {each.owner.id: each.owner for each in self.drawers}.values():
+            if device is not owner:
+                rows += [(device, target.id, target.name) for target in device.targets]
+        return tuple(rows)
+
+    def _fill(self, owner: Device) -> None:
+        drawn = self._bench.desk.stage.performance.registration.drawn
+        rows = []
+        for device, ident, name in self._stops(owner):
+            rows.append(self._row(device, ident, name, ref_to(device.id, ident) in drawn))
+        self.table.show_rows(rows)
+
+    def _row(self, device: Device, ident: str, name: str, drawn: bool) -> Row:
+        cells = [Cell(name, colour=THEME.colours.action if drawn else "")]
+        if drawn:
+            cells[0] = cells[0]._replace(text=f"{name} · drawn")
+        for each in self._columns:
+            cells.append(_cell(each, device, ident))
+        return row_of(cells, ref_to(device.id, ident))
+
+    def _offer(self, owner: Device) -> None:
+        """The buttons that set nothing yet, and the shoes that add nothing."""
+        used = {each.thing.by for each in self.drawers if each.owner is owner}
+        for button, kind, add in (
+            (self.add, False, self._add_piston),
+            (self.add_shoe, True, self._add_crescendo),
+        ):
+            menu = button.menu()
+            menu.clear()
+            for control in owner.controls:
+                ability = control_ability(control)
+                fits = ability.shoe if kind else ability.pressed and not ability.stays
+                if fits and control.id not in used:
+                    add_action(menu, control.name, partial(add, owner.id, control))
+            button.setEnabled(not menu.isEmpty())
+
+    def _add_piston(self, owner: str, control: Control) -> None:
+        one = Combination(id=control.id, name=control.name, by=control.id)
+        self._perform(couplers.add_combination(owner, one))
+        self.chosen = f"{PISTON}{owner}:{control.id}"
+        self._bench.desk.select(self.chosen)
+
+    def _add_crescendo(self, owner: str, control: Control) -> None:
+        one = Crescendo(id=control.id, name=control.name, by=control.id)
+        self._perform(couplers.add_crescendo(owner, one))
+        self.chosen = f"{PISTON}{owner}:{control.id}"
+        self._bench.desk.select(self.chosen)
+
+    def _go(self, now: QModelIndex) -> None:
+        """The cell that is current is of the piston that is chosen."""
+        self._choose(now.column())
+
+    def _choose(self, column: int) -> None:
+        if 1 <= column <= len(self._columns):
+            self.chosen = self._columns[column - 1].ref
+            self._bench.desk.select(self.chosen)
+            self._tell()
+
+    def _tick(self, row: int, column: int, on: bool) -> None:
+        each = self._columns[column - 1]
+        _, ident = read_ref(str(self.table.held.rows[row].ref))
+        self._perform(couplers.set_draws(each.owner.id, each.thing.id, ident, on))
+
+    def _type(self, row: int, column: int, words: str) -> None:
+        each = self._columns[column - 1]
+        _, ident = read_ref(str(self.table.held.rows[row].ref))
+        stage = whole_number(words)
+        if words.strip() and stage is None:
+            self.words.setText("A stage is a number from 1; leave it empty to draw it never.")
+            return
+        edit = couplers.set_stage(each.owner.id, each.thing.id, ident, stage)
+        try:
+            edit.change(self._bench.desk.plan)
+        except EditError as error:
+            self.words.setText(str(error))
+        else:
+            self._perform(edit)
+
+    def _set(self) -> None:
+        each = self.drawer
+        if each is None:
+            return
+        drawn = self._bench.desk.stage.performance.registration.drawn
+        held = {ref for ref, note in map(self._bench.key, self._bench.held) if note is None}
+        here = []
+        for ref in sorted(drawn | held):
+            device, ident = read_ref(ref)
+            if device == each.owner.id:
+                here.append(ident)
+        self._perform(couplers.capture(each.owner.id, each.thing.id, here))
+
+    def _press(self) -> None:
+        each = self.drawer
+        if each is not None:
+            ref = ref_to(each.owner.id, each.thing.by)
+            self._bench.desk.stage.move((ref, 1), 127, now_ms())
+            self._bench.desk.stage.move((ref, 1), 0, now_ms())
+            self._show_drawn()
+
+    def _remove(self) -> None:
+        each = self.drawer
+        if each is None:
+            return
+        if isinstance(each.thing, Combination):
+            self._perform(couplers.remove_combination(each.owner.id, each.thing.id))
+        else:
+            self._perform(couplers.remove_crescendo(each.owner.id, each.thing.id))
+
+    def _show_drawn(self) -> None:
+        owner = self._bench.owner
+        if owner is not None and self.isVisible():
+            self._fill(owner)
+
+    def _tell(self) -> None:
+        each = self.drawer
+        is_piston = each is not None and isinstance(each.thing, Combination)
+        self.set.setEnabled(is_piston)
+        self.press.setEnabled(is_piston)
+        self.remove.setEnabled(each is not None)
+        if not self._columns:
+            said = "No piston sets anything yet: add one, then tick the stops that it draws."
+        elif each is None:
+            said = "Choose a piston by its column. Ticks are what it draws; stages count from 1."
+        else:
+            said = f"{each.thing.name}, held by {each.owner.name}."
+        told = []
+        for finding in self._bench.desk.findings:
+            if finding.rule.endswith("draws otherwise"):
+                told.append(finding.sentence)
+        self.words.setText(" ".join([said, *told[:2]]))
+
+
+def _is_stop(control: Control) -> bool:
+    """Whether a control is drawn, and not a piston or a shoe."""
+    return control_ability(control).stays
+
+
+def _cell(each: Drawer, device: Device, ident: str) -> Cell:
+    """Whether a piston draws something, or from which stage a shoe does."""
+    if each.owner is not device:
+        return Cell("")
+    if isinstance(each.thing, Combination):
+        return Cell("", tip=each.thing.name, ticked=ident in each.thing.draws)
+    for number, stage in enumerate(each.thing.stages):
+        if ident in stage:
+            return Cell(str(number + 1), typed=True)
+    return Cell("", tip="A stage from 1", typed=True)
