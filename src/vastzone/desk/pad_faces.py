@@ -72,7 +72,7 @@ def face(desk: Desk, owner: Device, control: Control, bank: int) -> Face:
     send = next((s for s in sends if (s.control, s.bank) == (control.id, bank)), None)
     mine = []
     for s in sends:
-        if (s.control, s.bank) == (control.id, bank) and s.message != "none":
+        if (s.control, s.bank) == (control.id, bank) and (s.message != "none" or s.does):
             mine.append(s)
     sound, tag, colour, mute = _heard(desk, ref, bank)
     mark = next((m for m in _marks(desk) if m.source == ref and m.bank == bank), None)
@@ -92,10 +92,16 @@ def _is_locked(desk: Desk, owner: Device, program: Program, send: Send | None) -
     return any(setting_in(place, field) in held for field in ("channel", "number"))
 
 
+DRIVEN = {"steps": "next of a row", "random": "by chance", "speed": "by speed"}
+
+
 def _feel(sends: list[Send]) -> str:
     """What a pad has besides its message: layers, mute groups, note repeat, a velocity."""
     said = [f"{len(sends)} layers"] if len(sends) > 1 else []
     for send in sends[:1]:
+        said += [send.does] if send.does else []
+        said += [f"{send.chance} % of strokes"] if send.chance < 100 else []
+        said += [DRIVEN[send.drive.kind]] if send.drive is not None else []
         said += [f"mutes {_group(send.mutes)}"] if send.mutes else []
         said += [f"muted by {_group(send.muted_by)}"] if send.muted_by else []
         said += [f"repeats {send.repeat.division}"] if send.repeat else []
@@ -143,6 +149,8 @@ def _heard(desk: Desk, ref: str, bank: int) -> tuple[str, str, int | None, str]:
 def number_words(owner: Device, face: Face) -> str:
     """The number that a pad sends, in the device's own naming."""
     send = face.send
+    if send is not None and send.message == "none" and send.does:
+        return send.does
     if send is None or send.message == "none":
         return "sends nothing"
     if send.message == "note":

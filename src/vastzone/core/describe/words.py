@@ -34,8 +34,9 @@ def sent_words(device: Device, control: Control, bank: int) -> str:
 def sent_as(device: Device, send: Send) -> str:
     """A message with its channel: «CC 20, channel 1»."""
     if send.message == "none":
-        return "nothing"
-    return f"{_message_words(device, send)}, {channel_words(send)}"
+        return send.does or "nothing"
+    words = f"{_message_words(device, send)}, {channel_words(send)}"
+    return f"{words}, and {send.does}" if send.does else words
 
 
 def _message_words(device: Device, send: Send) -> str:

@@ -15,6 +15,7 @@ from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
 from vastzone.core.console.shoes import shoe_value, volts_at
 from vastzone.core.engine.console_contacts import reports
+from vastzone.core.plan.fields.values import volts_words
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 
@@ -82,8 +83,9 @@ class ConsoleCanvas(Holding):
         names = lookup.names_of(owner.controls)
         shoes = {shoe.control: shoe for shoe in bench.console.shoes}
         for control, rect in self.picture.shoes:
-            volts = volts_at(shoes[control], self.values.get(control, 0) / 127)
-            words = f"{shoe_value(shoes[control], volts)}, {volts:.1f} V"
+            share = self.values.get(control, 0) / 127
+            volts = volts_words(volts_at(shoes[control], share))
+            words = f"{round(100 * share)} %, {volts} V"
             self._paint_shoe(painter, names[control], rect, self.values.get(control, 0), words)
         painter.end()
 

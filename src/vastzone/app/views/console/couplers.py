@@ -1,5 +1,6 @@
 """The page Couplers: which stop lets which keys play another division too, and who holds that."""
 
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
@@ -15,7 +16,7 @@ from vastzone.app.frame.sheets_organ import (
     stops_in,
 )
 from vastzone.app.frame.table import reading_table
-from vastzone.app.frame.text import Button, set_tip
+from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.engine.compile import played
@@ -30,6 +31,7 @@ from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.text import many
 
 COLUMNS = ("Coupler", "Drawn by", "These keys", "Also play", "Pitch", "Held by", "Proved")
+NARROW = 700
 PITCH_WORDS = {shift: words for words, shift in PITCHES}
 
 
@@ -53,11 +55,10 @@ class CouplersPage(QWidget):
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         for column in (0, len(COLUMNS) - 1):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
-        self.console, self.organ = (
-            Button("Let the console hold it"),
-            Button("Let the organ hold it"),
-        )
-        self.every = Button("Hold all of them")
+        self.console, self.organ = Button("In the console"), Button("In the organ")
+        set_tip(self.console, "The encoder sends these keys to the other division too")
+        set_tip(self.organ, "The stop draws it there; the keys send what they always send")
+        self.every = Button("Hold all")
         self.every.setProperty("role", "primary")
         set_tip(self.every, "In the console where it can, else in the organ")
         self.remove = Button("Take back")
@@ -70,27 +71,35 @@ class CouplersPage(QWidget):
         self._lay_out()
 
     def _lay_out(self) -> None:
-        box, line, below = QVBoxLayout(self), QHBoxLayout(), QHBoxLayout()
+        box, below = QVBoxLayout(self), QHBoxLayout()
+        first, second = QHBoxLayout(), QHBoxLayout()
         box.setContentsMargins(14, 4, 14, 10)
         box.setSpacing(8)
-        line.setSpacing(7)
-        for words, combo in (
-            ("While", self.stop),
-            ("is drawn,", self.keys),
-            ("also plays", self.plays),
-            ("", self.pitch),
+        for line, words, combo in (
+            (first, "While", self.stop),
+            (first, "is drawn, the keys of", self.keys),
+            (second, "also play", self.plays),
+            (second, "", self.pitch),
         ):
             if words:
-                line.addWidget(quiet(words))
+                line.addWidget(Label(words))
             line.addWidget(combo, 1)
-        line.addWidget(self.add)
+        second.addWidget(self.add)
         for button in (self.every, self.console, self.organ, self.remove, self.named):
             below.addWidget(button)
         below.addStretch()
-        box.addLayout(line)
+        for line in (first, second):
+            line.setSpacing(7)
+            box.addLayout(line)
         box.addWidget(self.table, 1)
         box.addLayout(below)
         box.addWidget(self.words)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """What a coupler does stands in its facts where there is no room here."""
+        super().resizeEvent(event)
+        for column in (2, 3, 4):
+            self.table.setColumnHidden(column, self.width() < NARROW)
 
     @property
     def chosen(self) -> Coupling | None:

@@ -175,7 +175,7 @@ class ConsoleView(View):
         for device in self.desk.plan.devices:
             if begin_press(device) is not None:
                 add_action(menu, device.name, partial(self._wire, device.id))
-        self.another.setVisible(not menu.isEmpty())
+        self.another.setVisible(not menu.isEmpty() and self._pages.checkedId() == 0)
         names = [(p.block.name, n) for n, p in enumerate(self.bench.circuit.parts)]
         offer(self.zoom, [("All of it", -1), *names])
         self.zoom.setVisible(self._pages.checkedId() == 0)
