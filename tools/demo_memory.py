@@ -1,6 +1,6 @@
 """What the devices of the demo hold: out of their boxes, with what goes wrong by the third day."""
 
-from vastzone.core.memory.beginnings import out_of_the_box
+from vastzone.core.memory.beginnings import as_it_stands, out_of_the_box
 from vastzone.core.memory.model import DeviceMemory, Known, Memory
 from vastzone.core.memory.operations import Operation, perform
 from vastzone.core.memory.readings import read_back
@@ -20,11 +20,18 @@ def memory(plan: Plan) -> Memory:
     The keyboard's first program was stored over its third, and one more change waits in its
     buffer; the pad controller was switched off before a button was stored.
     """
-    devices = tuple(out_of_the_box(device, BOXED) for device in plan.devices)
+    devices = tuple(_begun(device) for device in plan.devices)
     held = Memory(devices=devices)
     heron, dipper = lookup.device(plan, "heron"), lookup.device(plan, "dipper")
     held = with_memory(held, _stored_wrongly(memory_of(held, heron), heron))
     return with_memory(held, _lost(memory_of(held, dipper), dipper))
+
+
+def _begun(device: Device) -> DeviceMemory:
+    """A device as it came; the encoder was configured when the console was wired."""
+    if device.console is not None:
+        return as_it_stands(device, BOXED, "out of the box")
+    return out_of_the_box(device, BOXED)
 
 
 def _stored_wrongly(held: DeviceMemory, heron: Device) -> DeviceMemory:

@@ -139,6 +139,12 @@ SENDS: Choices = (
     ("bends", ("none", "bend")),
     ("nothing", ("none",)),
 )
+TURNS: Choices = (
+    ("where to go", "absolute"),
+    ("steps, 1 and 127", "1 or 127"),
+    ("steps, 65 and 63", "65 or 63"),
+    ("steps, 1 and 65", "1 or 65"),
+)
 RECEIVES: Choices = (
     ("can be set", "set"),
     ("cannot be changed", "fixed"),
@@ -318,6 +324,7 @@ TRAITS: tuple[Trait, ...] = (
         "choice",
         choices=plain_choices(("continuous", "momentary", "toggle", "trigger")),
     ),
+    Trait("targets", "turning", "Reads turns as", "choice", choices=_known(TURNS)),
     Trait("targets", "low", "Lowest", "decimal", -20000, 20000, also=("min", "from")),
     Trait("targets", "high", "Highest", "decimal", -20000, 20000, also=("max", "to")),
     Trait("targets", "unit", "Unit", "text"),

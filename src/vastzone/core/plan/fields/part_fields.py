@@ -60,7 +60,8 @@ def _programs(owner: Owner) -> tuple[tuple[str, Any], ...]:
 
 
 def _reads_turns(owner: Owner) -> bool:
-    return bool(owner.thing.sweeps and owner.thing.answers == "controller")
+    """Whether it reads steps; what goes where it is told to has no such setting."""
+    return bool(owner.thing.turning != "absolute")
 
 
 class AnsweredNumber:
