@@ -33,6 +33,7 @@ from vastzone.core.plan.edits import (
     scenes,
     schools,
     sends,
+    setlists,
     settings,
     wishes,
     zones,
@@ -44,6 +45,7 @@ from vastzone.core.plan.fields.table import fields_for
 from vastzone.core.plan.model.functions import TOLD
 from vastzone.core.plan.model.organ import Combination, Coupling, Crescendo
 from vastzone.core.plan.model.pedals import FootWish, Pedal
+from vastzone.core.plan.model.setlists import SetStep
 from vastzone.core.plan.model.triggers import TriggerPad
 from vastzone.core.plan.model.wishes import LogEntry
 from vastzone.core.plan.queries import lookup
@@ -460,6 +462,65 @@ ORGAN_EDITS = {
 }
 
 
+def _steps(hand):
+    return [SetStep(scene=hand.one(hand.plan.scenes).id) for _ in range(3)]
+
+
+def _with_list(hand, edit):
+    one = hand.one(hand.plan.setlists)
+    if not one.steps:
+        raise Nothing
+    return edit(one.id, hand.draw(st.integers(0, len(one.steps) - 1)))
+
+
+def _stored_elsewhere(hand):
+    owner = hand.device(lambda owner: owner.programs)
+    numbers = [program.number for program in owner.programs]
+    new = hand.draw(st.permutations(range(len(numbers))))
+    return setlists.store_as(owner.id, {n: (s,) for n, s in zip(numbers, new, strict=True)})
+
+
+def _leading(hand):
+    front = hand.device(lambda owner: owner.programs)
+    behind = hand.device(lambda owner: owner.programs)
+    return setlists.lead(hand.plan, front.id, behind.id, hand.draw(st.integers(1, 16)))
+
+
+def _filled(hand):
+    device, program = hand.program()
+    songs = [scene.id for scene in hand.plan.scenes]
+    return setlists.fill_program(songs, device.id, program.number)
+
+
+EVENING_EDITS = {
+    "setlists.add_setlist": lambda h: setlists.add_setlist("Evening"),
+    "setlists.remove_setlist": lambda h: setlists.remove_setlist(h.one(h.plan.setlists).id),
+    "setlists.set_setlist": lambda h: setlists.set_setlist(
+        h.one(h.plan.setlists).id, "x", name="Late"
+    ),
+    "setlists.set_steps": lambda h: setlists.set_steps(h.one(h.plan.setlists).id, "x", _steps(h)),
+    "setlists.move_step": lambda h: _with_list(h, lambda i, at: setlists.move_step(i, at, 0)),
+    "setlists.put_step": lambda h: _with_list(
+        h, lambda i, at: setlists.put_step(i, at, SetStep(minutes=10))
+    ),
+    "setlists.drop_step": lambda h: _with_list(h, setlists.drop_step),
+    "setlists.set_scene": lambda h: setlists.set_scene(
+        h.one(h.plan.scenes).id, "x", tempo=96.0, key="D", transpose=h.draw(st.integers(-3, 3))
+    ),
+    "setlists.set_arrival": lambda h: setlists.set_arrival(
+        h.one(h.plan.scenes).id, h.device().id, h.draw(st.sampled_from([None, "by hand"]))
+    ),
+    "setlists.set_start": lambda h: setlists.set_start(
+        h.one(h.plan.scenes).id, h.thing("targets"), h.draw(st.sampled_from([None, 0.5]))
+    ),
+    "setlists.set_note": lambda h: setlists.set_note(h.one(h.plan.scenes).id, "Ro", "Look up"),
+    "setlists.fill_program": lambda h: _filled(h),
+    "setlists.store_as": lambda h: _stored_elsewhere(h),
+    "setlists.lead": lambda h: _leading(h),
+    "setlists.lead_no_longer": lambda h: setlists.lead_no_longer(h.device().id),
+}
+
+
 def tell_function_to(hand):
     device = hand.device(lambda owner: owner.controls and owner.programs)
     numbers = [program.number for program in device.programs]
@@ -470,6 +531,7 @@ def tell_function_to(hand):
 
 EDITS = {
     **ORGAN_EDITS,
+    **EVENING_EDITS,
     "cables.add_cable": lambda h: cables.add_cable(_port(h, "out"), _port(h, "in")),
     "cables.remove_cable": lambda h: cables.remove_cable(h.one(h.plan.cables)),
     "cables.connect": lambda h: cables.connect(h.plan, _port(h, "out"), _port(h, "in")),

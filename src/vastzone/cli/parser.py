@@ -24,6 +24,7 @@ COMMANDS = (
     "memory",
     "devices",
     "why",
+    "setlist",
 )
 
 
@@ -139,6 +140,7 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     command.set_defaults(run=cards.run)
     _diff(commands)
     _memory(commands)
+    _setlist(commands)
 
 
 def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -153,6 +155,19 @@ def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> No
     held = "compare what the devices hold, not what is planned"
     command.add_argument("--held", action="store_true", help=held)
     command.set_defaults(run=cards.run_diff)
+
+
+def _setlist(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import setlist
+
+    command = _plan_command(commands, "setlist", "the evening: what each change of song costs")
+    command.add_argument("--list", metavar="NAME", help="which set list; the first if not given")
+    best = "how programs are best stored, and what another order of songs would save"
+    command.add_argument("--best", action="store_true", help=best)
+    written = "write it: .csv, .txt, or .mid with a marker and the program changes of each song"
+    command.add_argument("-o", dest="output", type=Path, metavar="OUT", help=written)
+    command.add_argument("--force", action="store_true", help=FORCE)
+    command.set_defaults(run=setlist.run)
 
 
 def _memory(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

@@ -15,7 +15,8 @@ from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.organ import tidy_couplings, tidy_device
+from vastzone.core.plan.queries.evening import tidy
+from vastzone.core.plan.queries.organ import tidy_device
 from vastzone.core.plan.refs import device_of, device_of_setting, read_ref, ref_to, thing_of
 from vastzone.core.text import listed, many
 
@@ -64,7 +65,7 @@ def replaced(plan: Plan, old: Device, new: Device) -> Plan:
         schools=without(plan.schools, lost),
         log=tuple(entry for entry in plan.log if not gone(entry.source)),
     )
-    return tidy_couplings(left)
+    return tidy(left)
 
 
 def _also(device: Device, number: int) -> bool:

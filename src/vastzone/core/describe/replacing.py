@@ -20,7 +20,7 @@ from vastzone.core.plan.model.triggers import Plug
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability, messages_of
-from vastzone.core.plan.queries.organ import tidy_couplings
+from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.wish_sources import with_sources
 from vastzone.core.plan.refs import device_of, device_of_setting, ref_to, thing_of
 from vastzone.core.text import listed, many
@@ -99,7 +99,7 @@ def _replaced(plan: Plan, old: Device, new: Device, pairs: Match) -> Plan:
         schools=without(plan.schools, lost),
         log=tuple(e for e in plan.log if moved.ref(e.source, ENDS) == e.source),
     )
-    return tidy_couplings(left)
+    return tidy(left)
 
 
 class Moving(NamedTuple):

@@ -15,6 +15,7 @@ from vastzone.core.engine.listen import (
 )
 from vastzone.core.engine.network import Network, network
 from vastzone.core.engine.outside_programs import Shell, shell_of
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import KitChoice, Program
 from vastzone.core.plan.model.plan import Plan, Port, Scene
 from vastzone.core.plan.queries import lookup
@@ -80,7 +81,41 @@ def programs_at(plan: Plan, scene: Scene | None) -> tuple[Program | None, ...]:
                 if by_number
                 else None
             )
+    if scene is not None and scene.transpose:
+        return _all_transposed(plan, scene.transpose, tuple(programs))
     return tuple(programs)
+
+
+def _all_transposed(
+    plan: Plan, by: int, programs: tuple[Program | None, ...]
+) -> tuple[Program | None, ...]:
+    """All programs with their zones transposed, but for those that play drums and kits."""
+    fixed = fixed_channels(plan)
+    moved = []
+    for program in programs:
+        moved.append(None if program is None else _transposed(program, by, fixed))
+    return tuple(moved)
+
+
+@derived(1024)
+def _transposed(program: Program, by: int, fixed: frozenset[int]) -> Program:
+    zones = []
+    for zone in program.zones:
+        shift = max(-60, min(60, zone.transpose + by))
+        stays = zone.channel in fixed
+        zones.append(zone if stays else changed(zone, transpose=shift))
+    return changed(program, zones=tuple(zones))
+
+
+@derived(16)
+def fixed_channels(plan: Plan) -> frozenset[int]:
+    """The channels 1–16 on which drums or kits listen: their notes call sounds, and stay."""
+    channels: set[int] = set()
+    for device in plan.devices:
+        for part in device.parts:
+            if (part.rhythm or part.kit is not None) and part.channel is not None:
+                channels.add(part.channel)
+    return frozenset(channels)
 
 
 @derived(16)

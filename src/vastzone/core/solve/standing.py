@@ -19,6 +19,7 @@ from vastzone.core.engine.receivers import Outsides, Receivers, outsides, progra
 from vastzone.core.engine.tables import Landing, Run, Sending
 from vastzone.core.memory.model import Memory
 from vastzone.core.memory.touched import Names, touched_in
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Keybed, Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
@@ -164,9 +165,19 @@ class _Place(NamedTuple):
         )
 
 
+@derived(16)
+def untransposed(plan: Plan) -> Plan:
+    """The plan with no song transposed: keys are set as they play without it."""
+    if not any(scene.transpose for scene in plan.scenes):
+        return plan
+    scenes = tuple(changed(scene, transpose=0) for scene in plan.scenes)
+    return changed(plan, scenes=scenes)
+
+
 def _places(plan: Plan, memory: Memory) -> Iterator[_Place]:
     """Every device in each program and surroundings that occur in a scene, once."""
     touched = touched_in(plan, memory)
+    plan = untransposed(plan)
     outside: Outsides = outsides(plan)
     seen: set[tuple[int, int, int]] = set()
     for scene in plan.scenes or (None,):

@@ -14,7 +14,7 @@ from vastzone.core.plan.model.pedals import Pedal
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
-from vastzone.core.plan.queries.organ import tidy_couplings
+from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.wish_sources import with_sources
 from vastzone.core.plan.refs import device_of, device_of_setting, ref_to
 
@@ -74,7 +74,7 @@ def remove_device(ident: str) -> Edit:
             log=tuple(entry for entry in plan.log if not gone(entry.source)),
             schools=without(plan.schools, _controls_of(plan, ident)),
         )
-        return tidy_couplings(left)
+        return tidy(left)
 
     return Edit("Remove device", apply)
 

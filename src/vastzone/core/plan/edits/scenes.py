@@ -9,8 +9,8 @@ from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.limits import most
-from vastzone.core.plan.queries.organ import tidy_couplings
 
 
 def choose_program(scene: str, device: str, number: int) -> Edit:
@@ -149,6 +149,6 @@ def remove_scene(scene: str) -> Edit:
             wishes=tuple(wishes),
             log=tuple(entry for entry in plan.log if entry.scene != scene),
         )
-        return tidy_couplings(rest)
+        return tidy(rest)
 
     return Edit("Remove scene", apply)

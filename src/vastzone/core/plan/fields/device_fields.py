@@ -19,6 +19,7 @@ from vastzone.core.plan.fields.values import (
 )
 from vastzone.core.plan.model.console import EncoderSchool, Facing, School
 from vastzone.core.plan.model.pedals import Sense, Wiper
+from vastzone.core.plan.model.setlists import Banked, Clock, Way
 from vastzone.core.plan.model.triggers import InputType
 
 SENSES = NamedChoice(get_args(Sense), only=lambda owner: owner.thing.senses)
@@ -42,6 +43,19 @@ FACINGS = NamedChoice(
 )
 ASKS = NamedChoice(("octave and index", "note number"))
 TRACKS = NamedChoice(("whole", "reversed", "worn"))
+WAYS = NamedChoice(
+    get_args(Way),
+    {
+        "own buttons": "by its up and down",
+        "by number": "by typing a number",
+        "by hand": "through its panel",
+        "by message": "by a message",
+        "host list": "by a host’s list",
+    },
+)
+BANKED = NamedChoice(get_args(Banked))
+CLOCK_WORDS = {"none": "not used", "sends": "is sent", "follows": "is followed"}
+CLOCKS = NamedChoice(get_args(Clock), CLOCK_WORDS)
 CLOSED_ENDS = NamedChoice(("high", "low"), {"high": "up, to 127", "low": "down, to 0"})
 VOLTS = Typed(volts_words, read_volts)
 SWITCH: Final = "device-switch"
@@ -101,6 +115,10 @@ def _analogue(owner: Owner) -> tuple[tuple[str, Any], ...]:
     return tuple(choices)
 
 
+def _clocked(owner: Owner) -> bool:
+    return bool(owner.device.clock != "none")
+
+
 UNKNOWN = "not known"
 DEVICE_FIELDS: tuple[Field, ...] = (
     Field("device", "name", "Name", SWITCH, Typed(), kept="nowhere"),
@@ -115,6 +133,37 @@ DEVICE_FIELDS: tuple[Field, ...] = (
         kept="fixed",
     ),
     Field("device", "local", "Local control", SWITCH, OnOff(), _local, solved=True),
+    Field("device", "player", "Played by", SWITCH, Typed(), kept="nowhere"),
+    Field("device", "changes_by", "Changes programs", SWITCH, WAYS, _programs, kept="nowhere"),
+    Field("device", "rings_on", "Rings on", SWITCH, OnOff(), _programs, kept="nowhere"),
+    Field(
+        "device",
+        "program_ms",
+        "Needs for a program, ms",
+        SWITCH,
+        Measure(0, 1000),
+        _programs,
+        kept="nowhere",
+    ),
+    Field(
+        "device",
+        "hears_programs",
+        "Hears program changes on",
+        SWITCH,
+        Whole(1, 16, "no channel"),
+        lambda owner: owner.device.hears_programs is not None,
+        None,
+    ),
+    Field(
+        "device",
+        "bank_select",
+        "Bank select",
+        SWITCH,
+        BANKED,
+        lambda owner: owner.device.hears_programs is not None,
+        kept="nowhere",
+    ),
+    Field("device", "clock", "Clock", SWITCH, CLOCKS, _clocked, "none"),
     Field("switch", "choice", "Set to", SWITCH, Listed(_choices)),
     Field("passed on", "on", "Pass on", SWITCH, OnOff(), solved=True),
     Field(

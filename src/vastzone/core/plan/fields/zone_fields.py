@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Any, Final
 
+from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fields.field import Field, ports_field
 from vastzone.core.plan.fields.owners import Owner
@@ -18,8 +19,10 @@ from vastzone.core.plan.fields.values import (
     as_number,
     signed,
 )
+from vastzone.core.plan.model.setlists import ProgramSent
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability, device_ability, has_field
+from vastzone.core.text import quoted, whole_number
 
 Z: Final = "zone-range"
 
@@ -115,8 +118,56 @@ def _drawn(owner: Owner) -> bool:
     return can or owner.thing.drawn_by is not None
 
 
+class SentPrograms(Typed):
+    """Program changes that a program sends: channel and number as they are counted, «3: 12»."""
+
+    def stored(self, _owner: Owner, value: Any) -> str:
+        """Channel and number on the wire."""
+        return ", ".join(_sent_words(sent) for sent in value)
+
+    def held(self, _owner: Owner, stored: Stored) -> tuple[ProgramSent, ...]:
+        """The program changes.  Raises EditError for what is none."""
+        return tuple(_read_sent(piece) for piece in str(stored).split(",") if piece.strip())
+
+    def say(self, _owner: Owner, stored: Stored) -> str:
+        """In words."""
+        return str(stored) or "nothing"
+
+    def shown(self, owner: Owner, value: Any) -> str:
+        """As it is typed."""
+        return self.stored(owner, value)
+
+    def entered(self, owner: Owner, shown: Any) -> tuple[ProgramSent, ...]:
+        """As it stands in the plan."""
+        return self.held(owner, shown)
+
+
+def _sent_words(sent: ProgramSent) -> str:
+    bank = "" if sent.bank is None else f"bank {sent.bank} "
+    return f"channel {sent.channel}: {bank}{sent.number}"
+
+
+def _read_sent(words: str) -> ProgramSent:
+    channel, _, rest = words.replace("channel", "").partition(":")
+    bank, _, number = rest.replace("bank", "").strip().rpartition(" ")
+    numbers = (whole_number(channel), whole_number(number), whole_number(bank) if bank else None)
+    first, second, third = numbers
+    wrong = first is None or second is None or (bool(bank) and third is None)
+    if wrong or not (1 <= (first or 0) <= 16 and 0 <= (second or 0) <= 127):
+        raise EditError(
+            f"“{quoted(words.strip())}” is no program change: write channel and number, “3: 12”."
+        )
+    return ProgramSent(channel=first or 1, number=second or 0, bank=third)
+
+
+def _selects(owner: Owner) -> bool:
+    """Whether a program selects others, or its device leads any."""
+    return bool(owner.thing.selects)
+
+
 ZONE_FIELDS: tuple[Field, ...] = (
     Field("program", "name", "Name", "program", Typed()),
+    Field("program", "selects", "Selects", "program", SentPrograms(), _selects, ()),
     Field("zone", "name", "Name", Z, Typed(), kept="nowhere"),
     Field("zone", "channel", "Channel", "zone-channel", Whole(1, 16), solved=True),
     Field("zone", "low", "Lowest", Z, Note(_keys), _parted, solved=True, asked="Lowest key"),

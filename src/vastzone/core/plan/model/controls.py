@@ -8,6 +8,7 @@ from msgspec.structs import force_setattr
 from vastzone.core.midi.turns import Turning
 from vastzone.core.plan.model.bodies import Spot
 from vastzone.core.plan.model.functions import Function
+from vastzone.core.plan.model.setlists import ProgramSent
 from vastzone.core.plan.model.values import (
     Byte,
     Channel,
@@ -242,6 +243,7 @@ class Program(Value, frozen=True, kw_only=True):
     """What a device holds in slot ``number``, 0–127 as on the wire, and in those ``also`` named.
 
     Its ``id`` stays the same wherever it is stored; one that is not named is called by its number.
+    As it is selected it ``selects`` programs of other devices, by what it sends.
     """
 
     id: Id = ""
@@ -251,6 +253,7 @@ class Program(Value, frozen=True, kw_only=True):
     sends: tuple[Send, ...] = ()
     kits: tuple[KitChoice, ...] = ()
     also: tuple[Slot, ...] = ()
+    selects: tuple[ProgramSent, ...] = ()
 
     def __post_init__(self) -> None:
         """Call it by its number where it has no name of its own."""

@@ -12,9 +12,19 @@ from vastzone.core.plan.model.limits import Limit
 from vastzone.core.plan.model.organ import Combination, Coupler, Coupling, Crescendo
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
+from vastzone.core.plan.model.setlists import (
+    Arrival,
+    Banked,
+    Clock,
+    PlayerNote,
+    SetList,
+    StartValue,
+    Way,
+)
 from vastzone.core.plan.model.triggers import Plug, TriggerInput, TriggerPad
 from vastzone.core.plan.model.values import (
     Byte,
+    Channel,
     DeviceKind,
     Id,
     Kilograms,
@@ -103,6 +113,11 @@ class Device(Value, frozen=True, kw_only=True):
     curves that it offers by name, ``switches`` what else is set in it as a whole.  It ``lacks``
     fields that such devices usually have, «zone/vel_low».  An encoder has a ``console`` behind it.
     Couplers, combinations and crescendos are those that it holds itself.
+
+    A ``player`` has it under the hands.  It gets to another program as ``changes_by`` says, «by
+    message» from the device that it is ``led_by``; it hears program changes on one channel and the
+    bank before them as ``bank_select`` says, needs ``program_ms`` for one, and ``rings_on`` where
+    what sounds is not cut by it.
     Sound leaves it at its ``outputs``; ``size``, ``supply`` and ``weight_kg`` are as far as known.
     """
 
@@ -131,6 +146,14 @@ class Device(Value, frozen=True, kw_only=True):
     panel: tuple[PanelPath, ...] = ()
     lacks: tuple[Annotated[str, Meta(pattern=r"^[a-z ]+/[a-z_]+$", max_length=40)], ...] = ()
     console: Console | None = None
+    player: Annotated[str, Meta(max_length=80)] = ""
+    changes_by: Way = "own buttons"
+    led_by: Id | None = None
+    hears_programs: Channel | None = None
+    bank_select: Banked = "both"
+    program_ms: Milliseconds = 0.0
+    rings_on: bool = False
+    clock: Clock = "none"
     couplers: tuple[Coupler, ...] = ()
     combinations: tuple[Combination, ...] = ()
     crescendos: tuple[Crescendo, ...] = ()
@@ -160,12 +183,23 @@ class ProgramChoice(Value, frozen=True, kw_only=True):
 
 
 class Scene(Value, frozen=True, kw_only=True):
-    """One song, cue or registration; devices it does not name stay on their first program."""
+    """One song, cue or registration; devices it does not name stay on their first program.
+
+    Its ``tempo`` is that of the plan where none is said.  ``arrivals`` are devices that get to
+    their program otherwise than usual, ``starts`` what targets are put to at its beginning.  All
+    keys play ``transpose`` semitones away, but for drums and what sounds a kit.
+    """
 
     id: Id
     name: Name
     programs: tuple[ProgramChoice, ...] = ()
     notes: Text = ""
+    tempo: Tempo | None = None
+    key: Annotated[str, Meta(max_length=24)] = ""
+    players: tuple[PlayerNote, ...] = ()
+    arrivals: tuple[Arrival, ...] = ()
+    starts: tuple[StartValue, ...] = ()
+    transpose: Annotated[int, Meta(ge=-24, le=24)] = 0
 
 
 class Plan(Value, frozen=True, kw_only=True):
@@ -175,6 +209,7 @@ class Plan(Value, frozen=True, kw_only=True):
     devices: tuple[Device, ...] = ()
     cables: tuple[Cable, ...] = ()
     scenes: tuple[Scene, ...] = ()
+    setlists: tuple[SetList, ...] = ()
     wishes: tuple[Wish, ...] = ()
     couplings: tuple[Coupling, ...] = ()
     settings: tuple[SettingRecord, ...] = ()

@@ -40,10 +40,11 @@ class StartValue(Value, frozen=True, kw_only=True):
 
 
 class PlayerNote(Value, frozen=True, kw_only=True):
-    """What one player has to think of in a song."""
+    """What one player has to think of in a song; ``busy`` hands hold keys as it begins."""
 
     player: Name
     notes: Text = ""
+    busy: bool = False
 
 
 class SetStep(Value, frozen=True, kw_only=True):

@@ -16,6 +16,7 @@ from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.console_consistency import console_problems
+from vastzone.core.plan.queries.evening import evening_problems
 from vastzone.core.plan.queries.organ import coupling_problems, organ_problems
 from vastzone.core.plan.refs import read_ref, ref_to
 
@@ -42,6 +43,8 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from _wishes(plan, devices)
     yield from _schools(plan, devices)
     yield from coupling_problems(plan)
+    yield from evening_problems(plan)
+    yield from _twice((one.id for one in plan.setlists), "set list")
     yield from _twice((one.id for one in plan.couplings), "wished coupler")
 
 

@@ -1,0 +1,102 @@
+"""The evening in words: what changes from song to song, who presses, what is heard."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from vastzone.core.cards.csv_text import csv_text
+from vastzone.core.plan.model.plan import Plan, Scene
+from vastzone.core.plan.model.setlists import SetList
+from vastzone.core.plan.queries import lookup
+from vastzone.core.setlist.changes import DeviceChange, SongChange, song_change
+from vastzone.core.setlist.goes_on import GoesOn, goes_on
+from vastzone.core.text import many
+
+COLUMNS = ("number", "title", "key", "tempo", "minutes", "spare", "presses", "seconds", "changes")
+
+
+class SongRow(NamedTuple):
+    """One step of a set list: a song or a break, what it takes to get there, what is heard.
+
+    ``number`` counts the songs that are played; it is 0 for breaks and spare songs.
+    """
+
+    place: int
+    number: int
+    scene: Scene | None
+    minutes: int
+    spare: bool
+    change: SongChange | None
+    heard: tuple[GoesOn, ...]
+
+    @property
+    def title(self) -> str:
+        """Its name, or that it is a break."""
+        return self.scene.name if self.scene is not None else f"Break, {self.minutes} min"
+
+
+def rows_of(plan: Plan, one: SetList) -> tuple[SongRow, ...]:
+    """A set list step by step; spare songs are told from the song before them."""
+    known = lookup.by_ids(plan.scenes)
+    rows, number = [], 0
+    before: Scene | None = None
+    for place, step in enumerate(one.steps):
+        scene = known.get(step.scene) if step.scene is not None else None
+        if scene is None:
+            rows.append(SongRow(place, 0, None, step.minutes, False, None, ()))
+            continue
+        number += not step.spare
+        heard = goes_on(plan, before, scene) if before is not None else ()
+        change = song_change(plan, before, scene)
+        shown = 0 if step.spare else number
+        rows.append(SongRow(place, shown, scene, 0, step.spare, change, heard))
+        if not step.spare:
+            before = scene
+    return tuple(rows)
+
+
+def step_words(plan: Plan, step: DeviceChange) -> str:
+    """What happens at one device: «Heron 73: 3 Tide, 2 presses up or down»."""
+    name = lookup.device(plan, step.device).name
+    if step.way == "by message" and step.leader:
+        leader = lookup.device(plan, step.leader).name
+        return f"{name}: {step.what}, by {leader} after {step.ms:.1f} ms"
+    if step.way == "by hand" or (step.way == "by message" and not step.leader):
+        return f"{name}: {step.what}, in its panel"
+    how = {"own buttons": "up or down", "by number": "by number", "host list": "in the list"}
+    presses = many(step.presses, "press", "presses")
+    return f"{name}: {step.what}, {presses} {how.get(step.way or '', '')}".rstrip()
+
+
+def by_player(row: SongRow) -> Iterator[str]:
+    """Who presses how often: «Ro 2»."""
+    for player, presses in row.change.by_player.items() if row.change else ():
+        yield f"{player} {presses}"
+
+
+def setlist_csv(plan: Plan, one: SetList) -> str:
+    """A set list as comma-separated values."""
+    lines: list[tuple[object, ...]] = []
+    for row in rows_of(plan, one):
+        change, scene = row.change, row.scene
+        lines.append(
+            (
+                row.number or "",
+                row.title,
+                scene.key if scene else "",
+                f"{scene.tempo:g}" if scene and scene.tempo else "",
+                row.minutes or "",
+                "yes" if row.spare else "",
+                change.presses if change else "",
+                f"{change.seconds:.1f}" if change else "",
+                "; ".join(step_words(plan, step) for step in change.steps) if change else "",
+            )
+        )
+    return csv_text(COLUMNS, lines)
+
+
+def setlist_text(plan: Plan, one: SetList) -> str:
+    """A set list as plain text, a title a line."""
+    titles = []
+    for row in rows_of(plan, one):
+        titles.append(row.title)
+    return "\n".join(titles) + "\n"

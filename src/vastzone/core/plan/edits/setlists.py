@@ -1,0 +1,280 @@
+"""Edits of set lists, of how songs begin, and of where programs are stored for them."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
+
+import msgspec
+
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits.edit import Edit, set_item, with_device
+from vastzone.core.plan.model.checked import changed, swapped
+from vastzone.core.plan.model.controls import Program, Slot
+from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
+from vastzone.core.plan.model.setlists import (
+    Arrival,
+    PlayerNote,
+    ProgramSent,
+    SetList,
+    SetStep,
+    StartValue,
+    Way,
+)
+from vastzone.core.plan.queries import lookup
+
+
+def add_setlist(name: str, songs: Iterable[str] | None = None) -> Edit:
+    """Add a set list of some songs, of all of them where none are named."""
+
+    def apply(plan: Plan) -> Plan:
+        every = [scene.id for scene in plan.scenes] if songs is None else list(songs)
+        steps = tuple(SetStep(scene=lookup.scene(plan, ident).id) for ident in every)
+        ident = lookup.free_id(lookup.ids_of(plan.setlists), name)
+        new = changed(SetList(id=ident, name="New", steps=steps), name=name)
+        return msgspec.structs.replace(plan, setlists=(*plan.setlists, new))
+
+    return Edit("Add set list", apply)
+
+
+def remove_setlist(ident: str) -> Edit:
+    """Take a set list away; its songs stay."""
+
+    def apply(plan: Plan) -> Plan:
+        gone = lookup.by_id(plan.setlists, ident, "set list")
+        return msgspec.structs.replace(plan, setlists=swapped(plan.setlists, gone))
+
+    return Edit("Remove set list", apply)
+
+
+def set_setlist(ident: str, label: str, **changes: Any) -> Edit:
+    """Change fields of a set list, such as its name."""
+    return set_item("setlists", ident, "set list", label, **changes)
+
+
+def set_steps(ident: str, label: str, steps: Sequence[SetStep]) -> Edit:
+    """Give a set list other steps.  Raises EditError for a song that is not there."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.by_id(plan.setlists, ident, "set list")
+        for step in steps:
+            if step.scene is not None:
+                lookup.scene(plan, step.scene)
+        new = changed(old, steps=tuple(steps))
+        return msgspec.structs.replace(plan, setlists=swapped(plan.setlists, old, new))
+
+    return Edit(label, apply)
+
+
+def move_step(ident: str, place: int, to: int) -> Edit:
+    """Put a step of a set list at another place.  Raises EditError outside the list."""
+
+    def apply(plan: Plan) -> Plan:
+        steps = list(lookup.by_id(plan.setlists, ident, "set list").steps)
+        if not (0 <= place < len(steps) and 0 <= to < len(steps)):
+            raise EditError(f"The set list has {len(steps)} places: choose one of them.")
+        steps.insert(to, steps.pop(place))
+        return set_steps(ident, "", steps).change(plan)
+
+    return Edit("Reorder the set list", apply)
+
+
+def put_step(ident: str, place: int, step: SetStep) -> Edit:
+    """Put a song or a break into a set list before a place, at the end where that is beyond."""
+
+    def apply(plan: Plan) -> Plan:
+        steps = list(lookup.by_id(plan.setlists, ident, "set list").steps)
+        steps.insert(max(0, place), step)
+        return set_steps(ident, "", steps).change(plan)
+
+    return Edit("Add to the set list", apply)
+
+
+def drop_step(ident: str, place: int) -> Edit:
+    """Take a step out of a set list.  Raises EditError outside the list."""
+
+    def apply(plan: Plan) -> Plan:
+        steps = list(lookup.by_id(plan.setlists, ident, "set list").steps)
+        if not 0 <= place < len(steps):
+            raise EditError(f"The set list has {len(steps)} places: choose one of them.")
+        del steps[place]
+        return set_steps(ident, "", steps).change(plan)
+
+    return Edit("Take out of the set list", apply)
+
+
+def set_scene(scene: str, label: str, **changes: Any) -> Edit:
+    """Change fields of a song: its tempo, key, notes, transposition."""
+    return set_item("scenes", scene, "scene", label, **changes)
+
+
+def set_arrival(scene: str, device: str, way: Way | None) -> Edit:
+    """Say how a device gets to its program in one song; None is as usual."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        lookup.device(plan, device)
+        kept = tuple(each for each in old.arrivals if each.device != device)
+        new = () if way is None else (Arrival(device=device, way=way),)
+        after = changed(old, arrivals=(*kept, *new))
+        return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, after))
+
+    return Edit("Change how a device gets there", apply)
+
+
+def set_start(scene: str, target: str, value: float | None) -> Edit:
+    """Say what a song puts a target to at its beginning; None leaves it as it is."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        lookup.target(plan, target)
+        kept = tuple(each for each in old.starts if each.target != target)
+        new = () if value is None else (StartValue(target=target, value=value),)
+        after = changed(old, starts=(*kept, *new))
+        return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, after))
+
+    return Edit("Change what a song begins with", apply)
+
+
+def set_note(scene: str, player: str, notes: str, busy: bool = False) -> Edit:
+    """Say what a player has to think of in a song; nothing takes the note away."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        kept = tuple(each for each in old.players if each.player != player)
+        new: tuple[PlayerNote, ...] = ()
+        if notes or busy:
+            new = (changed(PlayerNote(player="x"), player=player, notes=notes, busy=busy),)
+        after = changed(old, players=(*kept, *new))
+        return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, after))
+
+    return Edit("Change a note", apply)
+
+
+def fill_program(scenes: Iterable[str], device: str, number: int) -> Edit:
+    """Put a device on one program in several songs.  Raises EditError for none such."""
+    songs = tuple(scenes)
+
+    def apply(plan: Plan) -> Plan:
+        lookup.program(lookup.device(plan, device), number)
+        after = []
+        for scene in plan.scenes:
+            if scene.id in songs:
+                kept = tuple(c for c in scene.programs if c.device != device)
+                choice = ProgramChoice(device=device, program=number)
+                scene = changed(scene, programs=(*kept, choice))
+            after.append(scene)
+        return msgspec.structs.replace(plan, scenes=tuple(after))
+
+    return Edit("Choose program", apply)
+
+
+def store_as(device: str, slots: Mapping[int, Sequence[int]]) -> Edit:
+    """Store programs of a device in other slots, by their numbers now; scenes follow them.
+
+    The first slot is a program's own, the others are copies.  Raises EditError where two would
+    stand in one slot, or one beyond the device.
+    """
+
+    def apply(plan: Plan) -> Plan:
+        owner = lookup.device(plan, device)
+        taken = [slot for found in slots.values() for slot in found]
+        if len(set(taken)) < len(taken) or any(not 0 <= slot < 128 for slot in taken):
+            raise EditError(f"Two programs of {owner.name} would stand in one slot: choose others.")
+        programs = [_stored(program, slots.get(program.number)) for program in owner.programs]
+        programs.sort(key=_number)
+        own = {number: found[0] for number, found in slots.items()}
+        first = _after_copies(owner, own)
+        scenes = tuple(_follow(scene, owner, first) for scene in plan.scenes)
+        new = changed(owner, programs=tuple(programs))
+        return msgspec.structs.replace(with_device(plan, owner, new), scenes=scenes)
+
+    return Edit("Store programs for the evening", apply)
+
+
+def _number(program: Program) -> int:
+    return program.number
+
+
+def _stored(program: Program, slots: Sequence[int] | None) -> Program:
+    if not slots:
+        return program
+    elsewhere = tuple(slot for slot in program.also if slot.bank)
+    copies = tuple(Slot(number=slot) for slot in slots[1:])
+    return changed(program, number=slots[0], also=(*copies, *elsewhere))
+
+
+def _after_copies(owner: Device, own: Mapping[int, int]) -> dict[int, int]:
+    """The own slot, now, of what each slot of the device held before."""
+    moved = {}
+    for program in owner.programs:
+        new = own.get(program.number, program.number)
+        for number in (program.number, *(s.number for s in program.also if not s.bank)):
+            moved[number] = new
+    return moved
+
+
+def _follow(scene: Scene, owner: Device, moved: Mapping[int, int]) -> Scene:
+    choices = []
+    for choice in scene.programs:
+        if choice.device == owner.id and choice.program in moved:
+            choice = changed(choice, program=moved[choice.program])
+        choices.append(choice)
+    # What stays on the first program by saying nothing has to name it, once others come first.
+    named = any(choice.device == owner.id for choice in choices)
+    if not named and owner.programs:
+        first = owner.programs[0].number
+        choices.append(ProgramChoice(device=owner.id, program=moved.get(first, first)))
+    return changed(scene, programs=tuple(choices))
+
+
+def lead(plan: Plan, leader: str, follower: str, channel: int) -> Edit:
+    """Have a device select the programs of another: every program sends the follower's number.
+
+    Raises EditError where one program of the leader would have to select two.
+    """
+    front, behind = lookup.device(plan, leader), lookup.device(plan, follower)
+    if leader == follower:
+        raise EditError(f"{front.name} cannot lead itself: choose another device.")
+    wanted = _wanted(plan, front, behind)
+
+    def apply(old: Plan) -> Plan:
+        owner = lookup.device(old, leader)
+        programs = []
+        for program in owner.programs:
+            kept = tuple(sent for sent in program.selects if sent.channel != channel)
+            number = wanted.get(program.number)
+            sent = () if number is None else (ProgramSent(channel=channel, number=number),)
+            programs.append(changed(program, selects=(*kept, *sent)))
+        left = with_device(old, owner, changed(owner, programs=tuple(programs)))
+        led = lookup.device(left, follower)
+        after = changed(led, changes_by="by message", led_by=leader, hears_programs=channel)
+        return with_device(left, led, after)
+
+    return Edit(f"Let {front.name} lead {behind.name}", apply)
+
+
+def _wanted(plan: Plan, front: Device, behind: Device) -> dict[int, int]:
+    """The follower's program for each of the leader's; of all songs."""
+    wanted: dict[int, int] = {}
+    for scene in plan.scenes:
+        mine = lookup.program_number(scene, front)
+        number = lookup.program_number(scene, behind)
+        if mine is None or number is None:
+            continue
+        if wanted.setdefault(mine, number) != number:
+            name = lookup.program(front, mine).name
+            raise EditError(
+                f"{name} of {front.name} is used in two songs that want other programs of "
+                f"{behind.name}: give one song a program of its own first."
+            )
+    return wanted
+
+
+def lead_no_longer(follower: str) -> Edit:
+    """Let a device be led by none: its own buttons select programs."""
+
+    def apply(plan: Plan) -> Plan:
+        led = lookup.device(plan, follower)
+        after = changed(led, changes_by="own buttons", led_by=None, hears_programs=None)
+        return with_device(plan, led, after)
+
+    return Edit("Lead a device no longer", apply)

@@ -1,0 +1,182 @@
+"""What goes on over a change of song: what is held, what runs, what stands elsewhere.
+
+Releases follow the engine’s law: a release reaches what its strike reached, whatever changed in
+between.  So held keys never hang; what cuts them is a device that changes its program.
+"""
+
+from collections.abc import Iterator
+from typing import Literal, NamedTuple
+
+from vastzone.core.cache import derived
+from vastzone.core.engine.compile import Compiled, compile_scene, played
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.plan.refs import device_of, read_ref, thing_of
+
+Fate = Literal["sounds on", "cut", "runs on", "jumps", "waits"]
+SPRUNG = frozenset(("wheel", "lever", "aftertouch", "breath", "source"))
+"""Controls that do not stay where a hand left them."""
+
+
+class GoesOn(NamedTuple):
+    """One thing over a change: the part, loop or target, what becomes of it, why, what would help.
+
+    ``by`` is what is held or was left standing: a keybed or a control.
+    """
+
+    fate: Fate
+    what: str
+    by: str
+    why: str
+    mend: str = ""
+
+    @property
+    def is_heard(self) -> bool:
+        """Whether an audience hears that something went wrong."""
+        return self.fate in ("cut", "runs on", "jumps")
+
+
+@derived(2048)
+def goes_on(plan: Plan, before: Scene, after: Scene) -> tuple[GoesOn, ...]:
+    """Everything that goes on, is cut, jumps or waits over a change of song."""
+    one, two = compile_scene(plan, before), compile_scene(plan, after)
+    changing = frozenset(
+        device.id
+        for device in plan.devices
+        if lookup.program_number(before, device) != lookup.program_number(after, device)
+    )
+    return (
+        *_held_keys(plan, one, two, changing),
+        *_loops(plan, one, two, changing),
+        *_standing(plan, one, two),
+    )
+
+
+def is_seamless(plan: Plan, before: Scene, after: Scene) -> bool:
+    """Whether nothing of a change is heard."""
+    return not any(one.is_heard for one in goes_on(plan, before, after))
+
+
+def _part(plan: Plan, ref: str) -> tuple[Device, Part]:
+    device, ident = read_ref(ref)
+    owner = lookup.device(plan, device)
+    return owner, lookup.part(owner, ident)
+
+
+def _held_keys(
+    plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]
+) -> Iterator[GoesOn]:
+    """Parts that keys sound before the change: cut by it, or sounding until the key is let go."""
+    then = played(two)
+    for bed, refs in played(one).items():
+        for ref in sorted(refs):
+            owner, part = _part(plan, ref)
+            if part.trigger == "toggle":
+                continue
+            if owner.id in changing and not owner.rings_on:
+                yield GoesOn(
+                    "cut",
+                    ref,
+                    bed,
+                    f"{owner.name} changes its program, which cuts what {part.name} sounds",
+                    f"let {owner.name} ring on, or play it from a device that stays",
+                )
+            elif ref not in then.get(bed, frozenset()):
+                yield GoesOn(
+                    "sounds on",
+                    ref,
+                    bed,
+                    f"{part.name} sounds until its keys are let go",
+                )
+
+
+def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
+    """Loops that were started before the change: cut by it, or without anything to stop them."""
+    started, stops = _toggled(one), _toggled(two)
+    for ref, notes in started.items():
+        owner, part = _part(plan, ref)
+        by = next(iter(notes.values()))
+        if owner.id in changing and not owner.rings_on:
+            yield GoesOn(
+                "cut",
+                ref,
+                by,
+                f"{owner.name} changes its program, which stops {part.name}",
+                f"let {owner.name} ring on",
+            )
+            continue
+        left = [note for note in notes if note not in stops.get(ref, {})]
+        if left and not _stops_loops(two, owner.id):
+            yield GoesOn(
+                "runs on",
+                ref,
+                notes[left[0]],
+                f"{part.name} runs on, and nothing in the next song stops it",
+                "stop it before the change, or give the next song a pad that stops it",
+            )
+
+
+def _toggled(compiled: Compiled) -> dict[str, dict[int, str]]:
+    """The loops that controls start and stop: part, then note, then control."""
+    found: dict[str, dict[int, str]] = {}
+    for (ref, _), sendings in compiled.controls.items():
+        for sending in sendings:
+            for emission in sending.notes:
+                for landing in emission.landings:
+                    if landing.part.trigger == "toggle":
+                        found.setdefault(landing.ref, {}).setdefault(landing.note, ref)
+    return found
+
+
+def _stops_loops(compiled: Compiled, device: str) -> bool:
+    for (ref, _), sendings in compiled.controls.items():
+        if device_of(ref) == device and any(s.does == "stop loops" for s in sendings):
+            return True
+    return False
+
+
+def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
+    """Knobs, faders and treadles that move something else in the next song: it jumps or waits."""
+    before, after = _moved(one), _moved(two)
+    for (ref, bank), targets in after.items():
+        owner = lookup.device(plan, device_of(ref))
+        control = lookup.by_id(owner.controls, thing_of(ref), "control")
+        if not control_ability(control).swept or control.kind in SPRUNG or control.endless:
+            continue
+        was = before.get((ref, bank), {})
+        for target, takeover in targets.items():
+            if target in was or not was:
+                continue
+            at, ident = read_ref(target)
+            name = lookup.by_id(lookup.device(plan, at).targets, ident, "target").name
+            if takeover == "pick-up":
+                yield GoesOn(
+                    "waits",
+                    target,
+                    ref,
+                    f"{control.name} stands where the last song left it: {name} waits until it is "
+                    "met",
+                )
+            else:
+                yield GoesOn(
+                    "jumps",
+                    target,
+                    ref,
+                    f"{control.name} stands where the last song left it: {name} jumps at its first "
+                    "move",
+                    f"let {name} wait for pick-up, or move it by an endless knob",
+                )
+
+
+def _moved(compiled: Compiled) -> dict[tuple[str, int], dict[str, str]]:
+    """The targets that each control sweeps, with how each is taken over."""
+    found: dict[tuple[str, int], dict[str, str]] = {}
+    for key, sendings in compiled.controls.items():
+        for sending in sendings:
+            for motion in sending.motions:
+                for hearing in motion.hearings:
+                    if hearing.target is not None and hearing.target.sweeps:
+                        found.setdefault(key, {})[hearing.ref] = hearing.target.takeover
+    return found
