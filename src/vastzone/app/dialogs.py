@@ -73,6 +73,20 @@ def ask_save_table(parent: QWidget, title: str, suggestion: str) -> Path | None:
     return _ask_save(parent, title, suggestion, kinds, suffix)
 
 
+SETLISTS = "Set lists (*.csv *.txt);;All files (*)"
+
+
+def ask_setlist(parent: QWidget) -> Path | None:
+    """Which set list to read; None when given up."""
+    return _ask_open(parent, "Read a set list", SETLISTS)
+
+
+def ask_save_setlist(parent: QWidget, suggestion: str) -> Path | None:
+    """Where to save a set list, as a table, text or MIDI file."""
+    kinds = "Table (*.csv);;Text (*.txt);;MIDI file (*.mid)"
+    return _ask_save(parent, "Save set list", suggestion, kinds, ".csv")
+
+
 def ask_strikes(parent: QWidget) -> Path | None:
     """Which recording of strikes to read; None when given up."""
     return _ask_open(parent, "Read recorded strikes", "Strikes (*.csv);;All files (*)")

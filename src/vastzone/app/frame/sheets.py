@@ -14,6 +14,7 @@ from vastzone.app.frame.sheets_organ import COUPLER, PISTON, coupler_sheet, pist
 from vastzone.app.frame.sheets_pads import PAD, input_sheet, pad_sheet
 from vastzone.app.frame.sheets_pedals import PEDAL, pedal_sheet, target_sheet
 from vastzone.app.frame.sheets_rig import CABLE, cable_sheet, limit_rows
+from vastzone.app.frame.sheets_song import SONG, song_sheet
 from vastzone.app.frame.sheets_touch import WISH, control_sheet, wish_sheet
 from vastzone.app.frame.sheets_wishing import standard_row
 from vastzone.app.frame.sheets_workshop import workshop_sheet
@@ -46,6 +47,7 @@ BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
     (ENCODER, lambda desk, ref: encoder_sheet(desk.plan, ref)),
     (COUPLER, coupler_sheet),
     (PISTON, piston_sheet),
+    (SONG, song_sheet),
 )
 """How the sheet of each kind of thing is made that is no thing of a device."""
 

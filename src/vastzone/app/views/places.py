@@ -65,6 +65,7 @@ PLACES = (
     ViewEntry(RailPlace("pads", "Pads", "layout-grid"), _leads_to("pads")),
     ViewEntry(RailPlace("pedals", "Pedals", "pedal"), _leads_to("pedals")),
     ViewEntry(RailPlace("console", "Console", "console"), _leads_to("console")),
+    ViewEntry(RailPlace("scenes", "Scenes", "scenes"), _leads_to("scenes")),
     ViewEntry(RailPlace("prove", "Prove", "circle-check"), _prove),
     ViewEntry(RailPlace("cards", "Cards", "list-checks"), _cards),
 )
@@ -100,6 +101,12 @@ def _console_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     return ConsoleView(desk, perform)
 
 
+def _scenes_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.scenes.view import ScenesView
+
+    return ScenesView(desk, perform)
+
+
 def _prove_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     from vastzone.app.views.prove.view import ProveView
 
@@ -118,6 +125,7 @@ BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
     "pads": _pads_view,
     "pedals": _pedals_view,
     "console": _console_view,
+    "scenes": _scenes_view,
     "prove": _prove_view,
     "cards": _cards_view,
 }

@@ -36,7 +36,7 @@ from vastzone.core.proof import (
 )
 from vastzone.core.proof.finding import Finding, PlanRule, Remark, Severity, SpotRule
 
-View = Literal["rig", "keys", "pads", "pedals", "console"]
+View = Literal["rig", "keys", "pads", "pedals", "console", "scenes"]
 
 
 class Rule(NamedTuple):
@@ -173,17 +173,17 @@ RULES: tuple[Rule, ...] = (
         of_plan=combinations.crescendos_as_set,
         page="Pistons",
     ),
-    Rule("led elsewhere", "fault", "rig", of_plan=setlists.led_elsewhere),
-    Rule("two leaders", "fault", "rig", of_plan=setlists.two_leaders),
-    Rule("leaders in a ring", "fault", "rig", of_plan=setlists.two_leaders),
-    Rule("two clocks", "fault", "rig", of_plan=setlists.two_clocks),
-    Rule("no clock", "caution", "rig", of_plan=setlists.two_clocks),
-    Rule("program nobody selects", "hint", "rig", of_plan=setlists.unselected_programs),
-    Rule("no such slot", "fault", "rig", of_plan=setlists.missing_slots),
-    Rule("steps and plays", "caution", "rig", of_plan=setlists.buttons_of_two_minds),
-    Rule("hands are busy", "caution", "rig", of_plan=setlists.busy_hands),
-    Rule("loop over a change", "caution", "rig", of_plan=setlists.heard_changes),
-    Rule("sent too early", "caution", "rig", of_plan=setlists.sent_too_early),
+    Rule("led elsewhere", "fault", "scenes", of_plan=setlists.led_elsewhere),
+    Rule("two leaders", "fault", "scenes", of_plan=setlists.two_leaders),
+    Rule("leaders in a ring", "fault", "scenes", of_plan=setlists.two_leaders),
+    Rule("two clocks", "fault", "scenes", of_plan=setlists.two_clocks),
+    Rule("no clock", "caution", "scenes", of_plan=setlists.two_clocks),
+    Rule("program nobody selects", "hint", "scenes", of_plan=setlists.unselected_programs),
+    Rule("no such slot", "fault", "scenes", of_plan=setlists.missing_slots),
+    Rule("steps and plays", "caution", "scenes", of_plan=setlists.buttons_of_two_minds),
+    Rule("hands are busy", "caution", "scenes", of_plan=setlists.busy_hands),
+    Rule("loop over a change", "caution", "scenes", of_plan=setlists.heard_changes),
+    Rule("sent too early", "caution", "scenes", of_plan=setlists.sent_too_early),
     Rule("stays down and toggles", "caution", "pedals", of_plan=functions.never_comes_back),
     Rule(
         "turns read otherwise",

@@ -4,9 +4,9 @@ The first song stays the first where that is wanted.  It only shows what reorder
 in which order songs are played is the players' own affair.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from itertools import pairwise
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
@@ -78,11 +78,11 @@ def best_order(
     return RunningOrder(better, total, total - round(found.solver.best_objective_bound))
 
 
-def _followed(solver: object, arcs: list[tuple[int, int, object]]) -> list[int]:
+def _followed(solver: Any, arcs: Iterable[tuple[int, int, Any]]) -> list[int]:
     """The songs along the way, from the place before the first."""
     after = {}
     for one, other, taken in arcs:
-        if solver.boolean_value(taken):  # type: ignore[attr-defined]
+        if solver.boolean_value(taken):
             after[one] = other
     order, at = [], after[0]
     while at:

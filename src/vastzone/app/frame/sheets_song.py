@@ -1,0 +1,122 @@
+"""Facts of a song: how it sounds, what players have to think of, how devices get there."""
+
+from typing import Any
+
+from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
+from vastzone.core.cards.setlist import step_words
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits import setlists
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.scenes import copy_scene, remove_scene, rename_scene
+from vastzone.core.plan.model.plan import Device, Plan, Scene
+from vastzone.core.plan.model.setlists import Way
+from vastzone.core.plan.queries import lookup
+from vastzone.core.setlist.changes import song_change
+from vastzone.core.text import decimal, quoted
+from vastzone.desk.session import Desk
+
+SONG = "song "
+WAYS: tuple[tuple[str, Way | None], ...] = (
+    ("as usual", None),
+    ("by its up and down", "own buttons"),
+    ("by typing a number", "by number"),
+    ("through its panel", "by hand"),
+    ("by a message", "by message"),
+    ("by a host’s list", "host list"),
+)
+
+
+def song_sheet(desk: Desk, ref: str) -> Sheet:
+    """A song: name, key, tempo, transposition, notes; then each device that changes for it."""
+    plan, ident = desk.plan, ref.removeprefix(SONG)
+    scene = lookup.find(plan.scenes, ident)
+    if scene is None:
+        return Sheet("", "Song", "Song", (), remark="This song has been removed.")
+
+    def setter(words: str, field: str) -> Make:
+        return lambda v: setlists.set_scene(ident, words, **{field: v})
+
+    rows = [
+        FactRow("Name", "text", scene.name, lambda v: rename_scene(ident, v)),
+        FactRow("Key", "text", scene.key, setter("Change key", "key")),
+        FactRow("Tempo", "text", _tempo(scene), lambda v: _set_tempo(ident, v)),
+        FactRow("Transposed", "number", scene.transpose, setter("Transpose", "transpose"), -24, 24),
+        FactRow("Notes", "text", scene.notes, setter("Change notes", "notes")),
+        *_players(plan, scene),
+        *_arrivals(plan, scene),
+    ]
+    presses = (
+        Press("Copy", "plus", lambda: copy_scene(ident)),
+        Press("Remove", "trash-2", lambda: remove_scene(ident)),
+    )
+    return Sheet(ref, scene.name, "Song", tuple(rows), presses, _remark(plan, scene))
+
+
+def _tempo(scene: Scene) -> str:
+    return f"{scene.tempo:g}" if scene.tempo else ""
+
+
+def _set_tempo(scene: str, words: str) -> Edit:
+    """Another tempo; that of the plan where nothing is typed.  Raises EditError."""
+    tempo = decimal(words.strip()) if words.strip() else None
+    if words.strip() and (tempo is None or not 30 <= tempo <= 300):
+        raise EditError(f"“{quoted(words)}” is no tempo: write one from 30 to 300.")
+    return setlists.set_scene(scene, "Change tempo", tempo=tempo)
+
+
+def _players(plan: Plan, scene: Scene) -> list[FactRow]:
+    """What each player has to think of, and whose hands are busy as the song begins."""
+    notes = {note.player: note for note in scene.players}
+    names = dict.fromkeys([*(d.player for d in plan.devices if d.player), *notes])
+    rows = []
+    for name in names:
+        note = notes.get(name)
+        said, busy = (note.notes, note.busy) if note is not None else ("", False)
+        rows += [
+            FactRow(f"{name}: notes", "text", said, _noter(scene.id, name, busy)),
+            FactRow(f"{name}: holds keys", "check", busy, _holder(scene.id, name, said)),
+        ]
+    return rows
+
+
+def _noter(scene: str, player: str, busy: bool) -> Make:
+    return lambda words: setlists.set_note(scene, player, words, busy)
+
+
+def _holder(scene: str, player: str, notes: str) -> Make:
+    return lambda busy: setlists.set_note(scene, player, notes, busy)
+
+
+def _arrivals(plan: Plan, scene: Scene) -> list[FactRow]:
+    """How each device that has several programs gets to its own."""
+    ways = {arrival.device: arrival.way for arrival in scene.arrivals}
+    choices: tuple[tuple[str, Any], ...] = tuple(WAYS)
+    rows = []
+    for device in plan.devices:
+        if len(device.programs) > 1:
+            now = ways.get(device.id)
+            rows.append(
+                FactRow(
+                    f"{device.name} gets there",
+                    "choice",
+                    now,
+                    _arriver(scene, device),
+                    choices=choices,
+                )
+            )
+    return rows
+
+
+def _arriver(scene: Scene, device: Device) -> Make:
+    return lambda way: setlists.set_arrival(scene.id, device.id, way)
+
+
+def _remark(plan: Plan, scene: Scene) -> str:
+    """What changes from the song before it, in the order of the plan."""
+    place = plan.scenes.index(scene)
+    if place == 0:
+        return ""
+    change = song_change(plan, plan.scenes[place - 1], scene)
+    steps = "; ".join(step_words(plan, step) for step in change.steps)
+    before = plan.scenes[place - 1].name
+    return f"After {before}: {steps}." if steps else f"After {before} nothing changes."

@@ -1,0 +1,1 @@
+"""The view Scenes: the evening from song to song."""

@@ -1,0 +1,243 @@
+"""The evening as a ribbon: songs in order, what changes between them, to be dragged about."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import text
+from vastzone.core.cards.setlist import SongRow, by_player
+from vastzone.core.setlist.changes import DeviceChange
+
+HEAD, LINE, GAP, SIDE = 52.0, 19.0, 8.0, 14.0
+NUMBER, TITLES, COSTS = 40.0, 230.0, 132.0
+HOLD = 6.0
+"""Pixels that a mouse moves before it drags."""
+FATES = {"cut": "cut", "runs on": "runs on", "jumps": "jumps"}
+StepWords = Callable[[DeviceChange], str]
+
+
+class RibbonRow(NamedTuple):
+    """A song as it is drawn: what is told of it, and where."""
+
+    row: SongRow
+    steps: tuple[str, ...]
+    dives: tuple[bool, ...]
+    heard: tuple[str, ...]
+    rect: QRectF
+
+
+class Ribbon(QWidget):
+    """Rows of songs.  ``chosen``, ``moved`` and ``removed`` carry places in the set list."""
+
+    chosen = Signal(int)
+    moved = Signal(int, int)
+    removed = Signal(int)
+
+    def __init__(self, cost_of: Callable[[int, int], str]) -> None:
+        super().__init__()
+        self._cost_of = cost_of
+        self.rows: tuple[RibbonRow, ...] = ()
+        self.current = ""
+        self.at = 0
+        self._down = -1
+        self._begin = QPointF()
+        self._to = -1
+        self._said = ""
+        self._pointer = QPointF()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("The evening, song by song")
+
+    def sizeHint(self) -> QSize:
+        """As tall as all songs are."""
+        last = self.rows[-1].rect.bottom() if self.rows else 80.0
+        return QSize(640, round(last + GAP))
+
+    def show_rows(self, rows: tuple[SongRow, ...], words: StepWords, current: str) -> None:
+        """Show an evening; ``current`` is the song that is played."""
+        self.current = current
+        drawn, top = [], GAP
+        for row in rows:
+            steps = row.change.steps if row.change is not None else ()
+            told = tuple(words(step) for step in steps)
+            dives = tuple(step.dives > 0 for step in steps)
+            heard = tuple(f"{FATES[g.fate]}: {g.why}" for g in row.heard if g.is_heard)
+            lines = max(1, len(told)) + len(heard)
+            tall = max(HEAD, lines * LINE + 14) if row.scene is not None else 30.0
+            rect = QRectF(SIDE, top, max(200.0, self.width() - 2 * SIDE), tall)
+            drawn.append(RibbonRow(row, told, dives, heard, rect))
+            top += tall + GAP
+        self.rows = tuple(drawn)
+        self.at = max(0, min(self.at, len(self.rows) - 1))
+        self.setFixedHeight(round(top))
+        self._tell()
+        self.update()
+
+    def _tell(self) -> None:
+        if self.rows:
+            row = self.rows[self.at]
+            said = "; ".join((row.row.title, *row.steps, *row.heard))
+            self.setAccessibleDescription(said)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Every song with its changes; what is dragged above the others."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for place, row in enumerate(self.rows):
+            rect = QRectF(row.rect)
+            rect.setWidth(max(200.0, self.width() - 2 * SIDE))
+            if event.rect().intersects(rect.toAlignedRect()):
+                self._paint_row(painter, place, row._replace(rect=rect))
+        if self._to >= 0:
+            self._paint_drag(painter)
+        painter.end()
+
+    def _paint_row(self, painter: QPainter, place: int, row: RibbonRow) -> None:
+        colours, rect = THEME.colours, row.rect
+        scene = row.row.scene
+        playing = scene is not None and scene.id == self.current
+        fill = colours.action_soft if playing else colours.raised
+        chosen = place == self.at
+        line = QPen(QColor(colours.action if chosen else colours.line), 2 if chosen else 1)
+        painter.setPen(line)
+        painter.setBrush(QColor(colours.sunken if scene is None else fill))
+        painter.drawRoundedRect(rect, 7, 7)
+        size = colours.text_px
+        if scene is None:
+            inner = rect.adjusted(NUMBER + 14, 0, -10, 0)
+            text(painter, inner, row.row.title, colours.muted, font(size - 1))
+            return
+        number = str(row.row.number) if row.row.number else "–"
+        head = QRectF(rect.left() + 12, rect.top() + 5, NUMBER - 8, 28)
+        text(painter, head, number, colours.muted, bold(size + 3))
+        title = QRectF(rect.left() + NUMBER + 8, rect.top() + 5, TITLES, 26)
+        text(painter, title, row.row.title, colours.ink, bold(size + (6 if playing else 2)))
+        below = title.translated(0, 24)
+        text(painter, below, _sounding(row.row), colours.muted, font(size - 2))
+        self._paint_steps(painter, row)
+        self._paint_cost(painter, row)
+
+    def _paint_steps(self, painter: QPainter, row: RibbonRow) -> None:
+        colours = THEME.colours
+        left = row.rect.left() + NUMBER + TITLES + 22
+        wide = row.rect.right() - COSTS - left - 8
+        line = QRectF(left, row.rect.top() + 7, wide, LINE)
+        size = colours.text_px - 1
+        if not row.steps:
+            first = "from switching on" if row.row.number == 1 else "nothing changes"
+            text(painter, line, first, colours.muted, font(size))
+            line = line.translated(0, LINE)
+        for words, dives in zip(row.steps, row.dives, strict=True):
+            shade = colours.caution if dives else colours.ink
+            text(painter, line, words, shade, font(size))
+            line = line.translated(0, LINE)
+        for words in row.heard:
+            text(painter, line, words, colours.fault, font(size))
+            line = line.translated(0, LINE)
+
+    def _paint_cost(self, painter: QPainter, row: RibbonRow) -> None:
+        colours, change = THEME.colours, row.row.change
+        right = Qt.AlignmentFlag.AlignRight
+        line = QRectF(row.rect.right() - COSTS, row.rect.top() + 7, COSTS - 12, LINE)
+        if row.row.spare:
+            text(painter, line, "spare", colours.muted, font(colours.text_px - 1), right)
+            return
+        if change is None or not change.steps:
+            return
+        pressed = ", ".join(by_player(row.row)).replace("nobody in particular ", "")
+        words = pressed or "no press"
+        text(painter, line, words, colours.ink, bold(colours.text_px - 1), right)
+        took = f"{change.seconds:.1f} s" if change.presses else f"{change.ms:.1f} ms"
+        below = line.translated(0, LINE)
+        text(painter, below, took, colours.muted, font(colours.text_px - 2), right)
+
+    def _paint_drag(self, painter: QPainter) -> None:
+        """A line where the song would go, and what that would cost beside the finger."""
+        colours = THEME.colours
+        y = self._edge(self._to)
+        painter.setPen(QPen(QColor(colours.action), 3))
+        painter.drawLine(QPointF(SIDE, y), QPointF(self.width() - SIDE, y))
+        bubble = QRectF(self._pointer.x() + 14, self._pointer.y() - 14, 216, 28)
+        bubble.moveRight(min(bubble.right(), self.width() - 4.0))
+        painter.setBrush(QColor(colours.action))
+        painter.drawRoundedRect(bubble, 6, 6)
+        inner = bubble.adjusted(10, 0, -8, 0)
+        text(painter, inner, self._said, colours.paper, bold(colours.text_px - 1))
+
+    def _edge(self, to: int) -> float:
+        """Where a song comes to lie that is put at a place."""
+        place = to + 1 if to > self._down else to
+        if place >= len(self.rows):
+            return self.rows[-1].rect.bottom() + GAP / 2
+        return self.rows[place].rect.top() - GAP / 2
+
+    def place_at(self, y: float) -> int:
+        """The place of the song at a height; −1 where none is."""
+        for place, row in enumerate(self.rows):
+            if row.rect.top() <= y <= row.rect.bottom():
+                return place
+        return -1
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose a song, and take hold of it."""
+        place = self.place_at(event.position().y())
+        if place >= 0 and event.button() is Qt.MouseButton.LeftButton:
+            self._down, self._begin = place, event.position()
+            self.go(place)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag a song to another place."""
+        if self._down < 0 or (event.position() - self._begin).manhattanLength() < HOLD:
+            return
+        place = self.place_at(event.position().y())
+        self._pointer = event.position()
+        if place >= 0 and place != self._to:
+            self._to = place
+            self._said = self._cost_of(self._down, place)
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Put the song down."""
+        down, to = self._down, self._to
+        self._down, self._to = -1, -1
+        self.update()
+        if down >= 0 and to >= 0 and to != down:
+            self.at = to
+            self.moved.emit(down, to)
+
+    def go(self, place: int) -> None:
+        """Choose a song by its place."""
+        self.at = place
+        self._tell()
+        self.update()
+        self.chosen.emit(place)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Up and Down choose, with Alt they move; Delete takes out."""
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()), 0)
+        to = self.at + step
+        if step and 0 <= to < len(self.rows):
+            if event.modifiers() & Qt.KeyboardModifier.AltModifier:
+                before, self.at = self.at, to
+                self.moved.emit(before, to)
+            else:
+                self.go(to)
+        elif event.key() == Qt.Key.Key_Delete and self.rows:
+            self.removed.emit(self.at)
+        elif not step:
+            super().keyPressEvent(event)
+
+
+def _sounding(row: SongRow) -> str:
+    """Key, tempo and transposition of a song."""
+    scene = row.scene
+    if scene is None:
+        return ""
+    said = [scene.key, f"{scene.tempo:g} bpm" if scene.tempo else ""]
+    said.append(f"transposed {scene.transpose:+}" if scene.transpose else "")
+    return " · ".join(filter(None, said))

@@ -1,0 +1,99 @@
+"""The view Scenes: the evening, the programs of every song, how they are stored, rehearsing."""
+
+from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
+
+from vastzone.app.applying import Performer
+from vastzone.app.frame.empty import EmptyState
+from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.text import Button, set_tip
+from vastzone.app.views.base import View
+from vastzone.app.views.scenes.evening import EveningPage
+from vastzone.app.views.scenes.programs import ProgramsPage
+from vastzone.app.views.scenes.rehearse import RehearsePage
+from vastzone.app.views.scenes.stage import Stage
+from vastzone.app.views.scenes.storing import StoringPage
+from vastzone.core.cards.setlist import rows_of
+from vastzone.core.plan.edits.scenes import add_scene
+from vastzone.desk.session import Desk
+
+PAGES = ("Evening", "Programs", "Storing", "Rehearse")
+
+
+class ScenesView(View):
+    """Pages about the songs of a plan and the order in which they are played."""
+
+    page_names = PAGES
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__(desk)
+        self._perform = perform
+        self.evening = EveningPage(desk, perform)
+        self.programs = ProgramsPage(desk, perform)
+        self.storing = StoringPage(desk, perform)
+        self.rehearse = RehearsePage(desk)
+        self.empty = EmptyState(
+            "No songs yet",
+            "A scene is a song, a cue or a registration: each says which program every device is "
+            "on. Add the first one, or read a set list from a file.",
+            "Add a song",
+            self._begin,
+        )
+        self.stage: Stage | None = None
+        self.show_stage = Button("Stage")
+        set_tip(self.show_stage, "The song that is played, in large letters over everything (F11)")
+        self.show_stage.clicked.connect(self.open_stage)
+        outer, middle = QVBoxLayout(self), QWidget()
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        bar = QHBoxLayout()
+        bar.setContentsMargins(14, 10, 14, 8)
+        bar.setSpacing(7)
+        self._pages = page_buttons(self, PAGES, bar, self.refresh)
+        bar.addStretch()
+        bar.addWidget(self.show_stage)
+        outer.addLayout(bar)
+        self._stack = QStackedLayout(middle)
+        for page in (self.evening, self.programs, self.storing, self.rehearse, self.empty):
+            self._stack.addWidget(page)
+        outer.addWidget(middle, 1)
+        self.setFocusProxy(self.evening.ribbon)
+
+    def _begin(self) -> None:
+        self._perform(add_scene("Song 1"))
+
+    def show_page(self, page: int) -> None:
+        """Show a page by its place among ``page_names``."""
+        self._pages.button(page).setChecked(True)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        self.show_stage.setEnabled(bool(self.desk.plan.scenes))
+        if not self.desk.plan.scenes:
+            self._stack.setCurrentWidget(self.empty)
+            return
+        page = self._pages.checkedId()
+        self._stack.setCurrentIndex(page)
+        one = self.evening.setlist
+        if PAGES[page] == "Evening":
+            self.evening.refresh()
+        elif PAGES[page] == "Programs":
+            self.programs.refresh()
+        elif PAGES[page] == "Storing":
+            self.storing.refresh_for(one)
+        elif one is not None:
+            self.rehearse.show_songs(rows_of(self.desk.plan, one))
+
+    def open_stage(self) -> None:
+        """The song in large letters over the whole screen."""
+        one = self.evening.setlist
+        if one is None:
+            return
+        rows = rows_of(self.desk.plan, one)
+        self.stage = Stage(self.desk, rows, self.rehearse.chosen_stepper)
+        self.stage.destroyed.connect(self._closed)
+        self.stage.showFullScreen()
+        self.stage.activateWindow()
+
+    def _closed(self) -> None:
+        self.stage = None
