@@ -12,10 +12,10 @@ from vastzone.app import dialogs
 @pytest.mark.parametrize(
     ("plan", "seed", "actions"),
     [
-        ("demo", 1, 150),
+        ("demo", 1, 90),
         ("ready", 2, 120),
-        ("empty", 3, 150),
-        ("full", 4, 60),
+        ("empty", 3, 90),
+        ("full", 4, 40),
         ("a", 5, 100),
         ("b", 6, 100),
         ("c", 7, 100),

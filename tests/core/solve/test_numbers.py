@@ -22,7 +22,7 @@ def possible(plan):
     )
 
 
-@settings(max_examples=scaled(40), deadline=None)
+@settings(max_examples=scaled(28), deadline=None)
 @given(small_rigs())
 def test_what_is_solved_is_as_meant_and_what_is_refused_is_impossible(plan):
     found = work_out(plan)
@@ -38,7 +38,7 @@ def test_what_is_solved_is_as_meant_and_what_is_refused_is_impossible(plan):
     assert again.numbers == () and again.plan.devices == found.plan.devices
 
 
-@settings(max_examples=scaled(50), deadline=None)
+@settings(max_examples=scaled(30), deadline=None)
 @given(small_rigs())
 def test_numbers_move_only_when_they_must(plan):
     """No choice of channels that works changes fewer numbers than the solver's."""
