@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import console, dialled, engine, flood, heart, reading, start, window
+from bench import console, dialled, engine, evening, flood, heart, reading, start, window
 from bench.table import Row, show
 
 
@@ -13,6 +13,7 @@ def main() -> int:
         *heart.rows(),
         *dialled.rows(),
         *console.rows(),
+        *evening.rows(),
         *window.rows(),
         *flood.rows(),
         *reading.rows(),

@@ -515,6 +515,9 @@ EVENING_EDITS = {
     ),
     "setlists.set_note": lambda h: setlists.set_note(h.one(h.plan.scenes).id, "Ro", "Look up"),
     "setlists.fill_program": lambda h: _filled(h),
+    "setlists.own_programs": lambda h: setlists.own_programs(
+        [scene.id for scene in h.plan.scenes[:3]], h.device(lambda d: d.programs).id
+    ),
     "setlists.store_as": lambda h: _stored_elsewhere(h),
     "setlists.lead": lambda h: _leading(h),
     "setlists.lead_no_longer": lambda h: setlists.lead_no_longer(h.device().id),

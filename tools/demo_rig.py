@@ -4,7 +4,8 @@ from typing import Any
 
 from vastzone.core.console.pins import pin_out
 from vastzone.core.console.wires import wire_list
-from vastzone.core.plan.edits import consoles, pedals
+from vastzone.core.plan.edits import consoles, pedals, setlists
+from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.edits.plugs import take_over
 from vastzone.core.plan.model.checked import changed
@@ -14,7 +15,17 @@ from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.limits import CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
 from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
-from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, ProgramChoice, Scene, Thru
+from vastzone.core.plan.model.plan import (
+    Cable,
+    Device,
+    Plan,
+    Port,
+    ProgramChoice,
+    Scene,
+    Storage,
+    Thru,
+)
+from vastzone.core.plan.model.setlists import SetList, SetStep
 from vastzone.core.plan.model.triggers import (
     Importance,
     InputType,
@@ -158,6 +169,8 @@ def heron() -> Device:
             for n, (name, zones) in enumerate(programs)
         ),
         jacks=HERON_JACKS,
+        storage=Storage(step="stops"),
+        player="Keys",
         limits=(
             CountLimit(what="zones", most=4, source=MANUAL),
             CountLimit(what="memory-slots", most=32, source=MANUAL),
@@ -457,6 +470,9 @@ def mudlark() -> Device:
             )
             for n, name in enumerate(CELLS)
         ),
+        programs=(Program(number=0, name="Town"), Program(number=1, name="Storm")),
+        changes_by="by hand",
+        player="Pads",
         preparation=("Switch its own keys off: they play cells too.",),
     )
 
@@ -825,10 +841,19 @@ def scenes() -> tuple[Scene, ...]:
         Scene(
             id=name.lower().replace(" ", "-").replace("'", ""),
             name=name,
-            programs=(ProgramChoice(device="heron", program=n),),
+            programs=(
+                ProgramChoice(device="heron", program=n),
+                ProgramChoice(device="mudlark", program=int(n >= names.index("Squall"))),
+            ),
         )
         for n, name in enumerate(names)
     )
+
+
+def evening() -> tuple[SetList, ...]:
+    """The songs in the order in which they are played."""
+    steps = tuple(SetStep(scene=scene.id) for scene in scenes())
+    return (SetList(id="first-night", name="First night", steps=steps),)
 
 
 def as_found() -> Plan:
@@ -860,6 +885,7 @@ def as_found() -> Plan:
             Cable(source="mudlark:din-thru", dest="echo-pool:din-in"),
         ),
         scenes=scenes(),
+        setlists=evening(),
         wishes=wishes(),
         pads=pads()[0],
         plugs=pads()[1],
@@ -887,6 +913,12 @@ def whole(plan: Plan) -> Plan:
     return consoles.set_shoe("bittern", "crescendo-shoe", "Steady", hysteresis=2)(plan)
 
 
+def evening_solved(plan: Plan) -> Plan:
+    """The sampler led by the keyboard, and ringing on over a change."""
+    plan = setlists.lead(plan, "heron", "mudlark", 7)(plan)
+    return set_device("mudlark", "Let it ring on", rings_on=True)(plan)
+
+
 def ready() -> Plan:
     """The same plan with its numbers worked out."""
     found = work_out(as_found())
@@ -901,4 +933,5 @@ def ready() -> Plan:
     feet = fit_pedals(plan.pedals, sockets_of(plan), plan.pedal_plugs)
     plan = pedals.take_over(feet.plugs, feet.given)(plan)
     plan = whole(plan)
+    plan = evening_solved(plan)
     return set_plan("Rename plan", name="The Paper Lighthouse")(plan)

@@ -17,17 +17,16 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from vastzone import demo
 from vastzone.app.clock import now_ms
-from vastzone.app.frame.learn import LearnDevice
 from vastzone.app.frame.work_out import WorkOut
 from vastzone.app.theme.current import THEME
-from vastzone.app.views.cards.preview import pages
+from vastzone.app.views.scenes.stage import Stage
 from vastzone.app.window import Window
+from vastzone.core.cards.setlist import rows_of
 from vastzone.core.plan.edits.consoles import set_block, set_console
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.queries import lookup
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
-from vastzone.files.sheets import to_pdf
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 DAY = "2026-01-02"
@@ -96,19 +95,13 @@ def rig(camera: Camera) -> None:
 
 
 def workshop(camera: Camera) -> None:
-    """A device laid open, and a device that is half learned."""
+    """A device laid open."""
     camera.open(demo.READY)
     camera.show("rig", "dusk", "dipper")
     view: Any = camera.window.view("rig")
     view.show_page(1)
     camera.show("rig", "dusk", "dipper:knob-1")
     camera.take("device-day")
-    page = view.device_page
-    page.commands.learn_device()
-    learn = page.findChildren(LearnDevice)[-1]
-    for _ in range(8):
-        learn.touch_simulated()
-    camera.take_dialog(learn, "learn-day")
     view.show_page(0)
 
 
@@ -225,12 +218,11 @@ def cards(camera: Camera) -> None:
         page.tick(row)
     page.tick(page.at)
     camera.take("cards-day")
-    printed(camera)
     dialled(camera)
 
 
 def dialled(camera: Camera) -> None:
-    """One line at a time with the simulated panel, on stage; then Plays as the devices are."""
+    """One line at a time with the simulated panel, on stage."""
     view: Any = camera.window.view("cards")
     THEME.use("stage")
     view.show_device("dipper")
@@ -242,23 +234,22 @@ def dialled(camera: Camera) -> None:
     view.dial.practise.setChecked(False)
     view.show_page(0)
     THEME.use("day")
-    camera.window.desk.look("dialled")
-    camera.show("plays", "herring-market")
-    camera.take("plays-dialled")
-    camera.window.desk.look("planned")
 
 
-def printed(camera: Camera) -> None:
-    """The first two pages, side by side."""
-    shot = QPixmap(1280, 800)
-    shot.fill(QColor(THEME.colours.sunken))
-    painter = QPainter(shot)
-    view: Any = camera.window.view("cards")
-    plan, cards = camera.window.desk.plan, view.cards()
-    for n, page in enumerate(pages(to_pdf(plan.name, cards, DAY), 73, 2)):
-        painter.drawImage(25 + n * 627, 20, page.copy(0, 0, page.width(), 780))
-    painter.end()
-    shot.save(str(camera.folder / "card-printed.png"))
+def scenes(camera: Camera) -> None:
+    """The evening, the programs of its songs, and the song that is played from afar."""
+    camera.open(demo.AS_FOUND)
+    camera.show("scenes", "squall", "song squall")
+    view: Any = camera.window.view("scenes")
+    camera.take("scenes-day")
+    view.show_page(1)
+    camera.take("programs-day")
+    view.show_page(0)
+    stage = Stage(
+        camera.window.desk, lambda: rows_of(camera.window.desk.plan, view.evening.setlist)
+    )
+    stage.resize(1280, 800)
+    camera.take_dialog(stage, "stage")
 
 
 def numbers(camera: Camera) -> None:
@@ -292,7 +283,7 @@ def main(folder: Path) -> None:
         window.desk.wake()
         camera = Camera(app, window, folder)
         keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
-        for shoot in (rig, plays, pads, pedals, console, prove, cards, numbers):
+        for shoot in (rig, plays, pads, pedals, console, scenes, prove, cards, numbers):
             shoot(camera)
         window.desk.load(window.desk.plan, None)
         window.close()

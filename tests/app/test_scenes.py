@@ -7,12 +7,16 @@ from PySide6.QtCore import QPoint, Qt
 
 from tests.core.setlist.evenings import device, evening
 from vastzone.app import dialogs
+from vastzone.core.plan.edits.devices import remove_device
+from vastzone.core.plan.edits.scenes import remove_scene
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.queries import lookup
 from vastzone.core.setlist.changes import song_change
+from vastzone.desk.session import EMPTY
 
 from .hands import retype, show
+from .test_describing_journeys import Describing
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -184,6 +188,58 @@ def test_an_empty_plan_begins_with_a_song(window, qtbot):
     assert titles(view) == ["Song 1"]
 
 
+def test_six_acts_on_three_devices_are_planned_in_forty_actions(
+    window, qtbot, monkeypatch, tmp_path
+):
+    """From the rig as it stands: songs from a file, programs of their own, stored, one led."""
+    hands = Describing(window, qtbot, monkeypatch, tmp_path)
+    window.documents.new()
+    hands.tell("Plover: 61 keys, 8 pads, 9 faders, 32 memory slots, USB, MIDI out")
+    hands.tell("Dunlin: 9 pads notes from C2 channel 10, 16 memory slots, DIN in, DIN out")
+    hands.tell("Rack: sampler, 4 parts, MIDI in")
+    front, behind, _ = window.desk.planned.devices
+    out = next(port for port in front.ports if port.flow == "out" and port.link == "din")
+    into = next(port for port in behind.ports if port.flow == "in")
+    hands.join(f"{front.id}:{out.id}", f"{behind.id}:{into.id}")
+    hands.actions = 0
+    path = tmp_path / "acts.txt"
+    acts = ["Juggler", "Rope", "Mime", "Dogs", "Fire", "Mime"]
+    path.write_text("\n".join(acts))
+    monkeypatch.setattr(dialogs, "ask_setlist", lambda _: path)
+    view = hands.show("scenes")
+    hands.click(view.empty.button)
+    read = next(a for a in view.evening.more.menu().actions() if "From a file" in a.text())
+    hands.actions += 3
+    read.trigger()
+    assert titles(view) == acts
+    page(view, qtbot, "Programs")
+    table = view.programs.table
+    for column in (1, 2):
+        table.setCurrentIndex(table.held.index(0, column))
+        table.selectAll()
+        hands.actions += 2
+        hands.click(view.programs.own)
+    plan = window.desk.plan
+    assert all(len(device.programs) == 6 for device in plan.devices[:2])
+    page(view, qtbot, "Storing")
+    storing = view.storing
+    hands.actions += 6
+    storing.leader.setCurrentIndex(storing.leader.findData(front.id))
+    storing.follower.setCurrentIndex(storing.follower.findData(behind.id))
+    hands.click(storing.lead)
+    plan = window.desk.plan
+    assert lookup.device(plan, behind.id).led_by == front.id
+    songs = [lookup.scene(plan, ident) for ident in plan.setlists[0].played]
+    changes = [song_change(plan, *pair) for pair in pairwise(songs)]
+    assert all(change.presses == 0 or change.by_player for change in changes)
+    assert all(not step.dives for change in changes for step in change.steps)
+    page(view, qtbot, "Evening")
+    hands.click(view.show_stage)
+    qtbot.keyClick(view.stage, Qt.Key.Key_Escape)
+    hands.actions += 6
+    assert hands.actions <= 40, hands.actions
+
+
 def test_two_hundred_songs_are_shown(window, qtbot):
     owner = device("plover", range(100), player="Ro")
     owner = changed(owner, programs=(*owner.programs, Program(number=120, name="Last")))
@@ -193,3 +249,18 @@ def test_two_hundred_songs_are_shown(window, qtbot):
     assert len(view.evening.ribbon.rows) == 200
     view.grab()
     assert "200 songs" in view.evening.said.text()
+
+
+def test_the_stage_follows_edits_and_closes_with_its_plan(scenes, window, qtbot):
+    """Songs and devices may go while it stands; another plan closes it."""
+    scenes.open_stage()
+    stage = scenes.stage
+    window.perform(remove_device("dunlin"))
+    window.perform(remove_scene("s5"))
+    stage.grab()
+    assert len(stage.rows) == 5
+    for _ in range(9):
+        qtbot.keyClick(stage, Qt.Key.Key_Space)
+    assert stage.at == 4
+    window.desk.load(EMPTY, None)
+    qtbot.waitUntil(lambda: scenes.stage is None)

@@ -133,6 +133,12 @@ class Desk(Looking):
         )
 
     @property
+    def tempo(self) -> float:
+        """Beats a minute of the current scene, or of the plan where it says nothing."""
+        own = self.scene.tempo if self.scene is not None else None
+        return own or self.plan.tempo
+
+    @property
     def compiled(self) -> Compiled:
         """The current plan and scene, ready to be struck."""
         return compile_scene(self.plan, self.scene)

@@ -12,6 +12,9 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.theme.icons import pixmap
 
+ICON_AND_NAME = 46.0
+"""The height in which icon and name find room."""
+
 
 class RailPlace(NamedTuple):
     """A view as the rail shows it."""
@@ -60,12 +63,15 @@ class RailButton(QAbstractButton):
         painter.drawRoundedRect(area, 9, 9)
         colour = colours.action if self.isChecked() else colours.muted
         image = pixmap(self._place.icon, colour, 24)
-        painter.drawPixmap(round(area.center().x() - 12), round(area.top() + 9), image)
+        # In a short window the entries are lower: icon and name move together.
+        spare = max(0.0, area.height() - ICON_AND_NAME)
+        top = area.top() + 2 + min(7.0, spare / 2)
+        painter.drawPixmap(round(area.center().x() - 12), round(top), image)
         painter.setPen(QColor(colours.ink if self.isChecked() else colours.muted))
         painter.setFont(
             bold(colours.text_px - 1) if self.isChecked() else font(colours.text_px - 1)
         )
-        words = area.adjusted(0, 34, 0, -3)
+        words = QRectF(area.left(), top + 24, area.width(), 20)
         painter.drawText(words, Qt.AlignmentFlag.AlignCenter, self._place.name)
         if self.count:
             self._badge(painter, area)

@@ -1,5 +1,6 @@
 """Facts of a song: how it sounds, what players have to think of, how devices get there."""
 
+from functools import partial
 from typing import Any
 
 from vastzone.app.frame.sheet import FactRow, Make, Press, Sheet
@@ -9,8 +10,9 @@ from vastzone.core.plan.edits import setlists
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.scenes import copy_scene, remove_scene, rename_scene
 from vastzone.core.plan.model.plan import Device, Plan, Scene
-from vastzone.core.plan.model.setlists import Way
+from vastzone.core.plan.model.setlists import StartValue, Way
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import ref_to
 from vastzone.core.setlist.changes import song_change
 from vastzone.core.text import decimal, quoted
 from vastzone.desk.session import Desk
@@ -36,12 +38,14 @@ def song_sheet(desk: Desk, ref: str) -> Sheet:
     def setter(words: str, field: str) -> Make:
         return lambda v: setlists.set_scene(ident, words, **{field: v})
 
+    begin = partial(_set_starts, plan, ident)
     rows = [
         FactRow("Name", "text", scene.name, lambda v: rename_scene(ident, v)),
         FactRow("Key", "text", scene.key, setter("Change key", "key")),
         FactRow("Tempo", "text", _tempo(scene), lambda v: _set_tempo(ident, v)),
         FactRow("Transposed", "number", scene.transpose, setter("Transpose", "transpose"), -24, 24),
         FactRow("Notes", "text", scene.notes, setter("Change notes", "notes")),
+        FactRow("Begins with", "text", starts_words(plan, scene), begin),
         *_players(plan, scene),
         *_arrivals(plan, scene),
     ]
@@ -62,6 +66,41 @@ def _set_tempo(scene: str, words: str) -> Edit:
     if words.strip() and (tempo is None or not 30 <= tempo <= 300):
         raise EditError(f"“{quoted(words)}” is no tempo: write one from 30 to 300.")
     return setlists.set_scene(scene, "Change tempo", tempo=tempo)
+
+
+def starts_words(plan: Plan, scene: Scene) -> str:
+    """What a song puts targets to at its beginning: «Reverb 0, Volume 80»."""
+    said = []
+    for start in scene.starts:
+        said.append(f"{lookup.target(plan, start.target).name} {start.value:g}")
+    return ", ".join(said)
+
+
+def _set_starts(plan: Plan, scene: str, words: str) -> Edit:
+    """Targets and values as they are typed.  Raises EditError for what is none."""
+    starts = []
+    for piece in filter(None, map(str.strip, words.split(","))):
+        name, _, number = piece.rpartition(" ")
+        value = decimal(number)
+        named = _targets_called(plan, name)
+        if value is None or len(named) != 1:
+            raise EditError(
+                f"“{quoted(piece)}” is no beginning: write a target and its value, “Volume 80”."
+            )
+        starts.append(StartValue(target=named[0], value=value))
+    return setlists.set_scene(scene, "Change what a song begins with", starts=tuple(starts))
+
+
+def _targets_called(plan: Plan, name: str) -> list[str]:
+    """The targets of a name; with their device's after «of» where several have it."""
+    wanted = name.strip().lower()
+    found = []
+    for device in plan.devices:
+        for target in device.targets:
+            full = f"{target.name} of {device.name}".lower()
+            if wanted in (target.name.lower(), full):
+                found.append(ref_to(device.id, target.id))
+    return found
 
 
 def _players(plan: Plan, scene: Scene) -> list[FactRow]:

@@ -183,6 +183,7 @@ RULES: tuple[Rule, ...] = (
     Rule("steps and plays", "caution", "scenes", of_plan=setlists.buttons_of_two_minds),
     Rule("hands are busy", "caution", "scenes", of_plan=setlists.busy_hands),
     Rule("loop over a change", "caution", "scenes", of_plan=setlists.heard_changes),
+    Rule("step skips", "hint", "scenes", of_plan=setlists.steps_that_skip, page="Storing"),
     Rule("sent too early", "caution", "scenes", of_plan=setlists.sent_too_early),
     Rule("stays down and toggles", "caution", "pedals", of_plan=functions.never_comes_back),
     Rule(

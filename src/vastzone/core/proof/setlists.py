@@ -199,6 +199,23 @@ def heard_changes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
                 )
 
 
+def steps_that_skip(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Devices whose next program is not that of the next song, told together for each device."""
+    skipped: dict[str, list[str]] = {}
+    for before, after in _changes(plan):
+        for step in song_change(plan, before, after).steps:
+            if step.way == "own buttons" and step.presses > 1:
+                skipped.setdefault(step.device, []).append(after.name)
+    for ident, songs in skipped.items():
+        device = lookup.device(plan, ident)
+        yield Remark(
+            "step skips",
+            (device.id,),
+            f"One press of up or down on {device.name} does not lead to {listed(songs, 3)}: see "
+            "in Scenes, Storing, how its programs are best stored.",
+        )
+
+
 def sent_too_early(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Values that a song begins with, in a device that is still changing its program."""
     for scene in plan.scenes:

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from vastzone.core.cache import derived
+from vastzone.core.cache import derived, interned
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.setlist.changes import (
@@ -16,6 +16,7 @@ from vastzone.core.setlist.changes import (
     Arriving,
     arriving,
     price_of,
+    way_of,
 )
 
 Matrix = NDArray[Any]
@@ -79,19 +80,44 @@ def _turned(scenes: tuple[Scene, ...]) -> Matrix:
 
 def _of_device(plan: Plan, device: Device, scenes: tuple[Scene, ...]) -> OfDevice:
     """One device: its programs meet only so often, whatever the number of songs."""
-    found = tuple(arriving(plan, scene, device) for scene in scenes)
-    return _matrices(device, found)
+    found = []
+    for scene in scenes:
+        # Plain tuples, so that what stays is known again after an edit.
+        if scene.arrivals or device.changes_by == "by message":
+            one = arriving(plan, scene, device)
+            found.append(interned(() if one is None else tuple(one)))
+        else:
+            found.append(_as_usual(scene, device))
+    return _matrices(device, interned(tuple(found)))
 
 
-@derived(64)
-def _matrices(device: Device, found: tuple[Arriving | None, ...]) -> OfDevice:
-    ways = list(dict.fromkeys(found))
-    place = np.array([ways.index(one) for one in found], dtype=np.int64)
+@derived(8192)
+def _as_usual(scene: Scene, device: Device) -> tuple[Any, ...]:
+    """How a device gets to its program in a song as usual; empty for one without programs."""
+    number = lookup.program_number(scene, device)
+    return () if number is None else interned(tuple(Arriving(number, way_of(scene, device))))
+
+
+@derived(256)
+def _matrices(device: Device, found: tuple[tuple[Any, ...], ...]) -> OfDevice:
+    places: dict[tuple[Any, ...], int] = {}
+    for one in found:
+        places.setdefault(one, len(places))
+    place = np.array([places[one] for one in found], dtype=np.int64)
+    ways = [Arriving(*one) if one else None for one in places]
+    numbers = np.array([-1 if one is None else one.number for one in ways], dtype=np.int64)
     presses = np.zeros((len(ways), len(ways)), dtype=np.int64)
     seconds = np.zeros((len(ways), len(ways)))
-    for row, old in enumerate(ways):
-        for column, new in enumerate(ways):
-            if old is not None and new is not None:
-                price = price_of(device, old.number, new)
+    for column, new in enumerate(ways):
+        if new is None:
+            continue
+        others = (numbers >= 0) & (numbers != new.number)
+        if new.way == "own buttons":
+            for row in np.flatnonzero(others):
+                price = price_of(device, int(numbers[row]), new)
                 presses[row, column], seconds[row, column] = price.presses, price.seconds
+        elif others.any():
+            # Only by up and down does it matter where one comes from.
+            price = price_of(device, int(numbers[others][0]), new)
+            presses[others, column], seconds[others, column] = price.presses, price.seconds
     return OfDevice(presses[np.ix_(place, place)], seconds[np.ix_(place, place)])

@@ -305,7 +305,7 @@ class PadsCanvas(Holding):
         """Wait for the next strike of a pad that repeats while it is held."""
         repeat = face.send.repeat if face.send else None
         if repeat is not None:
-            gap = gap_ms(repeat, self._desk.plan.tempo, self._count)
+            gap = gap_ms(repeat, self._desk.tempo, self._count)
             self._repeating.start(max(1, round(gap)))
 
     def _again(self) -> None:

@@ -36,6 +36,7 @@ from vastzone.core.plan.edits.copies import PadSpot
 from vastzone.core.plan.edits.edit import Edit, set_plan
 from vastzone.core.plan.edits.fills import pads_of
 from vastzone.core.plan.edits.scenes import choose_program
+from vastzone.core.plan.edits.setlists import set_scene
 from vastzone.core.plan.edits.wishes import WishPlace
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
@@ -217,7 +218,7 @@ class PadsView(View):
         self._show_copy(not page and self.copy.isChecked())
         program = program_of(self.desk, owner) if owner else None
         repeats = any(send.repeat for send in program.sends) if program else False
-        self.tap.setText(f"{self.desk.plan.tempo:g} bpm")
+        self.tap.setText(f"{self.desk.tempo:g} bpm")
         self.tap.setAccessibleName("Tap tempo")
         self.tap.setVisible(not page and repeats)
 
@@ -280,11 +281,15 @@ class PadsView(View):
         self.canvas.rebuild()
 
     def tap_tempo(self) -> None:
-        """Each tap counts; from the second on they set the plan’s tempo."""
+        """Each tap counts; from the second on they set the tempo of the song, or of the plan."""
         self._taps.append(now_ms())
         bpm = tapped_bpm(self._taps[-8:])
         if bpm is not None:
-            self._perform(set_plan("Tap tempo", tempo=round(bpm, 1)))
+            scene = self.desk.scene
+            if scene is not None and scene.tempo is not None:
+                self._perform(set_scene(scene.id, "Tap tempo", tempo=round(bpm, 1)))
+            else:
+                self._perform(set_plan("Tap tempo", tempo=round(bpm, 1)))
 
     def _own_channels(self) -> None:
         owner = self.owner

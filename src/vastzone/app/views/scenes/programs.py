@@ -10,7 +10,7 @@ from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import setlists
-from vastzone.core.plan.edits.scenes import choose_program, own_program
+from vastzone.core.plan.edits.scenes import choose_program
 from vastzone.core.plan.model.plan import Device, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
@@ -39,7 +39,7 @@ class ProgramsPage(QWidget):
         self.before = Button("As before")
         set_tip(self.before, "The program of the song above")
         self.own = Button("A program of its own")
-        set_tip(self.own, "A copy of the program for this song alone")
+        set_tip(self.own, "A copy of the program for each chosen song alone")
         self.fill.clicked.connect(self._fill_down)
         self.before.clicked.connect(self._as_before)
         self.own.clicked.connect(self._own)
@@ -129,7 +129,8 @@ class ProgramsPage(QWidget):
         at = self._at()
         if at is None:
             return
-        edit = own_program(at[0].id, at[1].id)
+        chosen = [self._desk.plan.scenes[row].id for row in self.table.chosen_rows]
+        edit = setlists.own_programs(chosen or [at[0].id], at[1].id)
         try:
             edit.change(self._desk.plan)
         except EditError as error:

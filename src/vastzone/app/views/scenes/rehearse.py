@@ -4,7 +4,6 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app.clock import now_ms
-from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import CalmCombo, offer
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import reading_table
@@ -42,7 +41,7 @@ class RehearsePage(QWidget):
         self.next, self.back = Button("Next song"), Button("Back")
         self.next.setProperty("role", "primary")
         set_tip(self.next, "The clock begins; press what is to be pressed, and say so")
-        self.press, self.again = Button("Pressed"), Button("From the beginning")
+        self.press, self.again = Button("Pressed"), Button("Restart")
         set_tip(self.press, "One press is made; the last one stops the clock")
         self.stepper = CalmCombo()
         self.stepper.setAccessibleName("Stepped by")
@@ -66,11 +65,15 @@ class RehearsePage(QWidget):
         for button in (self.next, self.press, self.back, self.again):
             line.addWidget(button)
         line.addStretch()
-        line.addWidget(quiet("Stepped by"))
-        line.addWidget(self.stepper)
+        by = QHBoxLayout()
+        by.addWidget(Label("Stepped by"))
+        by.addWidget(self.stepper)
+        by.addStretch()
+        self.stepper.setMinimumWidth(200)
         box.addLayout(top)
         box.addWidget(self.to_do)
         box.addLayout(line)
+        box.addLayout(by)
         box.addWidget(self.table, 1)
 
     def show_songs(self, rows: tuple[SongRow, ...]) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from vastzone.app.theme.current import THEME
@@ -13,7 +13,9 @@ from vastzone.app.views.drawing import text
 from vastzone.core.cards.setlist import SongRow, by_player
 from vastzone.core.setlist.changes import DeviceChange
 
-HEAD, LINE, GAP, SIDE = 52.0, 19.0, 8.0, 14.0
+HEAD, LINE, GAP, SIDE, TITLE = 52.0, 19.0, 8.0, 14.0, 28.0
+NARROW = 700
+"""Narrower than this what changes stands below the title."""
 NUMBER, TITLES, COSTS = 40.0, 230.0, 132.0
 HOLD = 6.0
 """Pixels that a mouse moves before it drags."""
@@ -49,6 +51,8 @@ class Ribbon(QWidget):
         self._to = -1
         self._said = ""
         self._pointer = QPointF()
+        self._narrow = False
+        self._shown: tuple[tuple[SongRow, ...], StepWords] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("The evening, song by song")
@@ -60,7 +64,10 @@ class Ribbon(QWidget):
 
     def show_rows(self, rows: tuple[SongRow, ...], words: StepWords, current: str) -> None:
         """Show an evening; ``current`` is the song that is played."""
+        if current != self.current:
+            self.at = _place_of(rows, current, self.at)
         self.current = current
+        self._narrow = self.width() < NARROW
         drawn, top = [], GAP
         for row in rows:
             steps = row.change.steps if row.change is not None else ()
@@ -68,15 +75,23 @@ class Ribbon(QWidget):
             dives = tuple(step.dives > 0 for step in steps)
             heard = tuple(f"{FATES[g.fate]}: {g.why}" for g in row.heard if g.is_heard)
             lines = max(1, len(told)) + len(heard)
-            tall = max(HEAD, lines * LINE + 14) if row.scene is not None else 30.0
+            under = TITLE if self._narrow else 0.0
+            tall = max(HEAD, under + lines * LINE + 14) if row.scene is not None else 30.0
             rect = QRectF(SIDE, top, max(200.0, self.width() - 2 * SIDE), tall)
             drawn.append(RibbonRow(row, told, dives, heard, rect))
             top += tall + GAP
         self.rows = tuple(drawn)
+        self._shown = (rows, words)
         self.at = max(0, min(self.at, len(self.rows) - 1))
         self.setFixedHeight(round(top))
         self._tell()
         self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Lay the songs anew where there is much more or less room."""
+        super().resizeEvent(event)
+        if self._shown is not None and self._narrow != (self.width() < NARROW):
+            self.show_rows(*self._shown, self.current)
 
     def _tell(self) -> None:
         if self.rows:
@@ -117,16 +132,18 @@ class Ribbon(QWidget):
         text(painter, head, number, colours.muted, bold(size + 3))
         title = QRectF(rect.left() + NUMBER + 8, rect.top() + 5, TITLES, 26)
         text(painter, title, row.row.title, colours.ink, bold(size + (6 if playing else 2)))
-        below = title.translated(0, 24)
-        text(painter, below, _sounding(row.row), colours.muted, font(size - 2))
+        if not self._narrow:
+            below = title.translated(0, 24)
+            text(painter, below, _sounding(row.row), colours.muted, font(size - 2))
         self._paint_steps(painter, row)
         self._paint_cost(painter, row)
 
     def _paint_steps(self, painter: QPainter, row: RibbonRow) -> None:
         colours = THEME.colours
-        left = row.rect.left() + NUMBER + TITLES + 22
-        wide = row.rect.right() - COSTS - left - 8
-        line = QRectF(left, row.rect.top() + 7, wide, LINE)
+        left = row.rect.left() + NUMBER + (8 if self._narrow else TITLES + 22)
+        wide = row.rect.right() - (12 if self._narrow else COSTS + 8) - left
+        top = row.rect.top() + (TITLE + 4 if self._narrow else 7)
+        line = QRectF(left, top, wide, LINE)
         size = colours.text_px - 1
         if not row.steps:
             first = "from switching on" if row.row.number == 1 else "nothing changes"
@@ -231,6 +248,14 @@ class Ribbon(QWidget):
             self.removed.emit(self.at)
         elif not step:
             super().keyPressEvent(event)
+
+
+def _place_of(rows: tuple[SongRow, ...], scene: str, otherwise: int) -> int:
+    """Where a song stands first."""
+    for place, row in enumerate(rows):
+        if row.scene is not None and row.scene.id == scene:
+            return place
+    return otherwise
 
 
 def _sounding(row: SongRow) -> str:

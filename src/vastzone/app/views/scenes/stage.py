@@ -1,5 +1,7 @@
 """Stage: the song that is played, large and dark, what to press now, and what comes next."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QEvent, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
@@ -13,6 +15,8 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.text import one_line
 from vastzone.desk.session import Desk
 
+Evening = Callable[[], tuple[SongRow, ...]]
+"""Tells the evening as the plan is now."""
 FORWARD = (Qt.Key.Key_Space, Qt.Key.Key_Right, Qt.Key.Key_PageDown, Qt.Key.Key_Down)
 BACK = (Qt.Key.Key_Left, Qt.Key.Key_PageUp, Qt.Key.Key_Up, Qt.Key.Key_Backspace)
 MARGIN = 0.05
@@ -22,13 +26,14 @@ MARGIN = 0.05
 class Stage(QWidget):
     """A window of its own over everything; Space, arrows, a pedal or MIDI step through the songs.
 
-    ``stepper`` is a control ``device:control`` whose press goes on; none where it is empty.
+    ``evening`` tells the songs as they are now.  ``stepper`` is a control ``device:control`` whose
+    press goes on; none where it is empty.
     """
 
-    def __init__(self, desk: Desk, rows: tuple[SongRow, ...], stepper: str = "") -> None:
+    def __init__(self, desk: Desk, evening: Evening, stepper: str = "") -> None:
         super().__init__(None, Qt.WindowType.Window)
-        self._desk = desk
-        self.rows = tuple(row for row in rows if row.scene is not None and not row.spare)
+        self._desk, self._evening = desk, evening
+        self.rows = _played(evening())
         self.stepper = stepper
         self.at = self._now()
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -37,12 +42,16 @@ class Stage(QWidget):
         self.setAccessibleName("Stage: the song that is played")
         self.setMinimumSize(480, 320)
         desk.scene_changed.connect(self._follow)
+        desk.plan_changed.connect(self._renew)
+        desk.opened.connect(self.close)
         desk.stage.struck.connect(self._struck)
         self._tell()
 
     def closeEvent(self, event: QEvent) -> None:
         """Follow nothing any longer."""
         self._desk.scene_changed.disconnect(self._follow)
+        self._desk.plan_changed.disconnect(self._renew)
+        self._desk.opened.disconnect(self.close)
         self._desk.stage.struck.disconnect(self._struck)
         super().closeEvent(event)  # type: ignore[arg-type]
 
@@ -53,6 +62,12 @@ class Stage(QWidget):
             if scene is not None and row.scene is not None and row.scene.id == scene.id:
                 return place
         return 0
+
+    def _renew(self) -> None:
+        """The plan was changed: the songs are told anew."""
+        self.rows = _played(self._evening())
+        self.at = max(0, min(self.at, len(self.rows) - 1))
+        self._follow()
 
     def _follow(self) -> None:
         row = self.rows[self.at] if self.rows else None
@@ -155,6 +170,11 @@ class Stage(QWidget):
         for words, colour, heavy in lines:
             _line(painter, line, words, colour, each * 0.62, heavy)
             line.translate(0, each)
+
+
+def _played(rows: tuple[SongRow, ...]) -> tuple[SongRow, ...]:
+    """The songs of an evening without breaks and spare ones."""
+    return tuple(row for row in rows if row.scene is not None and not row.spare)
 
 
 def _key(row: SongRow) -> str:

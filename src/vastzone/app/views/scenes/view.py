@@ -7,16 +7,17 @@ from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.views.base import View
+from vastzone.app.views.scenes.costs import CostsPage
 from vastzone.app.views.scenes.evening import EveningPage
 from vastzone.app.views.scenes.programs import ProgramsPage
 from vastzone.app.views.scenes.rehearse import RehearsePage
 from vastzone.app.views.scenes.stage import Stage
 from vastzone.app.views.scenes.storing import StoringPage
-from vastzone.core.cards.setlist import rows_of
+from vastzone.core.cards.setlist import SongRow, rows_of
 from vastzone.core.plan.edits.scenes import add_scene
 from vastzone.desk.session import Desk
 
-PAGES = ("Evening", "Programs", "Storing", "Rehearse")
+PAGES = ("Evening", "Programs", "Changes", "Storing", "Rehearse")
 
 
 class ScenesView(View):
@@ -29,6 +30,7 @@ class ScenesView(View):
         self._perform = perform
         self.evening = EveningPage(desk, perform)
         self.programs = ProgramsPage(desk, perform)
+        self.costs = CostsPage(desk)
         self.storing = StoringPage(desk, perform)
         self.rehearse = RehearsePage(desk)
         self.empty = EmptyState(
@@ -53,7 +55,14 @@ class ScenesView(View):
         bar.addWidget(self.show_stage)
         outer.addLayout(bar)
         self._stack = QStackedLayout(middle)
-        for page in (self.evening, self.programs, self.storing, self.rehearse, self.empty):
+        for page in (
+            self.evening,
+            self.programs,
+            self.costs,
+            self.storing,
+            self.rehearse,
+            self.empty,
+        ):
             self._stack.addWidget(page)
         outer.addWidget(middle, 1)
         self.setFocusProxy(self.evening.ribbon)
@@ -79,6 +88,8 @@ class ScenesView(View):
             self.evening.refresh()
         elif PAGES[page] == "Programs":
             self.programs.refresh()
+        elif PAGES[page] == "Changes":
+            self.costs.refresh()
         elif PAGES[page] == "Storing":
             self.storing.refresh_for(one)
         elif one is not None:
@@ -86,14 +97,17 @@ class ScenesView(View):
 
     def open_stage(self) -> None:
         """The song in large letters over the whole screen."""
-        one = self.evening.setlist
-        if one is None:
+        if self.evening.setlist is None:
             return
-        rows = rows_of(self.desk.plan, one)
-        self.stage = Stage(self.desk, rows, self.rehearse.chosen_stepper)
+        self.stage = Stage(self.desk, self._songs, self.rehearse.chosen_stepper)
         self.stage.destroyed.connect(self._closed)
         self.stage.showFullScreen()
         self.stage.activateWindow()
+
+    def _songs(self) -> tuple[SongRow, ...]:
+        """The evening as it is now; nothing in a plan without songs."""
+        one = self.evening.setlist
+        return rows_of(self.desk.plan, one) if one is not None else ()
 
     def _closed(self) -> None:
         self.stage = None

@@ -7,6 +7,7 @@ import msgspec
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit, set_item, with_device
+from vastzone.core.plan.edits.scenes import own_program
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
@@ -165,6 +166,24 @@ def fill_program(scenes: Iterable[str], device: str, number: int) -> Edit:
         return msgspec.structs.replace(plan, scenes=tuple(after))
 
     return Edit("Choose program", apply)
+
+
+def own_programs(scenes: Iterable[str], device: str) -> Edit:
+    """Give each of some songs a program of its own; one that has it to itself keeps it.
+
+    Raises EditError where the device has no free program left.
+    """
+    songs = tuple(scenes)
+
+    def apply(plan: Plan) -> Plan:
+        for scene in songs:
+            owner = lookup.device(plan, device)
+            number = lookup.program_number(lookup.scene(plan, scene), owner)
+            if number is not None and len(lookup.scenes_with(plan, owner, number)) > 1:
+                plan = own_program(scene, device).change(plan)
+        return plan
+
+    return Edit("Give songs programs of their own", apply)
 
 
 def store_as(device: str, slots: Mapping[int, Sequence[int]]) -> Edit:

@@ -1,0 +1,98 @@
+"""The page Changes: what a change from any song to any other would take, the dearest marked."""
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.fonts import bold
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.setlist.changes import song_change
+from vastzone.core.setlist.costs import cost_matrix
+from vastzone.core.text import many
+from vastzone.desk.session import Desk
+
+MOST = 128
+"""More songs than this make a table that nobody can read."""
+WIDE = 96
+
+
+class CostsPage(QWidget):
+    """A row for the song before, a column for the song after; seconds, and presses below."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._plan: Plan | None = None
+        self.table = reading_table(("From",), "What every change takes")
+        self.table.selectionModel().currentChanged.connect(lambda now, _: self._tell(now))
+        self.words = quiet("")
+        self.words.setWordWrap(True)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 4, 14, 10)
+        box.setSpacing(8)
+        box.addWidget(self.words)
+        box.addWidget(self.table, 1)
+
+    def refresh(self) -> None:
+        """Show every change as it is now."""
+        plan = self._desk.plan
+        if plan is self._plan:
+            return
+        self._plan = plan
+        scenes = plan.scenes[:MOST]
+        costs = cost_matrix(plan, tuple(scene.id for scene in scenes))
+        self.table.held.show_columns(("From", *(f"to {scene.name}" for scene in scenes)))
+        self.table.setColumnWidth(0, 150)
+        for column in range(1, len(scenes) + 1):
+            words = f"to {scenes[column - 1].name}"
+            wide = self.table.fontMetrics().horizontalAdvance(words) + 34
+            self.table.setColumnWidth(column, max(WIDE, min(190, wide)))
+        dearest = costs.dearest()
+        rows = []
+        for row, before in enumerate(scenes):
+            cells: list[Cell] = [Cell(before.name)]
+            for column, after in enumerate(scenes):
+                seconds = float(costs.seconds[row, column])
+                if row == column:
+                    cells.append(Cell("–", colour=THEME.colours.muted))
+                    continue
+                is_dear = dearest == (before.id, after.id) and seconds > 0
+                presses = int(costs.presses[row, column])
+                words = f"{seconds:.1f} s, {presses}" if presses else "no press"
+                shade = THEME.colours.fault if is_dear else ""
+                face = bold(THEME.colours.text_px) if is_dear else None
+                cells.append(Cell(words, colour=shade, face=face))
+            rows.append(row_of(cells, before.id))
+        self.table.show_rows(rows)
+        self.words.setText(self._said(plan, dearest))
+
+    def _said(self, plan: Plan, dearest: tuple[str, str] | None) -> str:
+        if dearest is None:
+            return "Two songs or more have changes between them."
+        names = lookup.names_of(plan.scenes)
+        one, other = dearest
+        known = lookup.by_ids(plan.scenes)
+        change = song_change(plan, known[one], known[other])
+        presses = many(change.presses, "press", "presses")
+        return (
+            "Seconds, then presses, from each song to each other. "
+            f"The dearest is from {names[one]} to {names[other]}: {presses}, "
+            f"{many(change.dives, 'dive')} into panels, about {change.seconds:.1f} s."
+        )
+
+    def _tell(self, now: object) -> None:
+        """What the chosen change takes, device by device."""
+        index = self.table.currentIndex()
+        plan = self._desk.plan
+        if not (0 <= index.row() < len(plan.scenes) and 1 <= index.column() <= len(plan.scenes)):
+            return
+        before, after = plan.scenes[index.row()], plan.scenes[index.column() - 1]
+        change = song_change(plan, before, after)
+        pressed = ", ".join(f"{player} {count}" for player, count in change.by_player.items())
+        self.words.setText(
+            f"From {before.name} to {after.name}: {pressed or 'nobody presses anything'}, about "
+            f"{change.seconds:.1f} s."
+        )
