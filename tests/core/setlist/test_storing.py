@@ -11,6 +11,7 @@ from vastzone.core.plan.edits.setlists import store_as
 from vastzone.core.plan.model.wishes import SettingRecord
 from vastzone.core.plan.queries import lookup
 from vastzone.core.setlist.changes import song_change
+from vastzone.core.solve.running_order import best_order, presses_in
 from vastzone.core.solve.storing import best_storing, programs_in_order
 
 SLOTS = 5
@@ -84,3 +85,20 @@ def test_a_song_that_comes_often_wants_copies():
     assert after.now.presses == 5
     names = {program.name for program in stored.devices[0].programs}
     assert names == {program.name for program in owner.programs}
+
+
+@settings(max_examples=scaled(15))
+@given(st.lists(st.integers(0, 4), min_size=3, max_size=6), st.booleans())
+def test_no_order_of_songs_is_shorter(order, first_stays):
+    """Presses of the best order are those of the best of all orders."""
+    owner = device("d", (0, 3, 4, 7, 9))
+    numbers = [program.number for program in owner.programs]
+    plan = evening([owner], [{"d": number} for number in numbers])
+    songs = [f"s{n}" for n in order]
+    found = best_order(plan, songs, first_stays)
+    tried = []
+    for other in set(permutations(songs)):
+        if not first_stays or other[0] == songs[0]:
+            tried.append(presses_in(plan, other))
+    assert found.presses == min(tried) and found.gap <= 0
+    assert sorted(found.songs) == sorted(songs)
