@@ -144,3 +144,9 @@ def test_pistons_are_ticked_set_and_pressed(hands):
     page(hands, view, "Console")
     view.canvas.set_shoe(console.crescendos[0].by, 127)
     assert {"console:stop-1", "console:stop-2"} <= desk.stage.performance.registration.drawn
+    # The organ may hold one too: what the console moves there sets its own ranks.
+    pistons = page(hands, view, "Pistons")
+    there = next(a for a in pistons.add.menu().actions() if "held by Organ" in a.text())
+    there.trigger()
+    organ = lookup.device(desk.planned, "organ")
+    assert organ.combinations[0].by in {target.id for target in organ.targets}

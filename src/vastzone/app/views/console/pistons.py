@@ -1,5 +1,6 @@
 """The page Pistons: what each piston sets and each shoe adds, stop by stop, ticked in a table."""
 
+from collections.abc import Callable
 from functools import partial
 from typing import NamedTuple
 
@@ -19,9 +20,10 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import couplers
 from vastzone.core.plan.model.controls import Control
 from vastzone.core.plan.model.organ import Combination, Crescendo
+from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.text import whole_number
 
 
@@ -145,15 +147,31 @@ class PistonsPage(QWidget):
                 fits = ability.shoe if kind else ability.pressed and not ability.stays
                 if fits and control.id not in used:
                     add_action(menu, control.name, partial(add, owner.id, control))
+            self._offer_organs(menu, add)
             button.setEnabled(not menu.isEmpty())
 
-    def _add_piston(self, owner: str, control: Control) -> None:
+    def _offer_organs(self, menu: QMenu, add: Callable[[str, Control | Target], None]) -> None:
+        """What an organ is told by the console may draw its own stops: it holds that itself."""
+        moved = set()
+        for wish in self._bench.desk.plan.wishes:
+            owner = self._bench.owner
+            if wish.moves and owner and device_of(wish.sources[0]) == owner.id:
+                moved.add(wish.moves)
+        used = {ref_to(each.owner.id, each.thing.by) for each in self.drawers}
+        for device in self._bench.desk.plan.devices:
+            for target in device.targets if not device.keybeds else ():
+                ref = ref_to(device.id, target.id)
+                if ref in moved and ref not in used:
+                    words = f"{target.name}, held by {device.name}"
+                    add_action(menu, words, partial(add, device.id, target))
+
+    def _add_piston(self, owner: str, control: Control | Target) -> None:
         one = Combination(id=control.id, name=control.name, by=control.id)
         self._perform(couplers.add_combination(owner, one))
         self.chosen = f"{PISTON}{owner}:{control.id}"
         self._bench.desk.select(self.chosen)
 
-    def _add_crescendo(self, owner: str, control: Control) -> None:
+    def _add_crescendo(self, owner: str, control: Control | Target) -> None:
         one = Crescendo(id=control.id, name=control.name, by=control.id)
         self._perform(couplers.add_crescendo(owner, one))
         self.chosen = f"{PISTON}{owner}:{control.id}"
