@@ -1,6 +1,6 @@
 """Edits of set lists, of how songs begin, and of where programs are stored for them."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
 import msgspec
@@ -110,44 +110,49 @@ def set_scene(scene: str, label: str, **changes: Any) -> Edit:
 def set_arrival(scene: str, device: str, way: Way | None) -> Edit:
     """Say how a device gets to its program in one song; None is as usual."""
 
-    def apply(plan: Plan) -> Plan:
-        old = lookup.scene(plan, scene)
+    def change(plan: Plan, old: Scene) -> Scene:
         lookup.device(plan, device)
         kept = tuple(each for each in old.arrivals if each.device != device)
         new = () if way is None else (Arrival(device=device, way=way),)
-        after = changed(old, arrivals=(*kept, *new))
-        return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, after))
+        return changed(old, arrivals=(*kept, *new))
 
-    return Edit("Change how a device gets there", apply)
+    return _edit_song(scene, "Change how a device gets there", change)
 
 
 def set_start(scene: str, target: str, value: float | None) -> Edit:
     """Say what a song puts a target to at its beginning; None leaves it as it is."""
 
-    def apply(plan: Plan) -> Plan:
-        old = lookup.scene(plan, scene)
+    def change(plan: Plan, old: Scene) -> Scene:
         lookup.target(plan, target)
         kept = tuple(each for each in old.starts if each.target != target)
         new = () if value is None else (StartValue(target=target, value=value),)
-        after = changed(old, starts=(*kept, *new))
-        return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, after))
+        return changed(old, starts=(*kept, *new))
 
-    return Edit("Change what a song begins with", apply)
+    return _edit_song(scene, "Change what a song begins with", change)
 
 
 def set_note(scene: str, player: str, notes: str, busy: bool = False) -> Edit:
     """Say what a player has to think of in a song; nothing takes the note away."""
 
-    def apply(plan: Plan) -> Plan:
-        old = lookup.scene(plan, scene)
+    def change(_: Plan, old: Scene) -> Scene:
         kept = tuple(each for each in old.players if each.player != player)
         new: tuple[PlayerNote, ...] = ()
         if notes or busy:
             new = (changed(PlayerNote(player="x"), player=player, notes=notes, busy=busy),)
-        after = changed(old, players=(*kept, *new))
-        return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, after))
+        return changed(old, players=(*kept, *new))
 
-    return Edit("Change a note", apply)
+    return _edit_song(scene, "Change a note", change)
+
+
+def _edit_song(scene: str, label: str, change: Callable[[Plan, Scene], Scene]) -> Edit:
+    """An edit of one song, which may look at the plan."""
+
+    def apply(plan: Plan) -> Plan:
+        old = lookup.scene(plan, scene)
+        scenes = swapped(plan.scenes, old, change(plan, old))
+        return msgspec.structs.replace(plan, scenes=scenes)
+
+    return Edit(label, apply)
 
 
 def fill_program(scenes: Iterable[str], device: str, number: int) -> Edit:

@@ -1,6 +1,6 @@
 """What a pedal, a foot switch or a pad can be told to do in its own device."""
 
-from typing import Literal
+from typing import Literal, get_args
 
 Function = Literal[
     "sustain",
@@ -41,19 +41,5 @@ SPRUNG_ONLY: frozenset[Function] = frozenset(
 """Functions that need a pedal which comes back by itself."""
 PRESSED: frozenset[Function] = SPRUNG_ONLY | {"hold", "gate", "speed", "any"}
 """Functions that a switch serves."""
-TOLD: tuple[Function, ...] = (
-    "sustain",
-    "sostenuto",
-    "soft",
-    "hold",
-    "latch",
-    "gate",
-    "tap tempo",
-    "step",
-    "program up",
-    "program down",
-    "speed",
-    "start or stop",
-    "stop loops",
-)
+TOLD: tuple[Function, ...] = tuple([each for each in get_args(Function) if each not in SWEPT])
 """Functions that happen in the device itself when a switch is pressed."""
