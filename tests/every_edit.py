@@ -35,6 +35,7 @@ from vastzone.core.plan.edits import (
     sends,
     setlists,
     settings,
+    variety,
     wishes,
     zones,
 )
@@ -492,7 +493,16 @@ def _filled(hand):
     return setlists.fill_program(songs, device.id, program.number)
 
 
+def _variety(hand, edit):
+    front = hand.device(lambda owner: fills.pads_of(owner) and owner.programs)
+    behind = hand.device(lambda owner: any(part.kit for part in owner.parts))
+    part = hand.one(part for part in behind.parts if part.kit)
+    return edit(hand.plan, front.id, behind.id, part.id)
+
+
 EVENING_EDITS = {
+    "variety.presets_in_receiver": lambda h: _variety(h, variety.presets_in_receiver),
+    "variety.kits_in_controller": lambda h: _variety(h, variety.kits_in_controller),
     "setlists.add_setlist": lambda h: setlists.add_setlist("Evening"),
     "setlists.remove_setlist": lambda h: setlists.remove_setlist(h.one(h.plan.setlists).id),
     "setlists.set_setlist": lambda h: setlists.set_setlist(

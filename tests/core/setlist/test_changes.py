@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.setlist.evenings import device, evening, evenings
+from vastzone.core.engine.selecting import selected_by
 from vastzone.core.plan.edits import setlists as edits
 from vastzone.core.plan.model.setlists import ProgramSent
 from vastzone.core.plan.queries import lookup
@@ -182,3 +183,21 @@ def test_reordering_there_and_back_is_equal(plan, data):
     one, other = (data.draw(st.integers(0, count - 1)) for _ in range(2))
     there = edits.move_step("night", one, other).change(plan)
     assert edits.move_step("night", other, one).change(there) == plan
+
+
+def test_a_bank_is_selected_as_the_device_hears_it():
+    """130 is 1 and 2: both controllers, one of them, or none; 0.96 ms each on DIN."""
+    for heard, messages in (
+        ("both", ("controller 0: 1", "controller 32: 2", "program 7")),
+        ("msb", ("controller 0: 1", "program 7")),
+        ("lsb", ("controller 32: 2", "program 7")),
+        ("none", ("program 7",)),
+    ):
+        plan = led(bank_select=heard, hears_programs=3)
+        front, behind = plan.devices
+        sent = (ProgramSent(channel=3, number=7, bank=130),)
+        programs = tuple(type(p)(**{**_fields(p), "selects": sent}) for p in front.programs)
+        front = type(front)(**{**_fields(front), "programs": programs})
+        (one,) = selected_by(plan, front, programs[0])
+        assert one.messages == messages
+        assert abs(one.ms - (0.64 + 0.96 * (len(messages) - 1))) < 1e-6

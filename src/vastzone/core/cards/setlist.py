@@ -59,12 +59,22 @@ def step_words(plan: Plan, step: DeviceChange) -> str:
     name = lookup.device(plan, step.device).name
     if step.way == "by message" and step.leader:
         leader = lookup.device(plan, step.leader).name
-        return f"{name}: {step.what}, by {leader} after {step.ms:.1f} ms"
+        sent = ", ".join(step.messages)
+        channel = f"on channel {step.channel}"
+        return f"{name}: {step.what}, by {leader} ({sent} {channel}) after {step.ms:.1f} ms"
     if step.way == "by hand" or (step.way == "by message" and not step.leader):
         return f"{name}: {step.what}, in its panel"
     how = {"own buttons": "up or down", "by number": "by number", "host list": "in the list"}
     presses = many(step.presses, "press", "presses")
     return f"{name}: {step.what}, {presses} {how.get(step.way or '', '')}".rstrip()
+
+
+def begins_words(plan: Plan, row: SongRow) -> str:
+    """What a song puts targets to at its beginning; nothing where it leaves all as it is."""
+    said = []
+    for start in row.scene.starts if row.scene is not None else ():
+        said.append(f"{lookup.target(plan, start.target).name} {start.value:g}")
+    return f"begins with {', '.join(said)}" if said else ""
 
 
 def by_player(row: SongRow) -> Iterator[str]:

@@ -9,17 +9,24 @@ from vastzone.core.engine.reach import arrivals, course_of, joined_tree
 from vastzone.core.engine.receivers import Sources
 from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.plan.model.setlists import ProgramSent
+from vastzone.core.plan.model.setlists import Banked, ProgramSent
 from vastzone.core.plan.queries import lookup
+from vastzone.core.timing.hops import din_ms
+
+CONTROLLER_BYTES = 3
 
 
 class Selected(NamedTuple):
-    """A device that heard a program change: of whom, which number and bank, after how long."""
+    """A device that heard a program change: of whom, which number and bank, after how long.
+
+    ``messages`` are all that it takes, in words: the bank before the program, as it is heard.
+    """
 
     device: str
     leader: str
     sent: ProgramSent
     ms: float
+    messages: tuple[str, ...] = ()
 
 
 def selected_by(plan: Plan, leader: Device, program: Program) -> Iterator[Selected]:
@@ -38,8 +45,22 @@ def _selected(plan: Plan, leader: Device, selects: tuple[ProgramSent, ...]) -> t
         for step, device, _ in arrivals(source, tree):
             heard = lookup.device(plan, device)
             if heard.hears_programs == sent.channel and heard.programs:
-                found.append(Selected(device, leader.id, sent, times[step]))
+                banks = bank_messages(sent, heard.bank_select)
+                on_din = any(tree.steps[place].arc.link == "din" for place in tree.way(step))
+                late = len(banks) * din_ms(CONTROLLER_BYTES) if on_din else 0.0
+                words = (*banks, f"program {sent.number}")
+                found.append(Selected(device, leader.id, sent, times[step] + late, words))
     return tuple(found)
+
+
+def bank_messages(sent: ProgramSent, heard: Banked) -> tuple[str, ...]:
+    """The bank select before a program change: controllers 0 and 32 (MIDI 1.0), as it is heard."""
+    if sent.bank is None or heard == "none":
+        return ()
+    high, low = f"controller 0: {sent.bank >> 7}", f"controller 32: {sent.bank & 0x7F}"
+    if heard == "msb":
+        return (high,)
+    return (low,) if heard == "lsb" else (high, low)
 
 
 class Led(NamedTuple):

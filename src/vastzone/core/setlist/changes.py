@@ -38,6 +38,8 @@ class DeviceChange(NamedTuple):
     ms: float = 0.0
     leader: str = ""
     what: str = ""
+    messages: tuple[str, ...] = ()
+    channel: int = 0
 
     @property
     def seconds(self) -> float:
@@ -99,6 +101,8 @@ class Arriving(NamedTuple):
     way: Way
     led_ms: float | None = None
     leader: str = ""
+    messages: tuple[str, ...] = ()
+    channel: int = 0
 
 
 def arriving(plan: Plan, scene: Scene, device: Device) -> Arriving | None:
@@ -112,7 +116,8 @@ def arriving(plan: Plan, scene: Scene, device: Device) -> Arriving | None:
     led = led_in(plan, scene)
     if led.numbers.get(device.id) != number:
         return Arriving(number, way)
-    return Arriving(number, way, led.ms[device.id], led.by[device.id].leader)
+    one = led.by[device.id]
+    return Arriving(number, way, led.ms[device.id], one.leader, one.messages, one.sent.channel)
 
 
 class Price(NamedTuple):
@@ -188,7 +193,15 @@ def device_change(
     price = price_of(device, old, here)
     what = f"{program_words(device, here.number)} {lookup.program(device, here.number).name}"
     return DeviceChange(
-        device.id, here.way, old, here.number, *price, leader=here.leader, what=what
+        device.id,
+        here.way,
+        old,
+        here.number,
+        *price,
+        leader=here.leader,
+        what=what,
+        messages=here.messages,
+        channel=here.channel,
     )
 
 

@@ -13,7 +13,7 @@ from vastzone.app.frame.fields import CalmCombo, choose, offer
 from vastzone.app.frame.sheets_song import SONG
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.views.scenes.ribbon import Ribbon
-from vastzone.core.cards.setlist import SongRow, rows_of, step_words
+from vastzone.core.cards.setlist import SongRow, begins_words, rows_of, step_words
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits import setlists
 from vastzone.core.plan.edits.edit import Edit
@@ -98,7 +98,12 @@ class EveningPage(QWidget):
         choose(self.lists, one.id)
         rows = rows_of(plan, one)
         current = self._desk.scene.id if self._desk.scene is not None else ""
-        self.ribbon.show_rows(rows, lambda step: step_words(plan, step), current)
+        self.ribbon.show_rows(
+            rows,
+            lambda step: step_words(plan, step),
+            current,
+            lambda row: begins_words(plan, row),
+        )
         self._offer(plan)
         self.said.setText(self._words(plan, one, rows))
 

@@ -21,6 +21,7 @@ HOLD = 6.0
 """Pixels that a mouse moves before it drags."""
 FATES = {"cut": "cut", "runs on": "runs on", "jumps": "jumps"}
 StepWords = Callable[[DeviceChange], str]
+Begins = Callable[[SongRow], str]
 
 
 class RibbonRow(NamedTuple):
@@ -52,7 +53,7 @@ class Ribbon(QWidget):
         self._said = ""
         self._pointer = QPointF()
         self._narrow = False
-        self._shown: tuple[tuple[SongRow, ...], StepWords] | None = None
+        self._shown: tuple[tuple[SongRow, ...], StepWords, Begins] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("The evening, song by song")
@@ -62,7 +63,9 @@ class Ribbon(QWidget):
         last = self.rows[-1].rect.bottom() if self.rows else 80.0
         return QSize(640, round(last + GAP))
 
-    def show_rows(self, rows: tuple[SongRow, ...], words: StepWords, current: str) -> None:
+    def show_rows(
+        self, rows: tuple[SongRow, ...], words: StepWords, current: str, begins: Begins
+    ) -> None:
         """Show an evening; ``current`` is the song that is played."""
         if current != self.current:
             self.at = _place_of(rows, current, self.at)
@@ -71,17 +74,20 @@ class Ribbon(QWidget):
         drawn, top = [], GAP
         for row in rows:
             steps = row.change.steps if row.change is not None else ()
-            told = tuple(words(step) for step in steps)
-            dives = tuple(step.dives > 0 for step in steps)
+            told = [words(step) for step in steps]
+            dives = [step.dives > 0 for step in steps]
+            if begins(row):
+                told.append(begins(row))
+                dives.append(False)
             heard = tuple(f"{FATES[g.fate]}: {g.why}" for g in row.heard if g.is_heard)
             lines = max(1, len(told)) + len(heard)
             under = TITLE if self._narrow else 0.0
             tall = max(HEAD, under + lines * LINE + 14) if row.scene is not None else 30.0
             rect = QRectF(SIDE, top, max(200.0, self.width() - 2 * SIDE), tall)
-            drawn.append(RibbonRow(row, told, dives, heard, rect))
+            drawn.append(RibbonRow(row, tuple(told), tuple(dives), heard, rect))
             top += tall + GAP
         self.rows = tuple(drawn)
-        self._shown = (rows, words)
+        self._shown = (rows, words, begins)
         self.at = max(0, min(self.at, len(self.rows) - 1))
         self.setFixedHeight(round(top))
         self._tell()
@@ -91,7 +97,8 @@ class Ribbon(QWidget):
         """Lay the songs anew where there is much more or less room."""
         super().resizeEvent(event)
         if self._shown is not None and self._narrow != (self.width() < NARROW):
-            self.show_rows(*self._shown, self.current)
+            rows, words, begins = self._shown
+            self.show_rows(rows, words, self.current, begins)
 
     def _tell(self) -> None:
         if self.rows:

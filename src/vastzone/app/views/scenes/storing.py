@@ -13,6 +13,7 @@ from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.jobs import BackgroundJob
 from vastzone.app.theme.current import THEME
+from vastzone.app.views.scenes.variety import VarietyLine
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import setlists
 from vastzone.core.plan.model.plan import Device, Plan
@@ -80,10 +81,11 @@ class StoringPage(QWidget):
         self.plain.clicked.connect(lambda: self._take(copies=False))
         self.leader, self.follower = _combo("Leader"), _combo("Follower")
         self.channel = _combo("Channel")
-        offer(self.channel, [(f"channel {number}", number) for number in range(1, 17)])
+        offer(self.channel, [(str(number), number) for number in range(1, 17)])
         self.lead, self.free = Button("Lead"), Button("Led no longer")
         self.lead.clicked.connect(self._lead)
         self.free.clicked.connect(self._free)
+        self.variety = VarietyLine(desk, perform)
         self.words = quiet("")
         self.words.setWordWrap(True)
         self._lay_out()
@@ -98,7 +100,7 @@ class StoringPage(QWidget):
         for words, combo in (
             ("Let", self.leader),
             ("lead", self.follower),
-            ("on", self.channel),
+            ("on channel", self.channel),
         ):
             below.addWidget(Label(words))
             below.addWidget(combo, 1)
@@ -108,6 +110,7 @@ class StoringPage(QWidget):
         box.addWidget(self.table, 1)
         box.addWidget(self.words)
         box.addLayout(below)
+        box.addWidget(self.variety)
 
     def refresh_for(self, one: SetList | None) -> None:
         """Show the devices as they are now, and work their best storing out beside."""
@@ -117,6 +120,7 @@ class StoringPage(QWidget):
         offer(self.follower, [(device.name, device.id) for device in reversed(devices)])
         if plan is self._plan:
             return
+        self.variety.show_songs(one.played if one is not None else ())
         self._plan, self.found = plan, None
         self._fill()
         evenings = tuple(each.played for each in plan.setlists) or ((one.played,) if one else ())
