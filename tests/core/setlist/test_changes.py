@@ -194,7 +194,7 @@ def test_a_bank_is_selected_as_the_device_hears_it():
         ("none", ("program 7",)),
     ):
         plan = led(bank_select=heard, hears_programs=3)
-        front, behind = plan.devices
+        front, _ = plan.devices
         sent = (ProgramSent(channel=3, number=7, bank=130),)
         programs = tuple(type(p)(**{**_fields(p), "selects": sent}) for p in front.programs)
         front = type(front)(**{**_fields(front), "programs": programs})

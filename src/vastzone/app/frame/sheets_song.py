@@ -14,10 +14,13 @@ from vastzone.core.plan.model.setlists import StartValue, Way
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.setlist.changes import song_change
+from vastzone.core.setlist.goes_on import goes_on
 from vastzone.core.text import decimal, quoted
 from vastzone.desk.session import Desk
 
 SONG = "song "
+SHOWN = 4
+"""So much of what goes on over a change is told in the facts."""
 WAYS: tuple[tuple[str, Way | None], ...] = (
     ("as usual", None),
     ("by its up and down", "own buttons"),
@@ -158,4 +161,9 @@ def _remark(plan: Plan, scene: Scene) -> str:
     change = song_change(plan, plan.scenes[place - 1], scene)
     steps = "; ".join(step_words(plan, step) for step in change.steps)
     before = plan.scenes[place - 1].name
-    return f"After {before}: {steps}." if steps else f"After {before} nothing changes."
+    said = f"After {before}: {steps}." if steps else f"After {before} nothing changes."
+    over = goes_on(plan, plan.scenes[place - 1], scene)
+    told = [f"{one.why}{f': {one.mend}' if one.mend else ''}." for one in over[:SHOWN]]
+    if len(over) > SHOWN:
+        told.append(f"And {len(over) - SHOWN} more.")
+    return " ".join((said, *told))

@@ -9,6 +9,7 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled, compile_scene, played
+from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
@@ -49,6 +50,7 @@ def goes_on(plan: Plan, before: Scene, after: Scene) -> tuple[GoesOn, ...]:
     )
     return (
         *_held_keys(plan, one, two, changing),
+        *_held_pedals(plan, one, two, changing),
         *_loops(plan, one, two, changing),
         *_standing(plan, one, two),
     )
@@ -90,6 +92,38 @@ def _held_keys(
                     bed,
                     f"{part.name} sounds until its keys are let go",
                 )
+
+
+def _held_pedals(
+    plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]
+) -> Iterator[GoesOn]:
+    """Parts that a sustain pedal holds and no longer reaches: held on until they are told else."""
+    then = _sustained(two)
+    for key, refs in _sustained(one).items():
+        for ref in sorted(refs - then.get(key, frozenset())):
+            owner, part = _part(plan, ref)
+            if owner.id not in changing or owner.rings_on:
+                yield GoesOn(
+                    "sounds on",
+                    ref,
+                    key[0],
+                    f"{part.name} is held by a pedal that reaches it no longer",
+                    "lift the pedal before the change",
+                )
+
+
+def _sustained(compiled: Compiled) -> dict[tuple[str, int], frozenset[str]]:
+    """The parts that each sustain pedal holds."""
+    found = {}
+    for key, sendings in compiled.controls.items():
+        refs = set()
+        for sending in sendings:
+            for motion in sending.motions:
+                if motion.message == "controller" and motion.number == SUSTAIN:
+                    refs |= {hearing.ref for hearing in motion.hearings if hearing.is_part}
+        if refs:
+            found[key] = frozenset(refs)
+    return found
 
 
 def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
