@@ -7,7 +7,7 @@ what is read.  Whoever changes the format raises ``VERSION`` and adds a step.
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 4
+VERSION = 5
 """The version that is written: of plans and of devices alike."""
 Raw = dict[str, Any]
 
@@ -80,7 +80,11 @@ def _from_3(raw: Raw) -> None:
                 encoder.setdefault("first_index", 1)
 
 
+def _from_4(_raw: Raw) -> None:
+    """Functions, couplers and set lists came; what was there means what it meant."""
+
+
 RECORDS = "records"
 """Where the records of files before version 3 are put aside."""
-STEPS: tuple[Callable[[Raw], None], ...] = (_from_1, _from_2, _from_3)
+STEPS: tuple[Callable[[Raw], None], ...] = (_from_1, _from_2, _from_3, _from_4)
 """What makes a file of version 1 one of version 2, and so on."""
