@@ -5,7 +5,7 @@ from hypothesis import settings
 
 from tests.scale import scaled
 
-settings.register_profile("patient", deadline=None, max_examples=scaled(25))
+settings.register_profile("patient", deadline=None, max_examples=scaled(20))
 settings.load_profile("patient")
 
 

@@ -16,10 +16,10 @@ from vastzone.app import dialogs
         ("ready", 2, 120),
         ("empty", 3, 90),
         ("full", 4, 40),
-        ("a", 5, 100),
-        ("b", 6, 100),
-        ("c", 7, 100),
-        ("d", 8, 100),
+        ("a", 5, 70),
+        ("b", 6, 70),
+        ("c", 7, 70),
+        ("d", 8, 70),
     ],
 )
 def test_the_window_survives_wild_hands(window, monkeypatch, tmp_path, plan, seed, actions):
