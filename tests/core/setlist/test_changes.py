@@ -7,6 +7,9 @@ from hypothesis import strategies as st
 from tests.core.setlist.evenings import device, evening, evenings
 from vastzone.core.engine.selecting import selected_by
 from vastzone.core.plan.edits import setlists as edits
+from vastzone.core.plan.model.checked import changed
+from vastzone.core.plan.model.controls import Control, Send
+from vastzone.core.plan.model.pedals import PedalJack
 from vastzone.core.plan.model.setlists import ProgramSent
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
@@ -201,3 +204,19 @@ def test_a_bank_is_selected_as_the_device_hears_it():
         (one,) = selected_by(plan, front, programs[0])
         assert one.messages == messages
         assert abs(one.ms - (0.64 + 0.96 * (len(messages) - 1))) < 1e-6
+
+
+def test_a_foot_switch_that_steps_programs_spares_the_hands():
+    """The press is the foot's where a jack of the device is told to go up."""
+    owner = device("d", (0, 1), player="Ro")
+    foot = Control(id="foot", name="Foot", kind="switch")
+    jack = PedalJack(
+        id="j", name="J", accepts=("switch",), functions=("program up", "sustain"), control="foot"
+    )
+    told = Send(control="foot", message="none", does="program up")
+    for sends, by_foot in (((told,), True), ((), False)):
+        programs = tuple(changed(p, sends=sends) for p in owner.programs)
+        one = changed(owner, controls=(foot,), jacks=(jack,), programs=programs)
+        plan = evening([one], [{"d": 0}, {"d": 1}])
+        (step,) = song_change(plan, *plan.scenes).steps
+        assert (step.presses, step.by_foot) == (1, by_foot)

@@ -153,3 +153,26 @@ def test_rules_of_the_evening():
     assert "no such slot" in rules(with_devices(box={"storage": small}))
     unused = changed(plan, scenes=(plan.scenes[0], changed(plan.scenes[0], id="b", name="B")))
     assert "program nobody selects" in rules(unused)
+
+
+def test_tails_are_cut_and_switches_stay_on():
+    """A one-shot's tail with its device; a hold that nothing in the next song moves."""
+    plan = stage(takeover="pick-up")
+    board, box = plan.devices
+    shot = part("shot", 3, trigger="one-shot")
+    hold = Target(id="hold", name="Hold", channel=1, controller=30, mode="toggle")
+    box = changed(box, parts=(*box.parts, shot), targets=(*box.targets, hold))
+    first, second = board.programs
+    pad = Send(control="pad", message="note", number=60, channel=3, bank=2)
+    flips = Send(control="sustain", message="controller", number=30, channel=1, mode="toggle")
+    first = changed(first, sends=(*first.sends, pad, flips))
+    pads = tuple(changed(c, banks=2) if c.id == "pad" else c for c in board.controls)
+    board = changed(board, programs=(first, second), controls=pads)
+    plan = changed(plan, devices=(board, box))
+    assert ("cut", "shot") in fates(plan)
+    stays = changed(plan, devices=(board, changed(box, programs=box.programs[:1])))
+    scenes = (plan.scenes[0], changed(plan.scenes[1], programs=plan.scenes[1].programs[:1]))
+    stays = changed(stays, scenes=scenes)
+    assert ("runs on", "hold") in fates(stays)
+    off = edits.set_start("b", "box:hold", 0.0).change(stays)
+    assert ("runs on", "hold") not in fates(off)

@@ -66,6 +66,8 @@ def step_words(plan: Plan, step: DeviceChange) -> str:
         return f"{name}: {step.what}, in its panel"
     how = {"own buttons": "up or down", "by number": "by number", "host list": "in the list"}
     presses = many(step.presses, "press", "presses")
+    if step.by_foot:
+        return f"{name}: {step.what}, {presses} of the foot"
     return f"{name}: {step.what}, {presses} {how.get(step.way or '', '')}".rstrip()
 
 

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.setlists import Way
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.functions import told_in
 from vastzone.core.plan.queries.slots import program_words
 
 PRESS_S, DIVE_S = 0.5, 4.0
@@ -40,6 +41,7 @@ class DeviceChange(NamedTuple):
     what: str = ""
     messages: tuple[str, ...] = ()
     channel: int = 0
+    by_foot: bool = False
 
     @property
     def seconds(self) -> float:
@@ -202,7 +204,21 @@ def device_change(
         what=what,
         messages=here.messages,
         channel=here.channel,
+        by_foot=here.way == "own buttons" and steps_by_foot(device, old),
     )
+
+
+def steps_by_foot(device: Device, number: int | None) -> bool:
+    """Whether a foot switch of a device steps through its programs, in the one that it is on."""
+    if number is None or not lookup.has_program(device, number):
+        return False
+    program = lookup.program(device, number)
+    for jack in device.jacks:
+        if jack.control is not None:
+            does = told_in(device, program, jack.control)
+            if does in ("program up", "program down"):
+                return True
+    return False
 
 
 def _transposed(device: Device, before: Scene | None, after: Scene) -> DeviceChange | None:

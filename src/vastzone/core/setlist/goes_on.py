@@ -9,12 +9,14 @@ from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived
 from vastzone.core.engine.compile import Compiled, compile_scene, played
+from vastzone.core.engine.tables import Hearing, Sending
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
+from vastzone.core.text import listed
 
 Fate = Literal["sounds on", "cut", "runs on", "jumps", "waits"]
 SPRUNG = frozenset(("wheel", "lever", "aftertouch", "breath", "source"))
@@ -51,7 +53,9 @@ def goes_on(plan: Plan, before: Scene, after: Scene) -> tuple[GoesOn, ...]:
     return (
         *_held_keys(plan, one, two, changing),
         *_held_pedals(plan, one, two, changing),
+        *_tails(plan, one, changing),
         *_loops(plan, one, two, changing),
+        *_switched(one, two, changing),
         *_standing(plan, one, two),
     )
 
@@ -150,6 +154,61 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
                 f"{part.name} runs on, and nothing in the next song stops it",
                 "stop it before the change, or give the next song a pad that stops it",
             )
+
+
+def _tails(plan: Plan, one: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
+    """What pads struck last rings on, unless its device changes its program: told together."""
+    by_device: dict[str, dict[str, str]] = {}
+    for (control, _), sendings in one.controls.items():
+        for sending in sendings:
+            for emission in sending.notes:
+                for landing in emission.landings:
+                    if landing.part.trigger != "toggle":
+                        device = device_of(landing.ref)
+                        by_device.setdefault(device, {}).setdefault(landing.ref, control)
+    for device, parts in by_device.items():
+        owner = lookup.device(plan, device)
+        if device in changing and not owner.rings_on:
+            names = listed((_part(plan, ref)[1].name for ref in parts), 3)
+            ref, control = next(iter(parts.items()))
+            yield GoesOn(
+                "cut",
+                ref,
+                control,
+                f"{owner.name} changes its program, which cuts the tails of {names}",
+                f"let {owner.name} ring on",
+            )
+
+
+def _switched(one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
+    """What a toggle left on, and nothing in the next song moves or begins with."""
+    after = {start.target for start in two.scene.starts} if two.scene is not None else set()
+    for sendings in two.controls.values():
+        after |= {hearing.ref for _, hearing in _heard(sendings)}
+    told = set()
+    for (control, _), sendings in one.controls.items():
+        for sending, hearing in _heard(sendings):
+            target = hearing.target
+            stays = sending.send.mode == "toggle" or (target and target.mode == "toggle")
+            gone = hearing.ref not in after and device_of(hearing.ref) not in changing
+            if target is None or target.sweeps or not stays or not gone or hearing.ref in told:
+                continue
+            told.add(hearing.ref)
+            yield GoesOn(
+                "runs on",
+                hearing.ref,
+                control,
+                f"{target.name} stays as it was left, and nothing in the next song moves it",
+                "switch it off before the change, or let the song begin with it off",
+            )
+
+
+def _heard(sendings: tuple[Sending, ...]) -> Iterator[tuple[Sending, Hearing]]:
+    """Everything that hears what a control moves."""
+    for sending in sendings:
+        for motion in sending.motions:
+            for hearing in motion.hearings:
+                yield sending, hearing
 
 
 def _toggled(compiled: Compiled) -> dict[str, dict[int, str]]:
