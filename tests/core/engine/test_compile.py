@@ -10,8 +10,11 @@ from tests.rigs import keyboard, module, part, rig, scene, zone
 from vastzone import demo
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
-from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.controls import KitChoice, Program
+from vastzone.core.engine.receivers import outsides
+from vastzone.core.plan.edits.zones import set_zone
+from vastzone.core.plan.model.checked import changed, swapped
+from vastzone.core.plan.model.controls import Control, KitChoice, Program
+from vastzone.core.plan.model.organ import Coupler
 from vastzone.core.plan.model.parts import Kit, Sound
 from vastzone.core.plan.model.plan import Device, Port, Thru
 from vastzone.core.plan.model.wishes import Wish
@@ -203,3 +206,19 @@ def test_the_demo_sounds_what_a_walk_through_it_says():
                     assert {v.landing.ref for v in voices} == {r for r, _ in expected}
                     struck += bool(expected)
     assert struck > 600
+
+
+@given(st.data())
+def test_an_edit_in_a_program_leaves_everything_outside_of_it_the_same_value(data):
+    """Else every scene would be simulated anew, not only those on that program."""
+    plan = native.read(demo.READY)
+    played = [device for device in plan.devices if any(one.zones for one in device.programs)]
+    owner = data.draw(st.sampled_from(played))
+    first, *others = owner.controls or (Control(id="tab", name="Tab", kind="button"),)
+    coupler = Coupler(id="k", name="K", of="great", plays="swell", on=data.draw(st.booleans()))
+    controls = (changed(first, latches=data.draw(st.booleans())), *others)
+    coupled = changed(owner, couplers=(coupler,), controls=controls)
+    plan = changed(plan, devices=swapped(plan.devices, owner, coupled))
+    program = data.draw(st.sampled_from([one for one in owner.programs if one.zones]))
+    edit = set_zone(owner.id, program.number, program.zones[0].id, "Move", transpose=7)
+    assert outsides(edit.change(plan)) is outsides(plan)

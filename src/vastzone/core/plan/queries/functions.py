@@ -3,7 +3,7 @@
 from vastzone.core.cache import derived
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.functions import TOLD, Function
-from vastzone.core.plan.model.pedals import PedalJack
+from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import read_ref
 
@@ -77,22 +77,30 @@ def function_sent(send: Send) -> Function | None:
 
 def latching(plan: Plan, device: Device) -> frozenset[str]:
     """The controls that stay down by their own mechanics or by those of a pedal."""
-    stay = set()
-    for control in device.controls:
-        if control.latches:
-            stay.add(control.id)
-    if device.jacks and plan.pedal_plugs:
-        stay |= _under_latching_pedals(plan, device)
-    return frozenset(stay)
+    if not (device.jacks and plan.pedal_plugs):
+        return _latching_themselves(device.controls)
+    return _latching(device.id, device.controls, device.jacks, plan.pedals, plan.pedal_plugs)
 
 
-def _under_latching_pedals(plan: Plan, device: Device) -> set[str]:
-    kinds = {pedal.id: pedal.kind for pedal in plan.pedals}
-    controls = {jack.id: jack.control for jack in device.jacks}
-    stay = set()
-    for plug in plan.pedal_plugs:
+@derived(1024, whole=True)
+def _latching_themselves(controls: tuple[Control, ...]) -> frozenset[str]:
+    return frozenset([control.id for control in controls if control.latches])
+
+
+@derived(1024, whole=True)
+def _latching(
+    device: str,
+    controls: tuple[Control, ...],
+    jacks: tuple[PedalJack, ...],
+    pedals: tuple[Pedal, ...],
+    plugs: tuple[PedalPlug, ...],
+) -> frozenset[str]:
+    kinds = {pedal.id: pedal.kind for pedal in pedals}
+    control_of = {jack.id: jack.control for jack in jacks}
+    stay = set(_latching_themselves(controls))
+    for plug in plugs:
         owner, jack = read_ref(plug.jack)
-        control = controls.get(jack) if owner == device.id else None
+        control = control_of.get(jack) if owner == device else None
         if control is not None and kinds.get(plug.pedal) == "latching switch":
             stay.add(control)
-    return stay
+    return frozenset(stay)

@@ -4,6 +4,7 @@ from collections.abc import Collection, Iterable, Iterator
 
 import msgspec
 
+from vastzone.core.cache import derived
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.organ import Combination, Coupler, Coupling, Crescendo
 from vastzone.core.plan.model.plan import Device, Plan
@@ -28,7 +29,12 @@ def governed(device: Device, one: Combination) -> tuple[str, ...]:
 
 def couplers_on(device: Device) -> tuple[Coupler, ...]:
     """The couplers that a device holds and that are on."""
-    return tuple(one for one in device.couplers if one.on) if device.couplers else ()
+    return _on(device.couplers)
+
+
+@derived(256, whole=True)
+def _on(couplers: tuple[Coupler, ...]) -> tuple[Coupler, ...]:
+    return tuple([coupler for coupler in couplers if coupler.on])
 
 
 def coupled_to(part: str, couplers: Iterable[Coupler]) -> tuple[tuple[str, int], ...]:
