@@ -523,7 +523,9 @@ EVENING_EDITS = {
     "setlists.set_start": lambda h: setlists.set_start(
         h.one(h.plan.scenes).id, h.thing("targets"), h.draw(st.sampled_from([None, 0.5]))
     ),
-    "setlists.set_note": lambda h: setlists.set_note(h.one(h.plan.scenes).id, "Ro", "Look up"),
+    "setlists.set_note": lambda h: setlists.set_note(
+        h.one(h.plan.scenes).id, "Ro", notes="Look up", click=True
+    ),
     "setlists.fill_program": lambda h: _filled(h),
     "setlists.own_programs": lambda h: setlists.own_programs(
         [scene.id for scene in h.plan.scenes[:3]], h.device(lambda d: d.programs).id

@@ -1,6 +1,13 @@
 """The set list on paper: the evening on a sheet, then a sheet for each song."""
 
-from vastzone.core.cards.setlist import SongRow, by_player, rows_of, step_words
+from vastzone.core.cards.setlist import (
+    SongRow,
+    begins_words,
+    by_player,
+    click_words,
+    rows_of,
+    step_words,
+)
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.setlists import SetList
 from vastzone.files.paper import Paper, Text, Tick
@@ -56,6 +63,10 @@ def _song(paper: Paper, plan: Plan, row: SongRow) -> None:
         if note.notes:
             paper.heading(note.player, 15)
             paper.text(note.notes, "Regular", 13)
+    if click := click_words(plan, scene):
+        paper.text(f"{click}.", "Regular", 13)
+    if begins := begins_words(plan, row):
+        paper.text(f"It {begins}.", "Regular", 13)
     if scene.notes:
         paper.heading("Notes", 15)
         paper.text(scene.notes, "Regular", 13)

@@ -13,7 +13,8 @@ from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send
 from vastzone.core.plan.model.organ import Combination, Coupler, Coupling, Crescendo, stages_at
 from vastzone.core.plan.model.parts import Target
-from vastzone.core.plan.model.plan import Device, Port
+from vastzone.core.plan.model.plan import Device, Port, Scene
+from vastzone.core.plan.model.setlists import StartValue
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.organ import coupled_to, rings
@@ -298,3 +299,20 @@ def test_stages_come_evenly(count):
     assert (stages_at(shoe, 0), stages_at(shoe, 127)) == (0, count)
     firsts = [next(v for v in range(128) if stages_at(shoe, v) == k) for k in range(1, count + 1)]
     assert firsts == [-(-128 * k // (count + 1)) for k in range(1, count + 1)]
+
+
+@given(st.sampled_from(PAIRS), st.sampled_from([0.0, 63.0, 64.0, 127.0]))
+def test_a_song_may_begin_with_a_coupler_drawn(pair, begins):
+    """What is drawn at its beginning couples, and what is pushed in does not, until moved."""
+    one = Coupler(id="k", name="K", target="t-6", of=pair[0], plays=pair[1])
+    start = StartValue(target="pipes:t-6", value=begins)
+    plan = organ(couplers=(one,))
+    songs = (Scene(id="a", name="A"), Scene(id="b", name="B", starts=(start,)))
+    plan = changed(plan, scenes=songs)
+    hands = Performance(compile_scene(plan, songs[0]))
+    assert len(hands.press((f"console:{pair[0]}", 60), 90)) == 1
+    hands.load(compile_scene(plan, songs[1]))
+    is_on = begins >= 64
+    assert len(hands.press((f"console:{pair[0]}", 62), 90)) == 1 + is_on
+    hands.load(compile_scene(plan, songs[0]))
+    assert len(hands.press((f"console:{pair[0]}", 64), 90)) == 1 + is_on, "it stays"

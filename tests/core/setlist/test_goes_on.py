@@ -1,5 +1,6 @@
 """What goes on over a change of song; songs that are transposed; rules about the evening."""
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -7,6 +8,7 @@ from tests.rigs import keyboard, module, part, rig, zone
 from tests.rigs import wish as wished
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.engine.performance import Performance
+from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import setlists as edits
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Program, Send
@@ -147,8 +149,15 @@ def test_rules_of_the_evening():
     note = PlayerNote(player="Ro", busy=True)
     scenes = (busy.scenes[0], changed(busy.scenes[1], players=(note,)))
     assert "hands are busy" in rules(changed(busy, scenes=scenes))
+    heard = edits.set_note("b", "Ro", click=True).change(plan)
+    assert "click without a clock" in rules(heard)
+    assert edits.set_note("b", "Ro", click=False).change(heard).scenes == plan.scenes
+    led = (changed(board, clock="sends"), box)
+    assert "click without a clock" not in rules(changed(heard, devices=led))
     early = edits.set_start("b", "box:a", 64.0).change(with_devices(box={"program_ms": 80.0}))
     assert "sent too early" in rules(early)
+    with pytest.raises(EditError, match="128"):
+        edits.set_start("b", "box:a", 128.0).change(plan)
     small = changed(box.storage, slots=1)
     assert "no such slot" in rules(with_devices(box={"storage": small}))
     unused = changed(plan, scenes=(plan.scenes[0], changed(plan.scenes[0], id="b", name="B")))
@@ -176,3 +185,44 @@ def test_tails_are_cut_and_switches_stay_on():
     assert ("runs on", "hold") in fates(stays)
     off = edits.set_start("b", "box:hold", 0.0).change(stays)
     assert ("runs on", "hold") not in fates(off)
+
+
+def test_one_voice_gives_way_to_who_plays_it_in_the_next_song():
+    """A mono part held by a keyboard and taken over by another is cut; with more voices it stays."""
+    here, elsewhere = zone("all", 36, 96, channel=1), zone("all", 36, 96, channel=2)
+    leading = Program(number=0, name="One", zones=(here,))
+    silent = Program(number=0, name="One", zones=(elsewhere,))
+    apart = Program(number=1, name="Two", zones=(elsewhere,))
+    taking = Program(number=1, name="Two", zones=(here,))
+    choices = tuple(ProgramChoice(device=name, program=1) for name in ("board", "other"))
+    scenes = (Scene(id="a", name="A"), Scene(id="b", name="B", programs=choices))
+    for mono, fate in ((True, "cut"), (False, "sounds on")):
+        plan = rig(
+            keyboard(programs=(leading, apart)),
+            keyboard(programs=(silent, taking), ident="other"),
+            module(part("piano", 1, mono=mono)),
+            cables=(("board:out", "box:in"), ("other:out", "box:in")),
+            scenes=scenes,
+        )
+        (found,) = goes_on(plan, *plan.scenes)
+        assert (found.fate, found.what, found.by) == (fate, "box:piano", "board:keys")
+        hands = Performance(compile_scene(plan, plan.scenes[0]))
+        (held,) = hands.press(("board:keys", 60), 90)
+        hands.load(compile_scene(plan, plan.scenes[1]))
+        hands.press(("other:keys", 64), 90)
+        assert (held not in hands.sounding) == mono
+
+
+@given(st.integers(0, 127), st.lists(st.integers(0, 127), min_size=1, max_size=6))
+def test_a_fader_has_to_meet_what_a_song_begins_with(begins, moves):
+    """With pick-up a target stays where its song put it until a move goes over that value."""
+    plan = edits.set_start("b", "box:b", float(begins)).change(stage(takeover="pick-up"))
+    hands = Performance(compile_scene(plan, plan.scenes[0]))
+    hands.load(compile_scene(plan, plan.scenes[1]))
+    met, before = False, None
+    for value in moves:
+        (moved,) = hands.move(("board:fader", 1), value)
+        low, high = sorted((value if before is None else before, value))
+        met, before = met or low <= begins <= high, value
+        assert ("box:b" in moved.waiting) == (not met)
+    assert any(one.fate == "waits" and one.what == "box:b" for one in goes_on(plan, *plan.scenes))

@@ -10,7 +10,7 @@ from vastzone.core.plan.edits import setlists
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.scenes import copy_scene, remove_scene, rename_scene
 from vastzone.core.plan.model.plan import Device, Plan, Scene
-from vastzone.core.plan.model.setlists import StartValue, Way
+from vastzone.core.plan.model.setlists import Way
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.setlist.changes import song_change
@@ -90,7 +90,7 @@ def _set_starts(plan: Plan, scene: str, words: str) -> Edit:
             raise EditError(
                 f"“{quoted(piece)}” is no beginning: write a target and its value, “Volume 80”."
             )
-        starts.append(StartValue(target=named[0], value=value))
+        starts.append(setlists.begins_at(plan, named[0], value))
     return setlists.set_scene(scene, "Change what a song begins with", starts=tuple(starts))
 
 
@@ -107,26 +107,25 @@ def _targets_called(plan: Plan, name: str) -> list[str]:
 
 
 def _players(plan: Plan, scene: Scene) -> list[FactRow]:
-    """What each player has to think of, and whose hands are busy as the song begins."""
+    """What each player has to think of and hears, and whose hands are busy at the beginning."""
     notes = {note.player: note for note in scene.players}
     names = dict.fromkeys([*(d.player for d in plan.devices if d.player), *notes])
     rows = []
     for name in names:
         note = notes.get(name)
-        said, busy = (note.notes, note.busy) if note is not None else ("", False)
+        noter = partial(_noter, scene.id, name)
+        said = note.notes if note is not None else ""
+        busy, click = note is not None and note.busy, note is not None and note.click
         rows += [
-            FactRow(f"{name}: notes", "text", said, _noter(scene.id, name, busy)),
-            FactRow(f"{name}: holds keys", "check", busy, _holder(scene.id, name, said)),
+            FactRow(f"{name}: notes", "text", said, noter("notes")),
+            FactRow(f"{name}: holds keys", "check", busy, noter("busy")),
+            FactRow(f"{name}: hears the click", "check", click, noter("click")),
         ]
     return rows
 
 
-def _noter(scene: str, player: str, busy: bool) -> Make:
-    return lambda words: setlists.set_note(scene, player, words, busy)
-
-
-def _holder(scene: str, player: str, notes: str) -> Make:
-    return lambda busy: setlists.set_note(scene, player, notes, busy)
+def _noter(scene: str, player: str, field: str) -> Make:
+    return lambda value: setlists.set_note(scene, player, **{field: value})
 
 
 def _arrivals(plan: Plan, scene: Scene) -> list[FactRow]:

@@ -9,7 +9,7 @@ from vastzone.core.plan.model.setlists import SetList
 from vastzone.core.plan.queries import lookup
 from vastzone.core.setlist.changes import DeviceChange, SongChange, song_change
 from vastzone.core.setlist.goes_on import GoesOn, goes_on
-from vastzone.core.text import many
+from vastzone.core.text import listed, many
 
 COLUMNS = ("number", "title", "key", "tempo", "minutes", "spare", "presses", "seconds", "changes")
 
@@ -77,6 +77,15 @@ def begins_words(plan: Plan, row: SongRow) -> str:
     for start in row.scene.starts if row.scene is not None else ():
         said.append(f"{lookup.target(plan, start.target).name} {start.value:g}")
     return f"begins with {', '.join(said)}" if said else ""
+
+
+def click_words(plan: Plan, scene: Scene) -> str:
+    """Whose ears the click goes to, and how fast it is; nothing where nobody hears it."""
+    ears = [note.player for note in scene.players if note.click]
+    if not ears:
+        return ""
+    tempo = scene.tempo if scene.tempo is not None else plan.tempo
+    return f"Click {tempo:g} to {listed(ears)}"
 
 
 def by_player(row: SongRow) -> Iterator[str]:

@@ -5,6 +5,8 @@ from vastzone.core.engine.tables import Hearing, KeyId
 from vastzone.core.midi.turns import steps_of
 from vastzone.core.plan.model.parts import Target
 
+NOBODY: KeyId = ("", 0)
+
 
 class MovedTargets:
     """Where targets stand that remember it: those with pick-up, and those that read turns.
@@ -22,6 +24,11 @@ class MovedTargets:
         self._stands.clear()
         self._before.clear()
         self._turned.clear()
+
+    def put(self, ref: str, share: float) -> None:
+        """A target is put somewhere by no control: whichever moves it has to meet it."""
+        self._stands[ref] = share, NOBODY
+        self._turned[ref] = share
 
     def take(self, moved: Movement, key: KeyId) -> None:
         """Targets take a movement, or wait until it meets the value that stands."""

@@ -11,7 +11,7 @@ from vastzone.core.engine.drawn import with_drawn
 from vastzone.core.engine.functions import Done, Functions, stepped
 from vastzone.core.engine.movement import Movement
 from vastzone.core.engine.movers import MovedTargets
-from vastzone.core.engine.registration import Registration, organ_of
+from vastzone.core.engine.registration import HALF, Registration, organ_of
 from vastzone.core.engine.senders import Phase, Senders, velocity_of, within
 from vastzone.core.engine.sounding import Held, Sounding
 from vastzone.core.engine.tables import Emission, KeyId, Motion, Sending
@@ -22,10 +22,10 @@ from vastzone.core.midi.messages import NOTE_OFF, NOTE_ON, STATUS
 from vastzone.core.midi.turns import code_of
 from vastzone.core.midi.wide import FINE_KINDS, FINE_SENT, fine_of
 from vastzone.core.plan.model.functions import Function
-from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref
-from vastzone.core.response.sweep import exact_value
+from vastzone.core.response.sweep import exact_value, share_at
 
 MIDDLE = 64
 """From here on a travelling control is pressed, and a pedal holds (MIDI 1.0: 64–127 is on)."""
@@ -54,16 +54,29 @@ class Performance:
         self._traffic = Traffic()
         self.functions = Functions(self._sounding)
         self.registration = Registration()
+        self._song = ""
         self.done: list[Done] = []
         """What the last control that was moved did in its own device."""
         self.load(compiled)
 
     def load(self, compiled: Compiled) -> None:
-        """Use other tables from the next strike on; what is held stays as it was struck."""
+        """Use other tables from the next strike on; what is held stays as it was struck.
+
+        Another song puts targets to what it begins with.
+        """
         self._bare = compiled
         self._organ = organ_of(compiled.plan)
         self.registration.keep(self._organ)
+        song, self._song = self._song, compiled.scene.id if compiled.scene is not None else ""
+        if song != self._song and compiled.scene is not None:
+            self._begin(compiled.plan, compiled.scene)
         self._draw()
+
+    def _begin(self, plan: Plan, song: Scene) -> None:
+        for start in song.starts:
+            share = share_at(lookup.target(plan, start.target), start.value)
+            self._targets.put(start.target, share)
+            self.registration.put(self._organ, start.target, share >= HALF)
 
     def _draw(self) -> None:
         """Use the tables of what is drawn now."""

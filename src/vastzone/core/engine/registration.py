@@ -122,6 +122,11 @@ class Registration:
             self._by_hand(ref, ref in organ.tabs, value, pressed)
         return self._follow(organ, ref, value, pressed)
 
+    def put(self, organ: Organ, ref: str, drawn: bool) -> None:
+        """A song begins with a target on or off, if it is one that can be drawn."""
+        if ref in organ.stops:
+            self._by_hand(ref, True, 127.0 if drawn else 0.0, drawn)
+
     def hear(self, organ: Organ, done: Iterable[Voice | Movement]) -> None:
         """Targets that were moved are on or off, and draw what they draw."""
         for one in done:

@@ -178,6 +178,7 @@ RULES: tuple[Rule, ...] = (
     Rule("leaders in a ring", "fault", "scenes", of_plan=setlists.two_leaders),
     Rule("two clocks", "fault", "scenes", of_plan=setlists.two_clocks),
     Rule("no clock", "caution", "scenes", of_plan=setlists.two_clocks),
+    Rule("click without a clock", "hint", "scenes", of_plan=setlists.clicks_without_a_clock),
     Rule("program nobody selects", "hint", "scenes", of_plan=setlists.unselected_programs),
     Rule("no such slot", "fault", "scenes", of_plan=setlists.missing_slots),
     Rule("steps and plays", "caution", "scenes", of_plan=setlists.buttons_of_two_minds),

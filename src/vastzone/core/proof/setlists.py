@@ -105,6 +105,26 @@ def two_clocks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         )
 
 
+def clicks_without_a_clock(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
+    """Songs with a click in somebody's ears, where no device leads it."""
+    if any(device.clock == "sends" for device in plan.devices):
+        return
+    songs, ears = [], []
+    for scene in plan.scenes:
+        heard = [note.player for note in scene.players if note.click]
+        if heard:
+            songs.append(scene)
+            ears += heard
+    if songs:
+        yield Remark(
+            "click without a clock",
+            tuple(scene.id for scene in songs),
+            f"{listed(dict.fromkeys(ears))} hear a click in {_songs(songs)}, and no device sends "
+            "a clock that it could follow: say in a device's facts that it sends it.",
+            scenes=tuple(scene.id for scene in songs),
+        )
+
+
 def unselected_programs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     """Programs that no song is on, told together for each device."""
     for device in plan.devices if plan.setlists else ():

@@ -70,6 +70,14 @@ def value_at(target: Target, share: float) -> float:
     return least + (most - least) * share
 
 
+def share_at(target: Target, value: float) -> float:
+    """The share 0–1 of its reach at which a target stands that is put to a value in its unit."""
+    least, most = target.reach
+    if least == most:
+        return 0.0
+    return min(1.0, max(0.0, (value - least) / (most - least)))
+
+
 def target_value(target: Target, value: float) -> float:
     """Where a value 0–127 puts a target, in its own unit."""
     return value_at(target, share_of(target, value))

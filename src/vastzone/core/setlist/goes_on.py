@@ -4,7 +4,7 @@ Releases follow the engine’s law: a release reaches what its strike reached, w
 between.  So held keys never hang; what cuts them is a device that changes its program.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived
@@ -90,12 +90,26 @@ def _held_keys(
                     f"let {owner.name} ring on, or play it from a device that stays",
                 )
             elif ref not in then.get(bed, frozenset()):
-                yield GoesOn(
-                    "sounds on",
-                    ref,
-                    bed,
-                    f"{part.name} sounds until its keys are let go",
-                )
+                yield _rings(plan, ref, part, bed, then)
+
+
+def _rings(
+    plan: Plan, ref: str, part: Part, bed: str, then: Mapping[str, frozenset[str]]
+) -> GoesOn:
+    """What keys hold on that play it no longer; one voice gives way to whoever plays it then."""
+    takers = [other for other, refs in then.items() if ref in refs]
+    if not part.mono or not takers:
+        return GoesOn("sounds on", ref, bed, f"{part.name} sounds until its keys are let go")
+    device, ident = read_ref(takers[0])
+    owner = lookup.device(plan, device)
+    keys = lookup.by_id(owner.keybeds, ident, "keybed").name
+    return GoesOn(
+        "cut",
+        ref,
+        bed,
+        f"{part.name} has one voice, which the first key of {keys} of {owner.name} takes over",
+        "let its keys go before, or give the next song another part",
+    )
 
 
 def _held_pedals(
@@ -231,8 +245,12 @@ def _stops_loops(compiled: Compiled, device: str) -> bool:
 
 
 def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
-    """Knobs, faders and treadles that move something else in the next song: it jumps or waits."""
+    """Knobs, faders and treadles that stand elsewhere than what they move in the next song.
+
+    They moved something else before, or the song begins with a value of its own: it jumps or waits.
+    """
     before, after = _moved(one), _moved(two)
+    begun = {start.target for start in two.scene.starts} if two.scene is not None else set()
     for (ref, bank), targets in after.items():
         owner = lookup.device(plan, device_of(ref))
         control = lookup.by_id(owner.controls, thing_of(ref), "control")
@@ -240,7 +258,8 @@ def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
             continue
         was = before.get((ref, bank), {})
         for target, takeover in targets.items():
-            if target in was or not was:
+            is_new = bool(was) and target not in was
+            if not is_new and target not in begun:
                 continue
             at, ident = read_ref(target)
             name = lookup.by_id(lookup.device(plan, at).targets, ident, "target").name

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import STAGE
 from vastzone.app.theme.fonts import bold, font
-from vastzone.core.cards.setlist import SongRow, step_words
+from vastzone.core.cards.setlist import SongRow, click_words, step_words
 from vastzone.core.engine.report import Report
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.text import one_line
@@ -163,6 +163,8 @@ class Stage(QWidget):
         for note in scene.players if scene is not None else ():
             if note.notes:
                 lines.append((f"{note.player}: {note.notes}", STAGE.ink, False))
+        if scene is not None and (click := click_words(self._desk.plan, scene)):
+            lines.append((click, STAGE.muted, False))
         if scene is not None and scene.notes:
             lines += [(part, STAGE.ink, False) for part in scene.notes.splitlines() if part]
         each = min(area.height() / max(1, len(lines)), area.height() * 0.3)

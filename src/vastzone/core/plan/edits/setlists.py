@@ -123,22 +123,35 @@ def set_start(scene: str, target: str, value: float | None) -> Edit:
     """Say what a song puts a target to at its beginning; None leaves it as it is."""
 
     def change(plan: Plan, old: Scene) -> Scene:
-        lookup.target(plan, target)
         kept = tuple(each for each in old.starts if each.target != target)
-        new = () if value is None else (StartValue(target=target, value=value),)
+        new = () if value is None else (begins_at(plan, target, value),)
         return changed(old, starts=(*kept, *new))
 
     return _edit_song(scene, "Change what a song begins with", change)
 
 
-def set_note(scene: str, player: str, notes: str, busy: bool = False) -> Edit:
-    """Say what a player has to think of in a song; nothing takes the note away."""
+def begins_at(plan: Plan, ref: str, value: float) -> StartValue:
+    """A value to begin with.  Raises EditError where the target cannot stand there."""
+    target = lookup.target(plan, ref)
+    low, high = sorted(target.reach)
+    if not low <= value <= high:
+        unit = f" {target.unit}" if target.unit else ""
+        raise EditError(
+            f"{target.name} goes from {low:g} to {high:g}{unit}, not to {value:g}: write a value "
+            "between these."
+        )
+    return StartValue(target=ref, value=value)
+
+
+def set_note(scene: str, player: str, **changes: Any) -> Edit:
+    """Change what a player has to think of in a song, and hears; nothing takes the note away."""
 
     def change(_: Plan, old: Scene) -> Scene:
+        said = {note.player: note for note in old.players}
+        empty = changed(PlayerNote(player="x"), player=player)
+        note = changed(said.get(player, empty), **changes)
         kept = tuple(each for each in old.players if each.player != player)
-        new: tuple[PlayerNote, ...] = ()
-        if notes or busy:
-            new = (changed(PlayerNote(player="x"), player=player, notes=notes, busy=busy),)
+        new = () if note == empty else (note,)
         return changed(old, players=(*kept, *new))
 
     return _edit_song(scene, "Change a note", change)

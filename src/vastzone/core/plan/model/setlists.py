@@ -40,11 +40,15 @@ class StartValue(Value, frozen=True, kw_only=True):
 
 
 class PlayerNote(Value, frozen=True, kw_only=True):
-    """What one player has to think of in a song; ``busy`` hands hold keys as it begins."""
+    """What one player has to think of in a song.
+
+    ``busy`` hands hold keys as it begins; the ``click`` goes to the player's ears.
+    """
 
     player: Name
     notes: Text = ""
     busy: bool = False
+    click: bool = False
 
 
 class SetStep(Value, frozen=True, kw_only=True):
