@@ -116,10 +116,12 @@ def clicks_without_a_clock(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterat
             songs.append(scene)
             ears += heard
     if songs:
+        players = dict.fromkeys(ears)
+        hear = "hears" if len(players) == 1 else "hear"
         yield Remark(
             "click without a clock",
             tuple(scene.id for scene in songs),
-            f"{listed(dict.fromkeys(ears))} hear a click in {_songs(songs)}, and no device sends "
+            f"{listed(players)} {hear} a click in {_songs(songs)}, and no device sends "
             "a clock that it could follow: say in a device's facts that it sends it.",
             scenes=tuple(scene.id for scene in songs),
         )
