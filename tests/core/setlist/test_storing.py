@@ -11,6 +11,7 @@ from vastzone.core.plan.edits.setlists import store_as
 from vastzone.core.plan.model.wishes import SettingRecord
 from vastzone.core.plan.queries import lookup
 from vastzone.core.setlist.changes import song_change
+from vastzone.core.solve.chain import best_chain
 from vastzone.core.solve.running_order import best_order, presses_in
 from vastzone.core.solve.storing import best_storing, programs_in_order
 
@@ -102,3 +103,31 @@ def test_no_order_of_songs_is_shorter(order, first_stays):
             tried.append(presses_in(plan, other))
     assert found.presses == min(tried) and found.gap <= 0
     assert sorted(found.songs) == sorted(songs)
+
+
+@given(st.integers(3, 6), st.data())
+def test_no_chain_moves_fewer(count, data):
+    """Songs one behind the other, nothing among them, as few moved as of all storings."""
+    some = st.sets(st.integers(0, count - 1), min_size=2, max_size=5)
+    numbers = data.draw(st.permutations(sorted(data.draw(some))))
+    played = data.draw(st.integers(2, len(numbers)))
+    order, others = numbers[:played], sorted(numbers[played:])
+    fewest = []
+    for slots in permutations(range(count), len(numbers)):
+        stored = dict(zip(numbers, slots, strict=True))
+        if follows(order, stored):
+            fewest.append(sum(stored[number] != number for number in numbers))
+    found = best_chain(order, {number: number for number in order}, others, count)
+    assert found is not None
+    stored = {number: found.others.get(number, number) for number in others}
+    stored |= dict(zip(order, found.slots, strict=True))
+    assert len(set(stored.values())) == len(numbers) and follows(order, stored)
+    moved = sum(stored[number] != number for number in numbers)
+    assert found.moved == moved == min(fewest)
+
+
+def follows(order, stored):
+    """Whether each change takes one press, all of them up or all of them down."""
+    rank = {number: place for place, number in enumerate(sorted(stored, key=stored.get))}
+    steps = {rank[other] - rank[one] for one, other in pairwise(order)}
+    return steps in ({1}, {-1})

@@ -24,6 +24,13 @@ class _Partial(NamedTuple):
     before: int
 
 
+class _Kept(NamedTuple):
+    """The places that stay where they are, and how many moves that costs."""
+
+    cost: int
+    places: tuple[int, ...]
+
+
 def best_chain(
     order: Sequence[int], now: Mapping[int, int], others: Sequence[int], count: int
 ) -> Chain | None:
@@ -49,42 +56,73 @@ def _moves(chain: Chain) -> int:
 def _chain(
     order: Sequence[int], now: Mapping[int, int], others: Sequence[int], count: int
 ) -> Chain | None:
-    length = len(order)
-    if length + len(others) > count:
+    length, longest = len(order), count - len(others)
+    if length > longest:
         return None
     wanted = [now[number] for number in order]
-    best: list[_Partial | None] = []
-    for place, slot in enumerate(wanted):
-        best.append(_kept(place, slot, wanted, best, others))
-    ends = []
-    for place, partial in enumerate(best):
-        after = _room(length - 1 - place, wanted[place], others, count, upwards=True)
-        if partial is not None and after is not None:
-            ends.append((partial.cost + after + length - 1 - place, place))
+    kept = _cheapest(wanted, others, count)
+    if kept is not None and _span(wanted, kept.places[0], kept.places[-1]) > longest:
+        # What stood among the chain finds no room outside of it: a shorter one is needed.
+        shorter = []
+        for first in range(length):
+            found = _cheapest(wanted, others, count, first)
+            if found is not None:
+                shorter.append(found)
+        kept = min(shorter, default=None)
     window = _window(length, others, count)
-    if window is not None and (not ends or length + window[0] < min(ends)[0]):
+    if window is not None and (kept is None or length + window[0] < kept.cost):
         slots = tuple(range(window[1], window[1] + length))
         return _with_others(slots, others, length, count)
+    if kept is None:
+        return None
+    moved = length - len(kept.places)
+    return _with_others(_filled(kept.places, wanted), others, moved, count)
+
+
+def _span(wanted: Sequence[int], first: int, last: int) -> int:
+    """How many slots a chain reaches over whose first and last kept places are these."""
+    low = wanted[first] - first
+    high = wanted[last] + len(wanted) - 1 - last
+    return high - low + 1
+
+
+def _cheapest(
+    wanted: Sequence[int], others: Sequence[int], count: int, first: int | None = None
+) -> _Kept | None:
+    """The places that are best kept; from ``first`` on, so that all others have room outside."""
+    best: list[_Partial | None] = []
+    for place in range(len(wanted)):
+        begins = first is None or place == first
+        best.append(_best_until(place, begins, wanted, best, others))
+    ends = []
+    for place, partial in enumerate(best):
+        above = len(wanted) - 1 - place
+        after = _room(above, wanted[place], others, count, upwards=True)
+        if partial is None or after is None:
+            continue
+        if first is None or _span(wanted, first, place) <= count - len(others):
+            ends.append((partial.cost + after + above, place))
     if not ends:
         return None
+    cost, place = min(ends)
     kept = []
-    place = min(ends)[1]
     while place >= 0:
         kept.append(place)
         partial = best[place]
         place = partial.before if partial is not None else -1
-    return _with_others(_filled(list(reversed(kept)), wanted), others, length - len(kept), count)
+    return _Kept(cost, tuple(reversed(kept)))
 
 
-def _kept(
+def _best_until(
     place: int,
-    slot: int,
+    begins: bool,
     wanted: Sequence[int],
     best: Sequence[_Partial | None],
     others: Sequence[int],
 ) -> _Partial | None:
-    """The cheapest way to keep a place: alone so far, or after another that is kept."""
-    below = _room(place, slot, others, 0, upwards=False)
+    """The cheapest way to keep a place: first of all where it may, or after another."""
+    slot = wanted[place]
+    below = _room(place, slot, others, 0, upwards=False) if begins else None
     found = [] if below is None else [_Partial(below + place, -1)]
     for earlier, partial in enumerate(best):
         apart = place - earlier
