@@ -105,10 +105,14 @@ def test_no_order_of_songs_is_shorter(order, first_stays):
     assert sorted(found.songs) == sorted(songs)
 
 
+@settings(max_examples=scaled(150))
 @given(st.integers(3, 6), st.data())
 def test_no_chain_moves_fewer(count, data):
-    """Songs one behind the other, nothing among them, as few moved as of all storings."""
-    some = st.sets(st.integers(0, count - 1), min_size=2, max_size=5)
+    """Songs one behind the other, nothing among them, as few moved as of all storings.
+
+    Nearly all slots are taken: what stands among the songs hardly finds another.
+    """
+    some = st.sets(st.integers(0, count - 1), min_size=count - 1, max_size=count)
     numbers = data.draw(st.permutations(sorted(data.draw(some))))
     played = data.draw(st.integers(2, len(numbers)))
     order, others = numbers[:played], sorted(numbers[played:])
