@@ -15,7 +15,7 @@ from vastzone.core.plan.model.functions import TOLD
 from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
-from vastzone.core.plan.model.plan import Device, Storage
+from vastzone.core.plan.model.plan import Device, Scene, Storage
 from vastzone.core.plan.queries import lookup
 from vastzone.core.response.sources import falls
 from vastzone.core.timing.repeat import LATEST_TAP
@@ -197,6 +197,22 @@ def test_programs_are_stepped_through_in_their_order(ups, round_and_round, count
         assert now == 3 * at
         hands.release(("stage:keys", 40))
         assert not hands.sounding
+
+
+@given(st.integers(-12, 12), st.booleans())
+def test_a_song_stays_as_it_is_while_its_programs_are_stepped(by, up):
+    """A step of a program takes nothing else from the song: it stays transposed."""
+    plan = stage("program up" if up else "program down", programs=3, step="goes round")
+    song = Scene(id="a", name="A", transpose=by, tempo=90.0)
+    hands = Performance(compile_scene(changed(plan, scenes=(song,)), song))
+    before = [voice.landing.note for voice in hands.press(("stage:keys", 40), 90)]
+    hands.release(("stage:keys", 40))
+    hands.move(FOOT, 127)
+    hands.move(FOOT, 0)
+    now = hands.compiled.scene
+    assert now is not None and now.programs != song.programs
+    assert changed(now, programs=song.programs) == song
+    assert [voice.landing.note for voice in hands.press(("stage:keys", 40), 90)] == before
 
 
 def test_what_stays_down_acts_at_each_press():

@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from vastzone.core.engine.sounding import Held, Sounding
 from vastzone.core.engine.tables import KeyId
+from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control
 from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.plan import Device, ProgramChoice, Scene
@@ -160,5 +161,5 @@ def stepped(scene: Scene | None, device: Device, up: bool) -> Scene | None:
         return None
     choices = [choice for choice in scene.programs if choice.device != device.id] if scene else []
     choices.append(ProgramChoice(device=device.id, program=number))
-    ident, name = (scene.id, scene.name) if scene else ("played", "Played")
-    return Scene(id=ident, name=name, programs=tuple(choices))
+    song = scene if scene is not None else Scene(id="played", name="Played")
+    return changed(song, programs=tuple(choices))
