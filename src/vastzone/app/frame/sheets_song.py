@@ -23,7 +23,7 @@ SHOWN = 4
 """So much of what goes on over a change is told in the facts."""
 WAYS: tuple[tuple[str, Way | None], ...] = (
     ("as usual", None),
-    ("by its up and down", "own buttons"),
+    ("up and down", "own buttons"),
     ("by typing a number", "by number"),
     ("through its panel", "by hand"),
     ("by a message", "by message"),

@@ -46,7 +46,7 @@ TRACKS = NamedChoice(("whole", "reversed", "worn"))
 WAYS = NamedChoice(
     get_args(Way),
     {
-        "own buttons": "by its up and down",
+        "own buttons": "up and down",
         "by number": "by typing a number",
         "by hand": "through its panel",
         "by message": "by a message",
@@ -139,7 +139,7 @@ DEVICE_FIELDS: tuple[Field, ...] = (
     Field(
         "device",
         "program_ms",
-        "Needs for a program, ms",
+        "Program takes, ms",
         SWITCH,
         Measure(0, 1000),
         _programs,
