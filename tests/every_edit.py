@@ -14,6 +14,7 @@ from vastzone.core.cards import tracks
 from vastzone.core.errors import EditError
 from vastzone.core.plan import edits
 from vastzone.core.plan.edits import (
+    audio,
     cables,
     consoles,
     copies,
@@ -43,6 +44,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.owners import owners
 from vastzone.core.plan.fields.table import fields_for
+from vastzone.core.plan.model.audio import OutputWish
 from vastzone.core.plan.model.functions import TOLD
 from vastzone.core.plan.model.organ import Combination, Coupling, Crescendo
 from vastzone.core.plan.model.pedals import FootWish, Pedal
@@ -50,6 +52,7 @@ from vastzone.core.plan.model.setlists import SetStep
 from vastzone.core.plan.model.triggers import TriggerPad
 from vastzone.core.plan.model.wishes import LogEntry
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.sounds import output_choices, sounds_of
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
@@ -67,6 +70,7 @@ FOUNDATIONS = frozenset(
         "consoles.set_console",
         "sends.edit_sends",
         "settings.set_numbers",
+        "together.together",
     )
 )
 """What other edits are made of."""
@@ -430,6 +434,43 @@ def _of_crescendo(hand, edit):
     return edit(owner, hand.one(owner.crescendos))
 
 
+def _sound(h):
+    """A sound of some device, and an output of that device."""
+    device = h.device(lambda device: device.outputs and sounds_of(device))
+    return h.one(sounds_of(device)).ref, h.one(output_choices(device))
+
+
+def _patch(h):
+    """A device with outputs, and another with audio inputs."""
+    source = h.device(lambda device: device.outputs)
+    return source.id, h.device(lambda other: other.audio_inputs and other is not source).id
+
+
+def _output_wish(h):
+    ref = _sound(h)[0]
+    want = h.one(("alone", "stereo"))
+    return OutputWish(id="tried", name="Tried", of=(ref,), want=want)
+
+
+def _channel(h):
+    device = h.device(lambda device: device.audio_inputs)
+    return device.id, h.one(device.audio_inputs).id
+
+
+def _prune(h):
+    device = h.device(lambda device: device.kits)
+    kit = h.one(device.kits)
+    return audio.prune(device.id, {kit.id: frozenset((kit.sounds[0].id,))})
+
+
+def _audio_ends(h):
+    source, dest = _patch(h)
+    plan = h.plan
+    output = h.one(lookup.device(plan, source).outputs)
+    channel = h.one(lookup.device(plan, dest).audio_inputs)
+    return f"{source}:{output.id}", f"{dest}:{channel.id}"
+
+
 ORGAN_EDITS = {
     "couplers.wish_coupler": lambda h: couplers.wish_coupler(_coupling(h)),
     "couplers.change_coupler": lambda h: couplers.change_coupler(
@@ -545,6 +586,25 @@ def tell_function_to(hand):
 
 
 EDITS = {
+    "audio.set_outputs": lambda h: audio.set_outputs(dict([_sound(h)]), LABEL),
+    "audio.set_output": lambda h: audio.set_output(h.plan, *_sound(h)),
+    "audio.set_mix": lambda h: audio.set_mix(_sound(h)[0], level=h.draw(KEY)),
+    "audio.prune": _prune,
+    "audio.connect_audio": lambda h: audio.connect_audio(h.plan, *_audio_ends(h)),
+    "audio.patch": lambda h: audio.patch(h.plan, *_patch(h)),
+    "audio.remove_audio_cables": lambda h: audio.remove_audio_cables(h.plan.audio_cables[:2]),
+    "audio.remove_audio_cable": lambda h: audio.remove_audio_cable(h.one(h.plan.audio_cables)),
+    "audio.set_audio_cable": lambda h: audio.set_audio_cable(
+        h.one(h.plan.audio_cables), LABEL, metres=3.0
+    ),
+    "audio.set_di": lambda h: audio.set_di(True, h.plan.audio_cables[:2]),
+    "audio.set_phantom": lambda h: audio.set_phantom(*_channel(h), True),
+    "audio.set_passes": lambda h: audio.set_passes(_channel(h)[0], ()),
+    "audio.wish_output": lambda h: audio.wish_output(_output_wish(h)),
+    "audio.change_output_wish": lambda h: audio.change_output_wish(
+        h.one(h.plan.output_wishes).id, LABEL, strength=2
+    ),
+    "audio.remove_output_wish": lambda h: audio.remove_output_wish(h.one(h.plan.output_wishes).id),
     **ORGAN_EDITS,
     **EVENING_EDITS,
     "cables.add_cable": lambda h: cables.add_cable(_port(h, "out"), _port(h, "in")),

@@ -4,10 +4,17 @@ from typing import Any
 
 from vastzone.core.console.pins import pin_out
 from vastzone.core.console.wires import wire_list
-from vastzone.core.plan.edits import consoles, pedals, setlists
+from vastzone.core.plan.edits import audio, consoles, pedals, setlists
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.edits.plugs import take_over
+from vastzone.core.plan.model.audio import (
+    AudioCable,
+    AudioInput,
+    AudioPass,
+    OutputWish,
+)
+from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone, Zoned
@@ -441,8 +448,14 @@ def dovecote() -> Device:
             part("bells", "Ship's bells", "SB", 5, 6, 48, 108, output="3"),
             part("drums", "Drums", "DR", 6, 10, kit="pit", rhythm=True, output="4"),
         ),
+        outputs=mono_outputs(4),
         limits=(CountLimit(what="channels", most=16, source=MANUAL),),
     )
+
+
+def mono_outputs(count: int) -> tuple[AudioOutput, ...]:
+    """Outputs that are called by their number."""
+    return tuple(AudioOutput(id=f"{n}", name=f"Output {n}") for n in range(1, count + 1))
 
 
 def mudlark() -> Device:
@@ -466,10 +479,10 @@ def mudlark() -> Device:
                 n % 8,
                 n + 11,
                 trigger=triggers[n],
-                output="5",
             )
             for n, name in enumerate(CELLS)
         ),
+        outputs=(AudioOutput(id="main", name="Main", kind="pair"),),
         programs=(Program(number=0, name="Town"), Program(number=1, name="Storm")),
         changes_by="by hand",
         player="Pads",
@@ -515,6 +528,7 @@ def rookery() -> Device:
                 id="crescendo", name="Crescendo", channel=15, controller=113, unit="%", high=100.0
             ),
         ),
+        outputs=(AudioOutput(id="stream", name="Stream", kind="usb"),),
         notes="The organ engine runs on the laptop.",
     )
 
@@ -694,6 +708,7 @@ def echo_pool() -> Device:
         kind="looper",
         octaves=4,
         ports=(Port(id="din-in", name="MIDI in", flow="in"),),
+        outputs=(AudioOutput(id="main", name="Main", kind="pair"),),
         targets=(
             Target(id="mix", name="Mix", channel=16, controller=20, unit="%", high=100.0),
             Target(id="feedback", name="Feedback", channel=16, controller=22, unit="%", high=100.0),
@@ -703,6 +718,62 @@ def echo_pool() -> Device:
         limits=(
             Reserved(purpose="patch up and down", controllers=(102, 103), source=MANUAL),
             CountLimit(what="assign-slots", most=6, taken=(1, 2), source=MANUAL),
+        ),
+    )
+
+
+def sluice() -> Device:
+    """The audio interface as it came: its fifth input goes to two outputs at once."""
+    inputs = tuple(AudioInput(id=f"in-{n}", name=f"In {n}") for n in range(1, 7))
+    straight = tuple(AudioPass(source=f"in-{n}", dest=f"{n}") for n in range(1, 6))
+    return Device(
+        id="sluice",
+        name="Sluice",
+        kind="interface",
+        outputs=mono_outputs(8),
+        audio_inputs=(*inputs, AudioInput(id="usb-audio", name="USB", kind="usb")),
+        audio_passes=(
+            *straight,
+            AudioPass(source="in-5", dest="6"),
+            AudioPass(source="usb-audio", dest="7+8"),
+        ),
+    )
+
+
+def desk() -> Device:
+    """The theatre's desk, with phantom power left on where a microphone was."""
+    channels = tuple(
+        AudioInput(id=f"ch-{n}", name=f"Channel {n}", phantom=n == 9) for n in range(1, 13)
+    )
+    return Device(id="desk", name="Theatre desk", kind="desk", audio_inputs=channels)
+
+
+def audio_cables() -> tuple[AudioCable, ...]:
+    """What is plugged for sound: only one side of Mudlark."""
+    sources = tuple((f"dovecote:{n}", f"sluice:in-{n}") for n in range(1, 5))
+    sends = tuple((f"sluice:{n}", f"desk:ch-{n}") for n in range(1, 9))
+    return (
+        *(AudioCable(source=source, dest=dest) for source, dest in sources),
+        AudioCable(source="mudlark:main", dest="sluice:in-5", leg="left"),
+        AudioCable(source="rookery:stream", dest="sluice:usb-audio"),
+        *(AudioCable(source=source, dest=dest, metres=10.0) for source, dest in sends),
+        AudioCable(source="echo-pool:main", dest="desk:ch-9", leg="left"),
+        AudioCable(source="echo-pool:main", dest="desk:ch-10", leg="right"),
+    )
+
+
+def output_wishes() -> tuple[OutputWish, ...]:
+    """What the desk wants."""
+    return (
+        OutputWish(
+            id="drums", name="Drums alone", of=("dovecote:drums",), want="alone", strength=5
+        ),
+        OutputWish(
+            id="town",
+            name="Town in stereo",
+            of=("mudlark:gulls", "mudlark:rain"),
+            want="stereo",
+            strength=2,
         ),
     )
 
@@ -871,7 +942,11 @@ def as_found() -> Plan:
             echo_pool(),
             rookery(),
             bittern(),
+            sluice(),
+            desk(),
         ),
+        audio_cables=audio_cables(),
+        output_wishes=output_wishes(),
         cables=(
             Cable(source="heron:din-out", dest="weir:in-1"),
             Cable(source="heron:usb", dest="rookery:usb-1"),
@@ -919,6 +994,16 @@ def evening_solved(plan: Plan) -> Plan:
     return set_device("mudlark", "Let it ring on", rings_on=True)(plan)
 
 
+def heard(plan: Plan) -> Plan:
+    """Both sides of Mudlark at the desk, each once, and no phantom power into an output."""
+    by_place = [AudioPass(source=f"in-{n}", dest=f"{n}") for n in range(1, 7)]
+    plan = audio.set_passes("sluice", [*by_place, AudioPass(source="usb-audio", dest="7+8")])(plan)
+    plan = audio.connect_audio(plan, "mudlark:main", "sluice:in-6")(plan)
+    plan = audio.set_phantom("desk", "ch-9", False)(plan)
+    to_desk = tuple(c for c in plan.audio_cables if c.source == "echo-pool:main")
+    return audio.set_di(True, to_desk)(plan)
+
+
 def ready() -> Plan:
     """The same plan with its numbers worked out."""
     found = work_out(as_found())
@@ -934,4 +1019,5 @@ def ready() -> Plan:
     plan = pedals.take_over(feet.plugs, feet.given)(plan)
     plan = whole(plan)
     plan = evening_solved(plan)
+    plan = heard(plan)
     return set_plan("Rename plan", name="The Paper Lighthouse")(plan)

@@ -49,7 +49,7 @@ def awake(window, qtbot):
 def show(window, qtbot, ident):
     awake(window, qtbot)
     number = list(window.rail.buttons).index(ident) + 1
-    qtbot.keyClick(window, str(number), Qt.KeyboardModifier.AltModifier)
+    qtbot.keyClick(window, str(number % 10), Qt.KeyboardModifier.AltModifier)
     view = window.view(ident)
     qtbot.waitUntil(view.isVisible)
     return view

@@ -136,7 +136,7 @@ def test_the_rail_counts_what_each_view_has_left(window, qtbot, rig):
     for finding in (every | {f.sentence: f for f in window.desk.findings}).values():
         window.go_to_finding(finding)
         led_to[next(ident for ident in buttons if window.view(ident).isVisible())] += 1
-    assert len(led_to) == 5
+    assert len(led_to) == 6
     for ident, led in led_to.items():
         assert buttons[ident].count == led, ident
     plan, memory = window.desk.planned, window.desk.memory

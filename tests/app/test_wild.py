@@ -61,7 +61,7 @@ def test_views_follow_themes_sizes_and_an_empty_plan(window, qtbot, told):
     assert not window.desk.plan.devices and not window.desk.plan.wishes
     while window.desk.undo_label:
         window.desk.undo()
-    assert len(window.desk.plan.devices) == 10
+    assert len(window.desk.plan.devices) == 12
 
 
 def test_removing_what_is_shown_leaves_no_view_behind(window, qtbot, told):

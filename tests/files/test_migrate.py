@@ -10,6 +10,7 @@ from vastzone import demo
 from vastzone.core.cards.card import card
 from vastzone.core.cards.diff import undialled
 from vastzone.core.errors import DamagedFile, NewerFile
+from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Storage
 from vastzone.core.plan.queries import lookup
@@ -25,9 +26,19 @@ def test_a_plan_of_version_1_is_the_same_plan():
 
 
 def as_it_was(plan):
-    """The demo without its evening, which files of version 1 knew nothing of."""
+    """The demo without its evening and its desk, which files of version 1 knew nothing of."""
     devices, scenes = [], []
     for device in plan.devices:
+        if device.audio_inputs:
+            continue
+        if device.id == "mudlark":
+            cells = tuple(changed(cell, output="5") for cell in device.parts)
+            device = changed(device, parts=cells, outputs=(AudioOutput(id="5", name="5"),))
+        elif device.id == "dovecote":
+            named = tuple(changed(output, name=output.id) for output in device.outputs)
+            device = changed(device, outputs=named)
+        else:
+            device = changed(device, outputs=())
         device = changed(device, player="", changes_by="own buttons")
         if device.id == "mudlark":
             device = changed(device, programs=())
@@ -37,7 +48,14 @@ def as_it_was(plan):
     for scene in plan.scenes:
         kept = tuple(choice for choice in scene.programs if choice.device != "mudlark")
         scenes.append(changed(scene, programs=kept))
-    return changed(plan, devices=tuple(devices), scenes=tuple(scenes), setlists=())
+    return changed(
+        plan,
+        devices=tuple(devices),
+        scenes=tuple(scenes),
+        setlists=(),
+        audio_cables=(),
+        output_wishes=(),
+    )
 
 
 def test_a_device_of_version_1_is_the_same_device():

@@ -211,7 +211,7 @@ class Window(QMainWindow):
                 f"show-{ident}",
                 f"Show {name}",
                 partial(self.show_view, ident),
-                f"Alt+{number}",
+                f"Alt+{number % 10}",
                 "View",
             )
 

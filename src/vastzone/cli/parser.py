@@ -25,6 +25,7 @@ COMMANDS = (
     "devices",
     "why",
     "setlist",
+    "outputs",
 )
 
 
@@ -141,6 +142,7 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     _diff(commands)
     _memory(commands)
     _setlist(commands)
+    _outputs(commands)
 
 
 def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -168,6 +170,19 @@ def _setlist(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help=written)
     command.add_argument("--force", action="store_true", help=FORCE)
     command.set_defaults(run=setlist.run)
+
+
+def _outputs(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import outputs
+
+    command = _plan_command(commands, "outputs", "what arrives on which channel of the desk")
+    give = "give the outputs out so that as many wishes as can be are kept"
+    command.add_argument("--give", action="store_true", help=give)
+    command.add_argument("--device", metavar="DEVICE", help="of this device only")
+    written = "write the desk list as .csv, or the plan as .vastzone"
+    command.add_argument("-o", dest="output", type=Path, metavar="OUT", help=written)
+    command.add_argument("--force", action="store_true", help=FORCE)
+    command.set_defaults(run=outputs.run)
 
 
 def _memory(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

@@ -7,7 +7,9 @@ what is read.  Whoever changes the format raises ``VERSION`` and adds a step.
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 5
+from vastzone.core.plan.queries.lookup import free_id
+
+VERSION = 6
 """The version that is written: of plans and of devices alike."""
 Raw = dict[str, Any]
 
@@ -84,7 +86,33 @@ def _from_4(_raw: Raw) -> None:
     """Functions, couplers and set lists came; what was there means what it meant."""
 
 
+def _from_5(raw: Raw) -> None:
+    """A part said its output in words; now outputs are things of their device."""
+    devices = _dicts(raw["plan"].get("devices")) if isinstance(raw.get("plan"), dict) else []
+    if isinstance(raw.get("device"), dict):
+        devices.append(raw["device"])
+    for device in devices:
+        outputs = _dicts(device.get("outputs"))
+        for part in _dicts(device.get("parts")):
+            said = part.get("output")
+            if isinstance(said, str) and said.strip():
+                part["output"] = _output_named(outputs, said.strip())
+        if outputs:
+            device["outputs"] = outputs
+
+
+def _output_named(outputs: list[Raw], said: str) -> str:
+    """The id of an output by what a part called it; one that is not there is added."""
+    for output in outputs:
+        if said in (output.get("id"), output.get("name")):
+            return str(output["id"])
+    taken = {str(output.get("id")) for output in outputs}
+    ident = free_id(taken, said)
+    outputs.append({"id": ident, "name": said[:80], "kind": "mono"})
+    return ident
+
+
 RECORDS = "records"
 """Where the records of files before version 3 are put aside."""
-STEPS: tuple[Callable[[Raw], None], ...] = (_from_1, _from_2, _from_3, _from_4)
+STEPS: tuple[Callable[[Raw], None], ...] = (_from_1, _from_2, _from_3, _from_4, _from_5)
 """What makes a file of version 1 one of version 2, and so on."""

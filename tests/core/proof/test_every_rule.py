@@ -6,6 +6,8 @@ from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, z
 from tests.trial_rigs import RIGS
 from vastzone import demo
 from vastzone.core.plan.edits import consoles
+from vastzone.core.plan.model.audio import AudioCable, AudioInput, OutputWish
+from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Shoe
 from vastzone.core.plan.model.controls import Control, Program, Send
@@ -20,6 +22,7 @@ from vastzone.core.proof.marking import prove
 from vastzone.core.proof.rules import page_of, view_of
 from vastzone.files import native
 
+MAIN = AudioOutput(id="main", name="Main")
 PIANO = wish("piano", "box:piano")
 
 
@@ -141,6 +144,53 @@ def slots(count, most=3, taken=(1,)):
 
 def octave(octaves, low=36, high=96, **more):
     return played(zone(octave=octaves, **more), parts=(part(low=low, high=high),), wishes=())
+
+
+def heard(*cables, outputs=(MAIN,), channels=(1, 2), wishes=(), phantom=False, **more):
+    """A keyboard that plays a piano on the first output of a box, and a desk."""
+    inputs = tuple(AudioInput(id=f"c{n}", name=f"Channel {n}", phantom=phantom) for n in channels)
+    desk = Device(id="desk", name="Desk", kind="desk", audio_inputs=inputs)
+    box = changed(module(part(**more)), outputs=outputs)
+    plan = rig(keyboard(zone()), box, wishes=(PIANO,))
+    plan = changed(plan, devices=(*plan.devices, desk))
+    joined_by = tuple(AudioCable(**cable) for cable in cables)
+    return changed(plan, audio_cables=joined_by, output_wishes=wishes)
+
+
+def line(source="main", dest="c1", **more):
+    return {"source": f"box:{source}", "dest": f"desk:{dest}", **more}
+
+
+def output_wish(want, **more):
+    return OutputWish(id="w", name="W", of=("box:piano",), want=want, **more)
+
+
+STEREO = AudioOutput(id="main", name="Main", kind="pair")
+SIDES = (line(leg="left"), line(dest="c2", leg="right"))
+CASES |= {
+    "sound nowhere": (heard(), (heard(line()),)),
+    "sound at the desk twice": (heard(line(), line(dest="c2")), (heard(line()),)),
+    "one side lost": (
+        heard(line(leg="left"), outputs=(STEREO,)),
+        (heard(*SIDES, outputs=(STEREO,)), heard(line())),
+    ),
+    "not on its channel": (
+        heard(line(), wishes=(output_wish("channel", channel="desk:c2"),)),
+        (heard(line(), wishes=(output_wish("channel", channel="desk:c1"),)),),
+    ),
+    "output wish not kept": (
+        heard(line(), wishes=(output_wish("stereo"),)),
+        (heard(*SIDES, outputs=(STEREO,), wishes=(output_wish("stereo"),)),),
+    ),
+    "phantom into an output": (
+        heard(line(), phantom=True),
+        (heard(line()), heard(line(di=True), phantom=True)),
+    ),
+    "long line without a box": (
+        heard(line(metres=10.0)),
+        (heard(line(metres=5.0)), heard(line(metres=10.0, di=True)), heard(line())),
+    ),
+}
 
 
 CASES |= {

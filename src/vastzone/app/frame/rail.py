@@ -32,7 +32,7 @@ class RailButton(QAbstractButton):
         self._place, self.count, self.faulty = place, 0, False
         self.setCheckable(True)
         self.setText(place.name)
-        set_tip(self, f"{place.name} (Alt+{number})")
+        set_tip(self, f"{place.name} (Alt+{number % 10})")
         self.setAccessibleName(place.name)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 

@@ -145,7 +145,11 @@ class Told(QWidget):
         shade, right = delay_colour(reached.delay_ms), Qt.AlignmentFlag.AlignRight
         text(painter, total, f"{reached.delay_ms:.1f} ms", shade, bold(colours.text_px), right)
         way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
-        text(painter, way, way_text(reached.hops), colours.muted, font(colours.text_px - 1))
+        face = font(colours.text_px - 1)
+        said = way_text(reached.hops)
+        if reached.channel:
+            said = f"{said}  ·  desk: {reached.channel}" if said else f"desk: {reached.channel}"
+        text(painter, way, said, colours.muted, face)
 
 
 def delay_colour(ms: float) -> str:

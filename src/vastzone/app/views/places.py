@@ -66,6 +66,7 @@ PLACES = (
     ViewEntry(RailPlace("pedals", "Pedals", "pedal"), _leads_to("pedals")),
     ViewEntry(RailPlace("console", "Console", "console"), _leads_to("console")),
     ViewEntry(RailPlace("scenes", "Scenes", "scenes"), _leads_to("scenes")),
+    ViewEntry(RailPlace("outputs", "Outputs", "outputs"), _leads_to("outputs")),
     ViewEntry(RailPlace("prove", "Prove", "circle-check"), _prove),
     ViewEntry(RailPlace("cards", "Cards", "list-checks"), _cards),
 )
@@ -107,6 +108,12 @@ def _scenes_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     return ScenesView(desk, perform)
 
 
+def _outputs_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
+    from vastzone.app.views.outputs.view import OutputsView
+
+    return OutputsView(desk, perform)
+
+
 def _prove_view(desk: Desk, perform: Performer, go: Go) -> QWidget:
     from vastzone.app.views.prove.view import ProveView
 
@@ -126,6 +133,7 @@ BUILDERS: dict[str, Callable[[Desk, Performer, Go], QWidget]] = {
     "pedals": _pedals_view,
     "console": _console_view,
     "scenes": _scenes_view,
+    "outputs": _outputs_view,
     "prove": _prove_view,
     "cards": _cards_view,
 }

@@ -16,6 +16,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.cables import is_hub
 from vastzone.core.plan.edits.consoles import USUAL_WAYS, wired
 from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.model.audio import AudioInput, AudioPass
 from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Console
@@ -80,6 +81,29 @@ def _with_slots(device: Device, phrase: Phrase) -> Device:
     return _with_count(changed(device, storage=storage), limit)
 
 
+def _with_audio_inputs(device: Device, phrase: Phrase) -> Device:
+    """Audio inputs; an interface passes each to its output of the same place, as a thing to
+    begin with."""
+    kind = "pair" if {"stereo", "pair"} & phrase.flags else phrase.noun.kind
+    taken = [one.name for one in device.audio_inputs]
+    for name in names_of(phrase, taken):
+        known = lookup.ids_of(device.audio_inputs) | lookup.ids_of(device.outputs)
+        ident = lookup.free_id(known, name)
+        new = AudioInput(id=ident, name=name, kind=kind)  # type: ignore[arg-type]
+        device = changed(device, audio_inputs=(*device.audio_inputs, new))
+    return device
+
+
+def passing_straight(device: Device) -> Device:
+    """An interface that is new passes each audio input on to the output of the same place."""
+    if device.kind != "interface" or device.audio_passes:
+        return device
+    passes = []
+    for source, dest in zip(device.audio_inputs, device.outputs, strict=False):
+        passes.append(AudioPass(source=source.id, dest=dest.id))
+    return changed(device, audio_passes=tuple(passes))
+
+
 def _with_count(device: Device, limit: CountLimit) -> Device:
     """A limit in place of one of the same kind."""
     kept = []
@@ -129,6 +153,7 @@ MAKERS: dict[str, Callable[[Device, Phrase], Device]] = {
     "usb": _with_ports,
     "bluetooth": _with_ports,
     "output": _with_outputs,
+    "audio input": _with_audio_inputs,
     "slots": _with_slots,
     "programs": _with_programs,
     "assign slots": _with_assign_slots,
@@ -183,6 +208,7 @@ def new_device(line: Line, name: str = "") -> Device:
     called = line.name or name or _usual_name(kind, line)
     device = Device(id=lookup.free_id((), called), name=called, kind=kind, octaves=4)
     device = with_line(device, line)
+    device = passing_straight(device)
     if not device.ports:
         device = changed(device, ports=_usual_ports(device))
     if device_ability(device).only_joins and not device.parts and not device.targets:
@@ -200,9 +226,14 @@ USB = Port(id="usb", name="USB", flow="both", link="usb")
 
 
 def _usual_ports(device: Device) -> tuple[Port, ...]:
-    """USB, and with it what is played has an output, what sounds an input; a computer only USB."""
+    """USB, and with it what is played has an output, what sounds an input; a computer only USB.
+
+    A desk has none.
+    """
     if device.kind == "computer":
         return (USB,)
+    if device.kind == "desk":
+        return ()
     plays = device_ability(device).purpose == "play" or bool(device.controls)
     sounds = bool(device.parts or device.targets)
     return tuple(port for port, there in ((OUT, plays), (IN, sounds), (USB, True)) if there)

@@ -37,6 +37,7 @@ LIKENESS: dict[Group, tuple[Likeness, ...]] = {
     "inputs": (lambda item: item.types, lambda item: item.type),
     "jacks": (lambda item: (item.accepts, item.functions), lambda item: item.accepts),
     "outputs": (lambda item: item.kind, _same),
+    "audio_inputs": (lambda item: item.kind, _same),
     "switches": (lambda item: item.choices,),
 }
 """What must be alike for two things to stand for each other, the closest likeness first."""

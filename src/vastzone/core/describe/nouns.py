@@ -18,6 +18,7 @@ Makes = Literal[
     "usb",
     "bluetooth",
     "output",
+    "audio input",
     "slots",
     "programs",
     "assign slots",
@@ -117,6 +118,11 @@ NOUNS: dict[str, Noun] = {
     "output": Noun("output", "Output", "mono"),
     "headphone": Noun("output", "Headphones", "headphones"),
     "usb stream": Noun("output", "Stream", "usb"),
+    "audio input pair": Noun("audio input", "In", "pair"),
+    "audio input": Noun("audio input", "In", "mono"),
+    "usb audio": Noun("audio input", "USB audio", "usb"),
+    "desk channel": Noun("audio input", "Channel", "mono"),
+    "desk channel pair": Noun("audio input", "Channel", "pair"),
     "memory slot": Noun("slots", "Slot"),
     "slot": Noun("slots", "Slot"),
     "program": Noun("programs", "Program"),
@@ -150,5 +156,8 @@ KIND_WORDS: dict[str, DeviceKind] = {
     "console": "encoder",
     "interface": "interface",
     "hub": "interface",
+    "desk": "desk",
+    "mixing desk": "desk",
+    "audio interface": "interface",
 }
 """What a whole device can be said to be."""

@@ -15,6 +15,7 @@ from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.audio_consistency import tidy_audio_device
 from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.organ import tidy_device
 from vastzone.core.plan.refs import device_of, device_of_setting, read_ref, ref_to, thing_of
@@ -101,7 +102,7 @@ def stripped(owner: Device, things: Collection[Thing]) -> Device:
     programs = tuple(_program_without(program, gone) for program in owner.programs)
     console = _console_without(owner.console, gone) if owner.console else None
     bare = changed(owner, **lists, thrus=thrus, programs=programs, console=console)
-    bare = tidy_device(bare)
+    bare = tidy_audio_device(tidy_device(bare))
     return _without_ports(bare, ports) if ports else bare
 
 

@@ -16,6 +16,7 @@ Group = Literal[
     "inputs",
     "jacks",
     "outputs",
+    "audio_inputs",
     "switches",
 ]
 GROUPS: tuple[Group, ...] = get_args(Group)
@@ -29,6 +30,7 @@ WORDS: dict[Group, str] = {
     "inputs": "input",
     "jacks": "jack",
     "outputs": "output",
+    "audio_inputs": "audio input",
     "switches": "switch",
 }
 """What a thing of each list is called."""

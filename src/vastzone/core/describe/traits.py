@@ -13,6 +13,7 @@ from vastzone.core.describe.things import Group, Thing
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.edits.edit import Edit, edit_device
+from vastzone.core.plan.model.audio import InputKind
 from vastzone.core.plan.model.bodies import OutputKind
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.functions import TOLD, Function
@@ -354,6 +355,9 @@ TRAITS: tuple[Trait, ...] = (
     Trait("jacks", "ohms", "Loads with, ohms", "number", 100, 1_000_000),
     Trait("outputs", "name", "Name", "text", also=("output",)),
     Trait("outputs", "kind", "Kind", "choice", choices=plain_choices(get_args(OutputKind))),
+    Trait("audio_inputs", "name", "Name", "text", also=("audio_input",)),
+    Trait("audio_inputs", "kind", "Kind", "choice", choices=plain_choices(get_args(InputKind))),
+    Trait("audio_inputs", "phantom", "Phantom power", "check"),
     Trait("switches", "name", "Name", "text", also=("switch",)),
     Trait(
         "switches",

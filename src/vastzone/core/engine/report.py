@@ -3,9 +3,11 @@
 from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
+from vastzone.core.engine.audio import heard_at
 from vastzone.core.engine.compile import Compiled
 from vastzone.core.engine.functions import Done
 from vastzone.core.engine.movement import Movement
+from vastzone.core.engine.sounds_played import sound_of
 from vastzone.core.engine.tables import Emission, Motion
 from vastzone.core.engine.voice import Voice
 from vastzone.core.engine.why import Reason, why_silent
@@ -33,7 +35,8 @@ class Hop(NamedTuple):
 class Reached(NamedTuple):
     """Something that answered: what, at which note or value, over which hops, after how long.
 
-    Targets have no ``colour`` of their own.
+    Targets have no ``colour`` of their own.  ``channel`` is that of a desk on which it is heard,
+    empty where the plan has no desk.
     """
 
     ref: str
@@ -43,6 +46,7 @@ class Reached(NamedTuple):
     what: str
     hops: tuple[Hop, ...]
     delay_ms: float
+    channel: str = ""
 
 
 class Report(NamedTuple):
@@ -149,7 +153,10 @@ def reached_by(plan: Plan, voice: Voice) -> Reached:
     hops = _hops(plan, voice.emission, landing.step, voice.strike.times)
     if landing.after_ms:
         hops += (Hop(owner.name, part.name, "internal", landing.after_ms, 0.0),)
-    return Reached(landing.ref, part.name, part.tag, part.colour, what, hops, voice.delay_ms)
+    channel = heard_at(plan, sound_of(plan, landing))
+    return Reached(
+        landing.ref, part.name, part.tag, part.colour, what, hops, voice.delay_ms, channel
+    )
 
 
 def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:

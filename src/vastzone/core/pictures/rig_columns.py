@@ -4,9 +4,11 @@ Layers follow the cables (longest path, rings broken where they close); within a
 ordered by the average place of their neighbours, swept to and fro (Sugiyama, Tagawa, Toda, 1981).
 """
 
+from collections.abc import Iterable
 from itertools import chain, pairwise
 
 from vastzone.core.cache import derived
+from vastzone.core.plan.model.audio import AudioCable
 from vastzone.core.plan.model.plan import Cable, Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
@@ -20,14 +22,17 @@ def columns(plan: Plan) -> tuple[tuple[str, ...], ...]:
 
     Between them stand lanes, named by ``lane``: places kept free for cables that cross a column.
     """
-    return _columns(plan.devices, plan.cables)
+    return _columns(plan.devices, plan.cables, plan.audio_cables)
 
 
 @derived(16)
-def _columns(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> tuple[tuple[str, ...], ...]:
+def _columns(
+    devices: tuple[Device, ...], cables: tuple[Cable, ...], audio: tuple[AudioCable, ...]
+) -> tuple[tuple[str, ...], ...]:
     ways = _ways(devices, cables)
     depth = _depths(devices, _acyclic(devices, ways))
     rank = _ranks(devices, ways, depth)
+    ways += [way for way in sound_ways(audio) if way not in ways]
     layers: list[list[str]] = []
     for _ in range(max(rank.values(), default=-1) + 1):
         layers.append([])
@@ -36,6 +41,8 @@ def _columns(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> tuple[tu
         layers[rank[device.id]].append(device.id)
         near[device.id] = set()
     for source, dest in ways:
+        if rank[source] == rank[dest] and _takes_sound(devices, source, dest):
+            depth[dest] = max(depth[dest], depth[source] + 1)
         # A cable over several columns gets a lane in each, so that it bends around what stands
         # there.
         path = [source, *_lanes(source, dest, rank, layers), dest]
@@ -48,6 +55,23 @@ def _columns(devices: tuple[Device, ...], cables: tuple[Cable, ...]) -> tuple[tu
         for column in forwards if sweep % 2 else reversed(forwards):
             _settle(layers, column, near, depth)
     return tuple(tuple(column) for column in layers if column)
+
+
+def sound_ways(cables: Iterable[AudioCable]) -> list[tuple[str, str]]:
+    """The devices that audio cables join, each pair once, as sound goes."""
+    ways = [(device_of(cable.source), device_of(cable.dest)) for cable in cables]
+    return list(dict.fromkeys(ways))
+
+
+def _takes_sound(devices: tuple[Device, ...], source: str, dest: str) -> bool:
+    """Whether two devices both only take sound: an interface and the desk behind it."""
+    by_id = lookup.by_ids(devices)
+    return all(_only_takes(by_id[ident]) for ident in (source, dest))
+
+
+def _only_takes(device: Device) -> bool:
+    """Whether a device only takes sound, and stands at the end of it."""
+    return bool(device.audio_inputs) and not device.parts and device_ability(device).only_joins
 
 
 def lane(one: str, other: str, column: int) -> str:
@@ -114,11 +138,17 @@ def _ranks(
     rank = {}
     for device in devices:
         alone = device.id not in joined and _handy(device) < 2
+        if alone and _only_takes(device):
+            continue
         rank[device.id] = 1 if alone else depth[device.id]
-    middle = max((rank[device.id] for device in devices if _handy(device)), default=-1)
-    for device in devices:
+    ranked = [device for device in devices if device.id in rank]
+    middle = max((rank[device.id] for device in ranked if _handy(device)), default=-1)
+    for device in ranked:
         if _handy(device) == 0:
             rank[device.id] = middle + 1
+    last = max(rank.values(), default=-1) + 1
+    for device in devices:
+        rank.setdefault(device.id, last)
     used = sorted(set(rank.values()))
     return {ident: used.index(number) for ident, number in rank.items()}
 

@@ -5,6 +5,7 @@ heron/0/zone.viol/channel        a setting of a zone in the program that is call
 dipper/0/pad-3.2/number          of what a control sends in bank 2 of program 0
 dipper/0/pad-3.2.1/number        of the second layer there
 dovecote/part.viol/channel       of a part
+curlew/route.kit.kick/output     of a sound that goes to an output of its own
 curlew/kit.rock/kick             the note of a sound
 echo-pool/target.mix/controller  the controller that moves a target
 heron/device.panel/local         of the device as a whole
@@ -21,6 +22,7 @@ from typing import Literal, NamedTuple, get_args
 OwnerName = Literal[
     "zone",
     "part",
+    "route",
     "target",
     "kit",
     "input",
@@ -86,11 +88,12 @@ class SettingRef(NamedTuple):
         """What it belongs to, as «device:thing»; the device for what is set in it as a whole."""
         if self.owner == "device":
             return self.device
-        return ref_to(self.device, self.control if self.owner == "control" else self.ident)
+        dotted = self.owner in ("control", "route")
+        return ref_to(self.device, self.control if dotted else self.ident)
 
     @property
     def control(self) -> str:
-        """The control that sends."""
+        """The control that sends; the part that a sound with a way of its own belongs to."""
         return self.ident.partition(".")[0]
 
 

@@ -18,6 +18,7 @@ from vastzone.core.proof import (
     console_schools,
     couplers,
     coverage,
+    desk,
     doubles,
     endings,
     functions,
@@ -36,7 +37,7 @@ from vastzone.core.proof import (
 )
 from vastzone.core.proof.finding import Finding, PlanRule, Remark, Severity, SpotRule
 
-View = Literal["rig", "keys", "pads", "pedals", "console", "scenes"]
+View = Literal["rig", "keys", "pads", "pedals", "console", "scenes", "outputs"]
 
 
 class Rule(NamedTuple):
@@ -186,6 +187,14 @@ RULES: tuple[Rule, ...] = (
     Rule("loop over a change", "caution", "scenes", of_plan=setlists.heard_changes),
     Rule("step skips", "hint", "scenes", of_plan=setlists.steps_that_skip, page="Storing"),
     Rule("sent too early", "caution", "scenes", of_plan=setlists.sent_too_early),
+    Rule("sound nowhere", "fault", "outputs", of_plan=desk.sounds_at_the_desk),
+    Rule("sound at the desk twice", "fault", "outputs", of_plan=desk.sounds_at_the_desk),
+    Rule("one side lost", "caution", "outputs", of_plan=desk.sounds_at_the_desk),
+    Rule("not on its channel", "fault", "outputs", of_plan=desk.sounds_at_the_desk),
+    Rule("output wish not kept", "caution", "outputs", of_plan=desk.output_wishes),
+    Rule("sound in two copies", "fault", "outputs", of_plan=desk.copies_of_sounds),
+    Rule("phantom into an output", "caution", "outputs", of_plan=desk.phantom_power, page="Desk"),
+    Rule("long line without a box", "hint", "outputs", of_plan=desk.long_lines, page="Desk"),
     Rule("stays down and toggles", "caution", "pedals", of_plan=functions.never_comes_back),
     Rule(
         "turns read otherwise",

@@ -16,10 +16,18 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from vastzone.app.applying import Performer
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.current import THEME
-from vastzone.app.views.rig import paint
-from vastzone.app.views.rig.geometry import JACK, Box, CableShape, JackShape, RigPicture, lay_out
+from vastzone.app.views.rig import joining, paint
+from vastzone.app.views.rig.geometry import (
+    JACK,
+    Box,
+    BundleShape,
+    CableShape,
+    JackShape,
+    RigPicture,
+    lay_out,
+)
 from vastzone.core.engine.usage import Use, usage
-from vastzone.core.plan.edits import cables
+from vastzone.core.plan.edits.audio import remove_audio_cables
 from vastzone.core.plan.edits.cables import remove_cable
 from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.model.plan import Cable
@@ -28,12 +36,18 @@ from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
 REACH = 15.0
+AUDIO_FAULTS = frozenset(("sound nowhere", "sound at the desk twice", "not on its channel"))
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
     Qt.Key.Key_Up: (0, -1),
     Qt.Key.Key_Down: (0, 1),
 }
+
+
+def bundle_ref(bundle: BundleShape) -> str:
+    """How the audio cables between two devices are told as what is selected."""
+    return f"audio {bundle.source} {bundle.dest}"
 
 
 def cable_ref(cable: Cable) -> str:
@@ -97,6 +111,10 @@ class RigCanvas(QWidget):
             chosen = desk.selection == cable_ref(wire.cable)
             colour = paint.wire_colour(chosen, wire.cable in faulty)
             paint.paint_wire(painter, wire.path, link.port.link if link else "din", colour)
+        for bundle in self.picture.bundles:
+            chosen = desk.selection == bundle_ref(bundle)
+            colour = paint.wire_colour(chosen, self._is_wrong(bundle))
+            paint.paint_wire(painter, bundle.shape.path, "audio", colour)
         sounding = desk.stage.sounding_parts()
         for box in self.picture.boxes:
             device = box.device.id
@@ -108,9 +126,19 @@ class RigCanvas(QWidget):
         for wire in self.picture.wires:
             chosen = desk.selection == cable_ref(wire.cable)
             paint.paint_label(painter, wire, self.use_of(wire.cable).channels, chosen)
+        for bundle in self.picture.bundles:
+            paint.paint_bundle_label(painter, bundle, desk.selection == bundle_ref(bundle))
         if self._held is not None:
             self._paint_loose(painter, self._held)
         painter.end()
+
+    def _is_wrong(self, bundle: BundleShape) -> bool:
+        """Whether a fault is about sound that goes from one of two devices to the other."""
+        for finding in self._desk.findings:
+            devices = {device_of(ref) for ref in finding.subjects}
+            if finding.rule in AUDIO_FAULTS and bundle.source in devices:
+                return True
+        return False
 
     def _paint_loose(self, painter: QPainter, shape: JackShape) -> None:
         path = QPainterPath(shape.at)
@@ -157,7 +185,7 @@ class RigCanvas(QWidget):
 
     def _refusal(self, jack: JackShape) -> str:
         assert self._held is not None
-        return cables.refusal(self._desk.plan, self._held.ref, jack.ref)
+        return joining.refusal(self._desk.plan, self._held, jack)
 
     def jack_at(self, point: QPointF) -> JackShape | None:
         """The jack under a point."""
@@ -182,6 +210,17 @@ class RigCanvas(QWidget):
                 return wire
         return None
 
+    def bundle_at(self, point: QPointF) -> BundleShape | None:
+        """The audio cables under a point."""
+        stroker = QPainterPathStroker()
+        stroker.setWidth(12)
+        for bundle in reversed(self.picture.bundles):
+            at = bundle.shape.label
+            chip = QRectF(at.x() - 26, at.y() - 10, 52, 20)
+            if chip.contains(point) or stroker.createStroke(bundle.shape.path).contains(point):
+                return bundle
+        return None
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take a plug, or choose a device or cable."""
         if event.button() is not Qt.MouseButton.LeftButton:
@@ -193,8 +232,9 @@ class RigCanvas(QWidget):
             return
         box = self.box_at(point)
         wire = None if box else self.wire_at(point)
+        bundle = None if box or wire else self.bundle_at(point)
         ref = box.device.id if box else cable_ref(wire.cable) if wire else ""
-        self._desk.select(ref)
+        self._desk.select(bundle_ref(bundle) if bundle else ref)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """A device that is pressed twice is laid open."""
@@ -224,7 +264,7 @@ class RigCanvas(QWidget):
         hand = self.jack_at(self._pointer) or self.box_at(self._pointer)
         self.setCursor(
             Qt.CursorShape.PointingHandCursor
-            if hand or self.wire_at(self._pointer)
+            if hand or self.wire_at(self._pointer) or self.bundle_at(self._pointer)
             else Qt.CursorShape.ArrowCursor
         )
 
@@ -240,9 +280,12 @@ class RigCanvas(QWidget):
         jack, box = self.jack_at(point), self.box_at(point)
         if jack is not None:
             way = {"in": "input", "out": "output", "both": "in and out"}[jack.port.flow]
-            return f"{self._name(jack)}: {cables.LINKS[jack.port.link]} {way}. Drag to connect."
+            return f"{self._name(jack)}: {joining.LINKS[jack.port.link]} {way}. Drag to connect."
         if box is not None:
             return ""
+        bundle = self.bundle_at(point)
+        if bundle is not None:
+            return joining.bundle_words(self._desk.plan, bundle)
         wire = self.wire_at(point)
         if wire is None:
             return ""
@@ -276,7 +319,7 @@ class RigCanvas(QWidget):
         if why:
             self.told.emit(why, True)
             return
-        self._perform(cables.connect(self._desk.plan, jack_held.ref, over.ref))
+        self._perform(joining.joined(self._desk.plan, jack_held, over))
         self.told.emit("Connected.", False)
 
     def drop(self) -> None:
@@ -341,6 +384,10 @@ class RigCanvas(QWidget):
     def remove_selected(self) -> None:
         """Take the selected cable or device out, or the cable in the jack that has the focus."""
         desk = self._desk
+        for bundle in self.picture.bundles:
+            if desk.selection == bundle_ref(bundle):
+                self._perform(remove_audio_cables(bundle.cables))
+                return
         for cable in desk.plan.cables:
             if desk.selection in (cable_ref(cable), cable.source, cable.dest):
                 self._perform(remove_cable(cable))

@@ -66,8 +66,8 @@ def _initials(name: str) -> str:
 
 def _words(painter: QPainter, area: QRectF, device: Device) -> None:
     colours = THEME.colours
-    ins = sum(port.flow != "out" for port in device.ports)
-    outs = sum(port.flow != "in" for port in device.ports)
+    ins = sum(port.flow != "out" for port in device.ports) + len(device.audio_inputs)
+    outs = sum(port.flow != "in" for port in device.ports) + len(device.outputs)
     text = f"{len(device.controls)} controls" if device.controls else f"{ins} in, {outs} out"
     painter.setFont(font(colours.text_px - 1))
     painter.setPen(QColor(colours.muted))

@@ -1,28 +1,41 @@
 """Where everything lies in the Rig view: devices as boxes, their jacks, the cables between them."""
 
 from collections.abc import Iterator
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainterPath
 
 from vastzone.core.pictures import rig_columns
+from vastzone.core.plan.model.audio import AudioCable
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
+from vastzone.core.text import many
 
 MARGIN, LANE, JACK, ROW = 18.0, 22.0, 7.0, 21.0
 HEAD, COMPACT = 46.0, 36.0
 FACES = (96.0, 80.0, 64.0, 50.0, 40.0, 30.0, 0.0)
 """The heights that a face may have, the largest that fits being taken."""
+AUDIO_OUT, AUDIO_IN = "audio out", "audio in"
+"""What the sockets for sound are called; no port can have such an id."""
 MOST_WIDE, LEAST_GAP, NARROW = 216.0, 46.0, 140.0
+
+
+class AudioSocket(NamedTuple):
+    """All audio outputs of a device, or all its inputs, drawn as one."""
+
+    id: str
+    name: str
+    flow: Literal["in", "out"]
+    link: Literal["audio"] = "audio"
 
 
 class JackShape(NamedTuple):
     """A port as it is drawn: where its hole is, and whether it lies at the left."""
 
     ref: str
-    port: Port
+    port: Port | AudioSocket
     at: QPointF
     left: bool
 
@@ -45,12 +58,22 @@ class CableShape(NamedTuple):
     room: float = 200.0
 
 
+class BundleShape(NamedTuple):
+    """All audio cables from one device to another, drawn as one."""
+
+    source: str
+    dest: str
+    cables: tuple[AudioCable, ...]
+    shape: CableShape
+
+
 class RigPicture(NamedTuple):
     """All of it, and the height that it takes."""
 
     boxes: tuple[Box, ...]
     wires: tuple[CableShape, ...]
     height: float
+    bundles: tuple[BundleShape, ...] = ()
 
     def box(self, device: str) -> Box | None:
         """The box of a device."""
@@ -101,7 +124,38 @@ def lay_out(plan: Plan, width: float, room: float) -> RigPicture:
                 lanes[ident] = QPointF(x, y + LANE / 2)
     picture = RigPicture(tuple(boxes), (), height)
     wires = tuple(_wire(picture, cable, column_of, lanes, frame.wide) for cable in plan.cables)
-    return picture._replace(wires=wires)
+    bundles = tuple(_bundles(plan, picture, column_of, lanes, frame.wide))
+    return picture._replace(wires=wires, bundles=bundles)
+
+
+def sockets_of(device: Device) -> tuple[Port | AudioSocket, ...]:
+    """The ports of a device, then its audio jacks: all outputs as one, all inputs as one."""
+    sockets: list[Port | AudioSocket] = [*device.ports]
+    if device.audio_inputs:
+        words = many(len(device.audio_inputs), "channel" if device.kind == "desk" else "audio in")
+        sockets.append(AudioSocket(AUDIO_IN, words, "in"))
+    if device.outputs:
+        sockets.append(AudioSocket(AUDIO_OUT, many(len(device.outputs), "audio out"), "out"))
+    return tuple(sockets)
+
+
+def _bundles(
+    plan: Plan,
+    picture: RigPicture,
+    column_of: dict[str, int],
+    lanes: dict[str, QPointF],
+    wide: float,
+) -> Iterator[BundleShape]:
+    """The audio cables between two devices as one line; beside MIDI where both go one way."""
+    for source, dest in rig_columns.sound_ways(plan.audio_cables):
+        cables = []
+        for cable in plan.audio_cables:
+            if (device_of(cable.source), device_of(cable.dest)) == (source, dest):
+                cables.append(cable)
+        ends = Cable(source=ref_to(source, AUDIO_OUT), dest=ref_to(dest, AUDIO_IN))
+        beside = {ident: place + QPointF(0, 9) for ident, place in lanes.items()}
+        shape = _wire(picture, ends, column_of, beside, wide)
+        yield BundleShape(source, dest, tuple(cables), shape)
 
 
 def _down(
@@ -149,7 +203,7 @@ def _sides(plan: Plan, device: Device, column_of: dict[str, int]) -> dict[str, b
     """Whether each port lies at the left: inputs do, and both-way ports that face hands."""
     here = column_of[device.id]
     sides = {}
-    for port in device.ports:
+    for port in sockets_of(device):
         ref = ref_to(device.id, port.id)
         others = []
         for cable in plan.cables:
@@ -176,7 +230,7 @@ def _box(device: Device, rect: QRectF, sides: dict[str, bool], frame: Frame) -> 
     top = rect.top() + frame.head + frame.face
     places = {True: 0, False: sum(sides.values()) if frame.stacked else 0}
     jacks = []
-    for port in device.ports:
+    for port in sockets_of(device):
         left = sides[port.id]
         y = top + places[left] * ROW + ROW / 2
         places[left] += 1

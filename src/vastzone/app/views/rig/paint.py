@@ -8,7 +8,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.app.views.rig.faces import paint_face, summary
-from vastzone.app.views.rig.geometry import JACK, Box, CableShape, JackShape
+from vastzone.app.views.rig.geometry import JACK, Box, BundleShape, CableShape, JackShape
 from vastzone.core.plan.queries.spans import runs
 
 
@@ -45,7 +45,7 @@ def _badge(painter: QPainter, point: QPointF, words: str) -> None:
 
 
 def paint_jack(painter: QPainter, box: Box, jack: JackShape, state: str) -> None:
-    """A port: round for DIN, flat for USB, a dashed ring for Bluetooth.
+    """A port: round for DIN, flat for USB, a dashed ring for Bluetooth, square for sound.
 
     ``state`` is «», ``allowed``, ``refused``, ``held`` or ``focus``.
     """
@@ -58,7 +58,9 @@ def paint_jack(painter: QPainter, box: Box, jack: JackShape, state: str) -> None
         pen.setStyle(Qt.PenStyle.DotLine)
     painter.setPen(pen)
     painter.setBrush(QColor(colours.action_soft if state in ("allowed", "held") else colours.paper))
-    if jack.port.link == "usb":
+    if jack.port.link == "audio":
+        painter.drawRect(QRectF(at.x() - 7, at.y() - 7, 14, 14))
+    elif jack.port.link == "usb":
         painter.drawRoundedRect(QRectF(at.x() - 8, at.y() - 5, 16, 10), 2, 2)
     else:
         painter.drawEllipse(at, JACK, JACK)
@@ -108,7 +110,7 @@ def wire_colour(chosen: bool, faulty: bool) -> QColor:
 def paint_wire(
     painter: QPainter, path: QPainterPath, link: str, colour: QColor, thick: float = 2.6
 ) -> None:
-    """A cable: solid for DIN, doubled for USB, dashed for Bluetooth."""
+    """A cable: solid for DIN, doubled for USB, dashed for Bluetooth, thin with dots for sound."""
     colours = THEME.colours
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(QColor(colours.paper), thick + 4))
@@ -116,11 +118,28 @@ def paint_wire(
     pen = QPen(colour, thick if link != "usb" else thick + 2.2)
     if link == "bluetooth":
         pen.setStyle(Qt.PenStyle.DashLine)
+    if link == "audio":
+        pen = QPen(colour, thick, Qt.PenStyle.CustomDashLine)
+        pen.setDashPattern([3.2, 1.6, 0.6, 1.6])
     painter.setPen(pen)
     painter.drawPath(path)
     if link == "usb":
         painter.setPen(QPen(QColor(colours.paper), thick - 0.8))
         painter.drawPath(path)
+
+
+def paint_bundle_label(painter: QPainter, bundle: BundleShape, chosen: bool) -> None:
+    """How many audio cables go there, and whether DI boxes stand in them."""
+    colours, at = THEME.colours, bundle.shape.label
+    boxed = any(cable.di for cable in bundle.cables)
+    words = f"{len(bundle.cables)} audio{' · DI' if boxed else ''}"
+    face = bold(colours.text_px - 3)
+    wide = QFontMetricsF(face).horizontalAdvance(words) + 14
+    chip = QRectF(at.x() - wide / 2, at.y() - 9, wide, 18)
+    painter.setPen(QPen(QColor(colours.action if chosen else colours.line), 1.2))
+    painter.setBrush(QColor(colours.panel))
+    painter.drawRect(chip)
+    text(painter, chip, words, colours.ink, face, Qt.AlignmentFlag.AlignHCenter)
 
 
 def paint_label(

@@ -20,6 +20,7 @@ from vastzone.core.plan.fields.owners import (
     owners,
     part_owner,
     program_owner,
+    route_owner,
     send_owner,
     shoe_owner,
     sound_owner,
@@ -140,6 +141,7 @@ def _with_owners(device: Device, new: New) -> Device:
         jacks=_put_in(renewed.jacks, partial(jack_owner, device), new),
         programs=tuple(_with_program(device, program, new) for program in renewed.programs),
         parts=_put_in(renewed.parts, partial(part_owner, device), new),
+        routes=_put_in(renewed.routes, partial(route_owner, device), new),
         targets=_put_in(renewed.targets, partial(target_owner, device), new),
         kits=tuple(_with_sounds(device, kit, new) for kit in renewed.kits),
     )

@@ -26,6 +26,7 @@ WHOLE_DEVICE: frozenset[OwnerKind] = frozenset(
         "input",
         "jack",
         "part",
+        "route",
         "target",
         "coupler",
         "combination",

@@ -7,6 +7,7 @@ the device, ``places`` says.
 from collections.abc import Iterator
 from typing import Any, Literal, NamedTuple
 
+from vastzone.core.plan.model.audio import SoundRoute
 from vastzone.core.plan.model.console import Block, Console, Shoe
 from vastzone.core.plan.model.controls import Control, KitChoice, Program, Send, Zone
 from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
@@ -36,6 +37,7 @@ OwnerKind = Literal[
     "kit choice",
     "part",
     "sound",
+    "route",
     "target",
     "coupler",
     "combination",
@@ -91,14 +93,21 @@ def owners(device: Device) -> Iterator[Owner]:
         yield jack_owner(device, jack)
     for program in device.programs:
         yield from owners_in(device, program)
+    yield from _sounding(device)
+    for target in device.targets:
+        yield target_owner(device, target)
+    yield from _drawing(device)
+
+
+def _sounding(device: Device) -> Iterator[Owner]:
+    """What sounds: parts, the sounds of kits, and those that go a way of their own."""
     for part in device.parts:
         yield part_owner(device, part)
     for kit in device.kits:
         for sound in kit.sounds:
             yield sound_owner(device, kit, sound)
-    for target in device.targets:
-        yield target_owner(device, target)
-    yield from _drawing(device)
+    for route in device.routes:
+        yield route_owner(device, route)
 
 
 def _drawing(device: Device) -> Iterator[Owner]:
@@ -226,6 +235,12 @@ def part_owner(device: Device, part: Part) -> Owner:
 def sound_owner(device: Device, kit: Kit, sound: Sound) -> Owner:
     """A sound of a kit; its note is named like itself."""
     return Owner("sound", device, None, owner_place(device.id, "kit", kit.id), sound, sound.id, kit)
+
+
+def route_owner(device: Device, route: SoundRoute) -> Owner:
+    """Where one sound of a part goes by itself."""
+    place = owner_place(device.id, "route", f"{route.part}.{route.sound}")
+    return Owner("route", device, None, place, route)
 
 
 def target_owner(device: Device, target: Target) -> Owner:

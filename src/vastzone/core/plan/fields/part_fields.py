@@ -233,7 +233,6 @@ PART_FIELDS: tuple[Field, ...] = (
     Field("part", "layer", "Part of a layer", "part-mode", OnOff(), kept="nowhere"),
     Field("part", "bend", "Bends by, semitones", "part-mode", Whole(0, 48), usual=2),
     Field("part", "loud", "Loud or risky", "part-mode", OnOff(), kept="nowhere"),
-    Field("part", "output", "Output", "part-mode", Typed(), usual=""),
     Field("part", "receives", "Its channel", "part-mode", RECEIVING, kept="nowhere"),
     Field("sound", "note", "Note", "kit-notes", Note(), solved=True),
     Field("target", "name", "Name", "target-mode", Typed(), kept="nowhere"),

@@ -8,6 +8,7 @@ from collections import defaultdict
 from collections.abc import Mapping
 from types import MappingProxyType
 
+from vastzone.core.plan.fields.audio_fields import AUDIO_FIELDS
 from vastzone.core.plan.fields.device_fields import CONSOLE_FIELDS, DEVICE_FIELDS
 from vastzone.core.plan.fields.field import Field
 from vastzone.core.plan.fields.organ_fields import ORGAN_FIELDS
@@ -22,6 +23,7 @@ FIELDS: tuple[Field, ...] = (
     *ZONE_FIELDS,
     *SEND_FIELDS,
     *PART_FIELDS,
+    *AUDIO_FIELDS,
     *ORGAN_FIELDS,
 )
 

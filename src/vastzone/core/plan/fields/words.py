@@ -7,6 +7,7 @@ from vastzone.core.plan.fields.owners import Owner, OwnerKind
 from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
+from vastzone.core.plan.queries.sounds import sounds_in
 
 
 def value_words(dial: Dial, value: Stored | None) -> str:
@@ -34,6 +35,13 @@ def _passed_on(owner: Owner) -> str:
 
 def _sound(owner: Owner) -> str:
     return f"{owner.kit.name}, {owner.thing.name}" if owner.kit else str(owner.thing.name)
+
+
+def _route(owner: Owner) -> str:
+    route = owner.thing
+    part = lookup.find(owner.device.parts, route.part)
+    named = sounds_in(owner.device, part) if part is not None else {}
+    return f"{part.name if part is not None else route.part}, {named.get(route.sound, route.sound)}"
 
 
 def _shoe(owner: Owner) -> str:
@@ -70,6 +78,7 @@ SAID: Mapping[OwnerKind, Callable[[Owner], str]] = {
     "kit choice": _kit_choice,
     "part": _named("Part"),
     "sound": _sound,
+    "route": _route,
     "target": _named("Target"),
     "coupler": _named("Coupler"),
     "combination": _named("Piston"),

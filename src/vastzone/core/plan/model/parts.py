@@ -6,6 +6,7 @@ from msgspec import Meta
 
 from vastzone.core.midi.turns import Turning
 from vastzone.core.midi.wide import UNNUMBERED, Moving
+from vastzone.core.plan.model.audio import OutputChoice, Pan
 from vastzone.core.plan.model.values import (
     Bend,
     Byte,
@@ -34,7 +35,8 @@ class Part(Value, frozen=True, kw_only=True):
     ``ports`` names the inputs it listens to, all of them when empty.  ``layer`` says that it is
     meant to sound together with other parts on its channel.  Pitch bend moves it ``bend``
     semitones at most.  Where it is one sample, played faster or slower from its ``root``, it may
-    be played ``repitch`` semitones from there.
+    be played ``repitch`` semitones from there.  It leaves its device at ``output``, as loud as
+    ``level`` says, ``pan`` to the left (−64) or the right.
     """
 
     id: Id
@@ -54,7 +56,9 @@ class Part(Value, frozen=True, kw_only=True):
     sustains: bool = True
     mute_group: Id | None = None
     rhythm: bool = False
-    output: str = ""
+    output: OutputChoice = ""
+    level: Byte = 100
+    pan: Pan = 0
     kit: Id | None = None
     layer: bool = False
     ports: tuple[Id, ...] = ()

@@ -5,6 +5,13 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from vastzone.core.midi.pitch import Naming
+from vastzone.core.plan.model.audio import (
+    AudioCable,
+    AudioInput,
+    AudioPass,
+    OutputWish,
+    SoundRoute,
+)
 from vastzone.core.plan.model.bodies import AudioOutput, Size, Supply
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.controls import Control, Keybed, Program, VelocityCurve
@@ -118,7 +125,9 @@ class Device(Value, frozen=True, kw_only=True):
     message» from the device that it is ``led_by``; it hears program changes on one channel and the
     bank before them as ``bank_select`` says, needs ``program_ms`` for one, and ``rings_on`` where
     what sounds is not cut by it.
-    Sound leaves it at its ``outputs``; ``size``, ``supply`` and ``weight_kg`` are as far as known.
+    Sound leaves it at its ``outputs``, some sounds by ``routes`` of their own; what comes in at its
+    ``audio_inputs``, which are the channels of a desk, it passes on as it is told; ``size``,
+    ``supply`` and ``weight_kg`` are as far as known.
     """
 
     id: Id
@@ -158,6 +167,9 @@ class Device(Value, frozen=True, kw_only=True):
     combinations: tuple[Combination, ...] = ()
     crescendos: tuple[Crescendo, ...] = ()
     outputs: tuple[AudioOutput, ...] = ()
+    routes: tuple[SoundRoute, ...] = ()
+    audio_inputs: tuple[AudioInput, ...] = ()
+    audio_passes: tuple[AudioPass, ...] = ()
     size: Size | None = None
     supply: Supply = Supply()
     weight_kg: Kilograms = 0.0
@@ -208,6 +220,8 @@ class Plan(Value, frozen=True, kw_only=True):
     name: Name
     devices: tuple[Device, ...] = ()
     cables: tuple[Cable, ...] = ()
+    audio_cables: tuple[AudioCable, ...] = ()
+    output_wishes: tuple[OutputWish, ...] = ()
     scenes: tuple[Scene, ...] = ()
     setlists: tuple[SetList, ...] = ()
     wishes: tuple[Wish, ...] = ()

@@ -43,6 +43,7 @@ DeviceKind = Literal[
     "floorboard",
     "encoder",
     "interface",
+    "desk",
 ]
 ControlKind = Literal[
     "wheel",

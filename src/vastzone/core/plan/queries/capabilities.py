@@ -87,6 +87,7 @@ DEVICES: dict[DeviceKind, DeviceAbility] = {
     "computer": DeviceAbility(chooses_thru=True, usb_host=True, only_joins=True, purpose="join"),
     "merger": DeviceAbility(only_joins=True, purpose="join"),
     "interface": DeviceAbility(only_joins=True, purpose="join"),
+    "desk": DeviceAbility(only_joins=True, purpose="join"),
     "keyboard": DeviceAbility(scans=True, purpose="play"),
     "pads": DeviceAbility(purpose="play"),
     "floorboard": DeviceAbility(purpose="play"),

@@ -15,6 +15,7 @@ from vastzone.core.plan.model.pedals import PedalPlug
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.queries.audio_consistency import audio_plan_problems, audio_problems
 from vastzone.core.plan.queries.console_consistency import console_problems
 from vastzone.core.plan.queries.evening import evening_problems
 from vastzone.core.plan.queries.organ import coupling_problems, organ_problems
@@ -44,6 +45,7 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from _schools(plan, devices)
     yield from coupling_problems(plan)
     yield from evening_problems(plan)
+    yield from audio_plan_problems(plan)
     yield from _twice((one.id for one in plan.setlists), "set list")
     yield from _twice((one.id for one in plan.couplings), "wished coupler")
 
@@ -98,6 +100,7 @@ def _device(device: Device) -> Iterator[str]:
         (device.jacks, "jack"),
         (device.switches, "switch"),
         (device.outputs, "output"),
+        (device.audio_inputs, "audio input"),
         (device.couplers, "coupler"),
         (device.combinations, "combination"),
         (device.crescendos, "crescendo"),
@@ -116,6 +119,7 @@ def _device(device: Device) -> Iterator[str]:
                 "give it fewer keys or a lower first note."
             )
     yield from organ_problems(device)
+    yield from audio_problems(device)
     yield from _thrus(device)
     yield from _listeners(device)
     for program in device.programs:

@@ -13,7 +13,7 @@ EDGE, CAPTION, GAP = 16.0, 24.0, 8.0
 MOST_FACE, LEAST_FACE = 330.0, 120.0
 SOCKET = (92.0, 62.0)
 CHIP = (148.0, 34.0)
-BACK: tuple[Group, ...] = ("ports", "jacks", "inputs", "outputs")
+BACK: tuple[Group, ...] = ("ports", "jacks", "inputs", "outputs", "audio_inputs")
 INSIDE: tuple[Group, ...] = ("parts", "targets", "kits", "switches")
 
 

@@ -1,0 +1,48 @@
+"""The view Outputs: pages about what leaves the rig, and what it needs on the evening."""
+
+from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
+
+from vastzone.app.applying import Performer
+from vastzone.app.frame.pages import page_buttons
+from vastzone.app.views.base import View
+from vastzone.app.views.outputs.desk import DeskPage
+from vastzone.app.views.outputs.sounds import SoundsPage
+from vastzone.desk.session import Desk
+
+PAGES = ("Sounds", "Desk")
+
+
+class OutputsView(View):
+    """A page for each thing that is settled before the stage."""
+
+    page_names = PAGES
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__(desk)
+        self.sounds = SoundsPage(desk, perform)
+        self.desk_page = DeskPage(desk, perform)
+        self._every = (self.sounds, self.desk_page)
+        outer, middle, bar = QVBoxLayout(self), QWidget(), QHBoxLayout()
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        bar.setContentsMargins(14, 10, 14, 8)
+        bar.setSpacing(7)
+        self._pages = page_buttons(self, PAGES, bar, self.refresh)
+        bar.addStretch()
+        outer.addLayout(bar)
+        self._stack = QStackedLayout(middle)
+        for page in self._every:
+            self._stack.addWidget(page)
+        outer.addWidget(middle, 1)
+        self.setFocusProxy(self.sounds.grid)
+
+    def show_page(self, page: int) -> None:
+        """Show a page by its place among ``page_names``."""
+        self._pages.button(page).setChecked(True)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the plan as it is now."""
+        page = self._pages.checkedId()
+        self._stack.setCurrentIndex(page)
+        self._every[page].refresh()

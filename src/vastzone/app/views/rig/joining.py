@@ -1,0 +1,57 @@
+"""What a plug in the hand can be put into: ports by MIDI cables, audio sockets by audio cables."""
+
+from vastzone.app.views.rig.geometry import AudioSocket, BundleShape, JackShape
+from vastzone.core.engine.audio import jack_of
+from vastzone.core.errors import EditError
+from vastzone.core.plan.edits import audio, cables
+from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.queries import lookup
+from vastzone.core.plan.refs import device_of
+from vastzone.core.text import listed
+
+LINKS = {**cables.LINKS, "audio": "audio"}
+
+
+def refusal(plan: Plan, one: JackShape, other: JackShape) -> str:
+    """Why two jacks cannot be joined; nothing where they can."""
+    sounds = [isinstance(jack.port, AudioSocket) for jack in (one, other)]
+    if not any(sounds):
+        return cables.refusal(plan, one.ref, other.ref)
+    if not all(sounds):
+        return "One is for MIDI and one for sound: join two of a kind."
+    if one.port.flow == other.port.flow:
+        both = "outputs" if one.port.flow == "out" else "inputs"
+        return f"Both are audio {both}: join outputs to inputs."
+    try:
+        _patched(plan, one, other)
+    except EditError as error:
+        return str(error)
+    return ""
+
+
+def joined(plan: Plan, one: JackShape, other: JackShape) -> Edit:
+    """The edit that joins two jacks; all free outputs to the next free inputs for sound.
+
+    Raises EditError where it cannot be.
+    """
+    if isinstance(one.port, AudioSocket):
+        return _patched(plan, one, other)
+    return cables.connect(plan, one.ref, other.ref)
+
+
+def _patched(plan: Plan, one: JackShape, other: JackShape) -> Edit:
+    source, dest = (one, other) if one.port.flow == "out" else (other, one)
+    return audio.patch(plan, device_of(source.ref), device_of(dest.ref))
+
+
+def bundle_words(plan: Plan, bundle: BundleShape) -> str:
+    """Which audio cables go from one device to another."""
+    told = []
+    for cable in bundle.cables:
+        output, into = jack_of(plan, cable.source)[1].name, jack_of(plan, cable.dest)[1].name
+        side = "" if cable.leg == "both" else f" {cable.leg}"
+        box = " through a DI box" if cable.di else ""
+        told.append(f"{output}{side} to {into}{box}")
+    ends = [lookup.device(plan, ident).name for ident in (bundle.source, bundle.dest)]
+    return f"{ends[0]} to {ends[1]}: {listed(told, 8)}"
