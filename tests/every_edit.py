@@ -22,6 +22,7 @@ from vastzone.core.plan.edits import (
     devices,
     fills,
     functions,
+    hearing,
     layers,
     locks,
     log,
@@ -586,6 +587,10 @@ def tell_function_to(hand):
 
 
 EDITS = {
+    "hearing.set_buffer": lambda h: hearing.set_buffer(h.device().id, frames=256),
+    "hearing.remove_buffer": lambda h: hearing.remove_buffer(h.device().id),
+    "hearing.set_hearing": lambda h: hearing.set_hearing("Ro", by="air", metres=2.0),
+    "hearing.forget_hearing": lambda h: hearing.forget_hearing("Ro"),
     "audio.set_outputs": lambda h: audio.set_outputs(dict([_sound(h)]), LABEL),
     "audio.set_output": lambda h: audio.set_output(h.plan, *_sound(h)),
     "audio.set_mix": lambda h: audio.set_mix(_sound(h)[0], level=h.draw(KEY)),

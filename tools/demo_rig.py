@@ -4,7 +4,7 @@ from typing import Any
 
 from vastzone.core.console.pins import pin_out
 from vastzone.core.console.wires import wire_list
-from vastzone.core.plan.edits import audio, consoles, pedals, setlists
+from vastzone.core.plan.edits import audio, consoles, hearing, pedals, setlists
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.edits.plugs import take_over
@@ -14,7 +14,7 @@ from vastzone.core.plan.model.audio import (
     AudioPass,
     OutputWish,
 )
-from vastzone.core.plan.model.bodies import AudioOutput
+from vastzone.core.plan.model.bodies import AudioBuffer, AudioOutput, Hearing
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone, Zoned
@@ -156,6 +156,7 @@ def heron() -> Device:
         id="heron",
         name="Heron 73",
         kind="keyboard",
+        sensing_ms=1.2,
         octaves=4,
         first_program=1,
         ports=(
@@ -192,6 +193,8 @@ def wren() -> Device:
         id="wren",
         name="Wren 32",
         kind="keyboard",
+        sensing_ms=2.5,
+        player="Keys",
         octaves=3,
         first_program=1,
         ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
@@ -252,6 +255,8 @@ def dipper() -> Device:
         id="dipper",
         name="Dipper 12",
         kind="pads",
+        sensing_ms=2.0,
+        player="Pads",
         octaves=5,
         first_program=1,
         ports=(Port(id="din-out", name="MIDI out", flow="out"),),
@@ -339,6 +344,8 @@ def curlew() -> Device:
         id="curlew",
         name="Curlew",
         kind="module",
+        sensing_ms=1.6,
+        player="Pads",
         octaves=3,
         ports=(Port(id="din-out", name="MIDI out", flow="out"),),
         controls=controls,
@@ -496,7 +503,8 @@ def rookery() -> Device:
         name="Rookery",
         kind="computer",
         octaves=4,
-        delay_ms=5.3,
+        delay_ms=0.8,
+        buffer=AudioBuffer(frames=512),
         ports=(
             Port(id="usb-1", name="USB 1", flow="both", link="usb"),
             Port(id="usb-2", name="USB 2", flow="both", link="usb"),
@@ -637,6 +645,7 @@ def bittern() -> Device:
         id="bittern",
         name="Bittern",
         kind="encoder",
+        player="Organ",
         octaves=5,
         first_program=1,
         ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
@@ -947,6 +956,11 @@ def as_found() -> Plan:
         ),
         audio_cables=audio_cables(),
         output_wishes=output_wishes(),
+        hearing=(
+            Hearing(player="Keys", by="wired ears"),
+            Hearing(player="Pads", by="air", metres=2.0),
+            Hearing(player="Organ", by="wired ears"),
+        ),
         cables=(
             Cable(source="heron:din-out", dest="weir:in-1"),
             Cable(source="heron:usb", dest="rookery:usb-1"),
@@ -1000,6 +1014,8 @@ def heard(plan: Plan) -> Plan:
     plan = audio.set_passes("sluice", [*by_place, AudioPass(source="usb-audio", dest="7+8")])(plan)
     plan = audio.connect_audio(plan, "mudlark:main", "sluice:in-6")(plan)
     plan = audio.set_phantom("desk", "ch-9", False)(plan)
+    plan = hearing.set_buffer("rookery", frames=64)(plan)
+    plan = hearing.set_hearing("Pads", by="wired ears")(plan)
     to_desk = tuple(c for c in plan.audio_cables if c.source == "echo-pool:main")
     return audio.set_di(True, to_desk)(plan)
 

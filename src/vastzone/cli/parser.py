@@ -26,6 +26,7 @@ COMMANDS = (
     "why",
     "setlist",
     "outputs",
+    "delay",
 )
 
 
@@ -143,6 +144,7 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     _memory(commands)
     _setlist(commands)
     _outputs(commands)
+    _delay(commands)
 
 
 def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -183,6 +185,19 @@ def _outputs(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help=written)
     command.add_argument("--force", action="store_true", help=FORCE)
     command.set_defaults(run=outputs.run)
+
+
+def _delay(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import delay
+
+    command = _plan_command(commands, "delay", "how late everything is, from hand to ear")
+    command.add_argument("--scene", help="the scene to be in; the first one if not given")
+    tried = "what smaller buffers, USB, a splitter or running status would bring"
+    command.add_argument("--what-if", action="store_true", help=tried)
+    played = "play a MIDI file through, and say which notes are late"
+    command.add_argument("--midi", type=Path, metavar="IN.mid", help=played)
+    command.add_argument("--at", metavar="DEVICE[:PORT]", help="where the file enters")
+    command.set_defaults(run=delay.run)
 
 
 def _memory(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

@@ -7,7 +7,7 @@ from tests.trial_rigs import RIGS
 from vastzone import demo
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.model.audio import AudioCable, AudioInput, OutputWish
-from vastzone.core.plan.model.bodies import AudioOutput
+from vastzone.core.plan.model.bodies import AudioBuffer, AudioOutput
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Shoe
 from vastzone.core.plan.model.controls import Control, Program, Send
@@ -190,6 +190,41 @@ CASES |= {
         heard(line(metres=10.0)),
         (heard(line(metres=5.0)), heard(line(metres=10.0, di=True)), heard(line())),
     ),
+}
+
+
+def late(frames):
+    box = changed(module(part()), buffer=AudioBuffer(frames=frames))
+    return rig(keyboard(zone()), box, wishes=(PIANO,))
+
+
+def swept(count, message="controller", width=1):
+    """Knobs that sweep on one line, each sent on so many layers."""
+    controls, sends = [], []
+    for n in range(count):
+        controls.append(Control(id=f"k{n}", name=f"K{n}", kind="knob"))
+        for layer in range(width):
+            sends.append(
+                Send(control=f"k{n}", message=message, number=n, page=1, channel=1, layer=layer)
+            )
+    program = Program(number=0, name="P", zones=(zone(),), sends=tuple(sends))
+    return rig(keyboard(controls=tuple(controls), programs=(program,)), module(part()))
+
+
+def drummed(link):
+    pad = Control(id="pad", name="Pad", kind="pad")
+    send = Send(control="pad", message="note", number=60, channel=1)
+    board = keyboard(
+        link=link, controls=(pad,), programs=(Program(number=0, name="P", sends=(send,)),)
+    )
+    return rig(board, module(part(), link=link))
+
+
+CASES |= {
+    "late": (late(512), (late(128),)),
+    "Bluetooth under drums": (drummed("bluetooth"), (drummed("din"), drummed("usb"))),
+    "sweep starves notes": (swept(1, "nrpn", 2), (swept(1, "nrpn"), swept(1))),
+    "line busy": (swept(2, "nrpn"), (swept(1, "nrpn"), swept(3))),
 }
 
 

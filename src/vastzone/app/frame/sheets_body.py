@@ -7,6 +7,7 @@ from vastzone.app.frame.sheet import FactRow, Make
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.edits.hearing import remove_buffer, set_buffer
 from vastzone.core.plan.fields.values import read_optional
 from vastzone.core.plan.model.bodies import Size, Supply
 from vastzone.core.plan.model.checked import changed
@@ -35,13 +36,16 @@ def body_rows(device: Device) -> list[FactRow]:
     """Kind, up and down, supply, weight, size, what is done before it plays, notes."""
     kinds = tuple((kind, kind) for kind in get_args(DeviceKind))
     running = _setter(device, "running_status")
-    delay, weight = (partial(_decimal, device, field) for field in ("delay_ms", "weight_kg"))
+    fields = ("sensing_ms", "delay_ms", "weight_kg")
+    sensing, delay, weight = (partial(_decimal, device, field) for field in fields)
     up_down, first = partial(_step, device), partial(_preparation, device)
     to_do = " / ".join(device.preparation)
     return [
         FactRow("Kind", "choice", device.kind, _setter(device, "kind"), choices=kinds),
         FactRow("Running status", "check", device.running_status, running),
+        FactRow("Sensing, ms", "text", f"{device.sensing_ms:g}", sensing),
         FactRow("Delay, ms", "text", f"{device.delay_ms:g}", delay),
+        *_buffer_rows(device),
         FactRow("Up and down", "choice", device.storage.step, up_down, choices=STEPS),
         *_supply_rows(device),
         FactRow("Weight, kg", "text", f"{device.weight_kg:g}", weight),
@@ -84,6 +88,41 @@ def _size(device: Device, words: str) -> Edit:
 def _preparation(device: Device, words: str) -> Edit:
     lines = tuple(line.strip() for line in words.split("/") if line.strip())
     return set_device(device.id, "Change what is done first", preparation=lines)
+
+
+def _buffer_rows(device: Device) -> list[FactRow]:
+    """The audio buffer of a computer or a digital device, and its converter."""
+    buffer = device.buffer
+
+    def frames(value: int) -> Edit:
+        return set_buffer(device.id, frames=value) if value else remove_buffer(device.id)
+
+    held = buffer.frames if buffer is not None else 0
+    rows = [FactRow("Buffer, frames", "choice", held, frames, choices=_sizes(held))]
+    if buffer is None:
+        return rows
+    rate, periods = partial(_buffered, device, "rate"), partial(_buffered, device, "periods")
+    converter = partial(_buffered_ms, device)
+    return [
+        *rows,
+        FactRow("Rate, Hz", "number", buffer.rate, rate, 8_000, 384_000),
+        FactRow("Periods", "number", buffer.periods, periods, 1, 8),
+        FactRow("Converter, ms", "text", f"{buffer.converter_ms:g}", converter),
+    ]
+
+
+def _sizes(held: int) -> tuple[tuple[str, int], ...]:
+    """The sizes that a buffer usually has, and the one that it has."""
+    sizes = sorted({*(16 << step for step in range(8)), *((held,) if held else ())})
+    return (("none", 0), *((str(size), size) for size in sizes))
+
+
+def _buffered(device: Device, field: str, value: int) -> Edit:
+    return set_buffer(device.id, **{field: value})
+
+
+def _buffered_ms(device: Device, words: str) -> Edit:
+    return set_buffer(device.id, converter_ms=read_optional(words) or 0.0)
 
 
 def _supply_rows(device: Device) -> list[FactRow]:

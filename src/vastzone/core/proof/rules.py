@@ -24,6 +24,7 @@ from vastzone.core.proof import (
     functions,
     held_tabs,
     inputs,
+    lateness,
     numbers,
     pad_response,
     pads,
@@ -195,6 +196,10 @@ RULES: tuple[Rule, ...] = (
     Rule("sound in two copies", "fault", "outputs", of_plan=desk.copies_of_sounds),
     Rule("phantom into an output", "caution", "outputs", of_plan=desk.phantom_power, page="Desk"),
     Rule("long line without a box", "hint", "outputs", of_plan=desk.long_lines, page="Desk"),
+    Rule("late", "caution", "outputs", of_plan=lateness.late_ways, page="Delay"),
+    Rule("Bluetooth under drums", "caution", "outputs", of_plan=lateness.late_ways, page="Delay"),
+    Rule("line busy", "caution", "outputs", of_plan=lateness.busy_lines, page="Delay"),
+    Rule("sweep starves notes", "caution", "outputs", of_plan=lateness.busy_lines, page="Delay"),
     Rule("stays down and toggles", "caution", "pedals", of_plan=functions.never_comes_back),
     Rule(
         "turns read otherwise",

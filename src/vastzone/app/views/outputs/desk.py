@@ -3,8 +3,9 @@
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QHeaderView, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QMenu, QVBoxLayout, QWidget
 
+from vastzone.app import dialogs
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, Row, row_of
@@ -169,11 +170,10 @@ class DeskPage(QWidget):
         self._do(audio.remove_audio_cables(cables))
 
     def _ask(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save the desk list", f"{self._desk.plan.name}, desk.csv", "Table (*.csv)"
-        )
-        if name:
-            self.save_list(Path(name))
+        suggestion = f"{self._desk.plan.name}, desk"
+        path = dialogs.ask_save_table(self, "Save the desk list", suggestion)
+        if path is not None:
+            self.save_list(path)
 
     def save_list(self, path: Path) -> None:
         """Write the list; say why not where that cannot be."""

@@ -5,11 +5,12 @@ from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 from vastzone.app.applying import Performer
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.views.base import View
+from vastzone.app.views.outputs.delay import DelayPage
 from vastzone.app.views.outputs.desk import DeskPage
 from vastzone.app.views.outputs.sounds import SoundsPage
 from vastzone.desk.session import Desk
 
-PAGES = ("Sounds", "Desk")
+PAGES = ("Sounds", "Desk", "Delay")
 
 
 class OutputsView(View):
@@ -21,7 +22,8 @@ class OutputsView(View):
         super().__init__(desk)
         self.sounds = SoundsPage(desk, perform)
         self.desk_page = DeskPage(desk, perform)
-        self._every = (self.sounds, self.desk_page)
+        self.delay = DelayPage(desk, perform)
+        self._every = (self.sounds, self.desk_page, self.delay)
         outer, middle, bar = QVBoxLayout(self), QWidget(), QHBoxLayout()
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)

@@ -9,6 +9,7 @@ from vastzone.core.plan.model.values import Id, Name, Value, Volts
 Millimetres = Annotated[float, Meta(ge=0, le=4000)]
 OutputKind = Literal["mono", "pair", "headphones", "usb"]
 SupplyKind = Literal["", "mains", "adapter", "usb", "battery", "none"]
+HearingWay = Literal["air", "wired ears", "wireless ears"]
 Polarity = Literal["", "centre plus", "centre minus", "ac"]
 
 
@@ -44,6 +45,36 @@ class AudioOutput(Value, frozen=True, kw_only=True):
     id: Id
     name: Name
     kind: OutputKind = "mono"
+
+
+class AudioBuffer(Value, frozen=True, kw_only=True):
+    """How long sound waits in a computer or a digital device before it leaves it.
+
+    It works in ``periods`` of so many ``frames`` at a sampling ``rate``; turning numbers into
+    voltage takes ``converter_ms``.
+    """
+
+    frames: Annotated[int, Meta(ge=1, le=16_384)] = 128
+    rate: Annotated[int, Meta(ge=8_000, le=384_000)] = 48_000
+    periods: Annotated[int, Meta(ge=1, le=8)] = 2
+    converter_ms: Annotated[float, Meta(ge=0, le=50)] = 0.7
+
+    @property
+    def period_ms(self) -> float:
+        """One period in milliseconds: 128 frames at 48 kHz take 2.67."""
+        return self.frames * 1000.0 / self.rate
+
+
+class Hearing(Value, frozen=True, kw_only=True):
+    """How a player hears what is played: through so many ``metres`` of air, or on the ears.
+
+    A wireless way takes ``wireless_ms``.
+    """
+
+    player: Name
+    by: HearingWay = "air"
+    metres: Annotated[float, Meta(ge=0, le=100)] = 1.0
+    wireless_ms: Annotated[float, Meta(ge=0, le=50)] = 3.5
 
 
 class Supply(Value, frozen=True, kw_only=True):

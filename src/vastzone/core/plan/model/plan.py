@@ -12,7 +12,7 @@ from vastzone.core.plan.model.audio import (
     OutputWish,
     SoundRoute,
 )
-from vastzone.core.plan.model.bodies import AudioOutput, Size, Supply
+from vastzone.core.plan.model.bodies import AudioBuffer, AudioOutput, Hearing, Size, Supply
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.controls import Control, Keybed, Program, VelocityCurve
 from vastzone.core.plan.model.limits import Limit
@@ -116,7 +116,8 @@ class Device(Value, frozen=True, kw_only=True):
 
     ``octaves`` is the octave in which it puts note 60 and ``first_program`` the number it shows
     for program 0.  With ``local`` on, its keys play its own parts as well as its outputs.
-    ``delay_ms`` is its own time from hearing a message to sounding it.  ``curves`` are the velocity
+    ``sensing_ms`` is its own time from a strike to the message, ``delay_ms`` from hearing one to
+    sounding it; sound waits in its ``buffer`` besides.  ``curves`` are the velocity
     curves that it offers by name, ``switches`` what else is set in it as a whole.  It ``lacks``
     fields that such devices usually have, «zone/vel_low».  An encoder has a ``console`` behind it.
     Couplers, combinations and crescendos are those that it holds itself.
@@ -140,6 +141,8 @@ class Device(Value, frozen=True, kw_only=True):
     local: bool = True
     running_status: bool = False
     delay_ms: Milliseconds = 0.0
+    sensing_ms: Milliseconds = 0.0
+    buffer: AudioBuffer | None = None
     keybeds: tuple[Keybed, ...] = ()
     controls: tuple[Control, ...] = ()
     programs: tuple[Program, ...] = ()
@@ -222,6 +225,7 @@ class Plan(Value, frozen=True, kw_only=True):
     cables: tuple[Cable, ...] = ()
     audio_cables: tuple[AudioCable, ...] = ()
     output_wishes: tuple[OutputWish, ...] = ()
+    hearing: tuple[Hearing, ...] = ()
     scenes: tuple[Scene, ...] = ()
     setlists: tuple[SetList, ...] = ()
     wishes: tuple[Wish, ...] = ()

@@ -1,0 +1,1 @@
+"""How late things are: from the hand to the ear, piece by piece."""
