@@ -30,6 +30,7 @@ from vastzone.core.plan.edits import (
     parameter_names,
     pedals,
     plugs,
+    power,
     programs,
     renumber,
     scenes,
@@ -46,6 +47,7 @@ from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.owners import owners
 from vastzone.core.plan.fields.table import fields_for
 from vastzone.core.plan.model.audio import OutputWish
+from vastzone.core.plan.model.bodies import PowerSource
 from vastzone.core.plan.model.functions import TOLD
 from vastzone.core.plan.model.organ import Combination, Coupling, Crescendo
 from vastzone.core.plan.model.pedals import FootWish, Pedal
@@ -586,7 +588,20 @@ def tell_function_to(hand):
     return functions.tell_function(device, control, numbers, does)
 
 
+def _source(h):
+    return PowerSource(id="brick", name="Brick", kind="brick", feeds=(h.device().id,))
+
+
 EDITS = {
+    "power.add_source": lambda h: power.add_source(_source(h)),
+    "power.set_source": lambda h: power.set_source(h.one(h.plan.power).id, LABEL, volts=9.0),
+    "power.remove_source": lambda h: power.remove_source(h.one(h.plan.power).id),
+    "power.feed": lambda h: power.feed(h.one(h.plan.power).id, (h.device().id,)),
+    "power.set_hours": lambda h: power.set_hours(3.5),
+    "power.put_at": lambda h: power.put_at(h.device().id, 1.0, 2.0),
+    "power.tick": lambda h: power.tick("Devices: Heron 73", "2026-11-27", "AB"),
+    "power.untick_all": lambda h: power.untick_all(),
+    "cables.set_cable": lambda h: cables.set_cable(h.one(h.plan.cables), LABEL, metres=3.0),
     "hearing.set_buffer": lambda h: hearing.set_buffer(h.device().id, frames=256),
     "hearing.remove_buffer": lambda h: hearing.remove_buffer(h.device().id),
     "hearing.set_hearing": lambda h: hearing.set_hearing("Ro", by="air", metres=2.0),

@@ -5,6 +5,7 @@ from typing import Any
 from vastzone.core.console.pins import pin_out
 from vastzone.core.console.wires import wire_list
 from vastzone.core.plan.edits import audio, consoles, hearing, pedals, setlists
+from vastzone.core.plan.edits import power as feeding
 from vastzone.core.plan.edits.devices import set_device
 from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.edits.plugs import take_over
@@ -14,7 +15,14 @@ from vastzone.core.plan.model.audio import (
     AudioPass,
     OutputWish,
 )
-from vastzone.core.plan.model.bodies import AudioBuffer, AudioOutput, Hearing
+from vastzone.core.plan.model.bodies import (
+    AudioBuffer,
+    AudioOutput,
+    Hearing,
+    Place,
+    PowerSource,
+    Supply,
+)
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Fault, Item, Seen, Shoe, Way
 from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zone, Zoned
@@ -771,6 +779,91 @@ def audio_cables() -> tuple[AudioCable, ...]:
     )
 
 
+SUPPLIES = {
+    "heron": Supply(kind="adapter", volts=12.0, milliamps=1500, polarity="centre plus"),
+    "wren": Supply(kind="usb", milliamps=180),
+    "dipper": Supply(kind="usb", milliamps=420),
+    "curlew": Supply(kind="adapter", volts=9.0, milliamps=600, polarity="centre minus"),
+    "weir": Supply(kind="adapter", volts=9.0, milliamps=100, polarity="centre minus"),
+    "dovecote": Supply(kind="mains", watts=18.0),
+    "mudlark": Supply(kind="mains", watts=25.0),
+    "echo-pool": Supply(kind="adapter", volts=9.0, milliamps=500, polarity="centre minus"),
+    "rookery": Supply(kind="battery", watt_hours=50.0, watts=18.0),
+    "bittern": Supply(kind="usb", milliamps=350),
+    "sluice": Supply(kind="mains", watts=15.0),
+    "desk": Supply(kind="mains", watts=60.0),
+}
+KILOGRAMS = {
+    "heron": 12.5,
+    "wren": 1.8,
+    "dipper": 2.2,
+    "curlew": 1.6,
+    "dovecote": 3.1,
+    "mudlark": 4.0,
+    "bittern": 62.0,
+    "rookery": 2.0,
+    "sluice": 2.4,
+}
+PLACES = {
+    "bittern": (0.5, 1.5),
+    "rookery": (2.5, 2.5),
+    "heron": (2.5, 0.5),
+    "wren": (2.5, 1.5),
+    "weir": (4.5, 1.5),
+    "dipper": (6.5, 0.5),
+    "curlew": (6.5, 1.5),
+    "dovecote": (4.5, 2.5),
+    "mudlark": (6.5, 2.5),
+    "echo-pool": (8.5, 2.5),
+    "sluice": (8.5, 1.5),
+    "desk": (11.0, 0.5),
+}
+
+
+def on_stage(device: Device) -> Device:
+    """A device with its supply, its weight and its place."""
+    x, y = PLACES[device.id]
+    return changed(
+        device,
+        supply=SUPPLIES[device.id],
+        weight_kg=KILOGRAMS.get(device.id, 0.0),
+        place=Place(x=x, y=y),
+    )
+
+
+def power() -> tuple[PowerSource, ...]:
+    """One brick for three small boxes, the wrong way round for none of them, and two strips."""
+    return (
+        PowerSource(
+            id="strip",
+            name="Pit strip",
+            kind="strip",
+            milliamps=10_000,
+            outlets=6,
+            feeds=("heron", "dovecote", "mudlark", "sluice", "brick"),
+        ),
+        PowerSource(
+            id="brick",
+            name="Pedal brick",
+            kind="brick",
+            volts=9.0,
+            milliamps=1200,
+            polarity="centre minus",
+            outlets=4,
+            feeds=("curlew", "weir", "echo-pool"),
+        ),
+        PowerSource(
+            id="coot",
+            name="Coot, a USB hub",
+            kind="hub",
+            volts=5.0,
+            milliamps=500,
+            outlets=4,
+            feeds=("dipper", "bittern"),
+        ),
+    )
+
+
 def output_wishes() -> tuple[OutputWish, ...]:
     """What the desk wants."""
     return (
@@ -936,24 +1029,31 @@ def evening() -> tuple[SetList, ...]:
     return (SetList(id="first-night", name="First night", steps=steps),)
 
 
+def devices() -> tuple[Device, ...]:
+    """Everything that is carried in."""
+    return (
+        heron(),
+        wren(),
+        dipper(),
+        curlew(),
+        weir(),
+        dovecote(),
+        mudlark(),
+        echo_pool(),
+        rookery(),
+        bittern(),
+        sluice(),
+        desk(),
+    )
+
+
 def as_found() -> Plan:
     """The gear out of its boxes, with the honest mistakes that come with it."""
     return Plan(
         name="The Paper Lighthouse, as found",
-        devices=(
-            heron(),
-            wren(),
-            dipper(),
-            curlew(),
-            weir(),
-            dovecote(),
-            mudlark(),
-            echo_pool(),
-            rookery(),
-            bittern(),
-            sluice(),
-            desk(),
-        ),
+        devices=tuple(on_stage(device) for device in devices()),
+        hours=3.0,
+        power=power(),
         audio_cables=audio_cables(),
         output_wishes=output_wishes(),
         hearing=(
@@ -1014,6 +1114,7 @@ def heard(plan: Plan) -> Plan:
     plan = audio.set_passes("sluice", [*by_place, AudioPass(source="usb-audio", dest="7+8")])(plan)
     plan = audio.connect_audio(plan, "mudlark:main", "sluice:in-6")(plan)
     plan = audio.set_phantom("desk", "ch-9", False)(plan)
+    plan = feeding.set_source("coot", "A supply of its own", milliamps=2000)(plan)
     plan = hearing.set_buffer("rookery", frames=64)(plan)
     plan = hearing.set_hearing("Pads", by="wired ears")(plan)
     to_desk = tuple(c for c in plan.audio_cables if c.source == "echo-pool:main")

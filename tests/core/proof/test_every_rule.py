@@ -7,14 +7,14 @@ from tests.trial_rigs import RIGS
 from vastzone import demo
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.model.audio import AudioCable, AudioInput, OutputWish
-from vastzone.core.plan.model.bodies import AudioBuffer, AudioOutput
+from vastzone.core.plan.model.bodies import AudioBuffer, AudioOutput, Place, PowerSource, Supply
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console, Encoder, Shoe
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.limits import CountLimit
 from vastzone.core.plan.model.parts import Kit, Sound, Target
 from vastzone.core.plan.model.pedals import Pedal, PedalJack, PedalPlug
-from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.model.plan import Device, Port
 from vastzone.core.plan.model.wishes import Schools, Wish
 from vastzone.core.proof.causes import causes
 from vastzone.core.proof.check import check
@@ -218,6 +218,94 @@ def drummed(link):
         link=link, controls=(pad,), programs=(Program(number=0, name="P", sends=(send,)),)
     )
     return rig(board, module(part(), link=link))
+
+
+def fed(source=None, hours=4.0, **supply):
+    """A box that takes some supply of a source."""
+    box = changed(module(part()), supply=Supply(**supply))
+    plan = rig(keyboard(zone()), box, wishes=(PIANO,))
+    sources = (PowerSource(id="s", name="S", feeds=("box",), **source),) if source else ()
+    return changed(plan, power=sources, hours=hours)
+
+
+def brick(**more):
+    return {"kind": "brick", "volts": 9.0, "milliamps": 1000, "polarity": "centre minus", **more}
+
+
+def linked(link="usb", trs=("", ""), crossed=False, apart=0.0, guests=1):
+    out = Port(id="out", name="Out", flow="out", link=link, trs=trs[0])
+    into = Port(id="in", name="In", flow="in", link=link, trs=trs[1])
+    boards = []
+    for n in range(guests):
+        boards.append(keyboard(zone(), ident=f"board{n}" if n else "board", ports=(out,)))
+    box = changed(module(part(), ports=(into,)), place=Place(x=apart, y=0.0))
+    boards[0] = changed(boards[0], place=Place(x=0.0, y=0.0))
+    ends = [(f"{board.id}:out", "box:in") for board in boards]
+    plan = rig(*boards, box, cables=ends)
+    return changed(plan, cables=tuple(changed(cable, crossed=crossed) for cable in plan.cables))
+
+
+def on_hub(milliamps, own=False):
+    """A keyboard powered by a laptop through a hub."""
+    ports = [Port(id="up", name="Up", flow="both", link="usb")]
+    ports += [Port(id=f"d{n}", name=f"D{n}", flow="both", link="usb") for n in (1, 2)]
+    supply = Supply(kind="adapter", volts=5.0, milliamps=2000) if own else Supply(kind="usb")
+    hub = Device(id="hub", name="Hub", kind="interface", ports=tuple(ports), supply=supply)
+    laptop = Device(
+        id="laptop",
+        name="Laptop",
+        kind="computer",
+        ports=(Port(id="usb", name="USB", flow="both", link="usb"),),
+    )
+    both = Port(id="out", name="USB", flow="both", link="usb")
+    boards = []
+    for n in range(2):
+        board = keyboard(zone(), ident=f"b{n}", ports=(both,))
+        boards.append(changed(board, supply=Supply(kind="usb", milliamps=milliamps)))
+    ends = [("hub:up", "laptop:usb"), ("b0:out", "hub:d1"), ("b1:out", "hub:d2")]
+    return rig(*boards, hub, laptop, cables=ends)
+
+
+NINE = {"kind": "adapter", "volts": 9.0, "milliamps": 400, "polarity": "centre minus"}
+CASES |= {
+    "wrong polarity": (fed(brick(polarity="centre plus"), **NINE), (fed(brick(), **NINE),)),
+    "wrong voltage": (
+        fed(brick(volts=12.0), **NINE),
+        (fed(brick(), **NINE), fed(brick(volts=9.2), **NINE)),
+    ),
+    "plug does not fit": (
+        fed(brick(plug="2.5 mm"), plug="2.1 mm", **NINE),
+        (fed(brick(plug="2.1 mm"), plug="2.1 mm", **NINE), fed(brick(), plug="2.1 mm", **NINE)),
+    ),
+    "supply overloaded": (fed(brick(milliamps=300), **NINE), (fed(brick(), **NINE),)),
+    "supply without reserve": (
+        fed(brick(milliamps=499), **NINE),
+        (fed(brick(milliamps=500), **NINE), fed(brick(milliamps=399), **NINE)),
+    ),
+    "battery ends early": (
+        fed(kind="battery", watt_hours=10.0, watts=2.2),
+        (fed(kind="battery", watt_hours=10.0, watts=2.1), fed(kind="battery", watts=2.0)),
+    ),
+    "hub overloaded": (on_hub(251), (on_hub(250), on_hub(251, own=True))),
+    "USB without a host": (
+        linked("usb"),
+        (linked("din"), fed({"kind": "hub", "volts": 5.0}, kind="usb", milliamps=100)),
+    ),
+    "not fed": (
+        changed(fed(brick(), **NINE), power=(PowerSource(id="s", name="S", kind="strip"),)),
+        (fed(brick(), **NINE), fed(**NINE)),
+    ),
+    "small jacks crossed": (
+        linked("din", ("A", "B")),
+        (
+            linked("din", ("A", "A")),
+            linked("din", ("A", "B"), crossed=True),
+            linked("din", ("A", "")),
+        ),
+    ),
+    "too much radio": (linked("bluetooth", guests=5), (linked("bluetooth", guests=4),)),
+    "cable too long": (linked("din", apart=14.0), (linked("din", apart=13.0),)),
+}
 
 
 CASES |= {

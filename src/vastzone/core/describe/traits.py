@@ -353,6 +353,8 @@ TRAITS: tuple[Trait, ...] = (
     Trait("jacks", "low", "Least volts", "decimal", -48, 48),
     Trait("jacks", "high", "Most volts", "decimal", -48, 48),
     Trait("jacks", "ohms", "Loads with, ohms", "number", 100, 1_000_000),
+    Trait("ports", "trs", "Small jack", "choice", choices=plain_choices(("", "A", "B"))),
+    Trait("ports", "milliamps", "Gives, mA", "number", 0, 10_000),
     Trait("outputs", "name", "Name", "text", also=("output",)),
     Trait("outputs", "kind", "Kind", "choice", choices=plain_choices(get_args(OutputKind))),
     Trait("audio_inputs", "name", "Name", "text", also=("audio_input",)),

@@ -3,14 +3,17 @@
 from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
-from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.views.base import View
 from vastzone.app.views.outputs.delay import DelayPage
 from vastzone.app.views.outputs.desk import DeskPage
+from vastzone.app.views.outputs.packing import PackingPage
+from vastzone.app.views.outputs.power import PowerPage
 from vastzone.app.views.outputs.sounds import SoundsPage
+from vastzone.app.views.outputs.stage_page import StagePage
 from vastzone.desk.session import Desk
 
-PAGES = ("Sounds", "Desk", "Delay")
+PAGES = ("Sounds", "Desk", "Delay", "Power", "Stage", "Packing")
 
 
 class OutputsView(View):
@@ -23,7 +26,17 @@ class OutputsView(View):
         self.sounds = SoundsPage(desk, perform)
         self.desk_page = DeskPage(desk, perform)
         self.delay = DelayPage(desk, perform)
-        self._every = (self.sounds, self.desk_page, self.delay)
+        self.power = PowerPage(desk, perform)
+        self.stage_page = StagePage(desk, perform)
+        self.packing = PackingPage(desk, perform)
+        self._every: tuple[RefreshedPage, ...] = (
+            self.sounds,
+            self.desk_page,
+            self.delay,
+            self.power,
+            self.stage_page,
+            self.packing,
+        )
         outer, middle, bar = QVBoxLayout(self), QWidget(), QHBoxLayout()
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
@@ -33,8 +46,15 @@ class OutputsView(View):
         bar.addStretch()
         outer.addLayout(bar)
         self._stack = QStackedLayout(middle)
-        for page in self._every:
-            self._stack.addWidget(page)
+        for widget in (
+            self.sounds,
+            self.desk_page,
+            self.delay,
+            self.power,
+            self.stage_page,
+            self.packing,
+        ):
+            self._stack.addWidget(widget)
         outer.addWidget(middle, 1)
         self.setFocusProxy(self.sounds.grid)
 

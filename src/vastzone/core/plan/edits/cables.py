@@ -1,11 +1,13 @@
 """Edits of cables, and why no cable can join two ports."""
 
 from collections.abc import Iterator
+from typing import Any
 
 import msgspec
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit
+from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
@@ -31,6 +33,18 @@ def remove_cable(cable: Cable) -> Edit:
             plan, cables=tuple(c for c in plan.cables if c != cable)
         ),
     )
+
+
+def set_cable(cable: Cable, label: str, **changes: Any) -> Edit:
+    """Change a cable: whether it is crossed, and how long it is."""
+
+    def apply(plan: Plan) -> Plan:
+        if cable not in plan.cables:
+            raise EditError("That cable is not there any more: choose another.")
+        new = changed(cable, **changes)
+        return msgspec.structs.replace(plan, cables=swapped(plan.cables, cable, new))
+
+    return Edit(label, apply)
 
 
 def refusal(plan: Plan, one: str, other: str) -> str:

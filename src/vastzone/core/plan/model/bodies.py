@@ -91,3 +91,40 @@ class Supply(Value, frozen=True, kw_only=True):
     plug: Annotated[str, Meta(max_length=40)] = ""
     watt_hours: Annotated[float, Meta(ge=0, le=2000)] = 0.0
     watts: Annotated[float, Meta(ge=0, le=5000)] = 0.0
+
+
+SourceKind = Literal["brick", "strip", "hub", "charger", "battery"]
+
+
+class PowerSource(Value, frozen=True, kw_only=True):
+    """A thing that powers others: a brick, a mains strip, a USB hub or charger, or a battery.
+
+    It gives ``volts`` of a ``polarity`` at ``milliamps`` in all, through so many ``outlets`` with a
+    ``plug``; a battery holds ``watt_hours``.  It ``feeds`` devices, and sources that hang on it.
+    """
+
+    id: Id
+    name: Name
+    kind: SourceKind
+    volts: Volts = 0.0
+    milliamps: Annotated[int, Meta(ge=0, le=60_000)] = 0
+    polarity: Polarity = ""
+    plug: Annotated[str, Meta(max_length=40)] = ""
+    watt_hours: Annotated[float, Meta(ge=0, le=5000)] = 0.0
+    outlets: Annotated[int, Meta(ge=1, le=32)] = 1
+    feeds: tuple[Id, ...] = ()
+
+
+class Place(Value, frozen=True, kw_only=True):
+    """Where a device stands on the stage, in metres from its front left corner as one plays."""
+
+    x: Annotated[float, Meta(ge=0, le=60)]
+    y: Annotated[float, Meta(ge=0, le=60)]
+
+
+class PackedTick(Value, frozen=True, kw_only=True):
+    """Something that was packed, put up or tested: what, when, and who says so."""
+
+    what: Annotated[str, Meta(min_length=1, max_length=300)]
+    on: Annotated[str, Meta(max_length=40)] = ""
+    by: Annotated[str, Meta(max_length=80)] = ""

@@ -9,10 +9,20 @@ from vastzone.core.plan.model.audio import (
     AudioCable,
     AudioInput,
     AudioPass,
+    Metres,
     OutputWish,
     SoundRoute,
 )
-from vastzone.core.plan.model.bodies import AudioBuffer, AudioOutput, Hearing, Size, Supply
+from vastzone.core.plan.model.bodies import (
+    AudioBuffer,
+    AudioOutput,
+    Hearing,
+    PackedTick,
+    Place,
+    PowerSource,
+    Size,
+    Supply,
+)
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.controls import Control, Keybed, Program, VelocityCurve
 from vastzone.core.plan.model.limits import Limit
@@ -48,12 +58,18 @@ Flow = Literal["in", "out", "both"]
 
 
 class Port(Value, frozen=True, kw_only=True):
-    """A MIDI socket; a USB port commonly carries ``both`` directions."""
+    """A MIDI socket; a USB port commonly carries ``both`` directions.
+
+    A DIN line may come out of a small jack, wired as ``trs`` type A or B.  A USB port that powers
+    devices gives so many ``milliamps``, 500 where nothing is said.
+    """
 
     id: Id
     name: Name
     flow: Flow
     link: Literal["din", "usb", "bluetooth"] = "din"
+    trs: Literal["", "A", "B"] = ""
+    milliamps: Annotated[int, Meta(ge=0, le=10_000)] = 0
 
 
 class Thru(Value, frozen=True, kw_only=True):
@@ -175,6 +191,7 @@ class Device(Value, frozen=True, kw_only=True):
     audio_passes: tuple[AudioPass, ...] = ()
     size: Size | None = None
     supply: Supply = Supply()
+    place: Place | None = None
     weight_kg: Kilograms = 0.0
     preparation: tuple[Text, ...] = ()
     notes: Text = ""
@@ -183,11 +200,15 @@ class Device(Value, frozen=True, kw_only=True):
 class Cable(Value, frozen=True, kw_only=True):
     """A cable between two ports, each written ``device:port``.
 
-    Messages go from ``source`` to ``dest``, and back as well where both ports carry both ways.
+    Messages go from ``source`` to ``dest``, and back as well where both ports carry both ways.  A
+    ``crossed`` one joins small jacks of type A and B.  ``metres`` is how long it is, None where
+    that follows from where the devices stand.
     """
 
     source: Ref
     dest: Ref
+    crossed: bool = False
+    metres: Metres | None = None
 
 
 class ProgramChoice(Value, frozen=True, kw_only=True):
@@ -218,7 +239,10 @@ class Scene(Value, frozen=True, kw_only=True):
 
 
 class Plan(Value, frozen=True, kw_only=True):
-    """The whole document; ``tempo`` in beats a minute is what note repeat follows."""
+    """The whole document; ``tempo`` in beats a minute is what note repeat follows.
+
+    Batteries have to last ``hours``.
+    """
 
     name: Name
     devices: tuple[Device, ...] = ()
@@ -226,6 +250,9 @@ class Plan(Value, frozen=True, kw_only=True):
     audio_cables: tuple[AudioCable, ...] = ()
     output_wishes: tuple[OutputWish, ...] = ()
     hearing: tuple[Hearing, ...] = ()
+    power: tuple[PowerSource, ...] = ()
+    hours: Annotated[float, Meta(ge=0, le=48)] = 4.0
+    packed: tuple[PackedTick, ...] = ()
     scenes: tuple[Scene, ...] = ()
     setlists: tuple[SetList, ...] = ()
     wishes: tuple[Wish, ...] = ()

@@ -19,6 +19,7 @@ from vastzone.core.plan.queries.audio_consistency import audio_plan_problems, au
 from vastzone.core.plan.queries.console_consistency import console_problems
 from vastzone.core.plan.queries.evening import evening_problems
 from vastzone.core.plan.queries.organ import coupling_problems, organ_problems
+from vastzone.core.plan.queries.power_consistency import power_problems
 from vastzone.core.plan.refs import read_ref, ref_to
 
 
@@ -46,6 +47,7 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from coupling_problems(plan)
     yield from evening_problems(plan)
     yield from audio_plan_problems(plan)
+    yield from power_problems(plan)
     yield from _twice((one.id for one in plan.setlists), "set list")
     yield from _twice((one.id for one in plan.couplings), "wished coupler")
 

@@ -11,6 +11,7 @@ from vastzone.core.plan.model.setlists import SetList
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.audio_consistency import tidy_audio
 from vastzone.core.plan.queries.organ import tidy_couplings
+from vastzone.core.plan.queries.power_consistency import tidy_power
 from vastzone.core.plan.refs import read_ref
 
 
@@ -59,7 +60,7 @@ def _has_target(plan: Plan, ref: str) -> bool:
 
 def tidy(plan: Plan) -> Plan:
     """A plan whose couplers, set lists and songs name only what is there."""
-    plan = tidy_audio(tidy_couplings(plan))
+    plan = tidy_power(tidy_audio(tidy_couplings(plan)))
     devices = tuple(_tidy_device(plan, device) for device in plan.devices)
     return msgspec.structs.replace(
         plan,

@@ -1,0 +1,70 @@
+"""The page Stage: the stage plot, and the cables that it asks for by kind and length."""
+
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
+
+from vastzone.app.applying import Performer
+from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.table import reading_table
+from vastzone.app.frame.text import Button, set_tip
+from vastzone.app.theme.current import THEME
+from vastzone.app.views.outputs.stage_plot import StagePlot
+from vastzone.core.pictures.stage_plot import arrange
+from vastzone.core.plan.edits.power import put_at
+from vastzone.core.power.lengths import cable_list, cable_needs
+from vastzone.core.text import many
+from vastzone.desk.session import Desk
+
+COLUMNS = ("Cable", "Metres", "How many")
+HELP = "Drag devices to where they stand, or move the chosen one with the arrows."
+
+
+class StagePage(QWidget):
+    """The plot on the left, the list on the right."""
+
+    def __init__(self, desk: Desk, perform: Performer) -> None:
+        super().__init__()
+        self._desk, self._perform = desk, perform
+        self.plot = StagePlot(desk)
+        self.plot.moved.connect(lambda ident, x, y: perform(put_at(ident, x, y)))
+        self.list = reading_table(COLUMNS, "Cables by kind and length")
+        header = self.list.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self.arrange = Button("Arrange")
+        set_tip(self.arrange, "A place for everything that has none yet")
+        self.arrange.clicked.connect(self._arrange)
+        self.words = quiet(HELP)
+        self.words.setWordWrap(True)
+        box, line, middle = QVBoxLayout(self), QHBoxLayout(), QHBoxLayout()
+        box.setContentsMargins(14, 2, 14, 8)
+        box.setSpacing(7)
+        line.addWidget(self.arrange)
+        line.addWidget(self.words, 1)
+        middle.addWidget(self.plot, 1)
+        self.list.setFixedWidth(270)
+        middle.addWidget(self.list)
+        box.addLayout(line)
+        box.addLayout(middle, 1)
+
+    def _arrange(self) -> None:
+        plan = self._desk.plan
+        whole = all(device.place is not None for device in plan.devices)
+        self._perform(arrange(plan, anew=whole))
+
+    def refresh(self) -> None:
+        """Show places and cables as they are now."""
+        plan = self._desk.plan
+        too_long = {(need.kind, need.metres) for need in cable_needs(plan) if need.too_long}
+        rows = []
+        for kind, metres, count in cable_list(plan):
+            length = "not known" if metres is None else f"{metres:g}"
+            shade = THEME.colours.fault if (kind, metres) in too_long else ""
+            cells = (kind, Cell(length, colour=shade, right=True), Cell(str(count), right=True))
+            rows.append(row_of(cells))
+        self.list.show_rows(rows)
+        placed = all(device.place is not None for device in plan.devices)
+        self.arrange.setText("Arrange anew" if placed and plan.devices else "Arrange")
+        total = sum(count for _, _, count in cable_list(plan))
+        self.words.setText(f"{many(total, 'cable')}. {HELP}")
+        self.plot.update()

@@ -1,0 +1,1 @@
+"""What feeds the rig, what it weighs, which cables it needs."""
