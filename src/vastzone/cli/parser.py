@@ -27,6 +27,7 @@ COMMANDS = (
     "setlist",
     "outputs",
     "delay",
+    "without",
 )
 
 
@@ -145,6 +146,7 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     _setlist(commands)
     _outputs(commands)
     _delay(commands)
+    _without(commands)
 
 
 def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -198,6 +200,18 @@ def _delay(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     command.add_argument("--midi", type=Path, metavar="IN.mid", help=played)
     command.add_argument("--at", metavar="DEVICE[:PORT]", help="where the file enters")
     command.set_defaults(run=delay.run)
+
+
+def _without(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import without
+
+    command = _plan_command(commands, "without", "what works when something dies, what stands in")
+    what = "a device, cable or pedal; every device in turn if not given"
+    command.add_argument("thing", nargs="?", metavar="DEVICE", help=what)
+    written = "write the stand-in as a plan of its own"
+    command.add_argument("-o", dest="output", type=Path, metavar="OUT", help=written)
+    command.add_argument("--force", action="store_true", help=FORCE)
+    command.set_defaults(run=without.run)
 
 
 def _memory(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

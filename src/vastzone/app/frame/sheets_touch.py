@@ -170,6 +170,8 @@ def wish_sheet(desk: Desk, ref: str) -> Sheet:
         rows.append(
             FactRow("Own channel", "check", wish.alone, _setter(wish, "Wish own channel", "alone"))
         )
+    matters = _setter(wish, "Change how much it matters", "matters")
+    rows.append(FactRow("Matters, 1 to 5", "number", wish.matters, matters, 1, 5))
     presses = (*_here(desk, wish), Press("Take back", "trash-2", lambda: remove(wish.id)))
     return Sheet(ref, wish.name, "Wish", tuple(rows), presses, _scenes(desk, wish))
 

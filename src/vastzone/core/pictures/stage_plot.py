@@ -18,7 +18,7 @@ def size_of(plan: Plan) -> tuple[float, float]:
     wide, deep = 6.0, 4.0
     for device in plan.devices:
         if device.place is not None:
-            wide = max(wide, device.place.x + 1.5)
+            wide = max(wide, device.place.x + 2.2)
             deep = max(deep, device.place.y + 1.0)
     return wide, deep
 

@@ -11,9 +11,10 @@ from vastzone.app.views.outputs.packing import PackingPage
 from vastzone.app.views.outputs.power import PowerPage
 from vastzone.app.views.outputs.sounds import SoundsPage
 from vastzone.app.views.outputs.stage_page import StagePage
+from vastzone.app.views.outputs.without import WithoutPage
 from vastzone.desk.session import Desk
 
-PAGES = ("Sounds", "Desk", "Delay", "Power", "Stage", "Packing")
+PAGES = ("Sounds", "Desk", "Delay", "Power", "Stage", "Packing", "Without")
 
 
 class OutputsView(View):
@@ -29,6 +30,7 @@ class OutputsView(View):
         self.power = PowerPage(desk, perform)
         self.stage_page = StagePage(desk, perform)
         self.packing = PackingPage(desk, perform)
+        self.without = WithoutPage(desk)
         self._every: tuple[RefreshedPage, ...] = (
             self.sounds,
             self.desk_page,
@@ -36,6 +38,7 @@ class OutputsView(View):
             self.power,
             self.stage_page,
             self.packing,
+            self.without,
         )
         outer, middle, bar = QVBoxLayout(self), QWidget(), QHBoxLayout()
         outer.setContentsMargins(0, 0, 0, 0)
@@ -53,6 +56,7 @@ class OutputsView(View):
             self.power,
             self.stage_page,
             self.packing,
+            self.without,
         ):
             self._stack.addWidget(widget)
         outer.addWidget(middle, 1)

@@ -29,7 +29,8 @@ class Wish(Value, frozen=True, kw_only=True, cache_hash=True):
     a control plays ``sounds`` of the part's kit, in the order of the sources, or the pitch
     ``note``.  It holds at velocities ``vel_low``–``vel_high``.  ``alone`` wants a channel that no
     other part on that port shares.  A target moves between ``from_value`` and ``to_value`` in its
-    own unit (its whole range when None).
+    own unit (its whole range when None).  ``matters`` says how much, 5 most, where not all can be
+    kept.
     """
 
     id: Id
@@ -49,6 +50,7 @@ class Wish(Value, frozen=True, kw_only=True, cache_hash=True):
     alone: bool = False
     from_value: float | None = None
     to_value: float | None = None
+    matters: Annotated[int, Meta(ge=1, le=5)] = 3
 
     @property
     def lowest(self) -> int:
