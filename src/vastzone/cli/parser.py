@@ -28,6 +28,7 @@ COMMANDS = (
     "outputs",
     "delay",
     "without",
+    "sheets",
 )
 
 
@@ -147,6 +148,7 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     _outputs(commands)
     _delay(commands)
     _without(commands)
+    _sheets(commands)
 
 
 def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -212,6 +214,23 @@ def _without(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") ->
     command.add_argument("-o", dest="output", type=Path, metavar="OUT", help=written)
     command.add_argument("--force", action="store_true", help=FORCE)
     command.set_defaults(run=without.run)
+
+
+def _sheets(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import sheets
+
+    command = _plan_command(commands, "sheets", "everything that can be printed, and the book")
+    command.add_argument(
+        "-o", dest="output", type=Path, metavar="DIR", help="write them here; else they are listed"
+    )
+    only = "of these kinds only, such as desk, labels or book"
+    command.add_argument("--only", nargs="+", metavar="KIND", default=(), help=only)
+    command.add_argument("--svg", action="store_true", help="a picture for each page, not PDF")
+    command.add_argument("--page", choices=("A4", "Letter"), default="A4", help="which paper")
+    command.add_argument("--large", action="store_true", help="in large print")
+    command.add_argument("--by", default="", metavar="INITIALS", help="who made the book")
+    command.add_argument("--force", action="store_true", help=FORCE)
+    command.set_defaults(run=sheets.run)
 
 
 def _memory(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

@@ -7,7 +7,8 @@ from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
-from vastzone.files.paper import WIDTH, Cell, Paper, Text
+from vastzone.core.sheets.layout import WIDTH, Cell, Text
+from vastzone.files.paper import Paper
 
 FOOT = "Turn down before the first test: a pad at full level is loud."
 LIST = (110.0, 90.0, 60.0, 80.0, 159.0)

@@ -1,66 +1,94 @@
-"""Sheets of paper: titles, ticks and rows of text that wrap where they are long.
+"""Sheets of paper: titles, ticks, rows of text that wrap where they are long, label strips.
 
-Laid out by reportlab's platypus; all measures are in points.
+Laid out by reportlab's platypus; all measures are in points.  The same pages become PDF or SVG.
 """
 
 import io
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import cache, partial
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple
 from xml.sax.saxutils import escape
 
+from vastzone.core.sheets.layout import WIDTH, Cell, Label, Strip, Text, Tick
 from vastzone.core.text import printable
 
 FONTS = Path(__file__).parents[1] / "fonts"
-LEFT, RIGHT, TOP, BOTTOM = 48.0, 547.0, 802.0, 60.0
-WIDTH = RIGHT - LEFT
+FACES = ("Regular", "SemiBold", "Bold")
+LEFT, BOTTOM, ABOVE = 48.0, 60.0, 40.0
+"""Margins: at both sides, at the foot with its two lines, and over the title."""
 HEAD = 56.0
 """What the title of a sheet takes."""
 TICK, GAP = 20.0, 6.0
 TOGETHER = 110.0
 """A heading and the first rows below it."""
+MM = 72.0 / 25.4
+SMALLEST = 5.0
+"""The smallest letters on a label."""
+PageSize = Literal["A4", "Letter"]
+SIZES: dict[PageSize, tuple[float, float]] = {"A4": (595.28, 841.89), "Letter": (612.0, 792.0)}
 
 
-class Text(NamedTuple):
-    """A piece of text with its face and size; ``small`` stands below it."""
+class Form(NamedTuple):
+    """The paper that is printed on, and whether in large print."""
 
-    words: str
-    face: str = "Regular"
-    size: float = 12
-    small: str = ""
+    page: PageSize = "A4"
+    large: bool = False
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """How wide and high a page is."""
+        return SIZES[self.page]
+
+    @property
+    def width(self) -> float:
+        """How wide the text is."""
+        return self.size[0] - 2 * LEFT
+
+    @property
+    def top(self) -> float:
+        """Where the title begins."""
+        return self.size[1] - ABOVE
+
+    @property
+    def scale(self) -> float:
+        """How much larger letters are than usual."""
+        return 1.4 if self.large else 1.0
 
 
-class Tick(NamedTuple):
-    """A box large enough to find, with a tick in it or not."""
+class Contents(NamedTuple):
+    """A line of the contents: a title, and the page that it begins on."""
 
-    ticked: bool = False
-
-
-Cell = Text | Tick
+    title: str
+    page: int
 
 
 class Paper:
     """Sheets filled from the top; each title begins a page, and rows stay whole."""
 
-    def __init__(self, title: str, plan: str, today: str, caution: str) -> None:
+    def __init__(
+        self, title: str, plan: str, today: str, caution: str, form: Form | None = None
+    ) -> None:
         from reportlab.pdfbase import pdfmetrics
         from reportlab.pdfbase.ttfonts import TTFont
 
-        for name in ("Regular", "SemiBold", "Bold"):
+        for name in FACES:
             pdfmetrics.registerFont(TTFont(f"VZ-{name}", FONTS / f"VastZoneSans-{name}.ttf"))
+        self.form = form or Form()
         self._title = printable(title)
         self._foot = (f"{plan} · {today}", caution)
         self._flow: list[Any] = []
         self._templates: list[Any] = []
+        self.begun: list[Contents] = []
 
-    def begin(self, title: str, below: str) -> None:
+    def begin(self, title: str, below: str, caution: str = "") -> None:
         """A new page with a title; pages that it runs over to say so."""
         from reportlab.platypus import NextPageTemplate, PageBreak
 
         number = len(self._templates)
-        first = self._template(f"{number}", partial(self._head, title, below))
-        later = self._template(f"{number}, later", partial(self._head, title, "continued"))
+        head = partial(self._head, caution)
+        first = self._template(f"{number}", partial(head, title, below, True))
+        later = self._template(f"{number}, later", partial(head, title, "continued", False))
         self._templates += [first, later]
         if self._flow:
             self._flow += [NextPageTemplate(first.id), PageBreak()]
@@ -71,11 +99,12 @@ class Paper:
         from reportlab.platypus import CondPageBreak
 
         self._flow.append(CondPageBreak(TOGETHER))
-        self._flow.append(_paragraph(Text(words, "SemiBold", size), before=12, after=8))
+        text = Text(words, "SemiBold", size * self.form.scale)
+        self._flow.append(_paragraph(text, before=12, after=8))
 
     def text(self, words: str, face: str = "SemiBold", size: float = 11) -> None:
         """A paragraph."""
-        self._flow.append(_paragraph(Text(words, face, size), after=6))
+        self._flow.append(_paragraph(Text(words, face, size * self.form.scale), after=6))
 
     def rows(
         self, rows: Sequence[Sequence[Cell]], widths: Sequence[float], ruled: bool = True
@@ -85,6 +114,7 @@ class Paper:
 
         if not rows:
             return
+        rows = [[self._sized(cell) for cell in row] for row in rows]
         style: list[tuple[Any, ...]] = [
             ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
             ("LEFTPADDING", (0, 0), (-1, -1), 0),
@@ -94,49 +124,79 @@ class Paper:
         ]
         if ruled:
             style.append(("LINEBELOW", (0, 0), (-1, -1), 0.4, "black"))
+        stretched = [width * self.form.width / WIDTH for width in widths]
         cells = []
         for row in rows:
-            cells.append([_cell(cell, width) for cell, width in zip(row, widths, strict=True)])
-        table = Table(cells, colWidths=list(widths), hAlign="LEFT", splitInRow=0)
+            cells.append([_cell(cell, width) for cell, width in zip(row, stretched, strict=True)])
+        table = Table(cells, colWidths=stretched, hAlign="LEFT", splitInRow=0)
         table.setStyle(TableStyle(style))
         self._flow.append(table)
 
+    def _sized(self, cell: Cell) -> Cell:
+        if isinstance(cell, Tick):
+            return cell
+        return cell._replace(size=cell.size * self.form.scale)
+
+    def strip(self, strip: Strip) -> None:
+        """A strip of labels to scale; one that is too long goes on below."""
+        from reportlab.platypus import Spacer
+
+        self.text(strip.name, "Regular", 10)
+        for piece in _pieces(strip.labels, self.form.width):
+            self._flow.append(_strip(piece, strip.high))
+            self._flow.append(Spacer(1, 10))
+
     def finished(self) -> bytes:
         """The sheets as a PDF, the same bytes for the same content."""
-        from reportlab.lib.pagesizes import A4
+        from reportlab.pdfgen.canvas import Canvas
+
+        return self.built(Canvas)
+
+    def built(self, canvas: Callable[..., Any]) -> bytes:
+        """The sheets as they come out of a canvas, the same bytes for the same content."""
         from reportlab.platypus import BaseDocTemplate
 
+        self.begun = []
         out = io.BytesIO()
-        document = BaseDocTemplate(out, pagesize=A4, title=self._title, invariant=1)
+        document = BaseDocTemplate(out, pagesize=self.form.size, title=self._title, invariant=1)
         document.addPageTemplates(self._templates)
-        document.build(self._flow)
+        document.build(list(self._flow), canvasmaker=canvas)
         return out.getvalue()
 
     def _template(self, ident: str, head: Any) -> Any:
         from reportlab.platypus import Frame, PageTemplate
 
-        room = Frame(LEFT, BOTTOM, WIDTH, TOP - HEAD - BOTTOM, 0, 0, 0, 0)
+        form = self.form
+        high = form.top - HEAD - BOTTOM
+        room = Frame(LEFT, BOTTOM, form.width, high, 0, 0, 0, 0)
         return PageTemplate(ident, [room], onPage=head)
 
-    def _head(self, title: str, below: str, canvas: Any, document: Any) -> None:
+    def _head(
+        self, caution: str, title: str, below: str, first: bool, canvas: Any, document: Any
+    ) -> None:
         """What stands at the top and at the foot of a page."""
-        for words, face, size, y in ((title, "Bold", 22, TOP), (below, "Regular", 11, TOP - 30)):
-            _draw_line(canvas, Text(words, face, size), y - size)
+        form = self.form
+        if first:
+            self.begun.append(Contents(title, document.page))
+        for words, face, size, y in (
+            (title, "Bold", 22, form.top),
+            (below, "Regular", 11, form.top - 30),
+        ):
+            self._draw_line(canvas, Text(words, face, size), y - size)
         canvas.setLineWidth(1.2)
-        canvas.line(LEFT, TOP - 46, RIGHT, TOP - 46)
-        told, caution = self._foot
-        _draw_line(canvas, Text(f"{told} · page {document.page}", size=9), 38)
-        _draw_line(canvas, Text(caution, size=9), 26)
+        canvas.line(LEFT, form.top - 46, LEFT + form.width, form.top - 46)
+        told, usual = self._foot
+        self._draw_line(canvas, Text(f"{told} · page {document.page}", size=9), 38)
+        self._draw_line(canvas, Text(caution or usual, size=9), 26)
 
+    def _draw_line(self, canvas: Any, text: Text, y: float) -> None:
+        """One line across the page, smaller where it is too long."""
+        from reportlab.pdfbase.pdfmetrics import stringWidth
 
-def _draw_line(canvas: Any, text: Text, y: float) -> None:
-    """One line across the page, smaller where it is too long."""
-    from reportlab.pdfbase.pdfmetrics import stringWidth
-
-    words, name, size = printable(text.words), f"VZ-{text.face}", text.size
-    wide = stringWidth(words, name, size)
-    canvas.setFont(name, size * min(1.0, WIDTH / wide) if wide else size)
-    canvas.drawString(LEFT, y, words)
+        words, name, size = printable(text.words), f"VZ-{text.face}", text.size
+        wide = stringWidth(words, name, size)
+        canvas.setFont(name, size * min(1.0, self.form.width / wide) if wide else size)
+        canvas.drawString(LEFT, y, words)
 
 
 def _faces(rows: Sequence[Sequence[Cell]]) -> list[tuple[Any, ...]]:
@@ -146,6 +206,13 @@ def _faces(rows: Sequence[Sequence[Cell]]) -> list[tuple[Any, ...]]:
         if isinstance(cell, Text):
             name = f"VZ-{cell.face}"
             faces.append(("FONT", (column, 0), (column, -1), name, cell.size, cell.size * 1.2))
+    for row_number, row in enumerate(rows[1:], 1):
+        for column, cell in enumerate(row):
+            first = rows[0][column]
+            if isinstance(cell, Text) and isinstance(first, Text) and cell.face != first.face:
+                place = (column, row_number)
+                name = f"VZ-{cell.face}"
+                faces.append(("FONT", place, place, name, cell.size, cell.size * 1.2))
     return faces
 
 
@@ -195,3 +262,91 @@ def _tick(ticked: bool) -> Any:
     if ticked:
         drawing.add(PolyLine([5, 11, 10, 5, 18, 18], strokeWidth=1.6, strokeColor=black))
     return drawing
+
+
+def _pieces(labels: Sequence[Label], width: float) -> list[list[Label]]:
+    """Labels in strips that fit beside each other on the page; a wider one is cut to it."""
+    pieces: list[list[Label]] = [[]]
+    taken = 0.0
+    for label in labels:
+        wide = min(label.wide * MM, width)
+        if pieces[-1] and taken + wide > width:
+            pieces.append([])
+            taken = 0.0
+        pieces[-1].append(label._replace(wide=wide / MM))
+        taken += wide
+    return [piece for piece in pieces if piece]
+
+
+def _strip(labels: Sequence[Label], high_mm: float) -> Any:
+    """Labels to scale: a thin frame to cut along, marks outside its corners."""
+    from reportlab.graphics.shapes import Drawing, Line, Rect
+    from reportlab.lib.colors import black
+
+    high = high_mm * MM
+    wide = sum(label.wide for label in labels) * MM
+    drawing = Drawing(wide, high + 8)
+    x = 0.0
+    for label in labels:
+        own = label.wide * MM
+        drawing.add(Rect(x, 4, own, high, strokeWidth=0.4, strokeColor=black, fillColor=None))
+        for piece in _label_words(label, own, high):
+            drawing.add(piece(x))
+        x += own
+    for edge in (0.0, wide):
+        drawing.add(Line(edge, 0, edge, 3, strokeWidth=0.4, strokeColor=black))
+        drawing.add(Line(edge, high + 5, edge, high + 8, strokeWidth=0.4, strokeColor=black))
+    return drawing
+
+
+def _label_words(label: Label, wide: float, high: float) -> list[Callable[[float], Any]]:
+    """What stands on a label: its words in one or two lines, the control's name small below."""
+    from reportlab.graphics.shapes import String
+
+    def line(words: str, face: str, size: float, y: float) -> Callable[[float], Any]:
+        def at(x: float) -> Any:
+            return String(
+                x + wide / 2, y, words, fontName=f"VZ-{face}", fontSize=size, textAnchor="middle"
+            )
+
+        return at
+
+    lines, size = fitted(printable(label.words), wide - 3, high - 8)
+    told = []
+    top = 4 + high - 1.5
+    for words in lines:
+        top -= size
+        told.append(line(words, "Bold", size, top + size * 0.2))
+    below, small = fitted(printable(label.below), wide - 3, 6.0)
+    if below:
+        told.append(line(below[0], "Regular", min(small, 5.5), 4 + 2))
+    return told
+
+
+def fitted(words: str, wide: float, high: float) -> tuple[list[str], float]:
+    """Words in one line or two, as large as they fit; the very long ones are shortened."""
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    if not words:
+        return [], SMALLEST
+    best: tuple[list[str], float] = ([], 0.0)
+    for lines in _broken(words):
+        longest = max(stringWidth(line, "VZ-Bold", 1.0) for line in lines)
+        size = min(11.0, wide / longest if longest else 11.0, high / len(lines))
+        if size > best[1] + 0.2:
+            best = (lines, size)
+    if best[1] >= SMALLEST:
+        return best
+    kept = words
+    while len(kept) > 2 and stringWidth(f"{kept}…", "VZ-Bold", SMALLEST) > wide:
+        kept = kept[:-1]
+    return [f"{kept}…"], SMALLEST
+
+
+def _broken(words: str) -> list[list[str]]:
+    """Words in one line, and in two at every space."""
+    pieces = words.split(" ")
+    ways = [[words]]
+    for place in range(1, len(pieces)):
+        ways.append([" ".join(pieces[:place]), " ".join(pieces[place:])])
+    return ways

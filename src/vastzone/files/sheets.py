@@ -5,8 +5,9 @@ from pathlib import Path
 from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import WriteError
-from vastzone.core.text import many, quoted
-from vastzone.files.paper import WIDTH, Cell, Paper, Text, Tick
+from vastzone.core.sheets.book import cards_sheet
+from vastzone.core.text import quoted
+from vastzone.files.sheet_paper import to_pdf as sheets_to_pdf
 from vastzone.files.whole import write_whole
 
 COLUMNS = (
@@ -21,15 +22,6 @@ COLUMNS = (
     "By",
     "Why",
 )
-CAUTION = (
-    "Turn down before the first test. Nothing on this sheet has been sent to a device: "
-    "each tick is yours."
-)
-
-
-TICKED = (34, WIDTH - 34)
-STEP = (34, 150, 220, WIDTH - 404)
-"""How wide the columns of a sheet are, in points."""
 
 
 def to_csv(cards: tuple[Card, ...]) -> str:
@@ -55,50 +47,7 @@ def to_pdf(plan_name: str, cards: tuple[Card, ...], today: str, reasons: bool = 
 
     With ``reasons``, why each number is what it is stands below it.
     """
-    paper = Paper(f"{plan_name}: cards", plan_name, today, CAUTION)
-    for card in cards:
-        _card(paper, card, reasons)
-    if not cards:
-        paper.begin("Nothing to dial", "Every device holds the numbers that stand in the plan.")
-    return paper.finished()
-
-
-def _card(paper: Paper, card: Card, reasons: bool) -> None:
-    """One device."""
-    paper.begin(card.name, f"{many(len(card.lines), 'line')}, about {card.presses} presses")
-    before = [(Tick(), Text(line, size=13)) for line in card.preparation]
-    paper.rows(before, TICKED, ruled=False)
-    if card.plugging:
-        paper.heading("What goes into its jacks, as one stands behind it")
-        jacks = [(Tick(), Text(line, size=13)) for line in card.plugging]
-        paper.rows(jacks, TICKED, ruled=False)
-    for section in card.sections:
-        paper.heading(section.title)
-        for line in section.lines:
-            if line.kind == "dial":
-                paper.rows([_dial(line, reasons)], STEP)
-            else:
-                paper.rows([_plain(line)], TICKED, ruled=False)
-
-
-def _plain(line: CardLine) -> tuple[Cell, ...]:
-    return Tick(line.done), Text(line.words, "SemiBold", 14)
-
-
-def _dial(line: CardLine, reasons: bool) -> tuple[Cell, ...]:
-    small = [line.path]
-    if line.known is not None:
-        small.append(f"{line.state} {line.known.on} {line.known.by}".strip())
-    if reasons:
-        small.extend(line.why)
-    below = " · ".join(filter(None, small))
-    was = Text(f"was {line.before}" if line.before else "", size=11)
-    return (
-        Tick(line.done),
-        Text(line.thing, size=13, small=below),
-        Text(line.after, "Bold", 14),
-        was,
-    )
+    return sheets_to_pdf((cards_sheet(cards, reasons),), plan_name, today)
 
 
 def card_files(folder: Path) -> tuple[Path, Path]:

@@ -20,6 +20,7 @@ from vastzone.app.views.cards.dial import DialPage
 from vastzone.app.views.cards.memory_menu import MemoryMenu
 from vastzone.app.views.cards.page import CardPage
 from vastzone.app.views.cards.printing import Printing
+from vastzone.app.views.cards.sheets_page import SheetsPage
 from vastzone.core.cards.card import Card, CardLine, Count, card, count, in_order
 from vastzone.core.cards.cautions import caution
 from vastzone.core.errors import PlanError
@@ -35,7 +36,8 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.text import many, one_line
 from vastzone.desk.session import Desk
 
-PAGES = ("Card", "Dial it", "Differences")
+PAGES = ("Card", "Dial it", "Differences", "Sheets")
+EMPTY = len(PAGES)
 
 
 class CardsView(View):
@@ -81,7 +83,8 @@ class CardsView(View):
         side.setContentsMargins(0, 4, 0, 12)
         side.addWidget(self.list)
         self._stack = QStackedWidget()
-        for page in (self.page, self.dial, self.changes, self._empty):
+        self.sheets = SheetsPage(self.desk)
+        for page in (self.page, self.dial, self.changes, self.sheets, self._empty):
             self._stack.addWidget(page)
         row.addWidget(self._left)
         row.addWidget(self._stack, 1)
@@ -248,8 +251,10 @@ class CardsView(View):
         self.dial.show_card(one, cautions, waiting)
         if page == 2:
             self.changes.refresh()
+        elif page == 3:
+            self.sheets.refresh()
         nothing = page == 0 and (one is None or not one.lines)
-        self._stack.setCurrentIndex(3 if nothing or (page == 1 and not shown) else page)
+        self._stack.setCurrentIndex(EMPTY if nothing or (page == 1 and not shown) else page)
 
     def _say_empty(self) -> None:
         if not self.desk.planned.devices:

@@ -1,0 +1,1 @@
+"""What stands on paper, described once: pages of headings, paragraphs, rows and label strips."""

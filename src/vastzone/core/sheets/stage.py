@@ -1,0 +1,170 @@
+"""Sheets for the stage: the desk list, delays, power, packing."""
+
+from collections.abc import Sequence
+
+from vastzone.core.cards.desk_list import desk_lines, scene_words
+from vastzone.core.cards.packing import TO_PACK, PackLine, is_ticked, packing_lines, weight
+from vastzone.core.delay.bars import DelayBar, bars
+from vastzone.core.delay.crowd import crowd, line_names
+from vastzone.core.delay.paths import delay_paths, verdict_of
+from vastzone.core.engine.compile import compile_scene
+from vastzone.core.plan.model.plan import Plan, Scene
+from vastzone.core.plan.queries import lookup
+from vastzone.core.power.lengths import cable_needs
+from vastzone.core.power.sums import own_batteries, source_sums, usb_sums
+from vastzone.core.sheets.layout import (
+    WIDTH,
+    Block,
+    Cell,
+    Heading,
+    Page,
+    Paragraph,
+    Rows,
+    Sheet,
+    Text,
+    Tick,
+    table_rows,
+)
+from vastzone.core.text import listed, many
+
+DESK_HEAD = ("Channel", "What is heard", "Source and jack", "", "Box", "Phantom", "Scenes")
+DESK_SHARES = (1.1, 2.0, 1.9, 0.8, 0.6, 1.15, 1.8)
+
+
+def desk_sheet(plan: Plan) -> Sheet:
+    """The list that the desk gets, a page for each desk."""
+    pages = []
+    for desk in plan.devices:
+        if desk.kind != "desk":
+            continue
+        lines = []
+        for line in desk_lines(plan):
+            if line.desk.id == desk.id and line.cable is not None:
+                source = f"{line.source}, {line.jack}"
+                scenes = scene_words(plan, line)
+                told = (line.channel.name, line.name, source, line.side, line.di, line.phantom)
+                lines.append((*told, scenes))
+        used = many(len(lines), "channel")
+        pages.append(Page(f"{desk.name}: channels", f"{used} in use", (_desk_rows(lines),)))
+    return Sheet("desk", "Desk list", tuple(pages))
+
+
+def _desk_rows(lines: Sequence[Sequence[str]]) -> Rows:
+    return table_rows(DESK_HEAD, lines, DESK_SHARES)
+
+
+def delay_sheet(plan: Plan) -> Sheet:
+    """How late everything is, scene by scene; scenes that say the same are told together."""
+    seen: dict[tuple[tuple[str, ...], ...], list[Scene | None]] = {}
+    for scene in plan.scenes or (None,):
+        told = bars(plan, delay_paths(compile_scene(plan, scene)))
+        lines = tuple(_delay_line(bar) for bar in told if bar.paths[0].sounds)
+        seen.setdefault(lines, []).append(scene)
+    pages = []
+    for lines, scenes in seen.items():
+        names = listed((scene.name for scene in scenes if scene is not None), 6)
+        blocks: list[Block] = [
+            table_rows(
+                ("From", "To", "At worst", "Usually", "", "Most of it"),
+                lines,
+                (2.2, 2.0, 0.9, 0.9, 0.9, 2.2),
+            ),
+            Paragraph(_crowd_words(plan, scenes[0]), size=11),
+        ]
+        below = names or "as it is switched on"
+        pages.append(Page("Delays", below, tuple(blocks)))
+    return Sheet("delay", "Delays", tuple(pages))
+
+
+def _delay_line(bar: DelayBar) -> tuple[str, ...]:
+    longest = bar.paths[0].longest
+    most = f"{longest.kind} {longest.worst_ms:.1f} ms, {longest.where}" if longest else ""
+    return (
+        bar.begins,
+        bar.ends,
+        f"{bar.worst_ms:.1f} ms",
+        f"{bar.usual_ms:.1f} ms",
+        verdict_of(bar.worst_ms),
+        most,
+    )
+
+
+def _crowd_words(plan: Plan, scene: Scene | None) -> str:
+    together = crowd(compile_scene(plan, scene))
+    if not together.lines:
+        return "Under 5 ms is good, under 10 playable."
+    line = together.lines[0]
+    return (
+        f"Under 5 ms is good, under 10 playable. {many(together.strokes, 'stroke')} at once take "
+        f"the line {line_names(plan, line)} for {line.busy_ms:.1f} ms."
+    )
+
+
+def power_sheet(plan: Plan) -> Sheet:
+    """What feeds what, with sums; batteries; the cables by kind and length."""
+    blocks: list[Block] = []
+    lines: list[tuple[str, ...]] = []
+    for told in source_sums(plan):
+        source, load = told.source, told.load
+        fed = listed((_name(plan, ident) for ident in source.feeds), 8)
+        gives = f"{source.milliamps} mA" if source.milliamps else ""
+        hours = f", {told.hours:.1f} h" if told.hours is not None else ""
+        taken = f"{load.milliamps} mA, {load.watts:.0f} W{hours}"
+        lines.append((source.name, source.kind, gives, taken, fed))
+    for usb in usb_sums(plan):
+        if usb.load.fed:
+            host = lookup.device(plan, usb.host)
+            port = lookup.find(host.ports, usb.port)
+            fed = listed((_name(plan, ident) for ident in usb.load.fed), 8)
+            name = f"{host.name}, {port.name}" if port is not None else host.name
+            lines.append((name, "USB", f"{usb.limit} mA", f"{usb.load.milliamps} mA", fed))
+    head = ("Source", "Kind", "Gives", "Taken", "Feeds")
+    blocks.append(table_rows(head, lines, (1.5, 0.8, 1.0, 1.5, 2.6)))
+    dying = []
+    for one in own_batteries(plan):
+        if one.hours is not None:
+            dying.append(f"{one.device.name} after {one.hours:.1f} h")
+    if dying:
+        blocks.append(Paragraph(f"What dies first: {listed(dying, 6)}.", "SemiBold"))
+    blocks.append(Heading("Cables"))
+    blocks.append(_cable_rows(plan))
+    return Sheet("power", "Power and cables", (Page("Power and cables", plan.name, tuple(blocks)),))
+
+
+def _cable_rows(plan: Plan) -> Rows:
+    lines = []
+    for need in cable_needs(plan):
+        metres = "" if need.metres is None else f"{need.metres:g} m"
+        lines.append((need.kind, need.source, need.dest, metres))
+    return table_rows(("Cable", "From", "To", "Length"), lines, (1.5, 2.0, 2.0, 1.0))
+
+
+def _name(plan: Plan, ident: str) -> str:
+    device = lookup.find(plan.devices, ident)
+    source = lookup.find(plan.power, ident)
+    return device.name if device is not None else source.name if source is not None else ident
+
+
+def packing_sheet(plan: Plan) -> Sheet:
+    """What to pack, then how it is put up and tested, with a box for each."""
+    lines = packing_lines(plan)
+    heavy = f"{weight(plan):g} kg as far as known" if weight(plan) else plan.name
+    first = _sections(plan, [line for line in lines if line.section in TO_PACK])
+    second = _sections(plan, [line for line in lines if line.section not in TO_PACK])
+    pages = (
+        Page("Packing list", heavy, first),
+        Page("Putting up and testing", "in this order", second),
+    )
+    return Sheet("packing", "Packing and putting up", pages)
+
+
+def _sections(plan: Plan, lines: list[PackLine]) -> tuple[Block, ...]:
+    blocks: list[Block] = []
+    grouped: dict[str, list[tuple[Cell, ...]]] = {}
+    for line in lines:
+        cells = (Tick(is_ticked(plan, line)), Text(line.what, size=12), Text(line.more, size=10))
+        grouped.setdefault(line.section, []).append(cells)
+    for section, rows in grouped.items():
+        blocks.append(Heading(section))
+        blocks.append(Rows(tuple(rows), (34.0, 290.0, WIDTH - 324.0)))
+    return tuple(blocks)
