@@ -142,6 +142,16 @@ def ask_table(parent: QWidget) -> Path | None:
     return _ask_open(parent, "Read a table", "Tables (*.csv *.tsv *.txt);;All files (*)")
 
 
+def ask_save_tune(parent: QWidget, suggestion: str) -> Path | None:
+    """Where to save a MIDI file; None when given up."""
+    return _ask_save(parent, "Save a MIDI file", suggestion, "MIDI file (*.mid)", ".mid")
+
+
+def ask_save_picture(parent: QWidget, suggestion: str) -> Path | None:
+    """Where to save a picture; None when given up."""
+    return _ask_save(parent, "Save a picture", suggestion, "Picture (*.svg)", ".svg")
+
+
 def ask_printer(parent: QWidget) -> "QPrinter | None":
     """Which printer to print on, A4 unless the person says otherwise; None when given up."""
     from PySide6.QtPrintSupport import QPrintDialog, QPrinter

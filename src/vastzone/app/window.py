@@ -162,6 +162,7 @@ class Window(QMainWindow):
                 "",
                 "Play",
             ),
+            *self._format_actions(),
             Action("panic", "Panic: stop all notes", desk.stage.panic, "Esc", "Play"),
             Action("undo", "Undo", desk.undo, "Ctrl+Z", "Edit"),
             Action("redo", "Redo", desk.redo, "Ctrl+Shift+Z", "Edit"),
@@ -200,6 +201,20 @@ class Window(QMainWindow):
         )
         self.actions_table.add(*self.keys.commands.actions())
         self.header.set_menu(MainMenu(self, self.actions_table, files))
+
+    def _format_actions(self) -> "Iterator[Action]":
+        from vastzone.app.actions import Action
+        from vastzone.app.frame.open_formats import OpenFormats, picture_in
+
+        def shown() -> "QWidget | None":
+            return picture_in(self._stack.currentWidget())
+
+        formats = OpenFormats(self, self.desk, self.perform, self.tell, shown)
+        yield Action("tables-out", "Write tables (CSV)…", formats.write_tables, "", "Plan")
+        yield Action("table-in", "Read a table back…", formats.read_table, "", "Plan")
+        yield Action("test-tune", "Write a test tune (MIDI)…", formats.write_tune, "", "Plan")
+        yield Action("struck", "Write what was struck (MIDI)…", formats.write_struck, "", "Plan")
+        yield Action("picture", "Save this picture (SVG)…", formats.write_picture, "", "Plan")
 
     def _show_actions(self) -> "Iterator[Action]":
         from vastzone.app.actions import Action

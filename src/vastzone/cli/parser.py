@@ -29,6 +29,7 @@ COMMANDS = (
     "delay",
     "without",
     "sheets",
+    "tables",
 )
 
 
@@ -149,6 +150,7 @@ def _cards(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     _delay(commands)
     _without(commands)
     _sheets(commands)
+    _tables(commands)
 
 
 def _diff(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -231,6 +233,21 @@ def _sheets(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> 
     command.add_argument("--by", default="", metavar="INITIALS", help="who made the book")
     command.add_argument("--force", action="store_true", help=FORCE)
     command.set_defaults(run=sheets.run)
+
+
+def _tables(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from vastzone.cli import tables
+
+    command = _plan_command(commands, "tables", "a plan as tables, and a table read back")
+    command.add_argument("-o", dest="output", type=Path, metavar="DIR", help="write them here")
+    tune = "write a MIDI file with what every control sends, each with a marker"
+    command.add_argument("--tune", type=Path, metavar="OUT.mid", help=tune)
+    read = "read a table that was edited, and say what differs"
+    command.add_argument("--read", type=Path, metavar="TABLE.csv", help=read)
+    saved = "with --read: write the plan with what differs"
+    command.add_argument("--save", type=Path, metavar="OUT", help=saved)
+    command.add_argument("--force", action="store_true", help=FORCE)
+    command.set_defaults(run=tables.run)
 
 
 def _memory(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:

@@ -1,5 +1,6 @@
 """Playing the current plan: strikes, pedals and what they sound, with a report of the last one."""
 
+from collections import deque
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import partial
@@ -21,6 +22,8 @@ from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.desk.signal import Signal
 
 Due = tuple[Message, list[Voice | Movement]]
+MOST_SENT = 20_000
+"""Messages that are kept of what was struck; the oldest go first."""
 STEPS = frozenset(("program up", "program down"))
 """Functions that put a device on another program."""
 NO_KEYS = "this plan has no keyboard that it belongs to. Add one in Rig, or choose another."
@@ -41,9 +44,11 @@ class Stage:
         self.last: Report | None = None
         self.real: Message | None = None
         """The message that is being played, where it truly came from a device."""
+        self.sent: deque[tuple[float, Message]] = deque(maxlen=MOST_SENT)
+        """What was struck, as it was sent, with its time in milliseconds."""
         self.unshown = 0
         """Messages of a flood that were played without being shown."""
-        self._hushed = False
+        self._hushed, self._at = False, 0.0
         self._last_told: Callable[[], None] | None = None
         self.remark = ""
         """Why the last thing that came in struck nothing; empty when it struck something."""
@@ -74,6 +79,7 @@ class Stage:
         if not self._has_keys(bed):
             self.stray(f"Note {pitch.label(key)} struck nothing: {NO_KEYS}")
             return []
+        self._at = at
         voices = self.performance.press((bed, key), velocity, at)
         device, keybed = read_ref(bed)
         compiled = self.performance.compiled
@@ -82,11 +88,16 @@ class Stage:
 
     def release(self, bed: str, key: int, at: float) -> None:
         """Let a key go."""
-        self.performance.release((bed, key), at)
+        offs = {}
+        for voice in self.performance.release((bed, key), at):
+            sent = voice.emission
+            offs[sent.channel, sent.note] = Message("note_off", sent.channel, sent.note)
+        self.sent.extend((at, off) for off in offs.values())
         self._show()
 
     def move(self, control: KeyId, value: float, at: float) -> list[Voice | Movement]:
         """Move a control to 0–127; one that is gone only lets go what it began."""
+        self._at = at
         done = self.performance.move(control, value, at)
         compiled = self.performance.compiled
         if not self._has_control(control[0]):
@@ -103,6 +114,7 @@ class Stage:
             self.tread(trodden, value, at)
             return
         heard = self.hats.sounds_as(control)
+        self._at = at
         done = self.hats.hit(control, value, at)
         if value <= 0 or not self._has_control(heard[0]):
             self._show()
@@ -199,6 +211,7 @@ class Stage:
 
     def _tell(self, report: Report) -> None:
         self.last, self.remark, self.unshown = report, "", 0
+        self.sent.extend((self._at, message) for message in report.messages)
         self.struck.emit(report)
 
     def lit_keys(self) -> set[KeyId]:

@@ -1,0 +1,65 @@
+"""Settings as cells of a table: written in words, and read back from them."""
+
+from typing import Any
+
+from vastzone.core.errors import EditError
+from vastzone.core.midi import pitch
+from vastzone.core.plan.fields.field import Field
+from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.text import quoted, whole_number
+
+YES = frozenset(("yes", "y", "on", "true", "1", "x"))
+NO = frozenset(("", "no", "n", "off", "false", "0"))
+
+
+def written(field: Field, owner: Owner) -> str:
+    """The value of a field as it stands in a table."""
+    held = field.held(owner)
+    form = field.values.form(owner)
+    if form.kind == "check":
+        return "yes" if held else "no"
+    if form.kind == "note":
+        return pitch.name(held, owner.device.octaves)
+    if form.kind == "choice":
+        for words, value in form.choices:
+            if value == held:
+                return words
+        return field.values.say(owner, field.values.stored(owner, held))
+    shown = field.values.shown(owner, held)
+    return "" if shown is None else str(shown)
+
+
+def read(field: Field, owner: Owner, words: str) -> Any:
+    """A cell as the value that it stands for in the plan.  Raises EditError or PitchError."""
+    plain = words.strip()
+    if plain == written(field, owner):
+        return field.held(owner)
+    form = field.values.form(owner)
+    if form.kind == "check":
+        return yes_or_no(plain)
+    if form.kind == "note":
+        return pitch.parse(plain, owner.device.octaves)
+    if form.kind == "choice":
+        for words_of, value in form.choices:
+            if words_of.lower() == plain.lower():
+                return value
+        known = ", ".join(words_of for words_of, _ in form.choices[:6])
+        raise EditError(f"“{quoted(plain)}” cannot be chosen: it is one of {known}.")
+    if form.kind == "number":
+        number = whole_number(plain)
+        if number is None or not form.low <= number <= form.high:
+            raise EditError(
+                f"“{quoted(plain)}” is no number from {form.low} to {form.high}: write one."
+            )
+        return field.values.entered(owner, number)
+    return field.values.entered(owner, plain)
+
+
+def yes_or_no(words: str) -> bool:
+    """Whether a cell says yes.  Raises EditError for neither."""
+    plain = words.strip().lower()
+    if plain in YES:
+        return True
+    if plain in NO:
+        return False
+    raise EditError(f"“{quoted(words)}” is neither yes nor no: write one of them.")
