@@ -26,7 +26,7 @@ def test_open_mend_drag_undo_strike_save_reopen(window, qtbot, tmp_path, monkeyp
     desk = window.desk
     before = len(desk.findings)
     qtbot.mouseClick(fix(window, "connected twice"), LEFT)
-    assert len(desk.findings) == before - 1
+    assert len(desk.findings) < before
     assert "connected twice" not in {f.rule for f in desk.findings}
 
     desk.go_to_scene("the-keepers-stair")

@@ -10,7 +10,7 @@ from vastzone import demo
 from vastzone.core.cards.card import card
 from vastzone.core.cards.diff import undialled
 from vastzone.core.errors import DamagedFile, NewerFile
-from vastzone.core.plan.model.bodies import AudioOutput
+from vastzone.core.plan.model.bodies import AudioOutput, Supply
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Storage
 from vastzone.core.plan.queries import lookup
@@ -39,7 +39,17 @@ def as_it_was(plan):
             device = changed(device, outputs=named)
         else:
             device = changed(device, outputs=())
-        device = changed(device, player="", changes_by="own buttons")
+        device = changed(
+            device,
+            player="",
+            changes_by="own buttons",
+            sensing_ms=0.0,
+            buffer=None,
+            place=None,
+            supply=Supply(),
+            weight_kg=0.0,
+            delay_ms=5.3 if device.id == "rookery" else device.delay_ms,
+        )
         if device.id == "mudlark":
             device = changed(device, programs=())
         if device.id == "heron":
@@ -55,6 +65,10 @@ def as_it_was(plan):
         setlists=(),
         audio_cables=(),
         output_wishes=(),
+        power=(),
+        hearing=(),
+        hours=4.0,
+        cables=tuple(changed(cable, metres=None) for cable in plan.cables),
     )
 
 

@@ -1,6 +1,7 @@
 """Every sheet on paper: nothing cut, strips to scale, the same words as PDF and as SVG."""
 
 import re
+from concurrent.futures import ThreadPoolExecutor
 from xml.etree import ElementTree
 
 import pypdfium2
@@ -163,3 +164,15 @@ def test_an_empty_sheet_is_a_page_all_the_same():
     assert to_pdf((), "Tour", DAY).startswith(b"%PDF")
     lone = Sheet("desk", "Desk", (Page("Desk", "", ()),))
     assert len(to_svg((lone,), "Tour", DAY)) == 1
+
+
+def test_sheets_laid_out_at_the_same_time_are_the_same_sheets(ready):
+    """As in the window, where one is previewed while all are saved."""
+    some = sheets(ready, of_plan(ready), "packing")
+
+    def laid_out(_number):
+        return to_pdf(some, ready.name, DAY, Form(), title="Packing")
+
+    alone = laid_out(0)
+    with ThreadPoolExecutor(4) as pool:
+        assert all(pdf == alone for pdf in pool.map(laid_out, range(12)))

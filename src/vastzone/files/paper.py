@@ -4,6 +4,7 @@ Laid out by reportlab's platypus; all measures are in points.  The same pages be
 """
 
 import io
+import threading
 from collections.abc import Callable, Sequence
 from functools import cache, partial
 from pathlib import Path
@@ -27,6 +28,8 @@ SMALLEST = 5.0
 """The smallest letters on a label."""
 PageSize = Literal["A4", "Letter"]
 SIZES: dict[PageSize, tuple[float, float]] = {"A4": (595.28, 841.89), "Letter": (612.0, 792.0)}
+_ONE_AT_A_TIME = threading.Lock()
+"""Fonts and drawings are shared by all papers, and keep what is being drawn in themselves."""
 
 
 class Form(NamedTuple):
@@ -160,7 +163,8 @@ class Paper:
         out = io.BytesIO()
         document = BaseDocTemplate(out, pagesize=self.form.size, title=self._title, invariant=1)
         document.addPageTemplates(self._templates)
-        document.build(list(self._flow), canvasmaker=canvas)
+        with _ONE_AT_A_TIME:
+            document.build(list(self._flow), canvasmaker=canvas)
         return out.getvalue()
 
     def _template(self, ident: str, head: Any) -> Any:

@@ -11,7 +11,7 @@ from typing import Any, NamedTuple
 from vastzone.core.describe.nouns import KIND_WORDS
 from vastzone.core.describe.phrase import Phrase, goes_on, read_phrase
 from vastzone.core.errors import EditError
-from vastzone.core.plan.model.bodies import Polarity, Size, Supply
+from vastzone.core.plan.model.bodies import AudioBuffer, Polarity, Size, Supply
 from vastzone.core.plan.model.limits import Answers, CountLimit, Limit, Reserved, ScopeLimit
 from vastzone.core.plan.model.values import DeviceKind, Receiving
 from vastzone.core.text import quoted
@@ -86,6 +86,13 @@ def _adapter(found: "re.Match[str]") -> Whole:
     return Whole({"supply": supply})
 
 
+def _frames(found: "re.Match[str]") -> Whole:
+    frames = int(found[1])
+    if not 1 <= frames <= 16_384:
+        raise EditError(f"A buffer of {frames} frames is none: write from 1 to 16384.")
+    return Whole({"buffer": AudioBuffer(frames=frames)})
+
+
 def _size(found: "re.Match[str]") -> Whole:
     return Whole({"size": Size(wide=float(found[1]), deep=float(found[2]))})
 
@@ -102,6 +109,11 @@ WHOLES: tuple[tuple[str, Callable[["re.Match[str]"], Whole]], ...] = (
     (r"local (on|off)", lambda found: Whole({"local": found[1] == "on"})),
     (r"running status", lambda _: Whole({"running_status": True})),
     (r"(?:a )?delay (?:of )?([\d.]+) ?ms", lambda found: Whole({"delay_ms": _decimal(found[1])})),
+    (
+        r"sens(?:ing|es)(?: in)? ([\d.]+) ?ms",
+        lambda found: Whole({"sensing_ms": _decimal(found[1])}),
+    ),
+    (r"(?:a )?buffer (?:of )?(\d+)(?: frames)?", _frames),
     (
         r"one channel(?: at a time| for all)?",
         lambda _: Whole(
@@ -120,11 +132,11 @@ WHOLES: tuple[tuple[str, Callable[["re.Match[str]"], Whole]], ...] = (
     (r"(?:keeps|reserves) (?:controllers? )?([\d ,and/+&]+?)(?: for (.+))?", _reserved),
     (r"answers (?:notes )?(\d+) ?(?:–|-|to) ?(\d+)(?: only)?", _answers),
     (r"adapter ([\d.]+) ?v(?: (\d+) ?ma)?(?: centre (plus|minus))?", _adapter),
+    (r"(?:powered by |on )?(?:the )?mains", lambda _: Whole({"supply": Supply(kind="mains")})),
+    (r"powered by (?:the )?usb", lambda _: Whole({"supply": Supply(kind="usb")})),
     (
-        r"powered by (?:the )?(usb|mains|batter(?:y|ies))",
-        lambda found: Whole(
-            {"supply": Supply(kind="battery" if found[1].startswith("b") else found[1])}  # type: ignore[arg-type]
-        ),
+        r"(?:powered by |on )?(?:a )?batter(?:y|ies)",
+        lambda _: Whole({"supply": Supply(kind="battery")}),
     ),
     (r"([\d.]+) ?kg", lambda found: Whole({"weight_kg": _decimal(found[1])})),
     (r"(\d+) ?(?:×|x|by) ?(\d+) ?mm", _size),

@@ -190,8 +190,9 @@ BEGINNINGS = frozenset(
 """Words that go on with what was said before the comma."""
 _BY_LENGTH = sorted(NOUNS, key=len, reverse=True)
 _NOUN = re.compile(r"(?<![\w-])(" + "|".join(map(re.escape, _BY_LENGTH)) + r")(e?s)?(?![\w-])")
-_HEAD = re.compile(r"(?<![\w-])(jack|input)(s)?(?![\w-])")
+_HEAD = re.compile(r"(?<![\w-])(?<!audio )(jack|input)(s)?(?![\w-])")
 """Words that make something of what stands before them: a «breath jack» is a jack."""
+_DESK = re.compile(r"(\d+) channels?( pairs?)?")
 _COUNT = re.compile(r"(?:and |an? |the )?(?:(\d+) )?")
 
 
@@ -215,6 +216,8 @@ def _stands_alone(piece: str) -> bool:
 def read_phrase(said: str, names: str, naming: int) -> Phrase:
     """What a piece says, its names aside.  Raises EditError for words that are not understood."""
     text = " ".join(said.lower().split())
+    if _DESK.fullmatch(text):
+        text = text.replace("channel", "desk channel")
     counted = _COUNT.match(text)
     count = int(counted[1]) if counted is not None and counted[1] else 1
     rest = text[counted.end() :] if counted is not None else text
