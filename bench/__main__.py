@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import console, dialled, engine, evening, flood, heart, reading, start, window
+from bench import console, dialled, engine, evening, flood, heart, outputs, reading, start, window
 from bench.table import Row, show
 
 
@@ -14,6 +14,7 @@ def main() -> int:
         *dialled.rows(),
         *console.rows(),
         *evening.rows(),
+        *outputs.rows(),
         *window.rows(),
         *flood.rows(),
         *reading.rows(),

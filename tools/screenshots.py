@@ -112,7 +112,7 @@ def plays(camera: Camera) -> None:
 
 
 def pads(camera: Camera) -> None:
-    """The hat with its pedal half down, seventeen pads at their jacks, strikes looked into."""
+    """The hat with its pedal half down, seventeen pads at their jacks."""
     camera.open(demo.READY)
     camera.show("pads", "squall", "curlew:hat-closed")
     view: Any = camera.window.view("pads")
@@ -127,11 +127,6 @@ def pads(camera: Camera) -> None:
     while view.fit.found is None or not view.fit.found.choices:
         camera.app.processEvents()
     camera.take("inputs-stage")
-    camera.open(demo.READY)
-    camera.show("pads", "squall", "pad snare")
-    view.show_page(2)
-    view.strikes.simulate.click()
-    camera.take("strikes-day")
     view.show_page(0)
 
 
@@ -147,7 +142,7 @@ def pedals(camera: Camera) -> None:
 
 
 def console(camera: Camera) -> None:
-    """Two keys held in a console of both schools, its pins, then a fault hunted by its reasons."""
+    """Two keys held in a console of both schools, then a fault hunted by its reasons."""
     camera.open(demo.READY)
     camera.show("console", "dusk")
     view: Any = camera.window.view("console")
@@ -156,11 +151,6 @@ def console(camera: Camera) -> None:
         view.bench.press(view.bench.circuit.contact(0, number))
     camera.take("console-day")
     view.bench.release_all()
-    view.show_page(1)
-    camera.show("console", "dusk", "block bittern:counter")
-    view.pins.typed.setText("Counter-manual: 20 21 22")
-    camera.take("pins-day")
-    view.show_page(0)
     camera.open(demo.AS_FOUND, "stage")
     camera.show("console", "dusk")
     view.show_page(3)
@@ -191,17 +181,29 @@ def prove(camera: Camera) -> None:
     while view.causes.weighing:
         camera.app.processEvents()
     camera.take("prove-day")
+
+
+def outputs(camera: Camera) -> None:
+    """What goes to the desk, how late it is, and what is left without a device."""
+    view: Any = camera.window.view("outputs")
     camera.open(demo.READY)
-    camera.show("prove", "squall")
-    view.show_page(1)
-    view.walk.begin()
-    camera.strike(40)
-    view.walk.simulate.click()
-    view.walk.simulate.click()
-    camera.strike(70, bed="heron:keys")
-    camera.take("walk-through")
-    view.walk.walk = None
-    view.walk.show_start()
+    camera.show("outputs", "squall", "")
+    view.show_page(view.page_names.index("Sounds"))
+    camera.take("outputs-day")
+    camera.open(demo.AS_FOUND)
+    camera.show("outputs", "squall", "")
+    view.show_page(view.page_names.index("Delay"))
+    while len(view.delay.tries) < 2:
+        camera.app.processEvents()
+    camera.take("delay-day")
+    camera.open(demo.READY)
+    camera.show("outputs", "squall", "")
+    view.show_page(view.page_names.index("Without"))
+    devices = len(camera.window.desk.plan.devices)
+    while len(view.without.told) < devices:
+        camera.app.processEvents()
+    view.without.table.selectRow(1)
+    camera.take("without-day")
     view.show_page(0)
 
 
@@ -219,6 +221,22 @@ def cards(camera: Camera) -> None:
     page.tick(page.at)
     camera.take("cards-day")
     dialled(camera)
+    on_paper(camera)
+
+
+def on_paper(camera: Camera) -> None:
+    """Label strips, previewed."""
+    view: Any = camera.window.view("cards")
+    camera.open(demo.READY)
+    camera.show("cards", "dusk")
+    view.show_page(3)
+    labels = next(n for n in range(view.sheets.list.count()) if "abel" in view.sheets.list.words(n))
+    view.sheets.list.go_to(labels)
+    camera.settle()
+    while not view.sheets.save.isEnabled():
+        camera.app.processEvents()
+    camera.take("sheets-day")
+    view.show_page(0)
 
 
 def dialled(camera: Camera) -> None:
@@ -237,14 +255,11 @@ def dialled(camera: Camera) -> None:
 
 
 def scenes(camera: Camera) -> None:
-    """The evening, the programs of its songs, and the song that is played from afar."""
+    """The evening, and the song that is played from afar."""
     camera.open(demo.AS_FOUND)
     camera.show("scenes", "squall", "song squall")
     view: Any = camera.window.view("scenes")
     camera.take("scenes-day")
-    view.show_page(1)
-    camera.take("programs-day")
-    view.show_page(0)
     stage = Stage(
         camera.window.desk, lambda: rows_of(camera.window.desk.plan, view.evening.setlist)
     )
@@ -283,7 +298,7 @@ def main(folder: Path) -> None:
         window.desk.wake()
         camera = Camera(app, window, folder)
         keys(camera, "keys-day", "day", "the-keepers-stair", "heron:strings", (64, 67, 76))
-        for shoot in (rig, plays, pads, pedals, console, scenes, prove, cards, numbers):
+        for shoot in (rig, plays, pads, pedals, console, scenes, outputs, prove, cards, numbers):
             shoot(camera)
         window.desk.load(window.desk.plan, None)
         window.close()

@@ -152,6 +152,11 @@ def ask_save_picture(parent: QWidget, suggestion: str) -> Path | None:
     return _ask_save(parent, "Save a picture", suggestion, "Picture (*.svg)", ".svg")
 
 
+def ask_save_pdf(parent: QWidget, suggestion: str) -> Path | None:
+    """Where to write sheets as a PDF; None when given up."""
+    return _ask_save(parent, "Save as PDF", suggestion, "PDF (*.pdf)", ".pdf")
+
+
 def ask_printer(parent: QWidget) -> "QPrinter | None":
     """Which printer to print on, A4 unless the person says otherwise; None when given up."""
     from PySide6.QtPrintSupport import QPrintDialog, QPrinter

@@ -1,4 +1,4 @@
-"""The pages as they will be printed, looked at before they are."""
+"""The pages as they will be printed, looked at before they are printed or saved."""
 
 from collections.abc import Iterator
 
@@ -16,6 +16,9 @@ from PySide6.QtWidgets import (
 from vastzone.app import dialogs
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.core.errors import PlanError
+from vastzone.core.text import quoted
+from vastzone.files.whole import write_whole
 
 SCREEN_DPI, PRINT_DPI = 96, 300
 MOST = 40
@@ -65,18 +68,18 @@ def print_pages(pdf: bytes, printer: QPrinter) -> int:
 
 
 class Preview(Dialog):
-    """The pages below each other, and a button that prints them."""
+    """The pages below each other, to be printed or saved."""
 
     def __init__(self, parent: QWidget, title: str, pdf: bytes) -> None:
         super().__init__(parent)
-        self._pdf = pdf
+        self._pdf, self._name = pdf, title
         set_title(self, title)
         self.resize(900, 760)
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 12, 14, 12)
         count = page_count(pdf)
         shown = "" if count <= MOST else f", the first {MOST} shown"
-        self.count = Label(f"{count} page{'s' if count != 1 else ''}, A4{shown}")
+        self.count = Label(f"{count} page{'s' if count != 1 else ''}{shown}")
         self.count.setProperty("role", "muted")
         row = QHBoxLayout()
         row.addWidget(self.count)
@@ -86,7 +89,10 @@ class Preview(Dialog):
         self.print.clicked.connect(self._print)
         close = Button("Close")
         close.clicked.connect(self.reject)
+        self.save = Button("Save as PDF…")
+        self.save.clicked.connect(self._save)
         row.addWidget(close)
+        row.addWidget(self.save)
         row.addWidget(self.print)
         scroll = QScrollArea()
         scroll.setFrameShape(QFrame.Shape.NoFrame)
@@ -110,3 +116,14 @@ class Preview(Dialog):
         if printer is not None:
             count = print_pages(self._pdf, printer)
             self.count.setText(f"{count} page{'s' if count != 1 else ''} sent to the printer.")
+
+    def _save(self) -> None:
+        path = dialogs.ask_save_pdf(self, self._name)
+        if path is None:
+            return
+        try:
+            write_whole(self._pdf, path, "The sheet", replace=True)
+        except PlanError as error:
+            self.count.setText(str(error))
+        else:
+            self.count.setText(f"Written: {quoted(path.name)}")

@@ -70,6 +70,7 @@ class DelayPage(QWidget):
         set_tip(self.keep, "Take what is tried into the plan")
         self.keep.clicked.connect(self._keep)
         self.fingers = QSpinBox()
+        self.fingers.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.fingers.setRange(1, FINGERS)
         self.fingers.setValue(FINGERS)
         self.fingers.setAccessibleName("Notes at once")

@@ -105,18 +105,18 @@ class DelayBars(QAbstractScrollArea):
         for number in range(first, min(len(self.bars), first + count)):
             if number == self.at:
                 painter.fillRect(self._row(number), QColor(THEME.colours.action_soft))
-        self._paint_limits(painter)
-        for number in range(first, min(len(self.bars), first + count)):
+            self._paint_limits(painter, self._row(number))
             self._paint_bar(painter, number, self.bars[number])
         self._name_limits(painter)
         painter.end()
 
-    def _paint_limits(self, painter: QPainter) -> None:
-        scale, bottom = self._scale(), self.viewport().height()
+    def _paint_limits(self, painter: QPainter, row: QRectF) -> None:
+        """The limits beside one bar, clear of its title."""
+        scale = self._scale()
         for ms, _, shade in _limits():
-            x = 12 + ms * scale
+            x = round(12 + ms * scale)
             painter.setPen(QPen(QColor(shade), 1.4, Qt.PenStyle.DashLine))
-            painter.drawLine(round(x), 0, round(x), bottom - 22)
+            painter.drawLine(x, round(row.top()) + 23, x, round(row.bottom()) - 3)
 
     def _name_limits(self, painter: QPainter) -> None:
         colours, scale = THEME.colours, self._scale()
@@ -146,10 +146,13 @@ class DelayBars(QAbstractScrollArea):
             self._paint_piece(painter, block, piece, piece is longest)
             x = block.right()
         shade = {"good": colours.good, "playable": colours.caution, "late": colours.fault}
-        total = QRectF(x + 6, y, 104, high)
         word = verdict_of(bar.worst_ms)
         said = f"{bar.worst_ms:.1f} ms {word}"
-        text(painter, total, said, shade[word], bold(colours.text_px - 1))
+        face = bold(colours.text_px - 1)
+        total = QRectF(x + 6, y, QFontMetricsF(face).horizontalAdvance(said) + 4, high)
+        behind = colours.action_soft if number == self.at else colours.raised
+        painter.fillRect(total.adjusted(-3, 0, 0, 0), QColor(behind))
+        text(painter, total, said, shade[word], face)
 
     def _paint_piece(self, painter: QPainter, block: QRectF, piece: Piece, longest: bool) -> None:
         colours = THEME.colours

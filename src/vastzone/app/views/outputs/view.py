@@ -1,9 +1,14 @@
 """The view Outputs: pages about what leaves the rig, and what it needs on the evening."""
 
+from datetime import date
+from functools import partial
+
 from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
+from vastzone.app.frame.text import Button, set_tip
+from vastzone.app.jobs import BackgroundJob
 from vastzone.app.views.base import View
 from vastzone.app.views.outputs.delay import DelayPage
 from vastzone.app.views.outputs.desk import DeskPage
@@ -13,7 +18,17 @@ from vastzone.app.views.outputs.sounds import SoundsPage
 from vastzone.app.views.outputs.stage_page import StagePage
 from vastzone.app.views.outputs.without import WithoutPage
 from vastzone.desk.session import Desk
+from vastzone.files.paper import Form
+from vastzone.files.sheet_files import Print, as_pdf, title_of
 
+PRINTED = {
+    "Sounds": "desk",
+    "Desk": "desk",
+    "Delay": "delay",
+    "Power": "power",
+    "Packing": "packing",
+}
+"""Which sheet tells on paper what a page shows."""
 PAGES = ("Sounds", "Desk", "Delay", "Power", "Stage", "Packing", "Without")
 
 
@@ -47,6 +62,11 @@ class OutputsView(View):
         bar.setSpacing(7)
         self._pages = page_buttons(self, PAGES, bar, self.refresh)
         bar.addStretch()
+        self._aside = BackgroundJob(self)
+        self.paper = Button("On paper…")
+        set_tip(self.paper, "What this page tells, as it would be printed; to print or to save")
+        self.paper.clicked.connect(self._lay_out)
+        bar.addWidget(self.paper)
         outer.addLayout(bar)
         self._stack = QStackedLayout(middle)
         for widget in (
@@ -70,5 +90,19 @@ class OutputsView(View):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         page = self._pages.checkedId()
+        self.paper.setVisible(PAGES[page] in PRINTED)
         self._stack.setCurrentIndex(page)
         self._every[page].refresh()
+
+    def _lay_out(self) -> None:
+        """The sheet of the page that is shown, laid out beside the window."""
+        plan, memory = self.desk.planned, self.desk.memory
+        kind = PRINTED[PAGES[self._pages.checkedId()]]
+        today, by = date.today().isoformat(), self.desk.held.initials
+        wanted = Print(kind, Form(), today, by)
+        self._aside.start(lambda _: as_pdf(plan, memory, wanted), partial(self._preview, kind))
+
+    def _preview(self, kind: str, sheet: bytes) -> None:
+        from vastzone.app.views.cards.preview import Preview
+
+        Preview(self, f"{title_of(kind)} of {self.desk.planned.name}", sheet).open()
