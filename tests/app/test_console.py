@@ -287,6 +287,12 @@ def test_ways_follow_the_prices_that_are_typed(window, qtbot):
     assert "no number" in page.words.text() and page.rows.words(row, 1) == "50"
     page.rates["hour"].setValue(10)
     assert page.rows.words(1, 7) != "2,632.71"
+    for typed in ("2.5", "2,5"):
+        page.rates["hour"].setValue(10)
+        page.rates["hour"].selectAll()
+        qtbot.keyClicks(page.rates["hour"], typed)
+        qtbot.keyClick(page.rates["hour"], Qt.Key.Key_Return)
+        assert page.rates["hour"].value() == 2.5
     page.rows.selectRow(row)
     qtbot.mouseClick(page.remove, LEFT)
     assert page.rows.held.rowCount() == row

@@ -229,6 +229,19 @@ class Window(QMainWindow):
                 f"Alt+{number % 10}",
                 "View",
             )
+        for ident, name, steps, keys in (
+            ("next-page", "Show the next page", 1, "Ctrl+PgDown"),
+            ("previous-page", "Show the page before", -1, "Ctrl+PgUp"),
+        ):
+            yield Action(ident, name, partial(self._turn_page, steps), keys, "View")
+
+    def _turn_page(self, steps: int) -> None:
+        """To another page of the view that is shown; the focus goes along."""
+        from vastzone.app.frame.pages import turn_page
+
+        view = self._stack.currentWidget()
+        turn_page(view, steps)
+        view.setFocus()
 
     def _new_scene(self) -> None:
         from vastzone.core.plan.edits.scenes import add_scene

@@ -24,7 +24,7 @@ from vastzone.core.memory.operations import perform
 from vastzone.core.memory.rig import memory_of, with_memory
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import quoted
+from vastzone.core.text import many, quoted
 from vastzone.files.memory_file import SUFFIX, read_memory
 from vastzone.files.native import Rig
 from vastzone.files.reading import is_there
@@ -58,7 +58,8 @@ def run(options: argparse.Namespace) -> int:
     for one in printed:
         _print(out, one)
     steps, presses = effort(printed)
-    out.say(f"{len(printed)} cards, {steps} lines, about {presses} presses.")
+    pressed = many(presses, "press", "presses")
+    out.say(f"{many(len(printed), 'card')}, {many(steps, 'line')}, about {pressed}.")
     for path in written:
         out.say(f"Written: {path}")
     return 0

@@ -16,6 +16,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import ControllerSchool
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
+from vastzone.core.text import many
 
 
 def run(options: argparse.Namespace) -> int:
@@ -108,7 +109,8 @@ def _solved(solution: Solution, memory: Memory, as_json: bool) -> None:
         "proved to be the fewest" if not solution.gap else f"within {solution.gap:.1%} of the best"
     )
     out.say(
-        f"{len(solution.numbers)} numbers change ({best}); {steps} steps, about {presses} presses."
+        f"{many(len(solution.numbers), 'number')} to change ({best}); "
+        f"{many(steps, 'step')}, about {many(presses, 'press', 'presses')}."
     )
 
 

@@ -1,6 +1,7 @@
 """The facts on the right: exact values of what is selected, and its findings."""
 
 from collections.abc import Callable
+from itertools import islice
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, Qt, Signal
@@ -31,6 +32,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.locks import Held, lock, lock_all
 from vastzone.core.plan.fields.dials import records
 from vastzone.core.solve.holds import locked
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 if TYPE_CHECKING:
@@ -42,6 +44,8 @@ WIDTH = 312
 
 FEW = 9
 """Rows up to which nothing is folded away."""
+FIRST = 12
+"""Findings that are shown until the rest is asked for."""
 
 
 class Facts(QFrame):
@@ -58,6 +62,7 @@ class Facts(QFrame):
         self._wish = wish
         self._sheet: Sheet | None = None
         self._shape: object = None
+        self._whole: str | None = None
         self._cards: list[FindingCard] = []
         self._scenes: object = None
         self._fields: list[QWidget] = []
@@ -121,7 +126,10 @@ class Facts(QFrame):
         self._message.setProperty("role", "fault")
         self._message.setWordWrap(True)
         self._message.hide()
-        for widget in (self._top, self._message, self._below):
+        self.rest = Button()
+        self.rest.setProperty("role", "link")
+        self.rest.clicked.connect(self._show_rest)
+        for widget in (self._top, self._message, self._below, self.rest):
             self._box.addWidget(widget)
         self._box.addStretch()
         scroll.setWidget(body)
@@ -157,6 +165,8 @@ class Facts(QFrame):
         )
         self._sheet = sheet
         self._complain("")
+        if sheet.ref != self._whole:
+            self._whole = None
         if shape != self._shape:
             self._shape = shape
             self._show_sheet(sheet)
@@ -348,11 +358,14 @@ class Facts(QFrame):
         desk = self._desk
         ref = self._sheet.ref if self._sheet else ""
         chosen = desk.findings_of(ref) if ref else desk.findings
-        wanted = {like(f): f for f in chosen}
+        alike = {like(f): f for f in chosen}
+        count = len(alike)
+        wanted = alike if ref == self._whole else dict(islice(alike.items(), FIRST))
+        self.rest.setVisible(len(wanted) < count)
+        self.rest.setText(f"Show {many(count - len(wanted), 'more finding')}")
         if self._scenes is not desk.plan.scenes:
             self._scenes = desk.plan.scenes
             self._forget_cards()
-        count = len(wanted)
         self._count.setText(f"Findings ({count})" if count else "Findings")
         self._nothing.setText("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
         self._nothing.setVisible(not count)
@@ -366,6 +379,11 @@ class Facts(QFrame):
         )
         for card, finding in zip(cards, wanted.values(), strict=True):
             card.finding = finding
+
+    def _show_rest(self) -> None:
+        """Every finding of what is shown, until something else is."""
+        self._whole = self._sheet.ref if self._sheet else ""
+        self._show_findings()
 
     def _forget_cards(self) -> None:
         """Every card is to be filled anew."""

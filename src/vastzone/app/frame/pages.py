@@ -3,10 +3,13 @@
 from collections.abc import Callable
 from typing import Protocol, runtime_checkable
 
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
 from vastzone.app.frame.text import Button
 
+PAGES = "pages"
+"""What the group of a view's page buttons is called."""
 MANY = 7
 """More pages than this stand closer together, so that a narrow window holds them."""
 
@@ -39,6 +42,7 @@ def page_buttons(
 ) -> QButtonGroup:
     """A button a page in a bar, the first one down; ``chosen`` is told when another is."""
     group = QButtonGroup(view)
+    group.setObjectName(PAGES)
     for n, name in enumerate(names):
         button = Button(name)
         button.setCheckable(True)
@@ -47,5 +51,28 @@ def page_buttons(
         button.setProperty("narrow", len(names) > MANY)
         group.addButton(button, n)
         bar.addWidget(button)
+    keep_one_stop(group)
     group.idClicked.connect(lambda _: chosen())
     return group
+
+
+def keep_one_stop(group: QButtonGroup) -> None:
+    """Tab stops at the chosen button of a row, whoever chose it; arrows go on to the others.
+
+    Qt looks after that by itself only when a button was pressed.
+    """
+
+    def follow(button: QAbstractButton, on: bool) -> None:
+        policy = Qt.FocusPolicy.TabFocus if on else Qt.FocusPolicy.NoFocus
+        button.setFocusPolicy(policy)
+
+    group.buttonToggled.connect(follow)
+    for button in group.buttons():
+        follow(button, button.isChecked())
+
+
+def turn_page(view: QWidget, steps: int) -> None:
+    """Go so many pages on or back, round at the ends; nothing where there are none."""
+    pages = view.findChild(QButtonGroup, PAGES, Qt.FindChildOption.FindDirectChildrenOnly)
+    if isinstance(view, Paged) and pages is not None:
+        view.show_page((pages.checkedId() + steps) % len(view.page_names))

@@ -7,10 +7,12 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
 
+from vastzone.app.frame.pages import keep_one_stop
 from vastzone.app.frame.text import set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.theme.icons import pixmap
+from vastzone.core.text import many
 
 ICON_AND_NAME = 46.0
 """The height in which icon and name find room."""
@@ -43,7 +45,7 @@ class RailButton(QAbstractButton):
     def show_count(self, count: int, faulty: bool) -> None:
         """Show how many findings are left."""
         self.count, self.faulty = count, faulty
-        self.setAccessibleDescription(f"{count} findings")
+        self.setAccessibleDescription(many(count, "finding"))
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -107,6 +109,7 @@ class Rail(QFrame):
             self._group.addButton(button)
             self.buttons[place.ident] = button
             box.addWidget(button)
+        keep_one_stop(self._group)
         box.addStretch()
 
     def show_place(self, ident: str) -> None:

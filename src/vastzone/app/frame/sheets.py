@@ -36,6 +36,7 @@ from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
 from vastzone.core.proof.repitching import sounded_notes
 from vastzone.core.response.repitch import ratio_words
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
@@ -217,7 +218,8 @@ def _shared(desk: Desk, owner: Device, number: int) -> str:
     if len(scenes) < 2:
         return ""
     names = ", ".join(scene.name for scene in scenes)
-    return f"Program {program_words(owner, number)} is shared by {len(scenes)} scenes: {names}."
+    shared = f"is shared by {many(len(scenes), 'scene')}: {names}."
+    return f"Program {program_words(owner, number)} {shared}"
 
 
 def _part(desk: Desk, owner: Device, part: Part) -> Sheet:

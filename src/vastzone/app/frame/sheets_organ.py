@@ -13,6 +13,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 COUPLER, PISTON = "coupler ", "piston "
@@ -98,7 +99,7 @@ def _scenes(plan: Plan, one: Coupling) -> Choices:
     for scene in plan.scenes:
         choices.append((f"only {scene.name}", (scene.id,)))
     if one.scenes and one.scenes not in [value for _, value in choices]:
-        choices.append((f"{len(one.scenes)} scenes", one.scenes))
+        choices.append((many(len(one.scenes), "scene"), one.scenes))
     return tuple(choices)
 
 

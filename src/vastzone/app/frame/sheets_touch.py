@@ -28,7 +28,7 @@ from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.verdict import worst
 from vastzone.core.proof.words import end_name
 from vastzone.core.response.wished import wished_ends
-from vastzone.core.text import listed
+from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
 
 WISH = "wish "
@@ -101,7 +101,7 @@ def _shared(desk: Desk, owner: Device, number: int | None) -> str:
     scenes = lookup.scenes_with(desk.plan, owner, number) if number is not None else ()
     if len(scenes) < 2:
         return ""
-    return f"Program {program_words(owner, number or 0)} is shared by {len(scenes)} scenes."
+    return f"Program {program_words(owner, number or 0)} is shared by {many(len(scenes), 'scene')}."
 
 
 def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) -> Sheet:
@@ -296,7 +296,7 @@ def _when(desk: Desk, wish: Wish) -> FactRow:
     for scene in desk.plan.scenes:
         choices.append((f"only {scene.name}", (scene.id,)))
     if wish.scenes and wish.scenes not in [c for _, c in choices]:
-        choices.append((f"{len(wish.scenes)} scenes", wish.scenes))
+        choices.append((many(len(wish.scenes), "scene"), wish.scenes))
     return FactRow(
         "In",
         "choice",

@@ -28,6 +28,7 @@ class Table(QTableView):
         self.setEditTriggers(QTableView.EditTrigger.NoEditTriggers)
         self.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
         self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
         self.setAccessibleName(name)
         self.selectionModel().selectionChanged.connect(lambda *_: self.chosen.emit())
 

@@ -31,6 +31,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 WIDE, TALL = 0.92, 0.8
@@ -135,10 +136,10 @@ class WorkOut(Dialog):
             else f"within {solution.gap:.1%} of the best"
         )
         self._warn(box, solution)
-        self._title(box, f"{count} numbers change, {best}.")
+        self._title(box, f"{many(count, 'number changes', 'numbers change')}, {best}.")
         steps, presses = effort(cards(solution.plan, self._desk.memory))
-        words = f"{steps} steps to dial, about {presses} presses. " + " ".join(solution.others)
-        box.addWidget(quiet(words.strip()))
+        dialled = f"{many(steps, 'step')} to dial, about {many(presses, 'press', 'presses')}."
+        box.addWidget(quiet(" ".join((dialled, *solution.others))))
         self.table = _table(solution)
         box.addWidget(self.table, 1)
         silences = bool(solution.silences)

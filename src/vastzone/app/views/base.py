@@ -1,5 +1,6 @@
 """What every view of the frame shares: it follows the desk while it is seen."""
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QWidget
 
@@ -8,7 +9,13 @@ from vastzone.desk.session import Desk
 
 
 class View(QWidget):
-    """A view that shows the plan anew after changes, and only while it can be seen."""
+    """A view that shows the plan anew after changes, and only while it can be seen.
+
+    ``lead`` is what the focus goes to when the view is shown.  No focus proxy is set: Qt would
+    leave everything else in the view out of the order of Tab.
+    """
+
+    lead: QWidget | None = None
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -31,6 +38,13 @@ class View(QWidget):
         else:
             self._stale = True
 
+    def setFocus(self, reason: Qt.FocusReason = Qt.FocusReason.OtherFocusReason) -> None:
+        """Give the focus to what leads, or on a page without it to what comes first."""
+        lead = self.lead
+        if lead is None or not lead.isVisible():
+            lead = next((child for child in self.findChildren(QWidget) if _takes(child)), self)
+        QWidget.setFocus(lead, reason)
+
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up with what changed meanwhile."""
         super().showEvent(event)
@@ -41,3 +55,9 @@ class View(QWidget):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         raise NotImplementedError
+
+
+def _takes(widget: QWidget) -> bool:
+    """Whether a widget takes the focus by Tab now."""
+    takes = bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus)
+    return takes and widget.isVisible() and widget.isEnabled()

@@ -248,7 +248,7 @@ def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
                 yield Remark(
                     "more sounds than pads",
                     (owner.id,),
-                    f"{names.get(scene, plan.name)} wants {count} sounds of {owner.name}, "
+                    f"{names.get(scene, plan.name)} wants {many(count, 'sound')} of {owner.name}, "
                     f"which has {many(room, 'pad')} in all its banks: {-(-count // room)} "
                     "kits hold them.",
                     (),

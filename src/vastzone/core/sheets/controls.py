@@ -28,7 +28,7 @@ from vastzone.core.sheets.layout import (
     Text,
     Tick,
 )
-from vastzone.core.text import listed
+from vastzone.core.text import listed, many
 
 STRIP_HIGH, SAME_ROW = 9.0, 6.0
 """Millimetres: how high a strip is, and how far controls of one row may lie apart."""
@@ -193,5 +193,5 @@ def learn_sheet(plan: Plan, memory: Memory) -> Sheet:
             rows = tuple((Tick(line.done), Text(line.words, size=13)) for line in lines)
             block = Rows(rows, (34.0, WIDTH - 34.0))
             note = Paragraph("Touch nothing else meanwhile: a host learns whatever moves.")
-            pages.append(Page(f"{card.name}: learn order", f"{len(lines)} steps", (note, block)))
+            pages.append(Page(f"{card.name}: learn order", many(len(lines), "step"), (note, block)))
     return Sheet("learn", "Learn order", tuple(pages))

@@ -18,6 +18,7 @@ from vastzone.core.solve.problem import Apart, SoftDemand
 from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 from vastzone.core.solve.variables import NOTES, Variables, answers
+from vastzone.core.text import many
 
 
 class Demands(Variables):
@@ -248,8 +249,8 @@ class Demands(Variables):
             free = slots_free(device)
             if free is not None and len(moved) > free:
                 sentence = (
-                    f"{device.name} has {free} assign slots free and {len(moved)} targets are "
-                    "wished."
+                    f"{device.name} has {many(free, 'assign slot')} free, and "
+                    f"{many(len(moved), 'target is', 'targets are')} wished."
                 )
                 self.obstacles.append(Obstacle(tuple(moved), (), sentence))
 

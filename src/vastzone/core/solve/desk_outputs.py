@@ -29,7 +29,7 @@ from vastzone.core.plan.refs import owner_place, setting_in
 from vastzone.core.progress import Progress
 from vastzone.core.solve.constraints import SearchResult, search
 from vastzone.core.solve.holds import locked
-from vastzone.core.text import listed
+from vastzone.core.text import listed, many
 
 SECONDS, LESSER_SECONDS, TIDYING = 4.0, 0.8, 0.2
 """For the wishes, for what is mixed and moved, and for what is only neater."""
@@ -429,10 +429,10 @@ def family(unit: SoundUnit) -> str:
 def _why(problem: _Problem, wish: OutputWish) -> str:
     """Why a wish was given up."""
     name = problem.device.name
-    count = len(problem.jacks)
+    has = f"{name} has {many(len(problem.jacks), 'output')}"
     words = {
-        "alone": f"{wish.name}: {name} has {count} outputs, and what matters more takes them.",
-        "apart": f"{wish.name}: {name} has {count} outputs, and what matters more takes them.",
+        "alone": f"{wish.name}: {has}, and what matters more takes them.",
+        "apart": f"{wish.name}: {has}, and what matters more takes them.",
         "stereo": f"{wish.name}: no two outputs of {name} are left for a pair.",
         "channel": f"{wish.name}: no output of {name} that is free leads to that channel.",
     }

@@ -20,6 +20,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.progress import Progress
 from vastzone.core.solve.constraints import SearchResult, search
+from vastzone.core.text import many
 
 COPY = 10
 """What a copy of a sound costs; a kit that is used costs 1, a scene that is split more than all."""
@@ -83,8 +84,9 @@ def plan_kits(
     least = kits_needed(len(sounds), pads)
     if least > most:
         raise EditError(
-            f"{len(sounds)} sounds need {least} kits of {pads} pads, and there are {most}: leave "
-            f"{len(sounds) - most * pads} sounds out, or use presets in the receiver."
+            f"{many(len(sounds), 'sound needs', 'sounds need')} {many(least, 'kit')} of "
+            f"{many(pads, 'pad')}, and there are {most}: leave "
+            f"{many(len(sounds) - most * pads, 'sound')} out, or use presets in the receiver."
         )
     if not sounds:
         return Kits((), {}, {}, ())
@@ -93,8 +95,8 @@ def plan_kits(
     best = search(spread.model, SECONDS, progress, "Spreading sounds over kits", 0.2)
     if best is None:
         raise EditError(
-            f"No kits were found for {len(sounds)} sounds in {SECONDS:.0f} seconds: wish fewer "
-            "sounds, or play them in fewer scenes."
+            f"No kits were found for {many(len(sounds), 'sound')} in {SECONDS:.0f} seconds: wish "
+            "fewer sounds, or play them in fewer scenes."
         )
     return spread.read(best, layout)
 

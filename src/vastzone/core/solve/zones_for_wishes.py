@@ -19,6 +19,7 @@ from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.shaped import Binding, Obstacle
 from vastzone.core.solve.zone_pieces import KeyWindow, Piece, pieces_of, sharing, wished_window
+from vastzone.core.text import many
 
 SAME_RANGE, SAME_END, SAME_VELOCITIES, SAME_NAME, IS_ON = 200, 30, 50, 40, 10
 SAME_PITCH, SAME_CHANNEL = 20, 5
@@ -263,7 +264,9 @@ def _no_zone(bed: BedInProgram, wishes: list[Wish]) -> Obstacle:
     named = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
     where = f"{bed.bed.name} of {bed.owner.name}"
     if bed.room is not None and len(pieces) > bed.room:
-        sentence = f"{where} needs {len(pieces)} zones in {bed.program.name} and has {bed.room}."
+        sentence = (
+            f"{where} needs {many(len(pieces), 'zone')} in {bed.program.name} and has {bed.room}."
+        )
     elif kept:
         sentence = f"What is locked in the zones of {where} leaves none for {named}."
     else:

@@ -69,7 +69,7 @@ class CardsView(View):
         self._tools.setLayout(self._bar())
         box.addWidget(self._tools)
         box.addLayout(self._body(), 1)
-        self.setFocusProxy(self.page)
+        self.lead = self.page
 
     def _body(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -212,7 +212,9 @@ class CardsView(View):
         steps = sum(one.steps for one in counts)
         presses = sum(one.presses for one in counts)
         done = sum(one.done for one in counts)
-        words = f"{many(steps, 'line')} left, about {presses} presses · {done} done"
+        words = (
+            f"{many(steps, 'line')} left, about {many(presses, 'press', 'presses')} · {done} done"
+        )
         self._words.show_text(words if counts else "")
 
     def _fill(self, counts: dict[str, Count]) -> None:

@@ -2,7 +2,6 @@
 
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
-    QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
@@ -12,6 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.decimal_spin import DecimalSpin
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import typing_table
@@ -83,13 +83,11 @@ class WaysPage(QWidget):
         head.setProperty("role", "heading")
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
-        self.rates: dict[str, QDoubleSpinBox] = {}
+        self.rates: dict[str, DecimalSpin] = {}
         for n, (words, field) in enumerate(RATES):
-            spin = self.rates[field] = QDoubleSpinBox()
+            spin = self.rates[field] = DecimalSpin()
             spin.setRange(0, 1_000_000)
             spin.setAccessibleName(words)
-            spin.setKeyboardTracking(False)
-            spin.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             spin.valueChanged.connect(lambda value, f=field: self._rate(f, value))
             grid.addWidget(quiet(words), n // 4 * 2, n % 4)
             grid.addWidget(spin, n // 4 * 2 + 1, n % 4)

@@ -97,7 +97,7 @@ class ConsoleView(View):
         self.bench.pointed.connect(lambda _: self._tell())
         self.bench.held_changed.connect(self._tell)
         self.matrix.stepped.connect(self._tell)
-        self.setFocusProxy(self.canvas)
+        self.lead = self.canvas
 
     def _body(self) -> QWidget:
         body = QWidget()

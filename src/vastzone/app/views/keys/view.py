@@ -67,7 +67,7 @@ class KeysView(View):
         """Show the plan as it is now."""
         has_keys = bool(lookup.keybeds(self._desk.plan))
         self._stack.setCurrentIndex(0 if has_keys else 1)
-        self.setFocusProxy(self.canvas if has_keys else self._empty)
+        self.lead = self.canvas if has_keys else self._empty
         self.canvas.room = max(300.0, float(self._scroll.viewport().height()))
         self.canvas.rebuild()
         self.pointer.show_hit(None)

@@ -80,7 +80,7 @@ class OutputsView(View):
         ):
             self._stack.addWidget(widget)
         outer.addWidget(middle, 1)
-        self.setFocusProxy(self.sounds.grid)
+        self.lead = self.sounds.grid
 
     def show_page(self, page: int) -> None:
         """Show a page by its place among ``page_names``."""

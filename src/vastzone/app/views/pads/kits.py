@@ -123,7 +123,7 @@ class KitsNeeded(Dialog):
         self.on.valueChanged.connect(lambda _: self._begin())
         row.addWidget(Label("On"))
         row.addWidget(self.on)
-        row.addWidget(Label(f"of {len(self._every)} pads"))
+        row.addWidget(Label(f"of {many(len(self._every), 'pad')}"))
         row.addStretch()
         self.apply = Button("Lay it out so")
         self.apply.setProperty("role", "primary")

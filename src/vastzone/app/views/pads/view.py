@@ -94,7 +94,7 @@ class PadsView(View):
         self.fill.applied.connect(self._fill)
         self.inputs.told.connect(lambda words, bad: self.line.show_text(words))
         desk.stage.struck.connect(self._follow_strike)
-        self.setFocusProxy(self.canvas)
+        self.lead = self.canvas
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
@@ -435,6 +435,6 @@ def _scrolled(page: QWidget) -> QScrollArea:
     area.setFrameShape(QScrollArea.Shape.NoFrame)
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    area.setFocusProxy(page)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     area.setWidget(page)
     return area

@@ -102,7 +102,7 @@ class PedalsView(View):
         self._frame.timeout.connect(self._advance)
         self.canvas.moved.connect(self._moved)
         desk.stage.struck.connect(self._follow_strike)
-        self.setFocusProxy(self.canvas)
+        self.lead = self.canvas
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()

@@ -58,7 +58,7 @@ class PlaysView(View):
         self.matrix.taken_back.connect(self._take_back)
         self.matrix.pointed.connect(self._point)
         desk.stage.struck.connect(self._struck)
-        self.setFocusProxy(self.matrix)
+        self.lead = self.matrix
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()

@@ -11,6 +11,7 @@ from vastzone.core.describe.face import face_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.text import many
 
 
 def paint_face(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
@@ -68,7 +69,7 @@ def _words(painter: QPainter, area: QRectF, device: Device) -> None:
     colours = THEME.colours
     ins = sum(port.flow != "out" for port in device.ports) + len(device.audio_inputs)
     outs = sum(port.flow != "in" for port in device.ports) + len(device.outputs)
-    text = f"{len(device.controls)} controls" if device.controls else f"{ins} in, {outs} out"
+    text = many(len(device.controls), "control") if device.controls else f"{ins} in, {outs} out"
     painter.setFont(font(colours.text_px - 1))
     painter.setPen(QColor(colours.muted))
     cut = QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, area.width())

@@ -26,6 +26,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.devices import add_device as edit_add_device
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 
@@ -86,7 +87,7 @@ class RigView(View):
         self.canvas.told.connect(self._tell)
         self.canvas.laid_open.connect(lambda: self.show_page(1))
         desk.stage.sounding.connect(self._light)
-        self.setFocusProxy(self.canvas)
+        self.lead = self.canvas
 
     def show_page(self, page: int) -> None:
         """Show the rig, or a device."""
@@ -99,7 +100,7 @@ class RigView(View):
         self.device_page.bar.setVisible(bool(page))
         self._what.setVisible(not page)
         self.add.setVisible(not page)
-        self.setFocusProxy(self.device_page.canvas if page else self.canvas)
+        self.lead = self.device_page.canvas if page else self.canvas
 
     def _tell(self, sentence: str, bad: bool) -> None:
         role = "fault" if bad else "muted"
@@ -119,7 +120,7 @@ class RigView(View):
         self._empty.setVisible(not plan.devices)
         self._scroll.setVisible(bool(plan.devices))
         self.add.setIcon(icon("plus", THEME.colours.ink, 18))
-        count = f"{len(plan.devices)} devices, {len(plan.cables)} cables"
+        count = f"{many(len(plan.devices), 'device')}, {many(len(plan.cables), 'cable')}"
         when = f" · on each cable the channels it carries in {scene.name}" if scene else ""
         self._what.show_text(count + when if plan.devices else "")
         self.canvas.rebuild()

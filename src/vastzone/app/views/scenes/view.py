@@ -65,7 +65,7 @@ class ScenesView(View):
         ):
             self._stack.addWidget(page)
         outer.addWidget(middle, 1)
-        self.setFocusProxy(self.evening.ribbon)
+        self.lead = self.evening.ribbon
 
     def _begin(self) -> None:
         self._perform(add_scene("Song 1"))

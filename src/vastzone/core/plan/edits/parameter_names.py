@@ -8,6 +8,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many
 
 LAST = 119
 """Above it are channel modes (MIDI 1.0)."""
@@ -77,7 +78,7 @@ def name_numbers(
             device = changed(device, targets=(*device.targets, target))
         return device
 
-    return edit_device(owner.id, f"Name {len(free)} controllers", change)
+    return edit_device(owner.id, f"Name {many(len(free), 'controller')}", change)
 
 
 def _by_number(pattern: str, number: int, how_many: int) -> str:

@@ -10,6 +10,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.limits import kept_controllers
 from vastzone.core.plan.refs import owner_place, send_place, setting_in
+from vastzone.core.text import many
 
 KEPT = BOUND_NUMBERS | HEARD_BY_PARTS
 """No numbers for targets of one’s own."""
@@ -30,8 +31,8 @@ def run_of(plan: Plan, first: int) -> dict[int, int]:
             new += 1
         if new >= FIRST_MODE:
             raise EditError(
-                f"A run of {len(moving)} controllers from {first} would end beyond 119: begin "
-                "lower."
+                f"A run of {many(len(moving), 'controller')} from {first} would end beyond 119: "
+                "begin lower."
             )
         run[old] = new
         new += 1
@@ -140,6 +141,6 @@ def renumber(plan: Plan, first: int) -> Edit:
         return changed(device, programs=programs, targets=targets)
 
     return Edit(
-        f"Renumber {len(run)} controllers from {first}",
+        f"Renumber {many(len(run), 'controller')} from {first}",
         lambda old: changed(old, devices=tuple(inside(d) for d in old.devices)),
     )

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.setlists import (
     Way,
 )
 from vastzone.core.plan.queries import lookup
+from vastzone.core.text import many
 
 
 def add_setlist(name: str, songs: Iterable[str] | None = None) -> Edit:
@@ -71,7 +72,7 @@ def move_step(ident: str, place: int, to: int) -> Edit:
     def apply(plan: Plan) -> Plan:
         steps = list(lookup.by_id(plan.setlists, ident, "set list").steps)
         if not (0 <= place < len(steps) and 0 <= to < len(steps)):
-            raise EditError(f"The set list has {len(steps)} places: choose one of them.")
+            raise EditError(f"The set list has {many(len(steps), 'place')}: choose one of them.")
         steps.insert(to, steps.pop(place))
         return set_steps(ident, "", steps).change(plan)
 
@@ -95,7 +96,7 @@ def drop_step(ident: str, place: int) -> Edit:
     def apply(plan: Plan) -> Plan:
         steps = list(lookup.by_id(plan.setlists, ident, "set list").steps)
         if not 0 <= place < len(steps):
-            raise EditError(f"The set list has {len(steps)} places: choose one of them.")
+            raise EditError(f"The set list has {many(len(steps), 'place')}: choose one of them.")
         del steps[place]
         return set_steps(ident, "", steps).change(plan)
 

@@ -127,7 +127,6 @@ class DevicePage(View):
         box.addWidget(self._empty, 1)
         box.addWidget(self.entry)
         box.addWidget(self.said)
-        self.setFocusProxy(self.canvas)
 
     def _menu(self) -> QMenu:
         menu = QMenu(self)
