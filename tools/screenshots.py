@@ -13,7 +13,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QColor, QPainter, QPixmap
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QScrollArea, QWidget
 
 from vastzone import demo
 from vastzone.app.clock import now_ms
@@ -25,12 +25,14 @@ from vastzone.core.cards.setlist import rows_of
 from vastzone.core.plan.edits.consoles import set_block, set_console
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.queries import lookup
+from vastzone.core.sheets.book import NAMES
 from vastzone.core.solve.clash import work_out
 from vastzone.core.solve.numbers import Solution
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 DAY = "2026-01-02"
 HALF_DOWN = 86
+SECOND_PAGE = 790
 MORE_PADS = "4 rubber pads model R"
 
 
@@ -230,11 +232,13 @@ def on_paper(camera: Camera) -> None:
     camera.open(demo.READY)
     camera.show("cards", "dusk")
     view.show_page(3)
-    labels = next(n for n in range(view.sheets.list.count()) if "abel" in view.sheets.list.words(n))
-    view.sheets.list.go_to(labels)
+    view.sheets.list.go_to(list(NAMES).index("labels"))
     camera.settle()
     while not view.sheets.save.isEnabled():
         camera.app.processEvents()
+    (area,) = view.sheets.findChildren(QScrollArea)
+    camera.settle()
+    area.verticalScrollBar().setValue(SECOND_PAGE)
     camera.take("sheets-day")
     view.show_page(0)
 

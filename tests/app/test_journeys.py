@@ -18,7 +18,8 @@ def fix(window, rule):
     for _ in range(4):
         QApplication.processEvents()
     cards = window.facts.findChildren(FindingCard)
-    card = next(c for c in cards if c.finding.rule == rule and c.isVisible())
+    shown = [c for c in cards if c.isVisible() and c.finding.fixes]
+    card = next(c for c in shown if c.finding.rule == rule)
     return next(b for b in card.findChildren(QPushButton) if b.property("role") == "fix")
 
 

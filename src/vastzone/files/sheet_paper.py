@@ -1,11 +1,11 @@
 """Sheets put on paper: PDF and SVG, A4 and Letter, usual and large print; the book of a plan."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from vastzone import __version__
 from vastzone.core.cards.dangers import cautions_for
 from vastzone.core.sheets.layout import Block, Heading, Paragraph, Rows, Sheet, Strip, Text
-from vastzone.files.paper import Contents, Form, Paper
+from vastzone.files.paper import MOST_ROWS, Contents, Form, Paper, last_first
 from vastzone.files.svg_pages import svg_canvas
 
 CONTENTS = "Contents"
@@ -37,8 +37,9 @@ def to_svg(
 ) -> tuple[str, ...]:
     """Sheets as SVG pictures, a page each."""
     pages: list[str] = []
-    _paper(sheets, plan, today, form, title, book, by).built(svg_canvas(pages))
-    return tuple(pages)
+    paper = _paper(sheets, plan, today, form, title, book, by)
+    paper.built(svg_canvas(pages))
+    return tuple(last_first(pages, paper.before))
 
 
 def _paper(
@@ -52,16 +53,22 @@ def _paper(
 ) -> Paper:
     every = tuple(sheets)
     called = title or (every[0].title if every else plan)
-    if not book:
-        return _filled(every, plan, today, form, called, None)
-    who = f", {by}" if by else ""
-    below = f"{today}{who}, Vast Zone {__version__}"
-    guess = _rows_of([Contents(page.title, 0) for sheet in every for page in sheet.pages])
-    first = _filled(every, plan, today, form, called, (below, guess))
-    # Built once to learn on which page everything begins; the contents take as many pages again.
-    first.finished()
-    begun = [one for one in first.begun if one.title != CONTENTS]
-    return _filled(every, plan, today, form, called, (below, _rows_of(begun)))
+    paper = _filled(every, plan, today, form, called, book)
+    if book:
+        who = f", {by}" if by else ""
+        below = f"{plan}, {today}{who}, Vast Zone {__version__}"
+        guess = [Contents(page.title, 0) for sheet in every for page in sheet.pages]
+        alone = Paper(called, plan, today, "", form)
+        _list(alone, below, guess)
+        alone.finished()
+        paper.put_in_front(alone.count, lambda: _list(paper, below, paper.begun))
+    return paper
+
+
+def _list(paper: Paper, below: str, begun: Sequence[Contents]) -> None:
+    """The contents: as many pages whatever the numbers are."""
+    paper.begin(CONTENTS, below)
+    _put(paper, _rows_of(begun))
 
 
 def _rows_of(begun: Sequence[Contents]) -> Rows:
@@ -72,27 +79,40 @@ def _rows_of(begun: Sequence[Contents]) -> Rows:
 
 
 def _filled(
-    sheets: Sequence[Sheet],
-    plan: str,
-    today: str,
-    form: Form | None,
-    title: str,
-    contents: tuple[str, Rows] | None,
+    sheets: Sequence[Sheet], plan: str, today: str, form: Form | None, title: str, book: bool
 ) -> Paper:
     usual = cautions_for(sheets[0].kind if sheets else "")[0]
     paper = Paper(f"{plan}: {title}", plan, today, usual, form)
-    if contents is not None:
-        paper.begin(CONTENTS, f"{plan}, {contents[0]}")
-        _put(paper, contents[1])
     for sheet in sheets:
         caution = " ".join(cautions_for(sheet.kind)[:2])
         for page in sheet.pages:
             paper.begin(page.title, page.below, caution)
-            for block in page.blocks:
+            for block in _together(page.blocks):
                 _put(paper, block)
-    if not sheets and contents is None:
+    if not sheets and not book:
         paper.begin("Nothing to print", plan)
     return paper
+
+
+def _together(blocks: Iterable[Block]) -> Iterator[Block]:
+    """Rows that follow rows of the same columns are one table: many small ones take long."""
+    held: Rows | None = None
+    for block in blocks:
+        if isinstance(block, Rows) and held is not None and _are_alike(held, block):
+            held = held._replace(rows=(*held.rows, *block.rows))
+            continue
+        if held is not None:
+            yield held
+        held = block if isinstance(block, Rows) else None
+        if held is None:
+            yield block
+    if held is not None:
+        yield held
+
+
+def _are_alike(rows: Rows, others: Rows) -> bool:
+    same = rows.widths == others.widths and rows.ruled == others.ruled
+    return same and len(rows.rows) + len(others.rows) <= MOST_ROWS
 
 
 def _put(paper: Paper, block: Block) -> None:

@@ -39,7 +39,7 @@ def slots(plan):
     return found
 
 
-@settings(max_examples=scaled(60), deadline=None)
+@settings(max_examples=scaled(40), deadline=None)
 @given(st.data())
 def test_what_is_described_is_not_left_to_dial(data):
     plan = data.draw(stored_plans())
@@ -60,7 +60,7 @@ def test_what_is_described_is_not_left_to_dial(data):
         assert is_dialled(after, held)
 
 
-@settings(max_examples=scaled(60), deadline=None)
+@settings(max_examples=scaled(40), deadline=None)
 @given(st.data())
 def test_a_description_makes_nothing_wait_that_did_not(data):
     earlier = data.draw(stored_plans())

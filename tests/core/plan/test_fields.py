@@ -48,7 +48,7 @@ def test_everything_that_is_set_in_any_plan_is_said_in_words(plan):
     all_said(plan)
 
 
-@settings(max_examples=scaled(40), deadline=None)
+@settings(max_examples=scaled(25), deadline=None)
 @given(st.integers(0, len(ALL) - 1), st.data())
 def test_what_is_set_is_read_again_and_nothing_else_moves(number, data):
     plan = ALL[number]

@@ -9,7 +9,7 @@ from vastzone.core.proof.marking import prove
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.guard import guard
 
-WIDE = settings(max_examples=scaled(35), deadline=None, suppress_health_check=list(HealthCheck))
+WIDE = settings(max_examples=scaled(22), deadline=None, suppress_health_check=list(HealthCheck))
 
 
 @WIDE

@@ -346,7 +346,7 @@ def test_more_targets_than_assign_slots_are_refused():
     )
     refused = work_out(plan)
     assert isinstance(refused, Refusal) and set(refused.wishes) == {"i1", "i2"}
-    assert "assign slots" in refused.sentence and len(refused.mends) == 2
+    assert "1 assign slot" in refused.sentence and len(refused.mends) == 2
 
 
 def test_a_sound_that_may_move_lies_where_its_part_answers():

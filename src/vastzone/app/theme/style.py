@@ -75,10 +75,10 @@ QComboBox { padding-right: 24px; }
 QComboBox::drop-down { border: none; width: 24px; }
 QComboBox::down-arrow { image: url("$icons/drop-$name.svg"); width: 16px; height: 16px; }
 QCheckBox { spacing: 8px; padding: 3px 0; }
-QCheckBox::indicator { width: 18px; height: 18px; border: 1px solid $muted; border-radius: 4px;
-  background: $raised; }
-QCheckBox::indicator:checked { background: $action; border-color: $action;
-  image: url("$icons/tick-$name.svg"); }
+QCheckBox::indicator, QTableView::indicator, QListView::indicator { width: 18px; height: 18px;
+  border: 1px solid $muted; border-radius: 4px; background: $raised; }
+QCheckBox::indicator:checked, QTableView::indicator:checked, QListView::indicator:checked {
+  background: $action; border-color: $action; image: url("$icons/tick-$name.svg"); }
 QCheckBox::indicator:focus { border: 2px solid $action; }
 QToolButton[role="lock"] { padding: 2px; border: none; background: transparent; }
 QToolButton[role="lock"]:checked { background: $sunken; border-radius: 5px; }

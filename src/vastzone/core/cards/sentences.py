@@ -1,7 +1,8 @@
 """What a person dials, in the words of a musician: «Fader 1 → controller 28 on channel 1»."""
 
 from collections.abc import Iterable, Mapping
-from typing import NamedTuple
+from functools import cache
+from typing import Any, NamedTuple
 
 from msgspec import structs
 
@@ -67,10 +68,16 @@ def _as_new(dial: Dial) -> bool:
     """Whether a setting stands as in something that was just made."""
     if dial.kind == "outputs":
         return dial.value == 0
-    for field in structs.fields(dial.owner.thing):
-        if field.name == dial.field.id:
-            return bool(getattr(dial.owner.thing, field.name) == field.default)
-    return dial.is_usual
+    thing, name = dial.owner.thing, dial.field.id
+    kind: Any = type(thing)
+    defaults = _defaults(kind)
+    return bool(getattr(thing, name) == defaults[name]) if name in defaults else dial.is_usual
+
+
+@cache
+def _defaults(kind: Any) -> Mapping[str, object]:
+    """What the fields of a kind of thing are when nothing is said."""
+    return {field.name: field.default for field in structs.fields(kind)}
 
 
 def _before(difference: Difference) -> str:

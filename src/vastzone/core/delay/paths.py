@@ -5,7 +5,7 @@ converter, what the sound goes through to the desk, and the air or the wireless 
 at 343 m/s (at 20 °C): 2.9 ms a metre.
 """
 
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
 from typing import Literal, NamedTuple
 
 from vastzone.core.cache import derived
@@ -183,11 +183,24 @@ def _moved_by(motion: Motion) -> Iterator[End]:
 @derived(256)
 def delay_paths(compiled: Compiled) -> tuple[DelayPath, ...]:
     """Every way that something takes in a scene, the latest first."""
+    return _latest_first(compiled, sounding_only=False)
+
+
+@derived(256)
+def sounding_paths(compiled: Compiled) -> tuple[DelayPath, ...]:
+    """Those of them that end at an ear."""
+    return _latest_first(compiled, sounding_only=True)
+
+
+def _latest_first(compiled: Compiled, sounding_only: bool) -> tuple[DelayPath, ...]:
     found: dict[tuple[str, str], DelayPath] = {}
-    for device, touched in hands_on(compiled):
+    for ident, touched in hands_on(compiled):
+        hand = _Beginning(compiled.plan, ident)
         for one in touched:
             for end in one.ends:
-                path = path_of(compiled.plan, device, one, end)
+                if sounding_only and not end.sounds:
+                    continue
+                path = hand.path(one, end)
                 key = (path.source, path.dest)
                 known = found.get(key)
                 if known is None or path.worst_ms > known.worst_ms:
@@ -197,25 +210,58 @@ def delay_paths(compiled: Compiled) -> tuple[DelayPath, ...]:
 
 def path_of(plan: Plan, ident: str, touched: Touched, end: End) -> DelayPath:
     """One way from something touched on a device, in its pieces."""
-    device = lookup.device(plan, ident)
+    return _Beginning(plan, ident).path(touched, end)
+
+
+class _Beginning:
+    """A device at which ways begin: hundreds of controls share names and pieces."""
+
+    def __init__(self, plan: Plan, ident: str) -> None:
+        self._plan, self._device = plan, lookup.device(plan, ident)
+        self._names: dict[tuple[str, int], tuple[str, str]] = {}
+        self._pieces: dict[Hashable, tuple[Piece, ...]] = {}
+
+    def path(self, touched: Touched, end: End) -> DelayPath:
+        """One way from something touched on it."""
+        source, name = self._named(touched)
+        return DelayPath(
+            source,
+            name,
+            self._device.player,
+            end.ref,
+            f"{end.name} of {lookup.device(self._plan, device_of(end.ref)).name}",
+            self._pieces_to(end),
+            end.sounds,
+            end.sent,
+            end.step,
+        )
+
+    def _named(self, touched: Touched) -> tuple[str, str]:
+        key = (touched.thing, touched.bank)
+        if key not in self._names:
+            ref = ref_to(self._device.id, touched.thing)
+            self._names[key] = (ref, touched_words(self._device, touched))
+        return self._names[key]
+
+    def _pieces_to(self, end: End) -> tuple[Piece, ...]:
+        """What is alike for every way by the same cables to the same output."""
+        owner, sent = device_of(end.ref), end.sent
+        way = (id(sent.tree), id(sent.course), end.step)
+        key = (way, owner, end.after_ms, end.sounds, end.output)
+        if key not in self._pieces:
+            pieces = _pieces(self._plan, self._device, end)
+            self._pieces[key] = tuple(piece for piece in pieces if piece.worst_ms > 0)
+        return self._pieces[key]
+
+
+def _pieces(plan: Plan, device: Device, end: End) -> Iterator[Piece]:
     owner = lookup.device(plan, device_of(end.ref))
-    pieces = [Piece("sensing", device.name, *sensing_ms(device))]
-    pieces += _sent(plan, end.sent, end.step)
+    yield Piece("sensing", device.name, *sensing_ms(device))
+    yield from _sent(plan, end.sent, end.step)
     if end.sounds:
-        pieces += _to_the_ear(plan, device.player, owner, end)
+        yield from _to_the_ear(plan, device.player, owner, end)
     elif owner.delay_ms:
-        pieces.append(Piece("sounding", owner.name, owner.delay_ms, owner.delay_ms))
-    return DelayPath(
-        ref_to(device.id, touched.thing),
-        touched_words(device, touched),
-        device.player,
-        end.ref,
-        f"{end.name} of {owner.name}",
-        tuple(piece for piece in pieces if piece.worst_ms > 0),
-        end.sounds,
-        end.sent,
-        end.step,
-    )
+        yield Piece("sounding", owner.name, owner.delay_ms, owner.delay_ms)
 
 
 def touched_words(device: Device, touched: Touched) -> str:

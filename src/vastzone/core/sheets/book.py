@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable, Iterator
 
+from vastzone.core.cache import no_collecting
 from vastzone.core.cards.card import Card, CardLine, cards
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.edits.setlists import add_setlist
@@ -83,8 +84,9 @@ PLAIN: dict[str, Callable[[Plan], Sheet]] = {
 def book(plan: Plan, memory: Memory) -> tuple[Sheet, ...]:
     """Every sheet that has something to say, in the order of the book."""
     every: list[Sheet] = []
-    for kind in NAMES:
-        every.extend(sheets(plan, memory, kind))
+    with no_collecting():
+        for kind in NAMES:
+            every.extend(sheets(plan, memory, kind))
     return tuple(every)
 
 

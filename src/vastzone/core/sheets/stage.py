@@ -6,7 +6,7 @@ from vastzone.core.cards.desk_list import desk_lines, scene_words
 from vastzone.core.cards.packing import TO_PACK, PackLine, is_ticked, packing_lines, weight
 from vastzone.core.delay.bars import DelayBar, bars
 from vastzone.core.delay.crowd import crowd, line_names
-from vastzone.core.delay.paths import delay_paths, verdict_of
+from vastzone.core.delay.paths import sounding_paths, verdict_of
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.queries import lookup
@@ -57,8 +57,8 @@ def delay_sheet(plan: Plan) -> Sheet:
     """How late everything is, scene by scene; scenes that say the same are told together."""
     seen: dict[tuple[tuple[str, ...], ...], list[Scene | None]] = {}
     for scene in plan.scenes or (None,):
-        told = bars(plan, delay_paths(compile_scene(plan, scene)))
-        lines = tuple(_delay_line(bar) for bar in told if bar.paths[0].sounds)
+        told = bars(plan, sounding_paths(compile_scene(plan, scene)))
+        lines = tuple(_delay_line(bar) for bar in told)
         seen.setdefault(lines, []).append(scene)
     pages = []
     for lines, scenes in seen.items():

@@ -15,7 +15,7 @@ from vastzone.core.power.lengths import cable_list, cable_needs
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Cable", "Metres", "How many")
+COLUMNS = ("Cable", "Metres", "Count")
 HELP = "Drag devices to where they stand, or move the chosen one with the arrows."
 
 
@@ -41,6 +41,7 @@ class StagePage(QWidget):
         box.setSpacing(7)
         line.addWidget(self.arrange)
         line.addWidget(self.words, 1)
+        self.plot.setMinimumWidth(300)
         middle.addWidget(self.plot, 1)
         self.list.setFixedWidth(270)
         middle.addWidget(self.list)
@@ -58,7 +59,7 @@ class StagePage(QWidget):
         too_long = {(need.kind, need.metres) for need in cable_needs(plan) if need.too_long}
         rows = []
         for kind, metres, count in cable_list(plan):
-            length = "not known" if metres is None else f"{metres:g}"
+            length = "?" if metres is None else f"{metres:g}"
             shade = THEME.colours.fault if (kind, metres) in too_long else ""
             cells = (kind, Cell(length, colour=shade, right=True), Cell(str(count), right=True))
             rows.append(row_of(cells))

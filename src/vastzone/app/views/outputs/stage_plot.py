@@ -84,7 +84,7 @@ class StagePlot(QWidget):
         wide = device.size.wide / 1000 if device.size is not None else 0.9
         deep = device.size.deep / 1000 if device.size is not None else 0.35
         metrics = QFontMetricsF(bold(THEME.colours.text_px - 2))
-        named = min(120.0, metrics.horizontalAdvance(device.name) + 12)
+        named = min(self.width() / 5, 120.0, metrics.horizontalAdvance(device.name) + 12)
         return QSizeF(max(named, wide * scale), max(24.0, deep * scale))
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -3,12 +3,14 @@
 from datetime import date
 from functools import partial
 
-from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QToolButton, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
-from vastzone.app.frame.text import Button, set_tip
+from vastzone.app.frame.text import set_tip
 from vastzone.app.jobs import BackgroundJob
+from vastzone.app.theme.current import THEME
+from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
 from vastzone.app.views.outputs.delay import DelayPage
 from vastzone.app.views.outputs.desk import DeskPage
@@ -63,8 +65,9 @@ class OutputsView(View):
         self._pages = page_buttons(self, PAGES, bar, self.refresh)
         bar.addStretch()
         self._aside = BackgroundJob(self)
-        self.paper = Button("On paper…")
-        set_tip(self.paper, "What this page tells, as it would be printed; to print or to save")
+        self.paper = QToolButton()
+        self.paper.setAccessibleName("On paper")
+        set_tip(self.paper, "On paper: what this page tells, to print or to save")
         self.paper.clicked.connect(self._lay_out)
         bar.addWidget(self.paper)
         outer.addLayout(bar)
@@ -91,6 +94,7 @@ class OutputsView(View):
         """Show the plan as it is now."""
         page = self._pages.checkedId()
         self.paper.setVisible(PAGES[page] in PRINTED)
+        self.paper.setIcon(icon("printer", THEME.colours.ink, 18))
         self._stack.setCurrentIndex(page)
         self._every[page].refresh()
 

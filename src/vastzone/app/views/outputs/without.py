@@ -26,7 +26,7 @@ from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
 from vastzone.files import native
 
-COLUMNS = ("Without", "As it is", "Scenes whole", "With stand-in", "Scenes whole", "Changes")
+COLUMNS = ("Without", "As it is", "Scenes", "Stand-in", "Scenes", "Changes")
 HELP = "Choose what dies: below stands what is lost, and what can stand in. Worst comes first."
 KINDS = (
     ("every device", "device"),
@@ -68,10 +68,11 @@ class WithoutPage(QWidget):
         box.setContentsMargins(14, 2, 14, 8)
         box.setSpacing(7)
         line.addWidget(self.kind)
-        line.addWidget(self.words, 1)
+        line.addStretch()
         line.addWidget(self.cards)
         line.addWidget(self.keep)
         box.addLayout(line)
+        box.addWidget(self.words)
         box.addWidget(self.table, 1)
         box.addWidget(self.lines, 1)
 
@@ -187,7 +188,7 @@ def _row(one: Without) -> Row:
         one.loss.name,
         f"{one.bare_weight:.0%}",
         f"{one.whole} of {count}",
-        Cell(f"{one.weight:.0%}" if better else "nothing better", colour=shade),
+        Cell(f"{one.weight:.0%}" if better else "no better", colour=shade),
         f"{one.rescued_whole} of {count}",
         str(one.changes) if better else "",
     )
