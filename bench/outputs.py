@@ -12,10 +12,12 @@ from vastzone.core.plan.edits.audio import usual_wishes
 from vastzone.core.plan.model.audio import OutputWish
 from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
-from vastzone.core.plan.model.plan import Device, Part, Plan
+from vastzone.core.plan.model.parts import Part
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.sheets.book import book
 from vastzone.core.solve.desk_outputs import give_out
-from vastzone.core.solve.without import every_loss, losses, without
+from vastzone.core.solve.losing import losses
+from vastzone.core.solve.without import every_loss, without
 from vastzone.files import native
 from vastzone.files.paper import Form
 from vastzone.files.sheet_paper import to_pdf
