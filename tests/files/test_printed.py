@@ -21,7 +21,7 @@ from vastzone.files.sheet_files import every_kind, write_sheets
 from vastzone.files.sheet_paper import to_pdf, to_svg
 
 DAY = "2026-11-27"
-FORMS = (Form(), Form("Letter"), Form("A4", True), Form("Letter", True))
+FORMS = (Form(), Form("Letter", True))
 
 
 @pytest.fixture(scope="module")

@@ -1,13 +1,14 @@
 """The plan without something: what it claims to keep is as meant."""
 
 import pytest
-from hypothesis import given
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.core.audio.rigs import cable as audio_cable
 from tests.core.audio.rigs import desk, outputs
 from tests.random_rigs import wide_plans
 from tests.rigs import keyboard, module, pads, part, rig, wish, zone
+from tests.scale import scaled
 from vastzone import demo
 from vastzone.core.plan.model.audio import AudioPass
 from vastzone.core.plan.model.checked import changed
@@ -47,6 +48,7 @@ def bears_out(plan, told):
     assert not set(told.dropped) & told.kept
 
 
+@settings(max_examples=scaled(12), deadline=None, suppress_health_check=list(HealthCheck))
 @given(wide_plans(), st.data())
 def test_a_stand_in_plan_proves_what_it_claims(plan, data):
     found = work_out(plan)
