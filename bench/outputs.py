@@ -14,6 +14,7 @@ from vastzone.core.plan.model.bodies import AudioOutput
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.proof.check import check
 from vastzone.core.sheets.book import book
 from vastzone.core.solve.desk_outputs import give_out
 from vastzone.core.solve.losing import losses
@@ -51,6 +52,7 @@ def rows() -> Iterator[Row]:
     yield Row("one device lost, the longest", f"{each:.2f} s", "1 s", each, 1.0)
     large = full_house()
     memory = of_plan(large)
+    check(large)  # as a window has that shows the plan
     today = date.today().isoformat()
     paper = best(lambda: to_pdf(book(large, memory), large.name, today, Form(), book=True), 1)
     yield Row("the book of the full house", f"{paper:.2f} s", "10 s", paper / 10, 1.0)

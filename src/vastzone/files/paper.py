@@ -14,6 +14,7 @@ from xml.sax.saxutils import escape
 from vastzone.core.cache import no_collecting
 from vastzone.core.sheets.layout import WIDTH, Cell, Label, Strip, Text, Tick
 from vastzone.core.text import printable
+from vastzone.files.measures import GAP, LEADING, SMALL
 
 FONTS = Path(__file__).parents[1] / "fonts"
 FACES = ("Regular", "SemiBold", "Bold")
@@ -21,8 +22,6 @@ LEFT, BOTTOM, ABOVE = 48.0, 60.0, 40.0
 """Margins: at both sides, at the foot with its two lines, and over the title."""
 HEAD = 56.0
 """What the title of a sheet takes."""
-TICK, GAP = 20.0, 6.0
-SMALL, LEADING = 9.0, 1.2
 TOGETHER = 110.0
 """A heading and the first rows below it."""
 MM = 72.0 / 25.4
@@ -30,8 +29,6 @@ SMALLEST = 5.0
 """The smallest letters on a label."""
 PageSize = Literal["A4", "Letter"]
 SIZES: dict[PageSize, tuple[float, float]] = {"A4": (595.28, 841.89), "Letter": (612.0, 792.0)}
-MOST_ROWS = 40
-"""Of one table: a longer one is laid out again and again as it goes over pages."""
 _ONE_AT_A_TIME = threading.Lock()
 """Fonts and drawings are shared by all papers, and keep what is being drawn in themselves."""
 
@@ -125,29 +122,13 @@ class Paper:
         self, rows: Sequence[Sequence[Cell]], widths: Sequence[float], ruled: bool = True
     ) -> None:
         """Rows of cells under each other, each with a thin line below where ``ruled``."""
-        for first in range(0, len(rows), MOST_ROWS):
-            self._table(rows[first : first + MOST_ROWS], widths, ruled)
+        from vastzone.files.flowables import Row
 
-    def _table(self, some: Sequence[Sequence[Cell]], widths: Sequence[float], ruled: bool) -> None:
-        from reportlab.platypus import Table, TableStyle
-
-        rows = [[self._sized(cell) for cell in row] for row in some]
-        style: list[tuple[Any, ...]] = [
-            ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
-            ("LEFTPADDING", (0, 0), (-1, -1), 0),
-            ("TOPPADDING", (0, 0), (-1, -1), 4),
-            ("BOTTOMPADDING", (0, 0), (-1, -1), 5),
-            *_faces(rows),
-        ]
-        if ruled:
-            style.append(("LINEBELOW", (0, 0), (-1, -1), 0.4, "black"))
         stretched = [width * self.form.width / WIDTH for width in widths]
-        cells = []
         for row in rows:
-            cells.append([_cell(cell, width) for cell, width in zip(row, stretched, strict=True)])
-        table = Table(cells, colWidths=stretched, hAlign="LEFT", splitInRow=0)
-        table.setStyle(TableStyle(style))
-        self._flow.append(table)
+            pairs = zip(row, stretched, strict=True)
+            cells = [_cell(self._sized(cell), wide) for cell, wide in pairs]
+            self._flow.append(Row(cells, stretched, ruled))
 
     def _sized(self, cell: Cell) -> Cell:
         if isinstance(cell, Tick):
@@ -266,35 +247,20 @@ def _then(run: Callable[[], None]) -> Any:
     return Then()
 
 
-def _faces(rows: Sequence[Sequence[Cell]]) -> list[tuple[Any, ...]]:
-    """The face of each column, as its first row has it: what differs is laid out by itself."""
-    faces = []
-    for column, cell in enumerate(rows[0]):
-        if isinstance(cell, Text):
-            name = f"VZ-{cell.face}"
-            faces.append(("FONT", (column, 0), (column, -1), name, cell.size, cell.size * 1.2))
-    for row_number, row in enumerate(rows[1:], 1):
-        for column, cell in enumerate(row):
-            first = rows[0][column]
-            if isinstance(cell, Text) and isinstance(first, Text) and cell.face != first.face:
-                place = (column, row_number)
-                name = f"VZ-{cell.face}"
-                faces.append(("FONT", place, place, name, cell.size, cell.size * 1.2))
-    return faces
-
-
 def _cell(cell: Cell, width: float) -> Any:
-    """A tick, text that fits as it is, or a paragraph that wraps."""
+    """A tick, one or two lines that fit as they are, or a paragraph that wraps."""
     from reportlab.pdfbase.pdfmetrics import stringWidth
 
+    from vastzone.files.flowables import Box, Lines
+
     if isinstance(cell, Tick):
-        return _light()[0](cell.ticked)
+        return Box(cell.ticked)
     words, small = printable(cell.words), printable(cell.small)
     room = width - GAP
     fits = stringWidth(words, f"VZ-{cell.face}", cell.size) < room
-    if not fits or stringWidth(small, "VZ-Regular", SMALL) >= room:
-        return _paragraph(cell)
-    return _light()[1](cell) if small else words
+    if fits and stringWidth(small, "VZ-Regular", SMALL) < room:
+        return Lines(cell._replace(words=words, small=small))
+    return _paragraph(cell)
 
 
 def _paragraph(text: Text, before: float = 0, after: float = 0) -> Any:
@@ -321,46 +287,6 @@ def _style(face: str, size: float, before: float, after: float) -> Any:
         spaceAfter=after,
         splitLongWords=1,
     )
-
-
-@cache
-def _light() -> tuple[type, type]:
-    """What most cells are: a box to tick, and a line with a small one below.
-
-    They draw themselves, in a fraction of the time of a drawing or a paragraph.
-    """
-    from reportlab.platypus import Flowable
-
-    class Box(Flowable):  # type: ignore[misc]
-        def __init__(self, ticked: bool) -> None:
-            super().__init__()
-            self.width = self.height = TICK + 2
-            self._ticked = ticked
-
-        def draw(self) -> None:
-            self.canv.setLineWidth(1.6)
-            self.canv.rect(1, 1, TICK, TICK)
-            if self._ticked:
-                self.canv.lines([(5, 11, 10, 5), (10, 5, 18, 18)])
-
-    class TwoLines(Flowable):  # type: ignore[misc]
-        def __init__(self, text: Text) -> None:
-            super().__init__()
-            self._text = text
-            self.height = text.size * LEADING * 2
-
-        def wrap(self, wide: float, _high: float) -> tuple[float, float]:
-            self.width = wide
-            return wide, self.height
-
-        def draw(self) -> None:
-            text, leading = self._text, self._text.size * LEADING
-            self.canv.setFont(f"VZ-{text.face}", text.size)
-            self.canv.drawString(0, self.height - text.size, printable(text.words))
-            self.canv.setFont("VZ-Regular", SMALL)
-            self.canv.drawString(0, self.height - leading - text.size, printable(text.small))
-
-    return Box, TwoLines
 
 
 def _pieces(labels: Sequence[Label], width: float) -> list[list[Label]]:

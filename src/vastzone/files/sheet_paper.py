@@ -1,11 +1,11 @@
 """Sheets put on paper: PDF and SVG, A4 and Letter, usual and large print; the book of a plan."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Sequence
 
 from vastzone import __version__
 from vastzone.core.cards.dangers import cautions_for
 from vastzone.core.sheets.layout import Block, Heading, Paragraph, Rows, Sheet, Strip, Text
-from vastzone.files.paper import MOST_ROWS, Contents, Form, Paper, last_first
+from vastzone.files.paper import Contents, Form, Paper, last_first
 from vastzone.files.svg_pages import svg_canvas
 
 CONTENTS = "Contents"
@@ -87,32 +87,11 @@ def _filled(
         caution = " ".join(cautions_for(sheet.kind)[:2])
         for page in sheet.pages:
             paper.begin(page.title, page.below, caution)
-            for block in _together(page.blocks):
+            for block in page.blocks:
                 _put(paper, block)
     if not sheets and not book:
         paper.begin("Nothing to print", plan)
     return paper
-
-
-def _together(blocks: Iterable[Block]) -> Iterator[Block]:
-    """Rows that follow rows of the same columns are one table: many small ones take long."""
-    held: Rows | None = None
-    for block in blocks:
-        if isinstance(block, Rows) and held is not None and _are_alike(held, block):
-            held = held._replace(rows=(*held.rows, *block.rows))
-            continue
-        if held is not None:
-            yield held
-        held = block if isinstance(block, Rows) else None
-        if held is None:
-            yield block
-    if held is not None:
-        yield held
-
-
-def _are_alike(rows: Rows, others: Rows) -> bool:
-    same = rows.widths == others.widths and rows.ruled == others.ruled
-    return same and len(rows.rows) + len(others.rows) <= MOST_ROWS
 
 
 def _put(paper: Paper, block: Block) -> None:
