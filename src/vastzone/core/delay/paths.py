@@ -219,18 +219,20 @@ class _Beginning:
     def __init__(self, plan: Plan, ident: str) -> None:
         self._plan, self._device = plan, lookup.device(plan, ident)
         self._names: dict[tuple[str, int], tuple[str, str]] = {}
+        self._ends: dict[str, tuple[str, str]] = {}
         self._pieces: dict[Hashable, tuple[Piece, ...]] = {}
 
     def path(self, touched: Touched, end: End) -> DelayPath:
         """One way from something touched on it."""
         source, name = self._named(touched)
+        owner, ends_at = self._ended(end)
         return DelayPath(
             source,
             name,
             self._device.player,
             end.ref,
-            f"{end.name} of {lookup.device(self._plan, device_of(end.ref)).name}",
-            self._pieces_to(end),
+            ends_at,
+            self._pieces_to(end, owner),
             end.sounds,
             end.sent,
             end.step,
@@ -243,9 +245,15 @@ class _Beginning:
             self._names[key] = (ref, touched_words(self._device, touched))
         return self._names[key]
 
-    def _pieces_to(self, end: End) -> tuple[Piece, ...]:
+    def _ended(self, end: End) -> tuple[str, str]:
+        if end.ref not in self._ends:
+            owner = lookup.device(self._plan, device_of(end.ref))
+            self._ends[end.ref] = (owner.id, f"{end.name} of {owner.name}")
+        return self._ends[end.ref]
+
+    def _pieces_to(self, end: End, owner: str) -> tuple[Piece, ...]:
         """What is alike for every way by the same cables to the same output."""
-        owner, sent = device_of(end.ref), end.sent
+        sent = end.sent
         way = (id(sent.tree), id(sent.course), end.step)
         key = (way, owner, end.after_ms, end.sounds, end.output)
         if key not in self._pieces:
