@@ -22,6 +22,8 @@ LEFT, BOTTOM, ABOVE = 48.0, 60.0, 40.0
 """Margins: at both sides, at the foot with its two lines, and over the title."""
 HEAD = 56.0
 """What the title of a sheet takes."""
+WIDEST = 2.2
+"""The widest letter, for its size."""
 TOGETHER = 110.0
 """A heading and the first rows below it."""
 MM = 72.0 / 25.4
@@ -249,18 +251,24 @@ def _then(run: Callable[[], None]) -> Any:
 
 def _cell(cell: Cell, width: float) -> Any:
     """A tick, one or two lines that fit as they are, or a paragraph that wraps."""
-    from reportlab.pdfbase.pdfmetrics import stringWidth
-
     from vastzone.files.flowables import Box, Lines
 
     if isinstance(cell, Tick):
         return Box(cell.ticked)
     words, small = printable(cell.words), printable(cell.small)
     room = width - GAP
-    fits = stringWidth(words, f"VZ-{cell.face}", cell.size) < room
-    if fits and stringWidth(small, "VZ-Regular", SMALL) < room:
+    if _fits(words, cell.face, cell.size, room) and _fits(small, "Regular", SMALL, room):
         return Lines(cell._replace(words=words, small=small))
     return _paragraph(cell)
+
+
+def _fits(words: str, face: str, size: float, room: float) -> bool:
+    """Whether words fit on a line; few need no measuring, whichever they are."""
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    if len(words) * size * WIDEST < room:
+        return True
+    return bool(stringWidth(words, f"VZ-{face}", size) < room)
 
 
 def _paragraph(text: Text, before: float = 0, after: float = 0) -> Any:
