@@ -13,7 +13,7 @@ from vastzone.core.text import quoted
 from vastzone.files.paper import Form
 from vastzone.files.reading import is_there
 from vastzone.files.sheet_paper import to_pdf, to_svg
-from vastzone.files.whole import write_whole
+from vastzone.files.whole import make_folder, write_whole
 
 BOOK = "book"
 FileKind = Literal["pdf", "svg"]
@@ -37,30 +37,17 @@ def printed(plan: Plan, memory: Memory, wanted: Print) -> tuple[Sheet, ...]:
 
 def as_pdf(plan: Plan, memory: Memory, wanted: Print) -> bytes:
     """One kind of sheet, or the book, as a PDF."""
-    some = printed(plan, memory, wanted)
-    return to_pdf(
-        some,
-        plan.name,
-        wanted.today,
-        wanted.form,
-        title=title_of(wanted.kind),
-        book=wanted.kind == BOOK,
-        by=wanted.by,
-    )
+    return _pdf(printed(plan, memory, wanted), plan, wanted)
 
 
-def as_svg(plan: Plan, memory: Memory, wanted: Print) -> tuple[str, ...]:
-    """One kind of sheet, or the book, as pictures, a page each."""
-    some = printed(plan, memory, wanted)
-    return to_svg(
-        some,
-        plan.name,
-        wanted.today,
-        wanted.form,
-        title=title_of(wanted.kind),
-        book=wanted.kind == BOOK,
-        by=wanted.by,
-    )
+def _pdf(some: Sequence[Sheet], plan: Plan, wanted: Print) -> bytes:
+    title, whole = title_of(wanted.kind), wanted.kind == BOOK
+    return to_pdf(some, plan.name, wanted.today, wanted.form, title=title, book=whole, by=wanted.by)
+
+
+def _svg(some: Sequence[Sheet], plan: Plan, wanted: Print) -> tuple[str, ...]:
+    title, whole = title_of(wanted.kind), wanted.kind == BOOK
+    return to_svg(some, plan.name, wanted.today, wanted.form, title=title, book=whole, by=wanted.by)
 
 
 def title_of(kind: str) -> str:
@@ -87,22 +74,17 @@ def write_sheets(
     made: list[tuple[Path, bytes]] = []
     for kind in kinds:
         wanted = Print(kind, form, today, by)
-        if not printed(plan, memory, wanted):
+        some = printed(plan, memory, wanted)
+        if not some:
             continue
         if file == "pdf":
-            made.append((folder / f"{kind}.pdf", as_pdf(plan, memory, wanted)))
+            made.append((folder / f"{kind}.pdf", _pdf(some, plan, wanted)))
             continue
-        for number, page in enumerate(as_svg(plan, memory, wanted), 1):
+        for number, page in enumerate(_svg(some, plan, wanted), 1):
             made.append((folder / f"{kind}-{number:03}.svg", page.encode()))
     if not replace:
         _refuse([path for path, _ in made])
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except (OSError, ValueError) as error:
-        why = getattr(error, "strerror", None) or "no such name can be given"
-        raise WriteError(
-            f"The folder {quoted(folder)} cannot be made ({why}): choose another folder."
-        ) from None
+    make_folder(folder)
     for path, data in made:
         write_whole(data, path, "The sheet", replace=replace)
     return tuple(path for path, _ in made)

@@ -4,11 +4,9 @@ from pathlib import Path
 
 from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.cards.csv_text import csv_text
-from vastzone.core.errors import WriteError
 from vastzone.core.sheets.book import cards_sheet
-from vastzone.core.text import quoted
 from vastzone.files.sheet_paper import to_pdf as sheets_to_pdf
-from vastzone.files.whole import write_whole
+from vastzone.files.whole import make_folder, write_whole
 
 COLUMNS = (
     "Device",
@@ -60,13 +58,7 @@ def write_cards(
 ) -> tuple[Path, Path]:
     """Write ``cards.csv`` and their sheet ``cards.pdf`` into a folder.  Raises WriteError."""
     table, paper = card_files(folder)
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except (OSError, ValueError) as error:
-        why = getattr(error, "strerror", None) or "no such name can be given"
-        raise WriteError(
-            f"The folder {quoted(folder)} cannot be made ({why}): choose another folder."
-        ) from None
+    make_folder(folder)
     write_whole(to_csv(cards).encode(), table, "The cards", replace=replace)
     write_whole(sheet, paper, "The cards", replace=replace)
     return table, paper

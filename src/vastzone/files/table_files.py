@@ -8,7 +8,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.text import quoted
 from vastzone.files.columns import read_cells
 from vastzone.files.reading import is_there
-from vastzone.files.whole import write_whole
+from vastzone.files.whole import make_folder, write_whole
 
 
 def write_tables(plan: Plan, folder: Path, *, replace: bool = True) -> tuple[Path, ...]:
@@ -21,13 +21,7 @@ def write_tables(plan: Plan, folder: Path, *, replace: bool = True) -> tuple[Pat
     for path, _ in made:
         if not replace and is_there(path):
             raise WriteError(f"{quoted(path)} is there already: choose another folder.")
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except (OSError, ValueError) as error:
-        why = getattr(error, "strerror", None) or "no such name can be given"
-        raise WriteError(
-            f"The folder {quoted(folder)} cannot be made ({why}): choose another folder."
-        ) from None
+    make_folder(folder)
     for path, text in made:
         write_whole(text.encode(), path, "The table", replace=replace)
     return tuple(path for path, _ in made)

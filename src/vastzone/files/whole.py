@@ -49,6 +49,17 @@ def write_whole(
         raise WriteError(f"{what} cannot be written: “{quoted(path)}” is no file name.") from None
 
 
+def make_folder(folder: Path) -> None:
+    """A folder to write into, where it is not there yet.  Raises WriteError."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or "no such name can be given"
+        raise WriteError(
+            f"The folder {quoted(folder)} cannot be made ({why}): choose another folder."
+        ) from None
+
+
 def _unwritten(what: str, path: Path, error: OSError) -> WriteError:
     why = WHY.get(error.errno or 0, f"{error.strerror or error}: choose another place")
     return WriteError(f"{what} cannot be written to {quoted(path)}: {why}.")

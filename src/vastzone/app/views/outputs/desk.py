@@ -6,7 +6,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QMenu, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
-from vastzone.app.applying import Performer
+from vastzone.app.applying import Performer, refused
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, Row, row_of
 from vastzone.app.frame.table import typing_table
@@ -107,10 +107,9 @@ class DeskPage(QWidget):
             self._desk.select(chosen[0].desk.id)
 
     def _do(self, edit: Edit) -> None:
-        try:
-            edit(self._desk.plan)
-        except EditError as error:
-            self.words.setText(str(error))
+        why = refused(edit, self._desk.plan)
+        if why:
+            self.words.setText(why)
         else:
             self.words.setText(HELP)
             self._perform(edit)

@@ -4,14 +4,13 @@ from functools import partial
 
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QMenu, QVBoxLayout, QWidget
 
-from vastzone.app.applying import Performer
+from vastzone.app.applying import Performer, refused
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, Row, row_of
 from vastzone.app.frame.table import reading_table, typing_table
 from vastzone.app.frame.text import Button, Label, add_action, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.core.cards.dangers import cautions_for
-from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import power
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.bodies import PowerSource, SourceKind, Supply
@@ -173,10 +172,9 @@ class PowerPage(QWidget):
         return [f"What dies first: {listed(told, 3)}."] if told else []
 
     def _do(self, edit: Edit) -> None:
-        try:
-            edit(self._desk.plan)
-        except EditError as error:
-            self.words.setText(str(error))
+        why = refused(edit, self._desk.plan)
+        if why:
+            self.words.setText(why)
         else:
             self._perform(edit)
 

@@ -4,7 +4,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QMenu, QVBoxLayout, QWidget
 
-from vastzone.app.applying import Performer
+from vastzone.app.applying import Performer, refused
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import reading_table
@@ -12,7 +12,6 @@ from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.jobs import BackgroundJob
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.outputs.patch import PatchGrid
-from vastzone.core.errors import EditError
 from vastzone.core.pictures.patch_lines import PatchLine, patch_lines
 from vastzone.core.plan.edits import audio
 from vastzone.core.plan.edits.edit import Edit
@@ -153,10 +152,9 @@ class SoundsPage(QWidget):
         self._do(Edit(f"{listed(names[:1])} to {where}", edit.change))
 
     def _do(self, edit: Edit) -> None:
-        try:
-            edit(self._desk.plan)
-        except EditError as error:
-            self.words.setText(str(error))
+        why = refused(edit, self._desk.plan)
+        if why:
+            self.words.setText(why)
         else:
             self._perform(edit)
 
