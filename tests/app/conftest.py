@@ -22,6 +22,7 @@ def window(qtbot, qapp, tmp_path):
     THEME.use("day")
     opened = Window(tmp_path / "state")
     opened.fill()
+    opened.resize(1280, 800)
     opened.show()
     opened.documents.open_path(demo.AS_FOUND, untitled=True)
     qtbot.waitExposed(opened)

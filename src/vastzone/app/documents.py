@@ -19,11 +19,13 @@ AUTOSAVE_MS = 1500
 class Documents(QObject):
     """The file side of the window."""
 
-    def __init__(self, desk: Desk, window: QWidget, folder: Path) -> None:
+    def __init__(
+        self, desk: Desk, window: QWidget, folder: Path, kept: tuple[preferences.Preferences, str]
+    ) -> None:
         super().__init__(window)
         self._desk, self._window, self._folder = desk, window, folder
-        self._settings = folder / "preferences.json"
-        self.preferences, self._remark = preferences.load(self._settings)
+        self._settings = preferences.place(folder)
+        self.preferences, self._remark = kept
         desk.held.initials = self.preferences.initials
         self.begun = Signal("a plan begun from nothing")
         self._timer = QTimer(self)

@@ -1,21 +1,22 @@
 """Surfaces on which hands hold things down: nothing stays held that no hand can let go."""
 
 from PySide6.QtCore import QEvent
-from PySide6.QtWidgets import QWidget
+
+from vastzone.app.drawn import Drawn
 
 GONE = frozenset((QEvent.Type.Hide, QEvent.Type.WindowDeactivate, QEvent.Type.FocusOut))
 """After these the release may never come here: the button or key goes up somewhere else."""
 
 
-class Holding(QWidget):
+class Holding(Drawn):
     """A widget that is struck; what is held on it ends when it is hidden or loses the hands."""
 
     def let_go(self) -> None:
         """Release whatever is held."""
         raise NotImplementedError
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Let go in time."""
         if event.type() in GONE:
             self.let_go()
-        return super().event(event)
+        return super().heard(event)

@@ -47,7 +47,10 @@ def run(path: Path | None, untitled: bool) -> int:
     hook = CrashHook(window)
     sys.excepthook = hook.take
     window.once_painted = lambda: _fill(window, path, untitled)
-    window.show()
+    if window.begins_large:
+        window.showMaximized()
+    else:
+        window.show()
     status = app.exec()
     if hook.seen:
         status = DEFECT

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QTimer
-from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QMainWindow
 
 if TYPE_CHECKING:
@@ -15,6 +15,10 @@ if TYPE_CHECKING:
     from vastzone.app.actions import Action
     from vastzone.core.plan.edits.edit import Edit
     from vastzone.core.proof.finding import Finding
+
+
+NARROW, LOW = 1000, 660
+"""Pixels at 100 % text below which facts and strip fold by themselves."""
 
 
 class Window(QMainWindow):
@@ -30,8 +34,20 @@ class Window(QMainWindow):
         self.filled = False
         self.once_painted: Callable[[], None] | None = None
         self.setWindowTitle("Vast Zone")
-        self.resize(1280, 800)
-        self.setMinimumSize(1000, 660)
+        self._narrow = self._low = False
+        self._go_where_it_was()
+
+    def _go_where_it_was(self) -> None:
+        from vastzone.app.frame.placing import LEAST, first_place
+        from vastzone.desk.preferences import load, place
+
+        self._kept = load(place(self._folder))
+        kept = self._kept[0]
+        self.setMinimumSize(LEAST)
+        screens = self.screen().virtualSiblings() if self.screen() else []
+        free = [screen.availableGeometry() for screen in screens]
+        self.setGeometry(first_place(free, kept.place))
+        self.begins_large = kept.maximized
 
     def fill(self) -> None:
         """Load and build everything."""
@@ -47,9 +63,9 @@ class Window(QMainWindow):
         self._garbage = Collector(self, lambda: self.desk.pending or self.playing.busy)
         self.desk = Desk(Autosave(self._folder / "recovery"), self._folder / "devices")
         self.desk.asleep = True
-        self.documents = Documents(self.desk, self, self._folder)
+        self.documents = Documents(self.desk, self, self._folder, self._kept)
         fonts.load()
-        THEME.use(self.documents.preferences.theme)
+        THEME.use(self.documents.preferences.theme, self._first_text())
         THEME.changed.connect(self._dress)
         self._dress()
         self.playing = Playing(self.desk, self.tell, self)
@@ -77,15 +93,18 @@ class Window(QMainWindow):
         self.show_view("keys")
         self.keys.setFocus()
         self.filled = True
+        self._fold_what_is_in_the_way()
 
     def _build(self) -> None:
-        from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+        from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
         from vastzone.app.actions import Actions
+        from vastzone.app.frame.drawer import Drawer, scrolling
         from vastzone.app.frame.facts import Facts
         from vastzone.app.frame.guide import Guide
         from vastzone.app.frame.header import Header
         from vastzone.app.frame.rail import Rail
+        from vastzone.app.frame.stack import Stack
         from vastzone.app.frame.strip import Strip
         from vastzone.app.views.keys.view import KeysView
         from vastzone.app.views.places import PLACES
@@ -95,7 +114,7 @@ class Window(QMainWindow):
         self.header = Header(self.desk, self.actions_table)
         self.keys = KeysView(self.desk, self.playing, self.perform)
         self.rail = Rail(tuple(p.place for p in PLACES), self.show_view)
-        self._stack = QStackedWidget()
+        self._stack = Stack()
         self._add_view("keys", self.keys)
         self.facts, self.strip = Facts(self.desk, self.wish), Strip(self.desk)
         self.facts.fold(self.documents.preferences.facts_folded)
@@ -103,11 +122,13 @@ class Window(QMainWindow):
         self.facts.fold_wanted.connect(self.fold_facts)
         self.strip.fold_wanted.connect(self.fold_strip)
         self.guide = Guide(self.desk, self._follow_guide)
+        self.drawer = Drawer(self.facts, self._stack)
+        self.drawer.handle.clicked.connect(self.fold_facts)
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.rail)
-        middle.addWidget(self._stack, 1)
-        middle.addWidget(self.facts)
+        middle.addWidget(scrolling(self._stack), 1)
+        middle.addWidget(self.drawer)
         body = QWidget()
         box = QVBoxLayout(body)
         box.setContentsMargins(0, 0, 0, 0)
@@ -181,6 +202,9 @@ class Window(QMainWindow):
             Action("lens", "As planned or as dialled", self.switch_lens, "Ctrl+Shift+L", "View"),
             Action("initials", "Your initials…", files.ask_initials, "", "Tools"),
             Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
+            Action("larger", "Larger text", lambda: self.resize_text(1), "Ctrl++", "View"),
+            Action("smaller", "Smaller text", lambda: self.resize_text(-1), "Ctrl+-", "View"),
+            Action("text-100", "Text of 100 %", lambda: self.resize_text(0), "Ctrl+0", "View"),
             *self._show_actions(),
             Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
             Action("scenes", "Scenes…", self._list_scenes, "Ctrl+Shift+E", "Edit"),
@@ -282,13 +306,31 @@ class Window(QMainWindow):
 
     def fold_facts(self) -> None:
         """Without facts, as long as nothing is selected; or with them."""
+        if self._narrow:
+            self.drawer.pull(not self.drawer.is_out)
+            return
         self.facts.fold(not self.facts.folded)
         self.documents.remember(facts_folded=self.facts.folded)
 
     def fold_strip(self) -> None:
         """The strip in one line, or whole."""
         self.strip.fold(not self.strip.folded)
-        self.documents.remember(strip_folded=self.strip.folded)
+        if not self._low:
+            self.documents.remember(strip_folded=self.strip.folded)
+
+    def _fold_what_is_in_the_way(self) -> None:
+        """In a narrow window the facts are a drawer; in a low one the strip is one line."""
+        from vastzone.app.theme.current import THEME
+
+        narrow = self.width() < NARROW * THEME.zoom
+        low = self.height() < LOW * THEME.zoom
+        if narrow != self._narrow:
+            self._narrow = narrow
+            self.drawer.shut(narrow)
+            self.header.shorten(narrow)
+        if low != self._low:
+            self._low = low
+            self.strip.fold(low or self.documents.preferences.strip_folded)
 
     def _save_device(self) -> None:
         from vastzone.app import dialogs
@@ -388,10 +430,44 @@ class Window(QMainWindow):
         THEME.use(name)
         self.documents.remember(theme=name)
 
+    def _first_text(self) -> int:
+        """The size of text that was chosen, or the desktop's."""
+        from PySide6.QtWidgets import QApplication
+
+        from vastzone.app.frame.placing import text_of_desktop
+        from vastzone.desk.preferences import SIZES
+
+        kept = self.documents.preferences.text
+        if kept in SIZES:
+            return kept
+        points = QApplication.font().pointSizeF()
+        dots = self.screen().logicalDotsPerInchY()
+        return text_of_desktop(dots, points if points > 0 else 10, SIZES)
+
+    def resize_text(self, steps: int) -> None:
+        """Text so many sizes larger or smaller; with 0 steps as at first."""
+        from vastzone.app.theme.current import THEME
+        from vastzone.desk.preferences import SIZES
+
+        at = SIZES.index(THEME.text) + steps if steps else 0
+        if 0 <= at < len(SIZES):
+            THEME.use(THEME.name, SIZES[at])
+            self.documents.remember(text=SIZES[at])
+
     def _dress(self) -> None:
+        from vastzone.app.frame.sized import bound_anew
         from vastzone.app.theme.current import THEME
 
         THEME.dress(self)
+        bound_anew(self)
+        if self.filled:
+            self._fold_what_is_in_the_way()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """What does not fit folds by itself."""
+        super().resizeEvent(event)
+        if self.filled:
+            self._fold_what_is_in_the_way()
 
     def _refresh(self) -> None:
         from vastzone.app.frame.text import set_title
@@ -446,6 +522,11 @@ class Window(QMainWindow):
         elif self.filled and self.desk.asleep:
             QTimer.singleShot(0, self.desk.wake)
 
+    def _remember_place(self) -> None:
+        at = self.normalGeometry() if self.isMaximized() else self.geometry()
+        place = (at.left(), at.top(), at.width(), at.height())
+        self.documents.remember(place=place, maximized=self.isMaximized())
+
     def closeEvent(self, event: QCloseEvent) -> None:
         """Ask about unsaved work, then let everything go."""
         from vastzone.app.theme.current import THEME
@@ -455,6 +536,7 @@ class Window(QMainWindow):
         if not self.documents.may_leave():
             event.ignore()
             return
+        self._remember_place()
         self.desk.close()
         self.playing.close()
         THEME.changed.disconnect_all()

@@ -11,16 +11,25 @@ from vastzone.files.reading import MEGA, is_there, read_whole
 from vastzone.files.whole import clean, write_whole
 
 LONGEST = 8
+SIZES = (100, 110, 125, 150, 175)
+"""The sizes of text, in per cent."""
 DAMAGED = ".damaged"
 
 
 class Preferences(msgspec.Struct, frozen=True):
-    """Everything remembered; unknown fields of other versions are ignored."""
+    """Everything remembered; unknown fields of other versions are ignored.
+
+    ``text`` is the size of text in per cent, 0 until one is chosen.  ``place`` is where the window
+    was: left, top, width and height.
+    """
 
     theme: Literal["day", "stage"] = "day"
     initials: Annotated[str, msgspec.Meta(max_length=12)] = ""
     facts_folded: bool = False
     strip_folded: bool = False
+    text: Annotated[int, msgspec.Meta(ge=0, le=SIZES[-1])] = 0
+    place: tuple[int, int, int, int] | None = None
+    maximized: bool = False
     recent: Annotated[tuple[str, ...], msgspec.Meta(max_length=100)] = ()
 
     def opened(self, path: Path) -> "Preferences":
@@ -28,6 +37,11 @@ class Preferences(msgspec.Struct, frozen=True):
         name = str(path.absolute())
         rest = tuple(earlier for earlier in self.recent if earlier != name)
         return msgspec.structs.replace(self, recent=(name, *rest)[:LONGEST])
+
+
+def place(folder: Path) -> Path:
+    """Where the preferences are kept in the program's folder."""
+    return folder / "preferences.json"
 
 
 def load(path: Path) -> tuple[Preferences, str]:

@@ -6,6 +6,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from vastzone.app.drawn import grown
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label
 
 WIDE = 440
@@ -28,7 +30,7 @@ class EmptyState(QWidget):
         for label in (self._title, self._sentence):
             label.setAlignment(Qt.AlignmentFlag.AlignCenter)
             box.addWidget(label, 0, Qt.AlignmentFlag.AlignHCenter)
-        self._sentence.setFixedWidth(WIDE)
+        bound(self._sentence, "FixedWidth", WIDE)
         self.button = Button(press)
         self.button.setProperty("role", "primary")
         self.button.setVisible(run is not None)
@@ -41,10 +43,10 @@ class EmptyState(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         """Give the sentence the height that it needs in the type that is used now."""
         super().showEvent(event)
-        self._sentence.setMinimumHeight(max(0, self._sentence.heightForWidth(WIDE)))
+        self._sentence.setMinimumHeight(max(0, self._sentence.heightForWidth(grown(WIDE))))
 
     def say(self, title: str, sentence: str) -> None:
         """Other words."""
         self._title.setText(title)
         self._sentence.setText(sentence)
-        self._sentence.setMinimumHeight(max(0, self._sentence.heightForWidth(WIDE)))
+        self._sentence.setMinimumHeight(max(0, self._sentence.heightForWidth(grown(WIDE))))

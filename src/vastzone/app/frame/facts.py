@@ -23,6 +23,7 @@ from vastzone.app.frame.locks import LockButton, with_lock
 from vastzone.app.frame.losing import with_consent
 from vastzone.app.frame.sheet import FactRow, Sheet
 from vastzone.app.frame.sheets import sheet_for
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.frame.wishing import places_of
 from vastzone.app.theme.current import THEME
@@ -67,7 +68,7 @@ class Facts(QFrame):
         self._scenes: object = None
         self._fields: list[QWidget] = []
         self._locks: list[LockButton] = []
-        self.folded = False
+        self.folded = self.in_drawer = self._out = False
         self._all = False
         self.setObjectName("facts")
         self.setAccessibleName("Facts of the selected thing")
@@ -90,8 +91,16 @@ class Facts(QFrame):
         self.folder.setAccessibleName(words)
         self._appear()
 
+    def appear(self, out: bool) -> None:
+        """Be seen, or not, where they lie in a drawer."""
+        self._out = out
+        self._appear()
+
     def _appear(self) -> None:
-        self.setVisible(bool(self._desk.selection) or not self.folded)
+        if self.in_drawer:
+            self.setVisible(self._out)
+        else:
+            self.setVisible(bool(self._desk.selection) or not self.folded)
 
     def showEvent(self, event: QShowEvent) -> None:
         """Fill it with what is selected."""
@@ -147,7 +156,7 @@ class Facts(QFrame):
     def _restyle(self) -> None:
         self._shape = None
         self._forget_cards()
-        self.setFixedWidth(WIDTH + 12 * (THEME.colours.text_px - 14))
+        bound(self, "FixedWidth", WIDTH + 12 * (THEME.colours.text_px - 14))
         self.folder.setIcon(icon("chevron-right", THEME.colours.ink, 14))
         self.refresh()
 

@@ -5,7 +5,7 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent, QWheelEvent
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -16,7 +16,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.sheet import FactRow
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Label
 from vastzone.core.errors import PitchError
 from vastzone.core.midi import pitch
@@ -153,7 +155,7 @@ class Stepper(QWidget):
     def __init__(self, row: FactRow, changed: Changed, complain: Complain) -> None:
         super().__init__()
         self.field = NumberField(row, changed, complain)
-        self.field.setMinimumWidth(50)
+        bound(self.field, "MinimumWidth", 50)
         box = QHBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(4)
@@ -164,17 +166,6 @@ class Stepper(QWidget):
     def setAccessibleName(self, name: str) -> None:
         """The number carries the name."""
         self.field.setAccessibleName(name)
-
-
-class CalmCombo(QComboBox):
-    """A choice that the wheel changes only while it has the focus."""
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        """Let the wheel scroll the facts."""
-        if self.hasFocus():
-            super().wheelEvent(event)
-        else:
-            event.ignore()
 
 
 FEW = 16
@@ -255,7 +246,7 @@ def make_field(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     """A widget for a row; ``changed`` gets the new value."""
     field = _FIELDS[row.kind](row, changed, complain)
     field.setAccessibleName(row.label)
-    field.setMinimumWidth(60)
+    bound(field, "MinimumWidth", 60)
     return field
 
 

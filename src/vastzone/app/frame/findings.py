@@ -9,6 +9,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import pixmap
@@ -170,7 +171,7 @@ class FixButton(Button):
         super().__init__()
         self._label = ""
         self.setProperty("role", role)
-        self.setMinimumWidth(60)
+        bound(self, "MinimumWidth", 60)
         self.say(label)
 
     def say(self, label: str) -> None:

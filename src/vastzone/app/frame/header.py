@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
 
 from vastzone.app.actions import Actions
 from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -25,7 +26,7 @@ class Header(QFrame):
         self._desk, self._actions = desk, actions
         self._icons: list[tuple[QToolButton | Button, str]] = []
         self.setObjectName("header")
-        self.setFixedHeight(60)
+        bound(self, "FixedHeight", 60)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 6, 12, 6)
         row.setSpacing(7)
@@ -59,6 +60,8 @@ class Header(QFrame):
         set_tip(go, "Any key, part, scene, finding or action by typing (Ctrl+K)")
         go.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         go.clicked.connect(lambda: actions.run("go-to"))
+        go.setAccessibleName("Go to")
+        self.go = go
         self._icons.append((go, "search"))
         row.addWidget(go)
         self._theme = self._tool("moon", "Stage or day theme", "theme")
@@ -93,6 +96,13 @@ class Header(QFrame):
             button.clicked.connect(lambda: self._actions.run(action))
             setattr(self, f"_{action.replace('-', '_')}", button)
         return button
+
+    def shorten(self, on: bool) -> None:
+        """Leave out what the menu has too, where the window is narrow."""
+        self._theme.setVisible(not on)
+        self.go.setText("" if on else "Go to")
+        self.numbers.setText("Numbers" if on else "Work out numbers")
+        self.lens.setText("Dialled" if on else "As dialled")
 
     def set_menu(self, menu: QMenu) -> None:
         """The menu behind the first button."""

@@ -5,9 +5,9 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Cell, Row, row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, set_tip

@@ -4,10 +4,12 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
 
+from vastzone.app.drawn import grown_size
 from vastzone.app.frame.pages import keep_one_stop
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -16,6 +18,8 @@ from vastzone.core.text import many
 
 ICON_AND_NAME = 46.0
 """The height in which icon and name find room."""
+SMALLEST = 10.0
+"""Letters in the rail are not smaller than so many pixels."""
 
 
 class RailPlace(NamedTuple):
@@ -40,54 +44,91 @@ class RailButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         """As wide as the rail."""
-        return QSize(88, 66)
+        return grown_size(88, 66)
+
+    def minimumSizeHint(self) -> QSize:
+        """A line with the name."""
+        return grown_size(88, 26)
 
     def show_count(self, count: int, faulty: bool) -> None:
         """Show how many findings are left."""
         self.count, self.faulty = count, faulty
-        self.setAccessibleDescription(many(count, "finding"))
+        kind = " at least one a fault" if faulty else ""
+        left = many(count, "finding")
+        self.setAccessibleDescription(f"{left},{kind}" if faulty else left)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Icon above name; the chosen one on the action's soft colour."""
+        """Icon above name, or only the name where the window is low; a badge."""
         colours, painter = THEME.colours, QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(self.rect()).adjusted(6, 3, -6, -3)
-        painter.setPen(QColor(colours.action) if self.hasFocus() else Qt.PenStyle.NoPen)
-        fill = (
-            colours.action_soft
-            if self.isChecked()
-            else colours.sunken
-            if self.underMouse()
-            else colours.panel
-        )
-        painter.setBrush(QColor(fill))
+        painter.scale(THEME.zoom, THEME.zoom)
+        area = QRectF(0, 0, self.width() / THEME.zoom, self.height() / THEME.zoom)
+        area.adjust(4, 2, -4, -2)
+        painter.setPen(QPen(QColor(colours.action), 2) if self.hasFocus() else Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(self._fill()))
         painter.drawRoundedRect(area, 9, 9)
-        colour = colours.action if self.isChecked() else colours.muted
-        image = pixmap(self._place.icon, colour, 24)
+        if area.height() >= ICON_AND_NAME:
+            self._paint_tall(painter, area)
+        else:
+            self._paint_low(painter, area)
+        painter.end()
+
+    def _fill(self) -> str:
+        colours = THEME.colours
+        if self.isChecked():
+            return colours.action_soft
+        return colours.sunken if self.underMouse() else colours.panel
+
+    def _paint_tall(self, painter: QPainter, area: QRectF) -> None:
         # In a short window the entries are lower: icon and name move together.
         spare = max(0.0, area.height() - ICON_AND_NAME)
         top = area.top() + 2 + min(7.0, spare / 2)
-        painter.drawPixmap(round(area.center().x() - 12), round(top), image)
-        painter.setPen(QColor(colours.ink if self.isChecked() else colours.muted))
-        painter.setFont(
-            bold(colours.text_px - 1) if self.isChecked() else font(colours.text_px - 1)
-        )
+        self._paint_icon(painter, QRectF(area.center().x() - 12, top, 24, 24))
         words = QRectF(area.left(), top + 24, area.width(), 20)
-        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, self._place.name)
+        self._paint_name(painter, words, Qt.AlignmentFlag.AlignHCenter)
         if self.count:
-            self._badge(painter, area)
-        painter.end()
+            self._badge(painter, QRectF(area.right() - 27, area.top() + 3, 24, 17))
 
-    def _badge(self, painter: QPainter, area: QRectF) -> None:
+    def _paint_low(self, painter: QPainter, area: QRectF) -> None:
+        middle = area.center().y()
+        words = QRectF(area.left() + 4, area.top(), area.width() - 4, area.height())
+        if self.count:
+            words.setRight(area.right() - 27)
+            self._badge(painter, QRectF(area.right() - 26, middle - 8, 24, 16))
+        self._paint_name(painter, words, Qt.AlignmentFlag.AlignLeft)
+
+    def _paint_icon(self, painter: QPainter, place: QRectF) -> None:
         colours = THEME.colours
-        badge = QRectF(area.right() - 27, area.top() + 3, 24, 17)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(colours.fault if self.faulty else colours.muted))
-        painter.drawRoundedRect(badge, 8.5, 8.5)
-        painter.setPen(QColor(colours.paper))
+        colour = colours.action if self.isChecked() else colours.muted
+        image = pixmap(self._place.icon, colour, round(place.width()))
+        painter.drawPixmap(place.topLeft(), image)
+
+    def _paint_name(self, painter: QPainter, room: QRectF, align: Qt.AlignmentFlag) -> None:
+        colours, pixels = THEME.colours, self._letters(room.width())
+        painter.setPen(QColor(colours.ink if self.isChecked() else colours.muted))
+        painter.setFont(bold(pixels) if self.isChecked() else font(pixels))
+        painter.drawText(room, align | Qt.AlignmentFlag.AlignVCenter, self._place.name)
+
+    def _letters(self, room: float) -> float:
+        """The size of letters in which the name has room."""
+        pixels = THEME.colours.text_px - 1.0
+        while pixels > SMALLEST:
+            if QFontMetricsF(bold(pixels)).horizontalAdvance(self._place.name) <= room:
+                break
+            pixels -= 1
+        return pixels
+
+    def _badge(self, painter: QPainter, badge: QRectF) -> None:
+        """How many are left: a fault is a filled badge with corners, less is an outline."""
+        colours, count = THEME.colours, str(min(self.count, 999))
+        painter.setPen(QPen(QColor(colours.fault if self.faulty else colours.muted), 1.4))
+        painter.setBrush(QColor(colours.fault if self.faulty else colours.panel))
+        round_ = 2.0 if self.faulty else badge.height() / 2
+        painter.drawRoundedRect(badge, round_, round_)
+        painter.setPen(QColor(colours.paper if self.faulty else colours.ink))
         painter.setFont(bold(11.5))
-        painter.drawText(badge, Qt.AlignmentFlag.AlignCenter, str(min(self.count, 999)))
+        painter.drawText(badge, Qt.AlignmentFlag.AlignCenter, count)
 
 
 class Rail(QFrame):
@@ -96,7 +137,7 @@ class Rail(QFrame):
     def __init__(self, places: tuple[RailPlace, ...], go: Callable[[str], None]) -> None:
         super().__init__()
         self.setObjectName("rail")
-        self.setFixedWidth(89)
+        bound(self, "FixedWidth", 89)
         self.setAccessibleName("Views")
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 8, 0, 8)

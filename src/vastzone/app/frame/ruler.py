@@ -1,9 +1,10 @@
 """The thin ruler of all 128 notes, lit by what is sounding."""
 
 from PySide6.QtCore import QRectF, QSize
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtGui import QColor, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn, grown_size
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import font
@@ -11,7 +12,7 @@ from vastzone.core.midi.pitch import is_black
 from vastzone.desk.stage import Stage
 
 
-class Ruler(QWidget):
+class Ruler(Drawn):
     """Notes 0–127 from left to right; octaves are numbered by note, which no maker disputes."""
 
     def __init__(self, stage: Stage) -> None:
@@ -22,11 +23,11 @@ class Ruler(QWidget):
 
     def sizeHint(self) -> QSize:
         """Thin and as wide as may be."""
-        return QSize(600, 30)
+        return grown_size(600, 30)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Faint keys, octave marks, and the notes that sound in their parts' colours."""
-        colours, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, self.painter()
         step, high = self.width() / 128, self.height() - 13.0
         lit = self._stage.lit_notes()
         for note in range(128):

@@ -8,10 +8,11 @@ from PySide6.QtWidgets import (
     QSizePolicy,
     QToolButton,
     QVBoxLayout,
-    QWidget,
 )
 
+from vastzone.app.drawn import Drawn, grown_size
 from vastzone.app.frame.ruler import Ruler
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.colours import readable_on
 from vastzone.app.theme.current import THEME
@@ -28,7 +29,7 @@ LEFT, ROWS = 296.0, 3
 WHOLE, FOLDED = 132, 40
 
 
-class Told(QWidget):
+class Told(Drawn):
     """The last strike, told in one line a landing."""
 
     def __init__(self, desk: Desk) -> None:
@@ -41,11 +42,11 @@ class Told(QWidget):
 
     def sizeHint(self) -> QSize:
         """Room for three landings, or for one."""
-        return QSize(600, 28 * self.rows)
+        return grown_size(600, 28 * self.rows)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Struck and sent on the left, landings or reasons on the right."""
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         report, colours = self._desk.stage.last, THEME.colours
         if report is None:
@@ -224,7 +225,7 @@ class Strip(QFrame):
         self._told.rows = 1 if on else ROWS
         self._told.updateGeometry()
         self._told.update()
-        self.setFixedHeight(FOLDED if on else WHOLE)
+        bound(self, "FixedHeight", FOLDED if on else WHOLE)
         words = "Unfold the strike strip (F9)" if on else "Fold the strike strip (F9)"
         set_tip(self.folder, words)
         self.folder.setAccessibleName(words)

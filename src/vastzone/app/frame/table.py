@@ -4,12 +4,17 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 
 from PySide6.QtCore import QItemSelectionModel, QSignalBlocker, Qt, Signal
-from PySide6.QtWidgets import QListView, QTableView
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QHeaderView, QListView, QTableView
 
+from vastzone.app.drawn import grown
 from vastzone.app.frame.rows import Cell, Row, Rows, row_of
+from vastzone.app.theme.current import THEME
 
 REF = Qt.ItemDataRole.UserRole
 """Where a row keeps what it stands for."""
+FEW_WORDS = 110
+"""Pixels at 100 % text that a column has at least where its words want them."""
 
 
 class Table(QTableView):
@@ -31,6 +36,48 @@ class Table(QTableView):
         self.setTabKeyNavigation(False)
         self.setAccessibleName(name)
         self.selectionModel().selectionChanged.connect(lambda *_: self.chosen.emit())
+        self._widths: dict[int, int] = {}
+        self._squeezed: set[int] = set()
+        self._measuring = False
+        self.held.modelReset.connect(self._give_room)
+        THEME.changed.connect(self._grow)
+
+    def setColumnWidth(self, column: int, wide: int) -> None:
+        """Give a column so many pixels at 100 % text."""
+        self._widths[column] = wide
+        super().setColumnWidth(column, grown(wide))
+
+    def _grow(self) -> None:
+        for column, wide in self._widths.items():
+            super().setColumnWidth(column, grown(wide))
+        self._give_room()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Share the room among the columns; where it is too little, the table scrolls."""
+        super().resizeEvent(event)
+        self._give_room()
+
+    def _give_room(self) -> None:
+        """No column is narrower than its title, nor one that gives way than a few words."""
+        if self._measuring:
+            return
+        self._measuring = True
+        header = self.horizontalHeader()
+        for column in self._squeezed:
+            if column < header.count():
+                header.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
+        self._squeezed.clear()
+        for column in range(header.count()):
+            least = header.sectionSizeHint(column)
+            gives_way = header.sectionResizeMode(column) is QHeaderView.ResizeMode.Stretch
+            if gives_way:
+                least = max(least, min(grown(FEW_WORDS), self.sizeHintForColumn(column)))
+            if header.sectionSize(column) < least:
+                if gives_way:
+                    header.setSectionResizeMode(column, QHeaderView.ResizeMode.Interactive)
+                    self._squeezed.add(column)
+                header.resizeSection(column, least)
+        self._measuring = False
 
     def show_rows(self, rows: Iterable[Row]) -> None:
         """Show other rows, without telling of it as a choice."""

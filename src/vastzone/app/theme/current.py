@@ -16,14 +16,24 @@ class Theme:
         self.changed = Signal("theme changed")
         self.name = "day"
         self.colours: Colours = DAY
+        self.text = 100
 
-    def use(self, name: str) -> None:
-        """Take up the theme ``day`` or ``stage``; windows dress themselves when it changes."""
+    @property
+    def zoom(self) -> float:
+        """How much larger text and all that holds it are than at 100 %."""
+        return self.text / 100
+
+    def use(self, name: str, text: int = 0) -> None:
+        """Take up the theme ``day`` or ``stage``, and text of another size in per cent if given.
+
+        Windows dress themselves when it changes.
+        """
         self.name, self.colours = name, STAGE if name == "stage" else DAY
+        self.text = text or self.text
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.setPalette(_palette(self.colours))
-            app.setFont(font(self.colours.text_px))
+            app.setFont(font(self.colours.text_px * self.zoom))
         self.changed.emit()
 
     def dress(self, window: QWidget) -> None:
@@ -31,7 +41,7 @@ class Theme:
 
         A sheet for the whole application would look the same and take several times as long.
         """
-        wanted = sheet(self.colours, self.name)
+        wanted = sheet(self.colours, self.name, self.zoom)
         if window.styleSheet() != wanted:
             window.setStyleSheet(wanted)
 

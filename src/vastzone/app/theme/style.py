@@ -1,5 +1,6 @@
 """The style sheet of a theme."""
 
+import re
 from pathlib import Path
 from string import Template
 
@@ -22,7 +23,10 @@ QTabBar::tab:focus { border: 2px solid $action; border-radius: 6px; }
 #facts { border-left: 1px solid $line; }
 #strip { background: $panel; border-top: 1px solid $line; }
 #finderCard { background: $raised; border: 1px solid $line; border-radius: 9px; }
-#canvasScroll, #viewBody { background: $paper; border: none; }
+#canvasScroll, #viewBody, #viewScroll { background: $paper; border: none; }
+#canvasScroll { min-height: 150px; }
+QToolButton[role="handle"] { border: none; border-left: 1px solid $line; border-radius: 0;
+  background: $panel; padding: 12px 3px; }
 Label { background: transparent; }
 Label[role="title"] { font-size: ${title}px; font-weight: 600; }
 Label[role="scene"] { font-size: ${scene}px; font-weight: 700; }
@@ -71,7 +75,7 @@ QMenu::item { padding: 6px 26px 6px 12px; border-radius: 5px; }
 QMenu::item:selected { background: $action_soft; }
 QMenu::item:disabled { color: $muted; }
 QMenu::separator { height: 1px; background: $line; margin: 5px 8px; }
-QComboBox { padding-right: 24px; }
+QComboBox { padding-right: 4px; }
 QComboBox::drop-down { border: none; width: 24px; }
 QComboBox::down-arrow { image: url("$icons/drop-$name.svg"); width: 16px; height: 16px; }
 QCheckBox { spacing: 8px; padding: 3px 0; }
@@ -137,14 +141,24 @@ QProgressBar::chunk { background: $action; border-radius: 4px; }
 """)
 
 
-def sheet(colours: Colours, name: str) -> str:
-    """The style sheet."""
+_LENGTH = re.compile(r"(\d+)px")
+HAIR = 2
+"""Lines up to so many pixels stay as thin when everything else grows."""
+
+
+def _grown(length: re.Match[str], zoom: float) -> str:
+    pixels = int(length[1])
+    return length[0] if pixels <= HAIR else f"{round(pixels * zoom)}px"
+
+
+def sheet(colours: Colours, name: str, zoom: float = 1.0) -> str:
+    """The style sheet, its lengths and letters ``zoom`` times as large as at 100 %."""
     values = {}
     for k, v in colours._asdict().items():
         if isinstance(v, str):
             values[k] = v
     text = colours.text_px
-    return _SHEET.substitute(
+    filled = _SHEET.substitute(
         values,
         name=name,
         icons=_ICONS,
@@ -153,3 +167,4 @@ def sheet(colours: Colours, name: str) -> str:
         title=text + 3,
         scene=text + 10,
     )
+    return _LENGTH.sub(lambda length: _grown(length, zoom), filled)

@@ -3,6 +3,7 @@
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter
 
+from vastzone.app.drawn import note_cut
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
@@ -21,7 +22,10 @@ def text(
     metrics = QFontMetricsF(face)
     painter.setFont(face)
     painter.setPen(QColor(colour))
-    cut = metrics.elidedText(one_line(words), Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
+    whole = one_line(words)
+    cut = metrics.elidedText(whole, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
+    if cut != whole:
+        note_cut(painter, rect, whole)
     painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
     return metrics.horizontalAdvance(cut)
 

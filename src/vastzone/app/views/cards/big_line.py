@@ -2,8 +2,9 @@
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -15,7 +16,7 @@ LOW = 150
 """Below this height there is no room to say what comes next."""
 
 
-class BigLine(QWidget):
+class BigLine(Drawn):
     """One line of a card, to be read from where one stands."""
 
     def __init__(self) -> None:
@@ -34,7 +35,7 @@ class BigLine(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Large words."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(QColor(colours.line), 1))
         painter.setBrush(QColor(colours.raised))

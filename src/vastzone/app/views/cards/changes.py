@@ -5,8 +5,8 @@ from typing import NamedTuple
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import Elided
-from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label

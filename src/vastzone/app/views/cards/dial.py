@@ -10,7 +10,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from vastzone.app.frame.fields import CalmCombo
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.key_filter import keeps
 from vastzone.app.views.cards.big_line import BigLine

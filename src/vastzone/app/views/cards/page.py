@@ -13,8 +13,8 @@ from PySide6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QAbstractScrollArea
 
+from vastzone.app.drawn import DrawnArea
 from vastzone.app.frame.text import set_tip
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
@@ -30,7 +30,7 @@ Cautions = Mapping[Operation, str]
 """What the lines of a card would spoil, by what they do."""
 
 
-class CardPage(QAbstractScrollArea):
+class CardPage(DrawnArea):
     """Paints the rows that can be seen; a press or Space ticks, Backspace takes the last back.
 
     A line that would spoil something says so first; pressed again, it is done all the same.
@@ -49,7 +49,6 @@ class CardPage(QAbstractScrollArea):
         self.at = 0
         self._tops: list[int] = [0]
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
         self.setAccessibleName("Card")
         self.viewport().setMouseTracking(True)
 
@@ -143,7 +142,7 @@ class CardPage(QAbstractScrollArea):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The sheet and the rows that can be seen."""
-        painter, colours = QPainter(self.viewport()), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.viewport().rect(), QColor(colours.paper))
         if self.rows:

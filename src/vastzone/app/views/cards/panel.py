@@ -4,8 +4,10 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.frame.sized import bound
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -21,7 +23,7 @@ HIGH, PAD, ROUND = 186, 14.0, 10.0
 SLOTS_SHOWN = 12
 
 
-class PanelFace(QWidget):
+class PanelFace(Drawn):
     """Paints a device as it is; a press on a slot selects it, on a button does what it says."""
 
     def __init__(self, pressed: Callable[[Operation], object]) -> None:
@@ -29,13 +31,13 @@ class PanelFace(QWidget):
         self._pressed = pressed
         self.panel: SimulatedPanel | None = None
         self.shown: tuple[Shown, ...] = ()
-        self.setMinimumHeight(HIGH)
+        bound(self, "MinimumHeight", HIGH)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Simulated panel")
 
     def sizeHint(self) -> QSize:
         """Wide and low."""
-        return QSize(640, HIGH)
+        return grown_size(640, HIGH)
 
     def show_panel(self, panel: SimulatedPanel | None, shown: tuple[Shown, ...]) -> None:
         """Show a device, and what its display says of what is being dialled."""
@@ -72,7 +74,7 @@ class PanelFace(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The face of the device."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.panel is None:
             painter.end()

@@ -6,8 +6,8 @@ from functools import partial
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.dialog import Dialog
-from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label, set_tip, set_title

@@ -15,8 +15,10 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app import dialogs
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.jobs import BackgroundJob
@@ -46,7 +48,7 @@ class SheetsPage(QWidget):
         self._shown: tuple[Plan, Memory, Print] | None = None
         self.pdf = b""
         self.list = RowList("Sheets")
-        self.list.setFixedWidth(196)
+        bound(self.list, "FixedWidth", 196)
         lines: list[tuple[str, str]] = [(name, kind) for kind, name in NAMES.items()]
         self.list.show_lines([*lines, ("The whole book", BOOK)], 0)
         self.list.chosen.connect(lambda _: self.refresh())

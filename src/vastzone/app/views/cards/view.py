@@ -1,15 +1,18 @@
 """The Cards view: what is left to dial into each device, as cards, one line at a time, compared."""
 
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
 from vastzone.app.applying import Performer
+from vastzone.app.drawn import grown
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.rows import Cell
+from vastzone.app.frame.sized import bound
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
@@ -76,13 +79,13 @@ class CardsView(View):
         row.setContentsMargins(14, 0, 0, 0)
         row.setSpacing(0)
         self.list = RowList("Devices with something to dial")
-        self.list.setFixedWidth(196)
+        bound(self.list, "FixedWidth", 196)
         self.list.chosen.connect(self._choose)
         self._left = QWidget()
         side = QVBoxLayout(self._left)
         side.setContentsMargins(0, 4, 0, 12)
         side.addWidget(self.list)
-        self._stack = QStackedWidget()
+        self._stack = Stack()
         self.sheets = SheetsPage(self.desk)
         for page in (self.page, self.dial, self.changes, self.sheets, self._empty):
             self._stack.addWidget(page)
@@ -93,7 +96,7 @@ class CardsView(View):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Leave more of a small window to the card."""
         super().resizeEvent(event)
-        self.list.setFixedWidth(150 if self.width() < 700 else 196)
+        bound(self.list, "FixedWidth", 150 if self.width() < grown(700) else 196)
 
     def _pages_bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()

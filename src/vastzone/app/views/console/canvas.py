@@ -5,6 +5,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
+from vastzone.app.drawn import grown_size
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
@@ -42,11 +43,11 @@ class ConsoleCanvas(Holding):
 
     def sizeHint(self) -> QSize:
         """As high as a console with four keyboards needs."""
-        return QSize(820, 320)
+        return grown_size(820, 320)
 
     def minimumSizeHint(self) -> QSize:
         """Keys can still be told apart."""
-        return QSize(420, 210)
+        return grown_size(420, 210)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Lay out anew."""
@@ -65,7 +66,7 @@ class ConsoleCanvas(Holding):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Everything."""
-        painter, colours, bench = QPainter(self), THEME.colours, self._bench
+        painter, colours, bench = self.painter(), THEME.colours, self._bench
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(colours.paper))
         owner = bench.owner
@@ -218,9 +219,9 @@ class ConsoleCanvas(Holding):
             self._bench.desk.stage.move((ref_to(owner.id, control), 1), sent, now_ms())
             self.update()
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep Space from the window’s shortcuts: it presses here."""
-        return keeps(event, (Qt.Key.Key_Space,)) or super().event(event)
+        return keeps(event, (Qt.Key.Key_Space,)) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right along a block, up and down between blocks, Space presses."""

@@ -1,11 +1,13 @@
 """The page Continuity: every wire in order, one large prompt at a time, ticked by strike."""
 
-from PySide6.QtCore import QModelIndex, QRectF, QSize, Qt
+from PySide6.QtCore import QModelIndex, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
+from vastzone.app.drawn import Drawn
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import REF, RowList
 from vastzone.app.frame.text import Button, Label
 from vastzone.app.views.console.matrix import MatrixCanvas, paint_swatch
@@ -21,17 +23,18 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.text import many
 
 
-class Colour(QWidget):
+class Colour(Drawn):
     """A large patch of a wire’s colour."""
 
     def __init__(self) -> None:
         super().__init__()
         self.name = ""
-        self.setFixedSize(QSize(72, 72))
+        bound(self, "FixedWidth", 72)
+        bound(self, "FixedHeight", 72)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The patch."""
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         paint_swatch(painter, QRectF(self.rect()).adjusted(2, 2, -2, -2), self.name)
         painter.end()
@@ -65,7 +68,8 @@ class ContinuityPage(QWidget):
         self.resume.clicked.connect(self.next_open)
         self.simulate.clicked.connect(self.ask_simulated)
         for button in (self.good, self.open):
-            button.setMinimumSize(170, 50)
+            bound(button, "MinimumWidth", 170)
+            bound(button, "MinimumHeight", 50)
         top, row, more, box = QHBoxLayout(), QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
         column = QVBoxLayout()
         column.addWidget(self.group)
@@ -88,7 +92,7 @@ class ContinuityPage(QWidget):
         box.addLayout(more)
         box.addWidget(self.left)
         self.to_mend, self.mend = quiet(""), RowList("Wires to mend")
-        self.mend.setMaximumHeight(110)
+        bound(self.mend, "MaximumHeight", 110)
         self.mend.clicked.connect(self._again)
         self.mend.activated.connect(self._again)
         box.addWidget(self.to_mend)

@@ -14,6 +14,7 @@ from vastzone.app.applying import Performer
 from vastzone.app.frame.decimal_spin import DecimalSpin
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label
 from vastzone.app.views.console.shared import Bench
@@ -67,13 +68,13 @@ class WaysPage(QWidget):
         self.rows.chosen.connect(self._show_missing)
         self.missing = typing_table(("Still missing", "Price"), "What a way still misses")
         self.missing.held.typed.connect(self._typed_missing)
-        self.missing.setMaximumHeight(124)
+        bound(self.missing, "MaximumHeight", 124)
         self.missing.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self.currency = QLineEdit()
         self.currency.setAccessibleName("Currency")
         self.currency.setPlaceholderText("Currency, in a word")
         self.currency.setMaxLength(12)
-        self.currency.setMaximumWidth(170)
+        bound(self.currency, "MaximumWidth", 170)
         self.currency.editingFinished.connect(self._set_currency)
         self.words = quiet("")
         self.add, self.remove = Button("Add a way"), Button("Remove it")

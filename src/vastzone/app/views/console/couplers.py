@@ -4,8 +4,9 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import Cell, Row, row_of
 from vastzone.app.frame.sheets_organ import (
     COUPLER,
@@ -15,6 +16,7 @@ from vastzone.app.frame.sheets_organ import (
     played_from,
     stops_in,
 )
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.current import THEME
@@ -265,5 +267,5 @@ def _name(plan: Plan, ref: str, group: str) -> str:
 def _combo(name: str) -> QComboBox:
     combo = CalmCombo()
     combo.setAccessibleName(name)
-    combo.setMinimumWidth(90)
+    bound(combo, "MinimumWidth", 90)
     return combo

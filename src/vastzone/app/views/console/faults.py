@@ -14,8 +14,10 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.views.console.hiding import HideFaults
@@ -282,7 +284,7 @@ class FaultsPage(QWidget):
 
 def _line(words: str, widget: QWidget) -> QHBoxLayout:
     row, label = QHBoxLayout(), quiet(words)
-    label.setFixedWidth(52)
+    bound(label, "FixedWidth", 52)
     row.addWidget(label)
     row.addWidget(widget, 1)
     return row

@@ -2,8 +2,9 @@
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn, grown_size
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -18,7 +19,7 @@ LEFT, HEAD = 34.0, 34.0
 SLOW_MS = 90
 
 
-class MatrixCanvas(QWidget):
+class MatrixCanvas(Drawn):
     """Point at a crossing and its key lights; crossings that read as closed are filled."""
 
     stepped = Signal()
@@ -39,11 +40,11 @@ class MatrixCanvas(QWidget):
 
     def sizeHint(self) -> QSize:
         """Twelve lines."""
-        return QSize(820, 250)
+        return grown_size(820, 250)
 
     def minimumSizeHint(self) -> QSize:
         """Twelve lines that can still be read."""
-        return QSize(420, 190)
+        return grown_size(420, 190)
 
     def play_scan(self) -> None:
         """Show one scan, common by common, slowly."""
@@ -107,7 +108,7 @@ class MatrixCanvas(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Heads, cells, what reads as closed, what is pointed at."""
-        painter, c, bench = QPainter(self), THEME.colours, self._bench
+        painter, c, bench = self.painter(), THEME.colours, self._bench
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(c.paper))
         if bench.owner is None:

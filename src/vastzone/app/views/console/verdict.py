@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.elided import quiet
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.console.hunt import Hunt
 from vastzone.app.views.console.shared import Bench
@@ -104,7 +105,7 @@ class Verdict(QScrollArea):
         bar.setRange(0, 1000)
         bar.setValue(round(1000 * cause.weight))
         bar.setTextVisible(False)
-        bar.setFixedHeight(6)
+        bound(bar, "FixedHeight", 6)
         bar.setAccessibleName(f"{cause.weight:.0%} likely")
         box.addWidget(words)
         box.addWidget(bar)

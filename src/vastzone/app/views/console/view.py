@@ -6,17 +6,18 @@ from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QMenu,
-    QStackedLayout,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo, choose, offer
+from vastzone.app.frame.fields import choose, offer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.frame.sheets_console import BLOCK, begin_press
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.views.base import View
 from vastzone.app.views.console.canvas import ConsoleCanvas
@@ -76,11 +77,11 @@ class ConsoleView(View):
             self._begin,
         )
         body = self._body()
-        outer, middle = QVBoxLayout(self), QWidget()
+        outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addLayout(self._bar())
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         for page in (
             body,
             self.pins,
@@ -93,7 +94,7 @@ class ConsoleView(View):
             self.empty,
         ):
             self._stack.addWidget(page)
-        outer.addWidget(middle, 1)
+        outer.addWidget(self._stack, 1)
         self.bench.pointed.connect(lambda _: self._tell())
         self.bench.held_changed.connect(self._tell)
         self.matrix.stepped.connect(self._tell)

@@ -9,6 +9,7 @@ from PySide6.QtGui import (
     QContextMenuEvent,
     QKeyEvent,
     QMouseEvent,
+    QPaintEngine,
     QPainter,
     QPaintEvent,
     QPixmap,
@@ -17,6 +18,8 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
+from vastzone.app.drawn import cut_in_pixmap
+from vastzone.app.frame.sized import bound
 from vastzone.app.holding import Holding
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.keys import paint
@@ -64,6 +67,7 @@ class KeysCanvas(Holding):
         self._picture = KeysPicture(lay_out(desk.compiled, 800, 400).axis, (), 0)
         self._still = QPixmap()
         self._painted: set[str] = set()
+        self._still_cut: dict[tuple[float, ...], str] = {}
         self._drag: Pointed | None = None
         self._struck: tuple[str, int] | None = None
         self.room = 400.0
@@ -80,7 +84,7 @@ class KeysCanvas(Holding):
     def rebuild(self) -> None:
         """Lay out and paint anew after the plan, scene, selection or size changed."""
         self._picture = lay_out(self._desk.compiled, self.width(), self.room)
-        self.setMinimumHeight(round(self._picture.height))
+        bound(self, "MinimumHeight", round(self._picture.height))
         self._still = QPixmap()
         self.update()
 
@@ -91,10 +95,15 @@ class KeysCanvas(Holding):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The still picture, and over it what is sounding."""
-        self._paint_still(event.rect())
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.drawPixmap(0, 0, self._still)
+        if painter.paintEngine().type() is QPaintEngine.Type.SVG:
+            for bed in self._picture.beds:  # sharp at any size
+                self._paint_bed(paint.Brush(painter, THEME.colours), bed)
+        else:
+            self._paint_still(event.rect())
+            painter.drawPixmap(0, 0, self._still)
+            self.cut.update(self._still_cut)
         brush = paint.Brush(painter, THEME.colours)
         lit = self._lit()
         sounding = self._desk.stage.sounding_parts()
@@ -130,11 +139,12 @@ class KeysCanvas(Holding):
     def _paint_still(self, seen: QRect) -> None:
         """Paint the beds that can be seen into the still picture, where they are not yet."""
         if self._still.isNull():
-            ratio = self.devicePixelRatioF()
+            ratio = self.devicePixelRatioF() * THEME.zoom
             self._still = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
             self._still.setDevicePixelRatio(ratio)
             self._still.fill(QColor(THEME.colours.paper))
             self._painted = set()
+            self._still_cut = {}
         wanted = []
         for bed in self._picture.beds:
             if (
@@ -148,9 +158,11 @@ class KeysCanvas(Holding):
         painter = QPainter(self._still)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         brush = paint.Brush(painter, THEME.colours)
+        cut_in_pixmap()
         for picture in wanted:
             self._paint_bed(brush, picture)
             self._painted.add(picture.ref)
+        self._still_cut |= cut_in_pixmap()
         painter.end()
 
     def _paint_bed(self, brush: paint.Brush, picture: BedPicture) -> None:
@@ -313,7 +325,7 @@ class KeysCanvas(Holding):
             area = picture.keys
             for row in rows:
                 area = area.united(row)
-            self.update(QRectF(area).toAlignedRect())
+            self.update_area(QRectF(area).toAlignedRect())
 
 
 def _doubled(findings: Iterable[Finding], bed: str) -> set[int]:

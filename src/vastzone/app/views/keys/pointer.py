@@ -5,6 +5,7 @@ from html import escape
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Label
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.keys.canvas import Pointed
@@ -26,7 +27,7 @@ class PointerLine(Label):
         super().__init__(IDLE)
         self._desk = desk
         self.setTextFormat(Qt.TextFormat.RichText)
-        self.setFixedHeight(46)
+        bound(self, "FixedHeight", 46)
         self.setContentsMargins(16, 0, 16, 0)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Under the pointer")

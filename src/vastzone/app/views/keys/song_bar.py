@@ -4,7 +4,6 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
-    QComboBox,
     QFrame,
     QHBoxLayout,
     QSlider,
@@ -13,7 +12,9 @@ from PySide6.QtWidgets import (
 
 from vastzone.app import dialogs
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.rows import Cell, Rows, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.playing import Playing
 from vastzone.app.theme.current import THEME
@@ -31,7 +32,7 @@ class SongBar(QFrame):
     def __init__(self, playing: Playing) -> None:
         super().__init__()
         self._playing = playing
-        self.setFixedHeight(44)
+        bound(self, "FixedHeight", 44)
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 16, 6)
         row.setSpacing(8)
@@ -47,10 +48,10 @@ class SongBar(QFrame):
         self.position.setAccessibleName("Position in the MIDI file")
         self.position.sliderMoved.connect(self._seek)
         self.time = Label("")
-        self.time.setMinimumWidth(92)
-        self.input, self._inputs = QComboBox(), Rows(parent=self)
+        bound(self.time, "MinimumWidth", 92)
+        self.input, self._inputs = CalmCombo(), Rows(parent=self)
         self.input.setModel(self._inputs)
-        self.input.setMinimumWidth(210)
+        bound(self.input, "MinimumWidth", 210)
         self.input.setAccessibleName("MIDI input listened to")
         self.input.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.input.activated.connect(self._listen)

@@ -8,12 +8,11 @@ from PySide6.QtWidgets import (
     QFrame,
     QMenu,
     QScrollArea,
-    QStackedLayout,
     QVBoxLayout,
-    QWidget,
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import Label, add_action
 from vastzone.app.playing import Playing
 from vastzone.app.views.base import View
@@ -48,14 +47,13 @@ class KeysView(View):
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._empty.setProperty("role", "muted")
         self._empty.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        middle = QWidget()
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         self._stack.addWidget(self._scroll)
         self._stack.addWidget(self._empty)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(middle, 1)
+        box.addWidget(self._stack, 1)
         box.addWidget(self.pointer)
         box.addWidget(self.songs)
         self.canvas.pointed.connect(self.pointer.show_hit)

@@ -7,16 +7,18 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QSpinBox,
-    QStackedLayout,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app import dialogs
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import row_of
+from vastzone.app.frame.sized import bound
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.jobs import BackgroundJob
@@ -72,7 +74,7 @@ class DelayPage(QWidget):
         self.fingers = QSpinBox()
         self.fingers.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.fingers.setRange(1, FINGERS)
-        self.fingers.setMaximumWidth(46)
+        bound(self.fingers, "MaximumWidth", 46)
         self.fingers.setValue(FINGERS)
         self.fingers.setAccessibleName("Notes at once")
         self.fingers.valueChanged.connect(lambda _: self.refresh())
@@ -85,24 +87,24 @@ class DelayPage(QWidget):
         offer(self.by, WAYS)
         self.metres = QLineEdit()
         self.metres.setAccessibleName("Metres of air, or milliseconds")
-        self.metres.setMaximumWidth(70)
+        bound(self.metres, "MaximumWidth", 70)
         self._unit = Label("m")
         self.player.activated.connect(lambda _: self._show_hearing())
         self.by.activated.connect(lambda _: self._hear())
         self.metres.editingFinished.connect(self._far)
         self.words = quiet(HELP)
         self.words.setWordWrap(True)
-        self.words.setMinimumHeight(44)
+        bound(self.words, "MinimumHeight", 44)
         self._lay_out()
 
     def _lay_out(self) -> None:
-        box, line, below, middle = QVBoxLayout(self), QHBoxLayout(), QHBoxLayout(), QWidget()
+        box, line, below = QVBoxLayout(self), QHBoxLayout(), QHBoxLayout()
         box.setContentsMargins(14, 2, 14, 8)
         box.setSpacing(7)
         line.addWidget(Label("What if"))
         line.addWidget(self.what_if, 1)
         line.addWidget(self.keep)
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         self._stack.addWidget(self.bars)
         self._stack.addWidget(self.late)
         for widget in (self.player, self.by, self.metres, self._unit):
@@ -111,7 +113,7 @@ class DelayPage(QWidget):
         for more in (Label("Notes at once"), self.fingers, self.play):
             below.addWidget(more)
         box.addLayout(line)
-        box.addWidget(middle, 1)
+        box.addWidget(self._stack, 1)
         box.addWidget(self.words)
         box.addLayout(below)
 

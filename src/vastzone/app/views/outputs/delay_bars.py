@@ -12,8 +12,8 @@ from PySide6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QAbstractScrollArea
 
+from vastzone.app.drawn import DrawnArea
 from vastzone.app.theme.colours import readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -35,6 +35,7 @@ SHADES: dict[Kind, int] = {
 }
 """The part colour of each kind of piece; where there is room its name stands on it too."""
 LEAST_MS = 12.0
+LIMITS_HIGH = 24
 
 
 def _limits() -> tuple[tuple[float, str, str], ...]:
@@ -46,7 +47,7 @@ def _limits() -> tuple[tuple[float, str, str], ...]:
     )
 
 
-class DelayBars(QAbstractScrollArea):
+class DelayBars(DrawnArea):
     """A bar for each way; ``chosen`` tells that another is chosen."""
 
     chosen = Signal()
@@ -56,7 +57,6 @@ class DelayBars(QAbstractScrollArea):
         self.bars: tuple[DelayBar, ...] = ()
         self.at = -1
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("Delays")
 
@@ -76,6 +76,11 @@ class DelayBars(QAbstractScrollArea):
         self.at = min(self.at, len(bars) - 1)
         self._measure()
         self.viewport().update()
+
+    @property
+    def _room(self) -> int:
+        """The height above the names of the limits."""
+        return self.viewport().height() - LIMITS_HIGH
 
     def _measure(self) -> None:
         down, room = self.verticalScrollBar(), self.viewport().height()
@@ -98,11 +103,13 @@ class DelayBars(QAbstractScrollArea):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The lines of 5 and 10 ms, and the bars that can be seen."""
-        painter = QPainter(self.viewport())
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         first = self.verticalScrollBar().value() // self.high
         count = self.viewport().height() // self.high + 2
         for number in range(first, min(len(self.bars), first + count)):
+            if number > first and self._row(number).bottom() > self._room:
+                break  # the names of the limits stand there
             if number == self.at:
                 painter.fillRect(self._row(number), QColor(THEME.colours.action_soft))
             self._paint_limits(painter, self._row(number))
@@ -122,11 +129,13 @@ class DelayBars(QAbstractScrollArea):
         colours, scale = THEME.colours, self._scale()
         bottom = self.viewport().height()
         painter.fillRect(QRectF(0, bottom - 24, self.viewport().width(), 24), colours.paper)
+        face, left = bold(colours.text_px - 2), 4.0
         for ms, words, shade in _limits():
-            x = 12 + ms * scale
-            room = QRectF(x - 70, bottom - 23, 140, 20)
-            face = bold(colours.text_px - 2)
+            half = QFontMetricsF(face).horizontalAdvance(words) / 2 + 2
+            left = max(left, 12 + ms * scale - half)
+            room = QRectF(left, bottom - 23, 2 * half, 20)
             text(painter, room, words, shade, face, Qt.AlignmentFlag.AlignHCenter)
+            left = room.right() + 8
 
     def _row(self, number: int) -> QRectF:
         top = number * self.high - self.verticalScrollBar().value()

@@ -2,8 +2,8 @@
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QAbstractScrollArea
 
+from vastzone.app.drawn import DrawnArea
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -22,7 +22,7 @@ MOVES = {
 }
 
 
-class PatchGrid(QAbstractScrollArea):
+class PatchGrid(DrawnArea):
     """Paints lines and outputs; tells where something is put, and which lines are chosen."""
 
     put = Signal(object, str)
@@ -37,7 +37,6 @@ class PatchGrid(QAbstractScrollArea):
         self._over = (-1, -1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.viewport().setMouseTracking(True)
-        self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
         self.setAccessibleName("What goes to which output")
 
     @property
@@ -109,7 +108,7 @@ class PatchGrid(QAbstractScrollArea):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Only the lines that can be seen."""
-        painter = QPainter(self.viewport())
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         first = self.verticalScrollBar().value() // self.high
         count = self.viewport().height() // self.high + 2

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QMenu, QVBoxL
 from vastzone.app.applying import Performer, refused
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, Row, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import reading_table, typing_table
 from vastzone.app.frame.text import Button, Label, add_action, set_tip
 from vastzone.app.theme.current import THEME
@@ -78,7 +79,7 @@ class PowerPage(QWidget):
         self.drop.clicked.connect(self._drop)
         self.hours = QLineEdit()
         self.hours.setAccessibleName("Hours that batteries have to last")
-        self.hours.setMaximumWidth(60)
+        bound(self.hours, "MaximumWidth", 60)
         self.hours.editingFinished.connect(self._last)
         self.words = quiet(HELP)
         self.words.setWordWrap(True)

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QMenu, QVBoxLayout, QWid
 from vastzone.app.applying import Performer, refused
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.jobs import BackgroundJob
@@ -108,7 +109,7 @@ class SoundsPage(QWidget):
         kept = wishes_kept(plan)
         self.wishes.show_rows([row_of(self._cells(told), told.wish.id) for told in kept])
         self.wishes.setVisible(bool(kept))
-        self.wishes.setMaximumHeight(40 + 30 * min(4, len(kept)))
+        bound(self.wishes, "MaximumHeight", 40 + 30 * min(4, len(kept)))
         self.usual.setEnabled(any(True for _ in audio.usual_wishes(plan)))
         self.give.setEnabled(bool(sounding_devices(plan)))
         self._tell()

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
@@ -41,9 +42,9 @@ class StagePage(QWidget):
         box.setSpacing(7)
         line.addWidget(self.arrange)
         line.addWidget(self.words, 1)
-        self.plot.setMinimumWidth(300)
+        bound(self.plot, "MinimumWidth", 300)
         middle.addWidget(self.plot, 1)
-        self.list.setFixedWidth(270)
+        bound(self.list, "FixedWidth", 270)
         middle.addWidget(self.list)
         box.addLayout(line)
         box.addLayout(middle, 1)

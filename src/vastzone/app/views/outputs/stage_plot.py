@@ -2,8 +2,10 @@
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn
+from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -24,7 +26,7 @@ ARROWS = {
 }
 
 
-class StagePlot(QWidget):
+class StagePlot(Drawn):
     """Metres from the front left; ``moved`` tells where a device was put."""
 
     moved = Signal(str, float, float)
@@ -36,7 +38,7 @@ class StagePlot(QWidget):
         self._point, self._grip = QPointF(), QPointF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumHeight(220)
+        bound(self, "MinimumHeight", 220)
         self.setAccessibleName("Stage plot")
 
     @property
@@ -89,7 +91,7 @@ class StagePlot(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """A grid of metres, the cables along the floor, the devices over them."""
-        colours, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         stage = self._stage()
         painter.setPen(QPen(QColor(colours.line), 1.2))
@@ -99,6 +101,7 @@ class StagePlot(QWidget):
         self._paint_cables(painter)
         for device in self._plan.devices:
             self._paint_device(painter, device)
+        self._paint_names(painter)
         front = QRectF(stage.left(), stage.bottom() + 3, stage.width(), FRONT - 4)
         face = font(colours.text_px - 2)
         text(painter, front, "front", colours.muted, face, Qt.AlignmentFlag.AlignHCenter)
@@ -142,9 +145,22 @@ class StagePlot(QWidget):
         )
         painter.setBrush(QColor(colours.panel))
         painter.drawRoundedRect(rect, 4, 4)
+
+    def _paint_names(self, painter: QPainter) -> None:
+        """Each name in its device, or where others lie over it as near as there is room."""
+        colours, taken = THEME.colours, list[QRectF]()
         face = bold(colours.text_px - 2)
-        inside = rect.adjusted(5, 1, -5, -1)
-        text(painter, inside, device.name, colours.ink, face, Qt.AlignmentFlag.AlignHCenter)
+        metrics = QFontMetricsF(face)
+        for device in self._plan.devices:
+            inside = self.rect_of(device).adjusted(5, 1, -5, -1)
+            wide = min(inside.width(), metrics.horizontalAdvance(device.name) + 2)
+            place = QRectF(0, 0, wide, metrics.height())
+            place.moveCenter(inside.center())
+            place = free_place(place, taken, QRectF(self.rect()).adjusted(0, 0, 0, -FRONT))
+            taken.append(place)
+            if not inside.contains(place.center()):
+                painter.fillRect(place, QColor(colours.raised))
+            text(painter, place, device.name, colours.ink, face, Qt.AlignmentFlag.AlignHCenter)
 
     def _under(self, point: QPointF) -> Device | None:
         for device in reversed(self._plan.devices):
@@ -182,9 +198,9 @@ class StagePlot(QWidget):
             self.moved.emit(held.id, x, y)
         self.update()
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep the arrows from the window's shortcuts."""
-        return keeps(event, list(ARROWS)) or super().event(event)
+        return keeps(event, list(ARROWS)) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows move the selected device by a quarter of a metre."""
@@ -195,3 +211,14 @@ class StagePlot(QWidget):
             return
         at = (device.place.x, device.place.y) if device.place is not None else (0.5, 0.5)
         self.moved.emit(device.id, max(0.0, at[0] + step[0]), max(0.0, at[1] + step[1]))
+
+
+def free_place(wished: QRectF, taken: list[QRectF], room: QRectF) -> QRectF:
+    """The place nearest to the wished one, line by line, that nothing taken lies over."""
+    steps = round(room.height() / wished.height()) + 1
+    for step in range(steps):
+        for sign in (1, -1):
+            place = wished.translated(0, sign * step * wished.height() / 2)
+            if room.contains(place) and not any(place.intersects(other) for other in taken):
+                return place
+    return wished

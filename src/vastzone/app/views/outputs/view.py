@@ -3,10 +3,11 @@
 from datetime import date
 from functools import partial
 
-from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import set_tip
 from vastzone.app.jobs import BackgroundJob
 from vastzone.app.theme.current import THEME
@@ -57,7 +58,7 @@ class OutputsView(View):
             self.packing,
             self.without,
         )
-        outer, middle, bar = QVBoxLayout(self), QWidget(), QHBoxLayout()
+        outer, bar = QVBoxLayout(self), QHBoxLayout()
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         bar.setContentsMargins(14, 10, 14, 8)
@@ -71,7 +72,7 @@ class OutputsView(View):
         self.paper.clicked.connect(self._lay_out)
         bar.addWidget(self.paper)
         outer.addLayout(bar)
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         for widget in (
             self.sounds,
             self.desk_page,
@@ -82,7 +83,7 @@ class OutputsView(View):
             self.without,
         ):
             self._stack.addWidget(widget)
-        outer.addWidget(middle, 1)
+        outer.addWidget(self._stack, 1)
         self.lead = self.sounds.grid
 
     def show_page(self, page: int) -> None:

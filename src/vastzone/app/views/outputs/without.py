@@ -7,8 +7,9 @@ from functools import partial
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import Cell, Row, row_of
 from vastzone.app.frame.table import RowList, reading_table
 from vastzone.app.frame.text import Button, set_tip

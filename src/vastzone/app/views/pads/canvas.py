@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.sized import bound
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
@@ -25,6 +26,8 @@ from vastzone.desk.pad_faces import Face, channel_words, faces, number_words, ot
 from vastzone.desk.session import Desk
 
 GAP, SIDE, FOOT, LEAST = 8.0, 128.0, 62.0, 98.0
+LOWEST, NARROWEST, THREE_LINES = 54.0, 62.0, 56.0
+"""How low and narrow a pad may be; below the last its words are one line, under its head."""
 SOFT = 48
 """The velocity of a soft strike: with Shift, or at the edge of a pad."""
 ARROWS = {
@@ -100,6 +103,9 @@ class PadsCanvas(Holding):
     def _lay_out(self, owner: Device) -> None:
         pads, rest = pads_of(owner), others(self._desk, owner, self.bank)
         rows, columns = grid_of(owner)
+        controls = -(-len(rest) * LEAST // max(1, self.width() - 32))
+        bound(self, "MinimumHeight", round(18 + rows * (LOWEST + GAP) + FOOT * controls))
+        bound(self, "MinimumWidth", round(32 + columns * (NARROWEST + GAP)))
         beside = minis(self._desk, owner, self.bank, self.beside)
         side = SIDE + 14 if len(beside) > 1 else 0.0
         across = max(1, int((self.width() - 32 - side) / LEAST))
@@ -137,7 +143,7 @@ class PadsCanvas(Holding):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The faces, then the miniatures."""
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(THEME.colours.paper))
         owner = self.owner
@@ -195,7 +201,10 @@ class PadsCanvas(Holding):
             paint_mark(painter, mark, face.verdict, False)
 
     def _paint_words(self, painter: QPainter, owner: Device, face: Face, inner: QRectF) -> None:
-        """Sound, number and channel; on two lines where a pad is low."""
+        """Sound, number and channel; on two lines where a pad is low, on one where it is lower."""
+        if inner.height() < THREE_LINES:
+            self._paint_one_line(painter, owner, face, inner)
+            return
         colours, line = THEME.colours, min(20.0, (inner.height() - 18) / 2)
         middle = QRectF(inner.left(), inner.top() + 18, inner.width(), line + 3)
         words = face.sound or ("no sound" if face.send else "")
@@ -218,6 +227,12 @@ class PadsCanvas(Holding):
         if face.feel and below.top() - middle.bottom() > 0.8 * line:
             feel = QRectF(inner.left(), middle.bottom() - 2, inner.width(), line)
             text(painter, feel, face.feel, colours.ink, font(colours.text_px - 2))
+
+    def _paint_one_line(self, painter: QPainter, owner: Device, face: Face, inner: QRectF) -> None:
+        said = [face.sound or "no sound", number_words(owner, face), _channel_and_group(face)]
+        words = " · ".join(word for word in said if word) if face.send else ""
+        line = QRectF(inner.left(), inner.top() + 18, inner.width(), inner.height() - 16)
+        text(painter, line, words, THEME.colours.ink, font(THEME.colours.text_px - 1))
 
     def _paint_preview(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
         """The note that a fill would give, on a chip of the action's colour."""
@@ -320,9 +335,9 @@ class PadsCanvas(Holding):
         """Let go."""
         self.let_go()
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep Space from the window's shortcuts: it strikes here."""
-        return keeps(event, (Qt.Key.Key_Space,)) or super().event(event)
+        return keeps(event, (Qt.Key.Key_Space,)) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows go from pad to pad, Space or Enter strikes."""

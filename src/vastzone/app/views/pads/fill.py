@@ -9,8 +9,10 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import Elided
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label
 from vastzone.core.engine.fill_reach import notes_answered
 from vastzone.core.errors import EditError, PitchError
@@ -61,7 +63,7 @@ class FillBar(QFrame):
         self.kind = self._combo("How to fill", KINDS)
         self.start = QLineEdit("C3")
         self.start.setAccessibleName("First note")
-        self.start.setMaximumWidth(66)
+        bound(self.start, "MaximumWidth", 66)
         self.start.textChanged.connect(self.changed)
         grids = tuple((f"grid of {n}", n) for n in (*range(2, 9), 10, 12, 16))
         self.width_ = self._combo("Width of the receiver’s grid", grids)

@@ -2,10 +2,12 @@
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout
 
 from vastzone.app.clock import now_ms
+from vastzone.app.drawn import Drawn
 from vastzone.app.frame.elided import Elided
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -25,7 +27,7 @@ KNOB, SLIM, OVER = 11.0, 7.0, 4.0
 WORDS: dict[HatState, str] = {"open": "open", "half": "half open", "closed": "closed"}
 
 
-class PedalTrack(QWidget):
+class PedalTrack(Drawn):
     """From up to down: where the hat is open, half open and closed, and where the foot is."""
 
     trodden = Signal(float)
@@ -36,7 +38,7 @@ class PedalTrack(QWidget):
         self.position = 0.0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setMinimumHeight(36)
+        bound(self, "MinimumHeight", 36)
         self.setAccessibleName("Hat pedal")
         set_tip(
             self,
@@ -59,7 +61,7 @@ class PedalTrack(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The three stretches with their names, then the foot."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.hat is not None:
             for number, (state, first, last) in enumerate(stretches(self.hat)):

@@ -11,9 +11,11 @@ from PySide6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.applying import Performer
+from vastzone.app.drawn import Drawn
+from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -30,7 +32,7 @@ from vastzone.desk.session import Desk
 SHADE = {"must": 0.3, "wanted": 0.16, "spare": 0.07}
 
 
-class InputsCanvas(QWidget):
+class InputsCanvas(Drawn):
     """Jacks above, pads below, plugs between: drag a pad to a jack, or to nothing."""
 
     told = Signal(str, bool)
@@ -59,7 +61,7 @@ class InputsCanvas(QWidget):
         room = self.height() if around is None else around.height()
         laid = lay_out(self._desk.plan, self.width(), room)
         self.sockets, self.tiles, self.headings = laid.sockets, laid.tiles, laid.headings
-        self.setMinimumHeight(int(laid.high))
+        bound(self, "MinimumHeight", int(laid.high))
         chosen = self._desk.selection.removeprefix("pad ")
         for number, tile in enumerate(self.tiles):
             if tile.pad.id == chosen:
@@ -68,7 +70,7 @@ class InputsCanvas(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Wires first, then jacks and pads."""
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(THEME.colours.paper))
         sockets = {s.ref: s for s in self.sockets}
@@ -259,10 +261,10 @@ class InputsCanvas(QWidget):
             return
         self.told.emit(fate(pad, socket.input), False)
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep Delete from the window's shortcuts: it pulls a plug here."""
         mine = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
-        return keeps(event, mine) or super().event(event)
+        return keeps(event, mine) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right choose a pad, up and down move its plug, Delete pulls it out."""

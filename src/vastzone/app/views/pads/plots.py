@@ -4,8 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn, grown_size
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -15,7 +16,7 @@ from vastzone.core.response.strikes import Analysis, Settings, StrikesKept, swee
 SHOWN_MS = 6000.0
 
 
-class TimePlot(QWidget):
+class TimePlot(Drawn):
     """A row a pad; strokes as bars, double triggers and crosstalk marked by shape and colour."""
 
     def __init__(self) -> None:
@@ -26,11 +27,11 @@ class TimePlot(QWidget):
 
     def sizeHint(self) -> QSize:
         """Wide."""
-        return QSize(600, 200)
+        return grown_size(600, 200)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The first seconds of the recording."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         analysis = self.found
         if analysis is None or not analysis.hits:
@@ -99,7 +100,7 @@ def _stroke(painter: QPainter, foot: QPointF, tall: float, kind: str) -> None:
         painter.drawEllipse(head, 2.8, 2.8)
 
 
-class SweepPlot(QWidget):
+class SweepPlot(Drawn):
     """How many true and false hits each value of one setting keeps; the proposed value marked."""
 
     def __init__(
@@ -120,7 +121,7 @@ class SweepPlot(QWidget):
 
     def sizeHint(self) -> QSize:
         """Half as wide as the time plot."""
-        return QSize(300, 150)
+        return grown_size(300, 150)
 
     def show_found(self, analysis: Analysis) -> None:
         """Work the values out for a recording."""
@@ -135,7 +136,7 @@ class SweepPlot(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Two curves from 0 to all, and the proposed value."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(42, 26, self.width() - 54, self.height() - 48)
         head = f"{self._title}: {self._at:g} {self._unit}".strip()

@@ -8,17 +8,19 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QScrollArea,
-    QStackedLayout,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo, choose, offer
+from vastzone.app.frame.fields import choose, offer
 from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.sized import bound
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import Button, Label, add_action, set_tip
 from vastzone.app.views.base import View
 from vastzone.app.views.pads.canvas import PadsCanvas
@@ -73,8 +75,7 @@ class PadsView(View):
         box.setSpacing(0)
         box.addLayout(self._bar())
         box.addWidget(self._copy_bar())
-        middle = QWidget()
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         self.strikes = StrikesPage(desk, perform)
         drawn = (
             self._page(self.canvas, self.hat, self.fill),
@@ -82,10 +83,10 @@ class PadsView(View):
         )
         for page in (*drawn, self.strikes, self._empty):
             self._stack.addWidget(page)
-        box.addWidget(middle, 1)
+        box.addWidget(self._stack, 1)
         self.line = Elided("muted", self.canvas)
         self.line.setContentsMargins(16, 3, 16, 7)
-        self.line.setMinimumHeight(28)
+        bound(self.line, "MinimumHeight", 28)
         box.addWidget(self.line)
         self.canvas.struck.connect(self._struck)
         self.canvas.mini_wanted.connect(self._show_mini)
@@ -167,7 +168,7 @@ class PadsView(View):
         combo = CalmCombo()
         combo.setAccessibleName(name)
         combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        combo.setMaximumWidth(200)
+        bound(combo, "MaximumWidth", 200)
         return combo
 
     @staticmethod

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
 from vastzone.app.frame.sheets_pedals import PEDAL
+from vastzone.app.frame.sized import bound
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
@@ -91,7 +92,7 @@ class PedalsCanvas(Holding):
                 self.loose.append((pedal, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
         tall = round(y + HEAD + HIGH + 8) if self.tiles or self.loose else 40
         if self.height() != tall:
-            self.setFixedHeight(tall)
+            bound(self, "FixedHeight", tall)
         self.update()
 
     @property
@@ -102,7 +103,7 @@ class PedalsCanvas(Holding):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Every tile."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(colours.paper))
         for name, rect in self.heads:
@@ -287,9 +288,9 @@ class PedalsCanvas(Holding):
         turn = event.angleDelta().y() / 120
         self.set_value(tile.held, self.value_of(tile.held) + round(STEP * turn))
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep Space from the window's shortcuts: it presses here."""
-        return keeps(event, (Qt.Key.Key_Space,)) or super().event(event)
+        return keeps(event, (Qt.Key.Key_Space,)) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right choose, up and down move, Space presses."""

@@ -2,7 +2,8 @@
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.calm_combo import CalmCombo
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Label

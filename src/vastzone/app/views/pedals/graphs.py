@@ -4,8 +4,9 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn, grown_size
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
@@ -13,8 +14,11 @@ from vastzone.app.views.drawing import text
 BINS = 32
 
 
-class Graph(QWidget):
+class Graph(Drawn):
     """A framed plot with a title, the words at both ends, and what a subclass draws."""
+
+    aside = 0.0
+    """How much of its head is left for what a subclass tells there, at the right."""
 
     def __init__(self, title: str, ends: tuple[str, str], hint: str = "") -> None:
         super().__init__()
@@ -24,14 +28,14 @@ class Graph(QWidget):
 
     def sizeHint(self) -> QSize:
         """Wide."""
-        return QSize(380, 240)
+        return grown_size(380, 240)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The frame, then what is in it."""
-        colours, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(self.rect()).adjusted(2, 26, -6, -22)
-        head = QRectF(area.left(), 2, area.width(), 22)
+        head = QRectF(area.left(), 2, area.width() - self.aside, 22)
         text(painter, head, self.title, colours.ink, bold(colours.text_px - 1))
         painter.setPen(QPen(QColor(colours.line), 1))
         painter.setBrush(QColor(colours.raised))

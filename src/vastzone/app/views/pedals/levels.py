@@ -12,9 +12,11 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import Cell, Row
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pedals.graphs import TravelGraph
@@ -101,7 +103,7 @@ class LevelsPage(QWidget):
         self.level.setAccessibleName("The level that it moves besides")
         self.ends = QLineEdit("0 to −3 dB")
         self.ends.setAccessibleName("From where to where that level goes")
-        self.ends.setFixedWidth(96)
+        bound(self.ends, "FixedWidth", 96)
         self.wish = Button("Wish it")
         set_tip(self.wish, "The chosen control moves this level as well, from heel to toe")
         self.wish.clicked.connect(self._wish_level)
@@ -136,7 +138,7 @@ class LevelsPage(QWidget):
         self.top.setAccessibleName("What stays on top")
         self.gap = QLineEdit("6 dB")
         self.gap.setAccessibleName("How far the others stay below it")
-        self.gap.setFixedWidth(64)
+        bound(self.gap, "FixedWidth", 64)
         self.keep = Button("Keep the order")
         set_tip(self.keep, "All others stay so far below it when every control is full up")
         self.keep.clicked.connect(self._keep_order)

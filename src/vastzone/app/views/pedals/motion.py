@@ -9,8 +9,9 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QVBoxLayout, QWidge
 
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, choose, offer
+from vastzone.app.frame.fields import choose, offer
 from vastzone.app.frame.text import Button, add_action, set_tip, unmarked
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import font
@@ -40,6 +41,8 @@ REST_MS = 1500.0
 
 class MotionGraph(Graph):
     """Strikes as ticks below, the source step by step, the target that follows it dashed."""
+
+    aside = 254.0
 
     def __init__(self) -> None:
         super().__init__("Strikes, the source and what follows it", ("0 s", ""))

@@ -3,9 +3,11 @@
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.abilities import numbers_in
@@ -51,7 +53,7 @@ class NumbersPage(QWidget):
         self.numbers, self.names = QLineEdit(), QLineEdit()
         self.numbers.setPlaceholderText("70–77 80")
         self.numbers.setAccessibleName("Numbers to name in one go")
-        self.numbers.setMaximumWidth(110)
+        bound(self.numbers, "MaximumWidth", 110)
         self.names.setPlaceholderText("Macro {n}, or Cutoff/Resonance/…")
         self.names.setAccessibleName("Their names")
         self.take = Button("Name them")

@@ -4,8 +4,10 @@ from collections import deque
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.frame.sized import bound
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
@@ -33,7 +35,7 @@ def _shade(n: int) -> QColor:
     return THEME.colours.part(COLOURS[n % len(COLOURS)])
 
 
-class ResponsePlot(QWidget):
+class ResponsePlot(Drawn):
     """Curves of every target that a control moves, in the order in which they are moved."""
 
     def __init__(self) -> None:
@@ -45,7 +47,7 @@ class ResponsePlot(QWidget):
 
     def sizeHint(self) -> QSize:
         """Wide."""
-        return QSize(460, 150)
+        return grown_size(460, 150)
 
     def show_control(self, shown: Worked | None, value: int) -> None:
         """Plot another control, or the same at another value."""
@@ -59,7 +61,7 @@ class ResponsePlot(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Axes, curves, dots, legend."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area, shown = self.area, self.shown
         painter.setPen(QPen(QColor(colours.line), 1))
@@ -184,7 +186,7 @@ class ResponsePlot(QWidget):
             text(painter, QRectF(x, y + 36, room, 17), ends, colours.muted, small)
 
 
-class MotionStrip(QWidget):
+class MotionStrip(Drawn):
     """The last five seconds of the chosen control, step by step."""
 
     def __init__(self) -> None:
@@ -192,7 +194,7 @@ class MotionStrip(QWidget):
         self.samples: deque[tuple[float, int]] = deque(maxlen=4000)
         self.slew: tuple[float, float] | None = None
         self.now = 0.0
-        self.setFixedHeight(62)
+        bound(self, "FixedHeight", 62)
         self.setAccessibleName("Motion over the last five seconds")
 
     def clear(self) -> None:
@@ -217,7 +219,7 @@ class MotionStrip(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Steps from left to right, now at the right end."""
-        painter, colours = QPainter(self), THEME.colours
+        painter, colours = self.painter(), THEME.colours
         area = QRectF(self.rect()).adjusted(LEFT, 4, -RIGHT, -16)
         painter.setPen(QPen(QColor(colours.line), 1))
         painter.setBrush(QColor(colours.raised))

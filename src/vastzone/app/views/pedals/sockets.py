@@ -2,8 +2,10 @@
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PySide6.QtWidgets import QSizePolicy, QToolTip
 
+from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -24,7 +26,7 @@ STEPS = {
 }
 
 
-class SocketGrid(QWidget):
+class SocketGrid(Drawn):
     """A row for each pedal, a column for each jack; press a crossing to plug in, or pull out."""
 
     pressed = Signal(str, str)
@@ -54,13 +56,13 @@ class SocketGrid(QWidget):
             min(self.at[1], max(0, len(self.sockets) - 1)),
         )
         self.setVisible(bool(self.pedals and self.sockets))
-        self.setFixedHeight(round(HEAD + TALL * len(self.pedals) + FOOT))
+        bound(self, "FixedHeight", round(HEAD + TALL * len(self.pedals) + FOOT))
         self._tell()
         self.update()
 
     def sizeHint(self) -> QSize:
         """As wide as there is room."""
-        return QSize(640, 240)
+        return grown_size(640, 240)
 
     def meets(self, row: int, column: int) -> Meeting:
         """How a pedal would work in a jack as both are set now."""
@@ -74,7 +76,7 @@ class SocketGrid(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Heads, then the crossings, then what the signs mean."""
-        colours, painter = THEME.colours, QPainter(self)
+        colours, painter = THEME.colours, self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         small, plain = font(colours.text_px - 3), font(colours.text_px - 1)
         for column, socket in enumerate(self.sockets):
@@ -169,7 +171,7 @@ class SocketGrid(QWidget):
         told = self._words(*self.at) if self.pedals and self.sockets else ""
         self.setAccessibleDescription(told)
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Say in a tool tip how a crossing works; keep Space from the window."""
         if keeps(event, (Qt.Key.Key_Space,)):
             return True
@@ -178,7 +180,7 @@ class SocketGrid(QWidget):
             if place is not None:
                 QToolTip.showText(event.globalPos(), self._words(*place), self)
             return True
-        return super().event(event)
+        return super().heard(event)
 
 
 def _paint_sign(painter: QPainter, point: QPointF, works: str) -> None:

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import (
 
 from vastzone.app import dialogs
 from vastzone.app.applying import Performer
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.calm_combo import CalmCombo
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.views.pedals.graphs import CurveGraph, Histogram
 from vastzone.core.engine.report import Report

@@ -6,16 +6,17 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QScrollArea,
-    QStackedLayout,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo, choose, offer
+from vastzone.app.frame.fields import choose, offer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
+from vastzone.app.frame.stack import Stack
 from vastzone.app.views.base import View
 from vastzone.app.views.pedals.canvas import PedalsCanvas
 from vastzone.app.views.pedals.compare import ComparePage
@@ -76,8 +77,7 @@ class PedalsView(View):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addLayout(self._bar())
-        middle = QWidget()
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         empty = EmptyState(
             "No pedals or knobs yet",
             "Add a keyboard, a pad controller or a floorboard in Rig: "
@@ -96,7 +96,7 @@ class PedalsView(View):
             empty,
         ):
             self._stack.addWidget(page)
-        outer.addWidget(middle, 1)
+        outer.addWidget(self._stack, 1)
         self._frame = QTimer(self)
         self._frame.setInterval(FRAME_MS)
         self._frame.timeout.connect(self._advance)

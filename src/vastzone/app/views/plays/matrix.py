@@ -2,8 +2,8 @@
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QAbstractScrollArea
 
+from vastzone.app.drawn import DrawnArea
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
@@ -38,7 +38,7 @@ def in_order(lines: list[int], columns: list[int]) -> list[Cell]:
     return list(zip(lines, columns, strict=False))
 
 
-class Matrix(QAbstractScrollArea):
+class Matrix(DrawnArea):
     """Paints lines and columns; tells which cell is pressed, or which are spanned, and how."""
 
     pressed = Signal(int, int, bool)
@@ -60,7 +60,6 @@ class Matrix(QAbstractScrollArea):
         self._painted = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.viewport().setMouseTracking(True)
-        self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
         self.setAccessibleName("What plays what")
 
     @property
@@ -142,7 +141,7 @@ class Matrix(QAbstractScrollArea):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The cells that can be seen, then names and heads over them."""
-        painter = QPainter(self.viewport())
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         colours, view = THEME.colours, self.viewport()
         painter.fillRect(view.rect(), QColor(colours.paper))

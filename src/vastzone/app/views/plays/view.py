@@ -4,10 +4,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.sheets_touch import WISH
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.views.base import View
 from vastzone.app.views.plays.matrix import Matrix
@@ -44,7 +46,7 @@ class PlaysView(View):
         self._empty = EmptyState(EMPTY_TITLE, EMPTY)
         self.line = Elided("muted", self.matrix)
         self.line.setContentsMargins(16, 1, 16, 3)
-        self.line.setMinimumHeight(22)
+        bound(self.line, "MinimumHeight", 22)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -71,8 +73,8 @@ class PlaysView(View):
         self.text.setPlaceholderText("Find a row")
         self.text.setAccessibleName("Find a row")
         self.text.setClearButtonEnabled(True)
-        self.text.setMinimumWidth(56)
-        self.text.setMaximumWidth(170)
+        bound(self.text, "MinimumWidth", 56)
+        bound(self.text, "MaximumWidth", 170)
         self.text.textChanged.connect(self._filter)
         self.range = Button("Range")
         self.range.setCheckable(True)
@@ -90,7 +92,7 @@ class PlaysView(View):
         combo.setAccessibleName(name)
         combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         combo.setMinimumContentsLength(9)
-        combo.setMaximumWidth(150)
+        bound(combo, "MaximumWidth", 150)
         for words, value in choices:
             combo.addItem(words, value)
         combo.currentIndexChanged.connect(self._filter)

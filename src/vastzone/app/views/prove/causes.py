@@ -42,7 +42,7 @@ class CauseCard(KeyedCard):
         super().__init__()
         self.cause = Cause(Finding("", "hint", (), ""), 0, 0, ())
         self.setProperty("role", "card")
-        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Preferred)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(14, 9, 12, 10)

@@ -5,15 +5,14 @@ from collections.abc import Callable
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
-    QStackedLayout,
     QVBoxLayout,
-    QWidget,
 )
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.rows import row_of
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Label
 from vastzone.app.theme.current import THEME
@@ -49,11 +48,10 @@ class ProveView(View):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addLayout(self._bar())
-        middle = QWidget()
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         for page in (self.causes, self._good, self.walk, self.log, self._no_log):
             self._stack.addWidget(page)
-        box.addWidget(middle, 1)
+        box.addWidget(self._stack, 1)
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()

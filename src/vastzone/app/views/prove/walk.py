@@ -10,16 +10,17 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QProgressBar,
-    QStackedLayout,
     QVBoxLayout,
     QWidget,
 )
 
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo
 from vastzone.app.frame.rows import Cell
+from vastzone.app.frame.sized import bound
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.current import THEME
@@ -44,9 +45,12 @@ class WalkPage(QWidget):
         self._desk, self._perform, self._done = desk, perform, done
         self.walk: Walk | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._stack = QStackedLayout(self)
+        self._stack = Stack()
         self._stack.addWidget(self._start_page())
         self._stack.addWidget(self._asking_page())
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self._stack)
         desk.stage.struck.connect(self._struck)
         desk.plan_changed.connect(self._follow)
         desk.opened.connect(self._give_up)
@@ -102,7 +106,7 @@ class WalkPage(QWidget):
         box.setSpacing(8)
         self._bar = QProgressBar()
         self._bar.setTextVisible(False)
-        self._bar.setFixedHeight(8)
+        bound(self._bar, "FixedHeight", 8)
         self._where, self._what, self._expected, self._got = (Label() for _ in range(4))
         for label, role in (
             (self._where, "muted"),

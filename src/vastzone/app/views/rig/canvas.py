@@ -11,9 +11,11 @@ from PySide6.QtGui import (
     QPaintEvent,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.applying import Performer
+from vastzone.app.drawn import Drawn
+from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.rig import joining, paint
@@ -55,7 +57,7 @@ def cable_ref(cable: Cable) -> str:
     return f"cable {cable.source} {cable.dest}"
 
 
-class RigCanvas(QWidget):
+class RigCanvas(Drawn):
     """Paints the rig; drag from jack to jack to connect, or work the jacks with the keyboard."""
 
     told = Signal(str, bool)
@@ -79,7 +81,7 @@ class RigCanvas(QWidget):
         around = self.parentWidget()
         room = max(260.0, float(around.height() if around else 0))
         self.picture = lay_out(self._desk.plan, self.width(), room)
-        self.setMinimumHeight(round(self.picture.height))
+        bound(self, "MinimumHeight", round(self.picture.height))
         if self._held is not None:
             self._held = self.picture.jack(self._held.ref)
         self.update()
@@ -103,7 +105,7 @@ class RigCanvas(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Cables below, devices over them, the jacks and labels on top."""
-        desk, painter = self._desk, QPainter(self)
+        desk, painter = self._desk, self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         faulty = self._faulty_cables()
         for wire in self.picture.wires:
@@ -333,11 +335,11 @@ class RigCanvas(QWidget):
         """Whether a plug is in the hand."""
         return self._held is not None
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep Escape and Delete from the window's shortcuts while they mean something here."""
         mine = [Qt.Key.Key_Delete, Qt.Key.Key_Backspace]
         mine += [Qt.Key.Key_Escape] if self.holding else []
-        return keeps(event, mine) or super().event(event)
+        return keeps(event, mine) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows go from jack to jack, Enter takes the plug and puts it in, Delete removes."""

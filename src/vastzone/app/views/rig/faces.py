@@ -3,6 +3,7 @@
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter
 
+from vastzone.app.drawn import note_cut
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -73,6 +74,8 @@ def _words(painter: QPainter, area: QRectF, device: Device) -> None:
     painter.setFont(font(colours.text_px - 1))
     painter.setPen(QColor(colours.muted))
     cut = QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, area.width())
+    if cut != text:
+        note_cut(painter, area, text)
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, cut)
 
 

@@ -6,7 +6,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QScrollArea,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -15,6 +14,8 @@ from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.sized import bound
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -61,7 +62,7 @@ class RigView(View):
         self.device_page.bar.hide()
         self.line = Elided("muted", self.canvas)
         self.line.setContentsMargins(16, 4, 16, 8)
-        self.line.setMinimumHeight(30)
+        bound(self.line, "MinimumHeight", 30)
         self._empty = EmptyState(
             "Begin with what you play",
             "Add the keyboards, pads and pedals of your rig, then what sounds, then the cables "
@@ -79,7 +80,7 @@ class RigView(View):
         rig.addWidget(self._scroll, 1)
         rig.addWidget(self._empty, 1)
         rig.addWidget(self.line)
-        self._stack = QStackedWidget()
+        self._stack = Stack()
         self._stack.addWidget(whole)
         self._stack.addWidget(self.device_page)
         box.addLayout(bar)

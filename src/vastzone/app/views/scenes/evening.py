@@ -8,9 +8,11 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QScrollArea, QVBoxLayo
 
 from vastzone.app import dialogs
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, choose, offer
+from vastzone.app.frame.fields import choose, offer
 from vastzone.app.frame.sheets_song import SONG
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.views.scenes.ribbon import Ribbon
 from vastzone.core.cards.setlist import SongRow, begins_words, rows_of, step_words
@@ -38,7 +40,7 @@ class EveningPage(QWidget):
         self._ident = ""
         self.lists = CalmCombo()
         self.lists.setAccessibleName("Set list")
-        self.lists.setMinimumWidth(150)
+        bound(self.lists, "MinimumWidth", 150)
         self.lists.activated.connect(lambda _: self._choose_list())
         self.ribbon = Ribbon(self._cost_of)
         self.ribbon.chosen.connect(self._go_to)

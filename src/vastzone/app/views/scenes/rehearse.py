@@ -4,8 +4,10 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app.clock import now_ms
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.calm_combo import CalmCombo
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import Cell, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.theme.current import THEME
@@ -69,7 +71,7 @@ class RehearsePage(QWidget):
         by.addWidget(Label("Stepped by"))
         by.addWidget(self.stepper)
         by.addStretch()
-        self.stepper.setMinimumWidth(200)
+        bound(self.stepper, "MinimumWidth", 200)
         box.addLayout(top)
         box.addWidget(self.to_do)
         box.addLayout(line)

@@ -5,8 +5,10 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
+from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.frame.sized import bound
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
@@ -34,7 +36,7 @@ class RibbonRow(NamedTuple):
     rect: QRectF
 
 
-class Ribbon(QWidget):
+class Ribbon(Drawn):
     """Rows of songs.  ``chosen``, ``moved`` and ``removed`` carry places in the set list."""
 
     chosen = Signal(int)
@@ -61,7 +63,7 @@ class Ribbon(QWidget):
     def sizeHint(self) -> QSize:
         """As tall as all songs are."""
         last = self.rows[-1].rect.bottom() if self.rows else 80.0
-        return QSize(640, round(last + GAP))
+        return grown_size(640, round(last + GAP))
 
     def show_rows(
         self, rows: tuple[SongRow, ...], words: StepWords, current: str, begins: Begins
@@ -89,7 +91,7 @@ class Ribbon(QWidget):
         self.rows = tuple(drawn)
         self._shown = (rows, words, begins)
         self.at = max(0, min(self.at, len(self.rows) - 1))
-        self.setFixedHeight(round(top))
+        bound(self, "FixedHeight", round(top))
         self._tell()
         self.update()
 
@@ -108,7 +110,7 @@ class Ribbon(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Every song with its changes; what is dragged above the others."""
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for place, row in enumerate(self.rows):
             rect = QRectF(row.rect)
@@ -137,7 +139,8 @@ class Ribbon(QWidget):
         number = str(row.row.number) if row.row.number else "–"
         head = QRectF(rect.left() + 12, rect.top() + 5, NUMBER - 8, 28)
         text(painter, head, number, colours.muted, bold(size + 3))
-        title = QRectF(rect.left() + NUMBER + 8, rect.top() + 5, TITLES, 26)
+        wide = rect.width() - NUMBER - COSTS - 16 if self._narrow else TITLES
+        title = QRectF(rect.left() + NUMBER + 8, rect.top() + 5, wide, 26)
         text(painter, title, row.row.title, colours.ink, bold(size + (6 if playing else 2)))
         if not self._narrow:
             below = title.translated(0, 24)
@@ -175,8 +178,12 @@ class Ribbon(QWidget):
             return
         pressed = ", ".join(by_player(row.row)).replace("nobody in particular ", "")
         words = pressed or "no press"
-        text(painter, line, words, colours.ink, bold(colours.text_px - 1), right)
         took = f"{change.seconds:.1f} s" if change.presses else f"{change.ms:.1f} ms"
+        if self._narrow:  # what it takes stands where there is no second line
+            words = f"{words} · {took}"
+        text(painter, line, words, colours.ink, bold(colours.text_px - 1), right)
+        if self._narrow:
+            return
         below = line.translated(0, LINE)
         text(painter, below, took, colours.muted, font(colours.text_px - 2), right)
 

@@ -4,8 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
 
+from vastzone.app.drawn import Drawn, note_cut
+from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import STAGE
 from vastzone.app.theme.fonts import bold, font
@@ -23,7 +24,7 @@ MARGIN = 0.05
 """Free edge, as a share of the width."""
 
 
-class Stage(QWidget):
+class Stage(Drawn):
     """A window of its own over everything; Space, arrows, a pedal or MIDI step through the songs.
 
     ``evening`` tells the songs as they are now.  ``stepper`` is a control ``device:control`` whose
@@ -40,7 +41,8 @@ class Stage(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setWindowTitle("Stage")
         self.setAccessibleName("Stage: the song that is played")
-        self.setMinimumSize(480, 320)
+        bound(self, "MinimumWidth", 480)
+        bound(self, "MinimumHeight", 320)
         desk.scene_changed.connect(self._follow)
         desk.plan_changed.connect(self._renew)
         desk.opened.connect(self.close)
@@ -106,9 +108,9 @@ class Stage(QWidget):
         steps = row.change.steps if row.change is not None else ()
         return tuple(step_words(plan, step) for step in steps if step.presses or step.dives)
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep the keys that step from the window’s shortcuts."""
-        return keeps(event, (*FORWARD, *BACK)) or super().event(event)
+        return keeps(event, (*FORWARD, *BACK)) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """On, back, or away."""
@@ -124,7 +126,7 @@ class Stage(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The song, what to press, the notes, and the next song."""
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QColor(STAGE.paper))
         if self.rows:
@@ -197,6 +199,8 @@ def _line(
         smaller = max(size * 0.45, 0.97 * size * rect.width() / wide)
         face = bold(smaller) if heavy else font(smaller)
     cut = QFontMetricsF(face).elidedText(one_line(words), Qt.TextElideMode.ElideRight, rect.width())
+    if cut != one_line(words):
+        note_cut(painter, rect, one_line(words))
     painter.setFont(face)
     painter.setPen(QColor(colour))
     painter.drawText(rect, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, cut)

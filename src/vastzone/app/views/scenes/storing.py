@@ -6,9 +6,11 @@ from typing import NamedTuple
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
 from vastzone.app.frame.rows import Cell, Row, row_of
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.jobs import BackgroundJob
@@ -248,5 +250,5 @@ def slots_words(device: Device, best: Storing) -> str:
 def _combo(name: str) -> QComboBox:
     combo = CalmCombo()
     combo.setAccessibleName(name)
-    combo.setMinimumWidth(90)
+    bound(combo, "MinimumWidth", 90)
     return combo

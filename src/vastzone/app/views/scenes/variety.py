@@ -3,8 +3,10 @@
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, offer
+from vastzone.app.frame.fields import offer
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.edit import Edit
@@ -94,5 +96,5 @@ class VarietyLine(QWidget):
 def _combo(name: str) -> QComboBox:
     combo = CalmCombo()
     combo.setAccessibleName(name)
-    combo.setMinimumWidth(90)
+    bound(combo, "MinimumWidth", 90)
     return combo

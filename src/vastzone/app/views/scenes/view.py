@@ -1,10 +1,11 @@
 """The view Scenes: the evening, the programs of every song, how they are stored, rehearsing."""
 
-from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
+from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.views.base import View
 from vastzone.app.views.scenes.costs import CostsPage
@@ -44,7 +45,7 @@ class ScenesView(View):
         self.show_stage = Button("Stage")
         set_tip(self.show_stage, "The song that is played, in large letters over everything (F11)")
         self.show_stage.clicked.connect(self.open_stage)
-        outer, middle = QVBoxLayout(self), QWidget()
+        outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         bar = QHBoxLayout()
@@ -54,7 +55,7 @@ class ScenesView(View):
         bar.addStretch()
         bar.addWidget(self.show_stage)
         outer.addLayout(bar)
-        self._stack = QStackedLayout(middle)
+        self._stack = Stack()
         for page in (
             self.evening,
             self.programs,
@@ -64,7 +65,7 @@ class ScenesView(View):
             self.empty,
         ):
             self._stack.addWidget(page)
-        outer.addWidget(middle, 1)
+        outer.addWidget(self._stack, 1)
         self.lead = self.evening.ribbon
 
     def _begin(self) -> None:

@@ -24,6 +24,7 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.fields import mark_bad
 from vastzone.app.frame.rows import Cell, Row
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import typing_table
 from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.abilities import (
@@ -116,7 +117,7 @@ class Abilities(Dialog):
             slider.setTickPosition(QSlider.TickPosition.TicksBelow)
             slider.setAccessibleName(words)
             told = Label()
-            told.setMinimumWidth(150)
+            bound(told, "MinimumWidth", 150)
             scope = scope_of_setting(self.device, setting)
             names = [UNSAID, *(word for _, word in SCOPES)]
             at = 0 if scope is None else [known for known, _ in SCOPES].index(scope) + 1
@@ -177,7 +178,7 @@ class Abilities(Dialog):
             purpose = QLineEdit("" if kept is None else kept.purpose)
             channels = QLineEdit("" if kept is None else " ".join(map(str, kept.channels)))
             channels.setPlaceholderText("channels")
-            channels.setMaximumWidth(90)
+            bound(channels, "MaximumWidth", 90)
             channels.setAccessibleName(f"Channels kept, {place + 1}")
             self._channels.append(channels)
             numbers.setPlaceholderText("controllers: 80 81")

@@ -8,6 +8,8 @@ from PySide6.QtWidgets import QLineEdit, QSizePolicy
 
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
+from vastzone.app.drawn import grown
+from vastzone.app.frame.sized import bound
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
 from vastzone.app.views.rig.workshop import paint
@@ -65,7 +67,7 @@ class WorkshopCanvas(Holding):
         """Lay a device open, or none."""
         self._device = device
         self.bench = EMPTY if device is None else lay_out(device, float(self.width()))
-        self.setMinimumHeight(round(self.bench.height))
+        bound(self, "MinimumHeight", round(self.bench.height))
         self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -86,7 +88,7 @@ class WorkshopCanvas(Holding):
         """The device, and what is being done to it."""
         if self._device is None:
             return
-        painter = QPainter(self)
+        painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         chosen = frozenset(self.chosen)
         paint.paint_bench(painter, self.bench, self._device, chosen, self._desk.bank)
@@ -193,12 +195,12 @@ class WorkshopCanvas(Holding):
         if struck is not None:
             struck()
 
-    def event(self, event: QEvent) -> bool:
+    def heard(self, event: QEvent) -> bool:
         """Keep keys that mean something here from the window's shortcuts."""
         mine = [Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_F2]
         if isinstance(event, QKeyEvent) and event.modifiers() & CTRL:
             mine += [Qt.Key.Key_A, Qt.Key.Key_C, Qt.Key.Key_V, Qt.Key.Key_J]
-        return keeps(event, mine) or super().event(event)
+        return keeps(event, mine) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows go from thing to thing, Ctrl moves them; names, copies and removal by keys."""
@@ -290,7 +292,7 @@ class WorkshopCanvas(Holding):
         field.setText(f"{item.name.rstrip('0123456789 ')} {{n}}" if several else item.name)
         wide = max(140.0, tile.rect.width())
         left = min(max(4.0, tile.rect.center().x() - wide / 2), self.width() - wide - 4)
-        field.setGeometry(round(left), round(tile.rect.center().y() - 14), round(wide), 28)
+        field.setGeometry(grown(left), grown(tile.rect.center().y() - 14), grown(wide), grown(28))
         field.show()
         field.selectAll()
         field.setFocus()

@@ -11,9 +11,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, add_steps
+from vastzone.app.frame.fields import add_steps
 from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.line import read_line
 from vastzone.core.describe.phrase import MOST

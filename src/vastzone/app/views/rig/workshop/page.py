@@ -16,10 +16,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
-from vastzone.app.frame.fields import CalmCombo, choose, mark_bad, offer
+from vastzone.app.frame.fields import choose, mark_bad, offer
 from vastzone.app.frame.losing import with_consent
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, add_action, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -56,8 +58,8 @@ class DevicePage(View):
         self.devices, self.banks = CalmCombo(), CalmCombo()
         self.devices.setAccessibleName("Device")
         self.devices.setSizeAdjustPolicy(CalmCombo.SizeAdjustPolicy.AdjustToContents)
-        self.devices.setMaximumWidth(260)
-        self.devices.setMinimumWidth(110)
+        bound(self.devices, "MaximumWidth", 260)
+        bound(self.devices, "MinimumWidth", 110)
         self.banks.setAccessibleName("Bank that is shown")
         self.devices.activated.connect(self._choose_device)
         self.banks.activated.connect(lambda _: desk.show_bank(self.banks.currentData()))

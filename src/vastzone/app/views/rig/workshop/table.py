@@ -6,10 +6,12 @@ from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QPlainTextEdit, QVBoxLay
 
 from vastzone.app import dialogs
 from vastzone.app.applying import Performer
+from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.fields import CalmCombo, choose
+from vastzone.app.frame.fields import choose
 from vastzone.app.frame.rows import Cell, Row
+from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Button, Label
 from vastzone.app.theme.current import THEME
@@ -40,7 +42,7 @@ class ReadTable(Dialog):
         self.pasted.setPlaceholderText(EXAMPLE)
         self.pasted.setAccessibleName("Table to read")
         self.pasted.setTabChangesFocus(True)
-        self.pasted.setMaximumHeight(150)
+        bound(self.pasted, "MaximumHeight", 150)
         self.pasted.textChanged.connect(self._read)
         box.addWidget(self.pasted)
         row = QHBoxLayout()
@@ -64,7 +66,7 @@ class ReadTable(Dialog):
         box.addLayout(self._holder, 1)
         self.mistakes = reading_table(("Row", "What is wrong"), "Mistakes by row")
         self.mistakes.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
-        self.mistakes.setMaximumHeight(110)
+        bound(self.mistakes, "MaximumHeight", 110)
         box.addWidget(self.mistakes)
         self.use = Button("Put in")
         self.use.clicked.connect(self._use)

@@ -1,0 +1,246 @@
+"""What a window shows, read from its painting: every line of text with its place and colour."""
+
+import re
+from collections import Counter
+from itertools import combinations
+from typing import NamedTuple
+from xml.etree import ElementTree
+
+from PySide6.QtCore import QBuffer, QIODevice, QPoint, QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QImage, QRegion, QTransform
+from PySide6.QtSvg import QSvgGenerator
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QAbstractScrollArea,
+    QAbstractSpinBox,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QScrollArea,
+    QStackedWidget,
+    QWidget,
+)
+
+from vastzone.app.drawn import Drawn
+from vastzone.app.frame.calm_combo import CalmCombo
+from vastzone.app.theme.colours import contrast
+from vastzone.app.theme.current import THEME
+
+SVG = "{http://www.w3.org/2000/svg}"
+NUMBERS = re.compile(r"-?\d+(?:\.\d+)?(?:e-?\d+)?")
+
+
+class Line(NamedTuple):
+    """A line of text as it is painted: what it says, the letters' box, and their colour."""
+
+    words: str
+    box: QRectF
+    colour: QColor
+    pixels: float
+
+
+def _gather(
+    node: ElementTree.Element, place: QTransform, style: dict[str, str], found: list[Line]
+) -> None:
+    style = {**style, **node.attrib}
+    if "transform" in node.attrib:
+        numbers = [float(number) for number in NUMBERS.findall(node.attrib["transform"])]
+        if len(numbers) == 6:
+            place = QTransform(*numbers)
+    if node.tag == f"{SVG}text" and (node.text or "").strip():
+        found.append(_line(node.text or "", place, style))
+    for child in node:
+        _gather(child, place, style, found)
+
+
+def _line(words: str, place: QTransform, style: dict[str, str]) -> Line:
+    face = QFont(style.get("font-family", "").strip("'"))
+    pixels = float(style.get("font-size", "12").removesuffix("px"))
+    face.setPixelSize(max(1, round(pixels)))
+    face.setWeight(QFont.Weight(int(style.get("font-weight", "400"))))
+    metrics = QFontMetricsF(face)
+    bare = words.strip()
+    start = metrics.horizontalAdvance(words[: len(words) - len(words.lstrip())])
+    at = QPointF(float(style.get("x", "0")) + start, float(style.get("y", "0")))
+    letters = metrics.tightBoundingRect(bare)
+    box = place.mapRect(letters.translated(at))
+    return Line(bare, box, QColor(style.get("fill", "#000000")), pixels)
+
+
+def picture_of(widget: QWidget) -> QImage:
+    """What a widget looks like."""
+    return widget.grab().toImage()
+
+
+SLACK = 3
+"""Pixels by which letters may stand over an edge: their boxes are rounded."""
+TYPED = (QLineEdit, QAbstractSpinBox, QPlainTextEdit)
+"""What is typed scrolls under the caret; it is never out of reach."""
+
+
+class Trouble(NamedTuple):
+    """Something that cannot be read whole: where, what it says, and why."""
+
+    where: str
+    words: str
+    why: str
+
+
+def troubles(window: QWidget) -> list[Trouble]:
+    """What is clipped, covered by other words, or cut without being told whole somewhere."""
+    found: list[Trouble] = []
+    for widget in [window, *window.findChildren(QWidget)]:
+        if widget.isVisible() and widget.window() is window:
+            found += _unreachable(widget)
+            found += _troubles_of(widget)
+    return found
+
+
+def own_lines(widget: QWidget) -> list[Line]:
+    """The text that a widget paints by itself, without what its children paint."""
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    generator = QSvgGenerator()
+    generator.setOutputDevice(buffer)
+    generator.setResolution(96)
+    generator.setSize(widget.size())
+    generator.setViewBox(QRect(QPoint(0, 0), widget.size()))
+    widget.render(generator, QPoint(), QRegion(), QWidget.RenderFlag(0))
+    root = ElementTree.fromstring(bytes(buffer.data().data()))
+    found: list[Line] = []
+    _gather(root, QTransform(), {}, found)
+    return found
+
+
+def _named(widget: QWidget) -> str:
+    names = []
+    while widget is not None and not widget.isWindow():
+        names.append(widget.objectName() or widget.accessibleName() or type(widget).__name__)
+        widget = widget.parentWidget()
+    return " < ".join(names[:3])
+
+
+def _scrolled(widget: QWidget) -> QAbstractScrollArea | None:
+    """The area whose viewport a widget is."""
+    parent = widget.parentWidget()
+    if isinstance(parent, QAbstractScrollArea) and parent.viewport() is widget:
+        return parent
+    return None
+
+
+def _unreachable(widget: QWidget) -> list[Trouble]:
+    """Whether a widget stands out of its parent where nothing scrolls."""
+    parent = widget.parentWidget()
+    if parent is None or widget.isWindow() or _scrolled(widget) or _scrolled(parent):
+        return []
+    inside = QWidget.rect(parent).adjusted(-1, -1, 1, 1).contains(widget.geometry())
+    if inside or widget.size().isEmpty():
+        return []
+    return [Trouble(_named(widget), "", f"{widget.geometry()} stands out of {parent.rect()}")]
+
+
+def _troubles_of(widget: QWidget) -> list[Trouble]:
+    if isinstance(widget, TYPED) or isinstance(widget.parentWidget(), TYPED):
+        return []
+    if isinstance(widget, QStackedWidget | QScrollArea):
+        return []
+    lines = own_lines(widget)
+    found = []
+    for line in lines:
+        why = _clipped(widget, line) or _cut(widget, line)
+        if why:
+            found.append(Trouble(_named(widget), line.words, why))
+    if not isinstance(widget, QHeaderView):
+        found += _covered(widget, lines)
+    return found
+
+
+def _clipped(widget: QWidget, line: Line) -> str:
+    if isinstance(widget, QLabel) and widget.wordWrap():
+        # It is broken anew for each kind of paper: what counts is whether it has its height.
+        high = widget.heightForWidth(widget.width())
+        return "" if high <= widget.height() + 1 else f"needs {high} of {widget.height()}"
+    area, room = _scrolled(widget), QRectF(QWidget.rect(widget))
+    box = line.box.adjusted(SLACK, SLACK, -SLACK, -SLACK)
+    if room.contains(box) or not room.intersects(box):
+        return ""
+    if isinstance(area, QHeaderView):
+        area = area.parentWidget()
+    if isinstance(area, QAbstractScrollArea):
+        across, down = area.horizontalScrollBar(), area.verticalScrollBar()
+        over_sides = box.left() < 0 or box.right() > room.right()
+        over_ends = box.top() < 0 or box.bottom() > room.bottom()
+        if (not over_sides or across.maximum()) and (not over_ends or down.maximum()):
+            return ""
+    return f"clipped: {box.getRect()} in {room.size().toTuple()}"
+
+
+def _cut(widget: QWidget, line: Line) -> str:
+    if not line.words.endswith("…") or line.words.endswith(" …"):
+        return ""
+    told = [widget.toolTip(), widget.accessibleName()]
+    if isinstance(widget, QAbstractButton):
+        told.append(widget.text())
+    if isinstance(widget, QLabel):
+        told.append(widget.text() if widget.text() != line.words else "")
+    if isinstance(widget, CalmCombo):
+        told.append(widget.whole())
+    begin = line.words.removesuffix("…").strip()
+    if any(text.startswith(begin) or begin in text for text in told if text):
+        return ""
+    if isinstance(widget, Drawn):
+        whole = widget.whole(line.box.center() / THEME.zoom)
+        return "" if begin in whole or line.words in whole else "cut, and not told whole"
+    area = _scrolled(widget)
+    if isinstance(area, QAbstractItemView):
+        index = area.indexAt(line.box.center().toPoint())
+        if index.data() == line.words:
+            return ""
+        tip = str(index.data(Qt.ItemDataRole.ToolTipRole) or "")
+        return "" if tip and begin else "cut to nothing" if tip else "cut, without a tip"
+    return "cut, and not told whole"
+
+
+def _covered(widget: QWidget, lines: list[Line]) -> list[Trouble]:
+    found = []
+    for one, other in combinations(lines, 2):
+        both = one.box.intersected(other.box)
+        if both.width() > 2 * SLACK and both.height() > 2 * SLACK:
+            found.append(Trouble(_named(widget), one.words, f"covered by “{other.words}”"))
+    return found
+
+
+def faint(window: QWidget, least: float = 4.5) -> list[Trouble]:
+    """Text whose contrast with what is behind it, as painted, is below ``least``."""
+    image = picture_of(window)
+    found = []
+    for widget in window.findChildren(QWidget):
+        if not widget.isVisible() or widget.window() is not window or not widget.isEnabled():
+            continue
+        seen = widget.visibleRegion()
+        for line in own_lines(widget):
+            middle = line.box.center().toPoint()
+            if line.colour.alpha() == 0 or not seen.contains(middle):
+                continue
+            corner = QPointF(widget.mapTo(window, QPoint(0, 0)))
+            behind = background(image, line.box.translated(corner))
+            told = contrast(line.colour, behind)
+            if told < least:
+                why = f"{told:.2f}: {line.colour.name()} on {behind.name()}"
+                found.append(Trouble(_named(widget), line.words, why))
+    return found
+
+
+def background(image: QImage, box: QRectF) -> QColor:
+    """The colour that is seen most often on the rim of a box."""
+    rim = box.adjusted(-2, -2, 2, 2).toAlignedRect().intersected(image.rect())
+    counts: Counter[int] = Counter()
+    for x in range(rim.left(), rim.right() + 1):
+        counts[image.pixel(x, rim.top())] += 1
+        counts[image.pixel(x, rim.bottom())] += 1
+    for y in range(rim.top(), rim.bottom() + 1):
+        counts[image.pixel(rim.left(), y)] += 1
+        counts[image.pixel(rim.right(), y)] += 1
+    return QColor(counts.most_common(1)[0][0])
