@@ -101,6 +101,7 @@ class Window(QMainWindow):
         from vastzone.app.actions import Actions
         from vastzone.app.frame.drawer import Drawer, scrolling
         from vastzone.app.frame.facts import Facts
+        from vastzone.app.frame.focus_ring import FocusRing
         from vastzone.app.frame.guide import Guide
         from vastzone.app.frame.header import Header
         from vastzone.app.frame.rail import Rail
@@ -138,6 +139,7 @@ class Window(QMainWindow):
         box.addLayout(middle, 1)
         box.addWidget(self.strip)
         self.setCentralWidget(body)
+        self.ring = FocusRing(self)
 
     def _add_view(self, ident: str, view: "QWidget") -> None:
         self._views[ident] = view

@@ -33,7 +33,8 @@ class EmptyState(QWidget):
         bound(self._sentence, "FixedWidth", WIDE)
         self.button = Button(press)
         self.button.setProperty("role", "primary")
-        self.button.setVisible(run is not None)
+        if run is None:
+            self.button.hide()
         if run is not None:
             self.button.clicked.connect(run)
         box.addSpacing(6)

@@ -1,7 +1,8 @@
 """Two sets of colours: warm paper and ink by day, a dark stage by night.
 
 Every text colour has a contrast of at least 4.5 : 1 on the surfaces it is used on (a test
-measures it).  Part colours differ in lightness as well as hue, and each part has a tag too.
+measures it).  Part colours differ to every kind of eye (a test simulates them), and each part has a
+tag too.
 """
 
 from typing import NamedTuple
@@ -17,6 +18,7 @@ class Colours(NamedTuple):
     raised: str
     sunken: str
     line: str
+    edge: str
     ink: str
     muted: str
     action: str
@@ -56,6 +58,7 @@ DAY = Colours(
     raised="#fffdf7",
     sunken="#ebe3d3",
     line="#d8ccb6",
+    edge="#857a67",
     ink="#2a241c",
     muted="#665b4b",
     action="#0d5f6b",
@@ -65,11 +68,11 @@ DAY = Colours(
     fault_soft="#f6dcd7",
     caution="#7d5100",
     caution_soft="#f6e6c2",
-    good="#2c6b3f",
+    good="#146b2c",
     white_key="#fffdf8",
     black_key="#332c24",
     key_line="#b9ad97",
-    parts=("#33629e", "#d08a1c", "#237f68", "#8a5636", "#7d5ba6", "#5aa7cc", "#c9789d", "#6f7a26"),
+    parts=("#164d7c", "#d08a1c", "#237f68", "#825235", "#7d5fad", "#5aa7cc", "#c17b9c", "#6f7a26"),
     text_px=14,
 )
 
@@ -79,6 +82,7 @@ STAGE = Colours(
     raised="#262a31",
     sunken="#101216",
     line="#3a3f48",
+    edge="#868d9a",
     ink="#f2ebdd",
     muted="#b3aa9a",
     action="#5cc3c9",
@@ -92,7 +96,7 @@ STAGE = Colours(
     white_key="#d9d2c4",
     black_key="#0c0d10",
     key_line="#6b675f",
-    parts=("#7fa9de", "#f0b04a", "#5cc4a7", "#c98d68", "#b397dc", "#8fd0ee", "#eaa0c1", "#b9c565"),
+    parts=("#93b2e7", "#f0b04a", "#59b591", "#c0855d", "#a77eb7", "#98d8ed", "#dd9fc1", "#b6ca71"),
     text_px=16,
 )
 
@@ -126,3 +130,17 @@ def contrast(one: str | QColor, other: str | QColor) -> float:
 def readable_on(colour: str | QColor) -> QColor:
     """Ink or white, whichever reads better on a colour."""
     return max((QColor("#1c1812"), QColor("#ffffff")), key=lambda c: contrast(c, colour))
+
+
+LEGIBLE = 4.5
+"""The least contrast of text with what is behind it (WCAG 2, level AA)."""
+
+
+def legible(ink: str | QColor, behind: str | QColor) -> QColor:
+    """An ink, or one as near to it as can be read on what is behind."""
+    strong = readable_on(behind)
+    for share in (0.0, 0.25, 0.5, 0.75):
+        shade = mixed(strong, ink, share)
+        if contrast(shade, behind) >= LEGIBLE:
+            return shade
+    return strong

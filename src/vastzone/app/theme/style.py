@@ -62,7 +62,7 @@ QPushButton[role="link"] { text-align: left; background: transparent; border: no
 QPushButton[role="link"]:hover { color: $action; text-decoration: underline; }
 QPushButton[role="link"]:focus { border: 2px solid $action; border-radius: 4px; }
 QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QPlainTextEdit {
-  background: $raised; border: 1px solid $line; border-radius: 6px; padding: 3px 7px;
+  background: $raised; border: 1px solid $edge; border-radius: 6px; padding: 3px 7px;
   selection-background-color: $action; selection-color: $on_action;
 }
 QLineEdit[bad="true"] { border: 2px solid $fault; background: $fault_soft; }
@@ -138,6 +138,15 @@ QHeaderView::section { background: $panel; border: none; border-bottom: 1px soli
 QTableView::item { padding: 2px 9px; }
 QProgressBar { background: $sunken; border: none; border-radius: 4px; height: 8px; }
 QProgressBar::chunk { background: $action; border-radius: 4px; }
+QPushButton:focus, QPushButton[role]:focus, QPushButton[role]:checked:focus, QToolButton:focus,
+QToolButton[role]:focus, QToolButton[role]:checked:focus, #guide QToolButton:focus,
+QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus, QPlainTextEdit:focus,
+QListView:focus, QTableView:focus, QTreeView:focus { border: 2px solid $action; }
+QPushButton[role="panic"]:focus { border: 3px solid $ink; }
+QPushButton[role="primary"]:focus, QPushButton[role="bestfix"]:focus {
+  background: $raised; color: $action; border: 2px solid $action; }
+QCheckBox:focus { border: 2px solid $action; border-radius: 5px; }
+QSlider::handle:horizontal:focus { background: $ink; }
 """)
 
 

@@ -1,6 +1,6 @@
 """The console as it stands, to play: manuals, pedalboard, stops, pistons, shoes."""
 
-from PySide6.QtCore import QEvent, QRectF, QSize, Qt
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy
 
@@ -8,7 +8,7 @@ from vastzone.app.clock import now_ms
 from vastzone.app.drawn import grown_size
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
-from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.colours import legible, mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.console.layout import ConsolePicture, KeyShape, lay_out
@@ -106,17 +106,40 @@ class ConsoleCanvas(Holding):
         painter.setBrush(self._fill_of(shape, heard, bad))
         curve = 2.0 if shape.kind == "key" else 5.0
         painter.drawRoundedRect(shape.rect.adjusted(0.5, 0, -0.5, 0), curve, curve)
+        self._sign(painter, shape, heard)
         if shape.kind != "key":
-            ink = colours.on_action if heard else colours.ink
+            ink = legible(colours.ink, self._fill_of(shape, heard, bad))
             size = max(9, min(colours.text_px - 3, int(shape.rect.height() * 0.62)))
             name = self._name_of(shape)
             text(painter, shape.rect.adjusted(7, 0, -5, 0), name, ink, font(size))
+
+    def _sign(self, painter: QPainter, shape: KeyShape, heard: bool) -> None:
+        """A dot where one is held and heard, a ring where only held, a cross where only heard.
+
+        Keys have it at their fronts, stops at their right ends.
+        """
+        held = shape.contact in self._bench.held
+        if not (held or heard):
+            return
+        rect, size = shape.rect, min(3.2, shape.rect.width() / 3)
+        at = QPointF(rect.right() - 8, rect.center().y())
+        if shape.kind == "key":
+            at = QPointF(rect.center().x(), rect.bottom() - size - 3)
+        ink = readable_on(self._fill_of(shape, heard, False))
+        painter.setPen(QPen(ink, 1.6))
+        painter.setBrush(ink if held and heard else Qt.BrushStyle.NoBrush)
+        if held:
+            painter.drawEllipse(at, size, size)
+        else:
+            painter.drawLine(at - QPointF(size, size), at + QPointF(size, size))
+            painter.drawLine(at - QPointF(size, -size), at + QPointF(size, -size))
 
     def _fill_of(self, shape: KeyShape, heard: bool, bad: bool) -> QColor:
         """What a contact is filled with: held, heard, spoilt, or as it is."""
         colours = THEME.colours
         if heard:
-            return QColor(colours.action)
+            ghost = shape.contact not in self._bench.held
+            return QColor(colours.fault if ghost else colours.action)
         if shape.contact in self._bench.held:
             return QColor(colours.caution)
         plain = colours.black_key if shape.black else colours.white_key
@@ -146,8 +169,13 @@ class ConsoleCanvas(Holding):
         )
         painter.setBrush(QColor(colours.action))
         painter.drawRoundedRect(full, 6, 6)
-        ink = colours.on_action if value > 70 else colours.ink
-        text(painter, body, words, ink, bold(colours.text_px - 3), Qt.AlignmentFlag.AlignHCenter)
+        face = bold(colours.text_px - 3)
+        plate = QRectF(0, 0, body.width() - 4, 17)
+        plate.moveCenter(body.center())
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(colours.raised))
+        painter.drawRoundedRect(plate, 4, 4)
+        text(painter, plate, words, colours.ink, face, Qt.AlignmentFlag.AlignHCenter)
         if body.height() == rect.height():
             return
         below = QRectF(rect.left() - 4, rect.bottom() - 15, rect.width() + 8, 15)

@@ -5,7 +5,7 @@ from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.drawn import Drawn, grown_size
-from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.colours import legible, mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.console.shared import Bench
@@ -177,7 +177,7 @@ class MatrixCanvas(Drawn):
         driven: Moment | None,
         size: int,
     ) -> None:
-        colours, index = THEME.colours, self.contact_of(pin, line)
+        bench, colours, index = self._bench, THEME.colours, self.contact_of(pin, line)
         cell = self.cell(column, line).adjusted(0.5, 0.5, -0.5, -0.5)
         here = index >= 0 and index == self._bench.at
         pen = QColor(colours.action) if here else QColor(colours.line)
@@ -185,8 +185,10 @@ class MatrixCanvas(Drawn):
         is_driven = driven is not None and driven.common == pin
         painter.setBrush(self._fill_of(index, pin, closed, is_driven))
         painter.drawRect(cell)
+        if closed and bench.held and index not in bench.held:  # a ghost: crossed out
+            painter.drawLine(cell.bottomLeft(), cell.topRight())
         if index >= 0 and cell.width() > 20:
-            ink = colours.on_action if closed else colours.ink
+            ink = legible(colours.ink, self._fill_of(index, pin, closed, is_driven))
             text(painter, cell, self._name(index), ink, font(size), Qt.AlignmentFlag.AlignHCenter)
 
     def _fill_of(self, index: int, pin: int, closed: bool, driven: bool) -> QColor:

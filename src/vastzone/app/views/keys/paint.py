@@ -11,7 +11,7 @@ from PySide6.QtGui import (
     QPen,
 )
 
-from vastzone.app.theme.colours import Colours, mixed, readable_on
+from vastzone.app.theme.colours import Colours, legible, mixed, readable_on
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views import drawing
 from vastzone.app.views.keys.geometry import Axis, BedPicture, PartBar, ZoneBar, key_rect
@@ -181,13 +181,14 @@ def paint_zone(brush: Brush, bar: ZoneBar, chosen: bool, troubled: bool) -> None
         brush.p.drawRoundedRect(rect.adjusted(1, 1, -1, -1), 5, 5)
         for x in (rect.left() + 2, rect.right() - 6):
             brush.round(QRectF(x, rect.center().y() - 6, 4, 12), c.action, None, 2)
-    _zone_words(brush, bar, rect.adjusted(9, 2, -9, -2), c.fault if troubled else c.ink)
+    channel_ink = legible(c.fault if troubled else c.ink, fill)
+    _zone_words(brush, bar, rect.adjusted(9, 2, -9, -2), channel_ink)
     if troubled:
         brush.p.setPen(QPen(QColor(c.fault), 2.2))
         brush.p.drawLine(rect.bottomLeft() + QPointF(4, 1.5), rect.bottomRight() + QPointF(-4, 1.5))
 
 
-def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: str) -> None:
+def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: QColor) -> None:
     """The name of a zone, and its channel where there is room for both."""
     c, face = brush.c, bold(brush.small)
     channel = f"ch {bar.zone.channel}{', locked' if bar.locked else ''}"
@@ -214,12 +215,12 @@ def paint_part(brush: Brush, bar: PartBar, naming: pitch.Naming, chosen: bool, l
     brush.tag(tag, bar.part.tag, colour)
     inner = rect.adjusted(32, 0, -6, 0)
     if inner.width() > 12:
-        ink = readable_on(fill) if lit else QColor(c.ink)
+        ink = legible(c.ink, fill)
         keys = pitch.span(bar.low, bar.high, naming)
         used = brush.text(inner, bar.part.name, ink, bold(brush.small))
         if inner.width() - used > 60:
             brush.text(
-                inner.adjusted(used + 10, 0, 0, 0), keys, ink if lit else c.muted, font(brush.small)
+                inner.adjusted(used + 10, 0, 0, 0), keys, legible(c.muted, fill), font(brush.small)
             )
 
 

@@ -10,7 +10,7 @@ from vastzone.app.clock import now_ms
 from vastzone.app.frame.sized import bound
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
-from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.colours import legible, mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
@@ -167,6 +167,9 @@ class PadsCanvas(Holding):
         lit = (face.ref, face.bank) == self._down
         return colour if lit else mixed(colour, colours.raised, 0.22 if face.sound else 0.06)
 
+    def _ink(self, face: Face, wished: str) -> QColor:
+        return legible(wished, self._shade(face))
+
     def _edge(self, face: Face) -> QPen:
         colours = THEME.colours
         chosen = self._desk.selection == face.ref or face.ref in self.chosen
@@ -195,7 +198,8 @@ class PadsCanvas(Holding):
             paint_tag(painter, QRectF(x, inner.top(), 28, 17), face.tag, face.colour)
             x += 35
         head = QRectF(x, inner.top() - 1, inner.right() - x - 18, 19)
-        text(painter, head, face.control.name, colours.muted, font(colours.text_px - 2))
+        small = font(colours.text_px - 2)
+        text(painter, head, face.control.name, self._ink(face, colours.muted), small)
         if face.verdict:
             mark = QRectF(inner.right() - 16, inner.top() - 2, 20, 20)
             paint_mark(painter, mark, face.verdict, False)
@@ -212,27 +216,28 @@ class PadsCanvas(Holding):
             painter,
             middle,
             words,
-            colours.ink if face.sound else colours.muted,
+            self._ink(face, colours.ink if face.sound else colours.muted),
             bold(colours.text_px + 1),
         )
         number, last = number_words(owner, face), _channel_and_group(face)
         below = QRectF(inner.left(), inner.bottom() - line + 3, inner.width(), line)
         if inner.height() < 18 + 3 * 17:
             both = f"{number} · {last}" if last else number
-            text(painter, below, both, colours.ink, font(colours.text_px - 2))
+            text(painter, below, both, self._ink(face, colours.ink), font(colours.text_px - 2))
         else:
-            text(painter, below, last, colours.muted, font(colours.text_px - 2))
+            text(painter, below, last, self._ink(face, colours.muted), font(colours.text_px - 2))
             below.translate(0, 2 - line)
-            text(painter, below, number, colours.ink, font(colours.text_px - 1))
+            text(painter, below, number, self._ink(face, colours.ink), font(colours.text_px - 1))
         if face.feel and below.top() - middle.bottom() > 0.8 * line:
             feel = QRectF(inner.left(), middle.bottom() - 2, inner.width(), line)
-            text(painter, feel, face.feel, colours.ink, font(colours.text_px - 2))
+            text(painter, feel, face.feel, self._ink(face, colours.ink), font(colours.text_px - 2))
 
     def _paint_one_line(self, painter: QPainter, owner: Device, face: Face, inner: QRectF) -> None:
+        colours = THEME.colours
         said = [face.sound or "no sound", number_words(owner, face), _channel_and_group(face)]
         words = " · ".join(word for word in said if word) if face.send else ""
         line = QRectF(inner.left(), inner.top() + 18, inner.width(), inner.height() - 16)
-        text(painter, line, words, THEME.colours.ink, font(THEME.colours.text_px - 1))
+        text(painter, line, words, self._ink(face, colours.ink), font(colours.text_px - 1))
 
     def _paint_preview(self, painter: QPainter, owner: Device, place: PlacedFace) -> None:
         """The note that a fill would give, on a chip of the action's colour."""

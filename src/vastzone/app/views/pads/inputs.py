@@ -17,7 +17,7 @@ from vastzone.app.applying import Performer
 from vastzone.app.drawn import Drawn
 from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
-from vastzone.app.theme.colours import mixed
+from vastzone.app.theme.colours import legible, mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
@@ -106,6 +106,10 @@ class InputsCanvas(Drawn):
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(path)
+        if lossy:  # a cross on it: told by shape as well as by colour
+            middle = path.pointAtPercent(0.5)
+            painter.drawLine(middle - QPointF(6, 4), middle + QPointF(6, 4))
+            painter.drawLine(middle - QPointF(6, -4), middle + QPointF(6, -4))
 
     def _socket(self, painter: QPainter, socket: InputSocket) -> None:
         colours, rect = THEME.colours, socket.rect
@@ -157,17 +161,18 @@ class InputsCanvas(Drawn):
         painter.setPen(
             QPen(QColor(colours.action if marked else colours.line), 2.2 if marked else 1.2)
         )
-        painter.setBrush(mixed(colours.action, colours.raised, SHADE[pad.importance]))
+        shade = mixed(colours.action, colours.raised, SHADE[pad.importance])
+        painter.setBrush(shade)
         painter.drawRoundedRect(rect, 10, 10)
         inner = rect.adjusted(9, 4, -9, -4)
         line = QRectF(inner.left(), inner.top(), inner.width(), 19)
-        text(painter, line, pad.name, colours.ink, bold(colours.text_px - 1))
+        text(painter, line, pad.name, legible(colours.ink, shade), bold(colours.text_px - 1))
         if rect.height() > 57:
-            what = f"{pad.sensor} · {pad.importance}"
-            text(painter, line.translated(0, 18), what, colours.muted, font(colours.text_px - 3))
-        words, shade = self._zones_words(pad)
+            what, tiny = f"{pad.sensor} · {pad.importance}", font(colours.text_px - 3)
+            text(painter, line.translated(0, 18), what, legible(colours.muted, shade), tiny)
+        words, ink = self._zones_words(pad)
         last = QRectF(inner.left(), inner.bottom() - 19, inner.width(), 18)
-        text(painter, last, words, shade, bold(colours.text_px - 2))
+        text(painter, last, words, legible(ink, shade), bold(colours.text_px - 2))
 
     def _zones_words(self, pad: TriggerPad) -> tuple[str, str]:
         """The zones of a pad that are heard and lost, and the colour that says so."""

@@ -37,6 +37,7 @@ from vastzone.desk.session import Desk
 
 WIDE, HIGH, GAP, HEAD = 161.0, 66.0, 4.0, 20.0
 STEP = 4
+MEETS = {"works": "●", "half": "◐", "not": "–", "never": "✕"}
 WORKS = {"works": "Works as wanted", "half": "Half", "not": "Not at all", "never": "Never"}
 
 
@@ -192,7 +193,8 @@ class PedalsCanvas(Holding):
             else colours.muted
         )
         name = worked_control.pedal.name if worked_control.pedal else "no pedal"
-        text(painter, line.translated(0, 18), name, shade, small)
+        words = f"{MEETS[met.works]} {name}" if met else name
+        text(painter, line.translated(0, 18), words, shade, small)
 
     def tile_at(self, point: QPointF) -> ControlTile | None:
         """The tile under a point."""

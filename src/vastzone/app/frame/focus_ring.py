@@ -1,0 +1,93 @@
+"""A ring round a picture that has the focus: pictures have no border of their own to light."""
+
+from PySide6.QtCore import QEvent, QObject, QRect, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QRegion
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QAbstractScrollArea,
+    QAbstractSlider,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QLineEdit,
+    QPlainTextEdit,
+    QTabBar,
+    QWidget,
+)
+
+from vastzone.app.theme.current import THEME
+
+THICK = 2
+STYLED = (
+    QAbstractButton,
+    QAbstractItemView,
+    QAbstractSlider,
+    QAbstractSpinBox,
+    QComboBox,
+    QLineEdit,
+    QPlainTextEdit,
+    QTabBar,
+)
+"""What the style sheet lights by itself."""
+MOVED = (QEvent.Type.Resize, QEvent.Type.Move, QEvent.Type.Show, QEvent.Type.Hide)
+
+
+class FocusRing(QWidget):
+    """Lies over a window, round what is seen of the picture in it that has the focus."""
+
+    def __init__(self, window: QWidget) -> None:
+        super().__init__(window)
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._round: QWidget | None = None
+        self.hide()
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            application.focusChanged.connect(self._follow)
+
+    def _follow(self, _: QWidget | None, now: QWidget | None) -> None:
+        if self._round is not None:
+            self._round.removeEventFilter(self)
+        ours = now is not None and now.window() is self.window()
+        self._round = now if ours and _is_picture(now) else None
+        if self._round is not None:
+            self._round.installEventFilter(self)
+        self._lie()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Follow the picture when it is moved."""
+        if event.type() in MOVED:
+            self._lie()
+        return super().eventFilter(watched, event)
+
+    def _lie(self) -> None:
+        area = self._seen()
+        self.setVisible(not area.isEmpty())
+        if not area.isEmpty():
+            self.setGeometry(area)
+            inner = QRect(THICK, THICK, area.width() - 2 * THICK, area.height() - 2 * THICK)
+            self.setMask(QRegion(0, 0, area.width(), area.height()).subtracted(QRegion(inner)))
+            self.raise_()
+
+    def _seen(self) -> QRect:
+        """What is seen of the picture, in the window's pixels."""
+        picture = self._round
+        if picture is None or not picture.isVisible():
+            return QRect()
+        holder = picture.parentWidget()
+        if holder is not None and isinstance(holder.parentWidget(), QAbstractScrollArea):
+            picture = holder  # it scrolls: the ring stays where it is seen
+        corner = picture.mapTo(self.window(), QWidget.rect(picture).topLeft())
+        return QRect(corner, picture.size()).intersected(self.window().rect())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The ring is all that its mask leaves."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(THEME.colours.action))
+        painter.end()
+
+
+def _is_picture(widget: QWidget) -> bool:
+    """Whether the style draws no focus for it."""
+    return not isinstance(widget, STYLED)
