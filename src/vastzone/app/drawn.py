@@ -1,5 +1,7 @@
 """Widgets that paint by themselves: they think in pixels of 100 % and grow with the text."""
 
+from typing import NamedTuple
+
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QContextMenuEvent,
@@ -13,7 +15,12 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QAbstractScrollArea, QToolTip, QWidget
 
 from vastzone.app.frame.text import safe_tip
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.current import THEME
+
+Place = tuple[float, float, float, float]
+"""Left, top, width and height."""
+StaticText = Role.StaticText
 
 
 class Drawn(QWidget):
@@ -27,11 +34,15 @@ class Drawn(QWidget):
         self, parent: QWidget | None = None, flags: Qt.WindowType = Qt.WindowType.Widget
     ) -> None:
         super().__init__(parent, flags)
-        self.cut: dict[tuple[float, ...], str] = {}
+        self.cut: dict[Place, str] = {}
+        self.said: list[tuple[Place, str]] = []
+        self.painted_times = 0
 
     def painter(self) -> QPainter:
         """A painter on it, in its own pixels."""
         self.cut.clear()
+        self.said.clear()
+        self.painted_times += 1
         painter = QPainter(self)
         if THEME.zoom != 1:
             painter.scale(THEME.zoom, THEME.zoom)
@@ -44,6 +55,11 @@ class Drawn(QWidget):
     def height(self) -> int:
         """How high it is."""
         return int(super().height() / THEME.zoom)
+
+    def room(self) -> int:
+        """How high what it lies in is: what it may be without scrolling."""
+        around = self.parentWidget()
+        return self.height() if around is None else int(around.height() / THEME.zoom)
 
     def rect(self) -> QRect:
         """All of it."""
@@ -64,6 +80,15 @@ class Drawn(QWidget):
             if QRectF(*place).contains(point):
                 return words
         return ""
+
+    @property
+    def stamp(self) -> int:
+        """How often it was painted."""
+        return self.painted_times
+
+    def elements(self) -> list[Element]:
+        """What is drawn, for those who are read to: its words, unless a subclass knows more."""
+        return with_words([], self.said)
 
     def event(self, event: QEvent) -> bool:
         """Hear what happens, in its own pixels."""
@@ -97,6 +122,20 @@ class DrawnArea(QAbstractScrollArea):
         """What is seen."""
         return self._view
 
+    @property
+    def stamp(self) -> int:
+        """How often it was painted."""
+        return self._view.stamp
+
+    @property
+    def said(self) -> list[tuple[Place, str]]:
+        """The words that were painted, with their places."""
+        return self._view.said
+
+    def elements(self) -> list[Element]:
+        """What is drawn, for those who are read to: its words, unless a subclass knows more."""
+        return with_words([], self.said)
+
     def painter(self) -> QPainter:
         """A painter on what is seen."""
         return self._view.painter()
@@ -111,27 +150,47 @@ class DrawnArea(QAbstractScrollArea):
         return heard
 
 
-_CUT_IN_PIXMAPS: dict[tuple[float, ...], str] = {}
-"""What was cut while painting into a pixmap, which knows no widget."""
+class Words(NamedTuple):
+    """Words that were painted into a pixmap, which knows no widget."""
+
+    place: Place
+    said: str
+    is_cut: bool
 
 
-def note_cut(painter: QPainter, room: QRectF, words: str) -> None:
-    """Keep the whole of words that were cut to a room, for a tip there."""
+_IN_PIXMAPS: list[Words] = []
+
+
+def note_words(painter: QPainter, room: QRectF, words: str, is_cut: bool = False) -> None:
+    """Keep words that are painted in a room: to be read out, and for a tip where they are cut."""
     picture = painter.device()
     place, zoom = painter.transform().mapRect(room), THEME.zoom
     if isinstance(picture, Drawn):
         own = (place.x() / zoom, place.y() / zoom, place.width() / zoom, place.height() / zoom)
-        picture.cut[own] = words
+        picture.said.append((own, words))
+        if is_cut:
+            picture.cut[own] = words
     elif isinstance(picture, QPixmap):
         own = (place.x(), place.y(), place.width(), place.height())
-        _CUT_IN_PIXMAPS[own] = words
+        _IN_PIXMAPS.append(Words(own, words, is_cut))
 
 
-def cut_in_pixmap() -> dict[tuple[float, ...], str]:
-    """What was cut in pixmaps since this was asked last."""
-    cut = dict(_CUT_IN_PIXMAPS)
-    _CUT_IN_PIXMAPS.clear()
-    return cut
+def words_in_pixmaps() -> list[Words]:
+    """What was painted into pixmaps since this was asked last."""
+    found = list(_IN_PIXMAPS)
+    _IN_PIXMAPS.clear()
+    return found
+
+
+def with_words(elements: list[Element], said: list[tuple[Place, str]]) -> list[Element]:
+    """Elements, and after them every painted word that none of them says."""
+    told = " ".join(" ".join((one.name, one.value, one.about)) for one in elements)
+    found = list(elements)
+    for number, (place, words) in enumerate(said):
+        if words.strip() and words not in told:
+            element = Element(f"words {number}", words, QRectF(*place), StaticText)
+            found.append(element)
+    return found
 
 
 def grown(pixels: float) -> int:

@@ -4,6 +4,8 @@ from PySide6.QtCore import QEvent
 
 from vastzone.app.drawn import Drawn
 
+ONCE_MS = 350
+"""How long what is pressed by a name alone, not by a hand that holds it, is down."""
 GONE = frozenset((QEvent.Type.Hide, QEvent.Type.WindowDeactivate, QEvent.Type.FocusOut))
 """After these the release may never come here: the button or key goes up somewhere else."""
 

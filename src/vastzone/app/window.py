@@ -51,6 +51,8 @@ class Window(QMainWindow):
 
     def fill(self) -> None:
         """Load and build everything."""
+        from vastzone.app import reader
+        from vastzone.app.announce import Announcer
         from vastzone.app.documents import Documents
         from vastzone.app.garbage import Collector
         from vastzone.app.playing import Playing
@@ -64,6 +66,7 @@ class Window(QMainWindow):
         self.desk = Desk(Autosave(self._folder / "recovery"), self._folder / "devices")
         self.desk.asleep = True
         self.documents = Documents(self.desk, self, self._folder, self._kept)
+        reader.install()
         fonts.load()
         THEME.use(self.documents.preferences.theme, self._first_text())
         THEME.changed.connect(self._dress)
@@ -73,6 +76,7 @@ class Window(QMainWindow):
         self._declare()
         self.actions_table.bind(self)
         self.piano = TypingPiano(self.desk, self)
+        self.announcer = Announcer(self.desk, self)
         self.keys.canvas.paged.connect(self.piano.shift)
         stage = self.desk.stage
         for signal in (self.desk.plan_changed, self.desk.selected, stage.sounding):

@@ -245,9 +245,14 @@ def choose(combo: QComboBox, value: object) -> bool:
 def make_field(row: FactRow, changed: Changed, complain: Complain) -> QWidget:
     """A widget for a row; ``changed`` gets the new value."""
     field = _FIELDS[row.kind](row, changed, complain)
-    field.setAccessibleName(row.label)
+    field.setAccessibleName(_spoken(row))
     bound(field, "MinimumWidth", 60)
     return field
+
+
+def _spoken(row: FactRow) -> str:
+    """What a row is called; one that is only told says its value with it."""
+    return f"{row.label}: {row.value}" if row.kind == "fixed" else row.label
 
 
 def show_value(field: QWidget, row: FactRow) -> None:
@@ -267,6 +272,7 @@ def show_value(field: QWidget, row: FactRow) -> None:
             field.setCursorPosition(0)
     elif isinstance(field, Label):
         field.setText(row.value)
+        field.setAccessibleName(_spoken(row))
     field.blockSignals(False)
 
 

@@ -49,10 +49,10 @@ class FocusRing(QWidget):
     def _follow(self, _: QWidget | None, now: QWidget | None) -> None:
         if self._round is not None:
             self._round.removeEventFilter(self)
-        ours = now is not None and now.window() is self.window()
-        self._round = now if ours and _is_picture(now) else None
-        if self._round is not None:
-            self._round.installEventFilter(self)
+        self._round = None
+        if now is not None and now.window() is self.window() and _is_picture(now):
+            self._round = now
+            now.installEventFilter(self)
         self._lie()
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:

@@ -37,6 +37,12 @@ def show_page_of(view: QWidget, name: str) -> None:
         view.show_page(view.page_names.index(name) if name else 0)
 
 
+class PageButton(Button):
+    """A button that chooses a page: a tab, to those who are read to."""
+
+    is_tab = True
+
+
 def page_buttons(
     view: QWidget, names: tuple[str, ...], bar: QHBoxLayout, chosen: Callable[[], object]
 ) -> QButtonGroup:
@@ -44,7 +50,7 @@ def page_buttons(
     group = QButtonGroup(view)
     group.setObjectName(PAGES)
     for n, name in enumerate(names):
-        button = Button(name)
+        button = PageButton(name)
         button.setCheckable(True)
         button.setChecked(not n)
         button.setProperty("role", "page")

@@ -33,6 +33,8 @@ class RailPlace(NamedTuple):
 class RailButton(QAbstractButton):
     """An entry of the rail: icon, name, count of findings."""
 
+    is_tab = True
+
     def __init__(self, place: RailPlace, number: int) -> None:
         super().__init__()
         self._place, self.count, self.faulty = place, 0, False
@@ -133,6 +135,8 @@ class RailButton(QAbstractButton):
 
 class Rail(QFrame):
     """The entries below each other."""
+
+    holds_tabs = True
 
     def __init__(self, places: tuple[RailPlace, ...], go: Callable[[str], None]) -> None:
         super().__init__()

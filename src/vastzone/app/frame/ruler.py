@@ -4,10 +4,13 @@ from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QColor, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy
 
-from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.drawn import Drawn, grown_size, with_words
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import font
+from vastzone.app.views.drawing import text
+from vastzone.core.midi import pitch
 from vastzone.core.midi.pitch import is_black
 from vastzone.desk.stage import Stage
 
@@ -24,6 +27,13 @@ class Ruler(Drawn):
     def sizeHint(self) -> QSize:
         """Thin and as wide as may be."""
         return grown_size(600, 30)
+
+    def elements(self) -> list[Element]:
+        """What sounds now, and the numbers of the octaves."""
+        notes = ", ".join(pitch.label(note) for note in sorted(self._stage.lit_notes()))
+        told = f"{notes} sound" if notes else "nothing sounds"
+        every = Element("notes", "All 128 notes", QRectF(self.rect()), Role.Indicator, told)
+        return with_words([every], self.said)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Faint keys, octave marks, and the notes that sound in their parts' colours."""
@@ -44,10 +54,9 @@ class Ruler(Drawn):
                 painter.fillRect(
                     QRectF(cell.left(), top, cell.width(), high / rows), colours.part(colour)
                 )
-        painter.setFont(font(11))
         for note in range(0, 128, 12):
             painter.setPen(QColor(colours.line))
             painter.drawLine(round(note * step), 0, round(note * step), self.height())
-            painter.setPen(QColor(colours.muted))
-            painter.drawText(round(note * step) + 3, self.height() - 2, str(note))
+            room = QRectF(note * step + 3, self.height() - 14, 12 * step - 3, 14)
+            text(painter, room, str(note), colours.muted, font(11))
         painter.end()

@@ -3,7 +3,7 @@
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter
 
-from vastzone.app.drawn import note_cut
+from vastzone.app.drawn import note_words
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
@@ -24,8 +24,7 @@ def text(
     painter.setPen(QColor(colour))
     whole = one_line(words)
     cut = metrics.elidedText(whole, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
-    if cut != whole:
-        note_cut(painter, rect, whole)
+    note_words(painter, rect, whole, cut != whole)
     painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
     return metrics.horizontalAdvance(cut)
 

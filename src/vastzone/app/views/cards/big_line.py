@@ -4,7 +4,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy
 
-from vastzone.app.drawn import Drawn
+from vastzone.app.drawn import Drawn, note_words
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -101,6 +101,7 @@ class BigLine(Drawn):
         painter.setPen(QColor(colours.ink))
         painter.setFont(bold(size))
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+        note_words(painter, room, words)
         painter.drawText(room, flags | Qt.TextFlag.TextWordWrap, printable(words))
 
     def _warn(self, painter: QPainter, room: QRectF) -> None:

@@ -50,6 +50,7 @@ class DialPage(QWidget):
         self._down = False
         desk.stage.heard.connect(self._heard)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("What is dialled, line by line")
         self.big = BigLine()
         self.face = PanelFace(self._press)
         self.said = Label("")

@@ -2,6 +2,7 @@
 
 from bisect import bisect_right
 from collections.abc import Mapping
+from functools import partial
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
@@ -14,9 +15,10 @@ from PySide6.QtGui import (
     QResizeEvent,
 )
 
-from vastzone.app.drawn import DrawnArea
+from vastzone.app.drawn import DrawnArea, with_words
 from vastzone.app.frame.text import set_tip
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.cards.paint import EDGE, RowPainter
@@ -159,6 +161,31 @@ class CardPage(DrawnArea):
             self._paint_row(rows, painter, n, rect)
         painter.end()
 
+    def elements(self) -> list[Element]:
+        """Every row: what it says, whether it is done, why it is so."""
+        told = []
+        for number, row in enumerate(self.rows):
+            if row.kind == "gap":
+                continue
+            done = row.words in self.prepared
+            if row.line is not None:
+                done = not row.line.waits
+            about = "; ".join((*self._reasons(row), self._warning(row)))
+            told.append(
+                Element(
+                    f"row {number}",
+                    row.words.replace("\n", ", "),
+                    self.row_rect(number),
+                    Role.CheckBox if row.can_tick else Role.Heading,
+                    _value(row.line),
+                    about,
+                    number == self.at,
+                    done if row.can_tick else None,
+                    partial(self.tick, number) if row.can_tick else None,
+                )
+            )
+        return with_words(told, self.said)
+
     def _paint_row(self, rows: RowPainter, painter: QPainter, n: int, rect: QRectF) -> None:
         row = self.rows[n]
         if n == self.at and self.hasFocus() and row.can_tick:
@@ -281,3 +308,11 @@ def _tip(line: CardLine) -> str:
         who = f" by {told.by}" if told.by else ""
         pieces.append(f"{told.how} {told.on}{who}".strip())
     return ". ".join(filter(None, pieces))
+
+
+def _value(line: CardLine | None) -> str:
+    """What a line is to be, what it was, whether it is done."""
+    if line is None:
+        return ""
+    was = f"was {line.before}" if line.before and line.before != line.after else ""
+    return ", ".join(filter(None, (line.after, was, line.state)))

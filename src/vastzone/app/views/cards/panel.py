@@ -1,13 +1,15 @@
 """A simulated panel: it stands in for a device, its display, slots and power switch."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy
 
-from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.drawn import Drawn, grown_size, with_words
 from vastzone.app.frame.sized import bound
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -88,6 +90,22 @@ class PanelFace(Drawn):
             self._slot(painter, self.slot_rect(number), slot)
         self._key(painter, self.power_rect(), "Power", "off and on", False)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """The keys of the panel; what its display says comes with the painted words."""
+        if self.panel is None:
+            return []
+        told = []
+        for number, slot in enumerate(self.slots()):
+            on = same_slot(slot, self.panel.truth.selected)
+            name = f"Slot {slot_words(self.panel.device, slot)}"
+            press = partial(self._pressed, Operation("select", slot=slot))
+            place = self.slot_rect(number)
+            key = f"slot {number}"
+            told.append(Element(key, name, place, Role.RadioButton, checked=on, press=press))
+        power = partial(self._pressed, Operation("power"))
+        told.append(Element("power", "Power, off and on", self.power_rect(), press=power))
+        return with_words(told, self.said)
 
     def _display(self, painter: QPainter) -> None:
         panel, colours = self.panel, THEME.colours

@@ -1,16 +1,20 @@
 """The console as it stands, to play: manuals, pedalboard, stops, pistons, shoes."""
 
+from functools import partial
+
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
-from vastzone.app.drawn import grown_size
+from vastzone.app.drawn import grown_size, with_words
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element
 from vastzone.app.theme.colours import legible, mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.console.elements import contact, shoe
 from vastzone.app.views.console.layout import ConsolePicture, KeyShape, lay_out
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
@@ -89,6 +93,33 @@ class ConsoleCanvas(Holding):
             words = f"{round(100 * share)} %, {volts} V"
             self._paint_shoe(painter, names[control], rect, self.values.get(control, 0), words)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Keys, stops and pistons, then shoes."""
+        owner = self._bench.owner
+        if owner is None:
+            return []
+        heard = self._heard_contacts() if self._bench.held else set()
+        spoilt = reports(owner)
+        told = []
+        for shape in self.picture.shapes:
+            ref, note = self._bench.key(shape.contact)
+            bad = (ref, note if note is not None else 0) in spoilt
+            is_heard = shape.contact in heard
+            told.append(contact(self._bench, shape.contact, shape.rect, is_heard, bad))
+        names = lookup.names_of(owner.controls)
+        for control, rect in self.picture.shoes:
+            own = ref_to(owner.id, control)
+            press = partial(self._bench.desk.select, own)
+            chosen = self._bench.desk.selection == own
+            told.append(shoe(names[control], rect, self._shoe_words(control), chosen, press))
+        return with_words(told, self.said)
+
+    def _shoe_words(self, control: str) -> str:
+        shoe_of = {one.control: one for one in self._bench.console.shoes}
+        share = self.values.get(control, 0) / 127
+        volts = volts_words(volts_at(shoe_of[control], share))
+        return f"{round(100 * share)} %, {volts} V"
 
     def _heard_contacts(self) -> set[int]:
         """The contacts that the encoder reports."""

@@ -10,6 +10,7 @@ from vastzone.app.frame.elided import quiet
 from vastzone.app.frame.sized import bound
 from vastzone.app.frame.table import REF, RowList
 from vastzone.app.frame.text import Button, Label
+from vastzone.app.reader import Element, Role
 from vastzone.app.views.console.matrix import MatrixCanvas, paint_swatch
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.console.faults import fault_words
@@ -31,6 +32,11 @@ class Colour(Drawn):
         self.name = ""
         bound(self, "FixedWidth", 72)
         bound(self, "FixedHeight", 72)
+
+    def elements(self) -> list[Element]:
+        """The colour in words."""
+        place = QRectF(self.rect())
+        return [Element("colour", self.name or "no colour", place, Role.StaticText)]
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The patch."""

@@ -4,10 +4,12 @@ from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy
 
-from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.drawn import Drawn, grown_size, with_words
+from vastzone.app.reader import Element
 from vastzone.app.theme.colours import legible, mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.console.elements import crossing
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.drawing import text
 from vastzone.core.console.scan import Moment, crossings, moments, worst_delay_ms
@@ -128,6 +130,20 @@ class MatrixCanvas(Drawn):
             for column, pin in enumerate(self.commons):
                 self._paint_cell(painter, column, pin, line, (pin, line) in closed, driven, size)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Every crossing that has a contact."""
+        bench = self._bench
+        if bench.owner is None:
+            return []
+        closed, told = crossings(bench.circuit, bench.state, bench.held), []
+        for line in range(bench.circuit.lines):
+            for column, pin in enumerate(self.commons):
+                index, place = self.contact_of(pin, line), self.cell(column, line)
+                if index >= 0:
+                    reads = (pin, line) in closed
+                    told.append(crossing(bench, index, place, pin, line, reads))
+        return with_words(told, self.said)
 
     def _heads(self, painter: QPainter, driven: Moment | None) -> None:
         colours, bench = THEME.colours, self._bench

@@ -45,6 +45,7 @@ class Verdict(QScrollArea):
         self._bench, self._hunt = bench, hunt
         self._all: frozenset[Fault] = frozenset()
         self.setObjectName("canvasScroll")
+        self.setAccessibleName("Causes that explain what was seen")
         self.setWidgetResizable(True)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self._box = self._fresh()

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt
+from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, QTimer
 from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -18,11 +18,13 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
-from vastzone.app.drawn import cut_in_pixmap
+from vastzone.app.drawn import Words, with_words, words_in_pixmaps
 from vastzone.app.frame.sized import bound
-from vastzone.app.holding import Holding
+from vastzone.app.holding import ONCE_MS, Holding
+from vastzone.app.reader import Element
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.keys import paint
+from vastzone.app.views.keys.elements import elements as keys_elements
 from vastzone.app.views.keys.geometry import (
     BedPicture,
     KeysPicture,
@@ -46,6 +48,10 @@ from vastzone.desk.signal import Signal
 GRIP, MARGIN = 7.0, 8.0
 
 
+STRUCK = 84
+"""The velocity of a key that is struck by its name."""
+
+
 class Pointed(NamedTuple):
     """What lies under a point: a key, a zone or one of its ends, a part, a caption."""
 
@@ -67,10 +73,9 @@ class KeysCanvas(Holding):
         self._picture = KeysPicture(lay_out(desk.compiled, 800, 400).axis, (), 0)
         self._still = QPixmap()
         self._painted: set[str] = set()
-        self._still_cut: dict[tuple[float, ...], str] = {}
+        self._still_words: list[Words] = []
         self._drag: Pointed | None = None
         self._struck: tuple[str, int] | None = None
-        self.room = 400.0
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -83,7 +88,8 @@ class KeysCanvas(Holding):
 
     def rebuild(self) -> None:
         """Lay out and paint anew after the plan, scene, selection or size changed."""
-        self._picture = lay_out(self._desk.compiled, self.width(), self.room)
+        room = max(300.0, float(self.room()))
+        self._picture = lay_out(self._desk.compiled, self.width(), room)
         bound(self, "MinimumHeight", round(self._picture.height))
         self._still = QPixmap()
         self.update()
@@ -97,13 +103,7 @@ class KeysCanvas(Holding):
         """The still picture, and over it what is sounding."""
         painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if painter.paintEngine().type() is QPaintEngine.Type.SVG:
-            for bed in self._picture.beds:  # sharp at any size
-                self._paint_bed(paint.Brush(painter, THEME.colours), bed)
-        else:
-            self._paint_still(event.rect())
-            painter.drawPixmap(0, 0, self._still)
-            self.cut.update(self._still_cut)
+        self._paint_at_rest(painter, event.rect())
         brush = paint.Brush(painter, THEME.colours)
         lit = self._lit()
         sounding = self._desk.stage.sounding_parts()
@@ -119,6 +119,31 @@ class KeysCanvas(Holding):
                     chosen = self._desk.selection == bar.ref
                     paint.paint_part(brush, bar, picture.owner.octaves, chosen, True)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Keybeds, zones, keys and parts."""
+        told = keys_elements(self._desk, self._picture, self._program_words, self.strike_once)
+        return with_words(told, self.said)
+
+    def strike_once(self, ref: str, key: int) -> None:
+        """Strike a key for a moment, as a hand does that cannot hold it."""
+        self.let_go()
+        self._struck = (ref, key)
+        self._desk.stage.press(ref, key, STRUCK, now_ms())
+        QTimer.singleShot(ONCE_MS, self.let_go)
+
+    def _paint_at_rest(self, painter: QPainter, seen: QRect) -> None:
+        """Everything but what sounds: from the still picture, or sharp at any size in an SVG."""
+        if painter.paintEngine().type() is QPaintEngine.Type.SVG:
+            for bed in self._picture.beds:
+                self._paint_bed(paint.Brush(painter, THEME.colours), bed)
+            return
+        self._paint_still(seen)
+        painter.drawPixmap(0, 0, self._still)
+        for words in self._still_words:
+            self.said.append((words.place, words.said))
+            if words.is_cut:
+                self.cut[words.place] = words.said
 
     def _lit(self) -> dict[tuple[str, int], list[QColor]]:
         """The keys that are down with the colours of what they sound (none: the fault's)."""
@@ -144,7 +169,7 @@ class KeysCanvas(Holding):
             self._still.setDevicePixelRatio(ratio)
             self._still.fill(QColor(THEME.colours.paper))
             self._painted = set()
-            self._still_cut = {}
+            self._still_words = []
         wanted = []
         for bed in self._picture.beds:
             if (
@@ -158,11 +183,11 @@ class KeysCanvas(Holding):
         painter = QPainter(self._still)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         brush = paint.Brush(painter, THEME.colours)
-        cut_in_pixmap()
+        words_in_pixmaps()
         for picture in wanted:
             self._paint_bed(brush, picture)
             self._painted.add(picture.ref)
-        self._still_cut |= cut_in_pixmap()
+        self._still_words += words_in_pixmaps()
         painter.end()
 
     def _paint_bed(self, brush: paint.Brush, picture: BedPicture) -> None:

@@ -148,14 +148,25 @@ def _scale(brush: Brush, axis: Axis, picture: BedPicture) -> None:
             brush.text(rect, name, brush.c.muted, font(brush.small - 1))
 
 
+def bed_name(picture: BedPicture) -> str:
+    """What a keybed is called: as its device, where that has no other."""
+    owner = picture.owner
+    return owner.name if len(owner.keybeds) == 1 else f"{owner.name} · {picture.bed.name}"
+
+
+def bed_details(picture: BedPicture, program: str) -> str:
+    """The program of a keybed, its keys, its naming of octaves."""
+    naming = picture.owner.octaves
+    keys = pitch.span(picture.bed.low, picture.bed.high, naming)
+    return f"{program}    {picture.bed.keys} keys {keys}    middle C is C{naming}"
+
+
 def paint_caption(brush: Brush, picture: BedPicture, program: str, chosen: bool) -> None:
     """Name, program and naming of a keybed."""
     c, rect = brush.c, picture.caption
-    owner = picture.owner
-    name = owner.name if len(owner.keybeds) == 1 else f"{owner.name} · {picture.bed.name}"
-    used = brush.text(rect, name, c.action if chosen else c.ink, bold(c.text_px + 1))
-    keys = pitch.span(picture.bed.low, picture.bed.high, owner.octaves)
-    details = f"{program}    {picture.bed.keys} keys {keys}    middle C is C{owner.octaves}"
+    ink = c.action if chosen else c.ink
+    used = brush.text(rect, bed_name(picture), ink, bold(c.text_px + 1))
+    details = bed_details(picture, program)
     rest = QRectF(rect.left() + used + 14, rect.top() + 1, rect.width() - used - 14, rect.height())
     brush.text(rest, details, c.muted, font(brush.small))
 
@@ -193,7 +204,7 @@ def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: QColor) 
     c, face = brush.c, bold(brush.small)
     channel = f"ch {bar.zone.channel}{', locked' if bar.locked else ''}"
     wide = QFontMetricsF(face).horizontalAdvance(channel) + 6
-    words = bar.zone.name + ("" if bar.zone.on else " (off)") + _shift(bar.zone.shift)
+    words = bar.zone.name + ("" if bar.zone.on else " (off)") + shift_words(bar.zone.shift)
     if inner.width() > wide + 30:
         brush.text(inner.adjusted(0, 0, -wide, 0), words, c.ink, bold(brush.small + 1))
         brush.text(inner, channel, channel_ink, face, Qt.AlignmentFlag.AlignRight)
@@ -201,7 +212,8 @@ def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: QColor) 
         brush.text(inner, words, c.ink, font(brush.small))
 
 
-def _shift(semitones: int) -> str:
+def shift_words(semitones: int) -> str:
+    """A transposition with its sign; nothing where there is none."""
     return f"  {semitones:+}".replace("-", "−") if semitones else ""
 
 

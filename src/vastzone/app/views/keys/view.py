@@ -66,7 +66,6 @@ class KeysView(View):
         has_keys = bool(lookup.keybeds(self._desk.plan))
         self._stack.setCurrentIndex(0 if has_keys else 1)
         self.lead = self.canvas if has_keys else self._empty
-        self.canvas.room = max(300.0, float(self._scroll.viewport().height()))
         self.canvas.rebuild()
         self.pointer.show_hit(None)
 

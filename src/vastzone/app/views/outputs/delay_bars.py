@@ -1,5 +1,7 @@
 """Delays as bars: pieces that add up, the longest ringed, with lines at 5 and 10 ms."""
 
+from functools import partial
+
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import (
     QBrush,
@@ -13,7 +15,8 @@ from PySide6.QtGui import (
     QResizeEvent,
 )
 
-from vastzone.app.drawn import DrawnArea
+from vastzone.app.drawn import DrawnArea, with_words
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -116,6 +119,25 @@ class DelayBars(DrawnArea):
             self._paint_bar(painter, number, self.bars[number])
         self._name_limits(painter)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Every way, with its delay and the pieces of that."""
+        told = []
+        for number, bar in enumerate(self.bars):
+            pieces = ", ".join(f"{piece.kind} {piece.worst_ms:.1f} ms" for piece in bar.pieces)
+            told.append(
+                Element(
+                    f"way {number}",
+                    f"{bar.begins} to {bar.ends}",
+                    self._row(number),
+                    Role.ListItem,
+                    f"{bar.worst_ms:.1f} ms {verdict_of(bar.worst_ms)}",
+                    pieces,
+                    number == self.at,
+                    press=partial(self._choose, number),
+                )
+            )
+        return with_words(told, self.said)
 
     def _paint_limits(self, painter: QPainter, row: QRectF) -> None:
         """The limits beside one bar, clear of its title."""

@@ -1,10 +1,13 @@
 """The picture of outputs: a line for what sounds, a column for each output; press to put it."""
 
+from functools import partial
+
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 
-from vastzone.app.drawn import DrawnArea
+from vastzone.app.drawn import DrawnArea, with_words
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -119,6 +122,34 @@ class PatchGrid(DrawnArea):
             else:
                 self._paint_line(painter, number, line)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """What is seen: each line, with a crossing for each of its outputs."""
+        told = []
+        for number, line in enumerate(self.lines):
+            row = self._row(number)
+            if not row.intersects(QRectF(self.viewport().rect())):
+                continue
+            role = Role.Heading if line.is_heading else Role.ListItem
+            name = f"{line.tag.upper()} {line.name}" if line.tag and not line.deep else line.name
+            arrives = "" if line.is_heading else line.arrives or "not played"
+            chosen = line.ref in self.chosen
+            press = partial(self._choose, number, False, False)
+            key = line.ref or line.device.id
+            told.append(Element(key, name, row, role, arrives, "", chosen, None, press))
+            for column, (choice, words) in enumerate(line.choices if line.ref else ()):
+                told.append(
+                    Element(
+                        f"{line.ref} {choice}",
+                        f"{line.name} to output {words}",
+                        self.cell_rect(number, column),
+                        Role.CheckBox,
+                        chosen=self.at == (number, column),
+                        checked=choice in line.on,
+                        press=partial(self._put, number, column),
+                    )
+                )
+        return with_words(told, self.said)
 
     def _row(self, number: int) -> QRectF:
         return QRectF(0, self._y(number), self.viewport().width(), self.high)

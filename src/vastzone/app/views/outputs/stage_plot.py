@@ -1,12 +1,15 @@
 """The stage from above: devices that are dragged to where they stand, with their cables."""
 
+from functools import partial
+
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy
 
-from vastzone.app.drawn import Drawn
+from vastzone.app.drawn import Drawn, with_words
 from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -106,6 +109,20 @@ class StagePlot(Drawn):
         face = font(colours.text_px - 2)
         text(painter, front, "front", colours.muted, face, Qt.AlignmentFlag.AlignHCenter)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Every device with its place on the stage."""
+        told = []
+        for device in self._plan.devices:
+            place = device.place
+            where = f"{place.x:.1f} m across, {place.y:.1f} m deep" if place else "not placed"
+            chosen = device_of(self._desk.selection) == device.id
+            press = partial(self._desk.select, device.id)
+            name, rect = device.name, self.rect_of(device)
+            told.append(
+                Element(device.id, name, rect, Role.ListItem, where, chosen=chosen, press=press)
+            )
+        return with_words(told, self.said)
 
     def _paint_grid(self, painter: QPainter, stage: QRectF) -> None:
         scale = self._scale()

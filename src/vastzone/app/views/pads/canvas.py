@@ -7,13 +7,16 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.clock import now_ms
+from vastzone.app.drawn import with_words
 from vastzone.app.frame.sized import bound
-from vastzone.app.holding import Holding
+from vastzone.app.holding import ONCE_MS, Holding
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element
 from vastzone.app.theme.colours import legible, mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
+from vastzone.app.views.pads.elements import bank_element, pad_element
 from vastzone.app.views.pads.minis import Mini, grid_of, minis, paint_mini, place_minis, where
 from vastzone.app.views.plays.marks import paint_mark
 from vastzone.core.midi import pitch
@@ -282,6 +285,20 @@ class PadsCanvas(Holding):
             colours.muted,
             font(colours.text_px - 2),
         )
+
+    def elements(self) -> list[Element]:
+        """Pads, the rest of the controls, banks."""
+        owner = self.owner
+        if owner is None:
+            return []
+        told = [pad_element(self._desk, owner, p.face, p.rect, self._once) for p in self.places]
+        told += [bank_element(mini, place, self.mini_wanted.emit) for mini, place in self.small]
+        return with_words(told, self.said)
+
+    def _once(self, face: Face) -> None:
+        """Strike a pad for a moment."""
+        self.strike(face)
+        QTimer.singleShot(ONCE_MS, self.let_go)
 
     def place_at(self, point: QPointF) -> PlacedFace | None:
         """The face under a point."""

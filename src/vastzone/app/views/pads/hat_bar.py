@@ -5,10 +5,11 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout
 
 from vastzone.app.clock import now_ms
-from vastzone.app.drawn import Drawn
+from vastzone.app.drawn import Drawn, with_words
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -76,6 +77,16 @@ class PedalTrack(Drawn):
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRoundedRect(self.rect().adjusted(1, 1, -1, -1), 8, 8)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """The foot: how far it is down, and what that makes of the hat."""
+        if self.hat is None:
+            return []
+        state = WORDS[self.hat.state(self.position)]
+        about = ", ".join(f"{WORDS[name]} {one}–{two}" for name, one, two in stretches(self.hat))
+        value = f"{state}, {self.position:.0f} of 127"
+        told = Element("pedal", "Hat pedal", self._track(), Role.Slider, value, about, True)
+        return with_words([told], self.said)
 
     def _paint_stretch(
         self, painter: QPainter, state: HatState, first: int, last: int, number: int

@@ -14,13 +14,15 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.applying import Performer
-from vastzone.app.drawn import Drawn
+from vastzone.app.drawn import Drawn, with_words
 from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element
 from vastzone.app.theme.colours import legible, mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
+from vastzone.app.views.pads.elements import inputs
 from vastzone.app.views.pads.inputs_layout import Heading, InputSocket, PadTile, lay_out
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits import plugs
@@ -57,9 +59,7 @@ class InputsCanvas(Drawn):
 
     def rebuild(self) -> None:
         """Lay out anew: as high as it takes, in what is scrolled where that is more than fits."""
-        around = self.parentWidget()
-        room = self.height() if around is None else around.height()
-        laid = lay_out(self._desk.plan, self.width(), room)
+        laid = lay_out(self._desk.plan, self.width(), self.room())
         self.sockets, self.tiles, self.headings = laid.sockets, laid.tiles, laid.headings
         bound(self, "MinimumHeight", int(laid.high))
         chosen = self._desk.selection.removeprefix("pad ")
@@ -91,6 +91,28 @@ class InputsCanvas(Drawn):
         if self._held is not None:
             self._loose(painter, self._held)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Jacks and pads."""
+        told = inputs(
+            self._desk.plan,
+            self._desk.selection,
+            self.sockets,
+            self.tiles,
+            self.headings,
+            lambda tile: self._zones_words(tile.pad)[0],
+            self.step_type,
+            lambda tile: self._desk.select(f"pad {tile.pad.id}"),
+        )
+        return with_words(told, self.said)
+
+    def step_type(self, socket: InputSocket) -> None:
+        """Select a jack, and set it to the next of its types."""
+        self._desk.select(socket.ref)
+        types = socket.input.types
+        if len(types) > 1:
+            following = types[(types.index(socket.input.type) + 1) % len(types)]
+            self._perform(plugs.set_input(socket.ref, following))
 
     def _wire(
         self, painter: QPainter, tile: PadTile, socket: InputSocket, lossy: bool, split: bool

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
     QKeyEvent,
@@ -19,14 +19,17 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip
 
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
+from vastzone.app.drawn import with_words
 from vastzone.app.frame.sheets_pedals import PEDAL
 from vastzone.app.frame.sized import bound
-from vastzone.app.holding import Holding
+from vastzone.app.holding import ONCE_MS, Holding
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
+from vastzone.app.views.pedals.elements import control, loose
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.pedals import plug_in
 from vastzone.core.plan.model.pedals import Pedal, served
@@ -126,6 +129,21 @@ class PedalsCanvas(Holding):
         if self._carried is not None:
             self._paint_carried(painter, self._carried)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Controls, and pedals that are in no jack."""
+        told = []
+        for tile in self.tiles:
+            value = self.value_of(tile.held)
+            told.append(control(self._desk, tile.held, tile.rect, value, self._once))
+        return with_words([*told, *loose(self._desk, self.loose, PEDAL)], self.said)
+
+    def _once(self, held: Worked) -> None:
+        """Choose a control; press a switch for a moment."""
+        self._desk.select(held.ref)
+        if held.is_switch:
+            self._press(held)
+            QTimer.singleShot(ONCE_MS, self.let_go)
 
     def _paint_carried(self, painter: QPainter, pedal: Pedal) -> None:
         """What a carried pedal would do in each jack, and the pedal under the pointer."""

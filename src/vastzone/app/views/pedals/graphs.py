@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy
 
-from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.drawn import Drawn, grown_size, note_words
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
@@ -51,6 +51,7 @@ class Graph(Drawn):
             painter.setFont(font(colours.text_px))
             painter.setPen(QColor(colours.muted))
             middle = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            note_words(painter, room, self.hint)
             painter.drawText(room, middle, self.hint)
         else:
             self._paint_quarters(painter, area)

@@ -3,6 +3,7 @@
 from functools import partial
 from typing import NamedTuple
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QFrame,
@@ -103,6 +104,7 @@ class JacksPage(QWidget):
         self._room = QScrollArea()
         self._room.setObjectName("canvasScroll")
         self._room.setWidgetResizable(True)
+        self._room.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._room.setFrameShape(QFrame.Shape.NoFrame)
         self._room.setWidget(self.grid)
         self.grid.reached.connect(self._show_cell)

@@ -1,12 +1,15 @@
 """Pedals against jacks: how each works in each, where it is, where the best fit puts it."""
 
+from functools import partial
+
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip
 
-from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.drawn import Drawn, grown_size, with_words
 from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
@@ -98,6 +101,28 @@ class SocketGrid(Drawn):
             small,
         )
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Every crossing of a pedal and a jack."""
+        told = []
+        for row, pedal in enumerate(self.pedals):
+            for column, socket in enumerate(self.sockets):
+                plugged = (pedal.id, socket.ref) in self._now
+                best = "the best fit" if (pedal.id, socket.ref) in self._best else ""
+                told.append(
+                    Element(
+                        f"{pedal.id} {socket.ref}",
+                        self._words(row, column),
+                        self.cell(row, column),
+                        Role.CheckBox,
+                        "plugged" if plugged else "not plugged",
+                        best,
+                        (row, column) == self.at,
+                        plugged,
+                        partial(self.pressed.emit, pedal.id, socket.ref),
+                    )
+                )
+        return with_words(told, self.said)
 
     def _paint_cell(self, painter: QPainter, row: int, column: int) -> None:
         colours, box = THEME.colours, self.cell(row, column).adjusted(3, 2, -3, -2)

@@ -1,6 +1,6 @@
 """The Pedals view: feet and hands, the response of the chosen one, its motion, the fit of jacks."""
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -67,6 +67,7 @@ class PedalsView(View):
         box.setSpacing(6)
         self._scroll = QScrollArea()
         self._scroll.setObjectName("canvasScroll")
+        self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._scroll.setWidgetResizable(True)
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setWidget(self.canvas)

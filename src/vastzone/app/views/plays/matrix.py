@@ -1,10 +1,13 @@
 """The matrix: rows are touched, columns sound; only what can be seen is painted."""
 
+from functools import partial
+
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 
-from vastzone.app.drawn import DrawnArea
+from vastzone.app.drawn import DrawnArea, with_words
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -159,6 +162,31 @@ class Matrix(DrawnArea):
         painter.fillRect(QRect(0, 0, self.left, self.top), QColor(colours.paper))
         self._paint_corner(painter)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """The crossings that are seen: what plays what, with the verdict."""
+        view, told = QRect(self.viewport().rect()), []
+        for n, line in enumerate(self.lines):
+            if line.row < 0 or not view.intersects(QRect(0, self._y(n), view.width(), self.high)):
+                continue
+            for m, column in enumerate(self.columns):
+                rect = self.cell_rect(n, m)
+                if view.intersects(rect):
+                    told.append(self._crossing(n, m, line, column, QRectF(rect)))
+        return with_words(told, self.said)
+
+    def _crossing(self, n: int, m: int, line: GridLine, column: Column, rect: QRectF) -> Element:
+        cell = self.grid.cells.get((line.row, column.at))
+        return Element(
+            f"{line.row} {column.at}",
+            f"{line.words} plays {column.name}",
+            rect,
+            Role.Cell,
+            cell.verdict if cell is not None else "nothing",
+            f"{column.tag} in {column.device.name}",
+            (n, m) == self.at,
+            press=partial(self.pressed.emit, n, m, False),
+        )
 
     def _paint_line(self, painter: QPainter, n: int, start: int, end: int) -> None:
         colours, line, y = THEME.colours, self.lines[n], self._y(n)

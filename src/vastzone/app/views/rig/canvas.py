@@ -14,11 +14,13 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.applying import Performer
-from vastzone.app.drawn import Drawn
+from vastzone.app.drawn import Drawn, with_words
 from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.rig import joining, paint
+from vastzone.app.views.rig.elements import elements as rig_elements
 from vastzone.app.views.rig.geometry import (
     JACK,
     Box,
@@ -28,6 +30,7 @@ from vastzone.app.views.rig.geometry import (
     RigPicture,
     lay_out,
 )
+from vastzone.app.views.rig.joining import bundle_ref, cable_ref
 from vastzone.core.engine.usage import Use, usage
 from vastzone.core.plan.edits.audio import remove_audio_cables
 from vastzone.core.plan.edits.cables import remove_cable
@@ -45,16 +48,6 @@ ARROWS = {
     Qt.Key.Key_Up: (0, -1),
     Qt.Key.Key_Down: (0, 1),
 }
-
-
-def bundle_ref(bundle: BundleShape) -> str:
-    """How the audio cables between two devices are told as what is selected."""
-    return f"audio {bundle.source} {bundle.dest}"
-
-
-def cable_ref(cable: Cable) -> str:
-    """How a selected cable is told."""
-    return f"cable {cable.source} {cable.dest}"
 
 
 class RigCanvas(Drawn):
@@ -78,8 +71,7 @@ class RigCanvas(Drawn):
 
     def rebuild(self) -> None:
         """Lay out anew."""
-        around = self.parentWidget()
-        room = max(260.0, float(around.height() if around else 0))
+        room = max(260.0, float(self.room()))
         self.picture = lay_out(self._desk.plan, self.width(), room)
         bound(self, "MinimumHeight", round(self.picture.height))
         if self._held is not None:
@@ -133,6 +125,16 @@ class RigCanvas(Drawn):
         if self._held is not None:
             self._paint_loose(painter, self._held)
         painter.end()
+
+    def elements(self) -> list[Element]:
+        """Devices, jacks and cables."""
+        told = rig_elements(self._desk, self.picture, self.press_jack, self.use_of)
+        return with_words(told, self.said)
+
+    def press_jack(self, jack: JackShape) -> None:
+        """Take the plug out of a jack, or put the one in the hand into it."""
+        self.focused = jack.ref
+        self._press_focused()
 
     def _is_wrong(self, bundle: BundleShape) -> bool:
         """Whether a fault is about sound that goes from one of two devices to the other."""

@@ -3,7 +3,7 @@
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter
 
-from vastzone.app.drawn import note_cut
+from vastzone.app.drawn import note_words
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -57,6 +57,7 @@ def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) 
         painter.drawRoundedRect(chip, 4, 4)
         painter.setPen(readable_on(colour))
         painter.setFont(bold(11))
+        note_words(painter, chip, tag)
         painter.drawText(chip, Qt.AlignmentFlag.AlignCenter, tag)
 
 
@@ -74,8 +75,7 @@ def _words(painter: QPainter, area: QRectF, device: Device) -> None:
     painter.setFont(font(colours.text_px - 1))
     painter.setPen(QColor(colours.muted))
     cut = QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, area.width())
-    if cut != text:
-        note_cut(painter, area, text)
+    note_words(painter, area, text, cut != text)
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, cut)
 
 

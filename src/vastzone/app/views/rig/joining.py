@@ -5,7 +5,7 @@ from vastzone.core.engine.audio import jack_of
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import audio, cables
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.model.plan import Plan
+from vastzone.core.plan.model.plan import Cable, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.text import listed
@@ -55,3 +55,13 @@ def bundle_words(plan: Plan, bundle: BundleShape) -> str:
         told.append(f"{output}{side} to {into}{box}")
     ends = [lookup.device(plan, ident).name for ident in (bundle.source, bundle.dest)]
     return f"{ends[0]} to {ends[1]}: {listed(told, 8)}"
+
+
+def bundle_ref(bundle: BundleShape) -> str:
+    """How the audio cables between two devices are told as what is selected."""
+    return f"audio {bundle.source} {bundle.dest}"
+
+
+def cable_ref(cable: Cable) -> str:
+    """How a selected cable is told."""
+    return f"cable {cable.source} {cable.dest}"

@@ -4,6 +4,7 @@ from datetime import date
 from functools import partial
 from pathlib import Path
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
@@ -56,6 +57,7 @@ class EveningPage(QWidget):
         self.said.setWordWrap(True)
         room = QScrollArea()
         room.setObjectName("canvasScroll")
+        room.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         room.setWidgetResizable(True)
         room.setFrameShape(QFrame.Shape.NoFrame)
         room.setWidget(self.ribbon)

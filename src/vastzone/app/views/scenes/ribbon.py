@@ -1,14 +1,16 @@
 """The evening as a ribbon: songs in order, what changes between them, to be dragged about."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy
 
-from vastzone.app.drawn import Drawn, grown_size
+from vastzone.app.drawn import Drawn, grown_size, with_words
 from vastzone.app.frame.sized import bound
+from vastzone.app.reader import Element, Role
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
@@ -121,6 +123,28 @@ class Ribbon(Drawn):
             self._paint_drag(painter)
         painter.end()
 
+    def elements(self) -> list[Element]:
+        """Song by song: what changes, what is heard of it, what it costs."""
+        told = []
+        for number, row in enumerate(self.rows):
+            song = row.row
+            name = f"{song.number} {song.title}" if song.number else song.title
+            playing = song.scene is not None and song.scene.id == self.current
+            about = "; ".join((*row.steps, *row.heard))
+            told.append(
+                Element(
+                    f"song {number}",
+                    name,
+                    row.rect,
+                    Role.ListItem,
+                    ", ".join(filter(None, ("playing" if playing else "", *_cost_words(song)))),
+                    about,
+                    number == self.at,
+                    press=partial(self.go, number),
+                )
+            )
+        return with_words(told, self.said)
+
     def _paint_row(self, painter: QPainter, place: int, row: RibbonRow) -> None:
         colours, rect = THEME.colours, row.rect
         scene = row.row.scene
@@ -176,9 +200,7 @@ class Ribbon(Drawn):
             return
         if change is None or not change.steps:
             return
-        pressed = ", ".join(by_player(row.row)).replace("nobody in particular ", "")
-        words = pressed or "no press"
-        took = f"{change.seconds:.1f} s" if change.presses else f"{change.ms:.1f} ms"
+        words, took = _cost_words(row.row)
         if self._narrow:  # what it takes stands where there is no second line
             words = f"{words} · {took}"
         text(painter, line, words, colours.ink, bold(colours.text_px - 1), right)
@@ -280,3 +302,13 @@ def _sounding(row: SongRow) -> str:
     said = [scene.key, f"{scene.tempo:g} bpm" if scene.tempo else ""]
     said.append(f"transposed {scene.transpose:+}" if scene.transpose else "")
     return " · ".join(filter(None, said))
+
+
+def _cost_words(row: SongRow) -> tuple[str, str]:
+    """Who presses how often to get to a song, and how long it takes; nothing where nothing does."""
+    change = row.change
+    if change is None or not change.steps:
+        return "", ""
+    pressed = ", ".join(by_player(row)).replace("nobody in particular ", "")
+    took = f"{change.seconds:.1f} s" if change.presses else f"{change.ms:.1f} ms"
+    return pressed or "no press", took

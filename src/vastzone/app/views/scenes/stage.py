@@ -5,7 +5,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 
-from vastzone.app.drawn import Drawn, note_cut
+from vastzone.app.drawn import Drawn, note_words
 from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import STAGE
@@ -199,8 +199,7 @@ def _line(
         smaller = max(size * 0.45, 0.97 * size * rect.width() / wide)
         face = bold(smaller) if heavy else font(smaller)
     cut = QFontMetricsF(face).elidedText(one_line(words), Qt.TextElideMode.ElideRight, rect.width())
-    if cut != one_line(words):
-        note_cut(painter, rect, one_line(words))
+    note_words(painter, rect, one_line(words), cut != one_line(words))
     painter.setFont(face)
     painter.setPen(QColor(colour))
     painter.drawText(rect, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, cut)

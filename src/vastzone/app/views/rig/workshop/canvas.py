@@ -8,11 +8,13 @@ from PySide6.QtWidgets import QLineEdit, QSizePolicy
 
 from vastzone.app.applying import Performer
 from vastzone.app.clock import now_ms
-from vastzone.app.drawn import grown
+from vastzone.app.drawn import grown, with_words
 from vastzone.app.frame.sized import bound
 from vastzone.app.holding import Holding
 from vastzone.app.key_filter import keeps
+from vastzone.app.reader import Element
 from vastzone.app.views.rig.workshop import paint
+from vastzone.app.views.rig.workshop.elements import elements as workshop_elements
 from vastzone.app.views.rig.workshop.geometry import EMPTY, Bench, Tile, lay_out
 from vastzone.core.describe.arranging import duplicate, move_things, paste, reorder
 from vastzone.core.describe.numbering import name_things
@@ -83,6 +85,15 @@ class WorkshopCanvas(Holding):
         """Select things of the device; the device itself where there are none."""
         if self._device is not None:
             self._desk.select(choice_of(self._device.id, tuple(dict.fromkeys(things))))
+
+    def elements(self) -> list[Element]:
+        """Every thing of the device."""
+        if self._device is None:
+            return []
+        chosen = frozenset(self.chosen)
+        bank = self._desk.bank
+        told = workshop_elements(self._device, self.bench, bank, chosen, self.choose)
+        return with_words(told, self.said)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The device, and what is being done to it."""
