@@ -150,7 +150,8 @@ def test_changes_are_rehearsed_against_the_clock(scenes, window, qtbot):
 def test_the_stage_steps_by_keys_and_follows(scenes, window, qtbot):
     scenes.open_stage()
     stage = scenes.stage
-    qtbot.waitExposed(stage)
+    stage.activateWindow()
+    qtbot.waitUntil(stage.isActiveWindow)
     qtbot.keyClick(stage, Qt.Key.Key_Space)
     assert window.desk.scene.name == "Song 1" and stage.at == 1
     assert any("Plover" in words for words in stage.to_press(window.desk.plan, stage.rows[1]))

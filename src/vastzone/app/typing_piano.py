@@ -1,18 +1,16 @@
 """The computer keyboard as two rows of piano keys."""
 
 from PySide6.QtCore import QObject, Qt, QTimer
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
 from vastzone.app.clock import now_ms
+from vastzone.app.piano_places import STEPS, place_of, printed
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.desk.session import Desk
+from vastzone.desk.signal import Signal
 
-_LOWER = "ZSXDCVGBHNJM"
-_UPPER = "Q2W3ER5T6Y7UI9O0P"
-STEPS: dict[int, int] = {ord(key): step for step, key in enumerate(_LOWER)}
-STEPS |= {ord(key): 12 + step for step, key in enumerate(_UPPER)}
 TYPING = ("QLineEdit", "QAbstractSpinBox", "QComboBox", "QPlainTextEdit", "QAbstractItemView")
 SOFT, LOUD = 84, 116
 PLAIN = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
@@ -22,8 +20,9 @@ WATCH_MS = 60
 class TypingPiano(QObject):
     """Plays the selected keybed (else the first) with keys that no widget wanted for itself.
 
-    The lower row begins on C, Shift strikes harder.  The window hands it the keys that reach it.
-    While keys are down it watches whether their release can still come.
+    Keys count by where they lie, whatever is printed on them.  The lower row begins on C, Shift
+    strikes harder.  The window hands it the keys that reach it.  While keys are down it watches
+    whether their release can still come.
     """
 
     def __init__(self, desk: Desk, window: QWidget) -> None:
@@ -31,6 +30,9 @@ class TypingPiano(QObject):
         self._desk, self._window = desk, window
         self.octave = 4
         self._down: dict[int, tuple[str, int]] = {}
+        self._printed = printed(QGuiApplication.inputMethod().locale().language())
+        self.labelled = False
+        self.relabelled = Signal("other letters on the keys")
         self._watch = QTimer(self)
         self._watch.setInterval(WATCH_MS)
         self._watch.timeout.connect(self._look)
@@ -39,27 +41,50 @@ class TypingPiano(QObject):
         """Strike the key of the piano that a key of the computer stands for; whether it does."""
         if event.modifiers() not in PLAIN or _is_typing():
             return False
-        bed, key = chosen_bed(self._desk), self.octave * 12 + STEPS.get(event.key(), -999)
+        place = place_of(event.nativeScanCode(), event.key())
+        bed, key = chosen_bed(self._desk), self.octave * 12 + STEPS.get(place, -999)
         if key < 0 or key > 127 or not bed:
             return False
-        if not event.isAutoRepeat() and event.key() not in self._down:
+        self._learn(place, event.text())
+        if not event.isAutoRepeat() and place not in self._down:
             hard = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            self._down[event.key()] = (bed, key)
+            self._down[place] = (bed, key)
             self._watch.start()
             self._desk.stage.press(bed, key, LOUD if hard else SOFT, now_ms())
         return True
 
     def release(self, event: QKeyEvent) -> bool:
         """Let go what that key struck; whether it had struck anything."""
-        if event.key() not in self._down:
+        place = place_of(event.nativeScanCode(), event.key())
+        if place not in self._down:
             return False
         if not event.isAutoRepeat():
-            self._desk.stage.release(*self._down.pop(event.key()), now_ms())
+            self._desk.stage.release(*self._down.pop(place), now_ms())
         return True
+
+    def _learn(self, place: int, said: str) -> None:
+        """What a key writes is printed on it, more surely than what a language tells."""
+        letter = said.upper()
+        if letter.strip() and self._printed.get(place) != letter:
+            self._printed[place] = letter
+            self.relabelled.emit()
+
+    def label_keys(self) -> None:
+        """Show which key of the computer plays which of the piano, or no longer."""
+        self.labelled = not self.labelled
+        self.relabelled.emit()
+
+    def labels(self) -> tuple[str, dict[int, str]]:
+        """The keybed that is played, and the letter on each of its keys; none unless asked for."""
+        bed, first = chosen_bed(self._desk), self.octave * 12
+        if not self.labelled or not bed:
+            return "", {}
+        return bed, {first + step: self._printed[place] for place, step in STEPS.items()}
 
     def shift(self, octaves: int) -> None:
         """Play higher or lower from the next strike on."""
         self.octave = max(0, min(9, self.octave + octaves))
+        self.relabelled.emit()
 
     def let_go(self) -> None:
         """Let every key go."""

@@ -78,6 +78,8 @@ class Window(QMainWindow):
         self.piano = TypingPiano(self.desk, self)
         self.announcer = Announcer(self.desk, self)
         self.keys.canvas.paged.connect(self.piano.shift)
+        self.keys.canvas.labels = self.piano.labels
+        self.piano.relabelled.connect(self.keys.canvas.update)
         stage = self.desk.stage
         for signal in (self.desk.plan_changed, self.desk.selected, stage.sounding):
             signal.connect(self._garbage.note)
@@ -165,7 +167,7 @@ class Window(QMainWindow):
 
     def _declare(self) -> None:
         from vastzone.app.actions import Action
-        from vastzone.app.frame.menu import MainMenu
+        from vastzone.app.frame.menu import HIDDEN, MainMenu
 
         files, desk = self.documents, self.desk
         self.actions_table.add(
@@ -209,9 +211,11 @@ class Window(QMainWindow):
             Action("initials", "Your initials…", files.ask_initials, "", "Tools"),
             Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
             Action("larger", "Larger text", lambda: self.resize_text(1), "Ctrl++", "View"),
+            Action("larger-too", "Larger text", lambda: self.resize_text(1), "Ctrl+=", HIDDEN),
             Action("smaller", "Smaller text", lambda: self.resize_text(-1), "Ctrl+-", "View"),
             Action("text-100", "Text of 100 %", lambda: self.resize_text(0), "Ctrl+0", "View"),
             *self._show_actions(),
+            *self._page_actions(),
             Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
             Action("scenes", "Scenes…", self._list_scenes, "Ctrl+Shift+E", "Edit"),
             Action("programs", "Programs of the device…", self._list_programs, "Ctrl+P", "Edit"),
@@ -226,6 +230,13 @@ class Window(QMainWindow):
             Action("describe", "Describe the selected device", self._describe, "Ctrl+E", "Tools"),
             Action("fold-facts", "Fold or unfold the facts", self.fold_facts, "F8", "View"),
             Action("fold-strip", "Fold or unfold the strike strip", self.fold_strip, "F9", "View"),
+            Action(
+                "label-keys",
+                "Letters of the computer's keys on the piano",
+                lambda: self.piano.label_keys(),
+                "Ctrl+Shift+K",
+                "View",
+            ),
             Action("guide", "Show what to do next", self.guide.begin, "", "Help"),
             Action("quit", "Quit", self.close, "Ctrl+Q", "Quit"),
         )
@@ -264,6 +275,27 @@ class Window(QMainWindow):
             ("previous-page", "Show the page before", -1, "Ctrl+PgUp"),
         ):
             yield Action(ident, name, partial(self._turn_page, steps), keys, "View")
+
+    def _page_actions(self) -> "Iterator[Action]":
+        """Every page of every view, for go-to."""
+        from vastzone.app.actions import Action
+        from vastzone.app.frame.menu import HIDDEN
+        from vastzone.app.views.page_names import PAGE_NAMES
+        from vastzone.app.views.places import PLACES
+
+        for place in PLACES:
+            ident, name = place.place.ident, place.place.name
+            for page in PAGE_NAMES.get(ident, ()):
+                run = partial(self._show_page, ident, page)
+                yield Action(f"page-{ident}-{page}", f"Page {page} of {name}", run, "", HIDDEN)
+
+    def _show_page(self, ident: str, page: str) -> None:
+        from vastzone.app.frame.pages import show_page_of
+
+        self.show_view(ident)
+        view = self.view(ident)
+        show_page_of(view, page)
+        view.setFocus()
 
     def _turn_page(self, steps: int) -> None:
         """To another page of the view that is shown; the focus goes along."""
@@ -500,13 +532,32 @@ class Window(QMainWindow):
         """Keys that no widget wanted: the piano, and Space for the MIDI file."""
         from PySide6.QtCore import Qt  # all its names take long to load before the first painting
 
-        if not self.filled or self.piano.press(event):
+        if not self.filled or self.piano.press(event) or self._show_by_place(event):
             return
         plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
         if event.key() == Qt.Key.Key_Space and plain and not event.isAutoRepeat():
             self.actions_table.run("play")
         else:
             super().keyPressEvent(event)
+
+    def _show_by_place(self, event: QKeyEvent) -> bool:
+        """Alt with the place of a digit shows a view, where a layout prints something else there.
+
+        Qt takes a shortcut by what its key writes.
+        """
+        from PySide6.QtCore import Qt
+
+        from vastzone.app.piano_places import digit_of
+        from vastzone.app.views.places import PLACES
+
+        if event.modifiers() != Qt.KeyboardModifier.AltModifier:
+            return False
+        digit = digit_of(event.nativeScanCode(), event.key())
+        number = (digit - 1) % 10
+        if digit < 0 or number >= len(PLACES):
+            return False
+        self.show_view(PLACES[number].place.ident)
+        return True
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """Let a key of the piano go."""

@@ -1,7 +1,8 @@
 """What every dialog of the window is: gone once it is closed; and how most of them begin."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vastzone.app.frame.text import Button, Label, set_title
 
@@ -14,6 +15,23 @@ class Dialog(QDialog):
     ) -> None:
         super().__init__(parent, kind)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose, not kept)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter presses the button that has the focus, else the one that goes on; never Cancel.
+
+        Qt would press whichever comes first, so that an early Enter gave work up.
+        """
+        if event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            super().keyPressEvent(event)
+            return
+        focus = self.focusWidget()
+        if isinstance(focus, QPushButton):
+            focus.click()
+            return
+        for button in self.findChildren(QPushButton):
+            if button.property("role") == "primary" and button.isVisible():
+                button.click()
+                return
 
     def begin(self, title: str, heading: str, wide: int, high: int) -> QVBoxLayout:
         """A title for the window, a heading inside it, and the column that the rest goes into."""

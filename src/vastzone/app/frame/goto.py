@@ -13,6 +13,7 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import set_title
 from vastzone.core.midi import pitch
+from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Finding
@@ -58,6 +59,7 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
                 f"{part.name} in {owner.name}, {channel}",
                 partial(desk.select, ref_to(owner.id, part.id)),
             )
+        yield from _holes(desk, owner)
         for control in owner.controls:
             yield Goal(
                 "Control",
@@ -66,6 +68,18 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
             )
     for finding in desk.findings:
         yield Goal("Finding", finding.sentence, partial(show, finding))
+
+
+def _holes(desk: Desk, owner: Device) -> Iterator[Goal]:
+    """Everything that something is plugged into: ports, jacks of pedals, inputs of triggers."""
+    for kind, holes in (
+        ("Port", owner.ports),
+        ("Jack", owner.jacks),
+        ("Input", owner.inputs),
+    ):
+        for hole in holes:
+            ref = ref_to(owner.id, hole.id)
+            yield Goal(kind, f"{hole.name} of {owner.name}", partial(desk.select, ref))
 
 
 class GoTo(Dialog):

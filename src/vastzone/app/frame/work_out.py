@@ -110,6 +110,8 @@ class WorkOut(Dialog):
         box.addWidget(self._bar)
         box.addStretch()
         self._buttons(box, self._button("Cancel", self.reject))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFocus()  # not Cancel: an early Enter waits
 
     def _tell(self, what: str, share: float) -> None:
         self._step.setText(what)
@@ -128,7 +130,9 @@ class WorkOut(Dialog):
         if not count and not solution.others:
             self._title(box, "Every number is right already: nothing has to change.")
             box.addStretch()
-            self._buttons(box, self._button("Close", self.reject, "primary"))
+            close = self._button("Close", self.reject, "primary")
+            self._buttons(box, close)
+            close.setFocus()
             return
         best = (
             "proved to be the fewest"

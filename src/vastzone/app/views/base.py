@@ -40,10 +40,14 @@ class View(QWidget):
 
     def setFocus(self, reason: Qt.FocusReason = Qt.FocusReason.OtherFocusReason) -> None:
         """Give the focus to what leads, or on a page without it to what comes first."""
+        self.attend()
         lead = self.lead
         if lead is None or not lead.isVisible():
             lead = next((child for child in self.findChildren(QWidget) if _takes(child)), self)
         QWidget.setFocus(lead, reason)
+
+    def attend(self) -> None:
+        """Bring the cursor of the picture to what is selected, where it has one."""
 
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up with what changed meanwhile."""

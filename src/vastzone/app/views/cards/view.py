@@ -24,6 +24,7 @@ from vastzone.app.views.cards.memory_menu import MemoryMenu
 from vastzone.app.views.cards.page import CardPage
 from vastzone.app.views.cards.printing import Printing
 from vastzone.app.views.cards.sheets_page import SheetsPage
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.core.cards.card import Card, CardLine, Count, card, count, in_order
 from vastzone.core.cards.cautions import caution
 from vastzone.core.errors import PlanError
@@ -39,7 +40,7 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.text import many, one_line
 from vastzone.desk.session import Desk
 
-PAGES = ("Card", "Dial it", "Differences", "Sheets")
+PAGES = PAGE_NAMES["cards"]
 EMPTY = len(PAGES)
 
 

@@ -24,6 +24,7 @@ from vastzone.core.plan.fields.values import volts_words
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 
+STEP = 4
 STRUCK = 96
 """The velocity of a press that has no depth."""
 
@@ -282,11 +283,53 @@ class ConsoleCanvas(Holding):
         """Keep Space from the window’s shortcuts: it presses here."""
         return keeps(event, (Qt.Key.Key_Space,)) or super().heard(event)
 
+    def _at_shoe(self) -> int:
+        """The place of the shoe that is selected; −1 where none is."""
+        owner = self._bench.owner
+        refs = [ref_to(owner.id, control) for control, _ in self.picture.shoes] if owner else []
+        chosen = self._bench.desk.selection
+        return refs.index(chosen) if chosen in refs else -1
+
+    def _select_shoe(self, number: int) -> None:
+        owner = self._bench.owner
+        if owner is not None:
+            number = max(0, min(len(self.picture.shoes) - 1, number))
+            self._bench.desk.select(ref_to(owner.id, self.picture.shoes[number][0]))
+
+    def _tread(self, key: Qt.Key) -> bool:
+        """What keys do with the shoe that is selected; whether they do anything."""
+        at = self._at_shoe()
+        if at < 0 or self._bench.owner is None:
+            return False
+        control = self.picture.shoes[at][0]
+        steps = {
+            Qt.Key.Key_Plus: STEP,
+            Qt.Key.Key_Equal: STEP,
+            Qt.Key.Key_Minus: -STEP,
+            Qt.Key.Key_Home: -127,
+            Qt.Key.Key_End: 127,
+        }
+        if key in steps:
+            self.set_shoe(control, self.values.get(control, 0) + steps[key])
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self._select_shoe(at + (1 if key is Qt.Key.Key_Right else -1))
+        elif key is Qt.Key.Key_Up:
+            self._bench.desk.select(self._bench.owner.id)
+        else:
+            return False
+        self.update()
+        return True
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Left and right along a block, up and down between blocks, Space presses."""
+        """Left and right along a block, up and down between blocks and down to the shoes.
+
+        Space presses; Enter, or Shift with Space, holds, so that chords and drawn stops stay.
+        Plus and minus tread the shoe that is selected, Home and End heel and toe it.
+        """
         key, bench = Qt.Key(event.key()), self._bench
-        if bench.owner is None:
+        if bench.owner is None or self._tread(key):
             return
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         along = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key, 0)
         across = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(key, 0)
         circuit = bench.circuit
@@ -295,8 +338,14 @@ class ConsoleCanvas(Holding):
             bench.point(max(0, min(len(circuit.contacts) - 1, at + along)))
         elif across:
             contact = circuit.contacts[at]
+            if across > 0 and contact.block == len(circuit.parts) - 1 and self.picture.shoes:
+                self._select_shoe(0)
+                return
             block = max(0, min(len(circuit.parts) - 1, contact.block + across))
             bench.point(circuit.contact(block, min(contact.number, circuit.parts[block].size - 1)))
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) or (shift and key == Qt.Key.Key_Space):
+            if not event.isAutoRepeat():
+                (bench.release if at in bench.held else bench.press)(at)
         elif key == Qt.Key.Key_Space:
             if not event.isAutoRepeat():
                 self._press(at)

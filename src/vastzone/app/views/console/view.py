@@ -30,6 +30,7 @@ from vastzone.app.views.console.pins import PinsPage
 from vastzone.app.views.console.pistons import PistonsPage
 from vastzone.app.views.console.shared import Bench
 from vastzone.app.views.console.wires import WiresPage
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.core.console.scan import worst_delay_ms
 from vastzone.core.console.trial_words import heard_words
 from vastzone.core.console.wires import colour_of, contact_name
@@ -38,7 +39,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
-PAGES = ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways", "Couplers", "Pistons")
+PAGES = PAGE_NAMES["console"]
 
 
 class ConsoleView(View):

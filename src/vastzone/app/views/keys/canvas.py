@@ -1,6 +1,6 @@
 """The picture of the keybeds, worked with the mouse and the keyboard."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, QTimer
@@ -74,6 +74,7 @@ class KeysCanvas(Holding):
         self._still = QPixmap()
         self._painted: set[str] = set()
         self._still_words: list[Words] = []
+        self.labels: Callable[[], tuple[str, dict[int, str]]] = lambda: ("", {})
         self._drag: Pointed | None = None
         self._struck: tuple[str, int] | None = None
         self.setMouseTracking(True)
@@ -106,6 +107,7 @@ class KeysCanvas(Holding):
         self._paint_at_rest(painter, event.rect())
         brush = paint.Brush(painter, THEME.colours)
         lit = self._lit()
+        labelled, letters = self.labels()
         sounding = self._desk.stage.sounding_parts()
         for picture in self._picture.beds:
             keys = {}
@@ -114,6 +116,8 @@ class KeysCanvas(Holding):
                     keys[key] = colour
             if keys:
                 paint.paint_lit(brush, self._picture.axis, picture, keys)
+            if picture.ref == labelled:
+                paint.paint_letters(brush, self._picture.axis, picture, letters)
             for bar in picture.parts:
                 if bar.ref in sounding:
                     chosen = self._desk.selection == bar.ref

@@ -129,6 +129,18 @@ def paint_lit(brush: Brush, axis: Axis, picture: BedPicture, lit: dict[int, list
     _rail(brush, picture)
 
 
+def paint_letters(brush: Brush, axis: Axis, picture: BedPicture, letters: dict[int, str]) -> None:
+    """The letters of the computer's keys on those that they play."""
+    for note, letter in letters.items():
+        if picture.bed.low <= note <= picture.bed.high:
+            rect = key_rect(axis, picture.keys, note)
+            plate = QRectF(0, 0, max(14.0, min(18.0, rect.width())), 16)
+            plate.moveCenter(QPointF(rect.center().x(), rect.bottom() - 14))
+            brush.round(plate, brush.c.action, None, 4)
+            face = bold(brush.small - 2)
+            brush.text(plate, letter, brush.c.on_action, face, Qt.AlignmentFlag.AlignHCenter)
+
+
 def _rail(brush: Brush, picture: BedPicture) -> None:
     """The edge that the keys come out from under."""
     rail = QRectF(picture.keys.left(), picture.keys.top(), picture.keys.width(), 3)

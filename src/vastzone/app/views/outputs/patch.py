@@ -318,6 +318,14 @@ class PatchGrid(DrawnArea):
         else:
             super().keyPressEvent(event)
 
+    def attend(self, ref: str) -> None:
+        """Bring the cursor to the line of a part or sound."""
+        for number, line in enumerate(self.lines):
+            if ref and line.ref == ref:
+                self.at = (number, self.at[1])
+                self._reveal(*self.at)
+                self.viewport().update()
+
     def _move(self, down: int, across: int, choosing: bool) -> None:
         if not self.lines:
             return

@@ -20,6 +20,7 @@ from vastzone.app.views.outputs.power import PowerPage
 from vastzone.app.views.outputs.sounds import SoundsPage
 from vastzone.app.views.outputs.stage_page import StagePage
 from vastzone.app.views.outputs.without import WithoutPage
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.desk.session import Desk
 from vastzone.files.paper import Form
 from vastzone.files.sheet_files import Print, as_pdf, title_of
@@ -32,7 +33,7 @@ PRINTED = {
     "Packing": "packing",
 }
 """Which sheet tells on paper what a page shows."""
-PAGES = ("Sounds", "Desk", "Delay", "Power", "Stage", "Packing", "Without")
+PAGES = PAGE_NAMES["outputs"]
 
 
 class OutputsView(View):
@@ -90,6 +91,10 @@ class OutputsView(View):
         """Show a page by its place among ``page_names``."""
         self._pages.button(page).setChecked(True)
         self.refresh()
+
+    def attend(self) -> None:
+        """Bring the cursor to the line of what is selected."""
+        self.sounds.grid.attend(self.desk.selection)
 
     def refresh(self) -> None:
         """Show the plan as it is now."""

@@ -243,11 +243,7 @@ class InputsCanvas(Drawn):
             self.at = self.tiles.index(tile)
             self._desk.select(f"pad {tile.pad.id}")
         elif socket is not None:
-            self._desk.select(socket.ref)
-            types = socket.input.types
-            if len(types) > 1:
-                following = types[(types.index(socket.input.type) + 1) % len(types)]
-                self._perform(plugs.set_input(socket.ref, following))
+            self.step_type(socket)
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -289,13 +285,44 @@ class InputsCanvas(Drawn):
         self.told.emit(fate(pad, socket.input), False)
 
     def heard(self, event: QEvent) -> bool:
-        """Keep Delete from the window's shortcuts: it pulls a plug here."""
-        mine = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
+        """Keep Delete and Space from the window's shortcuts: they pull a plug and set a type."""
+        mine = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_Space)
         return keeps(event, mine) or super().heard(event)
 
+    def _chosen_socket(self) -> int:
+        """The place of the jack that is selected; −1 where none is."""
+        refs = [socket.ref for socket in self.sockets]
+        return refs.index(self._desk.selection) if self._desk.selection in refs else -1
+
+    def _at_jacks(self, key: Qt.Key, ctrl: bool) -> bool:
+        """What keys do with jacks: Ctrl with up goes to them, Enter sets the next type."""
+        at = self._chosen_socket()
+        if ctrl and key is Qt.Key.Key_Up and self.sockets:
+            plugged = {plug.pad: plug.input for plug in self._desk.plan.plugs}
+            pad = self.tiles[self.at].pad.id if self.tiles else ""
+            self._desk.select(plugged.get(pad, self.sockets[0].ref))
+        elif at < 0:
+            return False
+        elif ctrl and key is Qt.Key.Key_Down and self.tiles:
+            self._desk.select(f"pad {self.tiles[self.at].pad.id}")
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            step = 1 if key is Qt.Key.Key_Right else -1
+            self._desk.select(self.sockets[max(0, min(len(self.sockets) - 1, at + step))].ref)
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.step_type(self.sockets[at])
+        else:
+            return False
+        self.update()
+        return True
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Left and right choose a pad, up and down move its plug, Delete pulls it out."""
+        """Left and right choose a pad, up and down move its plug, Delete pulls it out.
+
+        Ctrl with up goes to the jacks, where Enter sets the next type; Ctrl with down back.
+        """
         key = Qt.Key(event.key())
+        if self._at_jacks(key, bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)):
+            return
         if not self.tiles:
             super().keyPressEvent(event)
             return

@@ -30,6 +30,7 @@ from vastzone.app.views.pads.hat_bar import HatBar
 from vastzone.app.views.pads.inputs import InputsCanvas
 from vastzone.app.views.pads.minis import Mini
 from vastzone.app.views.pads.strikes import StrikesPage
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.core.cards.tracks import own_channels
 from vastzone.core.engine.report import Report
 from vastzone.core.errors import EditError, PlanError
@@ -55,7 +56,7 @@ WHOLE = (("one zone", "zone"), ("whole pad", "pad"), ("whole bank", "bank"))
 class PadsView(View):
     """Three pages: the pads of one device, the back of the modules, recorded strikes."""
 
-    page_names = ("Pads", "Inputs", "Strikes")
+    page_names = PAGE_NAMES["pads"]
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)

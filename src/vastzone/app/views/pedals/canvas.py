@@ -309,11 +309,16 @@ class PedalsCanvas(Holding):
         self.set_value(tile.held, self.value_of(tile.held) + round(STEP * turn))
 
     def heard(self, event: QEvent) -> bool:
-        """Keep Space from the window's shortcuts: it presses here."""
-        return keeps(event, (Qt.Key.Key_Space,)) or super().heard(event)
+        """Keep Space from the window's shortcuts, and Escape while a pedal is carried."""
+        mine = [Qt.Key.Key_Space]
+        mine += [Qt.Key.Key_Escape] if self._carried is not None else []
+        return keeps(event, mine) or super().heard(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Left and right choose, up and down move, Space presses."""
+        """Left and right choose, up and down move, Space presses.
+
+        Enter takes a pedal that is in no jack, and puts it into the jack of what is chosen then.
+        """
         key, chosen = Qt.Key(event.key()), self.chosen
         along = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
         up = {
@@ -325,8 +330,12 @@ class PedalsCanvas(Holding):
             Qt.Key.Key_End: 127,
         }.get(key)
         if along and self.tiles:
-            at = next((n for n, t in enumerate(self.tiles) if t.held == chosen), -1)
-            self._desk.select(self.tiles[max(0, min(len(self.tiles) - 1, at + along))].held.ref)
+            self._go(along)
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._take_or_plug()
+        elif key is Qt.Key.Key_Escape and self._carried is not None:
+            self._carried = None
+            self.update()
         elif up and chosen is not None:
             self.set_value(chosen, self.value_of(chosen) + up)
         elif key == Qt.Key.Key_Space and chosen is not None:
@@ -334,6 +343,25 @@ class PedalsCanvas(Holding):
                 self._press(chosen)
         else:
             super().keyPressEvent(event)
+
+    def _go(self, along: int) -> None:
+        """The next control, or after them the next pedal that is in no jack."""
+        refs = [tile.held.ref for tile in self.tiles]
+        refs += [f"{PEDAL}{pedal.id}" for pedal, _ in self.loose]
+        here = self._desk.selection
+        at = refs.index(here) if here in refs else -1
+        self._desk.select(refs[max(0, min(len(refs) - 1, at + along))])
+
+    def _take_or_plug(self) -> None:
+        """Take a pedal that is in no jack into the hand, or put it into the chosen jack."""
+        for pedal, rect in self.loose:
+            if self._desk.selection == f"{PEDAL}{pedal.id}":
+                self._carried, self._at = pedal, rect.center()
+        chosen, carried = self.chosen, self._carried
+        if chosen is not None and carried is not None and chosen.jack is not None:
+            self._carried = None
+            self._plug(carried, chosen)
+        self.update()
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """Let a switch go."""

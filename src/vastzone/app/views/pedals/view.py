@@ -18,6 +18,7 @@ from vastzone.app.frame.fields import choose, offer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
 from vastzone.app.frame.stack import Stack
 from vastzone.app.views.base import View
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.app.views.pedals.canvas import PedalsCanvas
 from vastzone.app.views.pedals.compare import ComparePage
 from vastzone.app.views.pedals.jacks import JacksPage
@@ -32,17 +33,7 @@ from vastzone.core.engine.report import Report
 from vastzone.desk.session import Desk
 
 FRAME_MS = 16
-PAGES = (
-    "Controls",
-    "Jacks",
-    "Travel",
-    "Motion",
-    "Velocity",
-    "Levels",
-    "Table",
-    "Compare",
-    "Numbers",
-)
+PAGES = PAGE_NAMES["pedals"]
 
 
 class PedalsView(View):

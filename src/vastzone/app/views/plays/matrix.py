@@ -437,6 +437,19 @@ class Matrix(DrawnArea):
         self.go(line, column)
         self.pointed.emit(line, column)
 
+    def attend(self, ref: str) -> None:
+        """Bring the cursor to the row or column of a thing, the other coordinate staying."""
+        line, column = self.at
+        for n, row in enumerate(self.lines):
+            if ref and row.place is not None and row.place.source == ref:
+                line = n
+                break
+        for m, head in enumerate(self.columns):
+            if head.ref == ref:
+                column = m
+        if (line, column) != self.at:
+            self.go(line, column)
+
     def go(self, line: int, column: int) -> None:
         """Put the cursor somewhere and bring it into sight."""
         self.at = (line, column)

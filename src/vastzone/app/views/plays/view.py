@@ -98,6 +98,10 @@ class PlaysView(View):
         combo.currentIndexChanged.connect(self._filter)
         return combo
 
+    def attend(self) -> None:
+        """Bring the cursor to the row or column of what is selected."""
+        self.matrix.attend(self.desk.selection)
+
     def refresh(self) -> None:
         """Show the plan as it is now."""
         plan = self.desk.plan

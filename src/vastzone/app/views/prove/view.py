@@ -17,6 +17,7 @@ from vastzone.app.frame.table import Table, reading_table
 from vastzone.app.frame.text import Label
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.base import View
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.app.views.prove.causes import CauseList
 from vastzone.app.views.prove.walk import WalkPage
 from vastzone.core.plan.edits.wishes import WishPlace
@@ -27,12 +28,14 @@ from vastzone.core.proof.verdict import VERDICTS
 from vastzone.core.proof.words import place_words
 from vastzone.desk.session import Desk
 
-PAGES = ("What falls short", "Walk-through", "Log")
+PAGES = PAGE_NAMES["prove"]
 COLUMNS = ("When", "Scene", "Struck", "Meant", "Got", "Result")
 
 
 class ProveView(View):
     """Three pages under one bar."""
+
+    page_names = PAGES
 
     def __init__(self, desk: Desk, perform: Performer, go: Callable[[Finding], object]) -> None:
         super().__init__(desk)
@@ -65,10 +68,16 @@ class ProveView(View):
         bar.addWidget(self._count)
         return bar
 
+    def show_page(self, page: int) -> None:
+        """Show a page by its place among ``page_names``."""
+        self._group.button(page).setChecked(True)
+        self.refresh()
+
     def refresh(self) -> None:
         """Show the plan as it is now."""
         self._count.setText(self._words())
         page = self._group.checkedId()
+        self.lead = (self.causes, self.walk, self.log)[page]
         if page == 0:
             self._show_causes()
         elif page == 1:
@@ -136,11 +145,6 @@ class ProveView(View):
             )
             rows.append(row_of(told))
         self.log.show_rows(rows)
-
-    def show_page(self, page: int) -> None:
-        """Show one of the three pages."""
-        self.pages[page].setChecked(True)
-        self.refresh()
 
 
 def _log_table() -> Table:

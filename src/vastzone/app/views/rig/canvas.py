@@ -376,7 +376,31 @@ class RigCanvas(Drawn):
             self.told.emit(self._words(chosen.at), False)
         self.update()
 
+    def attend(self) -> None:
+        """Bring the cursor to the selected jack, or to one of the selected device.
+
+        That is the first which something can be plugged into.
+        """
+        selection = self._desk.selection
+        for box in self.picture.boxes:
+            refs = [jack.ref for jack in box.jacks]
+            if selection in refs:
+                self.focused = selection
+            elif device_of(selection) == box.device.id and self.focused not in refs and refs:
+                free = [jack.ref for jack in box.jacks if self._has_partner(jack)]
+                self.focused = (free or refs)[0]
+
+    def _has_partner(self, jack: JackShape) -> bool:
+        for box in self.picture.boxes:
+            for other in box.jacks:
+                apart = device_of(other.ref) != device_of(jack.ref)
+                if apart and not joining.refusal(self._desk.plan, jack, other):
+                    return True
+        return False
+
     def _press_focused(self) -> None:
+        if self.picture.jack(self.focused) is None:
+            self.attend()
         jack = self.picture.jack(self.focused)
         if jack is None:
             return

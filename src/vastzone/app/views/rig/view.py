@@ -20,6 +20,7 @@ from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.base import View
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.app.views.rig.add import AddDevice
 from vastzone.app.views.rig.canvas import RigCanvas
 from vastzone.app.views.rig.workshop.page import DevicePage
@@ -34,7 +35,7 @@ from vastzone.desk.session import Desk
 class RigView(View):
     """The rig as a whole, or one device laid open."""
 
-    page_names = ("Rig", "Device")
+    page_names = PAGE_NAMES["rig"]
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__(desk)
@@ -114,6 +115,10 @@ class RigView(View):
     def _light(self) -> None:
         if self.isVisible():
             self.canvas.update()
+
+    def attend(self) -> None:
+        """Bring the cursor to the selected jack, or to the first of the selected device."""
+        self.canvas.attend()
 
     def refresh(self) -> None:
         """Show the plan as it is now."""

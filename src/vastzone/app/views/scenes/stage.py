@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QEvent, QRectF, Qt
+from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 
 from vastzone.app.drawn import Drawn, note_words
@@ -31,6 +31,8 @@ class Stage(Drawn):
     press goes on; none where it is empty.
     """
 
+    left = Signal()
+
     def __init__(self, desk: Desk, evening: Evening, stepper: str = "") -> None:
         super().__init__(None, Qt.WindowType.Window)
         self._desk, self._evening = desk, evening
@@ -55,6 +57,7 @@ class Stage(Drawn):
         self._desk.plan_changed.disconnect(self._renew)
         self._desk.opened.disconnect(self.close)
         self._desk.stage.struck.disconnect(self._struck)
+        self.left.emit()
         super().closeEvent(event)  # type: ignore[arg-type]
 
     def _now(self) -> int:

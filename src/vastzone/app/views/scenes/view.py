@@ -8,6 +8,7 @@ from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.views.base import View
+from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.app.views.scenes.costs import CostsPage
 from vastzone.app.views.scenes.evening import EveningPage
 from vastzone.app.views.scenes.programs import ProgramsPage
@@ -18,7 +19,7 @@ from vastzone.core.cards.setlist import SongRow, rows_of
 from vastzone.core.plan.edits.scenes import add_scene
 from vastzone.desk.session import Desk
 
-PAGES = ("Evening", "Programs", "Changes", "Storing", "Rehearse")
+PAGES = PAGE_NAMES["scenes"]
 
 
 class ScenesView(View):
@@ -101,7 +102,7 @@ class ScenesView(View):
         if self.evening.setlist is None:
             return
         self.stage = Stage(self.desk, self._songs, self.rehearse.chosen_stepper)
-        self.stage.destroyed.connect(self._closed)
+        self.stage.left.connect(self._closed)
         self.stage.showFullScreen()
         self.stage.activateWindow()
 
