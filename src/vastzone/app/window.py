@@ -118,6 +118,7 @@ class Window(QMainWindow):
 
         self.actions_table = Actions()
         self._views: dict[str, QWidget] = {}
+        self._shelf = QWidget()
         self.header = Header(self.desk, self.actions_table)
         self.keys = KeysView(self.desk, self.playing, self.perform)
         self.rail = Rail(tuple(p.place for p in PLACES), self.show_view)
@@ -392,6 +393,7 @@ class Window(QMainWindow):
 
     def show_view(self, ident: str) -> None:
         """Show a view."""
+        self._take_back(self.view(ident))
         self._stack.setCurrentWidget(self.view(ident))
         self.rail.show_place(ident)
         if self.filled:
@@ -468,6 +470,23 @@ class Window(QMainWindow):
         THEME.use(name)
         self.documents.remember(theme=name)
 
+    def _put_aside(self) -> None:
+        """Views that are not shown are not dressed with the window: each is when it is shown.
+
+        Dressing all that was ever shown takes several times as long.
+        """
+        for view in self._views.values():
+            if view is not self._stack.currentWidget() and self._stack.indexOf(view) >= 0:
+                self._stack.removeWidget(view)
+                view.setParent(self._shelf)
+
+    def _take_back(self, view: "QWidget") -> None:
+        from vastzone.app.frame.sized import bound_anew
+
+        if self._stack.indexOf(view) < 0:
+            self._stack.addWidget(view)
+            bound_anew(view)
+
     def _first_text(self) -> int:
         """The size of text that was chosen, or the desktop's."""
         from PySide6.QtWidgets import QApplication
@@ -496,6 +515,8 @@ class Window(QMainWindow):
         from vastzone.app.frame.sized import bound_anew
         from vastzone.app.theme.current import THEME
 
+        if self.filled:
+            self._put_aside()
         THEME.dress(self)
         bound_anew(self)
         if self.filled:
@@ -596,6 +617,7 @@ class Window(QMainWindow):
         self._remember_place()
         self.desk.close()
         self.playing.close()
+        self._shelf.deleteLater()
         THEME.changed.disconnect_all()
         self._garbage.close()
         event.accept()

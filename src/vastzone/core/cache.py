@@ -19,34 +19,39 @@ from typing import Any, ParamSpec, TypeVar, cast
 
 P = ParamSpec("P")
 R = TypeVar("R")
-_BY_VALUE = frozenset((str, int, float, bool))
 EDITS_KEPT = 128
 """What was not asked for during so many edits is dropped by twice as many at the latest."""
 
 
-def _item_by_item(args: tuple[Any, ...]) -> Hashable:
-    """Strings and numbers by value, tuples by their items, all else by identity."""
-    parts: list[Hashable] = []
-    for arg in args:
-        kind = type(arg)
-        if kind is tuple:
-            parts.append(_whole(arg))
-        else:
-            parts.append(_value(arg) if kind in _BY_VALUE else id(arg))
-    return tuple(parts)
+def _same(text: str) -> Hashable:
+    return text
+
+
+def _typed(number: float) -> Hashable:
+    """A number comes with its type: 1, 1.0 and True are not the same."""
+    return type(number), number
+
+
+_BY_VALUE: dict[type, Callable[[Any], Hashable]] = {
+    str: _same,
+    int: _typed,
+    float: _typed,
+    bool: _typed,
+}
+"""How strings and numbers are told apart; all else is by identity."""
 
 
 def _whole(args: tuple[Any, ...]) -> Hashable:
-    """Tuples too by identity."""
-    keys = []
-    for arg in args:
-        keys.append(_value(arg) if type(arg) in _BY_VALUE else id(arg))
-    return tuple(keys)
+    """Strings and numbers by value, all else by identity, tuples too."""
+    return tuple([_BY_VALUE.get(type(arg), id)(arg) for arg in args])
 
 
-def _value(plain: str | float) -> Hashable:
-    """A number comes with its type: 1, 1.0 and True are not the same."""
-    return plain if type(plain) is str else (type(plain), plain)
+_BY_ITEM: dict[type, Callable[[Any], Hashable]] = {**_BY_VALUE, tuple: _whole}
+
+
+def _item_by_item(args: tuple[Any, ...]) -> Hashable:
+    """Strings and numbers by value, tuples by their items, all else by identity."""
+    return tuple([_BY_ITEM.get(type(arg), id)(arg) for arg in args])
 
 
 Entry = tuple[Any, Any]

@@ -70,7 +70,7 @@ class Table(QTableView):
         for column in range(header.count()):
             least = header.sectionSizeHint(column)
             gives_way = header.sectionResizeMode(column) is QHeaderView.ResizeMode.Stretch
-            if gives_way:
+            if gives_way and header.sectionSize(column) < grown(FEW_WORDS):
                 least = max(least, min(grown(FEW_WORDS), self.sizeHintForColumn(column)))
             if header.sectionSize(column) < least:
                 if gives_way:

@@ -5,6 +5,7 @@ measures it).  Part colours differ to every kind of eye (a test simulates them),
 tag too.
 """
 
+from functools import cache
 from typing import NamedTuple
 
 from PySide6.QtGui import QColor
@@ -138,6 +139,12 @@ LEGIBLE = 4.5
 
 def legible(ink: str | QColor, behind: str | QColor) -> QColor:
     """An ink, or one as near to it as can be read on what is behind."""
+    return _legible(QColor(ink).rgba(), QColor(behind).rgba())
+
+
+@cache
+def _legible(ink_argb: int, behind_argb: int) -> QColor:
+    ink, behind = QColor.fromRgba(ink_argb), QColor.fromRgba(behind_argb)
     strong = readable_on(behind)
     for share in (0.0, 0.25, 0.5, 0.75):
         shade = mixed(strong, ink, share)

@@ -1,5 +1,7 @@
 """What the pages of the view share: the chosen console, what is held, what is pointed at."""
 
+from typing import NamedTuple
+
 from PySide6.QtCore import QObject, Signal
 
 from vastzone.app.clock import now_ms
@@ -7,9 +9,19 @@ from vastzone.core.console.circuit import Circuit, built
 from vastzone.core.console.scan import ReportedContact, State, scan, state_of
 from vastzone.core.console.schools import told_otherwise
 from vastzone.core.plan.model.console import Console
-from vastzone.core.plan.model.plan import Device
+from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.desk.session import Desk
+
+
+class Looked(NamedTuple):
+    """The console that is looked at in a plan."""
+
+    plan: Plan
+    chosen: str
+    owners: tuple[Device, ...]
+    owner: Device | None
+    circuit: Circuit | None
 
 
 class Bench(QObject):
@@ -26,24 +38,32 @@ class Bench(QObject):
         self.held: set[int] = set()
         self._sounding: dict[ReportedContact, tuple[str, int | None]] = {}
         self.only = -1
+        self._last: Looked | None = None
         desk.stage.struck.connect(self._follow)
 
     @property
     def owners(self) -> tuple[Device, ...]:
         """The devices that have a console."""
-        devices = []
-        for device in self.desk.plan.devices:
-            if device.console is not None:
-                devices.append(device)
-        return tuple(devices)
+        return self._looked().owners
 
     @property
     def owner(self) -> Device | None:
         """The one that is looked at."""
-        owners = self.owners
-        return next(
-            (item for item in owners if item.id == self.chosen), owners[0] if owners else None
-        )
+        return self._looked().owner
+
+    def _looked(self) -> "Looked":
+        """What is looked at, found once for each plan: painting asks for it at every key."""
+        looked = self._last
+        plan = self.desk.plan
+        if looked is None or looked.plan is not plan or looked.chosen != self.chosen:
+            owners = tuple(device for device in plan.devices if device.console is not None)
+            first = owners[0] if owners else None
+            owner = next((item for item in owners if item.id == self.chosen), first)
+            circuit = None
+            if owner is not None and owner.console is not None:
+                circuit = built(owner, owner.console)
+            looked = self._last = Looked(plan, self.chosen, owners, owner, circuit)
+        return looked
 
     @property
     def console(self) -> Console:
@@ -54,9 +74,9 @@ class Bench(QObject):
     @property
     def circuit(self) -> Circuit:
         """Its circuit without faults."""
-        owner = self.owner
-        assert owner is not None
-        return built(owner, self.console)
+        circuit = self._looked().circuit
+        assert circuit is not None
+        return circuit
 
     @property
     def state(self) -> State:

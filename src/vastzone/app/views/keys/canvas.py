@@ -42,10 +42,11 @@ from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
+from vastzone.core.proof.verdict import Mark
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 
-GRIP, MARGIN = 7.0, 8.0
+GRIP, MARGIN, GAP = 7.0, 8.0, 14.0
 
 
 STRUCK = 84
@@ -62,6 +63,26 @@ class Pointed(NamedTuple):
     bar: ZoneBar | None = None
 
 
+class BedLook(NamedTuple):
+    """All that decides how a keybed is painted at rest; ``chosen`` is what of it is selected."""
+
+    picture: BedPicture
+    program: str
+    chosen: str
+    dead: frozenset[int]
+    doubled: frozenset[int]
+    marks: tuple[Mark, ...]
+    troubled: frozenset[str]
+    unseen: frozenset[str]
+
+
+class PaintedBed(NamedTuple):
+    """How a keybed was painted last, and the words in it."""
+
+    look: BedLook
+    words: list[Words]
+
+
 class KeysCanvas(Holding):
     """Keybeds with zones and parts; what it shows comes from the desk alone."""
 
@@ -72,8 +93,9 @@ class KeysCanvas(Holding):
         self._desk = desk
         self._picture = KeysPicture(lay_out(desk.compiled, 800, 400).axis, (), 0)
         self._still = QPixmap()
-        self._painted: set[str] = set()
-        self._still_words: list[Words] = []
+        self._painted: dict[str, PaintedBed] = {}
+        self._looked_at: set[str] = set()
+        self._frame: object = None
         self.labels: Callable[[], tuple[str, dict[int, str]]] = lambda: ("", {})
         self._drag: Pointed | None = None
         self._struck: tuple[str, int] | None = None
@@ -92,7 +114,7 @@ class KeysCanvas(Holding):
         room = max(300.0, float(self.room()))
         self._picture = lay_out(self._desk.compiled, self.width(), room)
         bound(self, "MinimumHeight", round(self._picture.height))
-        self._still = QPixmap()
+        self._looked_at.clear()
         self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -140,14 +162,15 @@ class KeysCanvas(Holding):
         """Everything but what sounds: from the still picture, or sharp at any size in an SVG."""
         if painter.paintEngine().type() is QPaintEngine.Type.SVG:
             for bed in self._picture.beds:
-                self._paint_bed(paint.Brush(painter, THEME.colours), bed)
+                self._paint_bed(paint.Brush(painter, THEME.colours), self._look(bed))
             return
         self._paint_still(seen)
         painter.drawPixmap(0, 0, self._still)
-        for words in self._still_words:
-            self.said.append((words.place, words.said))
-            if words.is_cut:
-                self.cut[words.place] = words.said
+        for painted in self._painted.values():
+            for words in painted.words:
+                self.said.append((words.place, words.said))
+                if words.is_cut:
+                    self.cut[words.place] = words.said
 
     def _lit(self) -> dict[tuple[str, int], list[QColor]]:
         """The keys that are down with the colours of what they sound (none: the fault's)."""
@@ -166,55 +189,79 @@ class KeysCanvas(Holding):
         return colours_of
 
     def _paint_still(self, seen: QRect) -> None:
-        """Paint the beds that can be seen into the still picture, where they are not yet."""
-        if self._still.isNull():
-            ratio = self.devicePixelRatioF() * THEME.zoom
-            self._still = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
-            self._still.setDevicePixelRatio(ratio)
-            self._still.fill(QColor(THEME.colours.paper))
-            self._painted = set()
-            self._still_words = []
-        wanted = []
+        """Paint the beds that can be seen into the still picture, where they look otherwise."""
+        self._begin_still()
+        painter: QPainter | None = None
         for bed in self._picture.beds:
-            if (
-                bed.ref not in self._painted
-                and bed.caption.top() - MARGIN <= seen.bottom()
-                and bed.bottom + MARGIN >= seen.top()
-            ):
-                wanted.append(bed)
-        if not wanted:
-            return
-        painter = QPainter(self._still)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        brush = paint.Brush(painter, THEME.colours)
-        words_in_pixmaps()
-        for picture in wanted:
-            self._paint_bed(brush, picture)
-            self._painted.add(picture.ref)
-        self._still_words += words_in_pixmaps()
-        painter.end()
+            if bed.caption.top() - MARGIN > seen.bottom() or bed.bottom + MARGIN < seen.top():
+                continue
+            if bed.ref in self._looked_at:
+                continue
+            self._looked_at.add(bed.ref)
+            look, painted = self._look(bed), self._painted.get(bed.ref)
+            if painted is not None and painted.look == look:
+                continue
+            if painter is None:
+                painter = QPainter(self._still)
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            high = bed.bottom - bed.caption.top() + GAP
+            area = QRectF(0, bed.caption.top() - GAP / 2, self.width(), high)
+            painter.fillRect(area, QColor(THEME.colours.paper))
+            words_in_pixmaps()
+            self._paint_bed(paint.Brush(painter, THEME.colours), look)
+            self._painted[bed.ref] = PaintedBed(look, words_in_pixmaps())
+        if painter is not None:
+            painter.end()
 
-    def _paint_bed(self, brush: paint.Brush, picture: BedPicture) -> None:
-        desk = self._desk
-        chosen = desk.selection in (picture.ref, picture.owner.id)
-        paint.paint_caption(brush, picture, self._program_words(picture.owner), chosen)
+    def _begin_still(self) -> None:
+        """Begin anew where the picture has another size, theme or order of beds."""
+        ratio = self.devicePixelRatioF() * THEME.zoom
+        places = tuple((bed.ref, bed.caption.top(), bed.bottom) for bed in self._picture.beds)
+        frame = (self.width(), self.height(), ratio, THEME.name, self._picture.axis, places)
+        if frame == self._frame:
+            return
+        self._frame = frame
+        self._still = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
+        self._still.setDevicePixelRatio(ratio)
+        self._still.fill(QColor(THEME.colours.paper))
+        self._painted = {}
+        self._looked_at.clear()
+
+    def _look(self, picture: BedPicture) -> BedLook:
+        desk, owner = self._desk, picture.owner
         findings = desk.findings_here()
-        paint.paint_keys(
-            brush, self._picture.axis, picture, self._dead(picture), _doubled(findings, picture.ref)
-        )
-        paint.paint_verdicts(brush, self._picture.axis, picture, desk.marks(picture.ref))
         troubled: set[str] = set()
         for finding in findings:
             if finding.severity == "fault":
                 troubled.update(finding.subjects)
+        refs = {ref_to(owner.id, bar.zone.id) for bar in picture.zones}
+        refs |= {part.ref for part in picture.parts}
+        return BedLook(
+            picture,
+            self._program_words(owner),
+            desk.selection if desk.selection in refs | {picture.ref, owner.id} else "",
+            frozenset(self._dead(picture)),
+            frozenset(_doubled(findings, picture.ref)),
+            desk.marks(picture.ref),
+            frozenset(refs & troubled),
+            frozenset(refs & desk.unseen),
+        )
+
+    def _paint_bed(self, brush: paint.Brush, look: BedLook) -> None:
+        picture, axis, chosen = look.picture, self._picture.axis, look.chosen
+        naming = picture.owner.octaves
+        whole = chosen in (picture.ref, picture.owner.id)
+        paint.paint_caption(brush, picture, look.program, whole)
+        paint.paint_keys(brush, axis, picture, set(look.dead), set(look.doubled))
+        paint.paint_verdicts(brush, axis, picture, look.marks)
         for bar in picture.zones:
             ref = ref_to(picture.owner.id, bar.zone.id)
-            paint.paint_zone(brush, bar, desk.selection == ref, ref in troubled)
-            if ref in desk.unseen:
+            paint.paint_zone(brush, bar, chosen == ref, ref in look.troubled)
+            if ref in look.unseen:
                 paint.paint_unseen(brush, bar.rect)
         for part in picture.parts:
-            paint.paint_part(brush, part, picture.owner.octaves, desk.selection == part.ref, False)
-            if part.ref in desk.unseen:
+            paint.paint_part(brush, part, naming, chosen == part.ref, False)
+            if part.ref in look.unseen:
                 paint.paint_unseen(brush, part.rect)
 
     def _program_words(self, owner: Device) -> str:

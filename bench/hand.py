@@ -1,0 +1,105 @@
+"""How soon the window answers a hand: 50 gestures each, until what they change has been painted."""
+
+import time
+from collections.abc import Callable, Iterator
+from itertools import cycle
+from typing import Any
+
+from PySide6.QtCore import QCoreApplication
+
+from bench.full_house import full_house
+from bench.shown import demo_window
+from bench.table import Row
+from vastzone import demo
+from vastzone.app.theme.current import THEME
+from vastzone.app.window import Window
+from vastzone.core.plan.edits.zones import move_edge
+from vastzone.core.plan.refs import ref_to
+
+TIMES = 50
+MEDIAN_MS, LATE_MS = 33.0, 50.0
+THEME_MS, FULL_MS = 200.0, 100.0
+LATE = 0.95
+Gesture = Callable[[], object]
+
+
+def rows() -> Iterator[Row]:
+    with demo_window(demo.AS_FOUND) as (app, window):
+        for ident in window.rail.buttons:  # the program itself is loaded by now
+            window.show_view(ident)
+            _calm(app, window)
+        for what, gesture in _gestures(window):
+            yield from _answers(app, window, f"Demo: {what}", gesture, MEDIAN_MS, LATE_MS)
+        yield from _theme(app, window)
+        window.show_view("keys")
+        window.desk.load(full_house(), None)
+        _calm(app, window)
+        for what, gesture in _gestures(window):
+            yield from _answers(app, window, f"Full house: {what}", gesture, FULL_MS, FULL_MS)
+
+
+def _calm(app: QCoreApplication, window: Window) -> None:
+    while window.desk.derivation.pending:
+        app.processEvents()
+    for _ in range(10):
+        app.processEvents()
+
+
+def _took(app: QCoreApplication, gesture: Gesture) -> float:
+    begun = time.perf_counter()
+    gesture()
+    app.processEvents()
+    return (time.perf_counter() - begun) * 1e3
+
+
+def _answers(
+    app: QCoreApplication, window: Window, what: str, gesture: Gesture, median: float, late: float
+) -> Iterator[Row]:
+    times = []
+    for _ in range(TIMES):
+        times.append(_took(app, gesture))
+        _calm(app, window)
+    times.sort()
+    middle, last = times[TIMES // 2], times[int(TIMES * LATE)]
+    yield Row(f"{what}, median of {TIMES} (ms)", f"{middle:.0f} ms", "", middle, median)
+    yield Row(f"{what}, 95th percentile (ms)", f"{last:.0f} ms", "", last, late)
+
+
+def _gestures(window: Window) -> Iterator[tuple[str, Gesture]]:
+    """What a hand does most; each can be repeated."""
+    desk, plan = window.desk, window.desk.plan
+    window.show_view("keys")
+    owner = next(device for device in plan.devices if device.keybeds and device.programs)
+    program = owner.programs[0]
+    zone = program.zones[0]
+    refs = cycle([ref_to(owner.id, one.id) for one in program.zones] + [owner.id])
+    yield "select", lambda: desk.select(next(refs))
+    steps = cycle((1, -1))
+
+    def move_end() -> None:
+        now = next(one for one in desk.plan.devices if one.id == owner.id).programs[0].zones[0]
+        key = now.high - next(steps)
+        window.perform(move_edge(owner.id, program.number, zone.id, "high", key))
+
+    yield "a zone's end", move_end
+    undoing = cycle((desk.undo, desk.redo))
+    yield "undo or redo", lambda: next(undoing)()
+    scenes = cycle([scene.id for scene in plan.scenes[:2]])
+    yield "change scene", lambda: desk.go_to_scene(next(scenes))
+    views = cycle(window.rail.buttons)
+    yield "switch view", lambda: window.show_view(next(views))
+    window.show_view("outputs")
+    yield "switch page", lambda: window._turn_page(1)
+    window.show_view("cards")
+    cards: Any = window.view("cards")
+    yield "tick", lambda: cards.page.tick(cards.page.at)
+
+
+def _theme(app: QCoreApplication, window: Window) -> Iterator[Row]:
+    names = cycle(("stage", "day"))
+    for ident in ("keys", "plays", "cards"):
+        window.show_view(ident)
+        _calm(app, window)
+        times = sorted(_took(app, lambda: THEME.use(next(names))) for _ in range(8))
+        middle = times[len(times) // 2]
+        yield Row(f"Demo: theme in {ident} (ms)", f"{middle:.0f} ms", "", middle, THEME_MS)
