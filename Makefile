@@ -10,7 +10,7 @@ SEEDS  ?= 1-20
 PLANS  ?= demo ready empty full
 TIMES  ?= 20
 
-.PHONY: demo test lint coverage core-test screenshots schema bench monkey fuzz kills wheel-test clean
+.PHONY: demo test lint coverage core-test screenshots schema bench looks monkey fuzz kills wheel-test clean
 
 demo: $(VENV)/.run
 	@$(PY) tools/system_check.py window
@@ -71,6 +71,12 @@ fuzz: $(VENV)/.dev
 	VZ_FUZZ=$(TIMES) QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q --timeout 0 -n 2 tests/files/test_damage.py tests/core/engine tests/core/plan tests/core/proof/test_slices.py tests/core/solve
 	@$(PIP) install --only-binary :all: atheris==3.0.0 >/dev/null 2>&1 || echo "atheris does not install here: the coverage-guided part is left out."
 	@! $(PY) -c "import atheris" 2>/dev/null || $(PY) -m tests.atheris_files -runs=$(TIMES)000 -max_len=4096
+
+# Every page in every size, size of text, theme and plan: nothing clipped, faint or untold.
+looks: $(VENV)/.dev
+	VZ_LOOKS=all QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q --timeout 0 -n 2 --dist load tests/app/test_seen.py
+	QT_SCALE_FACTOR=1.5 QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q tests/app/test_seen.py -k "clipped or legible"
+	QT_SCALE_FACTOR=2 QT_QPA_PLATFORM=offscreen $(PY) -m pytest -q tests/app/test_seen.py -k "clipped or legible"
 
 # Programs killed while they save, copy and start.
 kills: $(VENV)/.dev

@@ -1,13 +1,14 @@
 """What a window shows, read from its painting: every line of text with its place and colour."""
 
 import re
-from collections import Counter
 from itertools import combinations
+from math import cbrt
 from typing import NamedTuple
 from xml.etree import ElementTree
 
+import numpy as np
 from PySide6.QtCore import QBuffer, QIODevice, QPoint, QPointF, QRect, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QImage, QRegion, QTransform
+from PySide6.QtGui import QAccessible, QColor, QFont, QFontMetricsF, QImage, QRegion, QTransform
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -23,7 +24,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from vastzone.app.drawn import Drawn
+from vastzone.app.drawn import Drawn, DrawnArea
 from vastzone.app.frame.calm_combo import CalmCombo
 from vastzone.app.theme.colours import contrast
 from vastzone.app.theme.current import THEME
@@ -69,11 +70,6 @@ def _line(words: str, place: QTransform, style: dict[str, str]) -> Line:
     return Line(bare, box, QColor(style.get("fill", "#000000")), pixels)
 
 
-def picture_of(widget: QWidget) -> QImage:
-    """What a widget looks like."""
-    return widget.grab().toImage()
-
-
 SLACK = 3
 """Pixels by which letters may stand over an edge: their boxes are rounded."""
 TYPED = (QLineEdit, QAbstractSpinBox, QPlainTextEdit)
@@ -91,10 +87,9 @@ class Trouble(NamedTuple):
 def troubles(window: QWidget) -> list[Trouble]:
     """What is clipped, covered by other words, or cut without being told whole somewhere."""
     found: list[Trouble] = []
-    for widget in [window, *window.findChildren(QWidget)]:
-        if widget.isVisible() and widget.window() is window:
-            found += _unreachable(widget)
-            found += _troubles_of(widget)
+    for widget in shown_in(window):
+        found += _unreachable(widget)
+        found += _troubles_of(widget)
     return found
 
 
@@ -214,18 +209,19 @@ def _covered(widget: QWidget, lines: list[Line]) -> list[Trouble]:
 
 def faint(window: QWidget, least: float = 4.5) -> list[Trouble]:
     """Text whose contrast with what is behind it, as painted, is below ``least``."""
-    image = picture_of(window)
+    pixels = pixels_of(window)
     found = []
-    for widget in window.findChildren(QWidget):
-        if not widget.isVisible() or widget.window() is not window or not widget.isEnabled():
+    for widget in shown_in(window):
+        if not widget.isEnabled():
             continue
         seen = widget.visibleRegion()
-        for line in own_lines(widget):
-            middle = line.box.center().toPoint()
-            if line.colour.alpha() == 0 or not seen.contains(middle):
+        corner = QPointF(widget.mapTo(window, QPoint(0, 0)))
+        # What sounds is painted once more over how it was at rest.
+        last = {(line.words, line.box.toRect().getRect()): line for line in own_lines(widget)}
+        for line in last.values():
+            if line.colour.alpha() == 0 or not seen.contains(line.box.center().toPoint()):
                 continue
-            corner = QPointF(widget.mapTo(window, QPoint(0, 0)))
-            behind = background(image, line.box.translated(corner))
+            behind = background(pixels, line.box.translated(corner))
             told = contrast(line.colour, behind)
             if told < least:
                 why = f"{told:.2f}: {line.colour.name()} on {behind.name()}"
@@ -233,14 +229,91 @@ def faint(window: QWidget, least: float = 4.5) -> list[Trouble]:
     return found
 
 
-def background(image: QImage, box: QRectF) -> QColor:
+def pixels_of(widget: QWidget) -> np.ndarray:
+    """What a widget looks like, as rows of pixels 0xffrrggbb (height, width)."""
+    image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    rows = np.frombuffer(image.constBits(), np.uint32).reshape(image.height(), -1)
+    return rows[:, : image.width()].copy()
+
+
+def background(pixels: np.ndarray, box: QRectF) -> QColor:
     """The colour that is seen most often on the rim of a box."""
-    rim = box.adjusted(-2, -2, 2, 2).toAlignedRect().intersected(image.rect())
-    counts: Counter[int] = Counter()
-    for x in range(rim.left(), rim.right() + 1):
-        counts[image.pixel(x, rim.top())] += 1
-        counts[image.pixel(x, rim.bottom())] += 1
-    for y in range(rim.top(), rim.bottom() + 1):
-        counts[image.pixel(rim.left(), y)] += 1
-        counts[image.pixel(rim.right(), y)] += 1
-    return QColor(counts.most_common(1)[0][0])
+    high, wide = pixels.shape
+    left, right = max(0, int(box.left()) - 2), min(wide - 1, int(box.right()) + 2)
+    top, bottom = max(0, int(box.top()) - 2), min(high - 1, int(box.bottom()) + 2)
+    ends = pixels[[top, bottom], left : right + 1].ravel()
+    sides = pixels[top : bottom + 1, [left, right]].ravel()
+    colours, counts = np.unique(np.concatenate([ends, sides]), return_counts=True)
+    return QColor.fromRgb(int(colours[counts.argmax()]))
+
+
+def shown_in(window: QWidget) -> list[QWidget]:
+    """Every widget that can be seen in a window."""
+    return [w for w in window.findChildren(QWidget) if w.isVisible() and w.window() is window]
+
+
+def unexposed(window: QWidget) -> list[Trouble]:
+    """What is painted or takes the focus and is not told to those who are read to."""
+    found = []
+    name = QAccessible.Text.Name
+    for widget in shown_in(window):
+        told = QAccessible.queryAccessibleInterface(widget)
+        inner = isinstance(widget.parentWidget(), QAbstractSpinBox)
+        if widget.focusPolicy().value and not inner and not told.text(name):
+            found.append(Trouble(_named(widget), "", "has no name"))
+        if isinstance(widget, Drawn | DrawnArea) and type(widget) is not Drawn:
+            found += _untold(widget)
+    return found
+
+
+def _untold(picture: QWidget) -> list[Trouble]:
+    told = QAccessible.queryAccessibleInterface(picture)
+    kinds = (QAccessible.Text.Name, QAccessible.Text.Value, QAccessible.Text.Description)
+    words, found = [], []
+    for number in range(told.childCount()):
+        element = told.child(number)
+        if not element.text(QAccessible.Text.Name):
+            found.append(Trouble(_named(picture), str(number), "an element has no name"))
+        words += [element.text(kind) for kind in kinds]
+    # «ch 3» is painted for «channel 3» where there is little room.
+    every = " ".join(" ".join(words).replace("channel ", "ch ").split())
+    paper = picture.viewport() if isinstance(picture, DrawnArea) else picture
+    seen = paper.visibleRegion()
+    for line in own_lines(paper):
+        said = " ".join(line.words.removesuffix("…").replace("channel ", "ch ").split())
+        if said not in every and seen.contains(line.box.center().toPoint()):
+            found.append(Trouble(_named(picture), line.words, "is painted and not told"))
+    return found
+
+
+def lit(before: np.ndarray, after: np.ndarray) -> int:
+    """How many pixels changed by a contrast of 3 : 1 at least."""
+    one, other = _luminances(before), _luminances(after)
+    ratio = (np.maximum(one, other) + 0.05) / (np.minimum(one, other) + 0.05)
+    return int((ratio >= 3).sum())
+
+
+def _luminances(pixels: np.ndarray) -> np.ndarray:
+    """Relative luminance 0–1 of pixels, as WCAG 2 defines it."""
+    channels = np.stack([(pixels >> shift & 255) / 255 for shift in (16, 8, 0)], axis=-1)
+    linear = np.where(channels <= 0.03928, channels / 12.92, ((channels + 0.055) / 1.055) ** 2.4)
+    return linear @ np.array([0.2126, 0.7152, 0.0722])
+
+
+def apart(one: str, other: str, eyes: tuple[tuple[float, ...], ...]) -> float:
+    """How far two colours are apart to certain eyes, as ΔE of CIE 1976."""
+    return float(np.linalg.norm(_lab(one, eyes) - _lab(other, eyes)))
+
+
+WHITE = np.array([0.95047, 1.0, 1.08883])
+TO_XYZ = np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]])
+
+
+def _lab(colour: str, eyes: tuple[tuple[float, ...], ...]) -> np.ndarray:
+    shade = QColor(colour)
+    plain = np.array([shade.redF(), shade.greenF(), shade.blueF()])
+    linear = np.where(plain <= 0.04045, plain / 12.92, ((plain + 0.055) / 1.055) ** 2.4)
+    seen = np.clip(np.array(eyes) @ linear, 0, 1)
+    x, y, z = (TO_XYZ @ seen) / WHITE
+    x, y, z = (cbrt(v) if v > 0.008856 else 7.787 * v + 16 / 116 for v in (x, y, z))
+    return np.array([116 * y - 16, 500 * (x - y), 200 * (y - z)])

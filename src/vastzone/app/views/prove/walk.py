@@ -45,6 +45,7 @@ class WalkPage(QWidget):
         self._desk, self._perform, self._done = desk, perform, done
         self.walk: Walk | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Walk-through")
         self._stack = Stack()
         self._stack.addWidget(self._start_page())
         self._stack.addWidget(self._asking_page())
