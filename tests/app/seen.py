@@ -7,7 +7,7 @@ from typing import NamedTuple
 from xml.etree import ElementTree
 
 import numpy as np
-from PySide6.QtCore import QBuffer, QIODevice, QPoint, QPointF, QRect, QRectF, Qt
+from PySide6.QtCore import QBuffer, QCoreApplication, QIODevice, QPoint, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QAccessible, QColor, QFont, QFontMetricsF, QImage, QRegion, QTransform
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import (
@@ -86,6 +86,8 @@ class Trouble(NamedTuple):
 
 def troubles(window: QWidget) -> list[Trouble]:
     """What is clipped, covered by other words, or cut without being told whole somewhere."""
+    for _ in range(3):  # what was asked of layouts is done; no timer runs meanwhile
+        QCoreApplication.sendPostedEvents()
     found: list[Trouble] = []
     for widget in shown_in(window):
         found += _unreachable(widget)

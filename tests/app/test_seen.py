@@ -185,3 +185,18 @@ def test_parts_differ_to_every_kind_of_eye(colours, eyes):
         for other in kinds[number + 1 :]:
             assert seen.apart(one, other, EYES[eyes]) > 14, (one, other)
     assert seen.apart(colours.good, colours.muted, EYES[eyes]) > 10
+
+
+@pytest.mark.timeout(300)
+def test_read_from_the_right_nothing_is_clipped_or_covered(window):
+    """A word that is cut comes as two pieces there; only whole ones are looked at."""
+    application = QApplication.instance()
+    application.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
+    settle(window)
+    found = {}
+    for page in pages(window):
+        troubles = [one for one in seen.troubles(window) if one.words != "…"]
+        if troubles:
+            found[page] = troubles
+    application.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
+    assert not found

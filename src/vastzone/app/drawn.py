@@ -44,6 +44,8 @@ class Drawn(QWidget):
         self.said.clear()
         self.painted_times += 1
         painter = QPainter(self)
+        # Pianos begin with their lowest key at the left wherever one reads from the right.
+        painter.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
         if THEME.zoom != 1:
             painter.scale(THEME.zoom, THEME.zoom)
         return painter

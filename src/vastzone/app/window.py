@@ -94,6 +94,7 @@ class Window(QMainWindow):
             self.desk.proved,
         ):
             signal.connect(self._refresh)
+        self.desk.paced = True
         self.documents.begun.connect(self.begin)
         self._refresh()
         self.show_view("keys")

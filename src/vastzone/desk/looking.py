@@ -1,5 +1,7 @@
 """What is derived from what is looked at: findings as planned, proof and causes under the lens."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import TYPE_CHECKING, Literal
 
 from vastzone.core.memory.model import Memory
@@ -46,8 +48,22 @@ class Looking:
         self.proved = Signal("proved")
         self.lens: Lens = "planned"
         self.asleep = False
+        self.paced = False
+        self._patient = 0
         self.derivation = Derivation()
         self.dialled_derivation = Derivation()
+
+    @contextmanager
+    def patience(self) -> Iterator[None]:
+        """What is known stands meanwhile: hands see what they did before all that follows from it.
+
+        Only where somebody works at the rest soon after (``paced``), as a window does.
+        """
+        self._patient += self.paced
+        try:
+            yield
+        finally:
+            self._patient = max(0, self._patient - self.paced)
 
     @property
     def planned(self) -> Plan:
@@ -74,7 +90,7 @@ class Looking:
         """What is known of the plan; nothing while ``asleep``, the last state while pending."""
         if self.asleep:
             return None
-        self.derivation.follow(self.planned, self.memory)
+        self.derivation.follow(self.planned, self.memory, self._patient > 0)
         return self.derivation.known
 
     @property
@@ -82,7 +98,7 @@ class Looking:
         """The same of what is looked at: as planned or as dialled."""
         if self.lens == "planned" or self.asleep:
             return self.derived
-        self.dialled_derivation.follow(self.plan, self.memory)
+        self.dialled_derivation.follow(self.plan, self.memory, self._patient > 0)
         return self.dialled_derivation.known
 
     @property

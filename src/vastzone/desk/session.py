@@ -251,7 +251,7 @@ class Desk(Looking):
             self._history.add(edit.label, plan, join and self._gesture)
             self._gesture = join
             self.held.meet(before, plan, edit.out_of_the_box)
-            self._follow()
+            self._follow_edit()
 
     def describe(self, edit: Edit, join: bool = False) -> None:
         """Apply an edit as how its devices *are*: plan and memory take it up, as one undo step.
@@ -392,19 +392,24 @@ class Desk(Looking):
         """Take the last edit back."""
         self._take_back_telling(self._history.told)
         self._history.undo()
-        self._follow()
+        self._follow_edit()
 
     def redo(self) -> None:
         """Do it again."""
         if self._history.redo_label is not None:
             self._history.redo()
             self._tell_again(self._history.told)
-        self._follow()
+        self._follow_edit()
 
     def _follow(self) -> None:
         cache.edit_passed()
         self.stage.load(self.compiled)
         self.plan_changed.emit()
+
+    def _follow_edit(self) -> None:
+        """Show what hands did at once, and what follows from it soon after."""
+        with self.patience():
+            self._follow()
 
     def go_to_scene(self, scene: str) -> None:
         """Change to a scene; keys that are down keep sounding what they struck."""

@@ -13,6 +13,7 @@ from vastzone.app.theme.current import THEME
 
 REF = Qt.ItemDataRole.UserRole
 """Where a row keeps what it stands for."""
+MEASURED = 60
 FEW_WORDS = 110
 """Pixels at 100 % text that a column has at least where its words want them."""
 
@@ -29,6 +30,8 @@ class Table(QTableView):
         self.horizontalHeader().setDefaultAlignment(
             Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
         )
+        # A column fits the rows that are seen and some more: all of a long list would be felt.
+        self.horizontalHeader().setResizeContentsPrecision(MEASURED)
         self.verticalHeader().hide()
         self.setEditTriggers(QTableView.EditTrigger.NoEditTriggers)
         self.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)

@@ -164,7 +164,8 @@ class KeysCanvas(Holding):
             for bed in self._picture.beds:
                 self._paint_bed(paint.Brush(painter, THEME.colours), self._look(bed))
             return
-        self._paint_still(seen)
+        with self._desk.patience():
+            self._paint_still(seen)
         painter.drawPixmap(0, 0, self._still)
         for painted in self._painted.values():
             for words in painted.words:

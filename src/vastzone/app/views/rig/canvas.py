@@ -97,6 +97,10 @@ class RigCanvas(Drawn):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Cables below, devices over them, the jacks and labels on top."""
+        with self._desk.patience():
+            self._paint()
+
+    def _paint(self) -> None:
         desk, painter = self._desk, self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         faulty = self._faulty_cables()
