@@ -298,6 +298,7 @@ def main(folder: Path) -> None:
     with tempfile.TemporaryDirectory() as state:
         window = Window(Path(state))
         window.fill()
+        window.resize(1280, 800)
         window.show()
         window.desk.wake()
         camera = Camera(app, window, folder)

@@ -337,6 +337,7 @@ def test_the_guide_leads_from_nothing_to_the_cards(window, qtbot):
         lambda: work_out(desk.plan).edit(),
     ):
         window.perform(edit())
+        qtbot.waitUntil(lambda: not desk.pending)
         seen.append(following())
     for device in desk.planned.devices:
         for line in card(desk.planned, desk.memory, device).lines:

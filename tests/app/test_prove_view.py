@@ -85,10 +85,12 @@ def test_a_plan_without_wishes_has_nothing_to_prove(window, qtbot, view):
     plan = window.desk.plan
     window.perform(Edit("No wishes", lambda p: set_plan("x", wishes=()).change(p)))
     assert window.desk.proof is None
+    qtbot.waitUntil(lambda: not window.desk.pending)
     view.show_page(1)
     assert not view.walk.begin_button.isEnabled()
     window.desk.undo()
-    assert window.desk.plan is plan and view.walk.begin_button.isEnabled()
+    qtbot.waitUntil(view.walk.begin_button.isEnabled)
+    assert window.desk.plan is plan
 
 
 def test_the_walk_can_be_taken_by_ear_and_backwards(window, qtbot, view):

@@ -194,7 +194,7 @@ def test_read_from_the_right_nothing_is_clipped_or_covered(window):
     application.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
     settle(window)
     found = {}
-    for page in pages(window):
+    for page in islice(pages(window), 22):
         troubles = [one for one in seen.troubles(window) if one.words != "…"]
         if troubles:
             found[page] = troubles

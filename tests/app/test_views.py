@@ -104,6 +104,7 @@ def test_as_found_is_mended_from_prove_alone(window, qtbot):
     for _ in range(30):
         if not [c for c in window.desk.causes if c.finding.severity == "fault"]:
             break
+        qtbot.waitUntil(lambda: not window.desk.pending)
         qtbot.waitUntil(lambda: view.causes.best is not None, timeout=10_000)
         view.causes.setFocus()
         qtbot.keyClick(view.causes, Qt.Key.Key_Return)

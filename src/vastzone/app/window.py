@@ -136,7 +136,8 @@ class Window(QMainWindow):
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.rail)
-        middle.addWidget(scrolling(self._stack), 1)
+        self._scroll = scrolling(self._stack)
+        middle.addWidget(self._scroll, 1)
         middle.addWidget(self.drawer)
         body = QWidget()
         box = QVBoxLayout(body)
@@ -305,6 +306,7 @@ class Window(QMainWindow):
 
         view = self._stack.currentWidget()
         turn_page(view, steps)
+        self._begin_at_the_top()
         view.setFocus()
 
     def _new_scene(self) -> None:
@@ -396,6 +398,7 @@ class Window(QMainWindow):
         """Show a view."""
         self._take_back(self.view(ident))
         self._stack.setCurrentWidget(self.view(ident))
+        self._begin_at_the_top()
         self.rail.show_place(ident)
         if self.filled:
             self.view(ident).setFocus()
@@ -470,6 +473,11 @@ class Window(QMainWindow):
         name = "day" if THEME.name == "stage" else "stage"
         THEME.use(name)
         self.documents.remember(theme=name)
+
+    def _begin_at_the_top(self) -> None:
+        """Another view or page is seen from where it begins, where it is larger than its room."""
+        for scroll_bar in (self._scroll.horizontalScrollBar(), self._scroll.verticalScrollBar()):
+            scroll_bar.setValue(0)
 
     def _put_aside(self) -> None:
         """Views that are not shown are not dressed with the window: each is when it is shown.

@@ -284,6 +284,9 @@ def _fill(field: QComboBox, row: FactRow) -> None:
             field.addItem(text, value)
     values = [value for _, value in row.choices]
     field.setCurrentIndex(values.index(row.value) if row.value in values else -1)
+    line = field.lineEdit()
+    if line is not None and not line.hasFocus():
+        line.setCursorPosition(0)
 
 
 def _text(row: FactRow, changed: Changed, complain: Complain) -> QWidget:

@@ -5,7 +5,6 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QRegion
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
-    QAbstractScrollArea,
     QAbstractSlider,
     QAbstractSpinBox,
     QApplication,
@@ -15,10 +14,12 @@ from PySide6.QtWidgets import (
     QTabBar,
     QWidget,
 )
+from shiboken6 import isValid
 
 from vastzone.app.theme.current import THEME
 
 THICK = 2
+DIRECT = Qt.FindChildOption.FindDirectChildrenOnly
 STYLED = (
     QAbstractButton,
     QAbstractItemView,
@@ -41,18 +42,24 @@ class FocusRing(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._round: QWidget | None = None
+        self._watched: list[QWidget] = []
         self.hide()
         application = QApplication.instance()
         if isinstance(application, QApplication):
             application.focusChanged.connect(self._follow)
 
     def _follow(self, _: QWidget | None, now: QWidget | None) -> None:
-        if self._round is not None:
-            self._round.removeEventFilter(self)
-        self._round = None
+        for watched in self._watched:
+            if isValid(watched):
+                watched.removeEventFilter(self)
+        self._watched, self._round = [], None
         if now is not None and now.window() is self.window() and _is_picture(now):
             self._round = now
-            now.installEventFilter(self)
+            holder: QWidget | None = now
+            while holder is not None and not holder.isWindow():
+                self._watched.append(holder)
+                holder.installEventFilter(self)
+                holder = holder.parentWidget()
         self._lie()
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
@@ -73,13 +80,14 @@ class FocusRing(QWidget):
     def _seen(self) -> QRect:
         """What is seen of the picture, in the window's pixels."""
         picture = self._round
-        if picture is None or not picture.isVisible():
+        if picture is None or not isValid(picture) or not picture.isVisible():
             return QRect()
-        holder = picture.parentWidget()
-        if holder is not None and isinstance(holder.parentWidget(), QAbstractScrollArea):
-            picture = holder  # it scrolls: the ring stays where it is seen
-        corner = picture.mapTo(self.window(), QWidget.rect(picture).topLeft())
-        return QRect(corner, picture.size()).intersected(self.window().rect())
+        seen = picture.visibleRegion().boundingRect()
+        for child in picture.findChildren(QWidget, options=DIRECT):
+            if child.isVisible() and not child.isWindow():
+                inner = child.visibleRegion().boundingRect().translated(child.pos())
+                seen = seen.united(inner)  # what children cover is not counted as seen
+        return QRect(picture.mapTo(self.window(), seen.topLeft()), seen.size())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The ring is all that its mask leaves."""

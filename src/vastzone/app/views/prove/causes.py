@@ -265,6 +265,7 @@ class CauseList(QScrollArea):
             self.open_at(max(0, min(len(self.cards) - 1, self.at + step)))
             self.ensureWidgetVisible(self.cards[self.at], 0, 20)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.best is not None:
-            self.best.click()
+            if not self._desk.pending:  # it may be of the plan before
+                self.best.click()
         else:
             super().keyPressEvent(event)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
@@ -9,12 +10,12 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
 from vastzone.app.frame.rows import row_of
 from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.table import Table, reading_table
-from vastzone.app.frame.text import Label
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.base import View
 from vastzone.app.views.page_names import PAGE_NAMES
@@ -62,10 +63,9 @@ class ProveView(View):
         bar.setSpacing(6)
         self._group = page_buttons(self, PAGES, bar, self.refresh)
         self.pages = self._group.buttons()
-        bar.addStretch()
-        self._count = Label()
-        self._count.setProperty("role", "muted")
-        bar.addWidget(self._count)
+        self._count = Elided("muted")
+        self._count.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        bar.addWidget(self._count, 1)
         return bar
 
     def show_page(self, page: int) -> None:
@@ -75,7 +75,7 @@ class ProveView(View):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        self._count.setText(self._words())
+        self._count.show_text(self._words())
         page = self._group.checkedId()
         self.lead = (self.causes, self.walk, self.log)[page]
         if page == 0:
