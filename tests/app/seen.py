@@ -1,6 +1,7 @@
 """What a window shows, read from its painting: every line of text with its place and colour."""
 
 import re
+from collections import Counter
 from itertools import combinations
 from math import cbrt
 from typing import NamedTuple
@@ -272,6 +273,10 @@ def _untold(picture: QWidget) -> list[Trouble]:
     told = QAccessible.queryAccessibleInterface(picture)
     kinds = (QAccessible.Text.Name, QAccessible.Text.Value, QAccessible.Text.Description)
     words, found = [], []
+    keys = Counter(element.key for element in picture.elements())
+    for key, times in keys.items():
+        if times > 1:
+            found.append(Trouble(_named(picture), key, "the key of several elements"))
     for number in range(told.childCount()):
         element = told.child(number)
         if not element.text(QAccessible.Text.Name):

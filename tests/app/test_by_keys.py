@@ -106,7 +106,8 @@ def test_few_strikes_from_the_focus_in_a_view(hands, window, qtbot):
     hands.strike(KEYS.Key_Tab, CTRL)
     before = desk.plan
     hands.strike(KEYS.Key_Right, CTRL | SHIFT)
-    hands.strike(KEYS.Key_Left, CTRL | SHIFT) if desk.plan is before else None
+    if desk.plan is before:  # it ends where the keybed does
+        hands.strike(KEYS.Key_Left, CTRL | SHIFT)
     assert desk.plan is not before and hands.strikes <= 3
     pedals = show(window, qtbot, "pedals")
     hands.strikes = 0
@@ -251,3 +252,146 @@ def test_an_early_enter_gives_no_work_up(hands, window):
     assert dialog.isVisible()
     hands.qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=30_000)
     dialog.reject()
+
+
+class Trying(Hands):
+    """Whole trials by keys: what is typed into a line counts once, as every key does."""
+
+    def tell(self, line):
+        """A device told in a line."""
+        self.strike(KEYS.Key_D, CTRL)
+        self.enter(line)
+        awake(self.window, self.qtbot)
+
+    def enter(self, words):
+        """Words typed where the focus is, and Enter."""
+        self.strikes += 1
+        QTest.keyClicks(QApplication.focusWidget(), words)
+        self.strike(KEYS.Key_Return)
+
+    def go_to(self, words):
+        self.strike(KEYS.Key_K, CTRL)
+        dialog = self.window.findChildren(GoTo)[-1]
+        self.strikes += 1
+        QTest.keyClicks(dialog.line, words)
+        QTest.keyClick(dialog.line, KEYS.Key_Return)
+        self.strikes += 1
+        awake(self.window, self.qtbot)
+
+    def wish_for(self, words):
+        self.strike(KEYS.Key_W, CTRL | SHIFT)
+        self.enter(words)
+        awake(self.window, self.qtbot)
+
+    def tab_to(self, name, back=False):
+        """Tab until the focus is at something."""
+        for _ in range(120):
+            self.strike(KEYS.Key_Backtab if back else KEYS.Key_Tab)
+            focus = QApplication.focusWidget()
+            if name in (focus.accessibleName(), getattr(focus, "text", str)()):
+                return focus
+        raise AssertionError(f"{name} is not reached")
+
+    def choose_on(self, first, more):
+        """A thing, and as many after it."""
+        self.go_to(first)
+        self.window.view("rig").device_page.canvas.setFocus()
+        self.strike(KEYS.Key_Right, SHIFT, times=more)
+
+    def work_out(self):
+        self.strike(KEYS.Key_Return, CTRL)
+        dialog = self.window.findChildren(WorkOut)[-1]
+        self.qtbot.waitUntil(lambda: hasattr(dialog, "apply_button"), timeout=60_000)
+        self.strike(KEYS.Key_Return)
+        awake(self.window, self.qtbot)
+        self.qtbot.waitUntil(lambda: not self.window.desk.pending, timeout=30_000)
+
+
+@pytest.fixture
+def trying(window, qtbot):
+    window.documents.new()
+    awake(window, qtbot)
+    return Trying(window, qtbot)
+
+
+def test_a_dance_band_by_keys_alone(trying, window):
+    desk = window.desk
+    trying.tell(
+        "Plover: 61 keys from C2, 8 pads notes from C2 channel 1, 9 faders, 8 knobs, 6 buttons, "
+        "wheel, lever, sustain jack, expression jack, 8 memory slots, USB"
+    )
+    trying.tell(
+        "Laptop: host that learns, 6 layers with volume each, master, 4 loops on/off, previous "
+        "and next patch"
+    )
+    trying.strike(KEYS.Key_Return)
+    trying.strike(KEYS.Key_Left)
+    trying.strike(KEYS.Key_Return)
+    assert len(desk.plan.cables) == 1
+    trying.strike(KEYS.Key_N, CTRL | SHIFT, times=5)
+    trying.go_to("device plover")
+    trying.strike(KEYS.Key_E, CTRL)
+    for first, more, words in (
+        ("control fader 1 of plover", 5, "volume"),
+        ("control fader 9 of plover", 0, "master"),
+        ("control pad 1 of plover", 3, "loop"),
+        ("control button 1 of plover", 1, "patch"),
+    ):
+        trying.choose_on(first, more)
+        trying.wish_for(words)
+    trying.strike(KEYS.Key_Home, CTRL)
+    trying.tab_to("Controllers")
+    while QApplication.focusWidget().currentText() != "a memorable run":
+        before = QApplication.focusWidget().currentText()
+        trying.strike(KEYS.Key_Down)
+        assert QApplication.focusWidget().currentText() != before
+    trying.work_out()
+    moved = {wish.sources[0]: wish.moves for wish in desk.planned.wishes if wish.moves}
+    assert moved["plover:fader-6"] == "laptop:layer-6-volume"
+    assert moved["plover:pad-4"] == "laptop:loop-4"
+    assert moved["plover:button-2"] == "laptop:next-patch"
+    sends = desk.planned.devices[0].programs[0].sends
+    numbers = {send.control: send.number for send in sends if send.message == "controller"}
+    assert [numbers[f"fader-{n}"] for n in range(1, 7)] == list(range(20, 26))
+    assert trying.strikes <= 70, trying.strikes
+
+
+def test_drums_on_a_hay_cart_by_keys_alone(trying, window, qtbot):
+    desk = window.desk
+    trying.tell(
+        "Skua: drum module, 1 kick input called Kick, 7 dual inputs called "
+        "Snare/Tom 1/Tom 2/Tom 3/Tom 4/Aux 1/Aux 2, 2 piezo-switch inputs called Crash 1/Crash 2, "
+        "1 three-way input called Ride, hi-hat input called Hat, 16 sounds from 36 channel 10, USB"
+    )
+    trying.tell("Recorder: recorder that takes all, 1 track")
+    trying.strike(KEYS.Key_Return)
+    trying.strike(KEYS.Key_Left)
+    trying.strike(KEYS.Key_Return)
+    trying.strike("4", ALT)
+    trying.strike(KEYS.Key_PageDown, CTRL)
+    pads = window.view("pads")
+    trying.tab_to("Pads to add, in words")
+    trying.enter(
+        "kick must, snare must, 4 toms, 2 crashes, ride, hat, hat pedal, 2 rubber pads model R, "
+        "bell plate"
+    )
+    assert len(desk.planned.pads) == 14
+    trying.tab_to(pads.fit.fit.text(), back=True)
+    trying.strike(KEYS.Key_Space)
+    qtbot.waitUntil(lambda: pads.fit.found is not None, timeout=60_000)
+    trying.tab_to(pads.fit.best.text())
+    trying.strike(KEYS.Key_Space)
+    assert len(desk.planned.plugs) == 14
+    assert {plug.pad for plug in desk.planned.plugs if plug.side} == {
+        "rubber-pad-1",
+        "rubber-pad-2",
+    }
+    skua = desk.planned.devices[0]
+    trying.go_to("device skua")
+    trying.strike(KEYS.Key_E, CTRL)
+    trying.choose_on(f"input {skua.inputs[0].name} of skua", 0)
+    trying.strike(KEYS.Key_A, CTRL)
+    trying.wish_for("rhythm")
+    assert len(desk.planned.wishes) == 16
+    trying.work_out()
+    assert trying.strikes <= 70, trying.strikes

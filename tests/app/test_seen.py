@@ -8,7 +8,7 @@ from itertools import islice, product
 
 import pytest
 from bench.full_house import full_house
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QAccessible
 from PySide6.QtWidgets import QAbstractButton, QApplication
 
@@ -155,6 +155,28 @@ def test_the_focus_is_seen_on_every_kind_of_thing(window, dressed, theme, qtbot)
             if seen.lit(before, seen.pixels_of(window)) < edge:
                 dark.append((page, kind))
     assert len(known) > 30 and not dark
+
+
+class Windows(QObject):
+    """Notes every window that is shown, however short."""
+
+    def __init__(self):
+        super().__init__()
+        self.shown = []
+
+    def eventFilter(self, watched, event):
+        if event.type() is QEvent.Type.Show and watched.isWidgetType() and watched.isWindow():
+            self.shown.append(type(watched).__name__)
+        return False
+
+
+def test_no_view_or_page_shows_a_window_of_its_own(window):
+    """One that flashes up takes the keyboard away from the window."""
+    windows = Windows()
+    QApplication.instance().installEventFilter(windows)
+    shown = list(pages(window))
+    QApplication.instance().removeEventFilter(windows)
+    assert len(shown) > 40 and not windows.shown
 
 
 # How eyes without one kind of cones see linear RGB: Machado, Oliveira and Fernandes, 2009.

@@ -27,7 +27,8 @@ class Announcer(QObject):
         self.said = Signal("announced")
         self._selection, self._scene = desk.selection, desk.scene
         self._edit = desk.undo_label
-        self._findings = self._told()
+        self._findings: frozenset[str] | None = None
+        desk.opened.connect(self._forget)
         desk.selected.connect(self._selected)
         desk.scene_changed.connect(self._went)
         desk.plan_changed.connect(self._edited)
@@ -58,7 +59,13 @@ class Announcer(QObject):
             self.announce(f"Scene {number}: {scene.name}")
         self._scene = scene
 
+    def _forget(self) -> None:
+        """Another plan: its findings are neither new nor gone."""
+        self._findings = None
+
     def _edited(self) -> None:
+        if self._findings is None and QAccessible.isActive():
+            self._findings = self._told()  # what was known before this edit stands until proved
         label = self._desk.undo_label
         if label is not None and label != self._edit:
             self.announce(label)
@@ -78,10 +85,13 @@ class Announcer(QObject):
 
     def _proved(self) -> None:
         if not QAccessible.isActive():
+            self._findings = None
             return
-        now = self._told()
-        come, gone = now - self._findings, self._findings - now
+        now, before = self._told(), self._findings
         self._findings = now
+        if before is None:
+            return
+        come, gone = now - before, before - now
         self.announce(" ".join(filter(None, (_counted(come, "New"), _counted(gone, "Gone")))))
 
 

@@ -17,10 +17,6 @@ if TYPE_CHECKING:
     from vastzone.core.proof.finding import Finding
 
 
-NARROW, LOW = 1000, 660
-"""Pixels at 100 % text below which facts and strip fold by themselves."""
-
-
 class Window(QMainWindow):
     """Header above, rail left, facts right, strip below, a view in the middle.
 
@@ -34,7 +30,6 @@ class Window(QMainWindow):
         self.filled = False
         self.once_painted: Callable[[], None] | None = None
         self.setWindowTitle("Vast Zone")
-        self._narrow = self._low = False
         self._go_where_it_was()
 
     def _go_where_it_was(self) -> None:
@@ -56,6 +51,7 @@ class Window(QMainWindow):
         from vastzone.app.documents import Documents
         from vastzone.app.garbage import Collector
         from vastzone.app.playing import Playing
+        from vastzone.app.text_size import first_text
         from vastzone.app.theme import fonts
         from vastzone.app.theme.current import THEME
         from vastzone.app.typing_piano import TypingPiano
@@ -68,7 +64,9 @@ class Window(QMainWindow):
         self.documents = Documents(self.desk, self, self._folder, self._kept)
         reader.install()
         fonts.load()
-        THEME.use(self.documents.preferences.theme, self._first_text())
+        THEME.use(
+            self.documents.preferences.theme, first_text(self, self.documents.preferences.text)
+        )
         THEME.changed.connect(self._dress)
         self._dress()
         self.playing = Playing(self.desk, self.tell, self)
@@ -100,30 +98,30 @@ class Window(QMainWindow):
         self.show_view("keys")
         self.keys.setFocus()
         self.filled = True
-        self._fold_what_is_in_the_way()
+        self._fitting.fit()
 
     def _build(self) -> None:
         from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
         from vastzone.app.actions import Actions
-        from vastzone.app.frame.drawer import Drawer, scrolling
+        from vastzone.app.frame.drawer import Drawer
         from vastzone.app.frame.facts import Facts
+        from vastzone.app.frame.fitting import Fitting
         from vastzone.app.frame.focus_ring import FocusRing
         from vastzone.app.frame.guide import Guide
         from vastzone.app.frame.header import Header
         from vastzone.app.frame.rail import Rail
-        from vastzone.app.frame.stack import Stack
         from vastzone.app.frame.strip import Strip
+        from vastzone.app.frame.view_shelf import ViewShelf
         from vastzone.app.views.keys.view import KeysView
         from vastzone.app.views.places import PLACES
 
         self.actions_table = Actions()
         self._views: dict[str, QWidget] = {}
-        self._shelf = QWidget()
         self.header = Header(self.desk, self.actions_table)
         self.keys = KeysView(self.desk, self.playing, self.perform)
         self.rail = Rail(tuple(p.place for p in PLACES), self.show_view)
-        self._stack = Stack()
+        self.views = ViewShelf()
         self._add_view("keys", self.keys)
         self.facts, self.strip = Facts(self.desk, self.wish), Strip(self.desk)
         self.facts.fold(self.documents.preferences.facts_folded)
@@ -131,13 +129,14 @@ class Window(QMainWindow):
         self.facts.fold_wanted.connect(self.fold_facts)
         self.strip.fold_wanted.connect(self.fold_strip)
         self.guide = Guide(self.desk, self._follow_guide)
-        self.drawer = Drawer(self.facts, self._stack)
+        self.drawer = Drawer(self.facts, self.views)
         self.drawer.handle.clicked.connect(self.fold_facts)
+        self._fitting = Fitting(self, self.drawer, self.header, self.strip)
+        self._fitting.wants_strip = lambda: not self.documents.preferences.strip_folded
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.rail)
-        self._scroll = scrolling(self._stack)
-        middle.addWidget(self._scroll, 1)
+        middle.addWidget(self.views, 1)
         middle.addWidget(self.drawer)
         body = QWidget()
         box = QVBoxLayout(body)
@@ -152,7 +151,7 @@ class Window(QMainWindow):
 
     def _add_view(self, ident: str, view: "QWidget") -> None:
         self._views[ident] = view
-        self._stack.addWidget(view)
+        self.views.add(view)
 
     def view(self, ident: str) -> "QWidget":
         """A view by its id, built when it is first wanted."""
@@ -207,16 +206,23 @@ class Window(QMainWindow):
                 "Edit",
             ),
             Action("wish", "Wish for what is selected…", self.wish, "Ctrl+Shift+W", "Edit"),
+            Action(
+                "select-plan",
+                "Select the plan, and nothing in it",
+                lambda: desk.select(""),
+                "Ctrl+Home",
+                "Edit",
+            ),
             Action("go-to", "Go to…", self.go_to, "Ctrl+K", "Edit"),
             Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
             Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
             Action("lens", "As planned or as dialled", self.switch_lens, "Ctrl+Shift+L", "View"),
             Action("initials", "Your initials…", files.ask_initials, "", "Tools"),
             Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
-            Action("larger", "Larger text", lambda: self.resize_text(1), "Ctrl++", "View"),
-            Action("larger-too", "Larger text", lambda: self.resize_text(1), "Ctrl+=", HIDDEN),
-            Action("smaller", "Smaller text", lambda: self.resize_text(-1), "Ctrl+-", "View"),
-            Action("text-100", "Text of 100 %", lambda: self.resize_text(0), "Ctrl+0", "View"),
+            Action("larger", "Larger text", partial(self._resize_text, 1), "Ctrl++", "View"),
+            Action("larger-too", "Larger text", partial(self._resize_text, 1), "Ctrl+=", HIDDEN),
+            Action("smaller", "Smaller text", partial(self._resize_text, -1), "Ctrl+-", "View"),
+            Action("text-100", "Text of 100 %", partial(self._resize_text, 0), "Ctrl+0", "View"),
             *self._show_actions(),
             *self._page_actions(),
             Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
@@ -251,7 +257,7 @@ class Window(QMainWindow):
         from vastzone.app.frame.open_formats import OpenFormats, picture_in
 
         def shown() -> "QWidget | None":
-            return picture_in(self._stack.currentWidget())
+            return picture_in(self.views.current)
 
         formats = OpenFormats(self, self.desk, self.perform, self.tell, shown)
         yield Action("tables-out", "Write tables (CSV)…", formats.write_tables, "", "Plan")
@@ -304,9 +310,9 @@ class Window(QMainWindow):
         """To another page of the view that is shown; the focus goes along."""
         from vastzone.app.frame.pages import turn_page
 
-        view = self._stack.currentWidget()
+        view = self.views.current
         turn_page(view, steps)
-        self._begin_at_the_top()
+        self.views.begin_at_the_top()
         view.setFocus()
 
     def _new_scene(self) -> None:
@@ -348,7 +354,7 @@ class Window(QMainWindow):
 
     def fold_facts(self) -> None:
         """Without facts, as long as nothing is selected; or with them."""
-        if self._narrow:
+        if self.drawer.is_shut:
             self.drawer.pull(not self.drawer.is_out)
             return
         self.facts.fold(not self.facts.folded)
@@ -357,22 +363,8 @@ class Window(QMainWindow):
     def fold_strip(self) -> None:
         """The strip in one line, or whole."""
         self.strip.fold(not self.strip.folded)
-        if not self._low:
+        if not self._fitting.is_low:
             self.documents.remember(strip_folded=self.strip.folded)
-
-    def _fold_what_is_in_the_way(self) -> None:
-        """In a narrow window the facts are a drawer; in a low one the strip is one line."""
-        from vastzone.app.theme.current import THEME
-
-        narrow = self.width() < NARROW * THEME.zoom
-        low = self.height() < LOW * THEME.zoom
-        if narrow != self._narrow:
-            self._narrow = narrow
-            self.drawer.shut(narrow)
-            self.header.shorten(narrow)
-        if low != self._low:
-            self._low = low
-            self.strip.fold(low or self.documents.preferences.strip_folded)
 
     def _save_device(self) -> None:
         from vastzone.app import dialogs
@@ -396,9 +388,7 @@ class Window(QMainWindow):
 
     def show_view(self, ident: str) -> None:
         """Show a view."""
-        self._take_back(self.view(ident))
-        self._stack.setCurrentWidget(self.view(ident))
-        self._begin_at_the_top()
+        self.views.show_view(self.view(ident))
         self.rail.show_place(ident)
         if self.filled:
             self.view(ident).setFocus()
@@ -448,7 +438,7 @@ class Window(QMainWindow):
         """Ask what the things that are chosen shall play or move."""
         from vastzone.app.frame.wishing import WishFor, Wishing, places_of
 
-        view = self._stack.currentWidget()
+        view = self.views.current
         places = view.wish_places() if isinstance(view, Wishing) else ()
         places = places or places_of(self.desk)
         if places:
@@ -474,68 +464,27 @@ class Window(QMainWindow):
         THEME.use(name)
         self.documents.remember(theme=name)
 
-    def _begin_at_the_top(self) -> None:
-        """Another view or page is seen from where it begins, where it is larger than its room."""
-        for scroll_bar in (self._scroll.horizontalScrollBar(), self._scroll.verticalScrollBar()):
-            scroll_bar.setValue(0)
+    def _resize_text(self, steps: int) -> None:
+        from vastzone.app.text_size import resize_text
 
-    def _put_aside(self) -> None:
-        """Views that are not shown are not dressed with the window: each is when it is shown.
-
-        Dressing all that was ever shown takes several times as long.
-        """
-        for view in self._views.values():
-            if view is not self._stack.currentWidget() and self._stack.indexOf(view) >= 0:
-                self._stack.removeWidget(view)
-                view.setParent(self._shelf)
-
-    def _take_back(self, view: "QWidget") -> None:
-        from vastzone.app.frame.sized import bound_anew
-
-        if self._stack.indexOf(view) < 0:
-            self._stack.addWidget(view)
-            bound_anew(view)
-
-    def _first_text(self) -> int:
-        """The size of text that was chosen, or the desktop's."""
-        from PySide6.QtWidgets import QApplication
-
-        from vastzone.app.frame.placing import text_of_desktop
-        from vastzone.desk.preferences import SIZES
-
-        kept = self.documents.preferences.text
-        if kept in SIZES:
-            return kept
-        points = QApplication.font().pointSizeF()
-        dots = self.screen().logicalDotsPerInchY()
-        return text_of_desktop(dots, points if points > 0 else 10, SIZES)
-
-    def resize_text(self, steps: int) -> None:
-        """Text so many sizes larger or smaller; with 0 steps as at first."""
-        from vastzone.app.theme.current import THEME
-        from vastzone.desk.preferences import SIZES
-
-        at = SIZES.index(THEME.text) + steps if steps else 0
-        if 0 <= at < len(SIZES):
-            THEME.use(THEME.name, SIZES[at])
-            self.documents.remember(text=SIZES[at])
+        resize_text(steps, lambda text: self.documents.remember(text=text))
 
     def _dress(self) -> None:
         from vastzone.app.frame.sized import bound_anew
         from vastzone.app.theme.current import THEME
 
         if self.filled:
-            self._put_aside()
+            self.views.put_aside()
         THEME.dress(self)
         bound_anew(self)
         if self.filled:
-            self._fold_what_is_in_the_way()
+            self._fitting.fit()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """What does not fit folds by itself."""
         super().resizeEvent(event)
         if self.filled:
-            self._fold_what_is_in_the_way()
+            self._fitting.fit()
 
     def _refresh(self) -> None:
         from vastzone.app.frame.text import set_title
@@ -626,7 +575,7 @@ class Window(QMainWindow):
         self._remember_place()
         self.desk.close()
         self.playing.close()
-        self._shelf.deleteLater()
+        self.views.clear()
         THEME.changed.disconnect_all()
         self._garbage.close()
         event.accept()

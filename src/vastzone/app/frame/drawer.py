@@ -1,7 +1,7 @@
 """Where facts find room: beside the view, or over it as a drawer where the window is narrow."""
 
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from vastzone.app.frame.facts import Facts
 from vastzone.app.frame.text import set_tip
@@ -73,14 +73,3 @@ class Drawer(QWidget):
         self.handle.setAccessibleName(words)
         name = "chevron-right" if self.is_out else "chevron-left"
         self.handle.setIcon(icon(name, THEME.colours.ink, 14))
-
-
-def scrolling(view: QWidget) -> QScrollArea:
-    """Round a view: it scrolls where the window is smaller than the view can be."""
-    scroll = QScrollArea()
-    scroll.setObjectName("viewScroll")
-    scroll.setWidgetResizable(True)
-    scroll.setFrameShape(QFrame.Shape.NoFrame)
-    scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    scroll.setWidget(view)
-    return scroll
