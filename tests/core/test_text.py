@@ -1,9 +1,12 @@
 """Words made safe and counted: at their very edges."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from vastzone.core.text import (
     BREAK,
+    amount,
     breakable,
     decimal,
     in_none,
@@ -95,3 +98,32 @@ def test_counts_and_lists_in_words():
     assert listed("aabb") == "a and b" and listed("abcd", 2) == "a, b and 2 more"
     assert in_none("a", "jack") == "a is in no jack"
     assert in_none("ab", "input") == "a and b are in no input"
+
+
+CENTS = st.integers(0, 99_999_999)
+
+
+@given(CENTS)
+def test_an_amount_is_read_however_its_marks_are_written(cents):
+    english = f"{cents / 100:,.2f}"
+    swapped = english.translate(str.maketrans(",.", ".,"))
+    for words in (english, swapped, english.replace(",", ""), swapped.replace(".", "")):
+        assert amount(words) == pytest.approx(cents / 100)
+
+
+@pytest.mark.parametrize(
+    ("words", "value"),
+    [
+        ("2,5", 2.5),
+        ("7,800", 7800),
+        ("7.800", 7.8),
+        ("0,500", 0.5),
+        ("1.234.567", 1234567),
+        ("7 800,5", 7800.5),
+        ("1,2,3", None),
+        ("", None),
+        ("ten", None),
+    ],
+)
+def test_amounts_at_their_edges(words, value):
+    assert amount(words) == value

@@ -15,6 +15,8 @@ LONG_WORD, BREAK = 22, "\u200b"
 """Letters of a word that no narrow column can show, and the mark where it may be broken."""
 LONG_RUN = re.compile(r"\S{11}(?=\S)")
 MOST_DIGITS, LONGEST_DECIMAL, TOO_LARGE = 9, 40, 1e12
+GROUP = 3
+"""Digits between two marks of thousands."""
 PICTURES = 0x2400
 """Unicode's block of pictures for the control characters 0–31, at the same places."""
 DELETE, PICTURE_OF_DELETE = 0x7F, "␡"
@@ -89,6 +91,28 @@ def decimal(text: str) -> float | None:
     except ValueError:
         return None
     return value if abs(value) < TOO_LARGE else None
+
+
+def amount(text: str) -> float | None:
+    """A price or length as people type it; None for anything else.
+
+    Point and comma both part the whole from the rest: of two kinds the last one does, and what
+    parts groups of three digits only (7,800 or 7.800.000 with two of them) parts nothing else.
+    """
+    plain = text.strip().replace(" ", "").replace("’", "")
+    last = max(plain.rfind("."), plain.rfind(","))
+    if last < 0:
+        return decimal(plain)
+    mark, other = (".", ",") if plain[last] == "." else (",", ".")
+    whole, rest = plain[:last], plain[last + 1 :]
+    if other in whole:
+        return decimal(f"{whole.replace(other, '')}.{rest}")
+    begin = whole.lstrip("-−")
+    grouped = len(rest) == GROUP and 0 < len(begin.rpartition(mark)[2]) <= GROUP
+    grouped = grouped and not begin.startswith("0")
+    if grouped and (mark == "," or mark in whole):
+        return decimal(whole.replace(mark, "") + rest)
+    return None if mark in whole else decimal(f"{whole}.{rest}")
 
 
 def table_cell(value: object) -> str:

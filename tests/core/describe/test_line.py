@@ -147,3 +147,12 @@ def test_a_line_adds_to_a_device_that_is_there():
         "fader-5",
         "sustain",
     ]
+
+
+@given(st.integers(1, 40), st.integers(1, 9))
+def test_a_comma_in_a_number_is_a_point_where_a_unit_follows(whole, tenth):
+    device = told(
+        f"Plover: 61 keys, {whole},{tenth} kg, delay {whole},{tenth} ms, adapter {whole},{tenth} V"
+    )
+    value = pytest.approx(whole + tenth / 10)
+    assert (device.weight_kg, device.delay_ms, device.supply.volts) == (value,) * 3

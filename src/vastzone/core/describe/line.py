@@ -196,6 +196,10 @@ def _named(text: str) -> tuple[str, str]:
     return ("", text) if found is None else (found[1], found[2])
 
 
+DECIMAL_COMMA = re.compile(r"(\d),(\d+)(?= ?(?:ms|kg|mm|m|v|db)\b)", re.IGNORECASE)
+"""A comma within a number, which a unit follows; other commas stand between things."""
+
+
 def _pieces(text: str) -> list[tuple[str, str]]:
     """What stands between commas, with the names that each piece gives."""
     names: list[str] = []
@@ -205,7 +209,7 @@ def _pieces(text: str) -> list[tuple[str, str]]:
         names.append(given[0].strip())
         return f"\0{len(names) - 1}\0"
 
-    marked = CALLED.sub(kept, text)
+    marked = CALLED.sub(kept, DECIMAL_COMMA.sub(r"\1.\2", text))
     pieces = []
     for piece in re.split(r"[,;\n]", marked):
         found = re.search(r"\0(\d+)\0", piece)

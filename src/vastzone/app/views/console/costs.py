@@ -1,5 +1,7 @@
 """The page Ways: ways to a console with the person’s own prices, and what is still missing."""
 
+import re
+
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QGridLayout,
@@ -24,7 +26,7 @@ from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Item, Way
-from vastzone.core.text import decimal, quoted
+from vastzone.core.text import amount, quoted
 
 COLUMNS = (
     "Way",
@@ -233,11 +235,15 @@ class WaysPage(QWidget):
             self.words.setText(str(error))
 
 
+BETWEEN = re.compile(r";|,(?!\d)")
+"""What stands between things with their prices; a comma before a digit is a price's own."""
+
+
 def changed_way(way: Way, column: int, words: str) -> Way:
     """A way with one cell typed over.  Raises EditError for what is no number or no price."""
     if column == 5:
         items = []
-        for piece in (part.strip() for part in words.split(",") if part.strip()):
+        for piece in (part.strip() for part in BETWEEN.split(words) if part.strip()):
             name, _, price = piece.rpartition(" ")
             if not name:
                 raise EditError(f"“{piece}” has no price: write such as “bench 90”.")
@@ -248,7 +254,7 @@ def changed_way(way: Way, column: int, words: str) -> Way:
 
 
 def _number(words: str) -> float:
-    value = decimal(words.replace(",", ""))
+    value = amount(words)
     if value is None:
         raise EditError(f"“{quoted(words)}” is no number: write digits.")
     return value
