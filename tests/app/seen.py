@@ -204,6 +204,8 @@ def _cut(widget: QWidget, line: Line) -> str:
 def _covered(widget: QWidget, lines: list[Line]) -> list[Trouble]:
     found = []
     for one, other in combinations(lines, 2):
+        if one.words == other.words and one.box.center() == other.box.center():
+            continue  # what sounds, painted once more over how it was at rest
         both = one.box.intersected(other.box)
         if both.width() > 2 * SLACK and both.height() > 2 * SLACK:
             found.append(Trouble(_named(widget), one.words, f"covered by “{other.words}”"))
@@ -222,7 +224,8 @@ def faint(window: QWidget, least: float = 4.5) -> list[Trouble]:
         # What sounds is painted once more over how it was at rest.
         last = {(line.words, line.box.toRect().getRect()): line for line in own_lines(widget)}
         for line in last.values():
-            if line.colour.alpha() == 0 or not seen.contains(line.box.center().toPoint()):
+            hidden = QRegion(line.box.adjusted(-3, -3, 3, 3).toAlignedRect()).subtracted(seen)
+            if line.colour.alpha() == 0 or not hidden.isEmpty():
                 continue
             behind = background(pixels, line.box.translated(corner))
             told = contrast(line.colour, behind)

@@ -25,7 +25,7 @@ from vastzone.desk.session import Desk
 
 LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth", "internal": "inside"}
 EMPTY = "Strike something: a key with the mouse, the computer’s own keys, a MIDI input or a file."
-LEFT, ROWS = 296.0, 3
+LEFT, ROWS, LEAST_WAY, MORE = 296.0, 3, 40.0, 62.0
 WHOLE, FOLDED = 132, 40
 
 
@@ -39,6 +39,11 @@ class Told(Drawn):
         self.rows = ROWS
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The last strike")
+
+    @property
+    def _left(self) -> float:
+        """Where what sounded begins: right of what was struck."""
+        return min(LEFT, 0.42 * self.width())
 
     def sizeHint(self) -> QSize:
         """Room for three landings, or for one."""
@@ -79,21 +84,21 @@ class Told(Drawn):
         colours = THEME.colours
         line = self.height() / self.rows
         wide = self._verdict(painter, self.verdict, line) if self.verdict else 0.0
-        head = QRectF(14, 0, LEFT - 24 - wide, line)
+        head = QRectF(14, 0, self._left - 24 - wide, line)
         text(painter, head, report.struck, colours.ink, bold(colours.text_px))
         for index, message in enumerate(report.messages[: self.rows - 1]):
-            row = QRectF(14, line * (index + 1), LEFT - 20, line)
+            row = QRectF(14, line * (index + 1), self._left - 20, line)
             more = len(report.messages) - 2 if index == 1 else 0
             said = f"{message.text()}   {message.hex()}" + (f"  +{more}" if more > 0 else "")
             text(painter, row, said, colours.muted, font(colours.text_px - 2))
         painter.setPen(QColor(colours.line))
-        painter.drawLine(round(LEFT), 4, round(LEFT), self.height() - 4)
+        painter.drawLine(round(self._left), 4, round(self._left), self.height() - 4)
 
     def _verdict(self, painter: QPainter, verdict: str, line: float) -> float:
         """The proof's word on the strike, as a chip; the width that it takes."""
         face = bold(THEME.colours.text_px - 2)
         wide = QFontMetricsF(face).horizontalAdvance(verdict) + 16
-        chip = QRectF(LEFT - wide - 10, line / 2 - 10, wide, 20)
+        chip = QRectF(self._left - wide - 10, line / 2 - 10, wide, 20)
         colour = QColor(THEME.colours.verdict(verdict))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour)
@@ -109,8 +114,12 @@ class Told(Drawn):
         ]
         line = self.height() / self.rows
         hidden = len(rows) - self.rows
+        beside = MORE if hidden > 0 else 0.0
         for index, row in enumerate(rows[: self.rows]):
-            rect = QRectF(LEFT + 14, index * line, self.width() - LEFT - 24, line)
+            wide = self.width() - self._left - 24
+            if index == self.rows - 1:
+                wide -= beside
+            rect = QRectF(self._left + 14, index * line, wide, line)
             if isinstance(row, str):
                 used = text(painter, rect, "Silent", colours.fault, bold(colours.text_px))
                 text(
@@ -123,7 +132,7 @@ class Told(Drawn):
             else:
                 self._landing(painter, rect, row)
         if hidden > 0:
-            rect = QRectF(LEFT - 60, self.height() - line, 54, line)
+            rect = QRectF(self.width() - MORE - 6, self.height() - line, MORE, line)
             text(
                 painter,
                 rect,
@@ -138,14 +147,17 @@ class Told(Drawn):
         chip = QRectF(rect.left(), rect.center().y() - 9, 28, 18)
         paint_tag(painter, chip, reached.tag.upper(), reached.colour)
         x = rect.left() + 38
-        room = QRectF(x, rect.top(), 190, rect.height())
-        x += text(painter, room, reached.name, colours.ink, bold(colours.text_px)) + 10
-        room = QRectF(x, rect.top(), 120, rect.height())
-        x += text(painter, room, reached.what, colours.ink, font(colours.text_px)) + 16
         total = QRectF(rect.right() - 70, rect.top(), 70, rect.height())
+        wide = max(0.0, total.left() - x)  # name and note share it; the way has what is left
+        room = QRectF(x, rect.top(), min(190.0, 0.55 * wide), rect.height())
+        x += text(painter, room, reached.name, colours.ink, bold(colours.text_px)) + 10
+        room = QRectF(x, rect.top(), min(120.0, max(0.0, total.left() - x - 6)), rect.height())
+        x += text(painter, room, reached.what, colours.ink, font(colours.text_px)) + 16
         shade, right = delay_colour(reached.delay_ms), Qt.AlignmentFlag.AlignRight
         text(painter, total, f"{reached.delay_ms:.1f} ms", shade, bold(colours.text_px), right)
         way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
+        if way.width() < LEAST_WAY:
+            return
         face = font(colours.text_px - 1)
         said = way_text(reached.hops)
         if reached.channel:
