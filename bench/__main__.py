@@ -2,7 +2,19 @@
 
 import sys
 
-from bench import console, dialled, engine, evening, flood, heart, outputs, reading, start, window
+from bench import (
+    console,
+    dialled,
+    engine,
+    evening,
+    flood,
+    hand,
+    heart,
+    outputs,
+    reading,
+    start,
+    window,
+)
 from bench.table import Row, show
 
 
@@ -16,6 +28,7 @@ def main() -> int:
         *evening.rows(),
         *outputs.rows(),
         *window.rows(),
+        *hand.rows(),
         *flood.rows(),
         *reading.rows(),
     ]
