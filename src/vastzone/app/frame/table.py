@@ -36,6 +36,7 @@ class Table(QTableView):
         self.setEditTriggers(QTableView.EditTrigger.NoEditTriggers)
         self.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
         self.setShowGrid(False)
+        self.setWordWrap(False)  # a second line would stand in the row below
         self.setTabKeyNavigation(False)
         self.setAccessibleName(name)
         self.selectionModel().selectionChanged.connect(lambda *_: self.chosen.emit())

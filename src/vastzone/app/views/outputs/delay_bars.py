@@ -199,8 +199,8 @@ class DelayBars(DrawnArea):
             face = font(colours.text_px - 3)
             ink = QColor(colours.ink) if piece.kind == "queue" else readable_on(shade)
             if piece.kind == "queue":
-                wide = QFontMetricsF(face).horizontalAdvance(piece.kind) + 6
-                painter.fillRect(block.adjusted(2, 3, wide - block.width(), -3), shade)
+                wide = QFontMetricsF(face).horizontalAdvance(piece.kind) + 11
+                painter.fillRect(block.adjusted(1.5, 1.5, wide - block.width(), -1.5), shade)
             text(painter, inside, piece.kind, ink, face)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

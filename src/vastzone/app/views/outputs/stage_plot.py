@@ -232,6 +232,8 @@ class StagePlot(Drawn):
 
 def free_place(wished: QRectF, taken: list[QRectF], room: QRectF) -> QRectF:
     """The place nearest to the wished one, line by line, that nothing taken lies over."""
+    left = max(room.left(), min(wished.left(), room.right() - wished.width()))
+    wished = QRectF(left, wished.top(), wished.width(), wished.height())
     steps = round(room.height() / wished.height()) + 1
     for step in range(steps):
         for sign in (1, -1):

@@ -203,6 +203,7 @@ class KitsNeeded(Dialog):
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         for column, wide in ((0, 50), (1, 60), (3, 230)):
             self.table.setColumnWidth(column, wide)
+        self.table.setWordWrap(True)
         self.table.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.table.setWordWrap(True)
 
