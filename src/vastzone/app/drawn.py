@@ -20,7 +20,6 @@ from vastzone.app.theme.current import THEME
 
 Place = tuple[float, float, float, float]
 """Left, top, width and height."""
-StaticText = Role.StaticText
 
 
 class Drawn(QWidget):
@@ -30,19 +29,21 @@ class Drawn(QWidget):
     pointer, tips and paint events are in those pixels.  ``heard`` takes the place of ``event``.
     """
 
+    stamp = 0
+    """How often it was painted."""
+
     def __init__(
         self, parent: QWidget | None = None, flags: Qt.WindowType = Qt.WindowType.Widget
     ) -> None:
         super().__init__(parent, flags)
         self.cut: dict[Place, str] = {}
         self.said: list[tuple[Place, str]] = []
-        self.painted_times = 0
 
     def painter(self) -> QPainter:
         """A painter on it, in its own pixels."""
         self.cut.clear()
         self.said.clear()
-        self.painted_times += 1
+        self.stamp += 1
         painter = QPainter(self)
         # Pianos begin with their lowest key at the left wherever one reads from the right.
         painter.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
@@ -82,11 +83,6 @@ class Drawn(QWidget):
             if QRectF(*place).contains(point):
                 return words
         return ""
-
-    @property
-    def stamp(self) -> int:
-        """How often it was painted."""
-        return self.painted_times
 
     def elements(self) -> list[Element]:
         """What is drawn, for those who are read to: its words, unless a subclass knows more."""
@@ -190,7 +186,7 @@ def with_words(elements: list[Element], said: list[tuple[Place, str]]) -> list[E
     found = list(elements)
     for number, (place, words) in enumerate(said):
         if words.strip() and words not in told:
-            element = Element(f"words {number}", words, QRectF(*place), StaticText)
+            element = Element(f"words {number}", words, QRectF(*place), Role.StaticText)
             found.append(element)
     return found
 

@@ -299,12 +299,14 @@ class Window(QMainWindow):
                 yield Action(f"page-{ident}-{page}", f"Page {page} of {name}", run, "", HIDDEN)
 
     def _show_page(self, ident: str, page: str) -> None:
+        self._open_page(ident, page)
+        self.view(ident).setFocus()
+
+    def _open_page(self, ident: str, page: str) -> None:
         from vastzone.app.frame.pages import show_page_of
 
         self.show_view(ident)
-        view = self.view(ident)
-        show_page_of(view, page)
-        view.setFocus()
+        show_page_of(self.view(ident), page)
 
     def _turn_page(self, steps: int) -> None:
         """To another page of the view that is shown; the focus goes along."""
@@ -347,10 +349,7 @@ class Window(QMainWindow):
 
     def _describe(self) -> None:
         """Lay the selected device open."""
-        from vastzone.app.frame.pages import show_page_of
-
-        self.show_view("rig")
-        show_page_of(self.view("rig"), "Device")
+        self._open_page("rig", "Device")
 
     def fold_facts(self) -> None:
         """Without facts, as long as nothing is selected; or with them."""
@@ -395,13 +394,11 @@ class Window(QMainWindow):
 
     def go_to_finding(self, finding: "Finding") -> None:
         """Go to what a finding is about, in the view where it is seen best."""
-        from vastzone.app.frame.pages import show_page_of
         from vastzone.core.proof.rules import page_of, view_of
 
         self.facts.go_to(finding)
-        ident = view_of(self.desk.plan, finding)
-        self.show_view(ident)
-        show_page_of(self.view(ident), page_of(self.desk.plan, finding))
+        plan = self.desk.plan
+        self._open_page(view_of(plan, finding), page_of(plan, finding))
 
     def begin(self) -> None:
         """Lead a person who begins with an empty plan."""

@@ -55,9 +55,8 @@ class RailButton(QAbstractButton):
     def show_count(self, count: int, faulty: bool) -> None:
         """Show how many findings are left."""
         self.count, self.faulty = count, faulty
-        kind = " at least one a fault" if faulty else ""
         left = many(count, "finding")
-        self.setAccessibleDescription(f"{left},{kind}" if faulty else left)
+        self.setAccessibleDescription(f"{left}, at least one a fault" if faulty else left)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -87,11 +87,8 @@ class ConsoleCanvas(Holding):
             bad = (ref, note if note is not None else 0) in spoilt
             self._paint(painter, shape, shape.contact in heard, bad)
         names = lookup.names_of(owner.controls)
-        shoes = {shoe.control: shoe for shoe in bench.console.shoes}
         for control, rect in self.picture.shoes:
-            share = self.values.get(control, 0) / 127
-            volts = volts_words(volts_at(shoes[control], share))
-            words = f"{round(100 * share)} %, {volts} V"
+            words = self._shoe_words(control)
             self._paint_shoe(painter, names[control], rect, self.values.get(control, 0), words)
         painter.end()
 

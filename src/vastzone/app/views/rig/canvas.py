@@ -287,8 +287,7 @@ class RigCanvas(Drawn):
     def _words(self, point: QPointF) -> str:
         jack, box = self.jack_at(point), self.box_at(point)
         if jack is not None:
-            way = {"in": "input", "out": "output", "both": "in and out"}[jack.port.flow]
-            return f"{self._name(jack)}: {joining.LINKS[jack.port.link]} {way}. Drag to connect."
+            return f"{self._name(jack)}: {joining.jack_words(jack.port)}. Drag to connect."
         if box is not None:
             return ""
         bundle = self.bundle_at(point)

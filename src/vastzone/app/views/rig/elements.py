@@ -14,8 +14,6 @@ from vastzone.core.plan.model.plan import Cable
 from vastzone.core.plan.refs import device_of
 from vastzone.desk.session import Desk
 
-WAYS = {"in": "input", "out": "output", "both": "in and out"}
-
 
 def elements(
     desk: Desk,
@@ -47,7 +45,7 @@ def elements(
                     QRectF(jack.at - QPointF(8, 8), jack.at + QPointF(8, 8)),
                     Role.Button,
                     _plugged(picture, names, jack),
-                    f"{joining.LINKS[jack.port.link]} {WAYS[jack.port.flow]}",
+                    joining.jack_words(jack.port),
                     desk.selection == jack.ref,
                     press=partial(press, jack),
                 )

@@ -5,12 +5,18 @@ from vastzone.core.engine.audio import jack_of
 from vastzone.core.errors import EditError
 from vastzone.core.plan.edits import audio, cables
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.plan.model.plan import Cable, Plan
+from vastzone.core.plan.model.plan import Cable, Plan, Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.text import listed
 
 LINKS = {**cables.LINKS, "audio": "audio"}
+WAYS = {"in": "input", "out": "output", "both": "in and out"}
+
+
+def jack_words(port: Port | AudioSocket) -> str:
+    """What a jack is, as "MIDI input"."""
+    return f"{LINKS[port.link]} {WAYS[port.flow]}"
 
 
 def refusal(plan: Plan, one: JackShape, other: JackShape) -> str:
