@@ -38,7 +38,7 @@ def window(qtbot, qapp, tmp_path):
 def told(monkeypatch):
     """The sentences that the window would have said."""
     sentences = []
-    monkeypatch.setattr(dialogs, "say", lambda parent, sentence: sentences.append(sentence))
+    monkeypatch.setattr(dialogs, "tell", lambda parent, sentence: sentences.append(sentence))
     return sentences
 
 

@@ -308,7 +308,7 @@ def test_export_into_a_folder_that_cannot_be_written_says_so(window, qtbot, card
 
     told = []
     monkeypatch.setattr(dialogs, "ask_folder", lambda *_: Path("/proc/nowhere"))
-    monkeypatch.setattr(dialogs, "say", lambda _, sentence: told.append(sentence))
+    monkeypatch.setattr(dialogs, "tell", lambda _, sentence: told.append(sentence))
     qtbot.mouseClick(cards.export, LEFT)
     qtbot.waitUntil(lambda: bool(told), timeout=10_000)
     assert len(told) == 1 and "another folder" in told[0]

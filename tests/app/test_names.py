@@ -108,7 +108,7 @@ def test_messages_are_plain_text(window, qtbot, monkeypatch):
     monkeypatch.undo()
     monkeypatch.setattr(QMessageBox, "exec", shown)
     for name in NAMES:
-        dialogs.say(window, name)
+        dialogs.tell(window, name)
         dialogs.ask_recover(window, name)
         dialogs.ask_whose(window, name)
     assert {kind for kind, _ in said} == {Qt.TextFormat.PlainText}

@@ -186,7 +186,7 @@ def test_the_simulated_drummer_is_analysed_and_a_file_is_read(window, qtbot, tmp
     qtbot.mouseClick(page.file, LEFT)
     assert len(page.found.hits) == len(take.hits)
     told = []
-    monkeypatch.setattr(dialogs, "say", lambda _, sentence: told.append(sentence))
+    monkeypatch.setattr(dialogs, "tell", lambda _, sentence: told.append(sentence))
     for text in ("time_ms,pad,peak\n1,snare,x\n", "what,is,this\n", ""):
         path.write_text(text)
         qtbot.mouseClick(page.file, LEFT)

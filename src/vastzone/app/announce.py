@@ -7,6 +7,7 @@ from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
 from PySide6.QtWidgets import QWidget
 
 from vastzone.core.engine.report import Report
+from vastzone.core.say import say
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
@@ -56,7 +57,7 @@ class Announcer(QObject):
         scene = self._desk.scene
         if scene is not None and scene is not self._scene:
             number = self._desk.plan.scenes.index(scene) + 1
-            self.announce(f"Scene {number}: {scene.name}")
+            self.announce(say("Scene {number}: {scene}", number=number, scene=scene.name))
         self._scene = scene
 
     def _forget(self) -> None:

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
 
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.text import Button, Label, set_title
+from vastzone.core.say import say
 
 SAID = (
     "Something went wrong in the program itself. Your plan is kept, and you can go on; save it "
@@ -24,7 +25,7 @@ class CrashDialog(Dialog):
         box.setSpacing(10)
         said = Label(SAID)
         said.setWordWrap(True)
-        where = Label(f"The details are in {place}." if place else "")
+        where = Label(say("The details are in {place}.", place=place) if place else "")
         where.setWordWrap(True)
         where.setProperty("role", "muted")
         self.text = QPlainTextEdit()

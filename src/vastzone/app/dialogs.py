@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import pixmap
+from vastzone.core.say import say
 from vastzone.core.text import printable
 from vastzone.files.devices import SUFFIX as DEVICE
 from vastzone.files.memory_file import SUFFIX as MEMORY
@@ -17,14 +18,14 @@ from vastzone.files.reading import is_there
 if TYPE_CHECKING:
     from PySide6.QtPrintSupport import QPrinter
 
-PLANS = f"Vast Zone plans (*{SUFFIX})"
-DEVICES = f"Devices (*{DEVICE})"
-MEMORIES = f"Memories of devices (*{MEMORY})"
+PLANS = say("Vast Zone plans (*{suffix})", suffix=SUFFIX)
+DEVICES = say("Devices (*{device})", device=DEVICE)
+MEMORIES = say("Memories of devices (*{memory})", memory=MEMORY)
 
 
 def ask_open(parent: QWidget) -> Path | None:
     """Which plan to open; None when given up."""
-    return _ask_open(parent, "Open plan", f"{PLANS};;All files (*)")
+    return _ask_open(parent, "Open plan", say("{plans};;All files (*)", plans=PLANS))
 
 
 def _ask_open(parent: QWidget, title: str, kinds: str) -> Path | None:
@@ -45,7 +46,7 @@ def _ask_save(parent: QWidget, title: str, suggestion: str, kinds: str, suffix: 
     if path.suffix:
         return path
     path = path.with_suffix(suffix)
-    if is_there(path) and not ask_replace(parent, f"{path.name} is"):
+    if is_there(path) and not ask_replace(parent, say("{path} is", path=path.name)):
         return None
     return path
 
@@ -58,7 +59,7 @@ def ask_midi_file(parent: QWidget) -> Path | None:
 
 def ask_device(parent: QWidget) -> Path | None:
     """Which device file to read; None when given up."""
-    return _ask_open(parent, "Device from a file", f"{DEVICES};;All files (*)")
+    return _ask_open(parent, "Device from a file", say("{devices};;All files (*)", devices=DEVICES))
 
 
 def ask_sweep(parent: QWidget) -> Path | None:
@@ -111,7 +112,9 @@ def ask_save_device(parent: QWidget, suggestion: str) -> Path | None:
 
 def ask_memory(parent: QWidget) -> Path | None:
     """Which memory of a device to read; None when given up."""
-    return _ask_open(parent, "Memory from a file", f"{MEMORIES};;All files (*)")
+    return _ask_open(
+        parent, "Memory from a file", say("{memories};;All files (*)", memories=MEMORIES)
+    )
 
 
 def ask_save_memory(parent: QWidget, suggestion: str) -> Path | None:
@@ -121,7 +124,9 @@ def ask_save_memory(parent: QWidget, suggestion: str) -> Path | None:
 
 def ask_compare(parent: QWidget) -> Path | None:
     """Which plan or backup to compare with; None when given up."""
-    kinds = f"Plans and memories (*{SUFFIX} *{MEMORY});;All files (*)"
+    kinds = say(
+        "Plans and memories (*{suffix} *{memory});;All files (*)", suffix=SUFFIX, memory=MEMORY
+    )
     return _ask_open(parent, "Compare with", kinds)
 
 
@@ -166,7 +171,7 @@ def ask_printer(parent: QWidget) -> "QPrinter | None":
     return printer if dialog.exec() == QPrintDialog.DialogCode.Accepted else None
 
 
-def say(parent: QWidget, sentence: str) -> None:
+def tell(parent: QWidget, sentence: str) -> None:
     """Say one sentence."""
     _box(parent, QMessageBox.Icon.Warning, "Vast Zone", sentence).exec()
 
@@ -201,7 +206,7 @@ def _ask(parent: QWidget, title: str, sentence: str, answers: dict[str, str], ba
 
 def ask_unsaved(parent: QWidget, name: str) -> str:
     """What to do with unsaved changes: ``save``, ``discard`` or ``cancel``."""
-    said = f"“{name}” has changes that are not saved."
+    said = say("“{name}” has changes that are not saved.", name=name)
     answers = {"Save": "save", "Discard changes": "discard", "Go back": "cancel"}
     return _ask(parent, "Unsaved changes", said, answers, "cancel")
 
@@ -209,16 +214,19 @@ def ask_unsaved(parent: QWidget, name: str) -> str:
 def ask_recover(parent: QWidget, name: str, crash: str = "") -> bool:
     """Whether to open what a crash left behind; ``crash`` says where its report is."""
     why = "when the program crashed" if crash else "when the program last stopped"
-    said = f"“{name}” was not saved {why}. {crash} Open it as it was?".replace(".  ", ". ")
+    said = say(
+        "“{name}” was not saved {why}. {crash} Open it as it was?", name=name, why=why, crash=crash
+    ).replace(".  ", ". ")
     answers = {"Open it": "open", "Throw it away": "discard"}
     return _ask(parent, "Recover", said, answers, "open") == "open"
 
 
 def ask_whose(parent: QWidget, name: str) -> str:
     """What to do with a file that somebody else changed: both, theirs, mine or cancel."""
-    said = (
-        f"“{name}” was changed by someone else since it was opened here. Keep both, and save this "
-        "plan beside it under another name? Or keep only one of them?"
+    said = say(
+        "“{name}” was changed by someone else since it was opened here. Keep both, and save "
+        "this plan beside it under another name? Or keep only one of them?",
+        name=name,
     )
     answers = {
         "Keep both": "both",
@@ -231,6 +239,6 @@ def ask_whose(parent: QWidget, name: str) -> str:
 
 def ask_replace(parent: QWidget, names: str) -> bool:
     """Whether files that are there already may be replaced."""
-    said = f"{names} there already. Replace?"
+    said = say("{names} there already. Replace?", names=names)
     answers = {"Replace": "replace", "Go back": "cancel"}
     return _ask(parent, "Replace", said, answers, "cancel") == "replace"

@@ -110,7 +110,7 @@ class Documents(QObject):
         try:
             self._desk.open(path)
         except PlanError as error:
-            dialogs.say(self._window, str(error))
+            dialogs.tell(self._window, str(error))
             return
         if untitled:
             self._desk.path = None
@@ -137,7 +137,7 @@ class Documents(QObject):
         except ChangedElsewhere:
             return self._settle(path)
         except PlanError as error:
-            dialogs.say(self._window, str(error))
+            dialogs.tell(self._window, str(error))
             return False
         self._opened(path)
         return True
@@ -156,7 +156,7 @@ class Documents(QObject):
         try:
             self._desk.save(path, over=True)
         except PlanError as error:
-            dialogs.say(self._window, str(error))
+            dialogs.tell(self._window, str(error))
             return False
         return True
 
@@ -171,7 +171,7 @@ class Documents(QObject):
                 remarks.append(remark)
         self._remark = ""
         if remarks:
-            dialogs.say(self._window, " ".join(remarks))
+            dialogs.tell(self._window, " ".join(remarks))
         for left in leftovers.offers:
             if dialogs.ask_recover(self._window, left.plan.name, left.crash):
                 self._desk.load(left.plan, left.path, clean=False, memory=left.memory)

@@ -17,6 +17,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.progress import Progress
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 from vastzone.desk.song import SongPlayer
@@ -73,11 +74,13 @@ class Playing(QObject):
         if self.input is not None and self.input.name in change.removed:
             name = self.input.name.shown
             self._close_input()
-            self._desk.stage.stray(f"“{name}” is gone. It is listened to again when it is back.")
+            self._desk.stage.stray(
+                say("“{name}” is gone. It is listened to again when it is back.", name=name)
+            )
         back = [name for name in change.added if name.shown == self._wanted]
         if self.input is None and back:
             self._open_input(back[0])
-            self._desk.stage.stray(f"“{back[0].shown}” is back.")
+            self._desk.stage.stray(say("“{shown}” is back.", shown=back[0].shown))
         if change.added or change.removed:
             self.inputs_changed.emit()
 

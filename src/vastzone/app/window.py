@@ -9,6 +9,8 @@ from PySide6.QtCore import QEvent, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QMainWindow
 
+from vastzone.core.say import say
+
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
 
@@ -274,7 +276,7 @@ class Window(QMainWindow):
             ident, name = place.place.ident, place.place.name
             yield Action(
                 f"show-{ident}",
-                f"Show {name}",
+                say("Show {name}", name=name),
                 partial(self.show_view, ident),
                 f"Alt+{number % 10}",
                 "View",
@@ -296,7 +298,13 @@ class Window(QMainWindow):
             ident, name = place.place.ident, place.place.name
             for page in PAGE_NAMES.get(ident, ()):
                 run = partial(self._show_page, ident, page)
-                yield Action(f"page-{ident}-{page}", f"Page {page} of {name}", run, "", HIDDEN)
+                yield Action(
+                    f"page-{ident}-{page}",
+                    say("Page {page} of {name}", page=page, name=name),
+                    run,
+                    "",
+                    HIDDEN,
+                )
 
     def _show_page(self, ident: str, page: str) -> None:
         self._open_page(ident, page)
@@ -320,7 +328,7 @@ class Window(QMainWindow):
     def _new_scene(self) -> None:
         from vastzone.core.plan.edits.scenes import add_scene
 
-        self.perform(add_scene(f"Scene {len(self.desk.plan.scenes) + 1}"))
+        self.perform(add_scene(say("Scene {count}", count=len(self.desk.plan.scenes) + 1)))
         self.desk.go_to_scene(self.desk.plan.scenes[-1].id)
         self.desk.select("")
 
@@ -423,7 +431,7 @@ class Window(QMainWindow):
         """Say one sentence."""
         from vastzone.app import dialogs
 
-        dialogs.say(self, sentence)
+        dialogs.tell(self, sentence)
 
     def go_to(self) -> None:
         """Ask where to go."""
@@ -488,7 +496,14 @@ class Window(QMainWindow):
         from vastzone.app.views.places import PLACES
 
         desk = self.desk
-        set_title(self, f"{'• ' if desk.changed else ''}{desk.plan.name} – Vast Zone")
+        set_title(
+            self,
+            (
+                say("• {plan} – Vast Zone", plan=desk.plan.name)
+                if desk.changed
+                else say("{plan} – Vast Zone", plan=desk.plan.name)
+            ),
+        )
         for place in PLACES:
             self.rail.buttons[place.place.ident].show_count(*place.tally(desk))
         if desk.pending:

@@ -8,6 +8,7 @@ import sys
 from collections.abc import Sequence
 
 from vastzone.cli.parser import COMMANDS, parser
+from vastzone.core.say import say
 
 FAILED, DEFECT = 2, 3
 
@@ -27,7 +28,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         status = int(options.run(options))
         sys.stdout.flush()
     except PlanError as error:
-        print(f"vastzone: {printable(str(error))}", file=sys.stderr)
+        print(say("vastzone: {error}", error=printable(str(error))), file=sys.stderr)
     except BrokenPipeError:
         let_pipe_go()
     except KeyboardInterrupt:
@@ -44,9 +45,13 @@ def _defect(error: Exception) -> int:
     from vastzone.files.state import details, write_report
 
     place = write_report(error)
-    where = f"The report is in {place}." if place else details(error)
+    where = say("The report is in {place}.", place=place) if place else details(error)
     print(
-        f"vastzone: something went wrong in the program itself ({type(error).__name__}). {where}",
+        say(
+            "vastzone: something went wrong in the program itself ({name}). {where}",
+            name=type(error).__name__,
+            where=where,
+        ),
         file=sys.stderr,
     )
     return DEFECT

@@ -24,7 +24,8 @@ from vastzone.core.memory.operations import perform
 from vastzone.core.memory.rig import memory_of, with_memory
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many, quoted
+from vastzone.core.say import say, say_many
+from vastzone.core.text import quoted
 from vastzone.files.memory_file import SUFFIX, read_memory
 from vastzone.files.native import Rig
 from vastzone.files.reading import is_there
@@ -58,10 +59,17 @@ def run(options: argparse.Namespace) -> int:
     for one in printed:
         _print(out, one)
     steps, presses = effort(printed)
-    pressed = many(presses, "press", "presses")
-    out.say(f"{many(len(printed), 'card')}, {many(steps, 'line')}, about {pressed}.")
+    pressed = say_many("{count} press", "{count} presses", presses)
+    out.say(
+        say(
+            "{cards}, {lines}, about {pressed}.",
+            cards=say_many("{count} card", "{count} cards", len(printed)),
+            lines=say_many("{count} line", "{count} lines", steps),
+            pressed=pressed,
+        )
+    )
     for path in written:
-        out.say(f"Written: {path}")
+        out.say(say("Written: {path}", path=path))
     return 0
 
 
@@ -75,8 +83,11 @@ def _refuse_replacing(plan: Plan, options: argparse.Namespace) -> None:
             there.append(path.name)
     if there and not options.force:
         raise WriteError(
-            f"{', '.join(there)} in {quoted(folder)} would be replaced: choose another folder, or "
-            "say --force."
+            say(
+                "{there} in {folder} would be replaced: choose another folder, or say --force.",
+                there=", ".join(there),
+                folder=quoted(folder),
+            )
         )
 
 
@@ -106,8 +117,13 @@ def _marked(plan: Plan, memory: Memory, wanted: str, by: str) -> Memory:
     if device is None or state not in MARKS:
         known = ", ".join(d.id for d in plan.devices)
         raise ReadError(
-            f"“{quoted(wanted)}” marks nothing: write DEVICE=STATE with one of the devices {known} "
-            f"and one of {', '.join(MARKS)}."
+            say(
+                "“{wanted}” marks nothing: write DEVICE=STATE with one of the devices {known} and "
+                "one of {marks}.",
+                wanted=quoted(wanted),
+                known=known,
+                marks=", ".join(MARKS),
+            )
         )
     today = Known(on=date.today().isoformat(), how="dialled", by=by)
     lines = card(plan, memory, device).lines
@@ -158,7 +174,7 @@ def _as_json(printed: Card) -> dict[str, object]:
 
 
 def _print(out: Printer, printed: Card) -> None:
-    out.say("\n", ("bold", printed.name), f"  about {printed.presses} presses")
+    out.say("\n", ("bold", printed.name), say("  about {presses} presses", presses=printed.presses))
     for line in printed.preparation:
         out.say(f"  ☐ {line}")
     if printed.plugging:
@@ -195,7 +211,11 @@ def run_diff(options: argparse.Namespace) -> int:
         out.say(("bold", ", ".join(filter(None, (device, program))) or "The plan"))
         for sentence in sentences:
             out.say(f"  {sentence}")
-    count = f"{len(told)} difference{'' if len(told) == 1 else 's'}."
+    count = (
+        say("{count} difference.", count=len(told))
+        if len(told) == 1
+        else say("{count} differences.", count=len(told))
+    )
     out.say(count if told else same)
     return 1 if told else 0
 

@@ -9,6 +9,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.causes import everything
 from vastzone.core.proof.check import tally
 from vastzone.core.proof.finding import Finding
+from vastzone.core.say import say
 
 
 def run(options: argparse.Namespace) -> int:
@@ -43,9 +44,16 @@ def _print(plan: Plan, findings: tuple[Finding, ...]) -> None:
         out.say(mark, f"  {finding.sentence}")
         if finding.scenes and len(finding.scenes) < len(names):
             where = ", ".join(names[scene] for scene in finding.scenes)
-            out.say("         ", ("dim", f"in {where}"))
+            out.say("         ", ("dim", say("in {where}", where=where)))
         for fix in finding.fixes:
             out.say("         ", ("dim", "can be mended:"), f" {fix.label}")
     said = zip(counts, ("fault", "caution", "hint"), strict=True)
-    words = ", ".join(f"{count} {word}{'' if count == 1 else 's'}" for count, word in said)
+    words = ", ".join(
+        (
+            say("{count} {word}", count=count, word=word)
+            if count == 1
+            else say("{count} {word}s", count=count, word=word)
+        )
+        for count, word in said
+    )
     out.say(f"{plan.name}: {words}.")

@@ -11,7 +11,7 @@ from vastzone.core.delay.late_notes import Lateness, play_through
 from vastzone.core.delay.paths import delay_paths, verdict_of
 from vastzone.core.delay.what_if import WhatIf, as_it_is, what_ifs
 from vastzone.core.engine.compile import Compiled, compile_scene
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.core.timing.hops import PLAYABLE_MS
 from vastzone.files.midi_file import read_song
 
@@ -48,32 +48,65 @@ def _print(
     rows = table("From", "To", ">Worst", ">Usual", "", "Most of it")
     for bar in told:
         longest = bar.paths[0].longest
-        most = f"{longest.kind} {longest.worst_ms:.1f} ms, {longest.where}" if longest else ""
+        most = (
+            say(
+                "{kind} {worst_ms:.1f} ms, {where}",
+                kind=longest.kind,
+                worst_ms=longest.worst_ms,
+                where=longest.where,
+            )
+            if longest
+            else ""
+        )
         verdict = verdict_of(bar.worst_ms)
         add_row(
             rows,
             bar.begins,
             bar.ends,
-            f"{bar.worst_ms:.1f} ms",
-            f"{bar.usual_ms:.1f} ms",
+            say("{worst_ms:.1f} ms", worst_ms=bar.worst_ms),
+            say("{usual_ms:.1f} ms", usual_ms=bar.usual_ms),
             (COLOURS[verdict], verdict),
             most,
         )
     out.show(rows)
     together = crowd(compiled)
-    out.say(("bold", f"{many(together.strokes, 'stroke')} at once:"))
+    out.say(
+        (
+            "bold",
+            say(
+                "{strokes} at once:",
+                strokes=say_many("{count} stroke", "{count} strokes", together.strokes),
+            ),
+        )
+    )
     for line in together.lines[:6]:
-        said = f"{many(line.messages, 'message')}, busy {line.busy_ms:.1f} ms"
+        said = say(
+            "{messages}, busy {busy_ms:.1f} ms",
+            messages=say_many("{count} message", "{count} messages", line.messages),
+            busy_ms=line.busy_ms,
+        )
         out.say(f"    {line_names(plan, line)}: {said}")
     for each in tried:
         out.say(
-            f"{each.name}: {each.worst_ms:.1f} ms, {each.crowded_ms:.1f} in the crowd, "
-            f"{many(each.late, 'way')} late"
+            say(
+                "{each}: {worst_ms:.1f} ms, {crowded_ms:.1f} in the crowd, {ways} late",
+                each=each.name,
+                worst_ms=each.worst_ms,
+                crowded_ms=each.crowded_ms,
+                ways=say_many("{count} way", "{count} ways", each.late),
+            )
         )
     if played is not None:
         out.say(
-            f"{many(played.notes, 'note')} played: {played.mean_ms:.1f} ms on average, "
-            f"{played.worst_ms:.1f} at worst, {many(len(played.late), 'note')} late."
+            say(
+                "{notes} played: {mean_ms:.1f} ms on average, {worst_ms:.1f} at worst, "
+                "{many_played} "
+                "late.",
+                notes=say_many("{count} note", "{count} notes", played.notes),
+                mean_ms=played.mean_ms,
+                worst_ms=played.worst_ms,
+                many_played=say_many("{count} note", "{count} notes", len(played.late)),
+            )
         )
 
 

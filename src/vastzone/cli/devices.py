@@ -13,6 +13,7 @@ from vastzone.core.memory.described import out_of_its_box
 from vastzone.core.memory.rig import memory_of, met
 from vastzone.core.plan.edits.devices import add_device
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.devices import SUFFIX, read_device, shipped, write_device
 
@@ -43,7 +44,13 @@ def _find(name: str) -> Device:
         return read_device(Path(name))
     if " " in name.strip():
         return new_device(read_line(name))
-    raise ReadError(f"The library has no “{quoted(name)}”: it has {', '.join(library)}.")
+    raise ReadError(
+        say(
+            "The library has no “{name}”: it has {library}.",
+            name=quoted(name),
+            library=", ".join(library),
+        )
+    )
 
 
 def _list(as_json: bool) -> int:

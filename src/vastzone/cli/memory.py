@@ -16,6 +16,7 @@ from vastzone.core.memory.restoring import (
 from vastzone.core.memory.rig import memory_of, with_memory
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.slots import slot_words
+from vastzone.core.say import say
 from vastzone.files.memory_file import read_memory, write_memory
 
 
@@ -67,7 +68,15 @@ def _print(device: Device, held: DeviceMemory) -> None:
         who = "" if known is None else f"  {known.how} {known.on} {known.by}".rstrip()
         on = "  selected" if each.slot == held.selected else ""
         name = each.content.program.name
-        out.say(f"  slot {slot_words(device, each.slot)}: {name}{who}{on}")
+        out.say(
+            say(
+                "  slot {slot}: {name}{who}{on}",
+                slot=slot_words(device, each.slot),
+                name=name,
+                who=who,
+                on=on,
+            )
+        )
     if held.buffer is not None:
         out.say("  The buffer holds what is not stored.")
     if not held.slots and not held.values:

@@ -14,9 +14,9 @@ from vastzone.core.plan.fields.words import number_words
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import ControllerSchool
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
-from vastzone.core.text import many
 
 
 def run(options: argparse.Namespace) -> int:
@@ -106,11 +106,18 @@ def _solved(solution: Solution, memory: Memory, as_json: bool) -> None:
         out.say(sentence)
     steps, presses = effort(cards(solution.plan, memory))
     best = (
-        "proved to be the fewest" if not solution.gap else f"within {solution.gap:.1%} of the best"
+        "proved to be the fewest"
+        if not solution.gap
+        else say("within {gap:.1%} of the best", gap=solution.gap)
     )
     out.say(
-        f"{many(len(solution.numbers), 'number')} to change ({best}); "
-        f"{many(steps, 'step')}, about {many(presses, 'press', 'presses')}."
+        say(
+            "{numbers} to change ({best}); {steps}, about {presses}.",
+            numbers=say_many("{count} number", "{count} numbers", len(solution.numbers)),
+            best=best,
+            steps=say_many("{count} step", "{count} steps", steps),
+            presses=say_many("{count} press", "{count} presses", presses),
+        )
     )
 
 
@@ -118,5 +125,5 @@ def row_of(plan: Plan, number: Number) -> tuple[str, str, str, str, str, str]:
     """A number in words: device, where, what, from, to, why."""
     dial = dials(plan)[number.ref]
     program, where, what, before, after = number_words(dial, number.before, number.after)
-    place = f"program {program}, {where}" if program else where
+    place = say("program {program}, {where}", program=program, where=where) if program else where
     return dial.owner.device.name, place, what, before, after, number.reason

@@ -16,6 +16,7 @@ from vastzone.core.proof.at_desk import (
     sounding_devices,
     wishes_kept,
 )
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.desk_outputs import (
     GivenOut,
     choices_in_words,
@@ -23,7 +24,7 @@ from vastzone.core.solve.desk_outputs import (
     give_out,
     one_more,
 )
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 from vastzone.files import native
 from vastzone.files.desk_files import write_desk_list
 
@@ -72,12 +73,23 @@ def _print(
         if one.verdict != "once":
             where = channel_words(plan, one.channels) or "no channel"
             device = lookup.device(plan, one.device).name
-            out.say(("red", one.verdict), f"  {one.unit.name} of {device}: {where}")
+            out.say(
+                ("red", one.verdict),
+                say(
+                    "  {unit} of {device}: {where}", unit=one.unit.name, device=device, where=where
+                ),
+            )
     for told in kept:
         if not told.kept:
             out.say(("yellow", "not kept"), f"  {told.wish.name}: {told.why}.")
     right = sum(one.verdict == "once" for one in every)
-    out.say(f"{right} of {many(len(every), 'sound')} at the desk once.")
+    out.say(
+        say(
+            "{right} of {sounds} at the desk once.",
+            right=right,
+            sounds=say_many("{count} sound", "{count} sounds", len(every)),
+        )
+    )
 
 
 def _cells(plan: Plan, line: DeskLine) -> tuple[str, ...]:
@@ -95,15 +107,27 @@ def _cells(plan: Plan, line: DeskLine) -> tuple[str, ...]:
 
 def _print_given(out: Printer, plan: Plan, found: GivenOut) -> None:
     device = lookup.device(plan, found.device)
-    proved = "" if found.is_best else f" (perhaps {found.gap:.0%} better is possible)"
-    out.say(("bold", f"{device.name}: {many(found.moved, 'sound')} moved{proved}"))
+    proved = "" if found.is_best else say(" (perhaps {gap:.0%} better is possible)", gap=found.gap)
+    out.say(
+        (
+            "bold",
+            say(
+                "{device}: {sounds} moved{proved}",
+                device=device.name,
+                sounds=say_many("{count} sound", "{count} sounds", found.moved),
+                proved=proved,
+            ),
+        )
+    )
     for output, names in choices_in_words(device, found):
         out.say(f"    {output}: {names}")
     for given in found.given_up:
         out.say("    ", ("yellow", "given up"), f" {given.why}")
     more = one_more(plan, found.device, found)
     if more:
-        out.say(f"    One more output would keep {listed(wish.name for wish in more)}.")
+        out.say(
+            say("    One more output would keep {wish}.", wish=listed(wish.name for wish in more))
+        )
 
 
 def _as_json(

@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from vastzone import __version__
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 
 PLAN = "a .vastzone plan, or “demo” or “demo-ready” for those that ship with the program"
@@ -38,7 +39,9 @@ class Parser(argparse.ArgumentParser):
 
     def error(self, message: str) -> NoReturn:
         """One sentence on standard error, and status 2."""
-        said = f"vastzone: {quoted(message)}. See “{self.prog} --help”.\n"
+        said = say(
+            "vastzone: {message}. See “{prog} --help”.\n", message=quoted(message), prog=self.prog
+        )
         self.exit(2, said)
 
 
@@ -49,7 +52,9 @@ def parser() -> argparse.ArgumentParser:
         description="Says what every control of a MIDI rig must send, and proves it.",
         epilog="vastzone FILE opens the window with a plan; without a FILE, a new one.",
     )
-    top.add_argument("--version", action="version", version=f"vastzone {__version__}")
+    top.add_argument(
+        "--version", action="version", version=say("vastzone {version}", version=__version__)
+    )
     commands = top.add_subparsers(metavar="COMMAND", required=True)
     _windows(commands)
     _check(commands)

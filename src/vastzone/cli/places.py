@@ -7,6 +7,7 @@ from vastzone import demo
 from vastzone.core.errors import ReadError, WriteError
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files import native
 from vastzone.files.reading import is_there
@@ -33,10 +34,14 @@ def write_plan(plan: Plan, memory: Memory, path: Path, options: argparse.Namespa
     """
     own = path == options.file
     if own and str(path) in demo.PLANS and not is_there(path):
-        raise WriteError(f"“{path}” ships with the program: copy it first, or save it elsewhere.")
+        raise WriteError(
+            say("“{path}” ships with the program: copy it first, or save it elsewhere.", path=path)
+        )
     may_replace = own or options.force
     if is_there(path) and not may_replace:
-        raise WriteError(f"{quoted(path)} would be replaced: choose another, or say --force.")
+        raise WriteError(
+            say("{path} would be replaced: choose another, or say --force.", path=quoted(path))
+        )
     native.write(plan, path, memory, replace=may_replace)
 
 
@@ -46,4 +51,6 @@ def device_for(plan: Plan, name: str) -> Device:
         if device.id == name:
             return device
     known = ", ".join(d.id for d in plan.devices)
-    raise ReadError(f"The plan has no device “{quoted(name)}”: it has {known}.")
+    raise ReadError(
+        say("The plan has no device “{name}”: it has {known}.", name=quoted(name), known=known)
+    )

@@ -13,7 +13,7 @@ from vastzone.core.proof.dialled import prove_dialled
 from vastzone.core.proof.marking import Proof, prove
 from vastzone.core.proof.verdict import VERDICTS, Mark, Verdict
 from vastzone.core.proof.words import hits_words, mark_words
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 COLOURS = {"silent": "red", "wrong": "red", "extra": "yellow", "double": "yellow"}
 UNKNOWN = "dim"
@@ -84,8 +84,13 @@ def _print(plan: Plan, memory: Memory, proof: Proof, dialled: bool) -> None:
         for cause in causes(plan, memory):
             if cause.weight:
                 fixes = cause.finding.fixes
-                mend = f"can be mended: {fixes[0].label}" if fixes else ""
-                add_row(behind, cause.finding.sentence, many(cause.weight, "strike"), mend)
+                mend = say("can be mended: {fixes}", fixes=fixes[0].label) if fixes else ""
+                add_row(
+                    behind,
+                    cause.finding.sentence,
+                    say_many("{count} strike", "{count} strikes", cause.weight),
+                    mend,
+                )
         out.show(behind)
     counts = ", ".join(f"{proof.count(v)} {v}" for v in _verdicts(dialled))
     lens = ", as dialled" if dialled else ""

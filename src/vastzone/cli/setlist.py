@@ -11,9 +11,10 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.setlists import SetList
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.running_order import RunningOrder, best_order, presses_in
 from vastzone.core.solve.storing import Stored, best_storing
-from vastzone.core.text import many, quoted
+from vastzone.core.text import quoted
 from vastzone.files.setlist_files import write_setlist
 
 
@@ -33,17 +34,26 @@ def run(options: argparse.Namespace) -> int:
     for row in rows:
         _print(out, plan, row)
     total = presses_in(plan, one.played) if one.played else 0
-    out.say(f"{many(len(one.played), 'song')}, {many(total, 'press', 'presses')} between them.")
+    out.say(
+        say(
+            "{songs}, {presses} between them.",
+            songs=say_many("{count} song", "{count} songs", len(one.played)),
+            presses=say_many("{count} press", "{count} presses", total),
+        )
+    )
     for each in stored:
         out.say(_stored_words(plan, each))
     if order is not None and order.presses < total:
         names = lookup.names_of(plan.scenes)
         out.say(
-            f"In another order {many(order.presses, 'press', 'presses')}: "
-            f"{', '.join(names[ident] for ident in order.songs)}."
+            say(
+                "In another order {presses}: {names}.",
+                presses=say_many("{count} press", "{count} presses", order.presses),
+                names=", ".join(names[ident] for ident in order.songs),
+            )
         )
     if options.output:
-        out.say(f"Written: {options.output}")
+        out.say(say("Written: {output}", output=options.output))
     return 0
 
 
@@ -51,13 +61,21 @@ def _chosen(plan: Plan, wanted: str | None) -> tuple[SetList, Plan]:
     """The set list by name or id; all songs in their order where the plan has none."""
     if not plan.setlists and wanted is None:
         if not plan.scenes:
-            raise EditError(f"{quoted(plan.name)} has no songs yet: add scenes first.")
+            raise EditError(
+                say("{plan} has no songs yet: add scenes first.", plan=quoted(plan.name))
+            )
         plan = add_setlist("All songs").change(plan)
     for one in plan.setlists:
         if wanted in (None, one.id, one.name):
             return one, plan
     known = ", ".join(f"“{one.name}”" for one in plan.setlists) or "none"
-    raise EditError(f"There is no set list “{quoted(wanted or '')}”: choose one of {known}.")
+    raise EditError(
+        say(
+            "There is no set list “{wanted}”: choose one of {known}.",
+            wanted=quoted(wanted or ""),
+            known=known,
+        )
+    )
 
 
 def _storings(plan: Plan, one: SetList) -> tuple[Stored, ...]:
@@ -74,15 +92,25 @@ def _stored_words(plan: Plan, stored: Stored) -> str:
     device = lookup.device(plan, stored.now.device)
     best = stored.best
     if best.presses >= stored.now.presses:
-        return f"{device.name} is stored as well as can be: {stored.now.presses} presses."
+        return say(
+            "{device} is stored as well as can be: {presses} presses.",
+            device=device.name,
+            presses=stored.now.presses,
+        )
     slots = []
     for number, places in sorted(best.slots.items(), key=lambda item: item[1]):
         name = lookup.program(device, number).name
         slots.append(f"{' and '.join(program_words(device, slot) for slot in places)} {name}")
-    proved = "" if best.is_best else f", up to {best.gap} fewer might be possible"
-    return (
-        f"{device.name}: {best.presses} presses instead of {stored.now.presses}{proved}, with "
-        f"{many(best.moved, 'slot')} stored anew: {', '.join(slots)}."
+    proved = "" if best.is_best else say(", up to {gap} fewer might be possible", gap=best.gap)
+    return say(
+        "{device}: {presses} presses instead of {stored_now}{proved}, with {slots} stored "
+        "anew: {join_slots}.",
+        device=device.name,
+        presses=best.presses,
+        stored_now=stored.now.presses,
+        proved=proved,
+        slots=say_many("{count} slot", "{count} slots", best.moved),
+        join_slots=", ".join(slots),
     )
 
 
@@ -96,7 +124,13 @@ def _print(out: Printer, plan: Plan, row: SongRow) -> None:
         out.say(f"    {step_words(plan, step)}")
     pressed = ", ".join(by_player(row))
     if pressed:
-        out.say(f"    presses: {pressed}; about {row.change.seconds:.1f} s")
+        out.say(
+            say(
+                "    presses: {pressed}; about {seconds:.1f} s",
+                pressed=pressed,
+                seconds=row.change.seconds,
+            )
+        )
     for one in row.heard:
         if one.is_heard:
             out.say("    ", ("yellow", f"{one.why}."))

@@ -6,6 +6,7 @@ from datetime import date
 from vastzone.cli.output import Printer, print_json
 from vastzone.cli.places import read_rig
 from vastzone.core.errors import EditError
+from vastzone.core.say import say
 from vastzone.core.sheets.book import NAMES, sheets
 from vastzone.core.text import many, quoted
 from vastzone.files.paper import Form
@@ -19,7 +20,13 @@ def run(options: argparse.Namespace) -> int:
     for kind in kinds:
         if kind != BOOK and kind not in NAMES:
             known = ", ".join((*NAMES, BOOK))
-            raise EditError(f"There is no sheet “{quoted(kind)}”: choose from {known}.")
+            raise EditError(
+                say(
+                    "There is no sheet “{kind}”: choose from {known}.",
+                    kind=quoted(kind),
+                    known=known,
+                )
+            )
     if options.output is None:
         pages: dict[str, int] = {}
         for kind in every_kind():
@@ -42,7 +49,7 @@ def run(options: argparse.Namespace) -> int:
         return 0
     out = Printer()
     for path in written:
-        out.say(f"Written: {path}")
+        out.say(say("Written: {path}", path=path))
     return 0
 
 
@@ -52,5 +59,7 @@ def _told(options: argparse.Namespace, pages: dict[str, int]) -> int:
         return 0
     out = Printer()
     for kind, count in pages.items():
-        out.say(f"{kind}: {many(count, 'page')}" if count else f"{kind}: nothing to say")
+        out.say(
+            f"{kind}: {many(count, 'page')}" if count else say("{kind}: nothing to say", kind=kind)
+        )
     return 0

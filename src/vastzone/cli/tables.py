@@ -8,6 +8,7 @@ from vastzone.cli.places import read_plan
 from vastzone.core.cards.control_tune import control_tune
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.core.text import many
 from vastzone.files import native
 from vastzone.files.table_files import read_table, write_tables
@@ -32,7 +33,7 @@ def run(options: argparse.Namespace) -> int:
         return 0
     out = Printer()
     for path in written:
-        out.say(f"Written: {path}")
+        out.say(say("Written: {path}", path=path))
     if not written:
         out.say("Say with -o where the tables go, or with --read which one is read back.")
     return 0

@@ -11,6 +11,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.midi_file import read_song
 
@@ -36,7 +37,9 @@ def scene_for(plan: Plan, wanted: str | None) -> Scene | None:
         if wanted.lower() in (scene.id, scene.name.lower()):
             return scene
     names = ", ".join(s.name for s in plan.scenes) or "none"
-    raise ReadError(f"The plan has no scene “{quoted(wanted)}”: it has {names}.")
+    raise ReadError(
+        say("The plan has no scene “{wanted}”: it has {names}.", wanted=quoted(wanted), names=names)
+    )
 
 
 def entry_for(plan: Plan, wanted: str | None) -> TraceEntry:
@@ -60,7 +63,14 @@ def entry_for(plan: Plan, wanted: str | None) -> TraceEntry:
         [keybed.id for keybed in owner.keybeds]
         + [port.id for port in owner.ports if port.flow != "in"]
     )
-    raise ReadError(f"{owner.name} has no keys or output “{quoted(thing)}”: it has {places}.")
+    raise ReadError(
+        say(
+            "{owner} has no keys or output “{thing}”: it has {places}.",
+            owner=owner.name,
+            thing=quoted(thing),
+            places=places,
+        )
+    )
 
 
 def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object]:
@@ -87,16 +97,21 @@ def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object
 def _print(plan: Plan, scene: Scene | None, result: Trace) -> None:
     out = Printer()
     where = f", {scene.name}" if scene else ""
-    out.say(("bold", f"{plan.name}{where}"), f": {result.events} events")
+    out.say(("bold", f"{plan.name}{where}"), say(": {events} events", events=result.events))
     rows = table("Part", ">Notes", "Range", ">Worst delay")
     for heard in result.heard:
         device, ident = read_ref(heard.ref)
         owner = lookup.device(plan, device)
-        name = f"{lookup.part(owner, ident).name} in {owner.name}"
+        name = say("{part} in {owner}", part=lookup.part(owner, ident).name, owner=owner.name)
         keys = pitch.span(heard.low, heard.high, owner.octaves)
-        add_row(rows, name, str(heard.notes), keys, f"{heard.worst_ms:.2f} ms")
+        add_row(
+            rows, name, str(heard.notes), keys, say("{worst_ms:.2f} ms", worst_ms=heard.worst_ms)
+        )
     out.show(rows)
     for lost in result.lost:
-        out.say(("red", f"{lost.events} events reached nothing:"), f" {lost.sentence}")
+        out.say(
+            ("red", say("{events} events reached nothing:", events=lost.events)),
+            f" {lost.sentence}",
+        )
     if result.hanging:
-        out.say(("red", f"{result.hanging} notes still sound at the end."))
+        out.say(("red", say("{hanging} notes still sound at the end.", hanging=result.hanging)))

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.why import Why, why
 from vastzone.core.proof.words import mark_words
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 
@@ -51,7 +52,11 @@ def _print(plan: Plan, found: Why) -> None:
     out, mark, silence = Printer(), found.mark, found.silence
     if mark is not None:
         out.say(
-            ("bold", f"{mark_words(plan, mark)} is {mark.verdict}."), f" {mark.remark}".rstrip()
+            (
+                "bold",
+                say("{mark} is {verdict}.", mark=mark_words(plan, mark), verdict=mark.verdict),
+            ),
+            f" {mark.remark}".rstrip(),
         )
     if silence.cause is not None and found.verdict in ("", "silent"):
         out.say(silence.cause.sentence)
@@ -73,7 +78,7 @@ def _key(owner: Device, words: str | None) -> int:
 def _bank(words: str | None) -> int:
     number = whole_number(words) if words else 1
     if number is None or number < 1:
-        raise ReadError(f"“{quoted(words)}” is no bank: write its number, from 1.")
+        raise ReadError(say("“{words}” is no bank: write its number, from 1.", words=quoted(words)))
     return number
 
 
@@ -84,5 +89,12 @@ def _source(plan: Plan, wanted: str) -> tuple[Device, str]:
     if not thing and things:
         return owner, things[0]
     if thing not in things:
-        raise ReadError(f"{owner.name} has no “{quoted(thing)}”: it has {', '.join(things)}.")
+        raise ReadError(
+            say(
+                "{owner} has no “{thing}”: it has {things}.",
+                owner=owner.name,
+                thing=quoted(thing),
+                things=", ".join(things),
+            )
+        )
     return owner, thing

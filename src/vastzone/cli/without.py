@@ -7,6 +7,7 @@ from vastzone.cli.places import read_plan
 from vastzone.core.errors import EditError
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import number, say, say_many
 from vastzone.core.solve.losing import Loss, losses
 from vastzone.core.solve.without import (
     SceneWithout,
@@ -16,7 +17,7 @@ from vastzone.core.solve.without import (
     without,
     worst_first,
 )
-from vastzone.core.text import listed, many, quoted
+from vastzone.core.text import listed, quoted
 from vastzone.files import native
 
 
@@ -47,7 +48,13 @@ def _loss(plan: Plan, wanted: str) -> Loss:
         if wanted.lower() in (loss.ident.lower(), loss.name.lower()):
             return loss
     known = listed((loss.name for loss in every), 8)
-    raise EditError(f"There is no “{quoted(wanted)}” that could fail: choose one of {known}.")
+    raise EditError(
+        say(
+            "There is no “{wanted}” that could fail: choose one of {known}.",
+            wanted=quoted(wanted),
+            known=known,
+        )
+    )
 
 
 def _print_all(out: Printer, told: list[Without]) -> None:
@@ -57,10 +64,10 @@ def _print_all(out: Printer, told: list[Without]) -> None:
         add_row(
             rows,
             one.loss.name,
-            f"{one.whole} of {count}",
-            f"{one.bare_weight:.0%}",
-            f"{one.rescued_whole} of {count}",
-            f"{one.weight:.0%}",
+            say("{whole} of {count}", whole=one.whole, count=count),
+            number(one.bare_weight, ".0%"),
+            say("{rescued_whole} of {count}", rescued_whole=one.rescued_whole, count=count),
+            number(one.weight, ".0%"),
             str(one.changes),
         )
     out.show(rows)
@@ -68,17 +75,29 @@ def _print_all(out: Printer, told: list[Without]) -> None:
 
 def _print(out: Printer, plan: Plan, one: Without) -> None:
     names = lookup.names_of(plan.scenes) | lookup.names_of(plan.wishes)
-    out.say(("bold", f"Without {one.loss.name}"), f": {one.bare_weight:.0%} of what matters works.")
+    out.say(
+        ("bold", say("Without {loss}", loss=one.loss.name)),
+        say(": {bare_weight:.0%} of what matters works.", bare_weight=one.bare_weight),
+    )
     for scene in one.scenes:
         name = names.get(scene.scene, "The whole plan")
-        lost = f"without {listed(scene.lost, 5)}" if scene.lost else ""
+        lost = say("without {lost}", lost=listed(scene.lost, 5)) if scene.lost else ""
         out.say(f"    {name}: {scene.verdict} {lost}".rstrip())
-    changes = many(one.changes, "change")
-    out.say(f"The best that can stand in keeps {one.weight:.0%}, with {changes}:")
+    changes = say_many("{count} change", "{count} changes", one.changes)
+    out.say(
+        say(
+            "The best that can stand in keeps {weight:.0%}, with {changes}:",
+            weight=one.weight,
+            changes=changes,
+        )
+    )
     for moved in one.moved:
-        out.say(f"    {moved.words}" + (f" ({moved.share:.0%})" if moved.share < 1 else ""))
+        out.say(
+            f"    {moved.words}"
+            + (say(" ({share:.0%})", share=moved.share) if moved.share < 1 else "")
+        )
     if one.dropped:
-        out.say(f"    lost: {listed((names[ident] for ident in one.dropped), 8)}")
+        out.say(say("    lost: {names}", names=listed((names[ident] for ident in one.dropped), 8)))
 
 
 def _as_json(plan: Plan, one: Without) -> dict[str, object]:

@@ -7,6 +7,7 @@ from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.response.sweep import end_values
+from vastzone.core.say import say
 from vastzone.core.text import listed
 from vastzone.desk.moved_controls import MovedTarget, Worked, worked_in
 
@@ -60,17 +61,21 @@ def _phrase(plan: Plan, move: MovedTarget) -> str:
     target = move.target
     name = target.name
     if move.device:
-        name = f"{name} of {lookup.device(plan, move.device).name}"
+        name = say("{name} of {device}", name=name, device=lookup.device(plan, move.device).name)
     elif move.parts:
         what = name.partition(" of ")[0]
         parts = listed(_part_names(plan, move.parts), MOST_PARTS)
         if move.send.message == "program":
             receiver = lookup.device(plan, device_of(move.parts[0]))
-            return f"Program {move.send.number + receiver.first_program} of {parts}"
-        name = f"{what} of {parts}"
+            return say(
+                "Program {number} of {parts}",
+                number=move.send.number + receiver.first_program,
+                parts=parts,
+            )
+        name = say("{what} of {parts}", what=what, parts=parts)
     low, high = end_values(move.send, target)
     if not target.sweeps:
         return f"{name}, {move.send.mode}"
     unit = f" {target.unit}" if target.unit else ""
-    ends = f"{low:.4g} to {high:.4g}".replace("-", "−")
+    ends = say("{low:.4g} to {high:.4g}", low=low, high=high).replace("-", "−")
     return f"{name} {ends}{unit}"

@@ -15,7 +15,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.response.sweep import CENTRE
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 
@@ -44,7 +44,7 @@ class Worked(NamedTuple):
         """What it is called, with its bank where it has several."""
         if self.control.banks == 1:
             return self.control.name
-        return f"{self.control.name} · bank {self.bank}"
+        return say("{control} · bank {bank}", control=self.control.name, bank=self.bank)
 
     @property
     def is_switch(self) -> bool:
@@ -98,7 +98,7 @@ def _for_parts(plan: Plan, send: Send, refs: set[str]) -> Target:
         top = float(max(bends))
         return Target(
             id="parts",
-            name=f"Bend of {many(count, 'part')}",
+            name=say("Bend of {parts}", parts=say_many("{count} part", "{count} parts", count)),
             unit="st",
             low=-top,
             high=top,
@@ -109,7 +109,9 @@ def _for_parts(plan: Plan, send: Send, refs: set[str]) -> Target:
     if send.message == "controller" and 64 <= send.number <= 69:
         mode = "momentary"
     role = send.number if send.message == "controller" else None
-    name = f"{what} of {many(count, 'part')}".capitalize()
+    name = say(
+        "{what} of {parts}", what=what, parts=say_many("{count} part", "{count} parts", count)
+    ).capitalize()
     return Target(id="parts", name=name, mode=mode, role=role)
 
 

@@ -15,6 +15,7 @@ from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to, send_place, setting_in
 from vastzone.core.proof.marking import prove_scene
 from vastzone.core.proof.verdict import Mark
+from vastzone.core.say import say
 from vastzone.core.solve.holds import locked
 from vastzone.desk.derivation import is_small
 from vastzone.desk.session import Desk
@@ -97,15 +98,15 @@ DRIVEN = {"steps": "next of a row", "random": "by chance", "speed": "by speed"}
 
 def _feel(sends: list[Send]) -> str:
     """What a pad has besides its message: layers, mute groups, note repeat, a velocity."""
-    said = [f"{len(sends)} layers"] if len(sends) > 1 else []
+    said = [say("{count} layers", count=len(sends))] if len(sends) > 1 else []
     for send in sends[:1]:
         said += [send.does] if send.does else []
-        said += [f"{send.chance} % of strokes"] if send.chance < 100 else []
+        said += [say("{chance} % of strokes", chance=send.chance)] if send.chance < 100 else []
         said += [DRIVEN[send.drive.kind]] if send.drive is not None else []
-        said += [f"mutes {_group(send.mutes)}"] if send.mutes else []
-        said += [f"muted by {_group(send.muted_by)}"] if send.muted_by else []
-        said += [f"repeats {send.repeat.division}"] if send.repeat else []
-        said += [f"velocity {send.fixed}"] if send.fixed is not None else []
+        said += [say("mutes {group}", group=_group(send.mutes))] if send.mutes else []
+        said += [say("muted by {group}", group=_group(send.muted_by))] if send.muted_by else []
+        said += [say("repeats {division}", division=send.repeat.division)] if send.repeat else []
+        said += [say("velocity {fixed}", fixed=send.fixed)] if send.fixed is not None else []
         said += [send.curve] if send.curve != "linear" and send.fixed is None else []
     return " · ".join(said)
 
@@ -156,9 +157,9 @@ def number_words(owner: Device, face: Face) -> str:
     if send.message == "note":
         return pitch.label(send.number, owner.octaves)
     if send.message == "controller":
-        return f"controller {label(send.number)}"
+        return say("controller {label}", label=label(send.number))
     if send.message == "program":
-        return f"program {send.number + owner.first_program}"
+        return say("program {number}", number=send.number + owner.first_program)
     return send.message
 
 
@@ -167,5 +168,5 @@ def channel_words(face: Face) -> str:
     send = face.send
     if send is None or send.message == "none":
         return ""
-    channel = "as zones" if send.channel is None else f"ch {send.channel}"
+    channel = "as zones" if send.channel is None else say("ch {channel}", channel=send.channel)
     return channel if send.mode == "momentary" else f"{channel} · {send.mode}"

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 import msgspec
 
 from vastzone.core.errors import PlanError
+from vastzone.core.say import say
 from vastzone.files.reading import MEGA, is_there, read_whole
 from vastzone.files.whole import clean, write_whole
 
@@ -61,8 +62,11 @@ def load(path: Path) -> tuple[Preferences, str]:
         with contextlib.suppress(OSError):
             path.replace(aside)
         return Preferences(), (
-            f"What the program remembered of recent plans and the theme was damaged: it was set "
-            f"aside as {aside}."
+            say(
+                "What the program remembered of recent plans and the theme was damaged: it was set "
+                "aside as {aside}.",
+                aside=aside,
+            )
         )
 
 

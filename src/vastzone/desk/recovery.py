@@ -20,6 +20,7 @@ from filelock import FileLock, Timeout
 from vastzone.core.errors import PlanError
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.files import native
 from vastzone.files.reading import is_there
 from vastzone.files.state import keep_report
@@ -177,7 +178,10 @@ def leftovers(folder: Path) -> Leftovers:
         if not is_there(copy):
             if crash:
                 remarks.append(
-                    f"The program crashed when it last ran; no work was left unsaved. {crash}"
+                    say(
+                        "The program crashed when it last ran; no work was left unsaved. {crash}",
+                        crash=crash,
+                    )
                 )
             discard(copy)
             continue
@@ -240,7 +244,7 @@ def _set_aside(copy: Path, what: str) -> str:
         place.mkdir(exist_ok=True, mode=FOLDER_ONLY)
         copy.replace(place / copy.name)
     discard(copy)
-    return f"{what}: it was set aside in {place}."
+    return say("{what}: it was set aside in {place}.", what=what, place=place)
 
 
 def _written(path: Path) -> float:
@@ -261,7 +265,7 @@ def _kept(fault: Path) -> str:
     """Where what is known of a crash is kept, as a sentence; nothing where there was none."""
     text = _text(fault)
     place = keep_report(text) if text else None
-    return f"Where it crashed is written in {place}." if place is not None else ""
+    return say("Where it crashed is written in {place}.", place=place) if place is not None else ""
 
 
 def _origin(copy: Path) -> Path | None:

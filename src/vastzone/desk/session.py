@@ -26,6 +26,7 @@ from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_setting_ref, thing_of
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.desk.held import Doing, Done, Held
 from vastzone.desk.history import History, Told
@@ -206,7 +207,10 @@ class Desk(Looking):
             return
         if self._on_disk and now not in (self._on_disk, _digest(b"")):
             raise ChangedElsewhere(
-                f"{quoted(path.name)} was changed by someone else since it was opened here."
+                say(
+                    "{path} was changed by someone else since it was opened here.",
+                    path=quoted(path.name),
+                )
             )
 
     def watch_for_crashes(self) -> None:
@@ -352,7 +356,7 @@ class Desk(Looking):
             right = shown_right(owner, program, *place, message)
             slot = Slot(number=program.number)
             doing = partial(_checked, owner, right, slot)
-            self.operate(owner.id, f"Strike {report.struck}", "read back", doing)
+            self.operate(owner.id, say("Strike {struck}", struck=report.struck), "read back", doing)
 
     def take_back(self) -> None:
         """Take back what was done last at a device."""

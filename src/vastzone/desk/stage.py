@@ -19,6 +19,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.hats import Hat
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
+from vastzone.core.say import say
 from vastzone.desk.signal import Signal
 
 Due = tuple[Message, list[Voice | Movement]]
@@ -77,7 +78,13 @@ class Stage:
     def press(self, bed: str, key: int, velocity: int, at: float) -> list[Voice]:
         """Strike a key of ``device:keybed``; a remark instead where the plan has no such keys."""
         if not self._has_keys(bed):
-            self.stray(f"Note {pitch.label(key)} struck nothing: {NO_KEYS}")
+            self.stray(
+                say(
+                    "Note {pitch} struck nothing: {no_keys}",
+                    pitch=pitch.label(key),
+                    no_keys=NO_KEYS,
+                )
+            )
             return []
         self._at = at
         voices = self.performance.press((bed, key), velocity, at)
@@ -198,7 +205,7 @@ class Stage:
             if message.kind != "note_on":
                 continue
             if not self._has_keys(ref_to(entry.device, entry.keybed)):
-                self.stray(f"The MIDI file struck nothing: {NO_KEYS}")
+                self.stray(say("The MIDI file struck nothing: {no_keys}", no_keys=NO_KEYS))
                 return
             voices = []
             for one in began:

@@ -14,6 +14,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
 from vastzone.core.proof.walk import Ask
 from vastzone.core.proof.words import place_words
+from vastzone.core.say import say
 from vastzone.desk.signal import Signal
 
 
@@ -59,9 +60,13 @@ class Walk:
         got = "; ".join(f"{reached.name} {reached.what}" for reached in report.reached) or "nothing"
         if not _is_asked(ask, report):
             struck = WishPlace(report.subject, report.bank, report.key or 0, report.key or 0)
-            self._put("fail", f"{place_words(plan, struck)} was struck: {got}")
+            self._put(
+                "fail", say("{place} was struck: {got}", place=place_words(plan, struck), got=got)
+            )
         elif message is not None and not _is_expected(report, message):
-            self._put("fail", f"{message.text()} came instead of what is planned")
+            self._put(
+                "fail", say("{message} came instead of what is planned", message=message.text())
+            )
         elif verdict != "as meant":
             self._put("fail", got if not verdict else f"{got} ({verdict})")
         elif self.by_ear:
@@ -76,7 +81,7 @@ class Walk:
         if self.waiting:
             got, self.waiting = self.waiting, ""
             if heard:
-                self._put("pass", f"{got}, heard")
+                self._put("pass", say("{got}, heard", got=got))
                 self.go(1)
             else:
                 self._put("fail", "the ear heard something else, or nothing")

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from vastzone.core.errors import DamagedFile
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.reading import TABLE_LIMIT, read_whole, text_of
 
@@ -21,14 +22,23 @@ def rows_of(path: Path, columns: tuple[str, ...]) -> Iterator[tuple[int, dict[st
     try:
         if not set(columns) <= set(rows.fieldnames or ()):
             raise DamagedFile(
-                f"{name} has no columns {', '.join(columns)}: name them in its first line."
+                say(
+                    "{name} has no columns {columns}: name them in its first line.",
+                    name=name,
+                    columns=", ".join(columns),
+                )
             )
         for row in rows:
             yield rows.line_num, row
     except csv.Error:
         raise DamagedFile(
-            f"{name} is no table at line {rows.line_num + 1}: a cell is longer than "
-            f"{csv.field_size_limit():,} letters, or a quotation mark is not closed. Correct it."
+            say(
+                "{name} is no table at line {line_num}: a cell is longer than {field_size_limit:,} "
+                "letters, or a quotation mark is not closed. Correct it.",
+                name=name,
+                line_num=rows.line_num + 1,
+                field_size_limit=csv.field_size_limit(),
+            )
         ) from None
 
 
@@ -47,8 +57,11 @@ def cells_of(text: str) -> list[list[str]]:
         return [row for row in rows if row]
     except csv.Error:
         raise DamagedFile(
-            f"The table ends in the middle of a cell at line {rows.line_num}: close the quotation "
-            "mark."
+            say(
+                "The table ends in the middle of a cell at line {line_num}: close the "
+                "quotation mark.",
+                line_num=rows.line_num,
+            )
         ) from None
 
 

@@ -8,6 +8,7 @@ import msgspec
 from vastzone.core.errors import DamagedFile, PlanError, ReadError, WriteError
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.consistency import problems
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.migrate import VERSION
 from vastzone.files.native import as_text, converted, parsed, up_to_date
@@ -35,16 +36,28 @@ def read_device(path: Path) -> Device:
     name = quoted(path.name)
     raw = parsed(read_whole(path, DEVICE_LIMIT), name)
     if not isinstance(raw, dict) or raw.get("format") != "vastzone-device":
-        raise DamagedFile(f"{name} is no device file: choose a file that ends in {SUFFIX}.")
+        raise DamagedFile(
+            say(
+                "{name} is no device file: choose a file that ends in {suffix}.",
+                name=name,
+                suffix=SUFFIX,
+            )
+        )
     device = converted(up_to_date(raw, name), DeviceFile, name).device
     for group in ("controls", "parts", "targets", "programs", "inputs", "jacks", "ports"):
         count = len(getattr(device, group))
         if count > MOST:
             raise ReadError(
-                f"{name} has {count:,} {group}, and a device has {MOST:,} at most: divide it."
+                say(
+                    "{name} has {count:,} {group}, and a device has {most:,} at most: divide it.",
+                    name=name,
+                    count=count,
+                    group=group,
+                    most=MOST,
+                )
             )
     for problem in problems(Plan(name="Library", devices=(device,))):
-        raise DamagedFile(f"{name} contradicts itself: {problem}")
+        raise DamagedFile(say("{name} contradicts itself: {problem}", name=name, problem=problem))
     return device
 
 
@@ -71,7 +84,13 @@ def keep_for_reuse(device: Device, folder: Path) -> Path:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         why = error.strerror or str(error)
-        raise WriteError(f"{quoted(folder.name)} cannot be made ({why}): save elsewhere.") from None
+        raise WriteError(
+            say(
+                "{folder} cannot be made ({why}): save elsewhere.",
+                folder=quoted(folder.name),
+                why=why,
+            )
+        ) from None
     path = folder / f"{device.id}{SUFFIX}"
     write_device(device, path)
     return path

@@ -8,6 +8,7 @@ import msgspec
 from vastzone.core.errors import DamagedFile
 from vastzone.core.memory.consistency import memory_problems
 from vastzone.core.memory.model import DeviceMemory
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.migrate import VERSION
 from vastzone.files.native import as_text, converted, parsed, up_to_date
@@ -31,10 +32,16 @@ def read_memory(path: Path) -> DeviceMemory:
     name = quoted(path.name)
     raw = parsed(read_whole(path, DEVICE_LIMIT), name)
     if not isinstance(raw, dict) or raw.get("format") != "vastzone-memory":
-        raise DamagedFile(f"{name} is no memory of a device: choose a file that ends in {SUFFIX}.")
+        raise DamagedFile(
+            say(
+                "{name} is no memory of a device: choose a file that ends in {suffix}.",
+                name=name,
+                suffix=SUFFIX,
+            )
+        )
     memory = converted(up_to_date(raw, name), MemoryFile, name).memory
     for problem in memory_problems(memory):
-        raise DamagedFile(f"{name} contradicts itself: {problem}")
+        raise DamagedFile(say("{name} contradicts itself: {problem}", name=name, problem=problem))
     return memory
 
 

@@ -10,6 +10,7 @@ from vastzone.core.cache import no_collecting
 from vastzone.core.errors import DamagedFile
 from vastzone.core.midi.messages import BEND_CENTRE, Kind, Message
 from vastzone.core.progress import Cancelled
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.reading import MIDI_LIMIT, read_whole
 
@@ -65,7 +66,9 @@ class SongReader:
         name = quoted(self._path.name)
         data = read_whole(self._path, MIDI_LIMIT)
         if not data.startswith(b"MThd"):
-            raise DamagedFile(f"{name} is not a MIDI file: choose a file that ends in .mid.")
+            raise DamagedFile(
+                say("{name} is not a MIDI file: choose a file that ends in .mid.", name=name)
+            )
         self._size, self._stream = len(data), BytesIO(data)
         if self._stopped:
             raise Cancelled
@@ -79,7 +82,9 @@ class SongReader:
         ):  # what a damaged file makes the reader stumble over is many kinds of error
             if self._stopped:
                 raise Cancelled from None
-            raise DamagedFile(f"{name} is cut short or damaged: export it again.") from None
+            raise DamagedFile(
+                say("{name} is cut short or damaged: export it again.", name=name)
+            ) from None
 
 
 def read_song(path: Path) -> Song:
@@ -89,9 +94,13 @@ def read_song(path: Path) -> Song:
 
 def _song(name: str, file: Any) -> Song:
     if file.type == 2:
-        raise DamagedFile(f"{name} holds separate songs (MIDI file type 2): export it as type 1.")
+        raise DamagedFile(
+            say("{name} holds separate songs (MIDI file type 2): export it as type 1.", name=name)
+        )
     if file.ticks_per_beat <= 0:
-        raise DamagedFile(f"{name} counts time in film frames: export it with beats.")
+        raise DamagedFile(
+            say("{name} counts time in film frames: export it with beats.", name=name)
+        )
     heard = _Found([], [], [])
     last = max((_read_track(track, heard) for track in file.tracks), default=0)
     clock = _Clock(heard.tempos, file.ticks_per_beat)

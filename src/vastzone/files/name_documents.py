@@ -17,6 +17,7 @@ from vastzone.core.describe.names import (
     Names,
 )
 from vastzone.core.errors import DamagedFile
+from vastzone.core.say import say
 from vastzone.core.text import printable, quoted, whole_number
 from vastzone.files.reading import TABLE_LIMIT, read_whole, text_of
 from vastzone.files.whole import write_whole
@@ -35,19 +36,25 @@ def read_names(path: Path) -> Names:
 def names_from(text: str, name: str) -> Names:
     """The names in a document.  Raises DamagedFile, with the line where that is known."""
     if "<!ENTITY" in text:
-        raise DamagedFile(f"{name} declares entities, which such a document has not: remove them.")
+        raise DamagedFile(
+            say("{name} declares entities, which such a document has not: remove them.", name=name)
+        )
     try:
         root = ET.fromstring(text)
     except ET.ParseError as error:
         line = error.position[0]
-        raise DamagedFile(f"{name} is no XML at line {line}: correct it there.") from None
+        raise DamagedFile(
+            say("{name} is no XML at line {line}: correct it there.", name=name, line=line)
+        ) from None
     if root.tag != "MIDINameDocument":
-        raise DamagedFile(f"{name} holds no names of programs, notes or controllers.")
+        raise DamagedFile(
+            say("{name} holds no names of programs, notes or controllers.", name=name)
+        )
     names = Names(
         tuple(_kits(root, name)), tuple(_programs(root, name)), tuple(_controls(root, name))
     )
     if not any(names):
-        raise DamagedFile(f"{name} names nothing: choose another document.")
+        raise DamagedFile(say("{name} names nothing: choose another document.", name=name))
     return names
 
 
@@ -57,7 +64,7 @@ def _kits(root: ET.Element, name: str) -> Iterator[NamedKit]:
         for note in listed.iter("Note"):
             notes[_number(note, "Number", 127, name)] = _name(note, "")
         if notes:
-            yield NamedKit(_name(listed, f"Kit {place}"), tuple(notes.items()))
+            yield NamedKit(_name(listed, say("Kit {place}", place=place)), tuple(notes.items()))
 
 
 def _programs(root: ET.Element, name: str) -> Iterator[NamedProgram]:
@@ -68,7 +75,9 @@ def _programs(root: ET.Element, name: str) -> Iterator[NamedProgram]:
             program = _number(patch, "ProgramChange", 127, name)
             if (number, program) not in seen:
                 seen.add((number, program))
-                yield NamedProgram(number, program, _name(patch, f"Program {program + 1}"))
+                yield NamedProgram(
+                    number, program, _name(patch, say("Program {program}", program=program + 1))
+                )
 
 
 def _bank(bank: ET.Element, name: str) -> int:
@@ -91,12 +100,20 @@ def _controls(root: ET.Element, name: str) -> Iterator[NamedControl]:
         kind = control.get("Type", "7bit")
         known = next((each for each in ANSWERS if each.lower() == kind.lower()), None)
         if known is None:
-            raise DamagedFile(f"{name} has a controller of type “{quoted(kind)}”: write 7bit.")
+            raise DamagedFile(
+                say(
+                    "{name} has a controller of type “{kind}”: write 7bit.",
+                    name=name,
+                    kind=quoted(kind),
+                )
+            )
         most = 16383 if known in ("RPN", "NRPN") else 127
         number = _number(control, "Number", most, name)
         if (known, number) not in seen:
             seen.add((known, number))
-            yield NamedControl(known, number, _name(control, f"Controller {number}"))
+            yield NamedControl(
+                known, number, _name(control, say("Controller {number}", number=number))
+            )
 
 
 def _number(element: ET.Element, attribute: str, most: int, name: str) -> int:
@@ -104,14 +121,21 @@ def _number(element: ET.Element, attribute: str, most: int, name: str) -> int:
     number = whole_number(text)
     if number is None or not 0 <= number <= most:
         raise DamagedFile(
-            f"{name}: “{quoted(text)}” is no {attribute} of a {element.tag}: write 0 to {most}."
+            say(
+                "{name}: “{text}” is no {attribute} of a {tag}: write 0 to {most}.",
+                name=name,
+                text=quoted(text),
+                attribute=attribute,
+                tag=element.tag,
+                most=most,
+            )
         )
     return number
 
 
 def _name(element: ET.Element, otherwise: str) -> str:
     words = printable(element.get("Name", "").strip())[:LONGEST]
-    return words or otherwise or f"Note {element.get('Number', '')}"
+    return words or otherwise or say("Note {element}", element=element.get("Number", ""))
 
 
 def to_xml(device: str, names: Names) -> str:

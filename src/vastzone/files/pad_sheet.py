@@ -7,6 +7,7 @@ from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.core.sheets.layout import WIDTH, Cell, Text
 from vastzone.files.paper import Paper
 
@@ -19,13 +20,15 @@ MOST_COLUMNS = 8
 
 def to_pdf(plan: Plan, owner: Device, today: str) -> bytes:
     """A sheet for each program: the faces bank by bank as they lie, then every zone as a line."""
-    paper = Paper(f"{plan.name}: pads of {owner.name}", plan.name, today, FOOT)
+    paper = Paper(
+        say("{plan}: pads of {owner}", plan=plan.name, owner=owner.name), plan.name, today, FOOT
+    )
     for program in owner.programs:
         name = f"{program_words(owner, program.number)} {program.name}"
-        paper.begin(f"{owner.name}: pads", name)
+        paper.begin(say("{owner}: pads", owner=owner.name), name)
         for bank in _banks(owner, program):
             if bank > 1:
-                paper.heading(f"Bank {bank}", 15)
+                paper.heading(say("Bank {bank}", bank=bank), 15)
             for row in _faces(plan, owner, program, bank):
                 paper.rows([row], [WIDTH / len(row)] * len(row))
         paper.heading("Every zone", 15)
@@ -86,7 +89,9 @@ def _sounds(plan: Plan, owner: Device, program: Program, pad: Control, bank: int
 
 
 def _line(track: Track) -> tuple[Cell, ...]:
-    channel = "as the zones" if track.channel is None else f"ch {track.channel}"
+    channel = (
+        "as the zones" if track.channel is None else say("ch {channel}", channel=track.channel)
+    )
     return (
         Text(track.drum, "SemiBold", 11),
         Text(track.zone, size=11),

@@ -12,6 +12,7 @@ from typing import Any, Literal, NamedTuple
 from xml.sax.saxutils import escape
 
 from vastzone.core.cache import no_collecting
+from vastzone.core.say import say
 from vastzone.core.sheets.layout import WIDTH, Cell, Label, Strip, Text, Tick
 from vastzone.core.text import printable
 from vastzone.files.measures import GAP, LEADING, SMALL
@@ -102,7 +103,9 @@ class Paper:
         number = len(self._templates)
         head = partial(self._head, caution)
         first = self._template(f"{number}", partial(head, title, below, True))
-        later = self._template(f"{number}, later", partial(head, title, "continued", False))
+        later = self._template(
+            say("{number}, later", number=number), partial(head, title, "continued", False)
+        )
         self._templates += [first, later]
         if self._flow:
             self._flow += [NextPageTemplate(first.id), PageBreak()]
@@ -219,7 +222,11 @@ class Paper:
         canvas.setLineWidth(1.2)
         canvas.line(LEFT, form.top - 46, LEFT + form.width, form.top - 46)
         told, usual = self._foot
-        self._draw_line(canvas, Text(f"{told} · page {self._number(document)}", size=9), 38)
+        self._draw_line(
+            canvas,
+            Text(say("{told} · page {number}", told=told, number=self._number(document)), size=9),
+            38,
+        )
         self._draw_line(canvas, Text(caution or usual, size=9), 26)
 
     def _draw_line(self, canvas: Any, text: Text, y: float) -> None:

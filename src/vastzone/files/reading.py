@@ -7,6 +7,7 @@ import stat
 from pathlib import Path
 
 from vastzone.core.errors import DamagedFile, ReadError
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 
 MEGA = 1 << 20
@@ -43,7 +44,9 @@ def read_whole(path: Path, limit: int) -> bytes:
     except OSError as error:
         raise unread(path, error) from None
     except ValueError:
-        raise ReadError(f"“{quoted(path)}” is no file name: choose another.") from None
+        raise ReadError(
+            say("“{path}” is no file name: choose another.", path=quoted(path))
+        ) from None
     try:
         _refuse_odd(handle, path)
         data = _at_most(handle, limit + 1)
@@ -53,8 +56,12 @@ def read_whole(path: Path, limit: int) -> bytes:
         os.close(handle)
     if len(data) > limit:
         raise ReadError(
-            f"{quoted(path.name)} is larger than {limit // MEGA} MB, the most that is read of such "
-            "a file: choose another."
+            say(
+                "{path} is larger than {limit} MB, the most that is read of such a file: choose "
+                "another.",
+                path=quoted(path.name),
+                limit=limit // MEGA,
+            )
         )
     return data
 
@@ -63,10 +70,18 @@ def _refuse_odd(handle: int, path: Path) -> None:
     """Refuse folders, pipes and devices, of which some have no end."""
     status = os.fstat(handle)
     if stat.S_ISDIR(status.st_mode):
-        raise ReadError(f"{quoted(path.name)} cannot be read: it is a folder. Choose a file in it.")
+        raise ReadError(
+            say(
+                "{path} cannot be read: it is a folder. Choose a file in it.",
+                path=quoted(path.name),
+            )
+        )
     if not stat.S_ISREG(status.st_mode):
         raise ReadError(
-            f"{quoted(path.name)} cannot be read: it is no ordinary file. Choose another."
+            say(
+                "{path} cannot be read: it is no ordinary file. Choose another.",
+                path=quoted(path.name),
+            )
         )
 
 
@@ -83,7 +98,9 @@ def _at_most(handle: int, limit: int) -> bytes:
 def unread(path: Path, error: OSError) -> ReadError:
     """Why a file cannot be read, as a sentence."""
     why = WHY.get(error.errno or 0, error.strerror or str(error))
-    return ReadError(f"{quoted(path.name)} cannot be read ({why}): choose another file.")
+    return ReadError(
+        say("{path} cannot be read ({why}): choose another file.", path=quoted(path.name), why=why)
+    )
 
 
 def text_of(data: bytes, name: str) -> str:
@@ -97,8 +114,12 @@ def text_of(data: bytes, name: str) -> str:
     except UnicodeDecodeError as error:
         line = data[: skip + error.start].count(b"\n") + 1
         raise DamagedFile(
-            f"{quoted(name)} is damaged at line {line}: what stands there is no text. Open a "
-            "backup of it."
+            say(
+                "{name} is damaged at line {line}: what stands there is no text. Open a "
+                "backup of it.",
+                name=quoted(name),
+                line=line,
+            )
         ) from None
 
 

@@ -12,6 +12,7 @@ from vastzone.core.plan.edits.setlists import set_steps
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.setlists import SetList, SetStep
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.text import printable
 from vastzone.files.columns import rows_of as table_rows
 from vastzone.files.reading import TABLE_LIMIT, read_whole, text_of
@@ -41,9 +42,16 @@ def read_setlist(plan: Plan, ident: str, path: Path) -> ReadSetList:
     """
     titles = titles_in(path)
     if not titles:
-        raise DamagedFile(f"{path.name} names no song: write a title on each line.")
+        raise DamagedFile(say("{path} names no song: write a title on each line.", path=path.name))
     if len(titles) > MOST:
-        raise DamagedFile(f"{path.name} has {len(titles)} lines: a set list has {MOST} at most.")
+        raise DamagedFile(
+            say(
+                "{path} has {count} lines: a set list has {most} at most.",
+                path=path.name,
+                count=len(titles),
+                most=MOST,
+            )
+        )
     steps, new, alike = [], [], []
     for title in titles:
         pause = BREAK.match(title)
@@ -78,7 +86,9 @@ def _of_table(path: Path) -> list[str]:
     for _, row in table_rows(path, ()):
         column = next((name for name in row if name.strip().lower() in TITLES), None)
         if column is None:
-            raise DamagedFile(f"{path.name} has no column called title: name one so.")
+            raise DamagedFile(
+                say("{path} has no column called title: name one so.", path=path.name)
+            )
         title = printable(row[column] or "").strip()
         if title:
             titles.append(title[:80])
@@ -98,7 +108,7 @@ def write_setlist(plan: Plan, one: SetList, path: Path, *, replace: bool = True)
     elif suffix in (".txt", ""):
         data = setlist_text(plan, one).encode()
     else:
-        raise WriteError(f"{path.name} is no set list: call it .csv, .txt or .mid.")
+        raise WriteError(say("{path} is no set list: call it .csv, .txt or .mid.", path=path.name))
     write_whole(data, path, "The set list", replace=replace)
 
 

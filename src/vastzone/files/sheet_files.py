@@ -7,6 +7,7 @@ from typing import Literal, NamedTuple
 from vastzone.core.errors import WriteError
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.core.sheets.book import NAMES, book, sheets
 from vastzone.core.sheets.layout import Sheet, SheetKind
 from vastzone.core.text import quoted
@@ -93,7 +94,9 @@ def write_sheets(
 def _refuse(paths: Sequence[Path]) -> None:
     for path in paths:
         if is_there(path):
-            raise WriteError(f"{quoted(path)} is there already: add --force to replace it.")
+            raise WriteError(
+                say("{path} is there already: add --force to replace it.", path=quoted(path))
+            )
 
 
 def every_kind() -> tuple[SheetKind, ...]:

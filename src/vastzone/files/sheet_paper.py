@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 
 from vastzone import __version__
 from vastzone.core.cards.dangers import cautions_for
+from vastzone.core.say import say
 from vastzone.core.sheets.layout import Block, Heading, Paragraph, Rows, Sheet, Strip, Text
 from vastzone.files.paper import Contents, Form, Paper, last_first
 from vastzone.files.svg_pages import svg_canvas
@@ -56,7 +57,13 @@ def _paper(
     paper = _filled(every, plan, today, form, called, book)
     if book:
         who = f", {by}" if by else ""
-        below = f"{plan}, {today}{who}, Vast Zone {__version__}"
+        below = say(
+            "{plan}, {today}{who}, Vast Zone {version}",
+            plan=plan,
+            today=today,
+            who=who,
+            version=__version__,
+        )
         guess = [Contents(page.title, 0) for sheet in every for page in sheet.pages]
         alone = Paper(called, plan, today, "", form)
         _list(alone, below, guess)

@@ -5,6 +5,7 @@ from pathlib import Path
 from vastzone.core.cards.open_tables import KINDS, ReadBack, read_back, table_of
 from vastzone.core.errors import DamagedFile, WriteError
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.columns import read_cells
 from vastzone.files.reading import is_there
@@ -20,7 +21,9 @@ def write_tables(plan: Plan, folder: Path, *, replace: bool = True) -> tuple[Pat
             made.append((folder / f"{kind}.csv", table.text()))
     for path, _ in made:
         if not replace and is_there(path):
-            raise WriteError(f"{quoted(path)} is there already: choose another folder.")
+            raise WriteError(
+                say("{path} is there already: choose another folder.", path=quoted(path))
+            )
     make_folder(folder)
     for path, text in made:
         write_whole(text.encode(), path, "The table", replace=replace)
@@ -34,5 +37,5 @@ def read_table(plan: Plan, path: Path) -> ReadBack:
     """
     cells = read_cells(path)
     if not cells:
-        raise DamagedFile(f"{quoted(path.name)} is empty: choose another table.")
+        raise DamagedFile(say("{path} is empty: choose another table.", path=quoted(path.name)))
     return read_back(plan, cells[0], cells[1:])

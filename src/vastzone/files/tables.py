@@ -5,6 +5,7 @@ from pathlib import Path
 
 from vastzone.core.errors import DamagedFile
 from vastzone.core.response.travel import Sweep
+from vastzone.core.say import say
 from vastzone.files.columns import rows_of
 from vastzone.files.midi_file import read_song
 from vastzone.files.whole import write_whole
@@ -35,7 +36,9 @@ def _played(path: Path) -> tuple[Sweep, ...]:
         if m.kind == "controller":
             moves.append((at, m))
     if not moves:
-        raise DamagedFile(f"{path.name} moves no controller: record the pedal and export again.")
+        raise DamagedFile(
+            say("{path} moves no controller: record the pedal and export again.", path=path.name)
+        )
     most = Counter((m.channel, m.first) for _, m in moves).most_common(1)[0][0]
     times = []
     for at, m in moves:
@@ -52,6 +55,10 @@ def _sweep(path: Path, number: int, row: dict[str, str]) -> Sweep:
         travel = value = -1
     if not (0 <= travel <= 1 and 0 <= value <= 127):
         raise DamagedFile(
-            f"{path.name}, line {number}: a sample is a travel of 0–1 and a value of 0–127."
+            say(
+                "{path}, line {number}: a sample is a travel of 0–1 and a value of 0–127.",
+                path=path.name,
+                number=number,
+            )
         )
     return Sweep(travel, value)

@@ -12,6 +12,7 @@ from pathlib import Path
 from secrets import token_hex
 
 from vastzone.core.errors import WriteError
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 
 UNFINISHED = ".saving"
@@ -46,7 +47,9 @@ def write_whole(
     except OSError as error:
         raise _unwritten(what, path, error) from None
     except ValueError:
-        raise WriteError(f"{what} cannot be written: “{quoted(path)}” is no file name.") from None
+        raise WriteError(
+            say("{what} cannot be written: “{path}” is no file name.", what=what, path=quoted(path))
+        ) from None
 
 
 def make_folder(folder: Path) -> None:
@@ -56,13 +59,21 @@ def make_folder(folder: Path) -> None:
     except (OSError, ValueError) as error:
         why = getattr(error, "strerror", None) or "no such name can be given"
         raise WriteError(
-            f"The folder {quoted(folder)} cannot be made ({why}): choose another folder."
+            say(
+                "The folder {folder} cannot be made ({why}): choose another folder.",
+                folder=quoted(folder),
+                why=why,
+            )
         ) from None
 
 
 def _unwritten(what: str, path: Path, error: OSError) -> WriteError:
-    why = WHY.get(error.errno or 0, f"{error.strerror or error}: choose another place")
-    return WriteError(f"{what} cannot be written to {quoted(path)}: {why}.")
+    why = WHY.get(
+        error.errno or 0, say("{strerror}: choose another place", strerror=error.strerror or error)
+    )
+    return WriteError(
+        say("{what} cannot be written to {path}: {why}.", what=what, path=quoted(path), why=why)
+    )
 
 
 def _target(path: Path) -> Path:
@@ -82,10 +93,15 @@ def _refuse_odd(target: Path, path: Path) -> None:
     if stat.S_ISDIR(status.st_mode):
         raise IsADirectoryError(errno.EISDIR, "a folder")
     if not stat.S_ISREG(status.st_mode):
-        raise WriteError(f"{quoted(path.name)} is no ordinary file: choose another name.")
+        raise WriteError(
+            say("{path} is no ordinary file: choose another name.", path=quoted(path.name))
+        )
     if not status.st_mode & 0o222 or not os.access(target, os.W_OK):
         raise WriteError(
-            f"{quoted(path.name)} may only be read: save under another name, or allow writing it."
+            say(
+                "{path} may only be read: save under another name, or allow writing it.",
+                path=quoted(path.name),
+            )
         )
 
 

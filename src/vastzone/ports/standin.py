@@ -4,6 +4,7 @@ from collections import deque
 
 from vastzone.core.errors import PortError
 from vastzone.core.midi.messages import Message
+from vastzone.core.say import say
 from vastzone.ports.base import Input, Listing, PortName
 
 NAME = PortName("stand-in", "simulated keyboard", "Simulated keyboard")
@@ -100,5 +101,7 @@ class StandIn:
     def open_input(self, name: PortName) -> Input:
         """Listen to the simulated keyboard.  Raises PortError for any other name."""
         if name != NAME:
-            raise PortError(f"There is no input “{name.shown}”: choose one from the list.")
+            raise PortError(
+                say("There is no input “{shown}”: choose one from the list.", shown=name.shown)
+            )
         return StandInInput(self.keyboard)

@@ -32,8 +32,8 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.locks import Held, lock, lock_all
 from vastzone.core.plan.fields.dials import records
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.holds import locked
-from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 if TYPE_CHECKING:
@@ -194,7 +194,7 @@ class Facts(QFrame):
         self.more.setVisible(folds)
         if not folds:
             return sheet
-        self.more.setText("Show less" if self._all else f"Show {len(rare)} more")
+        self.more.setText("Show less" if self._all else say("Show {count} more", count=len(rare)))
         if self._all:
             return sheet
         return sheet._replace(rows=tuple(row for row in sheet.rows if not row.rare))
@@ -371,11 +371,18 @@ class Facts(QFrame):
         count = len(alike)
         wanted = alike if ref == self._whole else dict(islice(alike.items(), FIRST))
         self.rest.setVisible(len(wanted) < count)
-        self.rest.setText(f"Show {many(count - len(wanted), 'more finding')}")
+        self.rest.setText(
+            say(
+                "Show {findings}",
+                findings=say_many(
+                    "{count} more finding", "{count} more findings", count - len(wanted)
+                ),
+            )
+        )
         if self._scenes is not desk.plan.scenes:
             self._scenes = desk.plan.scenes
             self._forget_cards()
-        self._count.setText(f"Findings ({count})" if count else "Findings")
+        self._count.setText(say("Findings ({count})", count=count) if count else "Findings")
         self._nothing.setText("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
         self._nothing.setVisible(not count)
         cards = lay_cards(

@@ -22,6 +22,7 @@ from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Label
 from vastzone.core.errors import PitchError
 from vastzone.core.midi import pitch
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 Changed = Callable[[Any], None]
@@ -73,8 +74,11 @@ class NoteField(QLineEdit):
         else:
             mark_bad(self, True)
             self._complain(
-                f"{pitch.label(note, self._row.naming)} is outside "
-                f"{pitch.span(low, high, self._row.naming)}: choose a note inside."
+                say(
+                    "{pitch} is outside {span}: choose a note inside.",
+                    pitch=pitch.label(note, self._row.naming),
+                    span=pitch.span(low, high, self._row.naming),
+                )
             )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -112,7 +116,9 @@ class NumberField(QLineEdit):
             self._give(number)
         else:
             mark_bad(self, True)
-            self._complain(f"“{quoted(self.text())}” is not a whole number: write one.")
+            self._complain(
+                say("“{self}” is not a whole number: write one.", self=quoted(self.text()))
+            )
 
     def _give(self, value: int) -> None:
         row = self._row
@@ -121,7 +127,14 @@ class NumberField(QLineEdit):
             self._changed(value)
         else:
             mark_bad(self, True)
-            self._complain(f"{row.label} goes from {row.low} to {row.high}: choose one of these.")
+            self._complain(
+                say(
+                    "{row} goes from {low} to {high}: choose one of these.",
+                    row=row.label,
+                    low=row.low,
+                    high=row.high,
+                )
+            )
 
     def step(self, by: int) -> None:
         """One more or one less, up to the ends."""
@@ -143,7 +156,7 @@ def add_steps(box: QHBoxLayout, name: str, step: Callable[[int], object]) -> Non
         button.setText(sign)
         button.setProperty("role", "step")
         button.setAutoRepeat(True)
-        button.setAccessibleName(f"{name}: one {words}")
+        button.setAccessibleName(say("{name}: one {words}", name=name, words=words))
         button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         button.clicked.connect(partial(step, by))
         box.addWidget(button)
@@ -194,7 +207,9 @@ class TypedCombo(CalmCombo):
         typed = self.currentText().strip()
         at = self._found(typed)
         if at < 0:
-            self._complain(f"“{quoted(typed)}” is not offered here: type a number or a word.")
+            self._complain(
+                say("“{typed}” is not offered here: type a number or a word.", typed=quoted(typed))
+            )
             at = self.currentIndex()
         self.setEditText(self.itemText(at) if at >= 0 else "")
         if at != self.currentIndex():

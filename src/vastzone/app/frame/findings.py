@@ -17,6 +17,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
+from vastzone.core.say import say
 
 ICONS = {"fault": "octagon-alert", "caution": "triangle-alert", "hint": "info"}
 WORDS = {"fault": "Fault", "caution": "Caution", "hint": "Hint"}
@@ -83,7 +84,11 @@ class FindingCard(KeyedCard):
         for index, button in enumerate(self._buttons):
             button.setVisible(index == 0 and bool(finding.fixes))
         others = len(finding.fixes) - 1
-        self._more.say(f"{others} other way{'s' if others > 1 else ''} to mend it")
+        self._more.say(
+            say("{others} other ways to mend it", others=others)
+            if others > 1
+            else say("{others} other way to mend it", others=others)
+        )
         self._more.setVisible(others > 0)
 
     def _show_where(self, plan: Plan, finding: Finding) -> None:
@@ -92,7 +97,7 @@ class FindingCard(KeyedCard):
             if scene.id in finding.scenes:
                 names.append(scene.name)
         some = 0 < len(finding.scenes) < len(plan.scenes)
-        said = names[0] if len(names) == 1 else f"{len(finding.scenes)} scenes"
+        said = names[0] if len(names) == 1 else say("{count} scenes", count=len(finding.scenes))
         self._where.show_text(said if some else "")
         set_tip(self._where, ", ".join(names) if some else "")
 
@@ -179,7 +184,7 @@ class FixButton(Button):
         self._label = label
         set_tip(self, label)
         fix = self.property("role") != "link"
-        self.setAccessibleName(f"Fix: {label}" if fix else label)
+        self.setAccessibleName(say("Fix: {label}", label=label) if fix else label)
         self._cut()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

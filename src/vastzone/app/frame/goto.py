@@ -17,6 +17,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Finding
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 MOST = 60
@@ -49,21 +50,34 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
             keys = pitch.span(zone.low, zone.high, owner.octaves)
             yield Goal(
                 "Zone",
-                f"{zone.name} on {owner.name}, {keys}, channel {zone.channel}",
+                say(
+                    "{zone} on {owner}, {keys}, channel {channel}",
+                    zone=zone.name,
+                    owner=owner.name,
+                    keys=keys,
+                    channel=zone.channel,
+                ),
                 partial(desk.select, ref_to(owner.id, zone.id)),
             )
         for part in owner.parts:
-            channel = "omni" if part.channel is None else f"channel {part.channel}"
+            channel = (
+                "omni" if part.channel is None else say("channel {channel}", channel=part.channel)
+            )
             yield Goal(
                 "Part",
-                f"{part.name} in {owner.name}, {channel}",
+                say(
+                    "{part} in {owner}, {channel}",
+                    part=part.name,
+                    owner=owner.name,
+                    channel=channel,
+                ),
                 partial(desk.select, ref_to(owner.id, part.id)),
             )
         yield from _holes(desk, owner)
         for control in owner.controls:
             yield Goal(
                 "Control",
-                f"{control.name} of {owner.name}",
+                say("{control} of {owner}", control=control.name, owner=owner.name),
                 partial(desk.select, ref_to(owner.id, control.id)),
             )
     for finding in desk.findings:
@@ -79,7 +93,11 @@ def _holes(desk: Desk, owner: Device) -> Iterator[Goal]:
     ):
         for hole in holes:
             ref = ref_to(owner.id, hole.id)
-            yield Goal(kind, f"{hole.name} of {owner.name}", partial(desk.select, ref))
+            yield Goal(
+                kind,
+                say("{hole} of {owner}", hole=hole.name, owner=owner.name),
+                partial(desk.select, ref),
+            )
 
 
 class GoTo(Dialog):

@@ -15,6 +15,7 @@ from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 
@@ -118,7 +119,11 @@ class Header(QFrame):
         desk = self._desk
         place = desk.path.name if desk.path else "not saved yet"
         changed = " · changed" if desk.changed else ""
-        proving = f" · proving {desk.derivation.share:.0%}" if desk.derivation.pending else ""
+        proving = (
+            say(" · proving {share:.0%}", share=desk.derivation.share)
+            if desk.derivation.pending
+            else ""
+        )
         lens = " · as dialled" if desk.lens == "dialled" else ""
         self._state.show_text(f"{place}{changed}{proving}{lens}")
 
@@ -150,4 +155,6 @@ class Header(QFrame):
             (desk.redo_label, self._redo, "Redo"),  # type: ignore[attr-defined]
         ):
             button.setEnabled(label is not None)
-            set_tip(button, f"{word}: {label}" if label else f"Nothing to {word.lower()}")
+            set_tip(
+                button, f"{word}: {label}" if label else say("Nothing to {word}", word=word.lower())
+            )

@@ -24,7 +24,7 @@ from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import ControlKind
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 KEYS = "keys"
@@ -69,7 +69,7 @@ class LearnDevice(Dialog):
         for words, kinds in TOUCHED:
             self.touched.addItem(words, kinds)
         for number in range(1, BANKS + 1):
-            self.banks.addItem(f"Bank {number}", number)
+            self.banks.addItem(say("Bank {number}", number=number), number)
         self.touched.setCurrentIndex(max(0, self.touched.findText(touched)))
         self.banks.setCurrentIndex(min(desk.bank, BANKS) - 1)
         self.touched.activated.connect(lambda _: self.start_over())
@@ -81,7 +81,7 @@ class LearnDevice(Dialog):
         self._show()
 
     def _lay_out(self) -> None:
-        box = self.begin(f"Learn {self._device.name}", "", 820, 560)
+        box = self.begin(say("Learn {device}", device=self._device.name), "", 820, 560)
         self.next = self.heading
         top = QHBoxLayout()
         top.addWidget(self.touched)
@@ -240,7 +240,16 @@ class LearnDevice(Dialog):
         if keys is not None:
             low, high, channel = keys
             span = pitch.span(low, high, self._device.octaves)
-            rows.append(row_of((many(high - low + 1, "key"), f"channel {channel}", span, "")))
+            rows.append(
+                row_of(
+                    (
+                        say_many("{count} key", "{count} keys", high - low + 1),
+                        say("channel {channel}", channel=channel),
+                        span,
+                        "",
+                    )
+                )
+            )
         self.table.show_rows(rows)
         struck = len(self.run.learnt)
         words = "Strike the lowest key." if not struck else "Strike the highest key."
@@ -256,21 +265,25 @@ class LearnDevice(Dialog):
         known = self.known
         left = len(known) - len(told)
         if left > 0:
-            self.next.setText(f"Touch {known[len(told)].name}")
+            self.next.setText(say("Touch {known}", known=known[len(told)].name))
         else:
             self.next.setText("Touch the next one" if told or not known else "All are touched")
         self.said.setText(self._advice(left))
 
     def _advice(self, left: int) -> str:
-        to_go = f"{left} to go. " if left > 0 else "What comes beyond is added to the device. "
+        to_go = (
+            say("{left} to go. ", left=left)
+            if left > 0
+            else "What comes beyond is added to the device. "
+        )
         if not self._heard:
             to_go += "Choose the MIDI input in the menu, or touch the simulated one. "
         if self.run.taken_back is not None:
             to_go += "The last one was struck again: it is taken back. "
         last = self.run.learnt[-1] if self.run.learnt else None
         if last is not None and not last.certain:
-            return f"{to_go}It did not let go by itself: press it once more."
-        return f"{to_go}Knobs and faders from end to end, buttons once, unhurried."
+            return say("{to_go}It did not let go by itself: press it once more.", to_go=to_go)
+        return say("{to_go}Knobs and faders from end to end, buttons once, unhurried.", to_go=to_go)
 
     def _row(self, place: int, one: Taught) -> Row:
         remarks = []
@@ -278,11 +291,13 @@ class LearnDevice(Dialog):
             if remark.place != place:
                 continue
             if remark.kind == "same message":
-                remarks.append(f"sends what {self.told[remark.other].name} sends already")
+                remarks.append(
+                    say("sends what {told} sends already", told=self.told[remark.other].name)
+                )
             else:
                 count = COUNTS.get(remark.left_out, "some")
                 remarks.append(REMARKS[remark.kind].format(count))
-        name = f"{one.name} (new {one.kind})" if one.is_new else one.name
+        name = say("{one} (new {kind})", one=one.name, kind=one.kind) if one.is_new else one.name
         remarked = Cell("; ".join(remarks), colour=THEME.colours.caution)
         return row_of((name, self._sent(one.learnt), _range(one.learnt), remarked))
 
@@ -291,12 +306,12 @@ class LearnDevice(Dialog):
         if mover.message == "note":
             named = pitch.label(mover.number, self._device.octaves)
         elif mover.message == "controller":
-            named = f"controller {label(mover.number)}"
+            named = say("controller {label}", label=label(mover.number))
         elif mover.message == "program":
-            named = f"program {mover.number + self._device.first_program}"
+            named = say("program {number}", number=mover.number + self._device.first_program)
         else:
             named = f"{mover.message} {mover.number}" if mover.number else mover.message
-        return f"{named}, channel {mover.channel}"
+        return say("{named}, channel {channel}", named=named, channel=mover.channel)
 
     def go_on(self) -> None:
         """The same controls in their next bank."""
@@ -332,4 +347,4 @@ def _range(learnt: Learnt) -> str:
     if learnt.pressed:
         return learnt.mode if learnt.certain else f"{learnt.mode}?"
     bits = ", 14 bits" if learnt.mover.message in ("pair", "rpn", "nrpn", "bend") else ""
-    return f"{learnt.low:g}–{learnt.high:g}{bits}"
+    return say("{low:g}–{high:g}{bits}", low=learnt.low, high=learnt.high, bits=bits)

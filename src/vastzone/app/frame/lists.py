@@ -19,6 +19,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
+from vastzone.core.say import say
 from vastzone.core.text import listed, whole_number
 from vastzone.desk.session import Desk
 
@@ -106,7 +107,7 @@ class EditedList(Dialog):
     def _perform(self, edit: Edit) -> None:
         try:
             self._desk.perform(edit)
-            self.said.setText(f"{edit.label}: done. Undo takes it back.")
+            self.said.setText(say("{edit}: done. Undo takes it back.", edit=edit.label))
         except PlanError as error:
             self.said.setText(str(error))
 
@@ -152,7 +153,7 @@ class SceneList(EditedList):
 
     def _new(self) -> None:
         count = len(self._desk.planned.scenes)
-        if self.do(lambda: scenes.add_scene(f"Scene {count + 1}")):
+        if self.do(lambda: scenes.add_scene(say("Scene {count}", count=count + 1))):
             self.table.selectRow(count)
 
     def _move(self, steps: int) -> None:
@@ -172,7 +173,13 @@ class ProgramList(EditedList):
         self._ident = device
         name = lookup.device(desk.planned, device).name
         columns = ("Number", "Name", "In scenes")
-        super().__init__(parent, desk, f"Programs of {name}", columns, f"Programs of {name}")
+        super().__init__(
+            parent,
+            desk,
+            say("Programs of {name}", name=name),
+            columns,
+            say("Programs of {name}", name=name),
+        )
         self.table.setColumnWidth(0, 90)
         self.table.setColumnWidth(1, 220)
         self.add_presses(

@@ -9,6 +9,7 @@ from vastzone.app.frame.sheet import FactRow
 from vastzone.app.frame.text import set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
+from vastzone.core.say import say
 
 SIZE = 15
 
@@ -47,11 +48,19 @@ class LockButton(QToolButton):
             icon("lock", colours.ink, SIZE) if locked else icon("lock-open", colours.muted, SIZE)
         )
         self.setIcon(picture)
-        self.setAccessibleName(f"{self._label} is {'locked' if locked else 'free'}")
-        whose = f" by {by}" if by else ""
-        said = f"Locked{whose}: it is left as it is" if locked else "Free: it may be worked out"
-        press = f"Press to {'free' if locked else 'lock'} it"
-        set_tip(self, f"{said}. {press}, the right button for more.")
+        self.setAccessibleName(
+            say("{label} is locked", label=self._label)
+            if locked
+            else say("{label} is free", label=self._label)
+        )
+        whose = say(" by {by}", by=by) if by else ""
+        said = (
+            say("Locked{whose}: it is left as it is", whose=whose)
+            if locked
+            else "Free: it may be worked out"
+        )
+        press = say("Press to free it") if locked else say("Press to lock it")
+        set_tip(self, say("{said}. {press}, the right button for more.", said=said, press=press))
 
 
 def with_lock(field: QWidget, lock: LockButton) -> QWidget:

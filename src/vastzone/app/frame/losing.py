@@ -9,7 +9,7 @@ from vastzone.app.frame.table import RowList
 from vastzone.app.frame.text import Button
 from vastzone.core.describe.removing import losses
 from vastzone.core.plan.edits.edit import Edit
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 
@@ -34,7 +34,11 @@ class AskLoss(Dialog):
     ) -> None:
         super().__init__(parent)
         self._edit, self._go = edit, go
-        heading = f"{edit.label}: {many(len(lost), 'thing')} of the plan would go"
+        heading = say(
+            "{edit}: {things} of the plan would go",
+            edit=edit.label,
+            things=say_many("{count} thing", "{count} things", len(lost)),
+        )
         box = self.begin(edit.label, heading, 520, 320)
         self.list = RowList("What would be lost")
         self.list.wrap()

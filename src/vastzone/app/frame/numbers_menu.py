@@ -10,6 +10,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.locks import Locking, lock_all, lockings
 from vastzone.core.plan.edits.schools import choose_school, controls_behind
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.core.solve.holds import locked
 
 FIRST, LAST = 1, 119
@@ -22,7 +23,11 @@ def add_locks(menu: QMenu, plan: Plan, refs: Sequence[str], by: str, perform: Pe
     for locking in (Locking("what is chosen", tuple(refs)), *lockings(plan, refs[0])):
         held = locked(plan).issuperset(locking.refs)
         edit = lock_all(locking.refs, "free" if held else "locked", by)
-        name = f"{'Free' if held else 'Lock'} {locking.name}"
+        name = (
+            say("Free {locking}", locking=locking.name)
+            if held
+            else say("Lock {locking}", locking=locking.name)
+        )
         add_action(menu, name, partial(perform, edit))
 
 

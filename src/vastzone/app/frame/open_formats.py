@@ -17,7 +17,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.core.cards.control_tune import control_tune
 from vastzone.core.cards.open_tables import ReadBack
 from vastzone.core.errors import PlanError
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 from vastzone.files.table_files import read_table, write_tables
 from vastzone.files.tune_files import struck_bytes, tune_bytes, write_tune
@@ -62,7 +62,9 @@ class OpenFormats:
 
     def write_tune(self) -> None:
         """What every control sends in this scene, as a MIDI file with markers."""
-        path = dialogs.ask_save_tune(self._parent, f"{self._desk.plan.name}, test tune")
+        path = dialogs.ask_save_tune(
+            self._parent, say("{plan}, test tune", plan=self._desk.plan.name)
+        )
         if path is not None:
             tones = control_tune(self._desk.compiled)
             data = tune_bytes(self._desk.plan.name, tones)
@@ -74,7 +76,7 @@ class OpenFormats:
         if not struck:
             self._tell("Nothing was struck yet: strike keys or pads first.")
             return
-        path = dialogs.ask_save_tune(self._parent, f"{self._desk.plan.name}, struck")
+        path = dialogs.ask_save_tune(self._parent, say("{plan}, struck", plan=self._desk.plan.name))
         if path is not None:
             data = struck_bytes(self._desk.plan.name, tuple(struck))
             self._try(lambda: write_tune(data, path))
@@ -121,7 +123,9 @@ class Differences(Dialog):
     def __init__(self, parent: QWidget, told: ReadBack, perform: Performer) -> None:
         super().__init__(parent)
         self._told, self._perform = told, perform
-        box = self.begin("A table", f"What the table of {told.kind} changes", 640, 480)
+        box = self.begin(
+            "A table", say("What the table of {kind} changes", kind=told.kind), 640, 480
+        )
         self.list = RowList("Differences")
         self.list.wrap()
         lines: list[tuple[str | Cell, object]] = []
@@ -130,9 +134,18 @@ class Differences(Dialog):
         lines += [(words, "") for words in told.changes]
         self.list.show_lines(lines or [("Nothing differs.", "")])
         box.addWidget(self.list, 1)
-        count = many(len(told.changes), "change")
-        wrong = f", {many(len(told.mistakes), 'mistake')}: mend the table first"
-        box.addWidget(Label(f"{count}{wrong if told.mistakes else ''}"))
+        count = say_many("{count} change", "{count} changes", len(told.changes))
+        wrong = say(
+            ", {mistakes}: mend the table first",
+            mistakes=say_many("{count} mistake", "{count} mistakes", len(told.mistakes)),
+        )
+        box.addWidget(
+            Label(
+                say("{count}{wrong}", count=count, wrong=wrong)
+                if told.mistakes
+                else say("{count}", count=count)
+            )
+        )
         line = QHBoxLayout()
         self.take, close = Button("Take over"), Button("Close")
         self.take.setProperty("role", "primary")

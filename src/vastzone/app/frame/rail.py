@@ -14,7 +14,7 @@ from vastzone.app.frame.text import set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.theme.icons import pixmap
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 ICON_AND_NAME = 46.0
 """The height in which icon and name find room."""
@@ -40,7 +40,7 @@ class RailButton(QAbstractButton):
         self._place, self.count, self.faulty = place, 0, False
         self.setCheckable(True)
         self.setText(place.name)
-        set_tip(self, f"{place.name} (Alt+{number % 10})")
+        set_tip(self, say("{place} (Alt+{number})", place=place.name, number=number % 10))
         self.setAccessibleName(place.name)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
@@ -55,8 +55,10 @@ class RailButton(QAbstractButton):
     def show_count(self, count: int, faulty: bool) -> None:
         """Show how many findings are left."""
         self.count, self.faulty = count, faulty
-        left = many(count, "finding")
-        self.setAccessibleDescription(f"{left}, at least one a fault" if faulty else left)
+        left = say_many("{count} finding", "{count} findings", count)
+        self.setAccessibleDescription(
+            say("{left}, at least one a fault", left=left) if faulty else left
+        )
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:

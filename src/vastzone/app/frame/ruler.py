@@ -12,6 +12,7 @@ from vastzone.app.theme.fonts import font
 from vastzone.app.views.drawing import text
 from vastzone.core.midi import pitch
 from vastzone.core.midi.pitch import is_black
+from vastzone.core.say import say
 from vastzone.desk.stage import Stage
 
 
@@ -31,7 +32,7 @@ class Ruler(Drawn):
     def elements(self) -> list[Element]:
         """What sounds now, and the numbers of the octaves."""
         notes = ", ".join(pitch.label(note) for note in sorted(self._stage.lit_notes()))
-        told = f"{notes} sound" if notes else "nothing sounds"
+        told = say("{notes} sound", notes=notes) if notes else "nothing sounds"
         every = Element("notes", "All 128 notes", QRectF(self.rect()), Role.Indicator, told)
         return with_words([every], self.said)
 

@@ -36,7 +36,7 @@ from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
 from vastzone.core.proof.repitching import sounded_notes
 from vastzone.core.response.repitch import ratio_words
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 BY_KIND: tuple[tuple[str, Callable[[Desk, str], Sheet]], ...] = (
@@ -168,7 +168,7 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
     return Sheet(
         ref_to(owner.id, zone.id),
         zone.name,
-        f"Zone of {owner.name}",
+        say("Zone of {owner}", owner=owner.name),
         rows,
         (
             Press(
@@ -201,7 +201,7 @@ def join(*sentences: str) -> str:
 def why(desk: Desk, ref: str, channel: int | None) -> str:
     """Why a channel is what it is, where the solver has said so."""
     reason = record(desk.plan, ref).why
-    return f"Why channel {channel}: {reason}" if reason else ""
+    return say("Why channel {channel}: {reason}", channel=channel, reason=reason) if reason else ""
 
 
 def split_key(desk: Desk, owner: Device, zone: Zone) -> int:
@@ -218,8 +218,12 @@ def _shared(desk: Desk, owner: Device, number: int) -> str:
     if len(scenes) < 2:
         return ""
     names = ", ".join(scene.name for scene in scenes)
-    shared = f"is shared by {many(len(scenes), 'scene')}: {names}."
-    return f"Program {program_words(owner, number)} {shared}"
+    shared = say(
+        "is shared by {scenes}: {names}.",
+        scenes=say_many("{count} scene", "{count} scenes", len(scenes)),
+        names=names,
+    )
+    return say("Program {program} {shared}", program=program_words(owner, number), shared=shared)
 
 
 def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
@@ -231,7 +235,7 @@ def _part(desk: Desk, owner: Device, part: Part) -> Sheet:
     reason = why(desk, setting_in(owner_place(owner.id, "part", part.id), "channel"), part.channel)
     ref = ref_to(owner.id, part.id)
     rows = (*rows, *_speed_rows(desk, owner, part, ref))
-    return Sheet(ref, part.name, f"Part of {owner.name}", rows, remark=reason)
+    return Sheet(ref, part.name, say("Part of {owner}", owner=owner.name), rows, remark=reason)
 
 
 def _kit_rows(desk: Desk, owner: Device, part: Part) -> list[FactRow]:
@@ -263,7 +267,13 @@ def _speed_rows(desk: Desk, owner: Device, part: Part, ref: str) -> list[FactRow
         return []
     told = []
     for note in (min(notes), max(notes)):
-        told.append(f"{pitch.label(note, owner.octaves)} at {ratio_words(part, note)}")
+        told.append(
+            say(
+                "{pitch} at {ratio}",
+                pitch=pitch.label(note, owner.octaves),
+                ratio=ratio_words(part, note),
+            )
+        )
     return [FactRow("Plays here", "fixed", ", ".join(dict.fromkeys(told)))]
 
 
@@ -330,5 +340,5 @@ def _new_zone(owner: Device, number: int, bed: Keybed) -> Edit:
     low = free[0] if free else bed.low
     high = next((k - 1 for k in range(low, bed.high + 1) if free and k not in free), bed.high)
     ident = lookup.free_id(lookup.ids_of(program.zones), "zone")
-    name = f"Zone {len(zones) + 1}"
+    name = say("Zone {count}", count=len(zones) + 1)
     return add_zone(owner.id, number, Zone(id=ident, name=name, keybed=bed.id, low=low, high=high))

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.bodies import Size, Supply
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import DeviceKind
+from vastzone.core.say import number, say
 from vastzone.core.text import quoted
 
 SUPPLIES = (
@@ -43,12 +44,12 @@ def body_rows(device: Device) -> list[FactRow]:
     return [
         FactRow("Kind", "choice", device.kind, _setter(device, "kind"), choices=kinds),
         FactRow("Running status", "check", device.running_status, running),
-        FactRow("Sensing, ms", "text", f"{device.sensing_ms:g}", sensing),
-        FactRow("Delay, ms", "text", f"{device.delay_ms:g}", delay),
+        FactRow("Sensing, ms", "text", number(device.sensing_ms, "g"), sensing),
+        FactRow("Delay, ms", "text", number(device.delay_ms, "g"), delay),
         *_buffer_rows(device),
         FactRow("Up and down", "choice", device.storage.step, up_down, choices=STEPS),
         *_supply_rows(device),
-        FactRow("Weight, kg", "text", f"{device.weight_kg:g}", weight),
+        FactRow("Weight, kg", "text", number(device.weight_kg, "g"), weight),
         FactRow("Size, mm", "text", _size_words(device), partial(_size, device)),
         FactRow("To do first", "text", to_do, first),
         FactRow("Notes", "text", device.notes, _setter(device, "notes")),
@@ -56,13 +57,15 @@ def body_rows(device: Device) -> list[FactRow]:
 
 
 def _setter(device: Device, field: str) -> Make:
-    label = f"Change {field.replace('_', ' ')}"
+    label = say("Change {field}", field=field.replace("_", " "))
     return lambda value: set_device(device.id, label, **{field: value})
 
 
 def _decimal(device: Device, field: str, words: str) -> Edit:
     value = read_optional(words) or 0.0
-    return set_device(device.id, f"Change {field.partition('_')[0]}", **{field: value})
+    return set_device(
+        device.id, say("Change {field}", field=field.partition("_")[0]), **{field: value}
+    )
 
 
 def _step(device: Device, step: str) -> Edit:
@@ -71,7 +74,11 @@ def _step(device: Device, step: str) -> Edit:
 
 
 def _size_words(device: Device) -> str:
-    return "" if device.size is None else f"{device.size.wide:g} × {device.size.deep:g}"
+    return (
+        ""
+        if device.size is None
+        else say("{wide:g} × {deep:g}", wide=device.size.wide, deep=device.size.deep)
+    )
 
 
 def _size(device: Device, words: str) -> Edit:
@@ -80,7 +87,12 @@ def _size(device: Device, words: str) -> Edit:
     pieces = words.replace("x", "×").split("×")
     numbers = [read_optional(piece) for piece in pieces]
     if len(numbers) != 2 or None in numbers:
-        raise EditError(f"“{quoted(words)}” is no size: write such as “980 × 300”, in millimetres.")
+        raise EditError(
+            say(
+                "“{words}” is no size: write such as “980 × 300”, in millimetres.",
+                words=quoted(words),
+            )
+        )
     size = changed(Size(wide=0.0, deep=0.0), wide=numbers[0], deep=numbers[1])
     return set_device(device.id, "Change its size", size=size)
 
@@ -107,7 +119,7 @@ def _buffer_rows(device: Device) -> list[FactRow]:
         *rows,
         FactRow("Rate, Hz", "number", buffer.rate, rate, 8_000, 384_000),
         FactRow("Periods", "number", buffer.periods, periods, 1, 8),
-        FactRow("Converter, ms", "text", f"{buffer.converter_ms:g}", converter),
+        FactRow("Converter, ms", "text", number(buffer.converter_ms, "g"), converter),
     ]
 
 

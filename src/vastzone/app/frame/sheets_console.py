@@ -19,6 +19,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 BLOCK, ENCODER = "block ", "encoder "
 
@@ -46,7 +47,14 @@ def block_sheet(plan: Plan, ref: str) -> Sheet:
         ),
         *more,
     )
-    return Sheet(ref, block.name, f"Wiring in {owner.name}", rows, (), _school_words(owner, block))
+    return Sheet(
+        ref,
+        block.name,
+        say("Wiring in {owner}", owner=owner.name),
+        rows,
+        (),
+        _school_words(owner, block),
+    )
 
 
 def _school_words(owner: Device, block: Block) -> str:
@@ -56,9 +64,13 @@ def _school_words(owner: Device, block: Block) -> str:
     work = rewiring(owner, owner.console, block)
     if not work.wires:
         return "It begins on C: both ways to wire it are the same."
-    return (
-        f"Its pins are soldered as {SCHOOL_WORDS[block.counts]} wants it. Lines counted the other "
-        f"way would mean {work.wires} wires moved: {work.lines} lines and {work.contacts} contacts."
+    return say(
+        "Its pins are soldered as {school_words} wants it. Lines counted the other way would "
+        "mean {wires} wires moved: {lines} lines and {contacts} contacts.",
+        school_words=SCHOOL_WORDS[block.counts],
+        wires=work.wires,
+        lines=work.lines,
+        contacts=work.contacts,
     )
 
 
@@ -79,7 +91,7 @@ def encoder_sheet(plan: Plan, ref: str) -> Sheet:
     remark = ""
     if encoder.erases:
         remark = "Setting it up again erases everything it holds: keep every setting before."
-    return Sheet(ref, f"Encoder of {owner.name}", "Encoder", rows, (), remark)
+    return Sheet(ref, say("Encoder of {owner}", owner=owner.name), "Encoder", rows, (), remark)
 
 
 def _wiring(device: str, console: Console) -> tuple[FactRow, ...]:

@@ -13,7 +13,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 COUPLER, PISTON = "coupler ", "piston "
@@ -55,7 +55,11 @@ def _things(devices: Iterable[Device], of: Callable[[Device], tuple[Any, ...]]) 
     choices = []
     for device in having:
         for thing in of(device):
-            words = thing.name if len(having) == 1 else f"{thing.name} of {device.name}"
+            words = (
+                thing.name
+                if len(having) == 1
+                else say("{thing} of {device}", thing=thing.name, device=device.name)
+            )
             choices.append((words, ref_to(device.id, thing.id)))
     return tuple(choices)
 
@@ -91,15 +95,19 @@ def _choice(label: str, chosen: Any, choices: Choices, make: Make) -> FactRow:
 
 def _pitches(one: Coupling) -> Choices:
     known = {shift for _, shift in PITCHES}
-    return PITCHES if one.shift in known else (*PITCHES, (f"{one.shift:+} semitones", one.shift))
+    return (
+        PITCHES
+        if one.shift in known
+        else (*PITCHES, (say("{shift:+} semitones", shift=one.shift), one.shift))
+    )
 
 
 def _scenes(plan: Plan, one: Coupling) -> Choices:
     choices: list[tuple[str, Any]] = [("all scenes", ())]
     for scene in plan.scenes:
-        choices.append((f"only {scene.name}", (scene.id,)))
+        choices.append((say("only {scene}", scene=scene.name), (scene.id,)))
     if one.scenes and one.scenes not in [value for _, value in choices]:
-        choices.append((many(len(one.scenes), "scene"), one.scenes))
+        choices.append((say_many("{count} scene", "{count} scenes", len(one.scenes)), one.scenes))
     return tuple(choices)
 
 
@@ -113,6 +121,10 @@ def piston_sheet(desk: Desk, ref: str) -> Sheet:
         is_piston = each.kind == "combination"
         drop = couplers.remove_combination if is_piston else couplers.remove_crescendo
         remove = Press("Remove", "trash-2", partial(drop, device, ident))
-        said = f"{'Piston' if is_piston else 'Crescendo'} of {each.device.name}"
+        said = (
+            say("Piston of {device}", device=each.device.name)
+            if is_piston
+            else say("Crescendo of {device}", device=each.device.name)
+        )
         return Sheet(ref, each.thing.name, said, tuple(field_rows(each)), (remove,))
     return Sheet("", "Piston", "Piston", (), remark="This has been removed.")

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.triggers import (
 )
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
@@ -77,7 +78,9 @@ def _jack(plan: Plan, pad: TriggerPad, here: str) -> FactRow:
         for socket in device.inputs:
             ref = ref_to(device.id, socket.id)
             if ref == here or not plugs.refusal(plan, pad, ref):
-                choices.append((f"{socket.name} of {device.name}", ref))
+                choices.append(
+                    (say("{socket} of {device}", socket=socket.name, device=device.name), ref)
+                )
 
     def move(ref: str) -> Edit:
         return plugs.plug_in(plan, pad.id, ref) if ref else plugs.pull_out(pad.id)
@@ -91,7 +94,9 @@ def _sounds(plan: Plan, pad: TriggerPad) -> list[FactRow]:
     for stroke, at in sounds_of(plan, pad).items():
         named = pad.zones[0] if stroke == "head" else stroke
         named = pad.zones[1] if stroke == "rim" and len(pad.zones) > 1 else named
-        rows += sound_rows(plan, at, f"{named[0].upper()}{named[1:]} sounds")
+        rows += sound_rows(
+            plan, at, say("{named}{named_2} sounds", named=named[0].upper(), named_2=named[1:])
+        )
     return rows
 
 
@@ -124,11 +129,14 @@ def _plugged(plan: Plan, pad: TriggerPad, ref: str) -> str:
     for zone in pad.zones:
         if zone not in kept:
             lost.append(zone)
-    remark = f"{listed(kept)} heard" + (f", {listed(lost)} lost." if lost else ".")
+    remark = say("{kept} heard", kept=listed(kept)) + (
+        say(", {lost} lost.", lost=listed(lost)) if lost else "."
+    )
     if trigger_input.linked and len(pad.zones) > 1:
-        remark += (
-            f" Linked: {listed(pad.zones[1:])} sound as {pad.zones[0]}; what they had "
-            "of their own is kept."
+        remark += say(
+            " Linked: {zones} sound as {pad_zones}; what they had of their own is kept.",
+            zones=listed(pad.zones[1:]),
+            pad_zones=pad.zones[0],
         )
     return remark
 
@@ -143,7 +151,7 @@ def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[FactRo
     if len(weights) < 2:
         return []
     return [
-        FactRow(f"Weight of {zone}", "number", weights[n], make(n), 0, 9)
+        FactRow(say("Weight of {zone}", zone=zone), "number", weights[n], make(n), 0, 9)
         for n, zone in enumerate(pad.zones)
     ]
 
@@ -154,7 +162,7 @@ def _sounding(socket: TriggerInput) -> list[FactRow]:
         return []
     rows = []
     for word in ("open", "half", "closed"):
-        rows.append(FactRow(f"Sounds {word}", "fixed", _positions(socket, word)))
+        rows.append(FactRow(say("Sounds {word}", word=word), "fixed", _positions(socket, word)))
     return rows
 
 
@@ -181,6 +189,8 @@ def input_sheet(desk: Desk, owner: Device, socket: TriggerInput) -> Sheet:
     for control in owner.controls:
         if control.input == socket.id and socket.type == "hi-hat" and control.zone != "pedal":
             named = control.zone or control.name
-            sounds = sound_rows(desk.plan, ref_to(owner.id, control.id), f"For {named}")
+            sounds = sound_rows(
+                desk.plan, ref_to(owner.id, control.id), say("For {named}", named=named)
+            )
             rows += sounds
-    return Sheet(ref, socket.name, f"Input of {owner.name}", tuple(rows))
+    return Sheet(ref, socket.name, say("Input of {owner}", owner=owner.name), tuple(rows))

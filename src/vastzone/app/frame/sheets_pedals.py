@@ -24,6 +24,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.mixed import mixed_in
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.response.sweep import bits_of, end_values, settle_ms, steps
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 PEDAL = "pedal "
@@ -69,7 +70,9 @@ def _plugger(plan: Plan, ref: str) -> Any:
 
 def _pedal_rows(pedal: Pedal, jack: PedalJack, device: str) -> list[FactRow]:
     service = served(pedal, jack, device)
-    rest = {"continuous": f"wiper on the {pedal.wiper}"}.get(pedal.kind, f"{pedal.contact} at rest")
+    rest = {"continuous": say("wiper on the {wiper}", wiper=pedal.wiper)}.get(
+        pedal.kind, say("{contact} at rest", contact=pedal.contact)
+    )
     works = {"works": "as wanted", "half": "half", "not": "not at all"}.get(service.works, "never")
     rows = [
         FactRow("It is", "fixed", f"{pedal.kind}, {rest}"),
@@ -83,13 +86,27 @@ def sweep_rows(send: Send, target: Target) -> list[FactRow]:
     """What a control makes of a target: both ends and the steps between, in its unit."""
     low, high = end_values(send, target)
     unit = f" {target.unit}" if target.unit else ""
-    rows = [FactRow(f"{target.name} goes", "fixed", f"{low:.4g} to {high:.4g}{unit}")]
+    rows = [
+        FactRow(
+            say("{target} goes", target=target.name),
+            "fixed",
+            say("{low:.4g} to {high:.4g}{unit}", low=low, high=high, unit=unit),
+        )
+    ]
     if target.mode == "continuous":
         coarseness = steps(send, target, bits_of(send))
         heard = ", heard one by one" if coarseness.heard else ""
         rows.append(
             FactRow(
-                "In steps of", "fixed", f"{coarseness.size:.3g}{unit} ({coarseness.values}){heard}"
+                "In steps of",
+                "fixed",
+                say(
+                    "{size:.3g}{unit} ({values}){heard}",
+                    size=coarseness.size,
+                    unit=unit,
+                    values=coarseness.values,
+                    heard=heard,
+                ),
             )
         )
     return rows
@@ -116,7 +133,9 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     jacks = []
     for device in plan.devices:
         for j in device.jacks:
-            jacks.append((f"{j.name} of {device.name}", ref_to(device.id, j.id)))
+            jacks.append(
+                (say("{j} of {device}", j=j.name, device=device.name), ref_to(device.id, j.id))
+            )
     rows.append(
         FactRow(
             "Plugged into",
@@ -143,8 +162,19 @@ def _mixed_rows(plan: Plan, ref: str, jack: PedalJack) -> list[FactRow]:
     rows = []
     for source, reach in zip(mixed.sources, mixed.reaches, strict=True):
         end = mixed.rests + reach
-        rows.append(FactRow(f"{source.name} alone", "fixed", f"{mixed.rests} to {end}"))
-    return [*rows, FactRow("All together", "fixed", f"{mixed.rests} to {mixed.whole}")]
+        rows.append(
+            FactRow(
+                say("{source} alone", source=source.name),
+                "fixed",
+                say("{rests} to {end}", rests=mixed.rests, end=end),
+            )
+        )
+    return [
+        *rows,
+        FactRow(
+            "All together", "fixed", say("{rests} to {whole}", rests=mixed.rests, whole=mixed.whole)
+        ),
+    ]
 
 
 def _presses(pedal: Pedal) -> Iterator[Press]:
@@ -153,7 +183,7 @@ def _presses(pedal: Pedal) -> Iterator[Press]:
     yield Press("Want one thing more", "plus", lambda: pedals.wish_also(pedal.id, another))
     last = len(pedal.wishes) - 1
     if last:
-        words = f"Drop {pedal.wishes[last].function}"
+        words = say("Drop {function}", function=pedal.wishes[last].function)
         yield Press(words, "x", lambda: pedals.drop_wish(pedal.id, last))
     yield Press("Remove", "trash-2", lambda: pedals.remove_pedal(pedal.id))
 
@@ -176,8 +206,10 @@ def _wish_rows(plan: Plan, pedal: Pedal, place: int) -> list[FactRow]:
     matters = setter("Change importance", "importance")
     function = setter("Change function", "function")
     return [
-        _choice(f"{before}Wanted for", wish.function, function, FUNCTIONS),
-        _choice(f"{before}How much it matters", wish.importance, matters, MATTERS),
+        _choice(say("{before}Wanted for", before=before), wish.function, function, FUNCTIONS),
+        _choice(
+            say("{before}How much it matters", before=before), wish.importance, matters, MATTERS
+        ),
         FactRow(
             f"{before}On",
             "choice",
@@ -185,7 +217,12 @@ def _wish_rows(plan: Plan, pedal: Pedal, place: int) -> list[FactRow]:
             setter("Change device", "device"),
             choices=tuple(devices),
         ),
-        FactRow(f"{before}Only by this pedal", "check", wish.tied, setter("Tie a wish", "tied")),
+        FactRow(
+            say("{before}Only by this pedal", before=before),
+            "check",
+            wish.tied,
+            setter("Tie a wish", "tied"),
+        ),
     ]
 
 
@@ -231,10 +268,17 @@ def target_sheet(owner: Device, target: Target) -> Sheet:
     rows = tuple(field_rows(target_owner(owner, target)))
     remark = ""
     if target.rise_ms or target.fall_ms:
-        remark = (
-            f"It has settled {settle_ms(target.rise_ms):.0f} ms after a rise and "
-            f"{settle_ms(target.fall_ms):.0f} ms after a fall."
+        remark = say(
+            "It has settled {settle_ms:.0f} ms after a rise and {settle_ms_target:.0f} ms after "
+            "a fall.",
+            settle_ms=settle_ms(target.rise_ms),
+            settle_ms_target=settle_ms(target.fall_ms),
         )
     return Sheet(
-        ref_to(owner.id, target.id), target.name, f"Target of {owner.name}", rows, (), remark
+        ref_to(owner.id, target.id),
+        target.name,
+        say("Target of {owner}", owner=owner.name),
+        rows,
+        (),
+        remark,
     )

@@ -14,6 +14,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved, ScopeLimit
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.text import listed, quoted, whole_number
 from vastzone.core.timing.hops import link_ms
 from vastzone.desk.session import Desk
@@ -34,7 +35,7 @@ def cable_sheet(desk: Desk, ref: str) -> Sheet:
         FactRow("From", "fixed", f"{here.name}, {a.name}"),
         FactRow("To", "fixed", f"{there.name}, {b.name}"),
         FactRow("Kind", "fixed", LINKS[a.link]),
-        FactRow("A note takes", "fixed", f"{link_ms(a.link):.2f} ms"),
+        FactRow("A note takes", "fixed", say("{link_ms:.2f} ms", link_ms=link_ms(a.link))),
     ]
     used = usage(desk.compiled)
     names = lookup.names_of(plan.devices)
@@ -43,10 +44,10 @@ def cable_sheet(desk: Desk, ref: str) -> Sheet:
         for channel in use.channels if use else ():
             senders = listed(names[send] for send in use.senders[channel]) if use else ""
             rows.append(FactRow(f"{word} {channel}", "fixed", senders))
-    where = f" in {desk.scene.name}" if desk.scene else ""
-    silent = "" if len(rows) > 4 else f"Nothing is sent over this cable{where}."
+    where = say(" in {scene}", scene=desk.scene.name) if desk.scene else ""
+    silent = "" if len(rows) > 4 else say("Nothing is sent over this cable{where}.", where=where)
     press = Press("Remove", "trash-2", lambda: remove_cable(cable))
-    title = f"{here.name} to {there.name}"
+    title = say("{here} to {there}", here=here.name, there=there.name)
     return Sheet(ref, title, "Cable", tuple(rows), (press,), silent)
 
 
@@ -68,7 +69,12 @@ def _limit(owner: Device, index: int, limit: object) -> Iterator[FactRow]:
     if isinstance(limit, CountLimit):
         word = limit.what.replace("-", " ")
         yield FactRow(
-            f"{word[0].upper()}{word[1:]}, most", "number", limit.most, setter("most"), 0, 512
+            say("{word}{word_2}, most", word=word[0].upper(), word_2=word[1:]),
+            "number",
+            limit.most,
+            setter("most"),
+            0,
+            512,
         )
         if limit.what == "assign-slots":
             taken = " ".join(str(n) for n in limit.taken)
@@ -91,7 +97,9 @@ def _limit(owner: Device, index: int, limit: object) -> Iterator[FactRow]:
 
 
 def _scope(scope: str) -> str:
-    return {"fixed": "fixed", "global": "one for the device"}.get(scope, f"one a {scope}")
+    return {"fixed": "fixed", "global": "one for the device"}.get(
+        scope, say("one a {scope}", scope=scope)
+    )
 
 
 def _numbers(text: str) -> tuple[int, ...]:
@@ -99,7 +107,9 @@ def _numbers(text: str) -> tuple[int, ...]:
     for word in text.replace(",", " ").split():
         number = whole_number(word)
         if number is None:
-            raise EditError(f"“{quoted(word)}” is no number: write them with spaces between.")
+            raise EditError(
+                say("“{word}” is no number: write them with spaces between.", word=quoted(word))
+            )
         numbers.append(number)
     return tuple(numbers)
 

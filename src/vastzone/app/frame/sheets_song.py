@@ -13,6 +13,7 @@ from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.model.setlists import Way
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import number, say
 from vastzone.core.setlist.changes import song_change
 from vastzone.core.setlist.goes_on import goes_on
 from vastzone.core.text import decimal, quoted
@@ -60,14 +61,16 @@ def song_sheet(desk: Desk, ref: str) -> Sheet:
 
 
 def _tempo(scene: Scene) -> str:
-    return f"{scene.tempo:g}" if scene.tempo else ""
+    return number(scene.tempo, "g") if scene.tempo else ""
 
 
 def _set_tempo(scene: str, words: str) -> Edit:
     """Another tempo; that of the plan where nothing is typed.  Raises EditError."""
     tempo = decimal(words.strip()) if words.strip() else None
     if words.strip() and (tempo is None or not 30 <= tempo <= 300):
-        raise EditError(f"“{quoted(words)}” is no tempo: write one from 30 to 300.")
+        raise EditError(
+            say("“{words}” is no tempo: write one from 30 to 300.", words=quoted(words))
+        )
     return setlists.set_scene(scene, "Change tempo", tempo=tempo)
 
 
@@ -75,7 +78,13 @@ def starts_words(plan: Plan, scene: Scene) -> str:
     """What a song puts targets to at its beginning: «Reverb 0, Volume 80»."""
     said = []
     for start in scene.starts:
-        said.append(f"{lookup.target(plan, start.target).name} {start.value:g}")
+        said.append(
+            say(
+                "{target} {start:g}",
+                target=lookup.target(plan, start.target).name,
+                start=start.value,
+            )
+        )
     return ", ".join(said)
 
 
@@ -88,7 +97,10 @@ def _set_starts(plan: Plan, scene: str, words: str) -> Edit:
         named = _targets_called(plan, name)
         if value is None or len(named) != 1:
             raise EditError(
-                f"“{quoted(piece)}” is no beginning: write a target and its value, “Volume 80”."
+                say(
+                    "“{piece}” is no beginning: write a target and its value, “Volume 80”.",
+                    piece=quoted(piece),
+                )
             )
         starts.append(setlists.begins_at(plan, named[0], value))
     return setlists.set_scene(scene, "Change what a song begins with", starts=tuple(starts))
@@ -100,7 +112,7 @@ def _targets_called(plan: Plan, name: str) -> list[str]:
     found = []
     for device in plan.devices:
         for target in device.targets:
-            full = f"{target.name} of {device.name}".lower()
+            full = say("{target} of {device}", target=target.name, device=device.name).lower()
             if wanted in (target.name.lower(), full):
                 found.append(ref_to(device.id, target.id))
     return found
@@ -117,9 +129,9 @@ def _players(plan: Plan, scene: Scene) -> list[FactRow]:
         said = note.notes if note is not None else ""
         busy, click = note is not None and note.busy, note is not None and note.click
         rows += [
-            FactRow(f"{name}: notes", "text", said, noter("notes")),
-            FactRow(f"{name}: holds keys", "check", busy, noter("busy")),
-            FactRow(f"{name}: hears the click", "check", click, noter("click")),
+            FactRow(say("{name}: notes", name=name), "text", said, noter("notes")),
+            FactRow(say("{name}: holds keys", name=name), "check", busy, noter("busy")),
+            FactRow(say("{name}: hears the click", name=name), "check", click, noter("click")),
         ]
     return rows
 
@@ -138,7 +150,7 @@ def _arrivals(plan: Plan, scene: Scene) -> list[FactRow]:
             now = ways.get(device.id)
             rows.append(
                 FactRow(
-                    f"{device.name} gets there",
+                    say("{device} gets there", device=device.name),
                     "choice",
                     now,
                     _arriver(scene, device),
@@ -160,9 +172,20 @@ def _remark(plan: Plan, scene: Scene) -> str:
     change = song_change(plan, plan.scenes[place - 1], scene)
     steps = "; ".join(step_words(plan, step) for step in change.steps)
     before = plan.scenes[place - 1].name
-    said = f"After {before}: {steps}." if steps else f"After {before} nothing changes."
+    said = (
+        say("After {before}: {steps}.", before=before, steps=steps)
+        if steps
+        else say("After {before} nothing changes.", before=before)
+    )
     over = goes_on(plan, plan.scenes[place - 1], scene)
-    told = [f"{one.why}{f': {one.mend}' if one.mend else ''}." for one in over[:SHOWN]]
+    told = [
+        (
+            say("{why}: {mend}.", why=one.why, mend=one.mend)
+            if one.mend
+            else say("{why}.", why=one.why)
+        )
+        for one in over[:SHOWN]
+    ]
     if len(over) > SHOWN:
-        told.append(f"And {len(over) - SHOWN} more.")
+        told.append(say("And {count} more.", count=len(over) - SHOWN))
     return " ".join((said, *told))

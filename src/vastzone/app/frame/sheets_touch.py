@@ -28,7 +28,8 @@ from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.verdict import worst
 from vastzone.core.proof.words import end_name
 from vastzone.core.response.wished import wished_ends
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 WISH = "wish "
@@ -49,7 +50,7 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
                 (s for s in program.sends if (s.control, s.bank) == (control.id, bank)),
                 Send(control=control.id, bank=bank, message="none"),
             )
-            before = f"Bank {bank}: " if control.banks > 1 else ""
+            before = say("Bank {bank}: ", bank=bank) if control.banks > 1 else ""
             rows += field_rows(send_owner(owner, program, send, control), before, without=WINDOW)
     ref = ref_to(owner.id, control.id)
     for send, target in _swept(desk, ref):
@@ -59,7 +60,9 @@ def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     rows += jack_rows(desk.plan, owner, control.id)
     rows += shoe_rows(owner, control.id)
     remark = _shared(desk, owner, number)
-    return Sheet(ref, control.name, f"Control of {owner.name}", tuple(rows), (), remark)
+    return Sheet(
+        ref, control.name, say("Control of {owner}", owner=owner.name), tuple(rows), (), remark
+    )
 
 
 def now_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
@@ -101,7 +104,11 @@ def _shared(desk: Desk, owner: Device, number: int | None) -> str:
     scenes = lookup.scenes_with(desk.plan, owner, number) if number is not None else ()
     if len(scenes) < 2:
         return ""
-    return f"Program {program_words(owner, number or 0)} is shared by {many(len(scenes), 'scene')}."
+    return say(
+        "Program {program} is shared by {scenes}.",
+        program=program_words(owner, number or 0),
+        scenes=say_many("{count} scene", "{count} scenes", len(scenes)),
+    )
 
 
 def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) -> Sheet:
@@ -126,8 +133,8 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
         half = partial(half_open_hat, desk.plan, owner.id, program.number, control.id, bank)
         presses.append(Press("Half-open hat here", "plus", half))
     more = f", {control.zone}" if control.zone else ""
-    more += f", bank {bank}" if control.banks > 1 else ""
-    kind = f"Pad of {owner.name}{more}"
+    more += say(", bank {bank}", bank=bank) if control.banks > 1 else ""
+    kind = say("Pad of {owner}{more}", owner=owner.name, more=more)
     rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows.append(
@@ -160,7 +167,7 @@ def wish_sheet(desk: Desk, ref: str) -> Sheet:
         FactRow(
             "Moves" if wish.moves else "Plays",
             "fixed",
-            f"{end_name(desk.plan, end)} in {there.name}",
+            say("{end} in {there}", end=end_name(desk.plan, end), there=there.name),
         ),
         *_from(desk, wish),
         *_how(desk, wish, there),
@@ -186,9 +193,17 @@ def _from(desk: Desk, wish: Wish) -> list[FactRow]:
     if not is_bed(desk.plan, source):
         known = lookup.by_ids(owner.controls)
         sources = [known[thing_of(s)] for s in wish.sources]
-        bank = f", bank {wish.bank}" if any(item.banks > 1 for item in sources) else ""
+        bank = (
+            say(", bank {bank}", bank=wish.bank) if any(item.banks > 1 for item in sources) else ""
+        )
         names = listed((item.name for item in sources), 12)
-        rows = [FactRow("From", "fixed", f"{names} of {owner.name}{bank}")]
+        rows = [
+            FactRow(
+                "From",
+                "fixed",
+                say("{names} of {owner}{bank}", names=names, owner=owner.name, bank=bank),
+            )
+        ]
         hard = any(control_ability(item).hard for item in sources)
         return [*rows, *_velocity_rows(wish)] if hard and wish.plays else rows
     bed = lookup.keybed(owner, thing_of(source))
@@ -262,9 +277,18 @@ def _range_rows(wish: Wish, target: Target) -> list[FactRow]:
     begins, full = optional_words(wish.from_value), optional_words(wish.to_value)
     whole = wished_ends(wish, target)
     return [
-        FactRow(f"At rest{unit}", "text", begins, ends("from_value")),
-        FactRow(f"At full travel{unit}", "text", full, ends("to_value")),
-        FactRow("That is", "fixed", f"from {whole[0]:.4g} to {whole[1]:.4g}{unit[1:]}"),
+        FactRow(say("At rest{unit}", unit=unit), "text", begins, ends("from_value")),
+        FactRow(say("At full travel{unit}", unit=unit), "text", full, ends("to_value")),
+        FactRow(
+            "That is",
+            "fixed",
+            say(
+                "from {whole:.4g} to {whole_2:.4g}{unit}",
+                whole=whole[0],
+                whole_2=whole[1],
+                unit=unit[1:],
+            ),
+        ),
     ]
 
 
@@ -294,9 +318,9 @@ def _choose(wish: Wish, place: int, sound: str) -> Edit:
 def _when(desk: Desk, wish: Wish) -> FactRow:
     choices: list[tuple[str, Any]] = [("all scenes", ())]
     for scene in desk.plan.scenes:
-        choices.append((f"only {scene.name}", (scene.id,)))
+        choices.append((say("only {scene}", scene=scene.name), (scene.id,)))
     if wish.scenes and wish.scenes not in [c for _, c in choices]:
-        choices.append((many(len(wish.scenes), "scene"), wish.scenes))
+        choices.append((say_many("{count} scene", "{count} scenes", len(wish.scenes)), wish.scenes))
     return FactRow(
         "In",
         "choice",
@@ -314,9 +338,15 @@ def _here(desk: Desk, wish: Wish) -> tuple[Press, ...]:
     now = wish.scenes or tuple(every)
     if scene.id not in now:
         more = tuple(ident for ident in every if ident in now or ident == scene.id)
-        label, scenes = f"Also in {scene.name}", () if more == tuple(every) else more
+        label, scenes = (
+            say("Also in {scene}", scene=scene.name),
+            () if more == tuple(every) else more,
+        )
     else:
-        label, scenes = f"Not in {scene.name}", tuple(i for i in now if i != scene.id)
+        label, scenes = (
+            say("Not in {scene}", scene=scene.name),
+            tuple(i for i in now if i != scene.id),
+        )
     sign = "plus" if scene.id not in now else "x"
     return (Press(label, sign, partial(_in_scenes, wish, scenes, scene.id in now)),)
 
@@ -333,4 +363,4 @@ def _scenes(desk: Desk, wish: Wish) -> str:
     for scene in desk.plan.scenes:
         if scene.id in wish.scenes:
             names.append(scene.name)
-    return f"It holds in {listed(names, 8)}." if len(names) > 1 else ""
+    return say("It holds in {names}.", names=listed(names, 8)) if len(names) > 1 else ""

@@ -9,6 +9,7 @@ from vastzone.core.plan.edits.edit import set_plan
 from vastzone.core.plan.fields.owners import send_owner
 from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.say import say
 from vastzone.core.timing.repeat import gap_ms
 
 WINDOW = ("vel_low", "vel_high", "fade")
@@ -28,7 +29,7 @@ def send_rows(
         rows += field_rows(first, "Layer 1: ", only=WINDOW[:2])
     for send in sends[1:]:
         above = send_owner(owner, program, send, control)
-        rows += field_rows(above, f"Layer {send.layer + 1}: ", only=OF_LAYER)
+        rows += field_rows(above, say("Layer {layer}: ", layer=send.layer + 1), only=OF_LAYER)
     return rows
 
 
@@ -40,7 +41,11 @@ def layer_presses(owner: Device, program: int, sends: list[Send]) -> list[Press]
     if len(sends) > 1:
         last = sends[-1].layer
         presses.append(
-            Press(f"Remove layer {len(sends)}", "trash-2", partial(layers.remove_layer, *ref, last))
+            Press(
+                say("Remove layer {count}", count=len(sends)),
+                "trash-2",
+                partial(layers.remove_layer, *ref, last),
+            )
         )
     return presses
 
@@ -51,7 +56,11 @@ def _repeats(plan: Plan, send: Send) -> list[FactRow]:
     if repeat is None or send.message != "note":
         return []
     on, off = (gap_ms(repeat, plan.tempo, number) for number in (0, 1))
-    every = f"{on:.0f} ms" if repeat.swing == 50 else f"{on:.0f} and {off:.0f} ms"
+    every = (
+        say("{on:.0f} ms", on=on)
+        if repeat.swing == 50
+        else say("{on:.0f} and {off:.0f} ms", on=on, off=off)
+    )
     return [
         FactRow(
             "Tempo, bpm",

@@ -24,6 +24,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 Offer = tuple[str, Any]
@@ -79,7 +80,12 @@ def _moving(plan: Plan) -> Iterator[Offer]:
     """What parts answer by standard."""
     for device, part in lookup.parts(plan):
         for movable in MOVABLES:
-            named = f"{movable.name} of {part.name}, {device.name}"
+            named = say(
+                "{movable} of {part}, {device}",
+                movable=movable.name,
+                part=part.name,
+                device=device.name,
+            )
             yield named, (ref_to(device.id, part.id), movable.id)
 
 
@@ -91,12 +97,20 @@ def _wish_to_move(place: WishPlace, chosen: tuple[str, str]) -> Edit:
 def _selecting(plan: Plan, owner: Device) -> Iterator[Offer]:
     """Scenes, and the programs of other devices."""
     for scene in plan.scenes:
-        yield f"Scene {scene.name}", ("scene", scene.id, 0)
+        yield say("Scene {scene}", scene=scene.name), ("scene", scene.id, 0)
     for device in plan.devices:
         if device.id == owner.id or not device.programs:
             continue
         for step in STEPS:
-            yield f"{step[0].upper()}{step[1:]} program of {device.name}", (step, device.id, 0)
+            yield (
+                say(
+                    "{step}{step_2} program of {device}",
+                    step=step[0].upper(),
+                    step_2=step[1:],
+                    device=device.name,
+                ),
+                (step, device.id, 0),
+            )
         for program in device.programs:
             shown = program_words(device, program.number)
             yield f"{device.name}: {shown} {program.name}", ("program", device.id, program.number)

@@ -37,6 +37,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import messages_of
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say, say_many
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
@@ -81,9 +82,11 @@ def _presses(device: Device, things: Sequence[Thing]) -> list[Press]:
 
 
 def _mixed_sheet(device: Device, things: Sequence[Thing]) -> Sheet:
-    title = f"{len(things)} things"
+    title = say("{count} things", count=len(things))
     presses = tuple(_presses(device, things))
-    return Sheet(choice_of(device.id, things), title, f"Of {device.name}", (), presses)
+    return Sheet(
+        choice_of(device.id, things), title, say("Of {device}", device=device.name), (), presses
+    )
 
 
 def _things_sheet(desk: Desk, device: Device, things: Sequence[Thing]) -> Sheet:
@@ -108,7 +111,12 @@ def _things_sheet(desk: Desk, device: Device, things: Sequence[Thing]) -> Sheet:
     word = kinds.pop() if len(kinds) == 1 else WORDS[group]
     plural = f"{word}es" if word.endswith("ch") else ""
     title = items[0].name if len(items) == 1 else many(len(items), word, plural)
-    kind = f"{word[0].upper()}{word[1:]} of {device.name}, as it is"
+    kind = say(
+        "{word}{word_2} of {device}, as it is",
+        word=word[0].upper(),
+        word_2=word[1:],
+        device=device.name,
+    )
     return Sheet(
         choice_of(device.id, things), title, kind, tuple(rows), tuple(_presses(device, things))
     )
@@ -168,7 +176,7 @@ def _send_rows(
         sends.append(send_of(device, item.id, bank) or none)
     first = sends[0]
     offered = messages_of(items[0])
-    before = f"Bank {bank}: " if any(item.banks > 1 for item in items) else ""
+    before = say("Bank {bank}: ", bank=bank) if any(item.banks > 1 for item in items) else ""
 
     def row(label: str, kind: Any, field: str, **more: Any) -> FactRow:
         name = f"{before}{label.lower()}" if before else label
@@ -180,7 +188,7 @@ def _send_rows(
     if first.message in ("none", "bend", "pressure"):
         return rows if first.message == "none" else [*rows, _channel_row(row)]
     label = "Note" if first.message == "note" else "Number"
-    label = label if len(items) == 1 else f"{label}s from"
+    label = label if len(items) == 1 else say("{label}s from", label=label)
     kind: Entered = "note" if first.message == "note" else "number"
     numbers = partial(_number, device, things, first, bank)
     name = f"{before}{label.lower()}" if before else label
@@ -240,7 +248,11 @@ def _resize(device: Device, things: Sequence[Thing], field: str, value: int) -> 
                 owner = changed(owner, **{thing.group: items})
         return owner
 
-    return edit_device(device.id, f"Resize {many(len(things), 'thing')}", change)
+    return edit_device(
+        device.id,
+        say("Resize {things}", things=say_many("{count} thing", "{count} things", len(things))),
+        change,
+    )
 
 
 def _device_sheet(device: Device) -> Sheet:

@@ -20,6 +20,7 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.drawing import paint_tag, text
 from vastzone.core.engine.report import Hop, Reached, Report
+from vastzone.core.say import number, say
 from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
 from vastzone.desk.session import Desk
 
@@ -69,7 +70,7 @@ class Told(Drawn):
         count, colours = self._desk.stage.unshown, THEME.colours
         if count:
             room = QRectF(self.width() - 300, 0, 290, self.height() / self.rows)
-            said = f"a flood: {count:,} messages played unseen"
+            said = say("a flood: {count:,} messages played unseen", count=count)
             painter.fillRect(room, QColor(colours.panel))
             text(
                 painter,
@@ -136,7 +137,7 @@ class Told(Drawn):
             text(
                 painter,
                 rect,
-                f"+{hidden} more",
+                say("+{hidden} more", hidden=hidden),
                 colours.muted,
                 font(colours.text_px - 2),
                 Qt.AlignmentFlag.AlignRight,
@@ -154,14 +155,25 @@ class Told(Drawn):
         room = QRectF(x, rect.top(), min(120.0, max(0.0, total.left() - x - 6)), rect.height())
         x += text(painter, room, reached.what, colours.ink, font(colours.text_px)) + 16
         shade, right = delay_colour(reached.delay_ms), Qt.AlignmentFlag.AlignRight
-        text(painter, total, f"{reached.delay_ms:.1f} ms", shade, bold(colours.text_px), right)
+        text(
+            painter,
+            total,
+            say("{delay_ms:.1f} ms", delay_ms=reached.delay_ms),
+            shade,
+            bold(colours.text_px),
+            right,
+        )
         way = QRectF(x, rect.top(), total.left() - x - 10, rect.height())
         if way.width() < LEAST_WAY:
             return
         face = font(colours.text_px - 1)
         said = way_text(reached.hops)
         if reached.channel:
-            said = f"{said}  ·  desk: {reached.channel}" if said else f"desk: {reached.channel}"
+            said = (
+                say("{said}  ·  desk: {channel}", said=said, channel=reached.channel)
+                if said
+                else say("desk: {channel}", channel=reached.channel)
+            )
         text(painter, way, said, colours.muted, face)
 
 
@@ -175,7 +187,7 @@ def delay_colour(ms: float) -> str:
 
 def ms_words(ms: float) -> str:
     """Milliseconds with two digits, more where they are many."""
-    return f"{ms:.2g}" if ms < 99.5 else f"{ms:.0f}"
+    return number(ms, ".2g") if ms < 99.5 else number(ms, ".0f")
 
 
 def way_text(hops: tuple[Hop, ...]) -> str:
@@ -184,7 +196,7 @@ def way_text(hops: tuple[Hop, ...]) -> str:
         return "inside the device"
     words = [hops[0].source]
     for hop in hops:
-        waited = f" + {ms_words(hop.waited_ms)} queued" if hop.waited_ms > 0.005 else ""
+        waited = say(" + {ms} queued", ms=ms_words(hop.waited_ms)) if hop.waited_ms > 0.005 else ""
         if hop.link == "internal":
             words.append(f"  +{ms_words(hop.ms)}")
         else:
@@ -250,7 +262,10 @@ class Strip(QFrame):
             self._told.update()
 
     def _show(self, report: Report) -> None:
-        landed = "; ".join(f"{r.name} {r.what} after {r.delay_ms:.1f} ms" for r in report.reached)
+        landed = "; ".join(
+            say("{r} {what} after {delay_ms:.1f} ms", r=r.name, what=r.what, delay_ms=r.delay_ms)
+            for r in report.reached
+        )
         silent = " ".join(r.sentence for r in report.silent)
         self._told.verdict = self._desk.verdict(report)
         told = f"{report.struck}. {self._told.verdict}. {landed} {silent}"

@@ -31,7 +31,8 @@ from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.queries.ends import End, ends_named, free_sounds, source_name
 from vastzone.core.plan.queries.plugged import stroke_rank
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.text import first_to_last, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import first_to_last
 from vastzone.desk.session import Desk
 
 SHOWN = 4
@@ -124,7 +125,7 @@ class WishFor(Dialog):
         super().__init__(parent)
         self._desk, self._places, self._perform = desk, places, perform
         self._names = [source_name(desk.planned, place.source) for place in places]
-        heading = f"What shall {first_to_last(self._names)} play or move?"
+        heading = say("What shall {names} play or move?", names=first_to_last(self._names))
         box = self.begin("Wish", heading, 560, 560)
         self.line = QLineEdit()
         self.line.setPlaceholderText("Type a name, or part of one, or strike what plays it now")
@@ -190,7 +191,9 @@ class WishFor(Dialog):
             self._light()
             self._tell()
         elif not reached:
-            self.said.setText(f"{report.struck}: nothing sounds or moves by that yet.")
+            self.said.setText(
+                say("{struck}: nothing sounds or moves by that yet.", struck=report.struck)
+            )
 
     def _light(self) -> None:
         """Show in the list what was struck, the last of it in sight."""
@@ -223,9 +226,16 @@ class WishFor(Dialog):
         told = []
         for place, end in pairs[:SHOWN]:
             told.append(f"{source_name(self._plan, place.source)} → {end.name}")
-        more = f" and {len(pairs) - SHOWN} more" if len(pairs) > SHOWN else ""
+        more = say(" and {count} more", count=len(pairs) - SHOWN) if len(pairs) > SHOWN else ""
         left = len(self._places) - len(pairs)
-        beyond = f". {many(left, 'control')} left over" if left else ""
+        beyond = (
+            say(
+                ". {controls} left over",
+                controls=say_many("{count} control", "{count} controls", left),
+            )
+            if left
+            else ""
+        )
         self.said.setText(f"{', '.join(told)}{more}{beyond}." if told else "Nothing is called so.")
         self.take.setEnabled(bool(pairs))
 

@@ -29,6 +29,7 @@ from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.fields.words import number_words
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
 from vastzone.core.text import many
@@ -137,12 +138,16 @@ class WorkOut(Dialog):
         best = (
             "proved to be the fewest"
             if not solution.gap
-            else f"within {solution.gap:.1%} of the best"
+            else say("within {gap:.1%} of the best", gap=solution.gap)
         )
         self._warn(box, solution)
         self._title(box, f"{many(count, 'number changes', 'numbers change')}, {best}.")
         steps, presses = effort(cards(solution.plan, self._desk.memory))
-        dialled = f"{many(steps, 'step')} to dial, about {many(presses, 'press', 'presses')}."
+        dialled = say(
+            "{steps} to dial, about {presses}.",
+            steps=say_many("{count} step", "{count} steps", steps),
+            presses=say_many("{count} press", "{count} presses", presses),
+        )
         box.addWidget(quiet(" ".join((dialled, *solution.others))))
         self.table = _table(solution)
         box.addWidget(self.table, 1)
@@ -257,6 +262,6 @@ def _table(solution: Solution) -> Table:
 def preview_row(plan: Plan, number: Number) -> tuple[str | Cell, ...]:
     dial = dials(plan)[number.ref]
     program, where, what, before, after = number_words(dial, number.before, number.after)
-    place = f"Program {program} · {where}" if program else where
+    place = say("Program {program} · {where}", program=program, where=where) if program else where
     sides = Cell(before, right=True), Cell(after, right=True)
     return dial.owner.device.name, place, what, *sides, number.reason

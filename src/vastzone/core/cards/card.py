@@ -29,6 +29,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.triggers import Plug, TriggerPad
 from vastzone.core.plan.model.wishes import SettingRecord, Wish
 from vastzone.core.plan.queries.slots import slot_words
+from vastzone.core.say import say
 
 LineKind = Literal["dial", "learn", "rest", "select", "store", "write", "close"]
 
@@ -186,13 +187,16 @@ def _in_words(plan: Plan, device: Device, held: DeviceMemory, listed: tuple[Step
         gathered.append(_close(device, all(line.done for line in gathered)))
     if gathered:
         sections.append(Section(title, tuple(gathered)))
-    preparation = (f"Switch {device.name} on and turn its volume down.", *device.preparation)
+    preparation = (
+        say("Switch {device} on and turn its volume down.", device=device.name),
+        *device.preparation,
+    )
     return Card(device.id, device.name, preparation, tuple(sections), plugging(plan, device))
 
 
 def _close(device: Device, done: bool) -> CardLine:
     state: State = "stored" if done else "planned"
-    words = f"Close the editor of {device.name}: it plays only without it."
+    words = say("Close the editor of {device}: it plays only without it.", device=device.name)
     return CardLine("close", words, Operation("none"), state, presses=1)
 
 
@@ -201,7 +205,7 @@ def _title(device: Device, step: Step) -> str:
         return "What learns"
     if step.program is not None:
         number = _number(device, step.program)
-        return f"Program {number}, {step.program.name}"
+        return say("Program {number}, {program}", number=number, program=step.program.name)
     return "The whole device" if step.operation.kind in ("dial", "write") else "In the end"
 
 
@@ -223,13 +227,13 @@ def _plain_line(device: Device, memory: DeviceMemory, step: Step) -> CardLine:
     shown = "" if slot is None else slot_words(device, slot)
     kind: LineKind = "select"
     if operation.kind == "store":
-        kind, words = "store", f"Store to slot {shown}."
+        kind, words = "store", say("Store to slot {shown}.", shown=shown)
     elif operation.kind == "write":
         kind, words = "write", "Write the settings of the whole device."
     elif operation.kind == "clear the rest":
         kind, words = "rest", "Clear or switch off whatever else is in this program."
     else:
-        words = f"Select slot {shown}."
+        words = say("Select slot {shown}.", shown=shown)
     where = "" if slot is None else f"{slot.bank}-{slot.number}"
     known = known_of(memory, where) if step.done and where else None
     return CardLine(kind, words, operation, step.state, known=known, presses=step.presses)

@@ -6,7 +6,7 @@ from vastzone.core.memory.model import DeviceMemory
 from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.slots import slot_words
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 def caution(device: Device, memory: DeviceMemory, card: Card, line: CardLine) -> str:
@@ -40,7 +40,7 @@ def _select(device: Device, memory: DeviceMemory, line: CardLine) -> str:
     if memory.buffer is None or memory.selected is None or slot is None:
         return ""
     shown = slot_words(device, memory.selected)
-    return f"What was sent to slot {shown} is not stored: it would be lost."
+    return say("What was sent to slot {shown} is not stored: it would be lost.", shown=shown)
 
 
 def _begin(section: tuple[CardLine, ...]) -> Slot | None:
@@ -56,10 +56,15 @@ def _dial(device: Device, memory: DeviceMemory, section: tuple[CardLine, ...]) -
     if wanted is None or same_slot(wanted, memory.selected):
         return ""
     if memory.selected is None:
-        return f"Select slot {slot_words(device, wanted)} first: it is not known which one is on."
+        return say(
+            "Select slot {slot} first: it is not known which one is on.",
+            slot=slot_words(device, wanted),
+        )
     shown = slot_words(device, memory.selected)
     where = "the buffer of " if has_buffer(device) else ""
-    return f"Slot {shown} is on: this would go into {where}slot {shown}."
+    return say(
+        "Slot {shown} is on: this would go into {where}slot {shown}.", shown=shown, where=where
+    )
 
 
 def _store(
@@ -73,17 +78,34 @@ def _store(
     shown = slot_words(device, slot)
     if wanted is not None and not same_slot(wanted, memory.selected):
         on = "nobody knows what" if memory.selected is None else "what is"
-        there = "" if memory.selected is None else f" in slot {slot_words(device, memory.selected)}"
-        return f"Slot {shown} would hold {on}{there}: select slot {slot_words(device, wanted)}."
+        there = (
+            ""
+            if memory.selected is None
+            else say(" in slot {slot}", slot=slot_words(device, memory.selected))
+        )
+        return say(
+            "Slot {shown} would hold {on}{there}: select slot {slot}.",
+            shown=shown,
+            on=on,
+            there=there,
+            slot=slot_words(device, wanted),
+        )
     if not waiting:
         return ""
     if memory.buffer is None:
-        return f"Nothing has been sent: slot {shown} would keep the old values."
-    return f"{many(waiting, 'line')} not sent yet: slot {shown} would keep old values there."
+        return say("Nothing has been sent: slot {shown} would keep the old values.", shown=shown)
+    return say(
+        "{lines} not sent yet: slot {shown} would keep old values there.",
+        lines=say_many("{count} line", "{count} lines", waiting),
+        shown=shown,
+    )
 
 
 def _write(section: tuple[CardLine, ...]) -> str:
     waiting = _waiting(section)
     if not waiting:
         return ""
-    return f"{many(waiting, 'line')} not set yet: the old values would be written."
+    return say(
+        "{lines} not set yet: the old values would be written.",
+        lines=say_many("{count} line", "{count} lines", waiting),
+    )

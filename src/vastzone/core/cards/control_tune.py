@@ -11,6 +11,7 @@ from vastzone.core.midi.wide import messages_of
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
+from vastzone.core.say import say
 
 APART_MS, LONG_MS, VELOCITY = 500.0, 250.0, 96
 SWEEP = (0, 64, 127)
@@ -70,7 +71,7 @@ def _keys(compiled: Compiled, device: Device) -> Iterator[tuple[str, Timed]]:
 def _name(plan: Plan, ref: str, bank: int) -> str:
     device = lookup.device(plan, device_of(ref))
     control = lookup.controls_by_id(device)[thing_of(ref)]
-    also = f", bank {bank}" if control.banks > 1 else ""
+    also = say(", bank {bank}", bank=bank) if control.banks > 1 else ""
     return f"{device.name}, {control.name}{also}"
 
 

@@ -10,6 +10,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.at_desk import AtDesk, at_desk
+from vastzone.core.say import number
 from vastzone.core.text import listed
 
 COLUMNS = (
@@ -139,7 +140,7 @@ def desk_csv(plan: Plan) -> str:
                 line.side,
                 line.di,
                 line.phantom,
-                "" if metres is None else f"{metres:g}",
+                "" if metres is None else number(metres, "g"),
                 scene_words(plan, line),
             )
         )

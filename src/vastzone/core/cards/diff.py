@@ -25,6 +25,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import slot_words
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 
 class _Named(Protocol):
@@ -61,13 +62,13 @@ def differences(old: Plan, new: Plan) -> tuple[Differing, ...]:
 
 def _of_plan(old: Plan, new: Plan) -> Iterator[str]:
     if old.name != new.name:
-        yield f"The plan {old.name} is now called {new.name}."
+        yield say("The plan {old} is now called {new}.", old=old.name, new=new.name)
     yield from _come_and_gone("device", old.devices, new.devices)
     was, now = _cables(old), _cables(new)
     for cable in sorted(was - now):
-        yield f"Cable from {cable} is gone."
+        yield say("Cable from {cable} is gone.", cable=cable)
     for cable in sorted(now - was):
-        yield f"Cable from {cable} is new."
+        yield say("Cable from {cable} is new.", cable=cable)
     yield from _come_and_gone("scene", old.scenes, new.scenes)
     known_scenes = lookup.by_ids(old.scenes)
     for scene in new.scenes:
@@ -81,11 +82,15 @@ def _of_plan(old: Plan, new: Plan) -> Iterator[str]:
     yield from _plugs("pad", old, new)
     yield from _plugs("pedal", old, new)
     if old.tempo != new.tempo:
-        yield f"The tempo is {new.tempo:g}, not {old.tempo:g}."
+        yield say(
+            "The tempo is {tempo:g}, not {old_tempo:g}.", tempo=new.tempo, old_tempo=old.tempo
+        )
 
 
 def _cables(plan: Plan) -> set[str]:
-    return {f"{cable.source} to {cable.dest}" for cable in plan.cables}
+    return {
+        say("{source} to {dest}", source=cable.source, dest=cable.dest) for cable in plan.cables
+    }
 
 
 def _plugs(what: str, old: Plan, new: Plan) -> Iterator[str]:
@@ -103,7 +108,13 @@ def _plugs(what: str, old: Plan, new: Plan) -> Iterator[str]:
     for ident, name in names.items():
         was, now = before.get(ident, "no jack"), after.get(ident, "no jack")
         if was != now:
-            yield f"The {what} {name} is in {now}, not in {was}."
+            yield say(
+                "The {what} {name} is in {now}, not in {was}.",
+                what=what,
+                name=name,
+                now=now,
+                was=was,
+            )
 
 
 def _jack_name(plan: Plan, ref: str, side: str = "") -> str:
@@ -113,21 +124,23 @@ def _jack_name(plan: Plan, ref: str, side: str = "") -> str:
     if owner is None:
         return ref
     names = lookup.names_of(owner.inputs) | lookup.names_of(owner.jacks)
-    where = f"{names.get(ident, ident)} of {owner.name}"
-    return f"{where}, on the {side} of a splitter" if side else where
+    where = say("{names} of {owner}", names=names.get(ident, ident), owner=owner.name)
+    return say("{where}, on the {side} of a splitter", where=where, side=side) if side else where
 
 
 def _come_and_gone(what: str, old: Iterable[_Named], new: Iterable[_Named]) -> Iterator[str]:
     was, now = lookup.names_of(old), lookup.names_of(new)
     for ident, name in was.items():
         if ident not in now:
-            yield f"The {what} {name} is gone."
+            yield say("The {what} {name} is gone.", what=what, name=name)
     for ident, name in now.items():
         if ident not in was:
-            yield f"The {what} {name} is new."
+            yield say("The {what} {name} is new.", what=what, name=name)
     for ident, name in now.items():
         if was.get(ident, name) != name:
-            yield f"The {what} {was[ident]} is now called {name}."
+            yield say(
+                "The {what} {was} is now called {name}.", what=what, was=was[ident], name=name
+            )
 
 
 def _of_scene(old: Plan, new: Plan, was: Scene, now: Scene) -> Iterator[str]:
@@ -139,9 +152,15 @@ def _of_scene(old: Plan, new: Plan, was: Scene, now: Scene) -> Iterator[str]:
         if before is None or after is None or before.number == after.number:
             continue
         shown = slot_words(device, slots_of(after)[0])
-        yield f"In {now.name}, {device.name} is on program {shown}, {after.name}."
+        yield say(
+            "In {now}, {device} is on program {shown}, {after}.",
+            now=now.name,
+            device=device.name,
+            shown=shown,
+            after=after.name,
+        )
     if was.notes != now.notes:
-        yield f"The notes of {now.name} have changed."
+        yield say("The notes of {now} have changed.", now=now.name)
 
 
 def _of_wish(plan: Plan, was: Wish, now: Wish) -> Iterator[str]:
@@ -149,8 +168,17 @@ def _of_wish(plan: Plan, was: Wish, now: Wish) -> Iterator[str]:
     for name in now.__struct_fields__:
         before, after = getattr(was, name), getattr(now, name)
         if before != after and name not in ("id", "name"):
-            said = f"{_wished(plan, name, after)}, not {_wished(plan, name, before)}"
-            yield f"The wish {now.name}: {name.replace('_', ' ')} is {said}."
+            said = say(
+                "{wished}, not {wished_plan}",
+                wished=_wished(plan, name, after),
+                wished_plan=_wished(plan, name, before),
+            )
+            yield say(
+                "The wish {now}: {name} is {said}.",
+                now=now.name,
+                name=name.replace("_", " "),
+                said=said,
+            )
 
 
 def _wished(plan: Plan, name: str, value: Any) -> str:
@@ -184,7 +212,7 @@ def _of_device(old: Device, new: Device) -> Iterator[Differing]:
     for name, owner in before.items():
         in_program = owner.program is not None and owner.program.id in names_after
         if name not in after and in_program:
-            yield _differing(owner, f"{SAID[owner.kind](owner)} is gone.")
+            yield _differing(owner, say("{what} is gone.", what=SAID[owner.kind](owner)))
     yield from _slots(old, new)
 
 
@@ -211,14 +239,27 @@ def _slots(old: Device, new: Device) -> Iterator[Differing]:
         if was is None or slots_of(was) == slots_of(program):
             continue
         listed = ", ".join(slot_words(new, slot) for slot in slots_of(program))
-        yield Differing(new.name, "", f"The program {program.name} is in slot {listed} now.")
+        yield Differing(
+            new.name,
+            "",
+            say(
+                "The program {program} is in slot {listed} now.",
+                program=program.name,
+                listed=listed,
+            ),
+        )
 
 
 def _of_owner(before: Owner | None, owner: Owner) -> Iterator[Differing]:
     """What differs in one thing; one that is new is said in one sentence."""
     if before is None:
         if owner.program is not None:
-            yield _differing(owner, f"{SAID[owner.kind](owner)} is new: {_all_of(owner)}.")
+            yield _differing(
+                owner,
+                say(
+                    "{what} is new: {all_of}.", what=SAID[owner.kind](owner), all_of=_all_of(owner)
+                ),
+            )
         return
     if before.thing is owner.thing:
         return
@@ -237,7 +278,13 @@ def _changed(field: Field, before: Owner, owner: Owner, was: Any, now: Any) -> s
     if now is not None:
         said[1] = field.values.say(owner, now)
     name = field.name_on(owner)
-    return f"{SAID[owner.kind](owner)}, {name.lower()} from {said[0]} to {said[1]}."
+    return say(
+        "{what}, {name} from {said} to {said_2}.",
+        what=SAID[owner.kind](owner),
+        name=name.lower(),
+        said=said[0],
+        said_2=said[1],
+    )
 
 
 def _all_of(owner: Owner) -> str:
@@ -253,7 +300,7 @@ def _differing(owner: Owner, sentence: str) -> Differing:
     program = ""
     if owner.program is not None:
         shown = slot_words(owner.device, slots_of(owner.program)[0])
-        program = f"program {shown}"
+        program = say("program {shown}", shown=shown)
     return Differing(owner.device.name, program, sentence)
 
 
@@ -285,21 +332,34 @@ def _of_program(plan: Plan, left: ProgramLeft) -> Iterator[Differing]:
     for differences in new.values():
         words = said(plan, tuple(differences))
         owner = differences[0].dial.owner
-        yield _differing(owner, f"{words.thing} is not there: {words.after}.")
+        yield _differing(
+            owner, say("{thing} is not there: {after}.", thing=words.thing, after=words.after)
+        )
 
 
 def _left(difference: Difference) -> Differing:
     dial = difference.dial
     thing = thing_words(dial)
     if difference.gone:
-        return _differing(dial.owner, f"{thing} is there, and not planned any more.")
+        return _differing(
+            dial.owner, say("{thing} is there, and not planned any more.", thing=thing)
+        )
     was = NOT_KNOWN
     if difference.known:
         owner = difference.before or dial.owner
         held = difference.held
         was = NOTHING if held is None else dial.field.values.say(owner, held)
     now = value_words(dial, dial.value)
-    return _differing(dial.owner, f"{thing}, {field_words(dial).lower()} from {was} to {now}.")
+    return _differing(
+        dial.owner,
+        say(
+            "{thing}, {field} from {was} to {now}.",
+            thing=thing,
+            field=field_words(dial).lower(),
+            was=was,
+            now=now,
+        ),
+    )
 
 
 def held_otherwise(plan: Plan, old: Memory, new: Memory) -> tuple[Differing, ...]:

@@ -29,7 +29,8 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.queries.sounds import output_choices, output_words, sounds_of
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.text import decimal, many, quoted, whole_number
+from vastzone.core.say import say, say_many
+from vastzone.core.text import decimal, quoted, whole_number
 
 TableKind = Literal["controls", "mappings", "wires", "outputs", "desk", "setlists"]
 KINDS: tuple[TableKind, ...] = ("controls", "mappings", "wires", "outputs", "desk", "setlists")
@@ -101,9 +102,13 @@ def read_back(plan: Plan, columns: Sequence[str], rows: Sequence[Sequence[str]])
     kind = kind_of(columns)
     if kind is None:
         known = ", ".join(FIRST)
-        raise EditError(f"The first column is none of {known}: read a table written here.")
+        raise EditError(
+            say("The first column is none of {known}: read a table written here.", known=known)
+        )
     if len(rows) > MOST:
-        raise EditError(f"{len(rows):,} rows are too many: read {MOST:,} at most.")
+        raise EditError(
+            say("{count:,} rows are too many: read {most:,} at most.", count=len(rows), most=MOST)
+        )
     heads = [column.strip().lower() for column in columns]
     if kind == "setlists":
         return _read_setlists(plan, heads, rows)
@@ -115,10 +120,14 @@ def read_back(plan: Plan, columns: Sequence[str], rows: Sequence[Sequence[str]])
         try:
             changes += reading(cells)
         except PlanError as error:
-            mistakes.append(f"Line {number}: {error}")
+            mistakes.append(say("Line {number}: {error}", number=number, error=error))
     edit = None
     if changes:
-        label = f"Read {many(len(changes), 'change')} of {kind}"
+        label = say(
+            "Read {changes} of {kind}",
+            changes=say_many("{count} change", "{count} changes", len(changes)),
+            kind=kind,
+        )
         edit = _edit_of(label, changes)
     return ReadBack(kind, edit, tuple(change.words for change in changes), tuple(mistakes))
 
@@ -164,7 +173,9 @@ def _read_controls(plan: Plan) -> Reader:
     def reader(cells: Mapping[str, str]) -> list[_Change]:
         ident, thing = read_ref(cells["control"])
         device = lookup.device(plan, ident)
-        control = lookup.by_id(device.controls, thing, f"control of {device.name} called")
+        control = lookup.by_id(
+            device.controls, thing, say("control of {device} called", device=device.name)
+        )
         changes = []
         for trait in traits:
             now = trait.words(device, trait.held(control))
@@ -173,7 +184,14 @@ def _read_controls(plan: Plan) -> Reader:
                 continue
             value = trait.read(device, words)
             edit = set_trait(device.id, (Thing("controls", control.id),), trait, value)
-            said = f"{device.name}, {control.name}: {trait.label.lower()} {now} to {words}"
+            said = say(
+                "{device}, {control}: {trait} {now} to {words}",
+                device=device.name,
+                control=control.name,
+                trait=trait.label.lower(),
+                now=now,
+                words=words,
+            )
             changes.append(_Change(said, edit))
         return changes
 
@@ -222,7 +240,7 @@ def _read_mappings(plan: Plan) -> Reader:
     def reader(cells: Mapping[str, str]) -> list[_Change]:
         ref = cells["setting"]
         if ref not in known:
-            raise EditError(f"There is no setting “{quoted(ref)}” in this plan.")
+            raise EditError(say("There is no setting “{ref}” in this plan.", ref=quoted(ref)))
         owner, field = known[ref]
         now = written(field, owner)
         words = cells.get("value", now)
@@ -234,7 +252,13 @@ def _read_mappings(plan: Plan) -> Reader:
         said = f"{owner.device.name}, {SAID[owner.kind](owner)}: {field.name_on(owner)}"
         stored = field.values.stored(owner, value)
         edit = set_numbers({ref: stored}, "")
-        return [_Change(f"{said} {now or 'nothing'} to {words}", edit, (ref, stored))]
+        return [
+            _Change(
+                say("{said} {now} to {words}", said=said, now=now or "nothing", words=words),
+                edit,
+                (ref, stored),
+            )
+        ]
 
     return reader
 
@@ -267,13 +291,21 @@ def _read_wires(plan: Plan) -> Reader:
         device = lookup.device(plan, ident)
         console = device.console
         if console is None or wire not in {row.id for row in wire_list(device, console)}:
-            raise EditError(f"There is no wire “{quoted(cells['wire'])}” in this plan.")
+            raise EditError(
+                say("There is no wire “{cells}” in this plan.", cells=quoted(cells["wire"]))
+            )
         changes = []
         for column, done in (("soldered", console.soldered), ("tested", console.tested)):
             if column not in cells or yes_or_no(cells[column]) is (wire in done):
                 continue
             edit = _wire_edit(device, wire, column, yes_or_no(cells[column]))
-            said = f"{device.name}, wire {wire}: {column} {cells[column]}"
+            said = say(
+                "{device}, wire {wire}: {column} {cells}",
+                device=device.name,
+                wire=wire,
+                column=column,
+                cells=cells[column],
+            )
             changes.append(_Change(said, edit))
         return changes
 
@@ -313,7 +345,7 @@ def _read_outputs(plan: Plan) -> Reader:
     def reader(cells: Mapping[str, str]) -> list[_Change]:
         ref = cells["sound"]
         if ref not in known:
-            raise EditError(f"There is no sound “{quoted(ref)}” in this plan.")
+            raise EditError(say("There is no sound “{ref}” in this plan.", ref=quoted(ref)))
         device, unit = known[ref]
         changes = []
         now = output_words(device, unit.output)
@@ -321,13 +353,37 @@ def _read_outputs(plan: Plan) -> Reader:
         if words.lower() != now.lower():
             choice = _output_named(device, words)
             edit = audio.set_outputs({ref: choice}, "")
-            changes.append(_Change(f"{device.name}, {unit.name}: {now} to {words}", edit))
+            changes.append(
+                _Change(
+                    say(
+                        "{device}, {unit}: {now} to {words}",
+                        device=device.name,
+                        unit=unit.name,
+                        now=now,
+                        words=words,
+                    ),
+                    edit,
+                )
+            )
         for column, held in (("level", unit.level), ("pan", unit.pan)):
             value = whole_number(cells.get(column, str(held)))
             if value is None:
-                raise EditError(f"“{quoted(cells[column])}” is no {column}: write a number.")
+                raise EditError(
+                    say(
+                        "“{cells}” is no {column}: write a number.",
+                        cells=quoted(cells[column]),
+                        column=column,
+                    )
+                )
             if value != held:
-                said = f"{device.name}, {unit.name}: {column} {held} to {value}"
+                said = say(
+                    "{device}, {unit}: {column} {held} to {value}",
+                    device=device.name,
+                    unit=unit.name,
+                    column=column,
+                    held=held,
+                    value=value,
+                )
                 changes.append(_Change(said, audio.set_mix(ref, **{column: value})))
         return changes
 
@@ -340,7 +396,14 @@ def _output_named(device: Device, words: str) -> str:
         if words.lower() in (choice.lower(), output_words(device, choice).lower()):
             return choice
     known = ", ".join(output_words(device, choice) for choice in output_choices(device))
-    raise EditError(f"{device.name} has no output “{quoted(words)}”: it has {known}.")
+    raise EditError(
+        say(
+            "{device} has no output “{words}”: it has {known}.",
+            device=device.name,
+            words=quoted(words),
+            known=known,
+        )
+    )
 
 
 def _desk(plan: Plan) -> Made:
@@ -371,15 +434,21 @@ def _read_desk(plan: Plan) -> Reader:
         ref, _, side = cells["desk channel"].partition(" ")
         ident, channel = read_ref(ref)
         desk = lookup.device(plan, ident)
-        jack = lookup.by_id(desk.audio_inputs, channel, f"channel of {desk.name} called")
+        jack = lookup.by_id(
+            desk.audio_inputs, channel, say("channel of {desk} called", desk=desk.name)
+        )
         changes = []
         name = cells.get("name", jack.name)
         if name != jack.name.strip():
             edit = set_thing(ident, "audio_inputs", channel, "channel", "", name=name)
-            changes.append(_Change(f"{jack.name} is called {name}", edit))
+            changes.append(_Change(say("{jack} is called {name}", jack=jack.name, name=name), edit))
         phantom = yes_or_no(cells.get("phantom", "yes" if jack.phantom else "no"))
         if phantom is not jack.phantom:
-            said = f"{jack.name}: phantom power {'on' if phantom else 'off'}"
+            said = (
+                say("{jack}: phantom power on", jack=jack.name)
+                if phantom
+                else say("{jack}: phantom power off", jack=jack.name)
+            )
             changes.append(_Change(said, audio.set_phantom(ident, channel, phantom)))
         return changes + _of_cable(plan, cells, ref, side, jack.name)
 
@@ -398,12 +467,16 @@ def _of_cable(
         words = cells.get("metres", "" if cable.metres is None else f"{cable.metres:g}")
         metres = decimal(words) if words else None
         if words and metres is None:
-            raise EditError(f"“{quoted(words)}” is no length: write metres.")
+            raise EditError(say("“{words}” is no length: write metres.", words=quoted(words)))
         if (di, metres) != (cable.di, cable.metres):
             edit = audio.set_audio_cable(cable, "", di=di, metres=metres)
             length = f"{metres:g} m" if metres is not None else "no length told"
             box = "with" if di else "without"
-            changes.append(_Change(f"{name}: {box} a DI box, {length}", edit))
+            changes.append(
+                _Change(
+                    say("{name}: {box} a DI box, {length}", name=name, box=box, length=length), edit
+                )
+            )
     return changes
 
 
@@ -434,9 +507,17 @@ def _read_setlists(plan: Plan, heads: Sequence[str], rows: Sequence[Sequence[str
         name = cells.get("set list", "").lower()
         song = cells.get("song", "")
         if name not in lists:
-            mistakes.append(f"Line {number}: there is no set list “{quoted(name)}”.")
+            mistakes.append(
+                say(
+                    "Line {number}: there is no set list “{name}”.",
+                    number=number,
+                    name=quoted(name),
+                )
+            )
         elif song and song.lower() not in songs:
-            mistakes.append(f"Line {number}: there is no song “{quoted(song)}”.")
+            mistakes.append(
+                say("Line {number}: there is no song “{song}”.", number=number, song=quoted(song))
+            )
         else:
             steps.setdefault(name, []).append(_step(songs.get(song.lower()), cells))
     changes = []
@@ -445,7 +526,7 @@ def _read_setlists(plan: Plan, heads: Sequence[str], rows: Sequence[Sequence[str
         one = lists[name]
         if tuple(told) != one.steps and not mistakes:
             changes.append(_setlist_words(plan, one, told))
-            edits.append(setlists.set_steps(one.id, f"Read {one.name}", told))
+            edits.append(setlists.set_steps(one.id, say("Read {one}", one=one.name), told))
     edit = together("Read set lists", edits) if edits else None
     return ReadBack("setlists", edit, tuple(changes), tuple(mistakes))
 

@@ -10,7 +10,7 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.power.lengths import cable_list, cable_needs
 from vastzone.core.power.sums import feeder_of
 from vastzone.core.proof.at_desk import at_desk
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 Section = Literal[
     "Devices",
@@ -69,9 +69,13 @@ def _devices(plan: Plan) -> Iterator[PackLine]:
     for device in plan.devices:
         told = []
         if device.size is not None:
-            told.append(f"{device.size.wide / 10:g} × {device.size.deep / 10:g} cm")
+            told.append(
+                say(
+                    "{wide:g} × {deep:g} cm", wide=device.size.wide / 10, deep=device.size.deep / 10
+                )
+            )
         if device.weight_kg:
-            told.append(f"{device.weight_kg:g} kg")
+            told.append(say("{weight_kg:g} kg", weight_kg=device.weight_kg))
         if device.weight_kg >= 25:
             told.append("two people")
         yield PackLine("Devices", device.name, ", ".join(told), device.weight_kg)
@@ -81,33 +85,45 @@ def _feet(plan: Plan) -> Iterator[PackLine]:
     jacks = {plug.pedal: plug.jack for plug in plan.pedal_plugs}
     for pedal in plan.pedals:
         where = jacks.get(pedal.id)
-        more = f"for {lookup.device(plan, device_of(where)).name}" if where else pedal.kind
+        more = (
+            say("for {device}", device=lookup.device(plan, device_of(where)).name)
+            if where
+            else pedal.kind
+        )
         yield PackLine("Pedals and pads", pedal.name, more)
     inputs = {plug.pad: plug.input for plug in plan.plugs}
     for pad in plan.pads:
         where = inputs.get(pad.id)
-        more = f"for {lookup.device(plan, device_of(where)).name}" if where else ""
+        more = (
+            say("for {device}", device=lookup.device(plan, device_of(where)).name) if where else ""
+        )
         yield PackLine("Pedals and pads", pad.name, more)
 
 
 def _power(plan: Plan) -> Iterator[PackLine]:
     for source in plan.power:
-        told = [f"{source.volts:g} V"] if source.volts else []
+        told = [say("{volts:g} V", volts=source.volts)] if source.volts else []
         if source.milliamps:
-            told.append(f"{source.milliamps} mA")
+            told.append(say("{milliamps} mA", milliamps=source.milliamps))
         if source.kind == "battery":
             told.append("charged")
         yield PackLine("Power", source.name, ", ".join((*told, source.kind)))
     for device in plan.devices:
         supply = device.supply
         if supply.kind == "adapter" and feeder_on_bricks(plan, device) is None:
-            told = [f"{supply.volts:g} V {supply.milliamps} mA", supply.polarity, supply.plug]
+            told = [
+                say("{volts:g} V {milliamps} mA", volts=supply.volts, milliamps=supply.milliamps),
+                supply.polarity,
+                supply.plug,
+            ]
             more = ", ".join(filter(None, told))
-            yield PackLine("Power", f"Adapter of {device.name}", more)
+            yield PackLine("Power", say("Adapter of {device}", device=device.name), more)
         if supply.kind == "mains":
-            yield PackLine("Power", f"Mains lead of {device.name}")
+            yield PackLine("Power", say("Mains lead of {device}", device=device.name))
         if supply.kind == "battery":
-            yield PackLine("Power", f"Charger of {device.name}", "and charge it before")
+            yield PackLine(
+                "Power", say("Charger of {device}", device=device.name), "and charge it before"
+            )
 
 
 def feeder_on_bricks(plan: Plan, device: Device) -> str | None:
@@ -118,28 +134,40 @@ def feeder_on_bricks(plan: Plan, device: Device) -> str | None:
 
 def _cables(plan: Plan) -> Iterator[PackLine]:
     for kind, metres, count in cable_list(plan):
-        length = "length not known" if metres is None else f"{metres:g} m"
+        length = "length not known" if metres is None else say("{metres:g} m", metres=metres)
         yield PackLine("Cables", f"{count} × {kind}, {length}")
 
 
 def _adapters(plan: Plan) -> Iterator[PackLine]:
     boxes = sum(cable.di for cable in plan.audio_cables)
     if boxes:
-        yield PackLine("Adapters and boxes", many(boxes, "DI box", "DI boxes"))
+        yield PackLine("Adapters and boxes", say_many("{count} DI box", "{count} DI boxes", boxes))
     splitters = len({plug.input for plug in plan.plugs if _is_shared(plan, plug.input)})
     if splitters:
-        yield PackLine("Adapters and boxes", many(splitters, "splitter lead"), "tip and ring")
+        yield PackLine(
+            "Adapters and boxes",
+            say_many("{count} splitter lead", "{count} splitter leads", splitters),
+            "tip and ring",
+        )
     crossed = sum(cable.crossed for cable in plan.cables)
     if crossed:
-        yield PackLine("Adapters and boxes", many(crossed, "crossed lead"), "type A to B")
+        yield PackLine(
+            "Adapters and boxes",
+            say_many("{count} crossed lead", "{count} crossed leads", crossed),
+            "type A to B",
+        )
     for source in plan.power:
         for ident in source.feeds:
             device = lookup.find(plan.devices, ident)
             if device is None or not (source.plug and device.supply.plug):
                 continue
             if source.plug.lower() != device.supply.plug.lower():
-                what = f"Plug {source.plug} to {device.supply.plug}"
-                yield PackLine("Adapters and boxes", what, f"for {device.name}")
+                what = say(
+                    "Plug {plug} to {device_supply}",
+                    plug=source.plug,
+                    device_supply=device.supply.plug,
+                )
+                yield PackLine("Adapters and boxes", what, say("for {device}", device=device.name))
 
 
 def _is_shared(plan: Plan, socket: str) -> bool:
@@ -152,11 +180,13 @@ def _spares(plan: Plan) -> Iterator[PackLine]:
     for need in cable_needs(plan):
         longest[need.kind] = max(longest.get(need.kind, 0.0), need.metres or 0.0)
     for kind, metres in sorted(longest.items()):
-        length = f", {metres:g} m" if metres else ""
+        length = say(", {metres:g} m", metres=metres) if metres else ""
         yield PackLine("Spares", f"1 × {kind}{length}")
     for source in plan.power:
         if source.kind == "brick":
-            yield PackLine("Spares", f"A brick of {source.volts:g} V", source.polarity)
+            yield PackLine(
+                "Spares", say("A brick of {volts:g} V", volts=source.volts), source.polarity
+            )
     yield PackLine("Spares", "The book of the plan on paper, and the file on a stick")
 
 
@@ -166,29 +196,59 @@ def _putting_up(plan: Plan) -> Iterator[PackLine]:
     yield PackLine(section, "Desk muted, phantom power off, amplifiers off")
     for device in plan.devices:
         spot = device.place
-        where = f"{spot.x:g} m from the left, {spot.y:g} m back" if spot is not None else ""
-        yield PackLine(section, f"{device.name} in its place", where)
+        where = (
+            say("{x:g} m from the left, {y:g} m back", x=spot.x, y=spot.y)
+            if spot is not None
+            else ""
+        )
+        yield PackLine(section, say("{device} in its place", device=device.name), where)
     for source in plan.power:
         names = [_named(plan, ident) for ident in source.feeds]
-        yield PackLine(section, f"{source.name} laid, switched off", ", ".join(names))
+        yield PackLine(
+            section, say("{source} laid, switched off", source=source.name), ", ".join(names)
+        )
     for line in plan.audio_cables:
         (one, output), (other, jack) = jack_of(plan, line.source), jack_of(plan, line.dest)
         side = "" if line.leg == "both" else f" {line.leg}"
         box = "through a DI box" if line.di else ""
-        what = f"{output.name}{side} of {one.name} into {jack.name} of {other.name}"
+        what = say(
+            "{output}{side} of {one} into {jack} of {other}",
+            output=output.name,
+            side=side,
+            one=one.name,
+            jack=jack.name,
+            other=other.name,
+        )
         yield PackLine(section, what, box)
     for cable in plan.cables:
         (one, port), (other, far) = (
             lookup.endpoint(plan, cable.source),
             lookup.endpoint(plan, cable.dest),
         )
-        yield PackLine(section, f"{port.name} of {one.name} into {far.name} of {other.name}")
+        yield PackLine(
+            section,
+            say(
+                "{port} of {one} into {far} of {other}",
+                port=port.name,
+                one=one.name,
+                far=far.name,
+                other=other.name,
+            ),
+        )
     for plug in plan.pedal_plugs:
         pedal = lookup.find(plan.pedals, plug.pedal)
         owner = lookup.device(plan, device_of(plug.jack))
         jack_name = lookup.by_id(owner.jacks, plug.jack.partition(":")[2], "jack").name
         if pedal is not None:
-            yield PackLine(section, f"{pedal.name} into {jack_name} of {owner.name}")
+            yield PackLine(
+                section,
+                say(
+                    "{pedal} into {jack_name} of {owner}",
+                    pedal=pedal.name,
+                    jack_name=jack_name,
+                    owner=owner.name,
+                ),
+            )
     yield PackLine(section, "Leads taped down where people walk")
     yield PackLine(section, "Power on: what sounds, then what plays, the amplifiers last")
 
@@ -208,7 +268,11 @@ def _testing(plan: Plan) -> Iterator[PackLine]:
             continue
         device = lookup.device(plan, one.device).name
         channel = channel_words(plan, one.channels)
-        yield PackLine(section, f"{one.unit.name} of {device}", f"heard on {channel}")
+        yield PackLine(
+            section,
+            say("{unit} of {device}", unit=one.unit.name, device=device),
+            say("heard on {channel}", channel=channel),
+        )
 
 
 def is_ticked(plan: Plan, line: PackLine) -> bool:

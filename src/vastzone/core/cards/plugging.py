@@ -11,6 +11,7 @@ from vastzone.core.plan.model.triggers import Sensor, TriggerInput, TriggerPad
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import EMPTY, Sockets, sockets_of
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 SENSOR_WORDS: dict[Sensor, str] = {
@@ -35,7 +36,7 @@ def _pads(plan: Plan, device: Device) -> Iterator[str]:
     for jack in device.inputs:
         here = held.get(ref_to(device.id, jack.id), EMPTY)
         if not any(here):
-            yield f"{jack.name}: nothing."
+            yield say("{jack}: nothing.", jack=jack.name)
             continue
         yield f"{jack.name}: {_inside(here)}; {_set_to(device, jack)}."
 
@@ -45,8 +46,8 @@ def _inside(held: Sockets) -> str:
     if held.is_split:
         legs = []
         for leg, pad in (("tip", held.pad), ("ring", held.ring)):
-            legs.append(f"{leg} {_pad(pad)}" if pad is not None else f"{leg} free")
-        return f"a splitter, {', '.join(legs)}"
+            legs.append(f"{leg} {_pad(pad)}" if pad is not None else say("{leg} free", leg=leg))
+        return say("a splitter, {legs}", legs=", ".join(legs))
     pieces = []
     if held.pad is not None:
         pieces.append(_pad(held.pad))
@@ -62,7 +63,7 @@ def _pad(pad: TriggerPad) -> str:
 
 def _set_to(device: Device, jack: TriggerInput) -> str:
     """Everything that an input is set to, as far as it is known."""
-    said = [f"set to {jack.type}"]
+    said = [say("set to {type}", type=jack.type)]
     for dial in owner_dials(input_owner(device, jack)):
         if dial.field.id == "type" or dial.is_usual:
             continue
@@ -82,17 +83,22 @@ def _pedals(plan: Plan, device: Device) -> Iterator[str]:
         if here:
             mixed = " by a mixing lead" if len(here) > 1 else ""
             said = listed(_pedal(pedal, jack) for pedal in here)
-            yield f"{jack.name} jack: {said}{mixed}."
+            yield say("{jack} jack: {said}{mixed}.", jack=jack.name, said=said, mixed=mixed)
 
 
 def _pedal(pedal: Pedal, jack: PedalJack) -> str:
     """A pedal with what matters of it in a jack."""
     if pedal.kind in ("switch", "latching switch", "dual switch"):
-        said = f"{pedal.name} ({pedal.kind}, {pedal.contact} at rest)"
+        said = say(
+            "{pedal} ({kind}, {contact} at rest)",
+            pedal=pedal.name,
+            kind=pedal.kind,
+            contact=pedal.contact,
+        )
     elif pedal.kind == "continuous":
-        said = f"{pedal.name} (wiper on the {pedal.wiper})"
+        said = say("{pedal} (wiper on the {wiper})", pedal=pedal.name, wiper=pedal.wiper)
     else:
         said = f"{pedal.name} ({pedal.kind})"
     if jack.sense == "at power-up":
-        return f"{said}; nobody stands on it while the device is switched on"
+        return say("{said}; nobody stands on it while the device is switched on", said=said)
     return said

@@ -17,6 +17,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.say import say
 
 MAIN = ("message", "number", "channel")
 """What a control sends is told in one piece by these."""
@@ -35,7 +36,11 @@ class Said(NamedTuple):
     @property
     def sentence(self) -> str:
         """All of it in one line."""
-        was = f" (was: {self.before})" if self.before and self.before != self.after else ""
+        was = (
+            say(" (was: {before})", before=self.before)
+            if self.before and self.before != self.after
+            else ""
+        )
         return f"{self.thing} → {self.after}{was}"
 
 
@@ -48,7 +53,7 @@ def said(plan: Plan, differences: tuple[Difference, ...]) -> Said:
         now = "sends nothing" if dial.owner.kind == "send" else "take it out, or switch it off"
         return Said(thing, now, _held_words(first.before or dial.owner))
     if len(dial.slot) > 1:
-        more = f" and {len(differences) - 1} more" if len(differences) > 1 else ""
+        more = say(" and {count} more", count=len(differences) - 1) if len(differences) > 1 else ""
         after = f"{_lower(dial)} {value_words(dial, dial.value)}"
         return Said(thing + more, after, _before(first))
     if dial.owner.kind == "send":
@@ -164,7 +169,11 @@ def sent_words(owner: Owner) -> str:
     else:
         what = kind
     channel = values.get("channel", "")
-    where = f" on channel {channel}" if channel[:1].isdigit() else ", on the channels of the zones"
+    where = (
+        say(" on channel {channel}", channel=channel)
+        if channel[:1].isdigit()
+        else ", on the channels of the zones"
+    )
     return f"{what}{where}"
 
 
@@ -187,7 +196,7 @@ def for_words(plan: Plan, owner: Owner) -> str:
         if end is not None and wish.bank == send.bank:
             names.append(end_name(plan, end))
     listed = ", ".join(dict.fromkeys(name for name in names if name))
-    return f", for {listed}" if listed else ""
+    return say(", for {listed}", listed=listed) if listed else ""
 
 
 @derived(8, whole=True)
@@ -230,7 +239,12 @@ def learn_words(plan: Plan, dial: Dial) -> str:
     for wish in _wishes_for(plan.wishes).get(ref, ()):
         source = source_name(plan, wish.sources[0])
         break
-    return f"Learn {owner.thing.name}: press it, then {does} {source}"
+    return say(
+        "Learn {thing}: press it, then {does} {source}",
+        thing=owner.thing.name,
+        does=does,
+        source=source,
+    )
 
 
 def source_name(plan: Plan, ref: str) -> str:

@@ -7,9 +7,10 @@ from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.model.setlists import SetList
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import number, say, say_many
 from vastzone.core.setlist.changes import DeviceChange, SongChange, song_change
 from vastzone.core.setlist.goes_on import GoesOn, goes_on
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 COLUMNS = ("number", "title", "key", "tempo", "minutes", "spare", "presses", "seconds", "changes")
 
@@ -31,7 +32,11 @@ class SongRow(NamedTuple):
     @property
     def title(self) -> str:
         """Its name, or that it is a break."""
-        return self.scene.name if self.scene is not None else f"Break, {self.minutes} min"
+        return (
+            self.scene.name
+            if self.scene is not None
+            else say("Break, {minutes} min", minutes=self.minutes)
+        )
 
 
 def rows_of(plan: Plan, one: SetList) -> tuple[SongRow, ...]:
@@ -60,14 +65,24 @@ def step_words(plan: Plan, step: DeviceChange) -> str:
     if step.way == "by message" and step.leader:
         leader = lookup.device(plan, step.leader).name
         sent = ", ".join(step.messages)
-        channel = f"on channel {step.channel}"
-        return f"{name}: {step.what}, by {leader} ({sent} {channel}) after {step.ms:.1f} ms"
+        channel = say("on channel {channel}", channel=step.channel)
+        return say(
+            "{name}: {what}, by {leader} ({sent} {channel}) after {ms:.1f} ms",
+            name=name,
+            what=step.what,
+            leader=leader,
+            sent=sent,
+            channel=channel,
+            ms=step.ms,
+        )
     if step.way == "by hand" or (step.way == "by message" and not step.leader):
-        return f"{name}: {step.what}, in its panel"
+        return say("{name}: {what}, in its panel", name=name, what=step.what)
     how = {"own buttons": "up or down", "by number": "by number", "host list": "in the list"}
-    presses = many(step.presses, "press", "presses")
+    presses = say_many("{count} press", "{count} presses", step.presses)
     if step.by_foot:
-        return f"{name}: {step.what}, {presses} of the foot"
+        return say(
+            "{name}: {what}, {presses} of the foot", name=name, what=step.what, presses=presses
+        )
     return f"{name}: {step.what}, {presses} {how.get(step.way or '', '')}".rstrip()
 
 
@@ -75,8 +90,14 @@ def begins_words(plan: Plan, row: SongRow) -> str:
     """What a song puts targets to at its beginning; nothing where it leaves all as it is."""
     said = []
     for start in row.scene.starts if row.scene is not None else ():
-        said.append(f"{lookup.target(plan, start.target).name} {start.value:g}")
-    return f"begins with {', '.join(said)}" if said else ""
+        said.append(
+            say(
+                "{target} {start:g}",
+                target=lookup.target(plan, start.target).name,
+                start=start.value,
+            )
+        )
+    return say("begins with {said}", said=", ".join(said)) if said else ""
 
 
 def click_words(plan: Plan, scene: Scene) -> str:
@@ -85,7 +106,7 @@ def click_words(plan: Plan, scene: Scene) -> str:
     if not ears:
         return ""
     tempo = scene.tempo if scene.tempo is not None else plan.tempo
-    return f"Click {tempo:g} to {listed(ears)}"
+    return say("Click {tempo:g} to {ears}", tempo=tempo, ears=listed(ears))
 
 
 def by_player(row: SongRow) -> Iterator[str]:
@@ -104,11 +125,11 @@ def setlist_csv(plan: Plan, one: SetList) -> str:
                 row.number or "",
                 row.title,
                 scene.key if scene else "",
-                f"{scene.tempo:g}" if scene and scene.tempo else "",
+                number(scene.tempo, "g") if scene and scene.tempo else "",
                 row.minutes or "",
                 "yes" if row.spare else "",
                 change.presses if change else "",
-                f"{change.seconds:.1f}" if change else "",
+                number(change.seconds, ".1f") if change else "",
                 "; ".join(step_words(plan, step) for step in change.steps) if change else "",
             )
         )

@@ -11,6 +11,7 @@ from vastzone.core.plan.fields.owners import owners_in
 from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.refs import read_setting_ref
+from vastzone.core.say import say
 
 
 def settings_of(device: Device, program: Program | None, thing: str) -> frozenset[str]:
@@ -53,20 +54,25 @@ def standing_words(lines: tuple[CardLine, ...]) -> Iterator[str]:
     """Each line as a sentence: left to dial, sent, stored or checked, since when, by whom, why."""
     for line in lines:
         if line.waits:
-            yield f"Left to dial: {line.words}."
+            yield say("Left to dial: {line}.", line=line.words)
         elif line.state == "sent":
-            yield f"Sent{_told(line)}, not stored: {line.after}."
+            yield say("Sent{told}, not stored: {after}.", told=_told(line), after=line.after)
         else:
-            yield f"The device holds it, {line.state}{_told(line)}: {line.after}."
+            yield say(
+                "The device holds it, {state}{told}: {after}.",
+                state=line.state,
+                told=_told(line),
+                after=line.after,
+            )
         for reason in line.why:
-            yield f"Why: {reason}"
+            yield say("Why: {reason}", reason=reason)
 
 
 def _told(line: CardLine) -> str:
     known = line.known
     if known is None:
         return ""
-    pieces = (known.on, f"by {known.by}" if known.by else "")
+    pieces = (known.on, say("by {by}", by=known.by) if known.by else "")
     how = "" if known.how == "dialled" else f" ({known.how})"
     words = " ".join(filter(None, pieces))
     return (f" {words}" if words else "") + how

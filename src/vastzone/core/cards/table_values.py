@@ -6,6 +6,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fields.field import Field
 from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 YES = frozenset(("yes", "y", "on", "true", "1", "x"))
@@ -44,12 +45,23 @@ def read(field: Field, owner: Owner, words: str) -> Any:
             if words_of.lower() == plain.lower():
                 return value
         known = ", ".join(words_of for words_of, _ in form.choices[:6])
-        raise EditError(f"“{quoted(plain)}” cannot be chosen: it is one of {known}.")
+        raise EditError(
+            say(
+                "“{plain}” cannot be chosen: it is one of {known}.",
+                plain=quoted(plain),
+                known=known,
+            )
+        )
     if form.kind == "number":
         number = whole_number(plain)
         if number is None or not form.low <= number <= form.high:
             raise EditError(
-                f"“{quoted(plain)}” is no number from {form.low} to {form.high}: write one."
+                say(
+                    "“{plain}” is no number from {low} to {high}: write one.",
+                    plain=quoted(plain),
+                    low=form.low,
+                    high=form.high,
+                )
             )
         return field.values.entered(owner, number)
     return field.values.entered(owner, plain)
@@ -62,4 +74,4 @@ def yes_or_no(words: str) -> bool:
         return True
     if plain in NO:
         return False
-    raise EditError(f"“{quoted(words)}” is neither yes nor no: write one of them.")
+    raise EditError(say("“{words}” is neither yes nor no: write one of them.", words=quoted(words)))

@@ -19,6 +19,7 @@ from vastzone.core.plan.queries.limits import kept_channels, most
 from vastzone.core.plan.queries.plugged import pad_of
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, ref_to, send_place, setting_in
+from vastzone.core.say import say
 
 CHANNELS = 16
 COLUMNS = ("track", "drum", "zone", "kit", "channel", "message", "sound")
@@ -55,7 +56,7 @@ def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
     for control in pads_of(owner):
         pad = _played_by(plan, owner, control)
         if pad is not None:
-            key, name = f"pad {pad[0]}", pad[1]
+            key, name = say("pad {pad}", pad=pad[0]), pad[1]
         elif is_plugged and control.input is not None:
             continue
         else:
@@ -157,7 +158,11 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
     if scope in ("fixed", "global", "program", "bank"):
         one = "one channel for all of them" if scope != "fixed" else "channels that cannot be set"
         raise EditError(
-            f"The pads of {owner.name} have {one}: a recorder tells its drums apart by their notes."
+            say(
+                "The pads of {owner} have {one}: a recorder tells its drums apart by their notes.",
+                owner=owner.name,
+                one=one,
+            )
         )
     locked = _locked(plan, owner, number, by_drum)
     free = [c for c in _channels(owner) if c not in locked.values()]
@@ -165,8 +170,15 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
     if len(waiting) > len(free):
         have = len(free) + len(set(locked.values()))
         raise EditError(
-            f"{len(by_drum)} drums want channels of their own and {owner.name} has {have}: let "
-            f"{len(waiting) - len(free)} of them share one, or send some by a second port."
+            say(
+                "{count} drums want channels of their own and {owner} has {have}: let "
+                "{waiting_free} "
+                "of them share one, or send some by a second port.",
+                count=len(by_drum),
+                owner=owner.name,
+                have=have,
+                waiting_free=len(waiting) - len(free),
+            )
         )
     channels = {**locked, **dict(zip(waiting, free, strict=False))}
     channel = {}

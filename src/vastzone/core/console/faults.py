@@ -16,6 +16,7 @@ from vastzone.core.plan.model.console import (
 )
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 SHIFTS = tuple(n for n in range(-12, 13) if n)
 WEIGHTS = {
@@ -123,28 +124,41 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
     if fault.kind in CONTACTS:
         return CONTACT_WORDS[fault.kind].format(contact_name(owner, console, block, fault.at))
     if fault.kind == "open wire":
-        return f"{wire_words(owner, console, block, fault.at)} is open"
+        return say("{wire} is open", wire=wire_words(owner, console, block, fault.at))
     if fault.kind == "open pin":
-        return f"Pin {pin_name(fault.at)} of the encoder has no contact"
+        return say("Pin {pin} of the encoder has no contact", pin=pin_name(fault.at))
     if fault.kind == "short":
-        return (
-            f"Pins {pin_name(fault.at)} and {pin_name(fault.to)} of the "
-            "encoder, or wires on them, are bridged"
+        return say(
+            "Pins {pin} and {pin_name_fault} of the encoder, or wires on them, are bridged",
+            pin=pin_name(fault.at),
+            pin_name_fault=pin_name(fault.to),
         )
     if fault.kind == "swapped wires":
         one = wire_words(owner, console, block, fault.at)
         other = wire_words(owner, console, block, fault.to)
-        return f"{one} and {other[0].lower()}{other[1:]} are swapped"
+        return say(
+            "{one} and {other}{other_2} are swapped",
+            one=one,
+            other=other[0].lower(),
+            other_2=other[1:],
+        )
     wired = lookup.find(console.blocks, fault.block)
     name = wired.name if wired else ""
     if fault.kind == "wrong sense":
-        return f"The encoder is told the wrong diode sense for {name}"
+        return say("The encoder is told the wrong diode sense for {name}", name=name)
     if fault.kind == "wrong school":
         wired_by = "note names" if fault.at > 0 else "its lowest key"
         counts = "from the lowest key" if fault.at > 0 else "by note names"
-        return f"{name} is wired by {wired_by} and the encoder counts its lines {counts}"
+        return say(
+            "{name} is wired by {wired_by} and the encoder counts its lines {counts}",
+            name=name,
+            wired_by=wired_by,
+            counts=counts,
+        )
     shift = f"{fault.at:+}".replace("-", "−")
-    return f"The encoder is told a lowest note {shift} semitones off for {name}"
+    return say(
+        "The encoder is told a lowest note {shift} semitones off for {name}", shift=shift, name=name
+    )
 
 
 CONTACT_WORDS: dict[FaultKind, str] = {
@@ -188,8 +202,23 @@ def wire_words(owner: Device, console: Console, block: str, place: int) -> str:
     named = wired.name if wired else block
     if common:
         plain = colour.removesuffix(RINGED)
-        return f"The {plain} wire{number}{RINGED} of {named}, {kind} {n + 1}"
-    return f"The {colour} wire{number} of {named}, {kind} {n + 1}"
+        return say(
+            "The {plain} wire{number}{ringed} of {named}, {kind} {n}",
+            plain=plain,
+            number=number,
+            ringed=RINGED,
+            named=named,
+            kind=kind,
+            n=n + 1,
+        )
+    return say(
+        "The {colour} wire{number} of {named}, {kind} {n}",
+        colour=colour,
+        number=number,
+        named=named,
+        kind=kind,
+        n=n + 1,
+    )
 
 
 def short_words(owner: Device, console: Console, group: tuple[int, ...]) -> str:
@@ -205,7 +234,7 @@ def short_words(owner: Device, console: Console, group: tuple[int, ...]) -> str:
                     f"{words[0].lower()}{words[1:]}{_keys_on(owner, console, block, there)}"
                 )
         told.append(f"{pin_name(place)} ({'; '.join(wires) or 'no wire'})")
-    return f"{' and '.join(told)} are shorted together."
+    return say("{told} are shorted together.", told=" and ".join(told))
 
 
 def _place_in(block: Block, pin: int) -> int | None:

@@ -10,6 +10,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 
 
 class PinMend(NamedTuple):
@@ -110,9 +111,9 @@ def _mends(owner: Device, console: Console, pinning: Pinning) -> list[PinMend]:
     """What would mend a shortage, the smallest change first."""
     mends = [*_other_schools(owner, console), *_together(owner, console)]
     names = " and ".join(block.name for block in console.blocks if block.id in pinning.left_out)
-    mends.append(PinMend(f"A second encoder for {names}", pinning.short))
+    mends.append(PinMend(say("A second encoder for {names}", names=names), pinning.short))
     larger = console.encoder.commons + pinning.short
-    mends.append(PinMend(f"An encoder with {larger} common pins", pinning.short))
+    mends.append(PinMend(say("An encoder with {larger} common pins", larger=larger), pinning.short))
     return mends
 
 
@@ -125,7 +126,12 @@ def _other_schools(owner: Device, console: Console) -> Iterator[PinMend]:
         then = needed(owner, turned, lines)
         gain = needed(owner, block, lines) - then
         if block.keybed and gain > 0 and not block.soldered:
-            words = f"Wire {block.name} by {_school(turned)}: it then needs {then} commons"
+            words = say(
+                "Wire {block} by {school}: it then needs {then} commons",
+                block=block.name,
+                school=_school(turned),
+                then=then,
+            )
             yield PinMend(words, gain)
 
 

@@ -14,6 +14,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.schools_of_wiring import reading_of, semitones_off
+from vastzone.core.say import say
 
 SCHOOL_WORDS: dict[School, str] = {"lowest key": "its lowest key", "note names": "note names"}
 
@@ -76,16 +77,26 @@ def mends(
     label = ""
     if off > 0:
         commons = commons_needed(size_of(owner, block)[0], low, "note names", console.encoder.lines)
-        label = f"Tell it the C below, with {commons} commons, and leave the wires"
+        label = say(
+            "Tell it the C below, with {commons} commons, and leave the wires", commons=commons
+        )
     elif has_field(owner, "zone/transpose"):
-        label = f"Transpose {block.name} {-off} semitones up in the encoder"
+        label = say(
+            "Transpose {block} {off} semitones up in the encoder", block=block.name, off=-off
+        )
     if label:
         yield set_zone(owner.id, program.number, zone.id, label, transpose=-off, octave=0)
     work = rewiring(owner, console, block)
     soldered = ", soldered as it is" if block.soldered else ""
-    words = f"Rewire {block.name} by {SCHOOL_WORDS[reads]}: {work.wires} wires{soldered}"
+    words = say(
+        "Rewire {block} by {school_words}: {wires} wires{soldered}",
+        block=block.name,
+        school_words=SCHOOL_WORDS[reads],
+        wires=work.wires,
+        soldered=soldered,
+    )
     yield set_block(owner.id, block.id, words, school=reads, commons=(), soldered=False)
-    label = f"Take an encoder whose lines are {_lines(block.counts)}"
+    label = say("Take an encoder whose lines are {lines}", lines=_lines(block.counts))
     yield edit_console(
         owner.id, label, lambda c: changed(c, encoder=changed(c.encoder, school=block.counts))
     )
@@ -101,7 +112,13 @@ def sentence(owner: Device, console: Console, block: Block) -> str:
     off = semitones_off(console.encoder, block, bed.low if bed is not None else 0)
     counts = "from the lowest key" if off > 0 else "by note names"
     way = "higher" if off > 0 else "lower"
-    return (
-        f"{block.name} is wired by {SCHOOL_WORDS[block.counts]} and {owner.name} counts its lines "
-        f"{counts}: every key of it sounds {abs(off)} semitones {way}."
+    return say(
+        "{block} is wired by {school_words} and {owner} counts its lines {counts}: every key "
+        "of it sounds {off} semitones {way}.",
+        block=block.name,
+        school_words=SCHOOL_WORDS[block.counts],
+        owner=owner.name,
+        counts=counts,
+        off=abs(off),
+        way=way,
     )

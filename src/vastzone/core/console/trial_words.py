@@ -14,6 +14,7 @@ from vastzone.core.errors import EditError, PitchError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.console import COMMON, Console, Seen
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 PROBED = {
@@ -33,22 +34,35 @@ def trial_words(owner: Device, console: Console, circuit: Circuit, trial: Trial)
         if not trial.contacts:
             return "Touch nothing, and listen."
         names = _together([_named(owner, console, circuit, n) for n in trial.contacts])
-        return f"Strike {names}." if len(trial.contacts) == 1 else f"Hold {names} together."
+        return (
+            say("Strike {names}.", names=names)
+            if len(trial.contacts) == 1
+            else say("Hold {names} together.", names=names)
+        )
     if trial.kind == "pins":
         here, there = pin_name(trial.a), pin_name(trial.b)
-        return f"Meter, unplugged: between pins {here} and {there} of the encoder."
+        return say(
+            "Meter, unplugged: between pins {here} and {there} of the encoder.",
+            here=here,
+            there=there,
+        )
     if trial.kind == "wire":
         part = circuit.parts[trial.a]
         wire = wire_words(owner, console, part.block.id, trial.b)
         common = trial.b >= COMMON
         pin = pin_name(COMMON + part.commons[trial.b - COMMON] if common else trial.b)
-        return (
-            f"Meter, unplugged: {wire[0].lower()}{wire[1:]}, from pin {pin} to its far end in "
-            f"{part.block.name}."
+        return say(
+            "Meter, unplugged: {wire}{wire_2}, from pin {pin} to its far end in {block}.",
+            wire=wire[0].lower(),
+            wire_2=wire[1:],
+            pin=pin,
+            block=part.block.name,
         )
     held = "while it is held" if trial.kind == "diode" else "while nothing touches it"
     name = _named(owner, console, circuit, trial.a)
-    return f"Meter, diode range: across the contact and diode of {name}, {held}."
+    return say(
+        "Meter, diode range: across the contact and diode of {name}, {held}.", name=name, held=held
+    )
 
 
 def why_words(proposal: TrialProposal) -> str:
@@ -56,8 +70,10 @@ def why_words(proposal: TrialProposal) -> str:
     sizes = sorted((len(faults) for _, _, faults in proposal.answers), reverse=True)
     shown = [str(size) for size in sizes[:4]]
     if len(sizes) > 4:
-        shown.append(f"{sum(sizes[4:])} in {len(sizes) - 4} smaller groups")
-    return f"It splits {sum(sizes)} causes into {listed(shown)}."
+        shown.append(
+            say("{sizes} in {count} smaller groups", sizes=sum(sizes[4:]), count=len(sizes) - 4)
+        )
+    return say("It splits {sizes} causes into {shown}.", sizes=sum(sizes), shown=listed(shown))
 
 
 def _named(owner: Device, console: Console, circuit: Circuit, index: int) -> str:
@@ -99,13 +115,19 @@ def struck_words(owner: Device, console: Console, circuit: Circuit, indices: Seq
     for item in contacts:
         blocks.add(circuit.contacts[item].block)
     if len(blocks) == 1 and len(contacts) > 2 and contacts[-1] - contacts[0] == len(contacts) - 1:
-        return f"{names[0].rpartition(' of ')[0] or names[0]} to {names[-1]}"
+        return say(
+            "{rpartition} to {names}",
+            rpartition=names[0].rpartition(" of ")[0] or names[0],
+            names=names[-1],
+        )
     return _first(names)
 
 
 def _first(names: list[str]) -> str:
     """At most six names, and how many more there are."""
-    return _together(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+    return _together(names[:6]) + (
+        say(" and {count} more", count=len(names) - 6) if len(names) > 6 else ""
+    )
 
 
 def _together(names: list[str]) -> str:
@@ -117,8 +139,15 @@ def _together(names: list[str]) -> str:
         first = []
         for name in names:
             first.append(name.rpartition(" of ")[0])
-        return f"{', '.join(first[:-1])} and {first[-1]} of {ends.pop()}"
-    return ", ".join(names[:-1]) + (f" and {names[-1]}" if len(names) > 1 else names[0])
+        return say(
+            "{first} and {first_2} of {pop}",
+            first=", ".join(first[:-1]),
+            first_2=first[-1],
+            pop=ends.pop(),
+        )
+    return ", ".join(names[:-1]) + (
+        say(" and {names}", names=names[-1]) if len(names) > 1 else names[0]
+    )
 
 
 def read_contacts(
@@ -150,7 +179,11 @@ def _hit(owner: Device, circuit: Circuit, piece: str, block: int) -> ReportedCon
             if p.block.name.casefold() == where.strip().casefold():
                 chosen.append(n)
         if not chosen:
-            raise EditError(f"“{where}” is no keyboard of this console: write its name as here.")
+            raise EditError(
+                say(
+                    "“{where}” is no keyboard of this console: write its name as here.", where=where
+                )
+            )
         block = chosen[0]
     try:
         note = pitch.parse(key, owner.octaves)

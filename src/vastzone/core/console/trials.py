@@ -9,6 +9,7 @@ from vastzone.core.console.circuit import Circuit
 from vastzone.core.console.scan import BOTH, IN, OUT, State, scan
 from vastzone.core.errors import EditError
 from vastzone.core.plan.model.console import COMMON, Reading
+from vastzone.core.say import say
 
 
 class ContactStrike(NamedTuple):
@@ -107,12 +108,18 @@ def read_pin_test(words: str, circuit: Circuit) -> frozenset[tuple[int, int]]:
         left = PAIR.sub(" ", piece).strip(" .")
         if left or PAIR.search(piece) is None:
             raise EditError(
-                f"“{piece}” is no pair of pins: write such as L3-L4, C2-C9, or “5 is shorted to 6”."
+                say(
+                    "“{piece}” is no pair of pins: write such as L3-L4, C2-C9, or “5 is "
+                    "shorted to 6”.",
+                    piece=piece,
+                )
             )
         for pair in PAIR.finditer(piece):
             a, b = (_place(circuit, pair[n], int(pair[n + 1])) for n in (1, 3))
             if a == b:
-                raise EditError(f"“{piece}” names one pin twice: write two different ones.")
+                raise EditError(
+                    say("“{piece}” names one pin twice: write two different ones.", piece=piece)
+                )
             pairs.add((min(a, b), max(a, b)))
     return connected(pairs)
 
@@ -122,11 +129,24 @@ def _place(circuit: Circuit, kind: str, number: int) -> int:
         # In the encoder's own report all pins are counted in one run, the lines first.
         lines, every = circuit.lines, circuit.lines + circuit.commons
         if not 1 <= number <= every:
-            raise EditError(f"The encoder has no pin {number}: it has {every}, the lines first.")
+            raise EditError(
+                say(
+                    "The encoder has no pin {number}: it has {every}, the lines first.",
+                    number=number,
+                    every=every,
+                )
+            )
         return number - 1 if number <= lines else COMMON + number - lines - 1
     most = circuit.lines if kind.upper() == "L" else circuit.commons
     if not 1 <= number <= most:
-        raise EditError(f"The encoder has no pin {kind.upper()}{number}: it has {most} of these.")
+        raise EditError(
+            say(
+                "The encoder has no pin {kind}{number}: it has {most} of these.",
+                kind=kind.upper(),
+                number=number,
+                most=most,
+            )
+        )
     return number - 1 if kind.upper() == "L" else COMMON + number - 1
 
 

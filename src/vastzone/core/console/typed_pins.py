@@ -14,7 +14,8 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.text import listed, many, quoted
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed, quoted
 
 Pins = dict[str, tuple[int, ...]]
 """The common pins of blocks by id, from 1, the lowest octave first."""
@@ -36,8 +37,13 @@ def read_pins(owner: Device, console: Console, text: str, block: Block | None = 
         wanted = needed(owner, named, console.encoder.lines)
         if len(pins) != wanted:
             raise EditError(
-                f"{named.name} needs {many(wanted, 'common')} and {many(len(pins), 'pin')} are "
-                f"told: say {wanted}."
+                say(
+                    "{named} needs {commons} and {pins} are told: say {wanted}.",
+                    named=named.name,
+                    commons=say_many("{count} common", "{count} commons", wanted),
+                    pins=say_many("{count} pin", "{count} pins", len(pins)),
+                    wanted=wanted,
+                )
             )
         found[named.id] = pins
     if not found:
@@ -54,13 +60,25 @@ def _by_block(console: Console, text: str, block: Block | None) -> Iterator[tupl
     if not heads:
         if block is None:
             raise EditError(
-                f"“{quoted(text.strip())}” names no keyboard: write its name and a colon first, "
-                f"such as “{console.blocks[0].name if console.blocks else 'Manual'}: 1-5”."
+                say(
+                    "“{text}” names no keyboard: write its name and a colon first, such as "
+                    "“{blocks}: 1-5”.",
+                    text=quoted(text.strip()),
+                    blocks=console.blocks[0].name,
+                )
+                if console.blocks
+                else say(
+                    "“{text}” names no keyboard: write its name and a colon first, such as "
+                    "“Manual: 1-5”.",
+                    text=quoted(text.strip()),
+                )
             )
         yield block, text
         return
     if text[: heads[0].start()].strip(" ;,\n"):
-        raise EditError(f"“{quoted(text[: heads[0].start()].strip())}” belongs to no keyboard.")
+        raise EditError(
+            say("“{text}” belongs to no keyboard.", text=quoted(text[: heads[0].start()].strip()))
+        )
     for number, head in enumerate(heads):
         end = heads[number + 1].start() if number + 1 < len(heads) else len(text)
         yield names[head[1].casefold()], text[head.end() : end]
@@ -88,13 +106,17 @@ def _pins_of(text: str) -> tuple[int, ...]:
         for word in left.split():
             one = _ONE.fullmatch(word)
             if one is None:
-                raise EditError(f"“{quoted(piece)}” is no pin: write numbers, such as 6 or C6.")
+                raise EditError(
+                    say("“{piece}” is no pin: write numbers, such as 6 or C6.", piece=quoted(piece))
+                )
             in_order.append(int(one[1]))
     if by_wire and in_order:
         raise EditError("Some pins are told by wire and some in order: tell them in one way.")
     if by_wire and sorted(by_wire) != list(range(1, len(by_wire) + 1)):
         missing = [n for n in range(1, max(by_wire) + 1) if n not in by_wire]
-        raise EditError(f"Common {listed(map(str, missing))} is not told: say on which pin it is.")
+        raise EditError(
+            say("Common {map} is not told: say on which pin it is.", map=listed(map(str, missing)))
+        )
     return tuple(by_wire[n] for n in sorted(by_wire)) if by_wire else tuple(in_order)
 
 
@@ -109,10 +131,21 @@ def _refuse_doubled(console: Console, found: Pins) -> None:
         for pin in found.get(block.id, ()):
             if not 1 <= pin <= console.encoder.commons:
                 raise EditError(
-                    f"The encoder has no pin C{pin}: it has {console.encoder.commons} commons."
+                    say(
+                        "The encoder has no pin C{pin}: it has {commons} commons.",
+                        pin=pin,
+                        commons=console.encoder.commons,
+                    )
                 )
             if pin in users:
-                raise EditError(f"C{pin} is told for {users[pin]} and for {block.name}: which?")
+                raise EditError(
+                    say(
+                        "C{pin} is told for {users} and for {block}: which?",
+                        pin=pin,
+                        users=users[pin],
+                        block=block.name,
+                    )
+                )
             users[pin] = block.name
 
 

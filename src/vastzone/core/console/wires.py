@@ -9,6 +9,7 @@ from vastzone.core.plan.model.console import COMMON, Block, Console, Way
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.schools_of_wiring import reading_of
+from vastzone.core.say import say
 
 SLACK, TAIL = 1.15, 0.12
 """Wire is cut 15 % longer than the way it runs; each contact has a tail of 12 cm."""
@@ -46,9 +47,9 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
             rows.append(
                 WireRow(
                     f"{block.id}/line/{n + 1}",
-                    f"{block.name}: lines",
-                    f"encoder L{n + 1}",
-                    f"{block.name} line {n + 1}",
+                    say("{block}: lines", block=block.name),
+                    say("encoder L{n}", n=n + 1),
+                    say("{block} line {n}", block=block.name, n=n + 1),
                     colour,
                     0,
                     long + across,
@@ -57,14 +58,18 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
                 )
             )
         for k in range(needed(owner, block, console.encoder.lines)):
-            pin = f"encoder C{block.commons[k]}" if k < len(block.commons) else "no pin yet"
+            pin = (
+                say("encoder C{commons}", commons=block.commons[k])
+                if k < len(block.commons)
+                else "no pin yet"
+            )
             colour = colour_of(console, k, ringed=True)
             rows.append(
                 WireRow(
                     f"{block.id}/common/{k + 1}",
-                    f"{block.name}: commons",
+                    say("{block}: commons", block=block.name),
                     pin,
-                    f"{block.name} common {k + 1}",
+                    say("{block} common {k}", block=block.name, k=k + 1),
                     colour,
                     0,
                     long + block.pitch * console.encoder.lines * SLACK,
@@ -96,9 +101,14 @@ def _contacts(owner: Device, console: Console, block: Block) -> list[WireRow]:
         rows.append(
             WireRow(
                 f"{block.id}/key/{n + 1}",
-                f"{block.name}: contacts",
+                say("{block}: contacts", block=block.name),
                 contact_name(owner, console, block.id, n),
-                f"line {line + 1}, common {common + 1}, diode {facing_words(block.facing)}",
+                say(
+                    "line {line}, common {common}, diode {facing}",
+                    line=line + 1,
+                    common=common + 1,
+                    facing=facing_words(block.facing),
+                ),
                 colour,
                 0,
                 TAIL,
@@ -133,10 +143,10 @@ def contact_name(owner: Device, console: Console, block: str, number: int) -> st
     if bed is not None:
         note = bed.low + number
         named = pitch.name(note, owner.octaves) if 0 <= note <= 127 else str(note)
-        return f"{named} of {wired.name}"
+        return say("{named} of {wired}", named=named, wired=wired.name)
     if 0 <= number < len(wired.controls):
         return lookup.by_id(owner.controls, wired.controls[number], "control").name
-    return f"contact {number + 1} of {wired.name}"
+    return say("contact {number} of {wired}", number=number + 1, wired=wired.name)
 
 
 class Material(NamedTuple):
@@ -171,7 +181,12 @@ def materials(owner: Device, console: Console) -> tuple[Material, ...]:
     wire = []
     for colour, metres in by_colour.items():
         wire.append(
-            Material(f"wire, {colour}", round(metres, 1), "m", round(metres * rates.metre, 2))
+            Material(
+                say("wire, {colour}", colour=colour),
+                round(metres, 1),
+                "m",
+                round(metres * rates.metre, 2),
+            )
         )
     return (
         Material("encoder", 1, "", rates.encoder),

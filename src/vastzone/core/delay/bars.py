@@ -7,6 +7,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, thing_of
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 
@@ -38,10 +39,21 @@ class DelayBar(NamedTuple):
         """Both ends and all pieces in words."""
         told = []
         for piece in self.pieces:
-            told.append(f"{piece.kind} {piece.worst_ms:.1f} ({piece.where})")
-        return (
-            f"{self.begins} to {self.ends}: {', '.join(told) or 'nothing'}; "
-            f"{self.worst_ms:.1f} ms at worst, usually {self.usual_ms:.1f}."
+            told.append(
+                say(
+                    "{kind} {worst_ms:.1f} ({where})",
+                    kind=piece.kind,
+                    worst_ms=piece.worst_ms,
+                    where=piece.where,
+                )
+            )
+        return say(
+            "{begins} to {ends}: {told}; {worst_ms:.1f} ms at worst, usually {usual_ms:.1f}.",
+            begins=self.begins,
+            ends=self.ends,
+            told=", ".join(told) or "nothing",
+            worst_ms=self.worst_ms,
+            usual_ms=self.usual_ms,
         )
 
 
@@ -74,7 +86,9 @@ def _begins(plan: Plan, source: str, paths: list[DelayPath]) -> str:
 
 def _ends(plan: Plan, dest: str, paths: list[DelayPath]) -> str:
     device = lookup.device(plan, dest).name
-    names = dict.fromkeys(path.ends_at.removesuffix(f" of {device}") for path in paths)
+    names = dict.fromkeys(
+        path.ends_at.removesuffix(say(" of {device}", device=device)) for path in paths
+    )
     return f"{device}, {listed(names, 2)}"
 
 

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.controls import Keybed
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
+from vastzone.core.say import say
 from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS, USB_MS
 
 AIR_MS = 1000.0 / 343.0
@@ -248,7 +249,10 @@ class _Beginning:
     def _ended(self, end: End) -> tuple[str, str]:
         if end.ref not in self._ends:
             owner = lookup.device(self._plan, device_of(end.ref))
-            self._ends[end.ref] = (owner.id, f"{end.name} of {owner.name}")
+            self._ends[end.ref] = (
+                owner.id,
+                say("{end} of {owner}", end=end.name, owner=owner.name),
+            )
         return self._ends[end.ref]
 
     def _pieces_to(self, end: End, owner: str) -> tuple[Piece, ...]:
@@ -278,7 +282,7 @@ def touched_words(device: Device, touched: Touched) -> str:
         if bed.id == touched.thing:
             return f"{device.name}, {bed.name.lower()}"
     control = lookup.controls_by_id(device)[touched.thing]
-    also = f", bank {touched.bank}" if control.banks > 1 else ""
+    also = say(", bank {bank}", bank=touched.bank) if control.banks > 1 else ""
     return f"{device.name}, {control.name}{also}"
 
 
@@ -290,7 +294,12 @@ def _sent(plan: Plan, sent: Emission | Motion, step: int) -> Iterator[Piece]:
         if line.before_ms:
             yield Piece("device", source.name, line.before_ms, line.before_ms)
         dest = lookup.device(plan, device_of(taken.arc.dest))
-        where = f"{LINKS[taken.arc.link]}, {source.name} to {dest.name}"
+        where = say(
+            "{links}, {source} to {dest}",
+            links=LINKS[taken.arc.link],
+            source=source.name,
+            dest=dest.name,
+        )
         usual = USUAL.get(taken.arc.link, line.ms)
         yield Piece("cable", where, usual, line.ms)
 
@@ -320,7 +329,12 @@ def _to_the_ear(plan: Plan, player: str, owner: Device, end: End) -> Iterator[Pi
     if buffer is not None:
         worst = buffer.periods * buffer.period_ms
         usual = worst - buffer.period_ms / 2
-        yield Piece("buffer", f"{owner.name}, {buffer.frames} frames", usual, worst)
+        yield Piece(
+            "buffer",
+            say("{owner}, {frames} frames", owner=owner.name, frames=buffer.frames),
+            usual,
+            worst,
+        )
         yield Piece("converter", owner.name, buffer.converter_ms, buffer.converter_ms)
     yield from _through(plan, owner, end.output)
     heard = hearing_of(plan, player)
@@ -358,4 +372,4 @@ def ears_ms(heard: Hearing) -> float:
 
 def ears_words(heard: Hearing) -> str:
     """How a player hears, in words."""
-    return f"{heard.metres:g} m of air" if heard.by == "air" else heard.by
+    return say("{metres:g} m of air", metres=heard.metres) if heard.by == "air" else heard.by

@@ -14,6 +14,7 @@ from vastzone.core.engine.compile import compile_scene
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port, Scene, Thru
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
+from vastzone.core.say import say
 from vastzone.core.timing.hops import PLAYABLE_MS
 
 FRAMES = (32, 64, 128, 256, 512)
@@ -45,7 +46,7 @@ def what_ifs(plan: Plan, scene: Scene | None, fingers: int = FINGERS) -> tuple[W
         tried.append(_told(name, other, scene, fingers, keeps))
     half = max(1, fingers // 2)
     if fingers > 1:
-        tried.append(_told(f"{half} notes at once", plan, scene, half, False))
+        tried.append(_told(say("{half} notes at once", half=half), plan, scene, half, False))
     return tuple(tried)
 
 
@@ -78,7 +79,7 @@ def _tries(plan: Plan) -> Iterator[tuple[str, Plan, bool]]:
             wired = msgspec.structs.replace(heard, by="wired ears")
             hearing = tuple(wired if one is heard else one for one in plan.hearing)
             yield (
-                f"{heard.player} on wired ears",
+                say("{player} on wired ears", player=heard.player),
                 msgspec.structs.replace(plan, hearing=hearing),
                 True,
             )
@@ -91,10 +92,18 @@ def _buffers(plan: Plan, device: Device) -> Iterator[tuple[str, Plan, bool]]:
     for frames in FRAMES:
         if frames != buffer.frames:
             other = msgspec.structs.replace(buffer, frames=frames)
-            yield f"{device.name} at {frames} frames", _buffered(plan, device, other), True
+            yield (
+                say("{device} at {frames} frames", device=device.name, frames=frames),
+                _buffered(plan, device, other),
+                True,
+            )
     rate = 96_000 if buffer.rate < 96_000 else 48_000
     other = msgspec.structs.replace(buffer, rate=rate)
-    yield f"{device.name} at {rate / 1000:g} kHz", _buffered(plan, device, other), True
+    yield (
+        say("{device} at {rate:g} kHz", device=device.name, rate=rate / 1000),
+        _buffered(plan, device, other),
+        True,
+    )
 
 
 def _buffered(plan: Plan, device: Device, buffer: object) -> Plan:

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.limits import (
 )
 from vastzone.core.plan.model.plan import Device, PanelPath, Switch
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 SCOPED: tuple[tuple[LimitedSetting, str], ...] = (
@@ -132,7 +133,9 @@ def numbers_in(text: str) -> tuple[int, ...]:
         first, dash, last = word.partition("–")
         low, high = whole_number(first), whole_number(last if dash else first)
         if low is None or high is None or not 0 <= low <= high <= 512:
-            raise EditError(f"“{quoted(word)}” is no number: write such as “1 2 5–8”.")
+            raise EditError(
+                say("“{word}” is no number: write such as “1 2 5–8”.", word=quoted(word))
+            )
         numbers.extend(range(low, high + 1))
     return tuple(numbers)
 
@@ -254,4 +257,4 @@ def add_switch(device: str, name: str, choices: str) -> Edit:
         new = changed(Switch(id=ident, name="New", choices=named), name=name.strip())
         return changed(owner, switches=(*owner.switches, new))
 
-    return edit_device(device, f"Add {name.strip()}", change)
+    return edit_device(device, say("Add {name}", name=name.strip()), change)

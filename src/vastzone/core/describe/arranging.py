@@ -15,7 +15,7 @@ from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 Line = Literal["row", "column"]
 FARTHEST = 3900.0
@@ -34,7 +34,11 @@ def move_things(device: str, things: Collection[Thing], right: float, down: floa
                 spots[ident] = changed(spot, x=round(x, 1), y=round(y, 1))
         return _placed(owner, spots)
 
-    return edit_device(device, f"Move {many(len(things), 'thing')}", change)
+    return edit_device(
+        device,
+        say("Move {things}", things=say_many("{count} thing", "{count} things", len(things))),
+        change,
+    )
 
 
 def reorder(device: str, things: Collection[Thing], before: Thing) -> Edit:
@@ -54,7 +58,11 @@ def reorder(device: str, things: Collection[Thing], before: Thing) -> Edit:
                 ordered.append(item)
         return changed(owner, **{before.group: tuple(ordered)})
 
-    return edit_device(device, f"Move {many(len(ids), 'thing')}", change)
+    return edit_device(
+        device,
+        say("Move {things}", things=say_many("{count} thing", "{count} things", len(ids))),
+        change,
+    )
 
 
 def line_up(device: str, things: Collection[Thing], line: Line) -> Edit:
@@ -68,7 +76,7 @@ def line_up(device: str, things: Collection[Thing], line: Line) -> Edit:
         along, across = ("x", "y") if line == "row" else ("y", "x")
         return _placed(owner, _evenly(chosen, along, across))
 
-    return edit_device(device, f"Line up in a {line}", change)
+    return edit_device(device, say("Line up in a {line}", line=line), change)
 
 
 def _evenly(chosen: list[tuple[str, Spot]], along: str, across: str) -> dict[str, Spot]:
@@ -137,7 +145,11 @@ def as_they_lie(owner: Device, things: Collection[Thing]) -> tuple[Thing, ...]:
 def duplicate(owner: Device, things: Collection[Thing]) -> Edit:
     """Put a copy of things beside them."""
     edit = paste(owner, owner, things)
-    return edit._replace(label=f"Duplicate {many(len(things), 'thing')}")
+    return edit._replace(
+        label=say(
+            "Duplicate {things}", things=say_many("{count} thing", "{count} things", len(things))
+        )
+    )
 
 
 def paste(owner: Device, source: Device, things: Collection[Thing]) -> Edit:
@@ -151,7 +163,11 @@ def paste(owner: Device, source: Device, things: Collection[Thing]) -> Edit:
                 device, ids[thing] = _with_copy(device, thing.group, item, ids)
         return _with_sends(device, source, ids)
 
-    return edit_device(owner.id, f"Paste {many(len(things), 'thing')}", change)
+    return edit_device(
+        owner.id,
+        say("Paste {things}", things=say_many("{count} thing", "{count} things", len(things))),
+        change,
+    )
 
 
 def _with_copy(

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zo
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import ControlKind
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 ACROSS = 8
 
@@ -92,7 +93,7 @@ def teach(
             programs.append(_with_sends(each, sends, bank, here))
         return changed(owner, programs=tuple(programs))
 
-    return edit_device(device, f"Learn {len(told)} by striking", change)
+    return edit_device(device, say("Learn {count} by striking", count=len(told)), change)
 
 
 def _silenced(program: Program, silent: Collection[str], bank: int) -> Program:
@@ -185,7 +186,7 @@ def teach_keys(owner: Device, bed: str | None, low: int, high: int, channel: int
         for program in device.programs or (Program(number=0, name="First"),):
             zone = Zone(
                 id=lookup.free_id(lookup.ids_of(program.zones), "zone-1"),
-                name=f"Zone {len(program.zones) + 1}",
+                name=say("Zone {count}", count=len(program.zones) + 1),
                 keybed=ident,
                 low=low,
                 high=high,

@@ -14,6 +14,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.model.bodies import AudioBuffer, Polarity, Size, Supply
 from vastzone.core.plan.model.limits import Answers, CountLimit, Limit, Reserved, ScopeLimit
 from vastzone.core.plan.model.values import DeviceKind, Receiving
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 
 LONGEST = 4000
@@ -56,7 +57,7 @@ def _decimal(text: str) -> float:
 def _numbers(text: str) -> tuple[int, ...]:
     numbers = tuple(int(number) for number in re.findall(r"\d+", text))
     if any(number > 127 for number in numbers):
-        raise EditError(f"Controllers end at 127: correct “{quoted(text)}”.")
+        raise EditError(say("Controllers end at 127: correct “{text}”.", text=quoted(text)))
     return numbers
 
 
@@ -69,7 +70,9 @@ def _reserved(found: "re.Match[str]") -> Whole:
 def _answers(found: "re.Match[str]") -> Whole:
     low, high = int(found[1]), int(found[2])
     if not low <= high <= 127:
-        raise EditError(f"“{quoted(found[0])}” is no range of notes: write such as 35–59.")
+        raise EditError(
+            say("“{found}” is no range of notes: write such as 35–59.", found=quoted(found[0]))
+        )
     return Whole(limits=(Answers(low=low, high=high),))
 
 
@@ -89,7 +92,9 @@ def _adapter(found: "re.Match[str]") -> Whole:
 def _frames(found: "re.Match[str]") -> Whole:
     frames = int(found[1])
     if not 1 <= frames <= 16_384:
-        raise EditError(f"A buffer of {frames} frames is none: write from 1 to 16384.")
+        raise EditError(
+            say("A buffer of {frames} frames is none: write from 1 to 16384.", frames=frames)
+        )
     return Whole({"buffer": AudioBuffer(frames=frames)})
 
 
@@ -180,7 +185,9 @@ def read_line(text: str, octaves: int = 4) -> Line:
     Notes are named with middle C in the octave that the line says, else in ``octaves``.
     """
     if len(text) > LONGEST:
-        raise EditError(f"That line is longer than {LONGEST} letters: say it in several.")
+        raise EditError(
+            say("That line is longer than {longest} letters: say it in several.", longest=LONGEST)
+        )
     name, rest = _named(text)
     pieces = _pieces(rest)
     naming, pieces = _naming(pieces, octaves)

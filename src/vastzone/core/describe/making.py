@@ -26,6 +26,7 @@ from vastzone.core.plan.model.values import DeviceKind
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.queries.consistency import device_problems
+from vastzone.core.say import say
 from vastzone.core.text import many
 
 PORTS: dict[str, tuple[tuple[str, Flow, str], ...]] = {
@@ -133,7 +134,9 @@ def _with_programs(device: Device, phrase: Phrase) -> Device:
         else:
             number = max(program.number for program in programs) + 1
             if number > 127:
-                raise EditError(f"“{phrase.said}” is more than 128 programs: have fewer.")
+                raise EditError(
+                    say("“{phrase}” is more than 128 programs: have fewer.", phrase=phrase.said)
+                )
             ident = lookup.free_id(lookup.ids_of(programs), str(number))
             programs.append(changed(first, id=ident, number=number, name=name, also=()))
     return changed(device, programs=tuple(programs))
@@ -285,5 +288,7 @@ def add_line(device: str, line: Line) -> Edit:
     """Add all that a line says to a device."""
     what = ", ".join(many(phrase.how_many, phrase.noun.name.lower()) for phrase in line.phrases[:2])
     return edit_device(
-        device, f"Add {what}" if what else "Describe", lambda old: with_line(old, line)
+        device,
+        say("Add {what}", what=what) if what else "Describe",
+        lambda old: with_line(old, line),
     )

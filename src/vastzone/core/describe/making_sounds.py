@@ -9,6 +9,7 @@ from vastzone.core.plan.model.parts import Kit, Part, Sound, Target, Trigger
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import Mode, Receiving
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 COLOURS = 8
 RHYTHM = 10
@@ -83,7 +84,13 @@ def _channel(device: Device, phrase: Phrase, place: int) -> int | None:
     if phrase.own_channels is not None:
         channel = phrase.own_channels + place
         if channel > 16:
-            raise EditError(f"“{phrase.said}” would need channel {channel}: there are 16.")
+            raise EditError(
+                say(
+                    "“{phrase}” would need channel {channel}: there are 16.",
+                    phrase=phrase.said,
+                    channel=channel,
+                )
+            )
     return (channel - 1) % 16 + 1
 
 
@@ -136,7 +143,9 @@ def with_targets(device: Device, phrase: Phrase) -> Device:
     for place, name in enumerate(names_of(phrase, _names(device))):
         controller = None if phrase.first is None else phrase.first + place
         if controller is not None and controller > 127:
-            raise EditError(f"“{phrase.said}” would end above controller 127: begin lower.")
+            raise EditError(
+                say("“{phrase}” would end above controller 127: begin lower.", phrase=phrase.said)
+            )
         target = Target(
             id=lookup.free_id(_ends(device), name),
             name=name,
@@ -154,14 +163,16 @@ def with_sounds(device: Device, phrase: Phrase) -> Device:
     first = 36 if phrase.first is None else phrase.first
     names = names_of(phrase)
     if first + len(names) - 1 > 127:
-        raise EditError(f"“{phrase.said}” would end above note 127: begin lower.")
+        raise EditError(
+            say("“{phrase}” would end above note 127: begin lower.", phrase=phrase.said)
+        )
     sounds: list[Sound] = []
     for place, name in enumerate(names):
         ident = lookup.free_id(lookup.ids_of(sounds), name)
         sounds.append(Sound(id=ident, name=name, note=first + place))
     ident = lookup.free_id(lookup.ids_of(device.kits), "kit")
     number = len(device.kits) + 1
-    kit = Kit(id=ident, name=f"Kit {number}", sounds=tuple(sounds))
+    kit = Kit(id=ident, name=say("Kit {number}", number=number), sounds=tuple(sounds))
     device = changed(device, kits=(*device.kits, kit))
     for part in device.parts:
         if part.kit is None and part.rhythm:
@@ -170,7 +181,7 @@ def with_sounds(device: Device, phrase: Phrase) -> Device:
             return changed(device, parts=parts)
     rhythm = Part(
         id=lookup.free_id(_ends(device), "Rhythm"),
-        name="Rhythm" if not device.kits[:-1] else f"Rhythm {number}",
+        name="Rhythm" if not device.kits[:-1] else say("Rhythm {number}", number=number),
         tag=tag_of("Rhythm", device),
         colour=len(device.parts) % COLOURS,
         channel=phrase.channel or RHYTHM,

@@ -14,6 +14,7 @@ from vastzone.core.plan.model.triggers import InputType, TriggerInput
 from vastzone.core.plan.model.values import ControlKind, Mode, Sending
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import CONTROLS
+from vastzone.core.say import say
 
 
 class Named(Protocol):
@@ -56,8 +57,13 @@ def with_controls(device: Device, phrase: Phrase) -> Device:
     columns = phrase.columns or min(ACROSS.get(kind, 8), phrase.how_many)
     if phrase.rows * phrase.columns and phrase.rows * phrase.columns < phrase.how_many:
         raise EditError(
-            f"{phrase.how_many} do not lie on {phrase.rows} × {phrase.columns}: correct "
-            f"“{phrase.said}”."
+            say(
+                "{how_many} do not lie on {rows} × {columns}: correct “{phrase}”.",
+                how_many=phrase.how_many,
+                rows=phrase.rows,
+                columns=phrase.columns,
+                phrase=phrase.said,
+            )
         )
     controls = []
     for place, name in enumerate(names_of(phrase, _names(device.controls))):
@@ -102,7 +108,12 @@ def sends_of(phrase: Phrase, controls: list[Control]) -> list[Send]:
     last = first + step * (len(controls) * phrase.banks - 1)
     if last > 127:
         raise EditError(
-            f"“{phrase.said}” would end on {message} {last}, above 127: begin lower, or have fewer."
+            say(
+                "“{phrase}” would end on {message} {last}, above 127: begin lower, or have fewer.",
+                phrase=phrase.said,
+                message=message,
+                last=last,
+            )
         )
     sends = []
     for bank in range(1, phrase.banks + 1):
@@ -130,7 +141,13 @@ def _channel(phrase: Phrase, place: int) -> int | None:
         return phrase.channel
     channel = phrase.own_channels + place
     if channel > 16:
-        raise EditError(f"“{phrase.said}” would need channel {channel}: there are 16.")
+        raise EditError(
+            say(
+                "“{phrase}” would need channel {channel}: there are 16.",
+                phrase=phrase.said,
+                channel=channel,
+            )
+        )
     return channel
 
 
@@ -150,7 +167,11 @@ def with_keys(device: Device, phrase: Phrase) -> Device:
     low = LOWEST_USUAL.get(keys, 36) if phrase.first is None else phrase.first
     if low + keys - 1 > 127:
         raise EditError(
-            f"“{phrase.said}” would end on note {low + keys - 1}, above 127: begin lower."
+            say(
+                "“{phrase}” would end on note {low}, above 127: begin lower.",
+                phrase=phrase.said,
+                low=low + keys - 1,
+            )
         )
     device = with_program(device)
     for place, name in enumerate(beds):
@@ -170,7 +191,9 @@ def _between(bed: Keybed, phrase: Phrase) -> list[tuple[int, int]]:
     begins = [bed.low]
     for note in sorted(phrase.split_at):
         if not bed.low < note <= bed.high:
-            raise EditError(f"“{phrase.said}”: a split lies on the keys, above the lowest.")
+            raise EditError(
+                say("“{phrase}”: a split lies on the keys, above the lowest.", phrase=phrase.said)
+            )
         begins.append(note)
     ends = [begin - 1 for begin in begins[1:]]
     return list(zip(begins, [*ends, bed.high], strict=True))
@@ -183,7 +206,7 @@ def _with_zone(device: Device, bed: Keybed, low: int, high: int, channel: int) -
         ident = lookup.free_id(lookup.ids_of(program.zones), f"zone-{len(program.zones) + 1}")
         zone = Zone(
             id=ident,
-            name=f"Zone {len(program.zones) + 1}",
+            name=say("Zone {count}", count=len(program.zones) + 1),
             keybed=bed.id,
             low=low,
             high=high,
@@ -251,7 +274,7 @@ def _with_input(device: Device, name: str, types: tuple[InputType, ...]) -> Devi
 
 def _with_hat_pedal(device: Device, jack: TriggerInput) -> Device:
     """The pedal in the second socket of a hi-hat input, which tells where it is."""
-    pedal = _free_control(device, f"{jack.name} pedal", "pedal")
+    pedal = _free_control(device, say("{jack} pedal", jack=jack.name), "pedal")
     pedal = changed(pedal, input=jack.id, zone="pedal")
     device = changed(device, controls=(*device.controls, pedal))
     return with_sends(device, [Send(control=pedal.id, message="controller", number=4)])
@@ -302,7 +325,7 @@ def with_jacks(device: Device, phrase: Phrase) -> Device:
     for own in names_of(jacks, _names(device.controls)):
         control = _free_control(device, own, control_kind)
         jack = PedalJack(
-            id=lookup.free_id(lookup.ids_of(device.jacks), f"{own} jack"),
+            id=lookup.free_id(lookup.ids_of(device.jacks), say("{own} jack", own=own)),
             name=own,
             accepts=(accepts,),
             functions=functions,

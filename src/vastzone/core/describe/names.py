@@ -10,7 +10,7 @@ from vastzone.core.plan.model.controls import Program, Slot
 from vastzone.core.plan.model.parts import Kit, Part, Sound, Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 ControlType = Literal["7bit", "14bit", "RPN", "NRPN"]
 ANSWERS: dict[ControlType, Literal["controller", "pair", "rpn", "nrpn"]] = {
@@ -57,9 +57,13 @@ class Names(NamedTuple):
         notes = sum(len(kit.notes) for kit in self.kits)
         return ", ".join(
             (
-                many(len(self.programs), "program"),
-                f"{many(len(self.kits), 'kit')} with {many(notes, 'sound')}",
-                many(len(self.controls), "controller"),
+                say_many("{count} program", "{count} programs", len(self.programs)),
+                say(
+                    "{kits} with {sounds}",
+                    kits=say_many("{count} kit", "{count} kits", len(self.kits)),
+                    sounds=say_many("{count} sound", "{count} sounds", notes),
+                ),
+                say_many("{count} controller", "{count} controllers", len(self.controls)),
             )
         )
 
@@ -94,7 +98,7 @@ def take_names(device: str, names: Names) -> Edit:
         owner = changed(owner, targets=_targets(owner, names.controls))
         return _with_kits(owner, names.kits)
 
-    return edit_device(device, f"Take names: {names.words}", change)
+    return edit_device(device, say("Take names: {names}", names=names.words), change)
 
 
 def _programs(owner: Device, named: Sequence[NamedProgram]) -> tuple[Program, ...]:

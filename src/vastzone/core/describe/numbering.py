@@ -13,7 +13,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import Sending
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 def name_things(owner: Device, things: Collection[Thing], pattern: str) -> Edit:
@@ -37,7 +37,11 @@ def name_things(owner: Device, things: Collection[Thing], pattern: str) -> Edit:
             device = changed(device, **{group: tuple(items)})
         return device
 
-    return edit_device(owner.id, f"Name {many(len(things), 'thing')}", change)
+    return edit_device(
+        owner.id,
+        say("Name {things}", things=say_many("{count} thing", "{count} things", len(things))),
+        change,
+    )
 
 
 def number_controls(
@@ -54,7 +58,13 @@ def number_controls(
     """
     ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "controls"]
     if first + len(ordered) - 1 > 127:
-        raise EditError(f"{len(ordered)} numbers from {first} would end above 127: begin lower.")
+        raise EditError(
+            say(
+                "{count} numbers from {first} would end above 127: begin lower.",
+                count=len(ordered),
+                first=first,
+            )
+        )
     numbers = {control: first + place for place, control in enumerate(ordered)}
 
     def change(device: Device) -> Device:
@@ -63,7 +73,14 @@ def number_controls(
             programs.append(_numbered(program, numbers, message, channel, bank))
         return changed(device, programs=tuple(programs))
 
-    return edit_device(owner.id, f"Number {many(len(ordered), 'control')}", change)
+    return edit_device(
+        owner.id,
+        say(
+            "Number {controls}",
+            controls=say_many("{count} control", "{count} controls", len(ordered)),
+        ),
+        change,
+    )
 
 
 def _numbered(
@@ -104,7 +121,14 @@ def send_controls(owner: Device, things: Collection[Thing], bank: int, **changes
             programs.append(changed(program, sends=tuple(sends)))
         return changed(device, programs=tuple(programs))
 
-    return edit_device(owner.id, f"Change what {many(len(controls), 'control')} sends", change)
+    return edit_device(
+        owner.id,
+        say(
+            "Change what {controls} sends",
+            controls=say_many("{count} control", "{count} controls", len(controls)),
+        ),
+        change,
+    )
 
 
 def _with_numbers(device: Device, group: str, field: str, numbers: dict[str, int]) -> Device:
@@ -124,7 +148,11 @@ def channel_parts(owner: Device, things: Collection[Thing], first: int) -> Edit:
     def change(device: Device) -> Device:
         return _with_numbers(device, "parts", "channel", channels)
 
-    return edit_device(owner.id, f"Give {many(len(ordered), 'part')} channels", change)
+    return edit_device(
+        owner.id,
+        say("Give {parts} channels", parts=say_many("{count} part", "{count} parts", len(ordered))),
+        change,
+    )
 
 
 def number_targets(owner: Device, things: Collection[Thing], first: int) -> Edit:
@@ -132,11 +160,22 @@ def number_targets(owner: Device, things: Collection[Thing], first: int) -> Edit
     ordered = [thing.id for thing in as_they_lie(owner, things) if thing.group == "targets"]
     if first + len(ordered) - 1 > LAST:
         raise EditError(
-            f"{len(ordered)} controllers from {first} would end above {LAST}: begin lower."
+            say(
+                "{count} controllers from {first} would end above {last}: begin lower.",
+                count=len(ordered),
+                first=first,
+                last=LAST,
+            )
         )
     numbers = {ident: first + place for place, ident in enumerate(ordered)}
 
     def change(device: Device) -> Device:
         return _with_numbers(device, "targets", "controller", numbers)
 
-    return edit_device(owner.id, f"Number {many(len(ordered), 'target')}", change)
+    return edit_device(
+        owner.id,
+        say(
+            "Number {targets}", targets=say_many("{count} target", "{count} targets", len(ordered))
+        ),
+        change,
+    )

@@ -15,7 +15,8 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.triggers import Importance, Sensor, TriggerPad
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many, quoted
+from vastzone.core.say import say, say_many
+from vastzone.core.text import quoted
 
 MOST = 64
 USUAL: tuple[tuple[str, Sensor], ...] = (
@@ -55,7 +56,9 @@ def read_pads(line: str) -> tuple[TriggerPad, ...]:
     if not pads:
         raise EditError("Say which pads, such as “kick, snare, 2 toms”.")
     if len(pads) > MOST:
-        raise EditError(f"That are {len(pads)} pads: say {MOST} at most at once.")
+        raise EditError(
+            say("That are {count} pads: say {most} at most at once.", count=len(pads), most=MOST)
+        )
     return tuple(pads)
 
 
@@ -77,10 +80,14 @@ def _pads(piece: str, before: Iterable[TriggerPad]) -> list[TriggerPad]:
     words, sensor = _without(words, SAID)
     counted = _COUNT.fullmatch(" ".join(words.split()))
     if counted is None:
-        raise EditError(f"“{quoted(piece)}” names no pad: write such as “snare” or “2 toms”.")
+        raise EditError(
+            say("“{piece}” names no pad: write such as “snare” or “2 toms”.", piece=quoted(piece))
+        )
     count, name = int(counted[1] or 1), counted[2]
     if not 1 <= count <= MOST:
-        raise EditError(f"“{quoted(piece)}”: choose from 1 to {MOST} pads.")
+        raise EditError(
+            say("“{piece}”: choose from 1 to {most} pads.", piece=quoted(piece), most=MOST)
+        )
     if count > 1:
         name = _singular(name)
     pads: list[TriggerPad] = []
@@ -88,7 +95,9 @@ def _pads(piece: str, before: Iterable[TriggerPad]) -> list[TriggerPad]:
     for number in range(1, count + 1):
         own = f"{name[0].upper()}{name[1:]}" + (f" {number}" if count > 1 else "")
         if own in taken:
-            raise EditError(f"“{quoted(own)}” is there twice: give each pad a name of its own.")
+            raise EditError(
+                say("“{own}” is there twice: give each pad a name of its own.", own=quoted(own))
+            )
         taken.add(own)
         pads.append(
             TriggerPad(
@@ -137,4 +146,4 @@ def add_pads(pads: tuple[TriggerPad, ...]) -> Edit:
             added.append(msgspec.structs.replace(pad, id=ident))
         return msgspec.structs.replace(plan, pads=(*plan.pads, *added))
 
-    return Edit(f"Add {many(len(pads), 'pad')}", apply)
+    return Edit(say("Add {pads}", pads=say_many("{count} pad", "{count} pads", len(pads))), apply)

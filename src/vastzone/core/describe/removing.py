@@ -19,7 +19,8 @@ from vastzone.core.plan.queries.audio_consistency import tidy_audio_device
 from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.organ import tidy_device
 from vastzone.core.plan.refs import device_of, device_of_setting, read_ref, ref_to, thing_of
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 
 
 def remove_things(device: str, things: Collection[Thing]) -> Edit:
@@ -29,7 +30,10 @@ def remove_things(device: str, things: Collection[Thing]) -> Edit:
         owner = lookup.device(plan, device)
         return replaced(plan, owner, stripped(owner, things))
 
-    return Edit(f"Remove {many(len(things), 'thing')}", apply)
+    return Edit(
+        say("Remove {things}", things=say_many("{count} thing", "{count} things", len(things))),
+        apply,
+    )
 
 
 def replaced(plan: Plan, old: Device, new: Device) -> Plan:
@@ -174,7 +178,7 @@ def losses(before: Plan, after: Plan) -> list[str]:
     for was in before.scenes:
         now = scenes.get(was.id)
         if now is not None and len(now.programs) < len(was.programs):
-            lost.append(f"{was.name} chooses no program there any more.")
+            lost.append(say("{was} chooses no program there any more.", was=was.name))
     return lost
 
 
@@ -183,15 +187,19 @@ def _wishes_lost(before: Plan, after: Plan) -> Iterator[str]:
     for wish in before.wishes:
         now = left.get(wish.id)
         if now is None:
-            yield f"The wish {wish.name} goes."
+            yield say("The wish {wish} goes.", wish=wish.name)
         elif len(now.sources) < len(wish.sources):
             gone = [_name(before, ref) for ref in wish.sources if ref not in now.sources]
-            yield f"The wish {wish.name} goes on without {listed(gone)}."
+            yield say("The wish {wish} goes on without {gone}.", wish=wish.name, gone=listed(gone))
         else:
             left_of_kits = _sounds(after, now)
             for ident, name in _sounds(before, now).items():
                 if ident not in left_of_kits:
-                    yield f"The wish {wish.name} is for {name}, which no kit has any more."
+                    yield say(
+                        "The wish {wish} is for {name}, which no kit has any more.",
+                        wish=wish.name,
+                        name=name,
+                    )
 
 
 def _sounds(plan: Plan, wish: Wish) -> dict[str, str]:
@@ -209,15 +217,19 @@ def _joints_lost(before: Plan, after: Plan) -> Iterator[str]:
     """Cables and plugs that are pulled out."""
     for cable in before.cables:
         if cable not in after.cables:
-            ends = f"{_name(before, cable.source)} to {_name(before, cable.dest)}"
-            yield f"The cable from {ends} is pulled out."
+            ends = say(
+                "{name} to {name_before}",
+                name=_name(before, cable.source),
+                name_before=_name(before, cable.dest),
+            )
+            yield say("The cable from {ends} is pulled out.", ends=ends)
     names = lookup.names_of(before.pads) | lookup.names_of(before.pedals)
     plugged = [(plug.pad, plug.input) for plug in before.plugs if plug not in after.plugs]
     for pedal in before.pedal_plugs:
         if pedal not in after.pedal_plugs:
             plugged.append((pedal.pedal, pedal.jack))
     for ident, where in plugged:
-        yield f"{names[ident]} is pulled out of {_name(before, where)}."
+        yield say("{names} is pulled out of {name}.", names=names[ident], name=_name(before, where))
 
 
 def _name(plan: Plan, ref: str) -> str:
@@ -229,5 +241,5 @@ def _name(plan: Plan, ref: str) -> str:
     for group in GROUPS:
         for item in getattr(device, group):
             if item.id == ident:
-                return f"{item.name} of {device.name}"
+                return say("{item} of {device}", item=item.name, device=device.name)
     return device.name

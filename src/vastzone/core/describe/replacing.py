@@ -23,6 +23,7 @@ from vastzone.core.plan.queries.capabilities import control_ability, messages_of
 from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.wish_sources import with_sources
 from vastzone.core.plan.refs import device_of, device_of_setting, ref_to, thing_of
+from vastzone.core.say import say
 from vastzone.core.text import listed, many
 
 StandIns = dict[str, str | None]
@@ -56,7 +57,7 @@ def replace(plan: Plan, device: str, new: Device, stand_in: bool = False) -> Rep
     def apply(before: Plan) -> Plan:
         return _replaced(before, lookup.device(before, device), new, pairs)
 
-    edit = Edit(f"Replace {old.name} by {new.name}", apply)
+    edit = Edit(say("Replace {old} by {new}", old=old.name, new=new.name), apply)
     lost = tuple(losses_between(plan, apply(plan), pairs, device))
     return Replacing(edit, len(pairs), lost, tuple(_told(old, new, needed)))
 
@@ -215,13 +216,13 @@ def losses_between(before: Plan, after: Plan, pairs: Match, device: str) -> Iter
     for wish in before.wishes:
         now = known.get(wish.id)
         if now is None:
-            yield f"The wish {wish.name} goes."
+            yield say("The wish {wish} goes.", wish=wish.name)
         elif len(now.sources) < len(wish.sources):
             gone = []
             for source in wish.sources:
                 if Moving(old, pairs).ref(source, ENDS) is None:
                     gone.append(_named(old, thing_of(source)))
-            yield f"The wish {wish.name} goes on without {listed(gone)}."
+            yield say("The wish {wish} goes on without {gone}.", wish=wish.name, gone=listed(gone))
     for what, held, left in (
         ("cable", before.cables, after.cables),
         ("pad", before.plugs, after.plugs),
@@ -276,9 +277,14 @@ def _told(old: Device, new: Device, needed: StandIns) -> Iterator[str]:
     here, there = lookup.controls_by_id(old), lookup.controls_by_id(new)
     for control, other in needed.items():
         if other is None:
-            yield f"{here[control].name}: nothing there can stand in for it."
+            yield say("{here}: nothing there can stand in for it.", here=here[control].name)
         else:
-            yield f"{here[control].name}: nearest is {there[other].name} ({there[other].kind})."
+            yield say(
+                "{here}: nearest is {there} ({kind}).",
+                here=here[control].name,
+                there=there[other].name,
+                kind=there[other].kind,
+            )
 
 
 def differences(old: Device, new: Device) -> tuple[str, ...]:
@@ -289,16 +295,22 @@ def differences(old: Device, new: Device) -> tuple[str, ...]:
     for thing in things_of(old):
         other = pairs.get(thing)
         if other is None:
-            told.append(f"{item_of(old, thing).name} is gone.")
+            told.append(say("{item_of} is gone.", item_of=item_of(old, thing).name))
             continue
         there.add(Thing(thing.group, other))
         told += _changes(old, thing, new, Thing(thing.group, other))
     for thing in things_of(new):
         if thing not in there:
-            told.append(f"{item_of(new, thing).name} is new: {WORDS[thing.group]}.")
+            told.append(
+                say(
+                    "{item_of} is new: {words}.",
+                    item_of=item_of(new, thing).name,
+                    words=WORDS[thing.group],
+                )
+            )
     for field in ("name", "kind", "limits", "storage", "supply", "notes", "preparation", "panel"):
         if getattr(old, field) != getattr(new, field):
-            told.append(f"Its {field} is otherwise.")
+            told.append(say("Its {field} is otherwise.", field=field))
     if old.programs != new.programs:
         told.append("What its controls send out of the box is otherwise.")
     return tuple(told)

@@ -13,6 +13,7 @@ from vastzone.core.errors import EditError, PlanError
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 from vastzone.core.text import many
 
 MOST = 1_000
@@ -65,10 +66,19 @@ def read_table(device: Device, what: What, rows: Sequence[Sequence[str]]) -> Rea
     if not any(column is not None and column.id == "name" for column in columns):
         known = ", ".join(column.id for column in COLUMNS[what][:6])
         raise EditError(
-            f"No column is called name: begin with a line of headings, such as {known}."
+            say(
+                "No column is called name: begin with a line of headings, such as {known}.",
+                known=known,
+            )
         )
     if len(rows) - 1 > MOST:
-        raise EditError(f"{len(rows) - 1:,} rows are too many: read {MOST:,} at most at once.")
+        raise EditError(
+            say(
+                "{count:,} rows are too many: read {most:,} at most at once.",
+                count=len(rows) - 1,
+                most=MOST,
+            )
+        )
     read: list[Mapping[str, Any]] = []
     mistakes: list[Mistake] = []
     for number, row in enumerate(rows[1:], 1):
@@ -103,7 +113,11 @@ def put_in(device: str, reading: Reading) -> Edit:
             owner = PUT[reading.what](owner, values)
         return fitted(before, owner)
 
-    return edit_device(device, f"Read {many(len(reading.rows), word)} of {reading.what}", change)
+    return edit_device(
+        device,
+        say("Read {count} of {what}", count=many(len(reading.rows), word), what=reading.what),
+        change,
+    )
 
 
 def written(device: Device, what: What) -> tuple[tuple[str, ...], ...]:

@@ -7,6 +7,7 @@ from vastzone.core.describe.traits import NO, Trait, traits_of
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 What = Literal["controls", "stops", "parts", "targets", "sounds", "inputs"]
@@ -28,7 +29,15 @@ def _number(low: int, high: int, name: str) -> Read:
     def read(_device: Device, text: str) -> int:
         number = whole_number(text)
         if number is None or not low <= number <= high:
-            raise EditError(f"“{quoted(text)}” is no {name}: write one from {low} to {high}.")
+            raise EditError(
+                say(
+                    "“{text}” is no {name}: write one from {low} to {high}.",
+                    text=quoted(text),
+                    name=name,
+                    low=low,
+                    high=high,
+                )
+            )
         return number
 
     return read
@@ -39,14 +48,20 @@ def _channel(_device: Device, text: str) -> int | None:
         return None
     number = whole_number(text)
     if number is None or not 1 <= number <= 16:
-        raise EditError(f"“{quoted(text)}” is no channel: write one from 1 to 16, or all.")
+        raise EditError(
+            say("“{text}” is no channel: write one from 1 to 16, or all.", text=quoted(text))
+        )
     return number
 
 
 def _note(device: Device, text: str) -> int:
     number = whole_number(text)
     if number is not None and not 0 <= number <= 127:
-        raise EditError(f"{number} is outside 0–127: write a number inside, or a note’s name.")
+        raise EditError(
+            say(
+                "{number} is outside 0–127: write a number inside, or a note’s name.", number=number
+            )
+        )
     return pitch.parse(text, device.octaves)
 
 
@@ -61,7 +76,11 @@ def _program(device: Device, text: str) -> int | None:
         if text == str(shown):
             return shown
     if text.lower() not in by_name:
-        sentence = f"“{quoted(text)}” is no program of {device.name}: write its number or its name."
+        sentence = say(
+            "“{text}” is no program of {device}: write its number or its name.",
+            text=quoted(text),
+            device=device.name,
+        )
         raise EditError(sentence)
     return by_name[text.lower()]
 
@@ -77,13 +96,20 @@ MESSAGES |= {"bend": "bend", "pressure": "pressure", "nothing": "none", "none": 
 def _message(_device: Device, text: str) -> str:
     found = MESSAGES.get(text.lower().removesuffix(" change").removesuffix("control "))
     if found is None:
-        raise EditError(f"“{quoted(text)}” is no message: write note, controller, program or bend.")
+        raise EditError(
+            say(
+                "“{text}” is no message: write note, controller, program or bend.",
+                text=quoted(text),
+            )
+        )
     return found
 
 
 def _mode(_device: Device, text: str) -> str:
     if text.lower() not in ("momentary", "toggle", "trigger"):
-        raise EditError(f"“{quoted(text)}” is no mode: write momentary, toggle or trigger.")
+        raise EditError(
+            say("“{text}” is no mode: write momentary, toggle or trigger.", text=quoted(text))
+        )
     return text.lower()
 
 

@@ -22,7 +22,8 @@ from vastzone.core.plan.model.plan import Device, Flow
 from vastzone.core.plan.model.triggers import InputType
 from vastzone.core.plan.model.values import ControlKind
 from vastzone.core.plan.queries.capabilities import CONTROLS
-from vastzone.core.text import decimal, many, quoted, whole_number
+from vastzone.core.say import number, say, say_many
+from vastzone.core.text import decimal, quoted, whole_number
 
 Choices = tuple[tuple[str, Any], ...]
 Entry = Literal["text", "number", "decimal", "note", "choice", "check"]
@@ -71,7 +72,7 @@ class Trait(NamedTuple):
             return pitch.name(value, device.octaves)
         if value is None:
             return ""
-        return f"{value:g}" if isinstance(value, float) else str(value)
+        return number(value, "g") if isinstance(value, float) else str(value)
 
     def read(self, device: Device, text: str) -> Any:
         """A value as it was written.  Raises EditError or PitchError, which say what would do."""
@@ -87,8 +88,13 @@ class Trait(NamedTuple):
         number = whole_number(plain) if self.entry == "number" else decimal(plain)
         if number is None or (self.entry == "number" and not self.low <= number <= self.high):
             raise EditError(
-                f"“{quoted(plain)}” is no {self.label.lower()}: write a number from {self.low} "
-                f"to {self.high}."
+                say(
+                    "“{plain}” is no {label}: write a number from {low} to {high}.",
+                    plain=quoted(plain),
+                    label=self.label.lower(),
+                    low=self.low,
+                    high=self.high,
+                )
             )
         return number
 
@@ -102,7 +108,7 @@ def _yes(text: str) -> bool:
         return True
     if text.lower() in NO:
         return False
-    raise EditError(f"“{quoted(text)}” is neither yes nor no: write one of them.")
+    raise EditError(say("“{text}” is neither yes nor no: write one of them.", text=quoted(text)))
 
 
 def _chosen(choices: Choices, text: str, label: str) -> Any:
@@ -110,7 +116,14 @@ def _chosen(choices: Choices, text: str, label: str) -> Any:
         if words.lower() == text.lower() or str(value).lower() == text.lower():
             return value
     offered = ", ".join(words for words, _ in choices[:8])
-    raise EditError(f"“{quoted(text)}” is no {label.lower()}: write one of {offered}.")
+    raise EditError(
+        say(
+            "“{text}” is no {label}: write one of {offered}.",
+            text=quoted(text),
+            label=label.lower(),
+            offered=offered,
+        )
+    )
 
 
 def plain_choices(values: Sequence[Any]) -> Callable[[Device], Choices]:
@@ -194,7 +207,11 @@ def _functions(text: str) -> tuple[Function, ...]:
     for name in named:
         if name not in known:
             raise EditError(
-                f"“{quoted(name)}” is no function of a jack: use {', '.join(known[:-1])} or any."
+                say(
+                    "“{name}” is no function of a jack: use {known} or any.",
+                    name=quoted(name),
+                    known=", ".join(known[:-1]),
+                )
             )
     return tuple(name for name in known if name in named) or ("any",)
 
@@ -238,8 +255,12 @@ def _put_sounds(item: Any, text: str) -> Mapping[str, Any]:
     names = [piece.strip() for piece in text.split("/") if piece.strip()]
     if len(names) != len(item.sounds):
         raise EditError(
-            f"This kit has {many(len(item.sounds), 'sound')} and {many(len(names), 'name')} "
-            "were written: give each its own, between strokes."
+            say(
+                "This kit has {sounds} and {names} were written: give each its own, between "
+                "strokes.",
+                sounds=say_many("{count} sound", "{count} sounds", len(item.sounds)),
+                names=say_many("{count} name", "{count} names", len(names)),
+            )
         )
     pairs = zip(item.sounds, names, strict=True)
     return {"sounds": tuple(changed(sound, name=name) for sound, name in pairs)}
@@ -258,7 +279,12 @@ def _put_notes(item: Any, first: int) -> Mapping[str, Any]:
     shift = first - _first_note(item)
     highest = max(sound.note for sound in item.sounds) + shift
     if highest > 127:
-        raise EditError(f"The highest sound would be on note {highest}, above 127: begin lower.")
+        raise EditError(
+            say(
+                "The highest sound would be on note {highest}, above 127: begin lower.",
+                highest=highest,
+            )
+        )
     return {"sounds": tuple(changed(sound, note=sound.note + shift) for sound in item.sounds)}
 
 
@@ -390,4 +416,4 @@ def set_trait(device: str, things: Sequence[Thing], trait: Trait, value: Any) ->
             items.append(changed(item, **trait.changes(item, value)) if mine else item)
         return fitted(owner, changed(owner, **{trait.group: tuple(items)}))
 
-    return edit_device(device, f"Change {trait.label.lower()}", change)
+    return edit_device(device, say("Change {trait}", trait=trait.label.lower()), change)

@@ -6,6 +6,7 @@ from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.text import many
 
 SHORT = {"controller": "CC", "program": "prog", "pair": "CC pair", "rpn": "RPN", "nrpn": "NRPN"}
@@ -36,7 +37,7 @@ def sent_as(device: Device, send: Send) -> str:
     if send.message == "none":
         return send.does or "nothing"
     words = f"{_message_words(device, send)}, {channel_words(send)}"
-    return f"{words}, and {send.does}" if send.does else words
+    return say("{words}, and {does}", words=words, does=send.does) if send.does else words
 
 
 def _message_words(device: Device, send: Send) -> str:
@@ -52,7 +53,11 @@ def _message_words(device: Device, send: Send) -> str:
 
 def channel_words(send: Send) -> str:
     """The channel that something is sent on."""
-    return "channel of the zones" if send.channel is None else f"channel {send.channel}"
+    return (
+        "channel of the zones"
+        if send.channel is None
+        else say("channel {channel}", channel=send.channel)
+    )
 
 
 def thing_words(device: Device, thing: Thing, bank: int) -> str:
@@ -63,9 +68,18 @@ def thing_words(device: Device, thing: Thing, bank: int) -> str:
     if isinstance(item, Control):
         send = send_of(device, item.id, min(bank, item.banks))
         sent = sent_words(device, item, bank)
-        where = f" on {channel_words(send)}" if send is not None and sent else ""
+        where = (
+            say(" on {channel}", channel=channel_words(send)) if send is not None and sent else ""
+        )
         banks = f", {many(item.banks, 'bank')}" if item.banks > 1 else ""
-        return f"{item.name}: {item.kind}{banks}, sends {sent or 'nothing'}{where}"
+        return say(
+            "{item}: {kind}{banks}, sends {sent}{where}",
+            item=item.name,
+            kind=item.kind,
+            banks=banks,
+            sent=sent or "nothing",
+            where=where,
+        )
     if thing.group == "keybeds":
         return f"{item.name}: {many(item.keys, 'key')}, {_span(device, item)}"
     if thing.group == "parts":
@@ -83,7 +97,7 @@ def _span(device: Device, item: object) -> str:
 
 
 def _heard_on(channel: int | None) -> str:
-    return "all channels" if channel is None else f"channel {channel}"
+    return "all channels" if channel is None else say("channel {channel}", channel=channel)
 
 
 def target_words(device: Device, target: Target) -> str:
@@ -94,4 +108,8 @@ def target_words(device: Device, target: Target) -> str:
         return f"{of}learned"
     if target.answers in ("bend", "pressure"):
         return f"{of}{target.answers}"
-    return f"{of}no number yet" if target.wide is None else f"{of}CC {target.wide}"
+    return (
+        say("{of}no number yet", of=of)
+        if target.wide is None
+        else say("{of}CC {wide}", of=of, wide=target.wide)
+    )

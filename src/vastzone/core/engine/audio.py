@@ -14,6 +14,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.sounds import read_sound, sounds_of
 from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 Side = Literal["mono", "left", "right"]
@@ -209,7 +210,9 @@ def channel_words(plan: Plan, channels: tuple[str, ...]) -> str:
     for ref in channels:
         device, jack = jack_of(plan, ref)
         told = several or len(desks) > 1
-        names.append(f"{jack.name} of {device.name}" if told else jack.name)
+        names.append(
+            say("{jack} of {device}", jack=jack.name, device=device.name) if told else jack.name
+        )
     return listed(names)
 
 

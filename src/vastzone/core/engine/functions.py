@@ -10,6 +10,7 @@ from vastzone.core.plan.model.functions import Function
 from vastzone.core.plan.model.plan import Device, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.core.timing.repeat import LATEST_TAP, tapped_bpm
 
 
@@ -67,7 +68,7 @@ class Functions:
             return Done(key[0], does, _tap(state, control.taps, at))
         if does == "stop loops":
             stopped = self._stop_loops(device)
-            return Done(key[0], does, f"{stopped} stopped")
+            return Done(key[0], does, say("{stopped} stopped", stopped=stopped))
         return Done(key[0], does, _flip(state, does))
 
     def let_go(self, key: KeyId) -> None:
@@ -116,7 +117,7 @@ def _flip(state: DeviceState, does: Function) -> str:
     """What only changes a state: a step, or one of two sides."""
     if does == "step":
         state.steps += 1
-        return f"step {state.steps}"
+        return say("step {steps}", steps=state.steps)
     if does == "speed":
         state.fast = not state.fast
         return "fast" if state.fast else "slow"
@@ -139,9 +140,9 @@ def _tap(state: DeviceState, wanted: int, at: float) -> str:
     state.taps = [*state.taps, at][-wanted:]
     bpm = tapped_bpm(state.taps) if len(state.taps) == wanted else None
     if bpm is None:
-        return f"tap {len(state.taps)} of {wanted}"
+        return say("tap {count} of {wanted}", count=len(state.taps), wanted=wanted)
     state.tempo = bpm
-    return f"tempo {bpm:.1f}"
+    return say("tempo {bpm:.1f}", bpm=bpm)
 
 
 def stepped(scene: Scene | None, device: Device, up: bool) -> Scene | None:

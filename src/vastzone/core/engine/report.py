@@ -20,6 +20,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.response.repitch import ratio_words
 from vastzone.core.response.sweep import value_at
+from vastzone.core.say import say
 
 
 class Hop(NamedTuple):
@@ -73,7 +74,12 @@ def report_key(
         if emission.low <= velocity <= emission.high:
             messages.append(emission.message(velocity))
     return Report(
-        f"{owner.name} · {pitch.label(key, owner.octaves)} · velocity {velocity}",
+        say(
+            "{owner} · {pitch} · velocity {velocity}",
+            owner=owner.name,
+            pitch=pitch.label(key, owner.octaves),
+            velocity=velocity,
+        ),
         ref_to(device, keybed),
         tuple(dict.fromkeys(messages)),
         tuple(reached_by(compiled.plan, voice) for voice in voices),
@@ -126,8 +132,8 @@ def _done_by(owner: Device, done: Done) -> Reached:
 
 def _unmoved(control: str, owner: str, messages: list[Message]) -> str:
     if not messages:
-        return f"{control} of {owner} sends nothing here."
-    return f"Nothing listens to what {control} of {owner} sends."
+        return say("{control} of {owner} sends nothing here.", control=control, owner=owner)
+    return say("Nothing listens to what {control} of {owner} sends.", control=control, owner=owner)
 
 
 def _messages(movement: Movement) -> tuple[Message, ...]:
@@ -174,7 +180,7 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
         else:
             target = hearing.target
             moved = value_at(target, movement.share_of(hearing.ref, hearing.reads))
-            what = f"{moved:.4g} {target.unit}".strip()
+            what = say("{moved:.4g} {unit}", moved=moved, unit=target.unit).strip()
             if target.answers == "program":
                 what = "selected"
             if hearing.ref in movement.waiting:

@@ -11,6 +11,7 @@ from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.setlists import Banked, ProgramSent
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.timing.hops import din_ms
 
 CONTROLLER_BYTES = 3
@@ -48,7 +49,7 @@ def _selected(plan: Plan, leader: Device, selects: tuple[ProgramSent, ...]) -> t
                 banks = bank_messages(sent, heard.bank_select)
                 on_din = any(tree.steps[place].arc.link == "din" for place in tree.way(step))
                 late = len(banks) * din_ms(CONTROLLER_BYTES) if on_din else 0.0
-                words = (*banks, f"program {sent.number}")
+                words = (*banks, say("program {number}", number=sent.number))
                 found.append(Selected(device, leader.id, sent, times[step] + late, words))
     return tuple(found)
 
@@ -57,7 +58,10 @@ def bank_messages(sent: ProgramSent, heard: Banked) -> tuple[str, ...]:
     """The bank select before a program change: controllers 0 and 32 (MIDI 1.0), as it is heard."""
     if sent.bank is None or heard == "none":
         return ()
-    high, low = f"controller 0: {sent.bank >> 7}", f"controller 32: {sent.bank & 0x7F}"
+    high, low = (
+        say("controller 0: {bank}", bank=sent.bank >> 7),
+        say("controller 32: {bank}", bank=sent.bank & 0x7F),
+    )
     if heard == "msb":
         return (high,)
     return (low,) if heard == "lsb" else (high, low)

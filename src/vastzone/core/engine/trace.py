@@ -15,6 +15,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.midi.wide import FINE, UNNUMBERED, value_of
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
+from vastzone.core.say import say
 
 ANY = 0
 """Stands for any channel where a sender is looked up."""
@@ -243,7 +244,7 @@ def _reasons(compiled: Compiled, entry: TraceEntry, message: Message) -> tuple[s
 
 def _no_control(compiled: Compiled, entry: TraceEntry, message: Message) -> str:
     owner = lookup.device(compiled.plan, entry.device)
-    what = {"controller": f"controller {message.first}", "bend": "pitch bend"}.get(
+    what = {"controller": say("controller {first}", first=message.first), "bend": "pitch bend"}.get(
         message.kind, message.kind.replace("_", " ")
     )
-    return f"{owner.name} has no control that sends {what}."
+    return say("{owner} has no control that sends {what}.", owner=owner.name, what=what)

@@ -15,6 +15,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import device_of, ref_to
+from vastzone.core.say import say
 
 Cause = Literal[
     "not a key",
@@ -55,15 +56,28 @@ def _reasons(
     subject = ref_to(owner.id, bed.id)
     if not bed.low <= key <= bed.high:
         keys = pitch.span(bed.low, bed.high, owner.octaves)
-        yield Reason("not a key", subject, f"{owner.name} has the keys {keys}, not {said}.")
+        yield Reason(
+            "not a key",
+            subject,
+            say("{owner} has the keys {keys}, not {said}.", owner=owner.name, keys=keys, said=said),
+        )
         return
     if not reports(owner).get((subject, key), (subject,)):
-        dead = f"{said} of {bed.name} is dead: a fault in the wiring of {owner.name}."
+        dead = say(
+            "{said} of {bed} is dead: a fault in the wiring of {owner}.",
+            said=said,
+            bed=bed.name,
+            owner=owner.name,
+        )
         yield Reason("wiring", subject, dead)
         return
     over = _zones_over(lookup.program_in(compiled.scene, owner), bed, key)
     if not over:
-        yield Reason("dead key", subject, f"No zone of {owner.name} covers {said}.")
+        yield Reason(
+            "dead key",
+            subject,
+            say("No zone of {owner} covers {said}.", owner=owner.name, said=said),
+        )
     for zone in over:
         reason = _zone(compiled, owner, zone, key, velocity)
         if reason:
@@ -77,18 +91,27 @@ def _zones_over(program: Program | None, bed: Keybed, key: int) -> list[Zone]:
 
 
 def _zone(compiled: Compiled, owner: Device, zone: Zone, key: int, velocity: int) -> Reason | None:
-    subject, named = ref_to(owner.id, zone.id), f"Zone {zone.name}"
+    subject, named = ref_to(owner.id, zone.id), say("Zone {zone}", zone=zone.name)
     if not zone.sends:
-        return Reason("zone off", subject, f"{named} is off.")
+        return Reason("zone off", subject, say("{named} is off.", named=named))
     if not zone.vel_low <= velocity <= zone.vel_high:
         window = f"{zone.vel_low}–{zone.vel_high}"
         return Reason(
-            "zone velocity", subject, f"{named} sends velocities {window}, not {velocity}."
+            "zone velocity",
+            subject,
+            say(
+                "{named} sends velocities {window}, not {velocity}.",
+                named=named,
+                window=window,
+                velocity=velocity,
+            ),
         )
     note = key + heard_shift(owner, zone)
     if not 0 <= note <= 127:
         return Reason(
-            "outside 0–127", subject, f"{named} shifts the note to {note}, outside MIDI's 0–127."
+            "outside 0–127",
+            subject,
+            say("{named} shifts the note to {note}, outside MIDI's 0–127.", named=named, note=note),
         )
     source = Sources(owner.id, owner.ports, owner.local)
     tree = joined_tree(source, zone.ports, compiled.world.network)
@@ -108,13 +131,23 @@ def why_unheard(
     source = Sources(owner.id, owner.ports, owner.local)
     reached = list(arrivals(source, tree))
     if not tree.steps and not (owner.local and owner.parts):
-        return Reason("no cable", subject, f"No cable leaves {owner.name} on the way it uses.")
+        return Reason(
+            "no cable",
+            subject,
+            say("No cable leaves {owner} on the way it uses.", owner=owner.name),
+        )
     listeners = []
     for _, device, port in reached:
         listeners.extend(compiled.world.of(device).on(channel, port))
     if not listeners:
         names = _names(compiled, {device for _, device, _ in reached} - {owner.id})
-        return Reason("channel", subject, f"Nothing in {names} listens on channel {channel + 1}.")
+        return Reason(
+            "channel",
+            subject,
+            say(
+                "Nothing in {names} listens on channel {channel}.", names=names, channel=channel + 1
+            ),
+        )
     reasons = []
     for listener in listeners:
         reasons.append(_deaf(compiled, listener, note, velocity))
@@ -139,14 +172,27 @@ def _deaf(compiled: Compiled, listener: Listener, note: int, velocity: int) -> R
         keys = pitch.span(part.low, part.high, owner.octaves)
         hint = octave_hint(part.low, part.high, note)
         return Reason(
-            "note range", listener.ref, f"{part.name} answers {keys}; {arrived} arrives.{hint}"
+            "note range",
+            listener.ref,
+            say(
+                "{part} answers {keys}; {arrived} arrives.{hint}",
+                part=part.name,
+                keys=keys,
+                arrived=arrived,
+                hint=hint,
+            ),
         )
     if not part.vel_low <= velocity <= part.vel_high:
         window = f"{part.vel_low}–{part.vel_high}"
         return Reason(
             "part velocity",
             listener.ref,
-            f"{part.name} answers velocities {window}, not {velocity}.",
+            say(
+                "{part} answers velocities {window}, not {velocity}.",
+                part=part.name,
+                window=window,
+                velocity=velocity,
+            ),
         )
     return None
 
@@ -154,11 +200,14 @@ def _deaf(compiled: Compiled, listener: Listener, note: int, velocity: int) -> R
 def _kit_sentence(listener: Listener, owner: Device, note: int, arrived: str) -> str:
     kit = listener.kit
     if kit is None or not kit.sounds:
-        return f"The kit of {listener.part.name} is empty."
+        return say("The kit of {part} is empty.", part=listener.part.name)
     near = min(kit.sounds, key=lambda s: (abs(s.note - note), s.note))
-    return (
-        f"{kit.name} has nothing on {arrived}; the nearest is {near.name} on "
-        f"{pitch.label(near.note, owner.octaves)}."
+    return say(
+        "{kit} has nothing on {arrived}; the nearest is {near} on {pitch}.",
+        kit=kit.name,
+        arrived=arrived,
+        near=near.name,
+        pitch=pitch.label(near.note, owner.octaves),
     )
 
 
@@ -167,5 +216,9 @@ def octave_hint(low: int, high: int, note: int) -> str:
     for octaves in (1, -1, 2, -2):
         if low <= note + 12 * octaves <= high:
             count = "one octave" if abs(octaves) == 1 else "two octaves"
-            return f" It would fit {count} {'higher' if octaves > 0 else 'lower'}."
+            return (
+                say(" It would fit {count} higher.", count=count)
+                if octaves > 0
+                else say(" It would fit {count} lower.", count=count)
+            )
     return ""

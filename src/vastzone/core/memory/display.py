@@ -18,6 +18,7 @@ from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.fields.words import SAID
 from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 ON, OFF = ("on", "yes", "1"), ("off", "no", "0")
@@ -48,7 +49,14 @@ def entered(owner: Owner, field: Field, words: str) -> Any:
     if form.kind == "number":
         counted = whole_number(said)
         if counted is None or not form.low <= counted <= form.high:
-            raise EditError(f"“{quoted(said)}” is no number from {form.low} to {form.high}.")
+            raise EditError(
+                say(
+                    "“{said}” is no number from {low} to {high}.",
+                    said=quoted(said),
+                    low=form.low,
+                    high=form.high,
+                )
+            )
         return field.values.entered(owner, counted)
     return field.values.entered(owner, said)
 
@@ -58,7 +66,7 @@ def _on_or_off(said: str) -> bool:
         return True
     if said.lower() in OFF:
         return False
-    raise EditError(f"“{quoted(said)}” is neither on nor off.")
+    raise EditError(say("“{said}” is neither on nor off.", said=quoted(said)))
 
 
 def _chosen(choices: tuple[tuple[str, Any], ...], said: str) -> Any:
@@ -70,7 +78,7 @@ def _chosen(choices: tuple[tuple[str, Any], ...], said: str) -> Any:
     near = [value for words, value in choices if words.lower().startswith(wanted)]
     if len(near) == 1:
         return near[0]
-    raise EditError(f"There is no “{quoted(said)}” to choose there.")
+    raise EditError(say("There is no “{said}” to choose there.", said=quoted(said)))
 
 
 def readable(device: Device, memory: DeviceMemory, program: Program | None) -> tuple[Shown, ...]:
@@ -168,6 +176,12 @@ def read_listing(
             typed[ref] = row[2].strip()
         elif number > 1:
             problems.append(
-                f"Row {number}: {device.name} has no “{quoted(row[1])}” of “{quoted(row[0])}”."
+                say(
+                    "Row {number}: {device} has no “{row}” of “{row_2}”.",
+                    number=number,
+                    device=device.name,
+                    row=quoted(row[1]),
+                    row_2=quoted(row[0]),
+                )
             )
     return typed, problems

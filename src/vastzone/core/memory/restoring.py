@@ -18,6 +18,7 @@ from vastzone.core.memory.past import bare, factory, kept_for_good
 from vastzone.core.memory.provenance import noted
 from vastzone.core.memory.sharing import shared_memory
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 
 Begin = Literal["out of the box", "as planned", "not known"]
 
@@ -39,7 +40,7 @@ def begun_anew(memory: DeviceMemory, device: Device, begin: Begin, known: Known)
         after = as_it_stands(device, known.on, "typed in", known.by)
         after = msgspec.structs.replace(after, selected=memory.selected or after.selected)
     how = Known(on=known.on, by=known.by, how="typed in")
-    return _replaced(memory, after, device, how, f"before it was {begin}")
+    return _replaced(memory, after, device, how, say("before it was {begin}", begin=begin))
 
 
 def set_up_anew(memory: DeviceMemory, device: Device, known: Known) -> DeviceMemory:
@@ -54,8 +55,11 @@ def restored(
     """A device that took its whole memory back from a file.  Raises EditError where it cannot."""
     if not device.storage.restores:
         raise EditError(
-            f"{device.name} cannot take its memory back from a file: follow the card that brings "
-            "it back."
+            say(
+                "{device} cannot take its memory back from a file: follow the card that "
+                "brings it back.",
+                device=device.name,
+            )
         )
     how = Known(on=known.on, by=known.by, how="from a file")
     after = msgspec.structs.replace(shared_memory(bare(backup), device), device=device.id)

@@ -6,6 +6,8 @@ Source: the published MIDI 1.0 specification's table of controller numbers.
 from collections.abc import Collection
 from typing import Literal, NamedTuple
 
+from vastzone.core.say import say
+
 Class = Literal["reserved", "standard", "in use", "free"]
 
 
@@ -105,8 +107,8 @@ def _row(number: int) -> Controller:
     if number in _MODES:
         return Controller(number, _MODES[number], "channel mode")
     if 32 <= number <= 63:
-        coarse = _NAMED.get(number - 32, f"controller {number - 32}")
-        return Controller(number, f"{coarse}, low 7 bits", "low bits")
+        coarse = _NAMED.get(number - 32, say("controller {number}", number=number - 32))
+        return Controller(number, say("{coarse}, low 7 bits", coarse=coarse), "low bits")
     return Controller(number, "undefined", "undefined")
 
 
@@ -134,5 +136,5 @@ def label(number: int) -> str:
     """A controller with number and meaning: ``64 sustain``, ``28 (free by the standard)``."""
     controller = CONTROLLERS[number]
     if controller.sort == "undefined":
-        return f"{number} (free by the standard)"
+        return say("{number} (free by the standard)", number=number)
     return f"{number} {controller.meaning}"

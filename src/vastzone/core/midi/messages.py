@@ -6,6 +6,8 @@ voice messages).  Channels are 0–15 here, as on the wire; everything above thi
 
 from typing import Literal, NamedTuple
 
+from vastzone.core.say import say
+
 Kind = Literal["note_off", "note_on", "poly_pressure", "controller", "program", "pressure", "bend"]
 
 STATUS: dict[Kind, tuple[int, int]] = {
@@ -42,7 +44,11 @@ class Message(NamedTuple):
 
     def text(self) -> str:
         """The message in words, channel shown 1–16: ``ch 1 · note on 52 · velocity 84``."""
-        return f"ch {self.channel + 1} · {_WORDS[self.kind].format(a=self.first, b=self.second)}"
+        return say(
+            "ch {channel} · {words}",
+            channel=self.channel + 1,
+            words=_WORDS[self.kind].format(a=self.first, b=self.second),
+        )
 
     def hex(self) -> str:
         """The bytes in hexadecimal: ``90 34 54``."""

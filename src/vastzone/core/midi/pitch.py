@@ -8,6 +8,7 @@ import re
 from typing import Literal
 
 from vastzone.core.errors import PitchError
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 Naming = Literal[3, 4, 5]
@@ -57,7 +58,10 @@ def parse(text: str, naming: Naming = 4) -> int:
     match = _NAME.match(plain.replace("−", "-"))
     if match is None:
         raise PitchError(
-            f"“{quoted(text)}” is not a note: write a name such as E♭3 or a number 0–127."
+            say(
+                "“{text}” is not a note: write a name such as E♭3 or a number 0–127.",
+                text=quoted(text),
+            )
         )
     letter, accidental, octave = match.groups()
     steps = _LETTERS[letter.upper()] + _ACCIDENTALS[accidental]
@@ -67,7 +71,9 @@ def parse(text: str, naming: Naming = 4) -> int:
 def _within(note: int, text: str) -> int:
     if LOWEST <= note <= HIGHEST:
         return note
-    raise PitchError(f"“{quoted(text)}” is outside MIDI's notes 0–127: write another octave.")
+    raise PitchError(
+        say("“{text}” is outside MIDI's notes 0–127: write another octave.", text=quoted(text))
+    )
 
 
 def octave_and_index(note: int, naming: Naming = 4, first: int = 1) -> tuple[int, int]:

@@ -8,6 +8,7 @@ set by data entry (controllers 6 and 38).  Pitch bend has 14 bits in one message
 from typing import Literal
 
 from vastzone.core.midi.messages import BEND_CENTRE, Message
+from vastzone.core.say import say
 
 Wide = Literal["controller", "pair", "rpn", "nrpn"]
 Moving = Literal["controller", "pair", "rpn", "nrpn", "bend", "pressure", "program"]
@@ -124,7 +125,7 @@ def messages_of(kind: str, channel: int, number: int, value: int) -> tuple[Messa
 def name(kind: str, number: int) -> str:
     """A number in words: ``pair 1/33``, ``RPN 0/2`` (high and low part)."""
     if kind == "pair":
-        return f"pair {number}/{number + FINE}"
+        return say("pair {number}/{number_fine}", number=number, number_fine=number + FINE)
     if kind in UNNUMBERED:
         return kind
     if kind in SELECT:

@@ -9,6 +9,7 @@ from typing import NamedTuple
 from vastzone.core.plan.model.plan import Cable, Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say
 
 STANDARD = (0.3, 0.6, 1.0, 1.5, 2.0, 3.0, 5.0, 6.0, 10.0, 15.0, 20.0, 30.0, 50.0)
 UP_AND_DOWN, SLACK = 1.0, 0.5
@@ -85,7 +86,7 @@ def _midi(plan: Plan) -> list[CableNeed]:
         if cable.crossed:
             kind = "MIDI (3.5 mm, A to B)"
         elif port.trs:
-            kind = f"MIDI (3.5 mm, type {port.trs})"
+            kind = say("MIDI (3.5 mm, type {trs})", trs=port.trs)
         far = metres is not None and metres > LONGEST.get(port.link, 1e9)
         needs.append(CableNeed(kind, one.name, other.name, metres, far))
     return needs

@@ -10,6 +10,7 @@ from vastzone.core.engine.sounds_played import sounds_played
 from vastzone.core.plan.model.audio import OutputWish
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.sounds import SoundUnit, covers, sounds_of
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 DeskVerdict = Literal["once", "nowhere", "twice", "half", "elsewhere"]
@@ -111,10 +112,10 @@ def _broken(plan: Plan, wish: OutputWish, every: tuple[AtDesk, ...]) -> str:
     mine = [one for one in every if _is_named(wish.of, one.unit)]
     if wish.want == "stereo":
         flat = [one.unit.name for one in mine if not one.is_stereo]
-        return f"{listed(flat, 4)} arrives in mono" if flat else ""
+        return say("{flat} arrives in mono", flat=listed(flat, 4)) if flat else ""
     if wish.want == "channel":
         off = [one.unit.name for one in mine if one.verdict == "elsewhere"]
-        return f"{listed(off, 4)} arrives on another channel" if off else ""
+        return say("{off} arrives on another channel", off=listed(off, 4)) if off else ""
     others = [one for one in every if one not in mine]
     if wish.want == "apart":
         others = [one for one in every if _is_named(wish.apart, one.unit)]
@@ -124,7 +125,11 @@ def _broken(plan: Plan, wish: OutputWish, every: tuple[AtDesk, ...]) -> str:
         return ""
     shared = {ref for one in beside for ref in one.channels if ref in channels}
     where = channel_words(plan, tuple(sorted(shared)))
-    return f"{listed((one.unit.name for one in beside), 4)} comes on {where} too"
+    return say(
+        "{unit} comes on {where} too",
+        unit=listed((one.unit.name for one in beside), 4),
+        where=where,
+    )
 
 
 def _is_named(refs: tuple[str, ...], unit: SoundUnit) -> bool:

@@ -11,6 +11,7 @@ from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group
 from vastzone.core.proof.wiring import wiring_finding
 from vastzone.core.proof.words import place_of, place_words
+from vastzone.core.say import say
 
 
 def _path(plan: Plan, group: Group) -> Remark:
@@ -18,7 +19,7 @@ def _path(plan: Plan, group: Group) -> Remark:
     return Remark(
         "no way there",
         (one.id, other.id),
-        f"No cable leads from {one.name} to {other.name}: connect them.",
+        say("No cable leads from {one} to {other}: connect them.", one=one.name, other=other.name),
     )
 
 
@@ -38,7 +39,10 @@ def _shared(plan: Plan, group: Group) -> Remark:
     return Remark(
         "parts on one channel",
         (*counted, owner.id),
-        f"{together(list(counted.values()))}: they sound together where only one is meant.",
+        say(
+            "{together}: they sound together where only one is meant.",
+            together=together(list(counted.values())),
+        ),
         tuple(separate(plan, tuple(counted))),
     )
 
@@ -51,7 +55,11 @@ def _twice(plan: Plan, group: Group) -> Remark:
     return Remark(
         "connected twice",
         (*beds, device, there.id),
-        f"What {owner.name} sends reaches {there.name} by two ways: it sounds twice.",
+        say(
+            "What {owner} sends reaches {there} by two ways: it sounds twice.",
+            owner=owner.name,
+            there=there.name,
+        ),
     )
 
 
@@ -65,7 +73,11 @@ def _unclear(plan: Plan, group: Group) -> Remark:
     return Remark(
         "falls short",
         (mark.source,),
-        f"{words} is {mark.verdict}: strike it and read the strip, or work the numbers out.",
+        say(
+            "{words} is {verdict}: strike it and read the strip, or work the numbers out.",
+            words=words,
+            verdict=mark.verdict,
+        ),
     )
 
 

@@ -35,6 +35,7 @@ from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.pad_response import nearest_layer, widened
 from vastzone.core.proof.verdict import Mark
 from vastzone.core.proof.words import end_name
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 
@@ -86,25 +87,38 @@ def _send_channel(plan: Plan, group: Group) -> Remark:
     names = _controls(plan, group)
     verb = "sends" if len(names) == 1 else "send"
     wanted = set(values.values())
-    ends = f"on channel {wanted.pop()}" if len(wanted) == 1 else "on their parts’ channels"
+    ends = (
+        say("on channel {pop}", pop=wanted.pop())
+        if len(wanted) == 1
+        else "on their parts’ channels"
+    )
     return Remark(
         "wrong channel",
         (ref_to(owner.id, _first(group)), owner.id, there.id),
-        f"{listed(names)} of {owner.name} {verb} on channel {listed(map(str, sorted(sent)))}; in "
-        f"{there.name} {_listening(parts, len(names))}.",
-        (numbers_edit(plan, values, f"Send {_these(names)} {ends}"),),
+        say(
+            "{names} of {owner} {verb} on channel {map}; in {there} {listening}.",
+            names=listed(names),
+            owner=owner.name,
+            verb=verb,
+            map=listed(map(str, sorted(sent))),
+            there=there.name,
+            listening=_listening(parts, len(names)),
+        ),
+        (numbers_edit(plan, values, say("Send {these} {ends}", these=_these(names), ends=ends)),),
     )
 
 
 def _listening(parts: dict[str, Part], controls: int) -> str:
     """Parts with the channels that they listen on."""
     listens = "listens" if controls == 1 or len(parts) == 1 else "listen"
-    heard = listed(f"{part.name} on {part.channel}" for part in parts.values())
+    heard = listed(
+        say("{part} on {channel}", part=part.name, channel=part.channel) for part in parts.values()
+    )
     return f"{heard} {listens}"
 
 
 def _these(names: list[str]) -> str:
-    return names[0] if len(names) == 1 else f"these {len(names)}"
+    return names[0] if len(names) == 1 else say("these {count}", count=len(names))
 
 
 def _send_note(plan: Plan, group: Group) -> Remark:
@@ -116,17 +130,41 @@ def _send_note(plan: Plan, group: Group) -> Remark:
     names = _controls(plan, group)
     parts = listed(part.name for _, _, part, _ in wished)
     _, send, _, wanted = wished[0]
-    first = (
-        f"{pitch.label(send.number, owner.octaves)} instead of {pitch.label(wanted, owner.octaves)}"
+    first = say(
+        "{pitch} instead of {pitch_label}",
+        pitch=pitch.label(send.number, owner.octaves),
+        pitch_label=pitch.label(wanted, owner.octaves),
     )
     verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
     values = {setting_in(base, "number"): note for base, _, _, note in wished}
     return Remark(
         "wrong note",
         (ref_to(owner.id, _first(group)), owner.id, there.id),
-        f"{listed(names)} of {owner.name} {verb} {what} than {parts} in {there.name} "
-        f"answer: {first}{', and so on' if len(names) > 1 else ''}.",
-        (numbers_edit(plan, values, f"Send the notes that {parts} answer"),),
+        (
+            say(
+                "{names} of {owner} {verb} {what} than {parts} in {there} answer: {first}, "
+                "and so on.",
+                names=listed(names),
+                owner=owner.name,
+                verb=verb,
+                what=what,
+                parts=parts,
+                there=there.name,
+                first=first,
+            )
+            if len(names) > 1
+            else say(
+                "{names} of {owner} {verb} {what} than {parts} in {there} answer: {first}.",
+                names=listed(names),
+                owner=owner.name,
+                verb=verb,
+                what=what,
+                parts=parts,
+                there=there.name,
+                first=first,
+            )
+        ),
+        (numbers_edit(plan, values, say("Send the notes that {parts} answer", parts=parts)),),
     )
 
 
@@ -138,11 +176,20 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
     owner, ref = lookup.device(plan, group.about[0]), group.about[1]
     names = _controls(plan, group)
     verb = "plays" if len(names) == 1 else "play"
-    silent = Edit(f"Let {_these(names)} send nothing", _muted(owner.id, _strays(plan, group, ref)))
+    silent = Edit(
+        say("Let {these} send nothing", these=_these(names)),
+        _muted(owner.id, _strays(plan, group, ref)),
+    )
     return Remark(
         "plays unwished",
         (ref_to(owner.id, _first(group)), owner.id, ref),
-        f"{listed(names)} of {owner.name} {verb} {end_name(plan, ref)}, which no wish asks for.",
+        say(
+            "{names} of {owner} {verb} {end}, which no wish asks for.",
+            names=listed(names),
+            owner=owner.name,
+            verb=verb,
+            end=end_name(plan, ref),
+        ),
         (silent,),
     )
 
@@ -192,8 +239,13 @@ def _sends_nothing(plan: Plan, group: Group) -> Remark:
     return Remark(
         "sends nothing",
         (ref_to(device, control), device, ref),
-        f"{named} of {owner.name} sends nothing that {end_name(plan, ref)} could hear: work the "
-        "numbers out, or set what it sends.",
+        say(
+            "{named} of {owner} sends nothing that {end} could hear: work the numbers out, or "
+            "set what it sends.",
+            named=named,
+            owner=owner.name,
+            end=end_name(plan, ref),
+        ),
     )
 
 
@@ -203,8 +255,11 @@ def _no_sound(plan: Plan, group: Group) -> Remark:
     return Remark(
         "sound not in kit",
         (ref,),
-        f"{part.name} in {owner.name} has no such sound in the kit it is on: choose another sound "
-        "or kit.",
+        say(
+            "{part} in {owner} has no such sound in the kit it is on: choose another sound or kit.",
+            part=part.name,
+            owner=owner.name,
+        ),
     )
 
 
@@ -220,8 +275,13 @@ def _part_range(plan: Plan, group: Group) -> Remark:
     return Remark(
         "outside part",
         (ref,),
-        f"{part.name} in {owner.name} answers {pitch.span(part.low, part.high, owner.octaves)}; "
-        f"{listed(pitch.label(note, owner.octaves) for note in sorted(notes))} is wished of it.",
+        say(
+            "{part} in {owner} answers {span}; {pitch} is wished of it.",
+            part=part.name,
+            owner=owner.name,
+            span=pitch.span(part.low, part.high, owner.octaves),
+            pitch=listed(pitch.label(note, owner.octaves) for note in sorted(notes)),
+        ),
         (let_answer(owner, part, low, high),),
     )
 
@@ -243,23 +303,37 @@ def _controller(plan: Plan, group: Group) -> Remark:
     fixes: list[Edit] = []
     if target.controller is not None and target.answers != send.message:
         answers = partial(_answering, send, target)
-        fixes.append(edit_sends(owner.id, f"Send {listens} from {named}", answers))
+        fixes.append(
+            edit_sends(
+                owner.id, say("Send {listens} from {named}", listens=listens, named=named), answers
+            )
+        )
     elif target.controller is not None:
         values = {}
         for base, _, _ in sends:
             values[setting_in(base, "number")] = target.wide or 0
-        label = f"Send controller {target.controller} from {named}"
+        label = say(
+            "Send controller {controller} from {named}", controller=target.controller, named=named
+        )
         fixes.append(numbers_edit(plan, values, label))
     if _can_listen(receiver, target, send):
         ref = setting_in(owner_place(receiver.id, "target", target.id), "controller")
-        label = f"Let {target.name} listen to controller {send.number}"
+        label = say(
+            "Let {target} listen to controller {number}", target=target.name, number=send.number
+        )
         fixes.append(numbers_edit(plan, {ref: send.number}, label))
     return Remark(
         "wrong controller",
         (ref_to(owner.id, group.about[1]), group.about[3]),
-        f"{named} of {owner.name} sends {wide.name(send.message, send.wide)}; {target.name} in "
-        f"{receiver.name} "
-        f"listens to {listens}.",
+        say(
+            "{named} of {owner} sends {wide}; {target} in {receiver} listens to {listens}.",
+            named=named,
+            owner=owner.name,
+            wide=wide.name(send.message, send.wide),
+            target=target.name,
+            receiver=receiver.name,
+            listens=listens,
+        ),
         tuple(fixes),
     )
 
@@ -292,9 +366,22 @@ def _controller_channel(plan: Plan, group: Group) -> Remark:
     return Remark(
         "wrong channel",
         (ref_to(owner.id, group.about[1]), group.about[3]),
-        f"{named} of {owner.name} does not send on channel {channel}, where {target.name} in "
-        f"{receiver.name} listens.",
-        (numbers_edit(plan, values, f"Send {named} on channel {channel}"),) if channel else (),
+        say(
+            "{named} of {owner} does not send on channel {channel}, where {target} in {receiver} "
+            "listens.",
+            named=named,
+            owner=owner.name,
+            channel=channel,
+            target=target.name,
+            receiver=receiver.name,
+        ),
+        (
+            numbers_edit(
+                plan, values, say("Send {named} on channel {channel}", named=named, channel=channel)
+            ),
+        )
+        if channel
+        else (),
     )
 
 
@@ -311,12 +398,23 @@ def _mode(plan: Plan, group: Group) -> Remark:
             values = {}
             for base, _, _ in sends:
                 values[setting_in(base, "mode")] = number
-            fixes.append(set_numbers(values, f"Set {named} to {mode}"))
-    where = f", bank {bank}" if lookup.by_id(owner.controls, control, "control").banks > 1 else ""
+            fixes.append(set_numbers(values, say("Set {named} to {mode}", named=named, mode=mode)))
+    where = (
+        say(", bank {bank}", bank=bank)
+        if lookup.by_id(owner.controls, control, "control").banks > 1
+        else ""
+    )
     return Remark(
         "modes that do not fit",
         (ref_to(device, control), mark.meant[0].ref),
-        f"{named} of {owner.name}{where}: {remark[0].lower()}{remark[1:]}",
+        say(
+            "{named} of {owner}{where}: {remark}{remark_2}",
+            named=named,
+            owner=owner.name,
+            where=where,
+            remark=remark[0].lower(),
+            remark_2=remark[1:],
+        ),
         tuple(fixes),
     )
 
@@ -344,8 +442,14 @@ def _layer_hole(plan: Plan, group: Group) -> Remark:
     return Remark(
         "layer hole",
         (ref_to(owner.id, control), owner.id),
-        f"{name} of {owner.name} sends nothing when struck at {mark.vel_low}–{mark.vel_high}: "
-        "none of its layers is for these velocities.",
+        say(
+            "{name} of {owner} sends nothing when struck at {vel_low}–{vel_high}: none of its "
+            "layers is for these velocities.",
+            name=name,
+            owner=owner.name,
+            vel_low=mark.vel_low,
+            vel_high=mark.vel_high,
+        ),
         fixes,
     )
 
@@ -358,21 +462,35 @@ def _stroke(plan: Plan, group: Group) -> Remark:
     ref = ref_to(owner.id, jack.id)
     fixes: tuple[Edit, ...] = ()
     if pad is None:
-        why = f"no pad is plugged into {jack.name}"
+        why = say("no pad is plugged into {jack}", jack=jack.name)
     elif jack.linked and control.zone and SENSED[control.zone] in pad.zones:
-        why = f"{jack.name} is linked, so that all zones of {pad.name} sound as one"
+        why = say(
+            "{jack} is linked, so that all zones of {pad} sound as one",
+            jack=jack.name,
+            pad=pad.name,
+        )
         fixes = (change_input(ref, "Unlink the zones", linked=False),)
     else:
         better = []
         for t in jack.types:
             if control.zone and SENSED[control.zone] in surviving(pad, t):
                 better.append(t)
-        why = f"{pad.name} in {jack.name}, set to {jack.type}, does not tell it apart"
+        why = say(
+            "{pad} in {jack}, set to {type}, does not tell it apart",
+            pad=pad.name,
+            jack=jack.name,
+            type=jack.type,
+        )
         fixes = tuple(set_input(ref, t) for t in better[:1])
     return Remark(
         "stroke not heard",
         (ref_to(owner.id, ident), ref, owner.id),
-        f"{control.name} of {owner.name} is not heard by itself: {why}.",
+        say(
+            "{control} of {owner} is not heard by itself: {why}.",
+            control=control.name,
+            owner=owner.name,
+            why=why,
+        ),
         fixes,
     )
 

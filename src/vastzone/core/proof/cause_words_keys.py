@@ -15,7 +15,8 @@ from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, se
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.group import Group, numbers_edit, part_of
 from vastzone.core.proof.words import end_name
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 
 
 def _zones(plan: Plan, group: Group, ident: str) -> Iterator[tuple[int, Zone]]:
@@ -41,7 +42,12 @@ def _dead(plan: Plan, group: Group) -> Remark:
     return Remark(
         "dead keys",
         (ref, owner.id),
-        f"No zone of {owner.name} covers {keys}, where {wanted} is wished.",
+        say(
+            "No zone of {owner} covers {keys}, where {wanted} is wished.",
+            owner=owner.name,
+            keys=keys,
+            wanted=wanted,
+        ),
         fixes,
     )
 
@@ -52,7 +58,7 @@ def _extended(ref: str, program: Program, low: int, high: int, keys: str) -> Ite
     for zone in program.zones:
         if zone.keybed == bed and (zone.high == low - 1 or zone.low == high + 1):
             ends = {"high": high} if zone.high == low - 1 else {"low": low}
-            label = f"Extend {zone.name} over {keys}"
+            label = say("Extend {zone} over {keys}", zone=zone.name, keys=keys)
             yield set_zone(device, program.number, zone.id, label, **ends)
 
 
@@ -71,12 +77,17 @@ def _off(plan: Plan, group: Group) -> Remark:
     device, ident, ref = group.about
     owner = lookup.device(plan, device)
     zones = list(_zones(plan, group, ident))
-    label = f"Switch {zones[0][1].name} on"
+    label = say("Switch {zones} on", zones=zones[0][1].name)
     values = dict.fromkeys(_zone_refs(owner, ident, zones, "on"), 1)
     return Remark(
         "zone off",
         (ref_to(device, ident), ref),
-        f"{zones[0][1].name} of {owner.name} is off, and {end_name(plan, ref)} is wished there.",
+        say(
+            "{zones} of {owner} is off, and {end} is wished there.",
+            zones=zones[0][1].name,
+            owner=owner.name,
+            end=end_name(plan, ref),
+        ),
         (numbers_edit(plan, values, label),),
     )
 
@@ -87,15 +98,27 @@ def _channel(plan: Plan, group: Group) -> Remark:
     zones = list(_zones(plan, group, ident))
     zone = zones[0][1]
     subjects = (ref_to(device, ident), ref)
-    sentence = (
-        f"{zone.name} of {owner.name} sends on channel {zone.channel}; {part.name} in "
-        f"{there.name} listens on {part.channel}."
+    sentence = say(
+        "{zone} of {owner} sends on channel {channel}; {part} in {there} listens on "
+        "{part_channel}.",
+        zone=zone.name,
+        owner=owner.name,
+        channel=zone.channel,
+        part=part.name,
+        there=there.name,
+        part_channel=part.channel,
     )
     values = dict.fromkeys(_zone_refs(owner, ident, zones, "channel"), part.channel or 1)
-    fixes = [numbers_edit(plan, values, f"Send {zone.name} on channel {part.channel}")]
+    fixes = [
+        numbers_edit(
+            plan,
+            values,
+            say("Send {zone} on channel {channel}", zone=zone.name, channel=part.channel),
+        )
+    ]
     free = _silent_channel(plan, ref, zone.channel)
     if free:
-        label = f"Let {part.name} listen on channel {zone.channel}"
+        label = say("Let {part} listen on channel {channel}", part=part.name, channel=zone.channel)
         number = {setting_in(owner_place(there.id, "part", part.id), "channel"): zone.channel}
         fixes.append(numbers_edit(plan, number, label))
     return Remark("wrong channel", subjects, sentence, tuple(fixes))
@@ -125,11 +148,18 @@ def _shift(plan: Plan, group: Group) -> Remark:
             values[setting_in(place, "octave")] = octave
         values[setting_in(place, "transpose")] = transpose
     too, back = ("high", "down") if off > 0 else ("low", "up")
-    label = f"Shift {zone.name} {much} {back}"
+    label = say("Shift {zone} {much} {back}", zone=zone.name, much=much, back=back)
     return Remark(
         rule,
         (ref_to(device, ident), ref),
-        f"{part.name} sounds {much} too {too} where {zone.name} of {owner.name} plays it.",
+        say(
+            "{part} sounds {much} too {too} where {zone} of {owner} plays it.",
+            part=part.name,
+            much=much,
+            too=too,
+            zone=zone.name,
+            owner=owner.name,
+        ),
         (numbers_edit(plan, values, label),) if off else (),
     )
 
@@ -137,9 +167,11 @@ def _shift(plan: Plan, group: Group) -> Remark:
 def _how_far(semitones: int) -> tuple[str, str]:
     """The rule that a shift belongs to, and the shift in words."""
     if semitones % 12:
-        return "wrong pitch", many(semitones, "semitone")
+        return "wrong pitch", say_many("{count} semitone", "{count} semitones", semitones)
     octaves = semitones // 12
-    return "octave naming", "one octave" if octaves == 1 else f"{octaves} octaves"
+    return "octave naming", "one octave" if octaves == 1 else say(
+        "{octaves} octaves", octaves=octaves
+    )
 
 
 def _split(owner: Device, zone: Zone, more: int) -> tuple[int, int]:
@@ -163,8 +195,14 @@ def _range(plan: Plan, group: Group) -> Remark:
     return Remark(
         "outside part",
         (ref_to(device, ident), ref),
-        f"{pitch.span(low, high, owner.octaves)} of {zone.name} on {owner.name} lie outside what "
-        f"{part.name} answers, {pitch.span(part.low, part.high, there.octaves)}.",
+        say(
+            "{span} of {zone} on {owner} lie outside what {part} answers, {pitch_span}.",
+            span=pitch.span(low, high, owner.octaves),
+            zone=zone.name,
+            owner=owner.name,
+            part=part.name,
+            pitch_span=pitch.span(part.low, part.high, there.octaves),
+        ),
         fixes,
     )
 
@@ -176,14 +214,20 @@ def _velocity(plan: Plan, group: Group) -> Remark:
     return Remark(
         "velocity hole",
         (ref_to(device, ident), ref),
-        f"{zone.name} of {owner.name} does not play {end_name(plan, ref)} at velocities "
-        f"{mark.vel_low}–{mark.vel_high}.",
+        say(
+            "{zone} of {owner} does not play {end} at velocities {vel_low}–{vel_high}.",
+            zone=zone.name,
+            owner=owner.name,
+            end=end_name(plan, ref),
+            vel_low=mark.vel_low,
+            vel_high=mark.vel_high,
+        ),
         tuple(
             set_zone(
                 device,
                 number,
                 ident,
-                f"Let {zone.name} send every velocity",
+                say("Let {zone} send every velocity", zone=zone.name),
                 vel_low=1,
                 vel_high=127,
             )
@@ -200,16 +244,25 @@ def _reach(plan: Plan, group: Group) -> Remark:
     fixes = []
     for number, here in zones[:1]:
         if high == here.high and low > here.low:
-            label = f"End {here.name} on {pitch.name(low - 1, owner.octaves)}"
+            label = say(
+                "End {here} on {pitch}", here=here.name, pitch=pitch.name(low - 1, owner.octaves)
+            )
             fixes.append(set_zone(device, number, ident, label, high=low - 1))
         elif low == here.low and high < here.high:
-            label = f"Begin {here.name} on {pitch.name(high + 1, owner.octaves)}"
+            label = say(
+                "Begin {here} on {pitch}", here=here.name, pitch=pitch.name(high + 1, owner.octaves)
+            )
             fixes.append(set_zone(device, number, ident, label, low=high + 1))
     return Remark(
         "zone too wide",
         (ref_to(device, ident), ref),
-        f"{zone.name} of {owner.name} plays {end_name(plan, ref)} on "
-        f"{pitch.span(low, high, owner.octaves)} too, where it is not wished.",
+        say(
+            "{zone} of {owner} plays {end} on {span} too, where it is not wished.",
+            zone=zone.name,
+            owner=owner.name,
+            end=end_name(plan, ref),
+            span=pitch.span(low, high, owner.octaves),
+        ),
         tuple(fixes),
     )
 
@@ -222,8 +275,13 @@ def _stray(plan: Plan, group: Group) -> Remark:
     return Remark(
         "plays unwished",
         (ref_to(device, ident), ref),
-        f"{zone.name} of {owner.name} plays {end_name(plan, ref)}, which no wish asks for.",
-        (numbers_edit(plan, values, f"Switch {zone.name} off"),),
+        say(
+            "{zone} of {owner} plays {end}, which no wish asks for.",
+            zone=zone.name,
+            owner=owner.name,
+            end=end_name(plan, ref),
+        ),
+        (numbers_edit(plan, values, say("Switch {zone} off", zone=zone.name)),),
     )
 
 

@@ -17,6 +17,7 @@ from vastzone.core.proof.group import Group
 from vastzone.core.proof.travel import moves_as_wished
 from vastzone.core.response.sweep import bits_of
 from vastzone.core.response.wished import Ends, ends_for, limits_for, reached, wished_ends
+from vastzone.core.say import say
 
 
 def travel(plan: Plan, group: Group) -> Remark:
@@ -32,8 +33,14 @@ def travel(plan: Plan, group: Group) -> Remark:
     return Remark(
         "range not as wished",
         (ref_to(device, control), wish.moves or ""),
-        f"{name} of {owner.name} moves {target.name} {_words(went, target)}; wished is "
-        f"{_words(wanted, target)}.",
+        say(
+            "{name} of {owner} moves {target} {words}; wished is {words_wanted}.",
+            name=name,
+            owner=owner.name,
+            target=target.name,
+            words=_words(went, target),
+            words_wanted=_words(wanted, target),
+        ),
         tuple(_mends(owner, name, send, receiver, target, wanted)),
     )
 
@@ -41,7 +48,7 @@ def travel(plan: Plan, group: Group) -> Remark:
 def _words(ends: Ends, target: Target) -> str:
     """Two ends in the unit of a target."""
     unit = f" {target.unit}" if target.unit else ""
-    return f"from {ends[0]:.4g} to {ends[1]:.4g}{unit}"
+    return say("from {ends:.4g} to {ends_2:.4g}{unit}", ends=ends[0], ends_2=ends[1], unit=unit)
 
 
 def _wrong_send(group: Group, owner: Device, wish: Wish, target: Target) -> Send:
@@ -65,7 +72,11 @@ def _mends(
     def over_it(one: Send) -> Send:
         return changed(one, low=low, high=high) if one == send else one
 
-    yield edit_sends(owner.id, f"Send {low:.4g} to {high:.4g} from {name}", over_it)
+    yield edit_sends(
+        owner.id,
+        say("Send {low:.4g} to {high:.4g} from {name}", low=low, high=high, name=name),
+        over_it,
+    )
     limits = limits_for(wanted, send, target)
     if limits is not None and can_be_limited(receiver, target):
         yield set_thing(
@@ -73,7 +84,12 @@ def _mends(
             "targets",
             target.id,
             "target",
-            f"Let {target.name} move {_words(limits, target)} at {receiver.name}",
+            say(
+                "Let {target} move {words} at {receiver}",
+                target=target.name,
+                words=_words(limits, target),
+                receiver=receiver.name,
+            ),
             least=limits[0],
             most=limits[1],
         )

@@ -18,6 +18,7 @@ from vastzone.core.plan.queries.organ import governed
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import end_name
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 
@@ -142,7 +143,13 @@ def _piston_remark(
     return Remark(
         "piston draws otherwise",
         (ref_to(device.id, by), device.id),
-        f"{name} of {device.name}, pressed {wrong.before}: {_left(plan, wrong)}.",
+        say(
+            "{name} of {device}, pressed {before}: {left}.",
+            name=name,
+            device=device.name,
+            before=wrong.before,
+            left=_left(plan, wrong),
+        ),
         tuple(_mends(plan, (*wrong.off, *wrong.on))),
         (scene.scene.id,) if scene.scene and len(plan.scenes) > 1 else (),
     )
@@ -151,9 +158,9 @@ def _piston_remark(
 def _left(plan: Plan, wrong: Wrong) -> str:
     said = []
     if wrong.off:
-        said.append(f"{_names(plan, wrong.off)} stays off")
+        said.append(say("{names} stays off", names=_names(plan, wrong.off)))
     if wrong.on:
-        said.append(f"{_names(plan, wrong.on)} stays on")
+        said.append(say("{names} stays on", names=_names(plan, wrong.on)))
     return " and ".join(said)
 
 
@@ -167,7 +174,7 @@ def _mends(plan: Plan, refs: Iterable[str]) -> Iterator[Edit]:
         target = lookup.target(plan, ref)
         if target.mode == "toggle":
             device, ident = read_ref(ref)
-            label = f"Let {target.name} be on or off as it is sent"
+            label = say("Let {target} be on or off as it is sent", target=target.name)
             yield set_thing(device, "targets", ident, "target", label, mode="momentary")
 
 
@@ -185,7 +192,13 @@ def crescendos_as_set(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
                     yield Remark(
                         "crescendo draws otherwise",
                         (ref_to(device.id, shoe.by), device.id),
-                        f"{shoe.name} of {device.name}, {wrong.before}: {_left(plan, wrong)}.",
+                        say(
+                            "{shoe} of {device}, {before}: {left}.",
+                            shoe=shoe.name,
+                            device=device.name,
+                            before=wrong.before,
+                            left=_left(plan, wrong),
+                        ),
                         tuple(_mends(plan, (*wrong.off, *wrong.on))),
                         (scene.scene.id,) if scene.scene and len(plan.scenes) > 1 else (),
                     )
@@ -212,7 +225,7 @@ def _after_sweep(
         for number, value in enumerate(thresholds):
             player.move(mover, value)
             drawn |= stops.of(stages[number])
-            wrong = _other(player, drawn, every, f"at stage {number + 1}")
+            wrong = _other(player, drawn, every, say("at stage {number}", number=number + 1))
             if wrong is not None:
                 return wrong
         player.move(mover, 0)

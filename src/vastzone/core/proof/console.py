@@ -22,7 +22,8 @@ from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Remark
 from vastzone.core.response.voltage import Level, divider, ohms_words
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 
 SLOW_MS, FEW_STEPS = 5.0, 20
 Held = tuple[Device, Console]
@@ -44,8 +45,14 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "too few pins",
                 (owner.id,),
-                f"{owner.name} has {console.encoder.commons} common pins and is "
-                f"{pin_plan.short} short: there are none for {names}. "
+                say(
+                    "{owner} has {commons} common pins and is {short} short: there are none "
+                    "for {names}. ",
+                    owner=owner.name,
+                    commons=console.encoder.commons,
+                    short=pin_plan.short,
+                    names=names,
+                )
                 + " ".join(f"{mend.sentence}." for mend in pin_plan.mends),
             )
         yield from _pins_of(owner, console)
@@ -57,8 +64,15 @@ def pins(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "too many keyboards",
                 (owner.id,),
-                f"{owner.name} knows {many(console.encoder.keyboards, 'keyboard')} and "
-                f"{len(beds)} are wired to it: a second encoder is needed.",
+                say(
+                    "{owner} knows {keyboards} and {count} are wired to it: a second encoder "
+                    "is needed.",
+                    owner=owner.name,
+                    keyboards=say_many(
+                        "{count} keyboard", "{count} keyboards", console.encoder.keyboards
+                    ),
+                    count=len(beds),
+                ),
             )
 
 
@@ -72,19 +86,32 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Remark]:
             wanting.append(block.name)
     for pin, names in by_pin.items():
         if len(names) > 1 or pin > console.encoder.commons:
-            what = f"is used by {listed(names)}" if len(names) > 1 else "is not there"
+            what = (
+                say("is used by {names}", names=listed(names)) if len(names) > 1 else "is not there"
+            )
             yield Remark(
                 "pin used twice",
                 (owner.id,),
-                f"Pin C{pin} of {owner.name} {what}.",
+                say("Pin C{pin} of {owner} {what}.", pin=pin, owner=owner.name, what=what),
                 _assign(owner, console),
             )
     if wanting:
         yield Remark(
             "pins not assigned",
             (owner.id,),
-            f"{listed(wanting)} of {owner.name} {'has' if len(wanting) == 1 else 'have'} not the "
-            "pins needed.",
+            (
+                say(
+                    "{wanting} of {owner} has not the pins needed.",
+                    wanting=listed(wanting),
+                    owner=owner.name,
+                )
+                if len(wanting) == 1
+                else say(
+                    "{wanting} of {owner} have not the pins needed.",
+                    wanting=listed(wanting),
+                    owner=owner.name,
+                )
+            ),
             _assign(owner, console),
         )
 
@@ -106,15 +133,25 @@ def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 yield Remark("no diodes", where, _ghost(owner, console, circuit, index))
             names = _turned(owner, console, block)
             if names and len(names) < circuit.parts[index].size:
-                told = f"In {block.name} the diodes of {listed(names)} face the other way."
+                told = say(
+                    "In {block} the diodes of {names} face the other way.",
+                    block=block.name,
+                    names=listed(names),
+                )
                 yield Remark("mixed diode sense", where, told)
             if block.facing != block.declared:
                 way = block.facing.replace(" to ", " to the ")
                 yield Remark(
                     "wrong diode sense",
                     where,
-                    f"The diodes of {block.name} face from {way}, and {owner.name} is told the "
-                    "other way: all of it is dead.",
+                    say(
+                        "The diodes of {block} face from {way}, and {owner} is told the other "
+                        "way: all of it "
+                        "is dead.",
+                        block=block.name,
+                        way=way,
+                        owner=owner.name,
+                    ),
                     (tell_sense(owner, block),),
                 )
 
@@ -134,7 +171,7 @@ def _turned(owner: Device, console: Console, block: Block) -> list[str]:
 
 def tell_sense(owner: Device, block: Block) -> Edit:
     """Tell the encoder how the diodes of a block really face."""
-    label = f"Tell {owner.name} the sense of {block.name}"
+    label = say("Tell {owner} the sense of {block}", owner=owner.name, block=block.name)
     return set_block(owner.id, block.id, label, declared=block.facing)
 
 
@@ -148,11 +185,13 @@ def _ghost(owner: Device, console: Console, circuit: Circuit, index: int) -> str
     for corner in corners:
         names.append(contact_name(owner, console, block.id, circuit.contacts[corner].number))
     if not names:
-        return f"{block.name} has no diodes; it is too small to ghost."
-    keys = listed(name.removesuffix(f" of {block.name}") for name in names)
-    return (
-        f"{block.name} has no diodes: {keys} held together already make a fourth key sound. "
-        "Put a diode at every contact."
+        return say("{block} has no diodes; it is too small to ghost.", block=block.name)
+    keys = listed(name.removesuffix(say(" of {block}", block=block.name)) for name in names)
+    return say(
+        "{block} has no diodes: {keys} held together already make a fourth key sound. Put a "
+        "diode at every contact.",
+        block=block.name,
+        keys=keys,
     )
 
 
@@ -172,7 +211,12 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                 yield Remark(
                     "lowest note outside",
                     (ref, owner.id),
-                    f"{block.name} would reach from {low} to {high}: MIDI has 0–127.",
+                    say(
+                        "{block} would reach from {low} to {high}: MIDI has 0–127.",
+                        block=block.name,
+                        low=low,
+                        high=high,
+                    ),
                     (_tell_low(owner, program, zone, 0, block.name),),
                 )
             elif shift not in (wished or {0}) and shift == zone.shift:
@@ -182,8 +226,17 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                 yield Remark(
                     "declared from the wrong note",
                     (ref, owner.id),
-                    f"{block.name} begins on {true} and {owner.name} is told {said}: every key of "
-                    f"it sounds {abs(zone.shift)} semitones {way}.",
+                    say(
+                        "{block} begins on {true} and {owner} is told {said}: every key of it "
+                        "sounds {shift} "
+                        "semitones {way}.",
+                        block=block.name,
+                        true=true,
+                        owner=owner.name,
+                        said=said,
+                        shift=abs(zone.shift),
+                        way=way,
+                    ),
                     (_tell_low(owner, program, zone, min(wished, default=0), block.name),),
                 )
 
@@ -202,7 +255,7 @@ def _tell_low(owner: Device, program: Program, zone: Zone, shift: int, name: str
         owner.id,
         program.number,
         zone.id,
-        f"Tell the lowest note of {name}",
+        say("Tell the lowest note of {name}", name=name),
         transpose=shift,
         octave=0,
     )
@@ -228,7 +281,7 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                                 owner.id,
                                 program.number,
                                 zone.id,
-                                f"Send {block.name} on channel {free}",
+                                say("Send {block} on channel {free}", block=block.name, free=free),
                                 channel=free,
                             ),
                         )
@@ -236,9 +289,15 @@ def shared_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                     yield Remark(
                         "keyboards on one channel",
                         (ref_to(owner.id, zone.keybed), ref_to(owner.id, beside.keybed)),
-                        f"{other.name} and {block.name} both send "
-                        f"{pitch.span(low, high, owner.octaves)} on channel {zone.channel}: a note "
-                        "held on one is ended by the other.",
+                        say(
+                            "{other} and {block} both send {span} on channel {channel}: a note "
+                            "held on one is "
+                            "ended by the other.",
+                            other=other.name,
+                            block=block.name,
+                            span=pitch.span(low, high, owner.octaves),
+                            channel=zone.channel,
+                        ),
                         fixes,
                     )
 
@@ -257,7 +316,12 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 yield _chatters(owner, shoe, name)
             inputs = console.encoder.analogue
             if shoe.input is None or shoe.input > inputs or shoe.input in used:
-                told = f"{name} has no analogue input of its own: {owner.name} has {inputs}."
+                told = say(
+                    "{name} has no analogue input of its own: {owner} has {inputs}.",
+                    name=name,
+                    owner=owner.name,
+                    inputs=inputs,
+                )
                 yield Remark("shoe without input", where, told)
             used.add(shoe.input or 0)
 
@@ -277,16 +341,29 @@ def _shoe_range(owner: Device, encoder: Encoder, shoe: Shoe, name: str) -> Itera
         yield Remark(
             "over-range voltage",
             where,
-            f"{name} gives {low:g} to {high:g} V, and the inputs of {owner.name} stand "
-            f"{encoder.low:g} to {encoder.high:g} V: do not connect it."
+            say(
+                "{name} gives {low:g} to {high:g} V, and the inputs of {owner} stand "
+                "{encoder_low:g} "
+                "to {encoder_high:g} V: do not connect it.",
+                name=name,
+                low=low,
+                high=high,
+                owner=owner.name,
+                encoder_low=encoder.low,
+                encoder_high=encoder.high,
+            )
             + _divided(Level(low, high), Level(encoder.low, encoder.high)),
         )
     elif steps_of(shoe, encoder) < FEW_STEPS:
         yield Remark(
             "shoe range narrow",
             where,
-            f"{name} moves over {steps_of(shoe, encoder)} steps of 128: "
-            "calibrate it, or turn its track further.",
+            say(
+                "{name} moves over {steps_of} steps of 128: calibrate it, or turn its track "
+                "further.",
+                name=name,
+                steps_of=steps_of(shoe, encoder),
+            ),
         )
 
 
@@ -295,19 +372,27 @@ def _divided(given: Level, taken: Level) -> str:
     ladder = divider(given, taken)
     if not ladder:
         return ""
-    shunt = f" and {ohms_words(ladder.shunt)} to ground" if ladder.shunt else ""
-    return f" With {ohms_words(ladder.series)} in series{shunt} it would be within."
+    shunt = say(" and {ohms} to ground", ohms=ohms_words(ladder.shunt)) if ladder.shunt else ""
+    return say(
+        " With {ohms} in series{shunt} it would be within.",
+        ohms=ohms_words(ladder.series),
+        shunt=shunt,
+    )
 
 
 def _chatters(owner: Device, shoe: Shoe, name: str) -> Remark:
     """A shoe that jitters by more than is ignored."""
     wanted = min(127, int(shoe.noise) + 1)
-    label = f"Ignore {wanted} steps of {name}"
+    label = say("Ignore {wanted} steps of {name}", wanted=wanted, name=name)
     return Remark(
         "shoe chatters",
         (ref_to(owner.id, shoe.control), owner.id),
-        f"{name} jitters by {shoe.noise:g} steps and {shoe.hysteresis} are ignored: "
-        "it sends without end.",
+        say(
+            "{name} jitters by {noise:g} steps and {hysteresis} are ignored: it sends without end.",
+            name=name,
+            noise=shoe.noise,
+            hysteresis=shoe.hysteresis,
+        ),
         (set_shoe(owner.id, shoe.control, label, hysteresis=wanted),),
     )
 
@@ -320,6 +405,10 @@ def scanning(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "scan slow",
                 (owner.id,),
-                f"{owner.name} needs up to {delay:.1f} ms to notice a key: shorten its settling "
-                "or debouncing, or share the keyboards between two encoders.",
+                say(
+                    "{owner} needs up to {delay:.1f} ms to notice a key: shorten its settling or "
+                    "debouncing, or share the keyboards between two encoders.",
+                    owner=owner.name,
+                    delay=delay,
+                ),
             )

@@ -27,6 +27,7 @@ from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.marking import prove_scene
 from vastzone.core.proof.verdict import Effect, Mark
 from vastzone.core.proof.words import end_name
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 SPOILT = ("silent", "wrong", "double", "extra")
@@ -134,7 +135,14 @@ def _otherwise(plan: Plan, drawn: Drawn, source: str, marks: list[Mark]) -> Rema
     return Remark(
         rule,
         (source, owner.id),
-        f"While {names} is drawn, {bed_name} of {owner.name} ({keys}): {_heard(plan, marks)}.",
+        say(
+            "While {names} is drawn, {bed_name} of {owner} ({keys}): {heard}.",
+            names=names,
+            bed_name=bed_name,
+            owner=owner.name,
+            keys=keys,
+            heard=_heard(plan, marks),
+        ),
         tuple(_mends(plan, drawn)),
         (scene.id,) if scene is not None and len(plan.scenes) > 1 else (),
     )
@@ -144,9 +152,11 @@ def _heard(plan: Plan, marks: list[Mark]) -> str:
     missing = dict.fromkeys(end_name(plan, hit.ref) for mark in marks for hit in mark.missing)
     extra = dict.fromkeys(end_name(plan, hit.ref) for mark in marks for hit in mark.extra)
     if marks[0].verdict == "double":
-        return f"{listed(extra)} sounds twice"
-    said = [f"{listed(missing)} is silent"] if missing else []
-    return " and ".join([*said, f"{listed(extra)} sounds besides"] if extra else said)
+        return say("{extra} sounds twice", extra=listed(extra))
+    said = [say("{missing} is silent", missing=listed(missing))] if missing else []
+    return " and ".join(
+        [*said, say("{extra} sounds besides", extra=listed(extra))] if extra else said
+    )
 
 
 def _mends(plan: Plan, drawn: Drawn) -> Iterator[Edit]:
@@ -209,14 +219,17 @@ def couplers_in_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
                 "couplers",
                 last,
                 "coupler",
-                f"Let {names[last]} not hand on",
+                say("Let {names} not hand on", names=names[last]),
                 through=False,
             )
             yield Remark(
                 "couplers in a ring",
                 (owner.id,),
-                f"{listed(names[ident] for ident in ring)} of {owner.name} hand on to one another "
-                "in a ring.",
+                say(
+                    "{names} of {owner} hand on to one another in a ring.",
+                    names=listed(names[ident] for ident in ring),
+                    owner=owner.name,
+                ),
                 (mend,),
             )
 
@@ -235,7 +248,11 @@ def couplers_unwished(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
                     yield Remark(
                         "coupler nobody wished",
                         (ref_to(owner.id, zone.id), owner.id),
-                        f"{zone.name} of {owner.name} sends while a stop is drawn, and no coupler "
-                        "is wished there.",
+                        say(
+                            "{zone} of {owner} sends while a stop is drawn, and no coupler is "
+                            "wished there.",
+                            zone=zone.name,
+                            owner=owner.name,
+                        ),
                         (remove_zone(owner.id, program.number, zone.id),),
                     )

@@ -18,7 +18,7 @@ from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.proof.finding import Remark, Span, Spot
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 def uncovered(spot: Spot) -> list[int]:
@@ -48,11 +48,16 @@ def dead_keys(spot: Spot) -> Iterator[Remark]:
             if zone.low > high:
                 above.append(zone)
         keys = pitch.span(low, high, spot.owner.octaves)
-        dead = many(high - low + 1, "dead key")
+        dead = say_many("{count} dead key", "{count} dead keys", high - low + 1)
         yield Remark(
             "dead keys",
             (spot.ref,),
-            f"{dead} on {spot.owner.name}: no zone covers {keys}.",
+            say(
+                "{dead} on {owner}: no zone covers {keys}.",
+                dead=dead,
+                owner=spot.owner.name,
+                keys=keys,
+            ),
             tuple(_extend(spot, below, above, low, high)),
             spot.scenes,
             (Span(spot.ref, low, high),),
@@ -66,11 +71,11 @@ def _extend(
     naming = spot.owner.octaves
     if below:
         zone = max(below, key=lambda z: z.high)
-        label = f"Extend {zone.name} up to {pitch.name(high, naming)}"
+        label = say("Extend {zone} up to {pitch}", zone=zone.name, pitch=pitch.name(high, naming))
         yield set_zone(spot.owner.id, spot.program.number, zone.id, label, high=high)
     if above:
         zone = min(above, key=lambda z: z.low)
-        label = f"Extend {zone.name} down to {pitch.name(low, naming)}"
+        label = say("Extend {zone} down to {pitch}", zone=zone.name, pitch=pitch.name(low, naming))
         yield set_zone(spot.owner.id, spot.program.number, zone.id, label, low=low)
 
 
@@ -85,18 +90,37 @@ def outside_midi(spot: Spot) -> Iterator[Remark]:
             yield Remark(
                 "outside 0–127",
                 (ref_to(spot.owner.id, zone.id), spot.ref),
-                f"{zone.name} of {spot.owner.name} shifts {_keys(low, high)} by {zone.shift:+} "
-                "semitones, outside MIDI’s notes 0–127.",
-                (_set(spot, zone, f"Undo the octave shift of {zone.name}", octave=0),)
+                say(
+                    "{zone} of {owner} shifts {keys} by {shift:+} semitones, outside MIDI’s "
+                    "notes 0–127.",
+                    zone=zone.name,
+                    owner=spot.owner.name,
+                    keys=_keys(low, high),
+                    shift=zone.shift,
+                ),
+                (
+                    _set(
+                        spot, zone, say("Undo the octave shift of {zone}", zone=zone.name), octave=0
+                    ),
+                )
                 if zone.octave
-                else (_set(spot, zone, f"Undo the transposition of {zone.name}", transpose=0),),
+                else (
+                    _set(
+                        spot,
+                        zone,
+                        say("Undo the transposition of {zone}", zone=zone.name),
+                        transpose=0,
+                    ),
+                ),
                 spot.scenes,
                 (Span(spot.ref, low, high),),
             )
 
 
 def _keys(low: int, high: int) -> str:
-    return f"key {low}" if low == high else f"keys {low}–{high}"
+    return (
+        say("key {low}", low=low) if low == high else say("keys {low}–{high}", low=low, high=high)
+    )
 
 
 def _set(spot: Spot, zone: Zone, label: str, **changes: object) -> Edit:
@@ -139,12 +163,27 @@ def _unheard(spot: Spot, zone: Zone, reason: Reason) -> Remark:
     fixes = []
     for channel, name in _idle_parts(spot, zone):
         fixes.append(
-            _set(spot, zone, f"Send {zone.name} on channel {channel}, to {name}", channel=channel)
+            _set(
+                spot,
+                zone,
+                say(
+                    "Send {zone} on channel {channel}, to {name}",
+                    zone=zone.name,
+                    channel=channel,
+                    name=name,
+                ),
+                channel=channel,
+            )
         )
     return Remark(
         "unheard zone",
         (ref_to(spot.owner.id, zone.id), spot.ref),
-        f"{zone.name} of {spot.owner.name} plays nothing: {_lower(reason.sentence)}",
+        say(
+            "{zone} of {owner} plays nothing: {lower}",
+            zone=zone.name,
+            owner=spot.owner.name,
+            lower=_lower(reason.sentence),
+        ),
         tuple(fixes[:3]),
         spot.scenes,
         (Span(spot.ref, zone.low, zone.high),),
@@ -220,10 +259,21 @@ def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Remark:
     return Remark(
         "octave naming",
         (ref_to(spot.owner.id, zone.id), reason.subject, spot.ref),
-        f"{zone.name} of {spot.owner.name} misses by exactly {count}: {reason.sentence} "
-        "Two devices that name octaves differently are the usual cause.",
+        say(
+            "{zone} of {owner} misses by exactly {count}: {reason} Two devices that name octaves "
+            "differently are the usual cause.",
+            zone=zone.name,
+            owner=spot.owner.name,
+            count=count,
+            reason=reason.sentence,
+        ),
         (
-            _set(spot, zone, f"Shift {zone.name} {count} {way}", octave=zone.octave + octaves),
+            _set(
+                spot,
+                zone,
+                say("Shift {zone} {count} {way}", zone=zone.name, count=count, way=way),
+                octave=zone.octave + octaves,
+            ),
             *_move_range(spot, reason, octaves),
         ),
         spot.scenes,
@@ -245,8 +295,13 @@ def _out_of_range(spot: Spot, zone: Zone, reason: Reason, silent: list[int]) -> 
         yield Remark(
             "outside part",
             (ref_to(spot.owner.id, zone.id), reason.subject, spot.ref),
-            f"{pitch.span(low, high, spot.owner.octaves)} of {zone.name} on {spot.owner.name} "
-            f"stay silent: {reason.sentence}",
+            say(
+                "{span} of {zone} on {owner} stay silent: {reason}",
+                span=pitch.span(low, high, spot.owner.octaves),
+                zone=zone.name,
+                owner=spot.owner.name,
+                reason=reason.sentence,
+            ),
             tuple(_range_fixes(spot, zone, reason, low, high)),
             spot.scenes,
             (Span(spot.ref, low, high),),
@@ -263,8 +318,14 @@ def _range_fixes(spot: Spot, zone: Zone, reason: Reason, low: int, high: int) ->
         first, last = min(part.low, low + shift), max(part.high, high + shift)
         yield let_answer(owner, part, first, last)
     if low == zone.low and high < zone.high:
-        label = f"Begin {zone.name} on {pitch.name(high + 1, spot.owner.octaves)}"
+        label = say(
+            "Begin {zone} on {pitch}",
+            zone=zone.name,
+            pitch=pitch.name(high + 1, spot.owner.octaves),
+        )
         yield _set(spot, zone, label, low=high + 1)
     elif high == zone.high and low > zone.low:
-        label = f"End {zone.name} on {pitch.name(low - 1, spot.owner.octaves)}"
+        label = say(
+            "End {zone} on {pitch}", zone=zone.name, pitch=pitch.name(low - 1, spot.owner.octaves)
+        )
         yield _set(spot, zone, label, high=low - 1)

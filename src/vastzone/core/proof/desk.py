@@ -14,6 +14,7 @@ from vastzone.core.plan.queries.sounds import output_words
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.at_desk import AtDesk, at_desk, played_in, wishes_kept
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 LONG_LINE = 6.0
@@ -46,8 +47,15 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             yield Remark(
                 "sound at the desk twice",
                 subjects,
-                f"{names} of {device.name} {arrives} twice, on {channels}: it is loud, and hollow "
-                "where the two are not quite together.",
+                say(
+                    "{names} of {device} {arrives} twice, on {channels}: it is loud, and "
+                    "hollow where "
+                    "the two are not quite together.",
+                    names=names,
+                    device=device.name,
+                    arrives=arrives,
+                    channels=channels,
+                ),
                 tuple(_pulls(plan, heard[0])),
                 scenes,
             )
@@ -56,8 +64,14 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             yield Remark(
                 "one side lost",
                 subjects,
-                f"Only the {side} side of {where} of {device.name} leads to the desk, with "
-                f"{names}: connect the other side, or use a mono output.",
+                say(
+                    "Only the {side} side of {where} of {device} leads to the desk, with {names}: "
+                    "connect the other side, or use a mono output.",
+                    side=side,
+                    where=where,
+                    device=device.name,
+                    names=names,
+                ),
                 (),
                 scenes,
             )
@@ -65,8 +79,14 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             yield Remark(
                 "not on its channel",
                 subjects,
-                f"{names} of {device.name} {arrives} on {channel_words(plan, heard[0].channels)}, "
-                "which is not the channel wished for.",
+                say(
+                    "{names} of {device} {arrives} on {channel}, which is not the channel "
+                    "wished for.",
+                    names=names,
+                    device=device.name,
+                    arrives=arrives,
+                    channel=channel_words(plan, heard[0].channels),
+                ),
                 (),
                 scenes,
             )
@@ -74,8 +94,19 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
 
 def _nowhere(device: Device, names: str, where: str, arrives: str) -> str:
     if not device.outputs:
-        return f"{names} of {device.name} {arrives} nowhere: it has no audio output described."
-    return f"{names} of {device.name} {arrives} nowhere: no cable leads from {where} to the desk."
+        return say(
+            "{names} of {device} {arrives} nowhere: it has no audio output described.",
+            names=names,
+            device=device.name,
+            arrives=arrives,
+        )
+    return say(
+        "{names} of {device} {arrives} nowhere: no cable leads from {where} to the desk.",
+        names=names,
+        device=device.name,
+        arrives=arrives,
+        where=where,
+    )
 
 
 def _patches(plan: Plan, device: Device) -> tuple[Edit, ...]:
@@ -99,7 +130,10 @@ def _pulls(plan: Plan, heard: AtDesk) -> Iterator[Edit]:
         if own:
             device, jack = jack_of(plan, own[0].source)
             edit = audio.remove_audio_cable(own[0])
-            yield Edit(f"Pull the cable from {jack.name} of {device.name}", edit.change)
+            yield Edit(
+                say("Pull the cable from {jack} of {device}", jack=jack.name, device=device.name),
+                edit.change,
+            )
 
 
 def output_wishes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -110,7 +144,11 @@ def output_wishes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
             yield Remark(
                 "output wish not kept",
                 (told.wish.of[0].partition("/")[0], *devices),
-                f"{told.wish.name}: {told.why}. Give out outputs, or let it go.",
+                say(
+                    "{wish}: {why}. Give out outputs, or let it go.",
+                    wish=told.wish.name,
+                    why=told.why,
+                ),
                 (audio.remove_output_wish(told.wish.id),),
             )
 
@@ -136,9 +174,15 @@ def copies_of_sounds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
         yield Remark(
             "sound in two copies",
             (*(ref_to(device.id, part) for part in sorted(parts)), device.id),
-            f"{listed((one.name for one in copied), 4)} stand in {len(parts)} copies of a kit in "
-            f"{device.name} and sound from each: leave every sound in one.",
-            (Edit(f"Keep them in {name} only", edit.change),),
+            say(
+                "{one} stand in {count} copies of a kit in {device} and sound from each: leave "
+                "every "
+                "sound in one.",
+                one=listed((one.name for one in copied), 4),
+                count=len(parts),
+                device=device.name,
+            ),
+            (Edit(say("Keep them in {name} only", name=name), edit.change),),
         )
 
 
@@ -151,8 +195,15 @@ def phantom_power(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
             yield Remark(
                 "phantom into an output",
                 (cable.source, device.id, source.id),
-                f"{jack.name} of {device.name} sends phantom power into {output.name} of "
-                f"{source.name}: switch it off before it is plugged, or put a DI box between.",
+                say(
+                    "{jack} of {device} sends phantom power into {output} of {source}: switch "
+                    "it off "
+                    "before it is plugged, or put a DI box between.",
+                    jack=jack.name,
+                    device=device.name,
+                    output=output.name,
+                    source=source.name,
+                ),
                 (audio.set_phantom(device.id, jack.id, False), audio.set_di(True, (cable,))),
             )
 
@@ -167,7 +218,12 @@ def long_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "long line without a box",
                 (cable.source, source.id),
-                f"The line from {output.name} of {source.name} is {cable.metres:g} m long: a DI "
-                "box near the instrument keeps hum out.",
+                say(
+                    "The line from {output} of {source} is {metres:g} m long: a DI box near the "
+                    "instrument keeps hum out.",
+                    output=output.name,
+                    source=source.name,
+                    metres=cable.metres,
+                ),
                 (audio.set_di(True, (cable,)),),
             )

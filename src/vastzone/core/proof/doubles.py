@@ -20,6 +20,7 @@ from vastzone.core.plan.queries.channels import channel_free
 from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.core.proof.finding import Remark, Span, Spot
+from vastzone.core.say import say
 
 
 def overlapping_zones(spot: Spot) -> Iterator[Remark]:
@@ -36,8 +37,14 @@ def overlapping_zones(spot: Spot) -> Iterator[Remark]:
         yield Remark(
             "keys that double",
             (ref_to(spot.owner.id, one.id), ref_to(spot.owner.id, other.id), spot.ref),
-            f"{keys} of {spot.owner.name} double: {one.name} and {other.name} overlap there and "
-            "are not marked as a layer.",
+            say(
+                "{keys} of {owner} double: {one} and {other} overlap there and are not marked as a "
+                "layer.",
+                keys=keys,
+                owner=spot.owner.name,
+                one=one.name,
+                other=other.name,
+            ),
             tuple(_part_zones(spot, one, other)),
             spot.scenes,
             tuple(Span(spot.ref, a, b) for a, b in runs(both)),
@@ -58,16 +65,20 @@ def _part_zones(spot: Spot, zone: Zone, other: Zone) -> Iterator[Edit]:
     lower, upper = sorted((zone, other), key=lambda z: (z.low, z.high))
     naming, device, number = spot.owner.octaves, spot.owner.id, spot.program.number
     if lower.low < upper.low:
-        label = f"End {lower.name} on {pitch.name(upper.low - 1, naming)}"
+        label = say(
+            "End {lower} on {pitch}", lower=lower.name, pitch=pitch.name(upper.low - 1, naming)
+        )
         yield set_zone(device, number, lower.id, label, high=upper.low - 1)
     if upper.high > lower.high:
-        label = f"Begin {upper.name} on {pitch.name(lower.high + 1, naming)}"
+        label = say(
+            "Begin {upper} on {pitch}", upper=upper.name, pitch=pitch.name(lower.high + 1, naming)
+        )
         yield set_zone(device, number, upper.id, label, low=lower.high + 1)
     yield _mark_both(device, number, zone, other)
 
 
 def _mark_both(device: str, number: int, zone: Zone, other: Zone) -> Edit:
-    label = f"Keep both: {zone.name} and {other.name} are a layer"
+    label = say("Keep both: {zone} and {other} are a layer", zone=zone.name, other=other.name)
     first = set_zone(device, number, zone.id, label, layer=True)
     second = set_zone(device, number, other.id, label, layer=True)
     return Edit(label, lambda plan: second.change(first.change(plan)))
@@ -93,7 +104,12 @@ def shared_channel(spot: Spot) -> Iterator[Remark]:
         yield Remark(
             "parts on one channel",
             (*reversed(refs), spot.ref),
-            f"{said} of {spot.owner.name} double: {together([parts[ref] for ref in refs])}.",
+            say(
+                "{said} of {owner} double: {together}.",
+                said=said,
+                owner=spot.owner.name,
+                together=together([parts[ref] for ref in refs]),
+            ),
             tuple(separate(spot.plan, refs)),
             spot.scenes,
             spans,
@@ -112,16 +128,22 @@ def _clashing(emission: Emission) -> tuple[str, ...]:
 def together(parts: list[Part]) -> str:
     """That parts listen on one channel, in words."""
     channel = next((part.channel for part in parts if part.channel is not None), None)
-    where = "all channels" if channel is None else f"channel {channel}"
+    where = "all channels" if channel is None else say("channel {channel}", channel=channel)
     names = []
     for part in parts:
         names.append(part.name)
     if len(names) > 4:
-        names = [*names[:3], f"{len(names) - 3} more"]
+        names = [*names[:3], say("{count} more", count=len(names) - 3)]
     if len(names) == 1:
-        return f"{names[0]} listens on {where}"
+        return say("{names} listens on {where}", names=names[0], where=where)
     both = "both" if len(parts) == 2 else "all"
-    return f"{', '.join(names[:-1])} and {names[-1]} {both} listen on {where}"
+    return say(
+        "{names} and {names_2} {both} listen on {where}",
+        names=", ".join(names[:-1]),
+        names_2=names[-1],
+        both=both,
+        where=where,
+    )
 
 
 def _pairs(emission: Emission) -> Iterator[tuple[Landing, Landing]]:
@@ -137,9 +159,11 @@ def separate(plan: Plan, refs: tuple[str, ...]) -> Iterator[Edit]:
         owner = lookup.device(plan, device)
         part, channel = lookup.part(owner, part_id), channel_free(plan, owner)
         if channel is not None:
-            label = f"Move {part.name} to channel {channel}"
+            label = say("Move {part} to channel {channel}", part=part.name, channel=channel)
             yield set_part(device, part_id, label, channel=channel)
-    label = f"Keep {'both' if len(refs) == 2 else 'all'}: they are a layer"
+    label = (
+        say("Keep both: they are a layer") if len(refs) == 2 else say("Keep all: they are a layer")
+    )
 
     def mark(plan: Plan) -> Plan:
         for ref in refs:
@@ -169,12 +193,18 @@ def _two_ways(spot: Spot, emission: Emission, landing: Landing, other: Landing) 
     device = lookup.device(spot.plan, device_of(landing.ref))
     bed = Span(spot.ref, spot.bed.low, spot.bed.high)
     if -1 in (landing.step, other.step):
-        fix = set_device(device.id, f"Switch local control of {device.name} off", local=False)
+        fix = set_device(
+            device.id, say("Switch local control of {device} off", device=device.name), local=False
+        )
         return Remark(
             "local control",
             (device.id, spot.ref),
-            f"{landing.part.name} sounds twice: local control of {device.name} is on and the same "
-            "notes come back by cable.",
+            say(
+                "{part} sounds twice: local control of {device} is on and the same notes come back "
+                "by cable.",
+                part=landing.part.name,
+                device=device.name,
+            ),
             (fix,),
             spot.scenes,
             (bed,),
@@ -188,12 +218,20 @@ def _two_ways(spot: Spot, emission: Emission, landing: Landing, other: Landing) 
     fixes = [*_stop_thrus(spot, emission, landing.step, other.step)]
     for cable in cables:
         fixes.append(
-            Edit(f"Remove the cable from {_ends(spot.plan, cable)}", remove_cable(cable).change)
+            Edit(
+                say("Remove the cable from {ends}", ends=_ends(spot.plan, cable)),
+                remove_cable(cable).change,
+            )
         )
     return Remark(
         "connected twice",
         (spot.ref, device.id, spot.owner.id),
-        f"{spot.owner.name} reaches {device.name} twice, by {names}: every note doubles.",
+        say(
+            "{owner} reaches {device} twice, by {names}: every note doubles.",
+            owner=spot.owner.name,
+            device=device.name,
+            names=names,
+        ),
         tuple(fixes[:4]),
         spot.scenes,
         (bed,),
@@ -224,7 +262,12 @@ def _stop_thrus(spot: Spot, emission: Emission, one: int, other: int) -> Iterato
                     for thru in owner.thrus
                     if (thru.source, thru.dest) != (arrived.id, left.id)
                 )
-                label = f"Stop {owner.name} passing {arrived.name} on to {left.name}"
+                label = say(
+                    "Stop {owner} passing {arrived} on to {left}",
+                    owner=owner.name,
+                    arrived=arrived.name,
+                    left=left.name,
+                )
                 yield set_device(owner.id, label, thrus=kept)
 
 
@@ -256,7 +299,11 @@ def thru_rings(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "thru ring",
                 (devices[0].id, *(d.id for d in devices[1:])),
-                f"Thru connections form a ring, {names}: every note comes round again and again.",
+                say(
+                    "Thru connections form a ring, {names}: every note comes round again and "
+                    "again.",
+                    names=names,
+                ),
                 tuple(_break_ring(device, ring) for device in devices if device.thrus),
             )
 
@@ -267,4 +314,6 @@ def _break_ring(device: Device, ring: tuple[str, ...]) -> Edit:
         if ref.startswith(f"{device.id}:"):
             outs.add(thing_of(ref))
     kept = tuple(thru for thru in device.thrus if thru.dest not in outs)
-    return set_device(device.id, f"Switch the thru of {device.name} off", thrus=kept)
+    return set_device(
+        device.id, say("Switch the thru of {device} off", device=device.name), thrus=kept
+    )

@@ -14,6 +14,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say
 
 
 class SentSetting(NamedTuple):
@@ -76,12 +77,18 @@ def notes_without_end(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
                 waiting.append(part.name)
         if not waiting:
             continue
-        mend = spot.mend(f"Let {spot.name} send a release", mode="momentary")
+        mend = spot.mend(say("Let {spot} send a release", spot=spot.name), mode="momentary")
         yield Remark(
             "note without an end",
             (spot.ref, spot.owner.id),
-            f"{spot.name} of {spot.owner.name} begins a note in {waiting[0]} and sends nothing at "
-            "release: the note never ends.",
+            say(
+                "{spot} of {owner} begins a note in {waiting} and sends nothing at release: "
+                "the note "
+                "never ends.",
+                spot=spot.name,
+                owner=spot.owner.name,
+                waiting=waiting[0],
+            ),
             (mend,),
             spot.scenes,
         )
@@ -97,12 +104,17 @@ def pedals_that_hold(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
             hearings.extend(motion.hearings)
         if not any(hearing.is_part for hearing in hearings):
             continue
-        label = f"Let {spot.name} send 0 at rest and 127 pressed"
+        label = say("Let {spot} send 0 at rest and 127 pressed", spot=spot.name)
         mend = spot.mend(label, low=0, high=127, mode="momentary")
         yield Remark(
             "pedal holds at rest",
             (spot.ref, spot.owner.id),
-            f"{spot.name} of {spot.owner.name} {_held_by(spot.send)}: what it reaches sounds on.",
+            say(
+                "{spot} of {owner} {held_by}: what it reaches sounds on.",
+                spot=spot.name,
+                owner=spot.owner.name,
+                held_by=_held_by(spot.send),
+            ),
             (mend,),
             spot.scenes,
         )

@@ -17,6 +17,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.functions import BY_NUMBER, latching, offered_by
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 CHANGES: frozenset[Function] = frozenset(
@@ -109,9 +110,15 @@ def told_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
 def _not_done(plan: Plan, foot: Foot, function: Function, scenes: list[Compiled]) -> Remark:
     owner, jack = foot.owner, foot.jack
     now = press_of(scenes[0], foot.ref)
-    instead = f"is told {listed(now.done)}" if now.done else "is told nothing that does it"
+    instead = (
+        say("is told {done}", done=listed(now.done)) if now.done else "is told nothing that does it"
+    )
     some = len(scenes) < max(1, len(plan.scenes))
-    where = f" in {listed([s.scene.name for s in scenes if s.scene], 4)}" if some else ""
+    where = (
+        say(" in {scene}", scene=listed([s.scene.name for s in scenes if s.scene], 4))
+        if some
+        else ""
+    )
     fixes: list[Edit] = []
     if function in offered_by(jack):
         programs = []
@@ -119,13 +126,20 @@ def _not_done(plan: Plan, foot: Foot, function: Function, scenes: list[Compiled]
             number = lookup.program_number(scene.scene, owner)
             if number is not None and number not in programs:
                 programs.append(number)
-        label = f"Tell {jack.name} to do {function}"
+        label = say("Tell {jack} to do {function}", jack=jack.name, function=function)
         fixes.append(tell_function(owner, jack.control or "", programs, function, label))
     return Remark(
         "foot does something else",
         (foot.ref, owner.id),
-        f"{foot.pedal.name} is wanted for {function}, and {jack.name} of {owner.name} {instead}"
-        f"{where}.",
+        say(
+            "{pedal} is wanted for {function}, and {jack} of {owner} {instead}{where}.",
+            pedal=foot.pedal.name,
+            function=function,
+            jack=jack.name,
+            owner=owner.name,
+            instead=instead,
+            where=where,
+        ),
         tuple(fixes),
         tuple(scene.scene.id for scene in scenes if scene.scene) if some else (),
         severity="fault" if _must(foot.pedal, function) else "caution",
@@ -153,12 +167,17 @@ def _besides(plan: Plan, scene: Compiled, source: str, bank: int, does: Function
     owner = lookup.device(plan, device_of(source))
     control = lookup.by_id(owner.controls, thing_of(source), "control")
     number = lookup.program_number(scene.scene, owner)
-    label = f"Let {control.name} only play"
+    label = say("Let {control} only play", control=control.name)
     mend = set_send(owner.id, number or 0, control.id, bank, label, does=None)
     return Remark(
         "plays and changes",
         (source, owner.id),
-        f"{control.name} of {owner.name} is wished to play, and each stroke also does {does}.",
+        say(
+            "{control} of {owner} is wished to play, and each stroke also does {does}.",
+            control=control.name,
+            owner=owner.name,
+            does=does,
+        ),
         (mend,),
     )
 
@@ -173,13 +192,23 @@ def never_comes_back(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
                 if send.control not in stay or not (toggles or send.does in SPRUNG_ONLY):
                     continue
                 name = lookup.by_id(owner.controls, send.control, "control").name
-                what = "is set to toggle" if toggles else f"is told {send.does}"
+                what = "is set to toggle" if toggles else say("is told {does}", does=send.does)
                 change = {"mode": "momentary"} if toggles else {"does": None}
-                label = f"Let {name} follow its contact" if toggles else f"Let {name} not do that"
+                label = (
+                    say("Let {name} follow its contact", name=name)
+                    if toggles
+                    else say("Let {name} not do that", name=name)
+                )
                 yield Remark(
                     "stays down and toggles",
                     (ref_to(owner.id, send.control), owner.id),
-                    f"{name} of {owner.name} stays down until it is pressed again and {what}: it "
-                    "acts at every second press only.",
+                    say(
+                        "{name} of {owner} stays down until it is pressed again and {what}: it "
+                        "acts at every "
+                        "second press only.",
+                        name=name,
+                        owner=owner.name,
+                        what=what,
+                    ),
                     (set_send(owner.id, program.number, send.control, send.bank, label, **change),),
                 )

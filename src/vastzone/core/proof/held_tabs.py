@@ -12,6 +12,7 @@ from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.pedals import moved
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 
@@ -29,8 +30,13 @@ def held_tabs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "toggle from a held tab",
                 (ref_to(owner.id, told[0][1].control), owner.id),
-                f"{names} of {owner.name} hold by themselves and send toggles: each needs two "
-                "moves, and they go out of step.",
+                say(
+                    "{names} of {owner} hold by themselves and send toggles: each needs two "
+                    "moves, and "
+                    "they go out of step.",
+                    names=names,
+                    owner=owner.name,
+                ),
                 (_on_and_off(owner, frozenset(tabs)),),
             )
 
@@ -54,9 +60,13 @@ def tabs_that_flip(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
         yield Remark(
             "toggle from a held tab",
             (refs[0], owner.id),
-            f"{listed((tabs[thing_of(ref)] for ref in refs), 4)} of {owner.name} stay where they "
-            f"are put, and {listed(targets.values(), 4)} flip at each message: pushed in, they "
-            "stay on.",
+            say(
+                "{tabs} of {owner} stay where they are put, and {values} flip at each message: "
+                "pushed in, they stay on.",
+                tabs=listed((tabs[thing_of(ref)] for ref in refs), 4),
+                owner=owner.name,
+                values=listed(targets.values(), 4),
+            ),
             (_not_flipping(targets),),
         )
 

@@ -18,7 +18,8 @@ from vastzone.core.plan.model.triggers import (
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import sockets_of
 from vastzone.core.proof.finding import Remark, Severity
-from vastzone.core.text import in_none, listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import in_none, listed
 
 
 def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -41,7 +42,11 @@ def unplugged_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
     rule = "pad in no input"
     if len(plan.pads) > count:
         rule = "more pads than inputs"
-        told += f": {many(len(plan.pads), 'pad')} want {many(count, 'input')}"
+        told += say(
+            ": {pads} want {inputs}",
+            pads=say_many("{count} pad", "{count} pads", len(plan.pads)),
+            inputs=say_many("{count} input", "{count} inputs", count),
+        )
     severity = _gravest({pad.importance for pad in out})
     yield Remark(rule, (modules[0].id,), f"{told}.", severity=severity)
 
@@ -74,8 +79,14 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         yield Remark(
             "zone lost",
             (plug.input, owner.id),
-            f"{pad.name} loses its {what} in {trigger_input.name} of {owner.name}, which is set to "
-            f"{trigger_input.type}.",
+            say(
+                "{pad} loses its {what} in {trigger_input} of {owner}, which is set to {type}.",
+                pad=pad.name,
+                what=what,
+                trigger_input=trigger_input.name,
+                owner=owner.name,
+                type=trigger_input.type,
+            ),
             tuple(plugs.set_input(plug.input, t) for t in better[:2]),
             severity="caution" if kept else "fault",
         )
@@ -100,7 +111,13 @@ def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
         yield Remark(
             "splitter broken",
             (ref, owner.id),
-            f"{names} cannot share {socket.name} of {owner.name}: {why}",
+            say(
+                "{names} cannot share {socket} of {owner}: {why}",
+                names=names,
+                socket=socket.name,
+                owner=owner.name,
+                why=why,
+            ),
             tuple(plugs.pull_out(p.id) for p in pads[1:]),
         )
 
@@ -115,10 +132,21 @@ def pads_on_a_hat_pedal(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[
         yield Remark(
             "pad on a hat pedal",
             (ref, owner.id),
-            f"{pad.name} is in {socket.name} of {owner.name}, which follows {pedal.name}: what it "
-            "sounds changes with the foot.",
+            say(
+                "{pad} is in {socket} of {owner}, which follows {pedal}: what it sounds "
+                "changes with "
+                "the foot.",
+                pad=pad.name,
+                socket=socket.name,
+                owner=owner.name,
+                pedal=pedal.name,
+            ),
             (
-                plugs.set_pad(pad.id, f"{pad.name} is played with {pedal.name}", pedal=pedal.id),
+                plugs.set_pad(
+                    pad.id,
+                    say("{pad} is played with {pedal}", pad=pad.name, pedal=pedal.name),
+                    pedal=pedal.id,
+                ),
                 plugs.pull_out(pad.id),
             ),
         )
@@ -137,11 +165,17 @@ def hats_without_their_pedal(plan: Plan, compiled: tuple[Compiled, ...]) -> Iter
         where = "in no input"
         if there is not None:
             other, jack = plugs.trigger_input(plan, there)
-            where = f"in {jack.name} of {other.name}"
+            where = say("in {jack} of {other}", jack=jack.name, other=other.name)
         yield Remark(
             "hat without its pedal",
             (here, owner.id),
-            f"{pad.name} is in {socket.name} of {owner.name} and {names[pedal]} {where}: no stroke "
-            "follows the pedal.",
+            say(
+                "{pad} is in {socket} of {owner} and {names} {where}: no stroke follows the pedal.",
+                pad=pad.name,
+                socket=socket.name,
+                owner=owner.name,
+                names=names[pedal],
+                where=where,
+            ),
             (),
         )

@@ -10,7 +10,8 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.proof.finding import Remark
-from vastzone.core.text import listed, many
+from vastzone.core.say import number, say, say_many
+from vastzone.core.text import listed
 from vastzone.core.timing.hops import PLAYABLE_MS
 
 BUSY, STARVED = 0.7, 0.5
@@ -37,13 +38,30 @@ def late_ways(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         worst = max(paths, key=lambda path: path.worst_ms)
         longest = worst.longest
         names = [lookup.device(plan, ident).name for ident in (source, dest)]
-        took = f"{longest.worst_ms:.1f} ms of it {longest.kind} ({where})" if longest else ""
+        took = (
+            say(
+                "{worst_ms:.1f} ms of it {kind} ({where})",
+                worst_ms=longest.worst_ms,
+                kind=longest.kind,
+                where=where,
+            )
+            if longest
+            else ""
+        )
         drums = " Drummers notice it first." if _is_struck(plan, worst) else ""
         yield Remark(
             "late",
             (worst.source, source, dest),
-            f"{names[0]} is heard from {names[1]} after up to {worst.worst_ms:.1f} ms, past "
-            f"{PLAYABLE_MS:g}: {took}.{drums}",
+            say(
+                "{names} is heard from {names_2} after up to {worst_ms:.1f} ms, past "
+                "{playable_ms:g}: {took}.{drums}",
+                names=names[0],
+                names_2=names[1],
+                worst_ms=worst.worst_ms,
+                playable_ms=PLAYABLE_MS,
+                took=took,
+                drums=drums,
+            ),
             (),
             tuple(scenes.get(key, {})),
         )
@@ -82,8 +100,11 @@ def _under_drums(plan: Plan, devices: Iterable[str]) -> Iterator[Remark]:
         yield Remark(
             "Bluetooth under drums",
             (ident,),
-            f"Strokes on {name} go over Bluetooth, which takes up to 15 ms and never the same: "
-            "use a cable.",
+            say(
+                "Strokes on {name} go over Bluetooth, which takes up to 15 ms and never the same: "
+                "use a cable.",
+                name=name,
+            ),
         )
 
 
@@ -109,7 +130,7 @@ def busy_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         dear = [sweep for sweep in load.sweeps if sweep.share > STARVED]
         controls = tuple(sweep.control for sweep in dear)
         # What goes on over a thru is told at the first line only.
-        all_of_it = (f"{load.share:.3f}", *(sweep.control for sweep in load.sweeps))
+        all_of_it = (number(load.share, ".3f"), *(sweep.control for sweep in load.sweeps))
         if controls in told_of:
             continue
         if dear and load.notes > 0:
@@ -119,8 +140,15 @@ def busy_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "sweep starves notes",
                 (*controls, key[0]),
-                f"A sweep of {names} takes {dear[0].share:.0%} of the line from {ends[0]} to "
-                f"{ends[1]}, and notes wait behind it: send plain controllers, or use USB.",
+                say(
+                    "A sweep of {names} takes {share:.0%} of the line from {ends} to {ends_2}, "
+                    "and notes "
+                    "wait behind it: send plain controllers, or use USB.",
+                    names=names,
+                    share=dear[0].share,
+                    ends=ends[0],
+                    ends_2=ends[1],
+                ),
                 (),
                 told,
             )
@@ -129,9 +157,14 @@ def busy_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "line busy",
                 (device_of(key[0]), device_of(key[1])),
-                f"The DIN line from {ends[0]} to {ends[1]} can be {load.share:.0%} busy with "
-                f"chords and {many(len(load.sweeps), 'sweep')}: use USB, a second line, or "
-                "running status.",
+                say(
+                    "The DIN line from {ends} to {ends_2} can be {share:.0%} busy with chords and "
+                    "{sweeps}: use USB, a second line, or running status.",
+                    ends=ends[0],
+                    ends_2=ends[1],
+                    share=load.share,
+                    sweeps=say_many("{count} sweep", "{count} sweeps", len(load.sweeps)),
+                ),
                 (),
                 told,
             )
@@ -139,4 +172,8 @@ def busy_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
 
 def _control(plan: Plan, ref: str) -> str:
     owner = lookup.device(plan, device_of(ref))
-    return f"{lookup.controls_by_id(owner)[thing_of(ref)].name} of {owner.name}"
+    return say(
+        "{controls_by_id} of {owner}",
+        controls_by_id=lookup.controls_by_id(owner)[thing_of(ref)].name,
+        owner=owner.name,
+    )

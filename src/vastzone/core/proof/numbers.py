@@ -14,6 +14,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say
 
 
 def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -25,11 +26,20 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
     for owner, part in lookup.parts(plan):
         ref = ref_to(owner.id, part.id)
         if ref not in reached:
-            channel = "any channel" if part.channel is None else f"channel {part.channel}"
+            channel = (
+                "any channel"
+                if part.channel is None
+                else say("channel {channel}", channel=part.channel)
+            )
             yield Remark(
                 "part nobody reaches",
                 (ref,),
-                f"Nothing plays {part.name} in {owner.name}, which listens on {channel}.",
+                say(
+                    "Nothing plays {part} in {owner}, which listens on {channel}.",
+                    part=part.name,
+                    owner=owner.name,
+                    channel=channel,
+                ),
             )
 
 
@@ -67,7 +77,13 @@ def _reserved(
     yield Remark(
         "reserved controller",
         subjects,
-        f"{named} of {owner.name} sends controller {label(send.number)}, which {why}.",
+        say(
+            "{named} of {owner} sends controller {label}, which {why}.",
+            named=named,
+            owner=owner.name,
+            label=label(send.number),
+            why=why,
+        ),
         tuple(_renumber(plan, owner, send)),
         scenes,
     )
@@ -90,7 +106,11 @@ def _keeper(
                     device = lookup.device(plan, device_of(step.arc.dest))
                     for limit in device.limits:
                         if isinstance(limit, Reserved) and send.number in limit.controllers:
-                            return device, f"{device.name} keeps for {limit.purpose}"
+                            return device, say(
+                                "{device} keeps for {purpose}",
+                                device=device.name,
+                                purpose=limit.purpose,
+                            )
     return None, ""
 
 
@@ -108,7 +128,7 @@ def _renumber(plan: Plan, owner: Device, send: Send) -> Iterator[Edit]:
     free = next((n for n in UNDEFINED if n not in used | kept), None)
     if free is None:
         return
-    label = f"Send controller {free} instead"
+    label = say("Send controller {free} instead", free=free)
 
     def change(device: Device) -> Device:
         programs = tuple(_resent(program, send, free) for program in device.programs)

@@ -15,6 +15,7 @@ from vastzone.core.plan.queries.capabilities import has_pads
 from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 ALL = range(1, 128)
@@ -56,8 +57,15 @@ def layer_holes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 yield Remark(
                     "layer hole",
                     (ref_to(owner.id, first.control), owner.id),
-                    f"{names[first.control]} of {owner.name} sends nothing when struck at "
-                    f"{low}–{high}: none of its layers is for these velocities.",
+                    say(
+                        "{names} of {owner} sends nothing when struck at {low}–{high}: none of "
+                        "its layers is "
+                        "for these velocities.",
+                        names=names[first.control],
+                        owner=owner.name,
+                        low=low,
+                        high=high,
+                    ),
                     (widened(owner, program.number, near, low, high),),
                     scenes,
                     severity="caution",
@@ -77,7 +85,9 @@ def nearest_layer(sends: Iterable[Send], control: str, bank: int, velocity: int)
 
 def widened(owner: Device, program: int, layer: Send, low: int, high: int) -> Edit:
     """Let a layer sound at these velocities too."""
-    label = f"Let layer {layer.layer + 1} sound at {low}–{high} too"
+    label = say(
+        "Let layer {layer} sound at {low}–{high} too", layer=layer.layer + 1, low=low, high=high
+    )
     return set_send(
         owner.id,
         program,
@@ -102,13 +112,18 @@ def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 ref = (owner.id, program.number, other.control, other.bank)
                 fixes = [set_send(*ref, "Blend them there", other.layer, fade=True)]
                 if other.vel_low > one.vel_low:
-                    label = f"End the softer one at {other.vel_low - 1}"
+                    label = say("End the softer one at {vel_low}", vel_low=other.vel_low - 1)
                     fixes.insert(0, set_send(*ref, label, one.layer, vel_high=other.vel_low - 1))
                 yield Remark(
                     "layers together",
                     (ref_to(owner.id, one.control), owner.id),
-                    f"Two layers of {names[one.control]} of {owner.name} both sound at "
-                    f"{other.vel_low}–{min(one.vel_high, other.vel_high)}.",
+                    say(
+                        "Two layers of {names} of {owner} both sound at {vel_low}–{vel_high}.",
+                        names=names[one.control],
+                        owner=owner.name,
+                        vel_low=other.vel_low,
+                        vel_high=min(one.vel_high, other.vel_high),
+                    ),
                     tuple(fixes),
                     scenes,
                 )
@@ -138,14 +153,20 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                     program.number,
                     first.control,
                     first.bank,
-                    f"Take {names[first.control]} out of the group",
+                    say("Take {names} out of the group", names=names[first.control]),
                     first.layer,
                     **{side: None},
                 )
                 yield Remark(
                     "mute group one-sided",
                     (ref_to(owner.id, first.control), owner.id),
-                    f"The mute group “{group}” of {pads} of {owner.name} {says}.",
+                    say(
+                        "The mute group “{group}” of {pads} of {owner} {says}.",
+                        group=group,
+                        pads=pads,
+                        owner=owner.name,
+                        says=says,
+                    ),
                     (fix,),
                     scenes,
                 )
@@ -161,9 +182,15 @@ def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
         yield Remark(
             "zones linked",
             (plug.input, owner.id),
-            f"{jack.name} of {owner.name} is linked: {listed(pad.zones[1:])} of {pad.name} sound "
-            f"as its {pad.zones[0]}. What they had of their own is kept for when the link is "
-            "undone.",
+            say(
+                "{jack} of {owner} is linked: {zones} of {pad} sound as its {pad_zones}. What they "
+                "had of their own is kept for when the link is undone.",
+                jack=jack.name,
+                owner=owner.name,
+                zones=listed(pad.zones[1:]),
+                pad=pad.name,
+                pad_zones=pad.zones[0],
+            ),
             (change_input(plug.input, "Unlink the zones", linked=False),),
         )
 
@@ -182,8 +209,35 @@ def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
             yield Remark(
                 "hi-hat thresholds",
                 (ref, owner.id),
-                f"{jack.name} of {owner.name} is never {never}: half begins at {jack.half} and "
-                f"closed at {jack.closed}, and its pedal counts "
-                f"{'up' if jack.closed_end == 'high' else 'down'} as it closes.",
-                (change_input(ref, f"Use {half} and {closed}", half=half, closed=closed),),
+                (
+                    say(
+                        "{jack} of {owner} is never {never}: half begins at {half} and closed "
+                        "at {closed}, "
+                        "and its pedal counts up as it closes.",
+                        jack=jack.name,
+                        owner=owner.name,
+                        never=never,
+                        half=jack.half,
+                        closed=jack.closed,
+                    )
+                    if jack.closed_end == "high"
+                    else say(
+                        "{jack} of {owner} is never {never}: half begins at {half} and closed "
+                        "at {closed}, "
+                        "and its pedal counts down as it closes.",
+                        jack=jack.name,
+                        owner=owner.name,
+                        never=never,
+                        half=jack.half,
+                        closed=jack.closed,
+                    )
+                ),
+                (
+                    change_input(
+                        ref,
+                        say("Use {half} and {closed}", half=half, closed=closed),
+                        half=half,
+                        closed=closed,
+                    ),
+                ),
             )

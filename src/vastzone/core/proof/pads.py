@@ -16,7 +16,8 @@ from vastzone.core.plan.queries.capabilities import control_ability, has_pads
 from vastzone.core.plan.queries.channels import channel_free
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark
-from vastzone.core.text import first_to_last, listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import first_to_last, listed
 
 
 def _programs(
@@ -70,8 +71,14 @@ def two_on_one_note(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
                 yield Remark(
                     "two pads on one note",
                     tuple(ref_to(owner.id, p) for p in (*pads[1:], pads[0])),
-                    f"{named} of {owner.name} all send {said} on channel "
-                    f"{channel + 1}: they sound the same.",
+                    say(
+                        "{named} of {owner} all send {said} on channel {channel}: they sound "
+                        "the same.",
+                        named=named,
+                        owner=owner.name,
+                        said=said,
+                        channel=channel + 1,
+                    ),
                     tuple(_other_note(owner, program, bank, p, by_note) for p in pads[1:2]),
                     scenes,
                 )
@@ -86,7 +93,7 @@ def _other_note(
 ) -> Edit:
     used = {note for _, _, note in by_note}
     free = next((n for n in range(36, 128) if n not in used), 36)
-    label = f"Send {pitch.label(free, owner.octaves)} from it"
+    label = say("Send {pitch} from it", pitch=pitch.label(free, owner.octaves))
     return set_send(owner.id, program.number, pad, bank, label, number=free)
 
 
@@ -130,22 +137,36 @@ def _silent(
     fixes: tuple[Edit, ...] = ()
     if near is not None:
         where = pitch.label(near.note, receiver.octaves)
-        nearest = f" The nearest to {names[send.control]} is {near.name} on {where}."
-        label = f"Let {names[send.control]} play {near.name}"
+        nearest = say(
+            " The nearest to {names} is {near} on {where}.",
+            names=names[send.control],
+            near=near.name,
+            where=where,
+        )
+        label = say("Let {names} play {near}", names=names[send.control], near=near.name)
         fixes = (
             set_send(owner.id, program.number, send.control, send.bank, label, number=near.note),
         )
     banked = {control.id for control in owner.controls if control.banks > 1}
     pads = first_to_last(
-        f"{names[s.control]} in bank {s.bank}" if s.control in banked else names[s.control]
+        say("{names} in bank {bank}", names=names[s.control], bank=s.bank)
+        if s.control in banked
+        else names[s.control]
         for s, _, _, _ in kit_sends
     )
     count = "sends a note" if len(kit_sends) == 1 else "send notes"
     return Remark(
         "pad outside the kit",
         (ref_to(owner.id, send.control), ref_to(receiver.id, part.id), owner.id),
-        f"{pads} of {owner.name} {count} on which {kit.name} of {receiver.name} has nothing."
-        f"{nearest}",
+        say(
+            "{pads} of {owner} {count} on which {kit} of {receiver} has nothing.{nearest}",
+            pads=pads,
+            owner=owner.name,
+            count=count,
+            kit=kit.name,
+            receiver=receiver.name,
+            nearest=nearest,
+        ),
         fixes,
         scenes,
     )
@@ -173,12 +194,19 @@ def _doubled(
     there = lookup.device(plan, device_of(part_ref))
     part = lookup.part(there, thing_of(part_ref))
     board = lookup.device(plan, device_of(bed))
-    count = many(len(dict.fromkeys(pads)), "pad")
+    count = say_many("{count} pad", "{count} pads", len(dict.fromkeys(pads)))
     return Remark(
         "pads double keys",
         (ref_to(owner.id, pads[0]), owner.id, part_ref),
-        f"{count} of {owner.name} play {part.name}, which the keys of {board.name} play too: both "
-        f"send on channel {part.channel or 'any'}.",
+        say(
+            "{count} of {owner} play {part}, which the keys of {board} play too: both send on "
+            "channel {channel}.",
+            count=count,
+            owner=owner.name,
+            part=part.name,
+            board=board.name,
+            channel=part.channel or "any",
+        ),
         (),
         scenes,
     )
@@ -193,12 +221,18 @@ def lonely_mute_groups(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
                 groups.setdefault(part.mute_group, []).append(part)
         for group, parts in groups.items():
             if len(parts) == 1 and parts[0].kit is None:
-                label = f"Take {parts[0].name} out of the group"
+                label = say("Take {parts} out of the group", parts=parts[0].name)
                 yield Remark(
                     "mute group alone",
                     (ref_to(owner.id, parts[0].id),),
-                    f"{parts[0].name} in {owner.name} is alone in the mute group “{group}”: it "
-                    "silences nothing, and nothing silences it.",
+                    say(
+                        "{parts} in {owner} is alone in the mute group “{group}”: it silences "
+                        "nothing, and "
+                        "nothing silences it.",
+                        parts=parts[0].name,
+                        owner=owner.name,
+                        group=group,
+                    ),
                     (set_part(owner.id, parts[0].id, label, mute_group=None),),
                 )
 
@@ -209,12 +243,17 @@ def rhythm_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
         return
     for owner, part in lookup.parts(plan):
         if part.rhythm and part.channel not in (None, 10):
-            label = f"Put {part.name} on channel 10"
+            label = say("Put {part} on channel 10", part=part.name)
             yield Remark(
                 "rhythm not on 10",
                 (ref_to(owner.id, part.id),),
-                f"{part.name} in {owner.name} is rhythm and listens on channel {part.channel}; by "
-                "custom it is on 10.",
+                say(
+                    "{part} in {owner} is rhythm and listens on channel {channel}; by custom "
+                    "it is on 10.",
+                    part=part.name,
+                    owner=owner.name,
+                    channel=part.channel,
+                ),
                 (set_part(owner.id, part.id, label, channel=10),),
             )
 
@@ -226,12 +265,15 @@ def others_on_10(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
     for owner, part in lookup.parts(plan):
         if part.channel == 10 and not part.rhythm:
             free = channel_free(plan, owner)
-            label = f"Put {part.name} on channel {free}"
+            label = say("Put {part} on channel {free}", part=part.name, free=free)
             yield Remark(
                 "channel 10 not rhythm",
                 (ref_to(owner.id, part.id),),
-                f"{part.name} in {owner.name} listens on channel 10, which by custom is the "
-                "rhythm’s.",
+                say(
+                    "{part} in {owner} listens on channel 10, which by custom is the rhythm’s.",
+                    part=part.name,
+                    owner=owner.name,
+                ),
                 (set_part(owner.id, part.id, label, channel=free),) if free else (),
             )
 
@@ -248,9 +290,16 @@ def more_sounds_than_pads(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterato
                 yield Remark(
                     "more sounds than pads",
                     (owner.id,),
-                    f"{names.get(scene, plan.name)} wants {many(count, 'sound')} of {owner.name}, "
-                    f"which has {many(room, 'pad')} in all its banks: {-(-count // room)} "
-                    "kits hold them.",
+                    say(
+                        "{names} wants {sounds} of {owner}, which has {pads} in all its banks: "
+                        "{count} kits "
+                        "hold them.",
+                        names=names.get(scene, plan.name),
+                        sounds=say_many("{count} sound", "{count} sounds", count),
+                        owner=owner.name,
+                        pads=say_many("{count} pad", "{count} pads", room),
+                        count=-(-count // room),
+                    ),
                     (),
                     (scene,) if scene else (),
                 )

@@ -23,6 +23,7 @@ from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark, Severity
 from vastzone.core.response.sweep import bits_of, fight, steps, target_value
 from vastzone.core.response.voltage import Level, divider, ohms_words
+from vastzone.core.say import say
 from vastzone.core.text import in_none, listed
 
 
@@ -32,20 +33,27 @@ def pedals_in_jacks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
     for plug in plan.pedal_plugs:
         pedal, (owner, jack) = known[plug.pedal], pedal_jack(plan, plug.jack)
         service = served(pedal, jack, owner.id)
-        there = f"{pedal.name} in {jack.name} of {owner.name}"
+        there = say(
+            "{pedal} in {jack} of {owner}", pedal=pedal.name, jack=jack.name, owner=owner.name
+        )
         subjects = (ref_to(owner.id, jack.control) if jack.control else owner.id, owner.id)
         if service.works == "never":
             yield Remark(
                 "over-range voltage",
                 subjects,
-                f"{there} must be pulled out: {service.feel}. {_resistors(pedal, jack)}",
+                say(
+                    "{there} must be pulled out: {feel}. {resistors}",
+                    there=there,
+                    feel=service.feel,
+                    resistors=_resistors(pedal, jack),
+                ),
                 (pull_out(pedal.id),),
             )
         elif service.works == "not":
             yield Remark(
                 "wrong jack",
                 subjects,
-                f"{there} does nothing: {service.feel}.",
+                say("{there} does nothing: {feel}.", there=there, feel=service.feel),
                 (pull_out(pedal.id),),
             )
         elif service.works == "half":
@@ -67,12 +75,25 @@ def mixed_sources(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
             continue
         told = []
         for source, reach in zip(mixed.sources, mixed.reaches, strict=True):
-            told.append(f"{source.name} goes from {mixed.rests} to {mixed.rests + reach}")
+            told.append(
+                say(
+                    "{source} goes from {rests} to {mixed_rests}",
+                    source=source.name,
+                    rests=mixed.rests,
+                    mixed_rests=mixed.rests + reach,
+                )
+            )
         yield Remark(
             "voltages mixed",
             (ref_to(owner.id, jack.control) if jack.control else owner.id, owner.id),
-            f"In {jack.name} of {owner.name} {listed(told)} alone, and all of them together to "
-            f"{mixed.whole} of {TOP}.",
+            say(
+                "In {jack} of {owner} {told} alone, and all of them together to {whole} of {top}.",
+                jack=jack.name,
+                owner=owner.name,
+                told=listed(told),
+                whole=mixed.whole,
+                top=TOP,
+            ),
             (pull_out(mixed.sources[-1].id),),
         )
 
@@ -86,10 +107,16 @@ def _settings(pedal: Pedal, jack: PedalJack, ref: str) -> Iterator[Edit]:
     """The jack set as the pedal wants it, where that can be."""
     new = suited(pedal, jack)
     if new.sense != jack.sense:
-        yield set_jack(ref, f"Tell {jack.name} that it rests {new.sense}", sense=new.sense)
+        yield set_jack(
+            ref,
+            say("Tell {jack} that it rests {sense}", jack=jack.name, sense=new.sense),
+            sense=new.sense,
+        )
     if new.wiper != jack.wiper:
         wiper: Wiper = new.wiper
-        yield set_jack(ref, f"Set {jack.name} to wiper on {wiper}", wiper=wiper)
+        yield set_jack(
+            ref, say("Set {jack} to wiper on {wiper}", jack=jack.name, wiper=wiper), wiper=wiper
+        )
 
 
 def _resistors(pedal: Pedal, jack: PedalJack) -> str:
@@ -97,13 +124,17 @@ def _resistors(pedal: Pedal, jack: PedalJack) -> str:
     resistors = divider(Level(pedal.low, pedal.high), Level(jack.low, jack.high))
     if resistors is None:
         return "No resistors of the series bring it within."
-    parts = [f"{ohms_words(resistors.series)} in series"]
-    parts += [f"{ohms_words(resistors.shunt)} to ground"] if resistors.shunt else []
-    lifted = f"{ohms_words(resistors.lift)} to {resistors.reference:g} V"
+    parts = [say("{ohms} in series", ohms=ohms_words(resistors.series))]
+    parts += [say("{ohms} to ground", ohms=ohms_words(resistors.shunt))] if resistors.shunt else []
+    lifted = say(
+        "{ohms} to {reference:g} V", ohms=ohms_words(resistors.lift), reference=resistors.reference
+    )
     parts += [lifted] if resistors.lift else []
-    return (
-        f"With {listed(parts)} the input would see {resistors.result.low:.2f} to "
-        f"{resistors.result.high:.2f} V."
+    return say(
+        "With {parts} the input would see {low:.2f} to {high:.2f} V.",
+        parts=listed(parts),
+        low=resistors.result.low,
+        high=resistors.result.high,
     )
 
 
@@ -172,13 +203,21 @@ def _on_one_number(
 ) -> Remark:
     names = lookup.names_of(owner.controls)
     named = listed(names[control] for control in controls)
-    where = "the channel of the zones" if channel is None else f"channel {channel}"
-    label = f"Let {names[last.control]} send nothing"
+    where = (
+        "the channel of the zones" if channel is None else say("channel {channel}", channel=channel)
+    )
+    label = say("Let {names} send nothing", names=names[last.control])
     return Remark(
         "two controls on one number",
         tuple(ref_to(owner.id, control) for control in (*controls[1:], controls[0])),
-        f"{named} of {owner.name} send controller {number} on {where}: they fight, and the last "
-        "one moved wins with a jump.",
+        say(
+            "{named} of {owner} send controller {number} on {where}: they fight, and the last "
+            "one moved wins with a jump.",
+            named=named,
+            owner=owner.name,
+            number=number,
+            where=where,
+        ),
         (set_send(owner.id, program.number, last.control, last.bank, label, message="none"),),
     )
 
@@ -231,8 +270,17 @@ def coarse_steps(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
             yield Remark(
                 "step too coarse",
                 (ref_to(owner.id, send.control), owner.id),
-                f"{name} of {owner.name} moves {target.name} in {coarse.values} steps of "
-                f"{coarse.size:.3g} {target.unit}, which are heard one by one: narrow its range.",
+                say(
+                    "{name} of {owner} moves {target} in {values} steps of {size:.3g} {unit}, "
+                    "which are "
+                    "heard one by one: narrow its range.",
+                    name=name,
+                    owner=owner.name,
+                    target=target.name,
+                    values=coarse.values,
+                    size=coarse.size,
+                    unit=target.unit,
+                ),
             )
 
 
@@ -246,15 +294,27 @@ def ends_only(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "switch on a sweep",
                 where,
-                f"{control.name} of {owner.name} is a switch and {target.name} can be swept: it "
-                "only goes to its two ends.",
+                say(
+                    "{control} of {owner} is a switch and {target} can be swept: it only goes "
+                    "to its two "
+                    "ends.",
+                    control=control.name,
+                    owner=owner.name,
+                    target=target.name,
+                ),
             )
         elif not can.pressed and not target.sweeps:
             yield Remark(
                 "sweep on a switch",
                 where,
-                f"{control.name} of {owner.name} is swept and {target.name} only switches: it "
-                "acts at one point of the travel.",
+                say(
+                    "{control} of {owner} is swept and {target} only switches: it acts at one "
+                    "point of "
+                    "the travel.",
+                    control=control.name,
+                    owner=owner.name,
+                    target=target.name,
+                ),
             )
 
 
@@ -279,16 +339,21 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "controls fight",
                 tuple(ref for ref, _ in movers_here),
-                f"{listed(name for _, name in movers_here)} move {target.name}: the last one moved "
-                f"wins, with a jump of up to {reach:.4g}{unit}. Endless knobs, or pick-up in the "
-                "receiver, avoid it.",
+                say(
+                    "{name} move {target}: the last one moved wins, with a jump of up to "
+                    "{reach:.4g}{unit}. Endless knobs, or pick-up in the receiver, avoid it.",
+                    name=listed(name for _, name in movers_here),
+                    target=target.name,
+                    reach=reach,
+                    unit=unit,
+                ),
                 (
                     set_thing(
                         device_of(moves),
                         "targets",
                         target.id,
                         "target",
-                        f"Let {target.name} wait for pick-up",
+                        say("Let {target} wait for pick-up", target=target.name),
                         takeover="pick-up",
                     ),
                     set_thing(
@@ -296,7 +361,7 @@ def fights(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                         "targets",
                         target.id,
                         "target",
-                        f"Both are meant to move {target.name}",
+                        say("Both are meant to move {target}", target=target.name),
                         together=True,
                     ),
                 ),
@@ -314,8 +379,15 @@ def misused_standards(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
         yield Remark(
             "standard meaning misused",
             (ref_to(owner.id, send.control), owner.id),
-            f"{name} of {owner.name} moves {target.name} by controller {send.number}, which "
-            f"everywhere else means {known.meaning}.",
+            say(
+                "{name} of {owner} moves {target} by controller {number}, which everywhere else "
+                "means {meaning}.",
+                name=name,
+                owner=owner.name,
+                target=target.name,
+                number=send.number,
+                meaning=known.meaning,
+            ),
         )
 
 
@@ -354,17 +426,22 @@ def _bent(sendings: tuple[Sending, ...]) -> dict[str, None]:
 def _bent_apart(plan: Plan, ref: str, parts: dict[str, Part], scenes: tuple[str, ...]) -> Remark:
     owner = lookup.device(plan, device_of(ref))
     name = lookup.by_id(owner.controls, thing_of(ref), "control").name
-    by = listed(f"{part.name} by {part.bend}" for part in parts.values())
+    by = listed(say("{part} by {bend}", part=part.name, bend=part.bend) for part in parts.values())
     wanted = next(iter(parts.values())).bend
     fixes = []
     for part_ref, part in parts.items():
         if part.bend != wanted:
-            label = f"Let {part.name} bend by {wanted}"
+            label = say("Let {part} bend by {wanted}", part=part.name, wanted=wanted)
             fixes.append(set_part(device_of(part_ref), part.id, label, bend=wanted))
     return Remark(
         "bend ranges disagree",
         (ref, *parts),
-        f"{name} of {owner.name} bends {by} semitones: they come apart.",
+        say(
+            "{name} of {owner} bends {by} semitones: they come apart.",
+            name=name,
+            owner=owner.name,
+            by=by,
+        ),
         tuple(fixes[:2]),
         scenes,
     )
@@ -390,6 +467,11 @@ def dead_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 yield Remark(
                     "dead slot",
                     (ref, owner.id),
-                    f"Nothing moves {target.name} in {owner.name}, which waits for controller "
-                    f"{target.controller}.",
+                    say(
+                        "Nothing moves {target} in {owner}, which waits for controller "
+                        "{controller}.",
+                        target=target.name,
+                        owner=owner.name,
+                        controller=target.controller,
+                    ),
                 )

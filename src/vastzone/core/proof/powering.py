@@ -21,6 +21,7 @@ from vastzone.core.power.sums import (
     usb_sums,
 )
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 PERIPHERALS = 4
@@ -41,7 +42,12 @@ def supplies(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "too few outlets",
                 (_first(told),),
-                f"{source.name} has {source.outlets} outlets and feeds {len(source.feeds)}.",
+                say(
+                    "{source} has {outlets} outlets and feeds {count}.",
+                    source=source.name,
+                    outlets=source.outlets,
+                    count=len(source.feeds),
+                ),
                 (set_source(source.id, "More outlets", outlets=len(source.feeds)),),
             )
         yield from _enough(plan, told)
@@ -56,13 +62,22 @@ def _suits(source: PowerSource, device: Device) -> Iterator[Remark]:
     """Polarity, voltage and plug of a source against a device."""
     supply = device.supply
     off = feed("", (device.id,))
-    unplug = Edit(f"Take {device.name} off {source.name}", off.change)
+    unplug = Edit(
+        say("Take {device} off {source}", device=device.name, source=source.name), off.change
+    )
     if source.polarity and supply.polarity and source.polarity != supply.polarity:
         yield Remark(
             "wrong polarity",
             (device.id,),
-            f"{source.name} is {source.polarity} and {device.name} wants {supply.polarity}: it "
-            "does not start, or is destroyed.",
+            say(
+                "{source} is {polarity} and {device} wants {supply_polarity}: it does not "
+                "start, or "
+                "is destroyed.",
+                source=source.name,
+                polarity=source.polarity,
+                device=device.name,
+                supply_polarity=supply.polarity,
+            ),
             (unplug,),
         )
     if source.volts and supply.volts and supply.kind == "adapter":
@@ -71,16 +86,26 @@ def _suits(source: PowerSource, device: Device) -> Iterator[Remark]:
             yield Remark(
                 "wrong voltage",
                 (device.id,),
-                f"{source.name} gives {source.volts:g} V and {device.name} wants "
-                f"{supply.volts:g} V.",
+                say(
+                    "{source} gives {volts:g} V and {device} wants {supply_volts:g} V.",
+                    source=source.name,
+                    volts=source.volts,
+                    device=device.name,
+                    supply_volts=supply.volts,
+                ),
                 (unplug,),
             )
     if source.plug and supply.plug and source.plug.lower() != supply.plug.lower():
         yield Remark(
             "plug does not fit",
             (device.id,),
-            f"The plug of {source.name} is {source.plug} and {device.name} takes {supply.plug}: "
-            "pack an adapter.",
+            say(
+                "The plug of {source} is {plug} and {device} takes {supply_plug}: pack an adapter.",
+                source=source.name,
+                plug=source.plug,
+                device=device.name,
+                supply_plug=supply.plug,
+            ),
         )
 
 
@@ -97,15 +122,28 @@ def _enough(plan: Plan, told: SourceSum) -> Iterator[Remark]:
         yield Remark(
             rule,
             (_first(told),),
-            f"{source.name} gives {source.milliamps} mA, {less}: {names} take {load.milliamps} mA.",
-            (set_source(source.id, f"One of {needed} mA", milliamps=needed),),
+            say(
+                "{source} gives {milliamps} mA, {less}: {names} take {load_milliamps} mA.",
+                source=source.name,
+                milliamps=source.milliamps,
+                less=less,
+                names=names,
+                load_milliamps=load.milliamps,
+            ),
+            (set_source(source.id, say("One of {needed} mA", needed=needed), milliamps=needed),),
         )
     if source.kind == "battery" and told.hours is not None and told.hours < plan.hours:
         yield Remark(
             "battery ends early",
             (_first(told),),
-            f"{source.name} lasts {told.hours:.1f} h with {names}, and the evening {plan.hours:g}: "
-            "charge it in the break, or take a second one.",
+            say(
+                "{source} lasts {hours:.1f} h with {names}, and the evening {plan_hours:g}: charge "
+                "it in the break, or take a second one.",
+                source=source.name,
+                hours=told.hours,
+                names=names,
+                plan_hours=plan.hours,
+            ),
         )
 
 
@@ -118,8 +156,15 @@ def batteries(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "battery ends early",
                 (one.device.id,),
-                f"{one.device.name} lasts {one.hours:.1f} h on its battery, and the evening "
-                f"{plan.hours:g}: charge it before the gig.{first}",
+                say(
+                    "{device} lasts {hours:.1f} h on its battery, and the evening "
+                    "{plan_hours:g}: charge "
+                    "it before the gig.{first}",
+                    device=one.device.name,
+                    hours=one.hours,
+                    plan_hours=plan.hours,
+                    first=first,
+                ),
             )
 
 
@@ -137,7 +182,10 @@ def usb_power(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "USB without a host",
                 (device.id,),
-                f"{device.name} is powered over USB and hangs on no computer, hub or charger.",
+                say(
+                    "{device} is powered over USB and hangs on no computer, hub or charger.",
+                    device=device.name,
+                ),
             )
 
 
@@ -148,13 +196,26 @@ def _overloaded(plan: Plan, told: UsbSum) -> Remark:
     where = owner.name
     if is_hub(owner) and not told.own_supply:
         supply = Supply(kind="adapter", volts=5.0, milliamps=2000, polarity="centre plus")
-        fixes = (set_device(owner.id, f"Give {owner.name} a supply of its own", supply=supply),)
-        where = f"{owner.name} without a supply of its own,"
-    has = f"{where} which gives {told.limit}" if fixes else f"{where}, which gives {told.limit}"
+        fixes = (
+            set_device(
+                owner.id, say("Give {owner} a supply of its own", owner=owner.name), supply=supply
+            ),
+        )
+        where = say("{owner} without a supply of its own,", owner=owner.name)
+    has = (
+        say("{where} which gives {limit}", where=where, limit=told.limit)
+        if fixes
+        else say("{where}, which gives {limit}", where=where, limit=told.limit)
+    )
     return Remark(
         "hub overloaded" if is_hub(owner) else "port overloaded",
         (owner.id, *told.load.fed),
-        f"{names} take {told.load.milliamps} mA of {has}.",
+        say(
+            "{names} take {milliamps} mA of {has}.",
+            names=names,
+            milliamps=told.load.milliamps,
+            has=has,
+        ),
         fixes,
     )
 
@@ -172,8 +233,12 @@ def links(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "USB without a host",
                 (one.id, other.id),
-                f"{one.name} and {other.name} are both USB devices and cannot talk to each other: "
-                "put a computer or a host box between.",
+                say(
+                    "{one} and {other} are both USB devices and cannot talk to each other: put a "
+                    "computer or a host box between.",
+                    one=one.name,
+                    other=other.name,
+                ),
             )
         if port.link == "bluetooth":
             radio.update((one.id, other.id))
@@ -183,8 +248,15 @@ def links(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "cable too long",
                 (one.id, other.id),
-                f"The cable from {one.name} to {other.name} would be {metres:g} m, and such a line "
-                f"works to {longest:g} m: put a repeater or an interface between.",
+                say(
+                    "The cable from {one} to {other} would be {metres:g} m, and such a line "
+                    "works to "
+                    "{longest:g} m: put a repeater or an interface between.",
+                    one=one.name,
+                    other=other.name,
+                    metres=metres,
+                    longest=longest,
+                ),
             )
     for ident, count in radio.items():
         if count > PERIPHERALS:
@@ -192,8 +264,14 @@ def links(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "too much radio",
                 (ident,),
-                f"{name} has to hold {count} Bluetooth devices, and {PERIPHERALS} are what works "
-                "without drop-outs: use cables for some.",
+                say(
+                    "{name} has to hold {count} Bluetooth devices, and {peripherals} are what "
+                    "works "
+                    "without drop-outs: use cables for some.",
+                    name=name,
+                    count=count,
+                    peripherals=PERIPHERALS,
+                ),
             )
 
 
@@ -210,8 +288,26 @@ def _small_jacks(
     yield Remark(
         "small jacks crossed",
         (one[0].id, other[0].id),
-        f"{one[0].name} sends MIDI by type {types[0]} and {other[0].name} hears type {types[1]}: "
-        f"with {'a crossed' if cable.crossed else 'a straight'} lead nothing arrives.",
+        (
+            say(
+                "{one} sends MIDI by type {types} and {other} hears type {types_2}: with a crossed "
+                "lead nothing arrives.",
+                one=one[0].name,
+                types=types[0],
+                other=other[0].name,
+                types_2=types[1],
+            )
+            if cable.crossed
+            else say(
+                "{one} sends MIDI by type {types} and {other} hears type {types_2}: with a "
+                "straight "
+                "lead nothing arrives.",
+                one=one[0].name,
+                types=types[0],
+                other=other[0].name,
+                types_2=types[1],
+            )
+        ),
         (set_cable(cable, label, crossed=not cable.crossed),),
     )
 
@@ -229,5 +325,8 @@ def unfed(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         yield Remark(
             "not fed",
             tuple(device.id for device in left),
-            f"{listed((device.name for device in left), 4)} hang on no brick or strip.",
+            say(
+                "{device} hang on no brick or strip.",
+                device=listed((device.name for device in left), 4),
+            ),
         )

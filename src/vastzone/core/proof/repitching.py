@@ -12,6 +12,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Remark
 from vastzone.core.response.repitch import ratio_words, strays
+from vastzone.core.say import say
 
 
 def far_from_root(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -53,14 +54,26 @@ def sounded_notes(scene: Compiled) -> Iterator[tuple[str, int, int]]:
 def _remark(ref: str, owner: Device, part: Part, far: list[int]) -> Remark:
     ends = dict.fromkeys((far[0], far[-1]))
     told = " and ".join(
-        f"{pitch.label(note, owner.octaves)} at {ratio_words(part, note)}" for note in ends
+        say(
+            "{pitch} at {ratio}",
+            pitch=pitch.label(note, owner.octaves),
+            ratio=ratio_words(part, note),
+        )
+        for note in ends
     )
     reach = max(abs(note - part.root) for note in far)
-    label = f"Take {part.name} for right up to {reach} semitones"
+    label = say("Take {part} for right up to {reach} semitones", part=part.name, reach=reach)
     return Remark(
         "far from its root",
         (ref,),
-        f"{part.name} in {owner.name} plays {told} the speed of its root, "
-        f"{pitch.label(part.root, owner.octaves)}: more than {part.repitch} semitones away.",
+        say(
+            "{part} in {owner} plays {told} the speed of its root, {pitch}: more than {repitch} "
+            "semitones away.",
+            part=part.name,
+            owner=owner.name,
+            told=told,
+            pitch=pitch.label(part.root, owner.octaves),
+            repitch=part.repitch,
+        ),
         (set_part(owner.id, part.id, label, repitch=reach),) if reach <= 60 else (),
     )

@@ -18,7 +18,8 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 
 WIDE = {"global": "the whole device", "program": "a program", "bank": "a bank"}
 
@@ -49,9 +50,19 @@ def _one_for_all(
 ) -> Remark:
     told = []
     for device in firsts[:3]:
-        told.append(f"{thing_words(device)} wants {value_words(device, device.value)}")
+        told.append(
+            say(
+                "{thing} wants {value}",
+                thing=thing_words(device),
+                value=value_words(device, device.value),
+            )
+        )
     fixes = tuple(
-        _all_to(dials, device.value, f"Use {value_words(here[0], device.value)} for all of them")
+        _all_to(
+            dials,
+            device.value,
+            say("Use {value} for all of them", value=value_words(here[0], device.value)),
+        )
         for device in firsts[:2]
     )
     owned = here[0].owner
@@ -59,8 +70,13 @@ def _one_for_all(
     return Remark(
         "one for all",
         (ref_to(owner.id, thing) if thing else owner.id, owner.id),
-        f"{owner.name} has one {field_words(here[0]).lower()} for "
-        f"{WIDE.get(here[0].scope, 'all')}, and {listed(told)}.",
+        say(
+            "{owner} has one {field} for {wide}, and {told}.",
+            owner=owner.name,
+            field=field_words(here[0]).lower(),
+            wide=WIDE.get(here[0].scope, "all"),
+            told=listed(told),
+        ),
         fixes,
         _scenes_of(plan, owner, here, firsts[0].value),
     )
@@ -191,13 +207,32 @@ def _kit_change(
     ref, was, now = moved[0]
     device = lookup.device(plan, device_of(ref))
     pad = lookup.by_id(device.controls, thing_of(ref), "control").name
-    more = f", and {many(len(moved) - 1, 'more pad')} change" if len(moved) > 1 else ""
+    more = (
+        say(
+            ", and {pads} change",
+            pads=say_many("{count} more pad", "{count} more pads", len(moved) - 1),
+        )
+        if len(moved) > 1
+        else ""
+    )
     where = scene.scene.name if scene.scene else plan.name
     return Remark(
         "kit moves sounds",
         (ref, ref_to(owner.id, part.id), owner.id),
-        f"In {where} {part.name} in {owner.name} is on {kits[1].name} instead of {kits[0].name}: "
-        f"{pad} of {device.name} then plays {now} instead of {was}{more}.",
+        say(
+            "In {where} {part} in {owner} is on {kits} instead of {kits_2}: {pad} of {device} "
+            "then plays {now} instead of {was}{more}.",
+            where=where,
+            part=part.name,
+            owner=owner.name,
+            kits=kits[1].name,
+            kits_2=kits[0].name,
+            pad=pad,
+            device=device.name,
+            now=now,
+            was=was,
+            more=more,
+        ),
         (),
         (scene.scene.id,) if scene.scene else (),
     )
@@ -219,6 +254,12 @@ def too_many_channels(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Re
                 yield Remark(
                     "more than 16 channels",
                     (ref_to(owner.id, parts[16].id), owner.id),
-                    f"{len(parts)} parts of {owner.name} are wished on channels of their own, and "
-                    f"one port has 16: let {len(parts) - 16} share, or use a second port.",
+                    say(
+                        "{count} parts of {owner} are wished on channels of their own, and one "
+                        "port has 16: "
+                        "let {parts} share, or use a second port.",
+                        count=len(parts),
+                        owner=owner.name,
+                        parts=len(parts) - 16,
+                    ),
                 )

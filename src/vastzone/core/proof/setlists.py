@@ -11,9 +11,10 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say, say_many
 from vastzone.core.setlist.changes import led_in, song_change, way_of
 from vastzone.core.setlist.goes_on import goes_on
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 STEPS = frozenset(("program up", "program down"))
 
@@ -33,15 +34,24 @@ def led_elsewhere(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
                     wrong.setdefault("no program change reaches it", []).append(scene)
             elif not lookup.has_program(device, there):
                 shown = program_words(device, there)
-                wrong.setdefault(f"it is sent to {shown}, which it has not", []).append(scene)
+                wrong.setdefault(
+                    say("it is sent to {shown}, which it has not", shown=shown), []
+                ).append(scene)
             elif lookup.program(device, there).number != number:
                 shown = program_words(device, there)
-                wrong.setdefault(f"it is sent to {shown} instead", []).append(scene)
+                wrong.setdefault(say("it is sent to {shown} instead", shown=shown), []).append(
+                    scene
+                )
         for said, scenes in wrong.items():
             yield Remark(
                 "led elsewhere",
                 (device.id,),
-                f"{device.name} is not on its program in {_songs(scenes)}: {said}.",
+                say(
+                    "{device} is not on its program in {songs}: {said}.",
+                    device=device.name,
+                    songs=_songs(scenes),
+                    said=said,
+                ),
                 (lead_no_longer(device.id),) if device.changes_by == "by message" else (),
                 tuple(scene.id for scene in scenes),
             )
@@ -67,7 +77,12 @@ def two_leaders(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         yield Remark(
             "two leaders",
             (device, *leaders),
-            f"{who} select programs of {names[device]} in {_songs(scenes)}: the last one wins.",
+            say(
+                "{who} select programs of {names} in {songs}: the last one wins.",
+                who=who,
+                names=names[device],
+                songs=_songs(scenes),
+            ),
             scenes=tuple(scene.id for scene in scenes),
         )
     for ring in rings.values():
@@ -75,7 +90,7 @@ def two_leaders(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         yield Remark(
             "leaders in a ring",
             tuple(dict.fromkeys(ring)),
-            f"{who} select one another’s programs, round and round.",
+            say("{who} select one another’s programs, round and round.", who=who),
         )
 
 
@@ -86,14 +101,18 @@ def two_clocks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     if len(sending) > 1 and following:
         fixes = []
         for device in sending[1:]:
-            label = f"Let {device.name} follow"
+            label = say("Let {device} follow", device=device.name)
             fixes.append(set_item("devices", device.id, "device", label, clock="follows"))
         who = listed(device.name for device in sending)
         whom = listed((device.name for device in following), 4)
         yield Remark(
             "two clocks",
             tuple(device.id for device in sending),
-            f"{who} all send a clock, and {whom} would follow: one of them may lead.",
+            say(
+                "{who} all send a clock, and {whom} would follow: one of them may lead.",
+                who=who,
+                whom=whom,
+            ),
             tuple(fixes),
         )
     if following and not sending:
@@ -101,7 +120,7 @@ def two_clocks(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         yield Remark(
             "no clock",
             tuple(device.id for device in following),
-            f"{names} follow a clock that nobody sends.",
+            say("{names} follow a clock that nobody sends.", names=names),
         )
 
 
@@ -121,8 +140,13 @@ def clicks_without_a_clock(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterat
         yield Remark(
             "click without a clock",
             tuple(scene.id for scene in songs),
-            f"{listed(players)} {hear} a click in {_songs(songs)}, and no device sends "
-            "a clock that it could follow: say in a device's facts that it sends it.",
+            say(
+                "{players} {hear} a click in {songs}, and no device sends a clock that it could "
+                "follow: say in a device's facts that it sends it.",
+                players=listed(players),
+                hear=hear,
+                songs=_songs(songs),
+            ),
             scenes=tuple(scene.id for scene in songs),
         )
 
@@ -136,7 +160,7 @@ def unselected_programs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[
             yield Remark(
                 "program nobody selects",
                 (device.id,),
-                f"No song is on {listed(idle, 4)} of {device.name}.",
+                say("No song is on {idle} of {device}.", idle=listed(idle, 4), device=device.name),
             )
 
 
@@ -149,8 +173,12 @@ def missing_slots(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
             yield Remark(
                 "no such slot",
                 (device.id,),
-                f"{device.name} has {many(slots, 'slot')}, and "
-                f"{listed((program.name for program in beyond), 4)} would stand beyond.",
+                say(
+                    "{device} has {slots}, and {program} would stand beyond.",
+                    device=device.name,
+                    slots=say_many("{count} slot", "{count} slots", slots),
+                    program=listed((program.name for program in beyond), 4),
+                ),
             )
 
 
@@ -175,8 +203,14 @@ def buttons_of_two_minds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator
         yield Remark(
             "steps and plays",
             (ref, owner.id),
-            f"{control} of {owner.name} steps to another program in {steps[ref]}, and plays or "
-            f"moves something in {plays[ref]}.",
+            say(
+                "{control} of {owner} steps to another program in {steps}, and plays or moves "
+                "something in {plays}.",
+                control=control,
+                owner=owner.name,
+                steps=steps[ref],
+                plays=plays[ref],
+            ),
         )
 
 
@@ -201,8 +235,13 @@ def busy_hands(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 yield Remark(
                     "hands are busy",
                     (after.id,),
-                    f"{note.player} holds keys as {after.name} begins, and has "
-                    f"{many(presses, 'press', 'presses')} to make: let a message lead.",
+                    say(
+                        "{player} holds keys as {after} begins, and has {presses} to make: "
+                        "let a message lead.",
+                        player=note.player,
+                        after=after.name,
+                        presses=say_many("{count} press", "{count} presses", presses),
+                    ),
                     scenes=(after.id,),
                 )
 
@@ -216,7 +255,13 @@ def heard_changes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
                 yield Remark(
                     "loop over a change",
                     (one.by, device_of(one.what)),
-                    f"Where {after.name} follows {before.name}, {one.why}: {one.mend}.",
+                    say(
+                        "Where {after} follows {before}, {why}: {mend}.",
+                        after=after.name,
+                        before=before.name,
+                        why=one.why,
+                        mend=one.mend,
+                    ),
                     scenes=(after.id,),
                 )
 
@@ -233,8 +278,12 @@ def steps_that_skip(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
         yield Remark(
             "step skips",
             (device.id,),
-            f"One press of up or down on {device.name} does not lead to {listed(songs, 3)}: see "
-            "in Scenes, Storing, how its programs are best stored.",
+            say(
+                "One press of up or down on {device} does not lead to {songs}: see in Scenes, "
+                "Storing, how its programs are best stored.",
+                device=device.name,
+                songs=listed(songs, 3),
+            ),
         )
 
 
@@ -246,13 +295,23 @@ def sent_too_early(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
             target = lookup.target(plan, start.target)
             changes = device.program_ms > 0 and len(lookup.scenes_by_program(plan, device)) > 1
             if changes:
-                label = f"Let {scene.name} leave {target.name} alone"
+                label = say(
+                    "Let {scene} leave {target} alone", scene=scene.name, target=target.name
+                )
                 fixes: tuple[Edit, ...] = (set_start(scene.id, start.target, None),)
                 yield Remark(
                     "sent too early",
                     (ref_to(device.id, target.id), device.id),
-                    f"{scene.name} puts {target.name} to {start.value:g} as {device.name} needs "
-                    f"{device.program_ms:g} ms for its program: it is lost, or overwritten.",
+                    say(
+                        "{scene} puts {target} to {start:g} as {device} needs {program_ms:g} "
+                        "ms for its "
+                        "program: it is lost, or overwritten.",
+                        scene=scene.name,
+                        target=target.name,
+                        start=start.value,
+                        device=device.name,
+                        program_ms=device.program_ms,
+                    ),
                     tuple(Edit(label, fix.change) for fix in fixes),
                     (scene.id,),
                 )

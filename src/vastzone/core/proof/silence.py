@@ -17,6 +17,7 @@ from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 ORDER: tuple[Cause, ...] = (
@@ -73,7 +74,12 @@ def _other_program(owner: Device, scene: Scene | None, bed: str, key: int) -> Re
             return Reason(
                 "dead key",
                 ref_to(owner.id, bed),
-                f"This key plays in program {shown}, {program.name}; {owner.name} is on another.",
+                say(
+                    "This key plays in program {shown}, {program}; {owner} is on another.",
+                    shown=shown,
+                    program=program.name,
+                    owner=owner.name,
+                ),
             )
     return None
 
@@ -89,12 +95,26 @@ def _control(
         if (s.control, s.bank) == (control, bank):
             sends.append(s)
     if not any(s.message != "none" for s in sends):
-        return [Reason("dead key", subject, f"{owner.name} sends nothing there in this program.")]
+        return [
+            Reason(
+                "dead key",
+                subject,
+                say("{owner} sends nothing there in this program.", owner=owner.name),
+            )
+        ]
     notes = [s for s in sends if s.message == "note"]
     struck = [s for s in notes if s.vel_low <= velocity <= s.vel_high]
     if notes and not struck:
         return [
-            Reason("zone velocity", subject, f"{owner.name} sends nothing there at {velocity}.")
+            Reason(
+                "zone velocity",
+                subject,
+                say(
+                    "{owner} sends nothing there at {velocity}.",
+                    owner=owner.name,
+                    velocity=velocity,
+                ),
+            )
         ]
     reasons = []
     for send in struck:
@@ -130,11 +150,18 @@ def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
             usb.append(device.name)
     return (
         *_wiring(owner),
-        f"{powered} {'have' if sounding else 'has'} power.",
+        (
+            say("{powered} have power.", powered=powered)
+            if sounding
+            else say("{powered} has power.", powered=powered)
+        ),
         "Every cable is pushed home, from an output to an input.",
-        *(f"{name}: its USB mode and its port are the ones planned." for name in usb),
-        f"{names}: the program of this scene is selected, armed and not muted.",
-        f"{names}: volume (controller 7) and expression (11) are up.",
+        *(
+            say("{name}: its USB mode and its port are the ones planned.", name=name)
+            for name in usb
+        ),
+        say("{names}: the program of this scene is selected, armed and not muted.", names=names),
+        say("{names}: volume (controller 7) and expression (11) are up.", names=names),
         "The output goes to the desk, and the desk’s channel is open.",
     )
 
@@ -143,7 +170,12 @@ def _wiring(owner: Device) -> tuple[str, ...]:
     """What was seen on a console that no known fault explains."""
     if owner.console is None or not unexplained(owner, owner.console):
         return ()
-    return (f"The wires of {owner.name}: what was seen on it otherwise is found and mended.",)
+    return (
+        say(
+            "The wires of {owner}: what was seen on it otherwise is found and mended.",
+            owner=owner.name,
+        ),
+    )
 
 
 def _sounds(device: Device, owner: Device, reached: Collection[str]) -> bool:

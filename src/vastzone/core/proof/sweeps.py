@@ -21,7 +21,8 @@ from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.pedals import moved
 from vastzone.core.proof.words import end_name
 from vastzone.core.response.sweep import end_values, target_value
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 
 
 def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -36,17 +37,33 @@ def split_pairs(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             yield Remark(
                 "half of a pair",
                 (ref_to(owner.id, send.control), owner.id),
-                f"{control} of {owner.name} sends {sent} and {target.name} listens to {heard}: "
-                "only 7 of 14 bits arrive, so it moves in 128 steps.",
+                say(
+                    "{control} of {owner} sends {sent} and {target} listens to {heard}: only 7 "
+                    "of 14 "
+                    "bits arrive, so it moves in 128 steps.",
+                    control=control,
+                    owner=owner.name,
+                    sent=sent,
+                    target=target.name,
+                    heard=heard,
+                ),
             )
         else:
             used = ", ".join(str(n) for n, _ in sent_numbers(send.message, send.wide))
             yield Remark(
                 "low bits used elsewhere",
                 (ref_to(owner.id, send.control), owner.id),
-                f"{control} of {owner.name} sends {sent} (controllers {used}), and {target.name} "
-                f"on {heard} takes the low bits of it for a value: give one of them another "
-                "number.",
+                say(
+                    "{control} of {owner} sends {sent} (controllers {used}), and {target} on "
+                    "{heard} "
+                    "takes the low bits of it for a value: give one of them another number.",
+                    control=control,
+                    owner=owner.name,
+                    sent=sent,
+                    used=used,
+                    target=target.name,
+                    heard=heard,
+                ),
             )
 
 
@@ -63,8 +80,16 @@ def above_ceiling(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
             yield Remark(
                 "above its ceiling",
                 (ref_to(owner.id, send.control), owner.id),
-                f"{control} of {owner.name} takes {target.name} to {top:.4g}{unit}, above its "
-                f"ceiling of {target.ceiling:.4g}{unit}.",
+                say(
+                    "{control} of {owner} takes {target} to {top:.4g}{unit}, above its ceiling of "
+                    "{ceiling:.4g}{unit}.",
+                    control=control,
+                    owner=owner.name,
+                    target=target.name,
+                    top=top,
+                    unit=unit,
+                    ceiling=target.ceiling,
+                ),
                 tuple(_caps(plan, owner, send, target)),
             )
 
@@ -87,7 +112,15 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
         ends = {"low": held_to(value, one.low), "high": held_to(value, one.high)}
         return changed(one, **ends) if same else one
 
-    yield edit_sends(owner.id, f"Send at {'most' if rises else 'least'} {value}", less)
+    yield edit_sends(
+        owner.id,
+        (
+            say("Send at most {value}", value=value)
+            if rises
+            else say("Send at least {value}", value=value)
+        ),
+        less,
+    )
     holder = next(device for device in plan.devices if any(t is target for t in device.targets))
     end = "most" if rises else "least"
     yield set_thing(
@@ -95,7 +128,7 @@ def _caps(plan: Plan, owner: Device, send: Send, target: Target) -> Iterator[Edi
         "targets",
         target.id,
         "target",
-        f"Let {target.name} end at its ceiling",
+        say("Let {target} end at its ceiling", target=target.name),
         **{end: target.ceiling},
     )
 
@@ -128,8 +161,15 @@ def too_many_targets(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
                     yield Remark(
                         "more targets than slots",
                         (owner.id,),
-                        f"{owner.name} has {many(free, 'assign slot')} free and {len(targets)} "
-                        f"targets that are moved: there is no room for {out}.",
+                        say(
+                            "{owner} has {slots} free and {count} targets that are moved: "
+                            "there is no room for "
+                            "{out}.",
+                            owner=owner.name,
+                            slots=say_many("{count} assign slot", "{count} assign slots", free),
+                            count=len(targets),
+                            out=out,
+                        ),
                     )
 
 
@@ -140,12 +180,27 @@ def held_over_scenes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
         control = lookup.by_id(owner.controls, thing_of(ref), "control").name
         parts = listed(end_name(plan, part) for part in left)
         first, then = (lookup.scene(plan, ident).name for ident in changes[0])
-        more = f", and at {many(len(changes) - 1, 'other change')}" if len(changes) > 1 else ""
+        more = (
+            say(
+                ", and at {changes}",
+                changes=say_many("{count} other change", "{count} other changes", len(changes) - 1),
+            )
+            if len(changes) > 1
+            else ""
+        )
         yield Remark(
             "held across a scene",
             (ref, *left),
-            f"Held while {first} becomes {then}{more}, {control} of {owner.name} no longer "
-            f"reaches {parts}, which may sound on: lift the pedal first.",
+            say(
+                "Held while {first} becomes {then}{more}, {control} of {owner} no longer reaches "
+                "{parts}, which may sound on: lift the pedal first.",
+                first=first,
+                then=then,
+                more=more,
+                control=control,
+                owner=owner.name,
+                parts=parts,
+            ),
             scenes=tuple(dict.fromkeys(before for before, _ in changes)),
         )
 

@@ -8,6 +8,7 @@ from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.response.wished import covers, is_whole, reached, step_of, wished_ends
+from vastzone.core.say import say
 
 SentMotion = tuple[Send, Motion]
 """A movement, and what the control sends that makes it."""
@@ -45,9 +46,14 @@ def _remark(wish: Wish, send: Send, target: Target) -> str:
         return ""
     travel, wanted = reached(send, target), wished_ends(wish, target)
     unit = f" {target.unit}" if target.unit else ""
-    return (
-        f"{target.name} goes {travel[0]:.4g} … {travel[1]:.4g}{unit}, not "
-        f"{wanted[0]:.4g} … {wanted[1]:.4g}."
+    return say(
+        "{target} goes {travel:.4g} … {travel_2:.4g}{unit}, not {wanted:.4g} … {wanted_2:.4g}.",
+        target=target.name,
+        travel=travel[0],
+        travel_2=travel[1],
+        unit=unit,
+        wanted=wanted[0],
+        wanted_2=wanted[1],
     )
 
 

@@ -13,6 +13,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.pedals import moved
+from vastzone.core.say import say
 
 
 def turns_read_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -22,7 +23,9 @@ def turns_read_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator
         if code == target.turning or not target.sweeps:
             continue
         control = lookup.by_id(owner.controls, send.control, "control")
-        read = f"Let {target.name} read what {control.name} tells"
+        read = say(
+            "Let {target} read what {control} tells", target=target.name, control=control.name
+        )
         device, thing = read_ref(ref)
         fixes = [set_thing(device, "targets", thing, "target", read, turning=code)]
         if control.endless and send.message == "controller":
@@ -30,8 +33,15 @@ def turns_read_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator
         yield Remark(
             "turns read otherwise",
             (ref_to(owner.id, control.id), owner.id),
-            f"{control.name} of {owner.name} tells {_told(code)} and {target.name} reads "
-            f"{_told(target.turning)}: it jumps instead of following.",
+            say(
+                "{control} of {owner} tells {told} and {target} reads {told_target}: it jumps "
+                "instead of following.",
+                control=control.name,
+                owner=owner.name,
+                told=_told(code),
+                target=target.name,
+                told_target=_told(target.turning),
+            ),
             tuple(fixes),
         )
 
@@ -43,8 +53,12 @@ def _retold(owner: Device, control: Control, target: Target) -> Edit:
         mine = send.control == control.id and send.message == "controller"
         return changed(send, turning=target.turning) if mine else send
 
-    return edit_sends(owner.id, f"Let {control.name} tell what {target.name} reads", change)
+    return edit_sends(
+        owner.id,
+        say("Let {control} tell what {target} reads", control=control.name, target=target.name),
+        change,
+    )
 
 
 def _told(code: str) -> str:
-    return "where it stands" if code == "absolute" else f"steps as {code}"
+    return "where it stands" if code == "absolute" else say("steps as {code}", code=code)

@@ -12,6 +12,7 @@ from vastzone.core.proof.marking import Proof
 from vastzone.core.proof.verdict import Effect, Mark
 from vastzone.core.proof.words import end_name, owner_of
 from vastzone.core.response.wished import wished_ends
+from vastzone.core.say import say
 
 
 class Ask(NamedTuple):
@@ -68,16 +69,22 @@ def meant_words(plan: Plan, mark: Mark) -> str:
 def _move_words(plan: Plan, mark: Mark, ref: str, target: Target) -> str:
     """What is to happen to a target: it is selected, switches, or goes from one end to another."""
     if target.answers == "program":
-        return f"{target.name} is selected"
+        return say("{target} is selected", target=target.name)
     if not target.sweeps:
-        return f"{target.name} switches"
+        return say("{target} switches", target=target.name)
     wishes = (wish for wish in plan.wishes if wish.id in mark.wishes and wish.moves == ref)
     wish = next(wishes, None)
     begins, ends = (0.0, 127.0) if wish is None else wished_ends(wish, target)
     if not target.unit and (begins, ends) == (0.0, 127.0):
-        return f"{target.name} moves"
+        return say("{target} moves", target=target.name)
     unit = f" {target.unit}" if target.unit else ""
-    return f"{target.name} goes from {begins:.4g} to {ends:.4g}{unit}"
+    return say(
+        "{target} goes from {begins:.4g} to {ends:.4g}{unit}",
+        target=target.name,
+        begins=begins,
+        ends=ends,
+        unit=unit,
+    )
 
 
 def _hit_words(plan: Plan, mark: Mark, hit: Effect) -> str:
@@ -90,7 +97,9 @@ def _hit_words(plan: Plan, mark: Mark, hit: Effect) -> str:
     part = lookup.part(owner, ident)
     # Keys have a range and sound shifted; a pad sounds one note.
     if mark.high:
-        shift = "" if not hit.shift else f", {hit.shift:+} semitones".replace("-", "−")
+        shift = (
+            "" if not hit.shift else say(", {shift:+} semitones", shift=hit.shift).replace("-", "−")
+        )
         return f"{name}{shift}"
     kit = lookup.find(owner.kits, part.kit)
     sound = next((s.name for s in kit.sounds if s.note == hit.shift), "") if kit else ""

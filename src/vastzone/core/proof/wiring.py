@@ -15,6 +15,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.console import consoles_of, tell_sense
 from vastzone.core.proof.finding import Remark
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 
@@ -33,8 +34,12 @@ def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
             yield Remark(
                 "seen otherwise",
                 (_place_of(owner, console, odd), owner.id),
-                f"{_odd_words(owner, console, odd)}, and no known fault of {owner.name} explains "
-                "it. Console, Faults finds the wire.",
+                say(
+                    "{odd}, and no known fault of {owner} explains it. Console, Faults finds "
+                    "the wire.",
+                    odd=_odd_words(owner, console, odd),
+                    owner=owner.name,
+                ),
                 (forget(owner.id, "It is mended: forget what was seen"),),
             )
 
@@ -52,12 +57,18 @@ def _odd_words(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> st
     said = []
     if dead:
         was = "was" if len(set(dead)) == 1 else "were"
-        said.append(f"{struck_words(owner, console, circuit, dead)} {was} struck and not heard")
+        said.append(
+            say(
+                "{struck} {was} struck and not heard",
+                struck=struck_words(owner, console, circuit, dead),
+                was=was,
+            )
+        )
     if rest:
         told = trial_words(owner, console, circuit, rest[0].trial).rstrip(".")
         came = answer_words(owner, console, circuit, *rest[0])
-        more = f" (and {len(rest) - 1} more)" if len(rest) > 1 else ""
-        said.append(f"“{told}” gave {came}{more}")
+        more = say(" (and {count} more)", count=len(rest) - 1) if len(rest) > 1 else ""
+        said.append(say("“{told}” gave {came}{more}", told=told, came=came, more=more))
     return "; ".join(said)
 
 
@@ -100,6 +111,10 @@ def wiring_finding(owner: Device, about: int) -> Remark:
     return Remark(
         "wrong diode sense",
         (owner.id,),
-        f"{owner.name} is told the wrong diode sense for {names}: all of it is dead.",
+        say(
+            "{owner} is told the wrong diode sense for {names}: all of it is dead.",
+            owner=owner.name,
+            names=names,
+        ),
         tuple(tell_sense(owner, b) for b in wrong),
     )

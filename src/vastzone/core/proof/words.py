@@ -8,6 +8,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref
 from vastzone.core.proof.verdict import Effect, Mark
+from vastzone.core.say import say
 
 
 def thing_words(plan: Plan, place: WishPlace) -> str:
@@ -16,7 +17,11 @@ def thing_words(plan: Plan, place: WishPlace) -> str:
     owner = lookup.device(plan, device)
     for control in owner.controls:
         if control.id == thing:
-            return f"{control.name}, bank {place.bank}" if control.banks > 1 else control.name
+            return (
+                say("{control}, bank {bank}", control=control.name, bank=place.bank)
+                if control.banks > 1
+                else control.name
+            )
     named = f"{lookup.keybed(owner, thing).name} " if len(owner.keybeds) > 1 else ""
     if place.low == place.high:
         return named + pitch.label(place.low, owner.octaves)
@@ -37,7 +42,11 @@ def place_of(mark: Mark) -> WishPlace:
 def mark_words(plan: Plan, mark: Mark) -> str:
     """What a mark is about, with its velocities where it does not hold at all of them."""
     window = (mark.vel_low, mark.vel_high)
-    at = "" if window == (1, 127) else f" at {mark.vel_low}–{mark.vel_high}"
+    at = (
+        ""
+        if window == (1, 127)
+        else say(" at {vel_low}–{vel_high}", vel_low=mark.vel_low, vel_high=mark.vel_high)
+    )
     return place_words(plan, place_of(mark)) + at
 
 

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.response.loudness import LAW, Capped, volume_db, volume_for
 from vastzone.core.response.sweep import target_value
+from vastzone.core.say import number, say
 from vastzone.core.text import decimal, quoted
 
 Scale = Literal["percent", "value", "dB", "unit"]
@@ -64,14 +65,18 @@ def _share(target: Target) -> float:
 def level_words(level: Level, scale: Scale) -> str:
     """How high a target may go, on a scale."""
     if scale == "percent":
-        return f"{level.share * 100:g}" if level.share in (0, 1) else f"{level.share * 100:.1f}"
+        return (
+            number(level.share * 100, "g")
+            if level.share in (0, 1)
+            else number(level.share * 100, ".1f")
+        )
     if scale == "value":
         return str(math.floor(level.share * 127 + 1e-9))
     if scale == "dB":
-        return f"{level.decibels:.1f}".replace("-", "−")
+        return number(level.decibels, ".1f").replace("-", "−")
     wide = level.target.high - level.target.low
     unit = f" {level.target.unit}" if level.target.unit else ""
-    return f"{level.target.low + wide * level.share:g}{unit}"
+    return say("{low:g}{unit}", low=level.target.low + wide * level.share, unit=unit)
 
 
 def share_in(words: str, target: Target, scale: Scale) -> float:
@@ -84,7 +89,9 @@ def share_in(words: str, target: Target, scale: Scale) -> float:
         plain = plain.removesuffix(target.unit.lower()).strip()
     number = decimal(plain)
     if number is None:
-        raise EditError(f"“{quoted(words)}” is no level: write a number such as 90, or −6 dB.")
+        raise EditError(
+            say("“{words}” is no level: write a number such as 90, or −6 dB.", words=quoted(words))
+        )
     if scale == "dB":
         share = 10 ** (-abs(number) / LAW)
     elif scale == "unit":
@@ -93,7 +100,13 @@ def share_in(words: str, target: Target, scale: Scale) -> float:
     else:
         share = number / (100 if scale == "percent" else 127)
     if not 0 <= share <= 1 + 1e-9:
-        raise EditError(f"“{quoted(words)}” is beyond what {target.name} can do: write less.")
+        raise EditError(
+            say(
+                "“{words}” is beyond what {target} can do: write less.",
+                words=quoted(words),
+                target=target.name,
+            )
+        )
     return min(1.0, share)
 
 
@@ -106,14 +119,22 @@ def read_ends(words: str, target: Target) -> tuple[float, float]:
     first, _, last = plain.partition(" … ")
     begins, ends = decimal(first), decimal(last)
     if begins is None or ends is None:
-        raise EditError(f"“{quoted(words)}” is no travel of a level: write such as 0 to −3 dB.")
+        raise EditError(
+            say("“{words}” is no travel of a level: write such as 0 to −3 dB.", words=quoted(words))
+        )
     if target.unit != "dB":
         return target_value(target, volume_for(begins)), target_value(target, volume_for(ends))
     bottom, top = sorted((target.low, target.high))
     for end in (begins, ends):
         if not bottom <= end <= top:
             raise EditError(
-                f"{target.name} goes from {bottom:g} to {top:g} dB: “{quoted(words)}” is beyond."
+                say(
+                    "{target} goes from {bottom:g} to {top:g} dB: “{words}” is beyond.",
+                    target=target.name,
+                    bottom=bottom,
+                    top=top,
+                    words=quoted(words),
+                )
             )
     return begins, ends
 
@@ -175,7 +196,9 @@ def kept_below(levels: Iterable[Level], top: str, decibels: float) -> dict[str, 
         raise EditError("Choose what is to stay on top.")
     most = above.share * 10 ** (-abs(decibels) / LAW)
     if most * 127 < 1:
-        raise EditError(f"Below {above.name} nothing would be left: ask for fewer dB.")
+        raise EditError(
+            say("Below {above} nothing would be left: ask for fewer dB.", above=above.name)
+        )
     shares = {}
     for level in known:
         if level.ref != top and level.share > most:

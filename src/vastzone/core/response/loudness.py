@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from vastzone.core.errors import EditError
+from vastzone.core.say import say
 
 LAW = 40.0
 """Level of a channel volume v is 40·log10(v / 127) dB (MIDI 1.0 recommended practice, General MIDI
@@ -107,7 +108,9 @@ def ceilings(order: Sequence[tuple[str, float]]) -> tuple[Capped, ...]:
     for name, gap in order:
         top = math.floor(127 * 10 ** ((above - gap) / LAW) + 1e-9)
         if top < 1:
-            raise EditError(f"{name} would have to be silent: ask for smaller gaps above it.")
+            raise EditError(
+                say("{name} would have to be silent: ask for smaller gaps above it.", name=name)
+            )
         above = volume_db(top)
         capped.append(Capped(name, top, above, round(top / 127 * 100), round(top / 12.7, 1)))
     return tuple(capped)

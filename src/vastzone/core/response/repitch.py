@@ -1,6 +1,7 @@
 """How fast one sample plays that is repitched from its root."""
 
 from vastzone.core.plan.model.parts import Part
+from vastzone.core.say import say
 
 OCTAVE = 12
 
@@ -14,7 +15,7 @@ def ratio_words(part: Part, note: int) -> str:
     """The speed at which a part that is one sample plays a note: «1.5 ×»; nothing for others."""
     if part.repitch is None:
         return ""
-    return f"{repitching(note, part.root):.3g} ×"
+    return say("{repitching:.3g} ×", repitching=repitching(note, part.root))
 
 
 def strays(part: Part, note: int) -> bool:

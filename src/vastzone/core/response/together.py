@@ -10,6 +10,7 @@ from vastzone.core.plan.model.controls import Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.response.loudness import STANDARD, between, even, volume_db
 from vastzone.core.response.sweep import exact_value, sent_value, target_value
+from vastzone.core.say import say
 
 LOWEST_DB = -60.0
 PLACES = 33
@@ -71,9 +72,15 @@ def evening(send: Send, target: Target, volume: Target, within_db: float) -> Sen
     Raises EditError where the target’s loudness is not known, or the volume has no controller.
     """
     if not target.louder:
-        raise EditError(f"How loud {target.name} makes it is not known: type it in its facts.")
+        raise EditError(
+            say(
+                "How loud {target} makes it is not known: type it in its facts.", target=target.name
+            )
+        )
     if volume.controller is None:
-        raise EditError(f"{volume.name} listens to no controller yet: give it one.")
+        raise EditError(
+            say("{volume} listens to no controller yet: give it one.", volume=volume.name)
+        )
     count = 17
     rises = []
     for n in range(count):

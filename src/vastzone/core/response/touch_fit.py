@@ -15,6 +15,7 @@ from vastzone.core.plan.model.controls import Curve, Program, Send
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.response.velocity import POWERS, drawn, shaped
+from vastzone.core.say import say
 
 LEVELS = (0.05, 0.25, 0.5, 0.75, 0.95)
 FEWEST = 8
@@ -51,8 +52,13 @@ def fit_velocity(
     played = np.asarray([strike for strike in strikes if 1 <= strike <= 127], dtype=float)
     if played.size < FEWEST or played.min() == played.max():
         raise EditError(
-            f"{played.size} strikes of one strength tell nothing: record soft, medium and hard "
-            f"ones, at least {FEWEST}."
+            say(
+                "{size} strikes of one strength tell nothing: record soft, medium and hard "
+                "ones, at "
+                "least {fewest}.",
+                size=played.size,
+                fewest=FEWEST,
+            )
         )
     knots = np.quantile(played, LEVELS)
     table = _through(knots, np.asarray(wanted, dtype=float))

@@ -10,6 +10,7 @@ from itertools import pairwise
 from typing import Any, Literal, NamedTuple
 
 from vastzone.core.errors import EditError
+from vastzone.core.say import say
 
 FEWEST, STUB, LEAP, QUIET = 20, 32, 40, 0.5
 """Samples needed; a range shorter than ``STUB`` is a stub; a change above ``LEAP`` is a leap;
@@ -65,8 +66,12 @@ def examine(samples: Sequence[Sweep]) -> Travel:
     swept = sorted(samples)
     if len(swept) < FEWEST or swept[0].travel > 0.1 or swept[-1].travel < 0.9:
         raise EditError(
-            f"The sweep has {len(swept)} samples: move the pedal slowly from heel to toe, at least "
-            f"{FEWEST} of them and both ends."
+            say(
+                "The sweep has {count} samples: move the pedal slowly from heel to toe, at least "
+                "{fewest} of them and both ends.",
+                count=len(swept),
+                fewest=FEWEST,
+            )
         )
     x = np.array([item.travel for item in swept])
     v = np.array([float(item.value) for item in swept])

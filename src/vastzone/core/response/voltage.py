@@ -4,6 +4,8 @@ import math
 from itertools import product
 from typing import NamedTuple
 
+from vastzone.core.say import say
+
 E24 = (
     1.0,
     1.1,
@@ -132,5 +134,5 @@ def ohms_words(ohms: float) -> str:
     """A resistance as it is printed: 4.7 kΩ, 560 Ω."""
     for unit, name in ((1e6, "MΩ"), (1e3, "kΩ")):
         if ohms >= unit:
-            return f"{ohms / unit:.3g} {name}"
-    return f"{ohms:.3g} Ω"
+            return say("{ohms:.3g} {name}", ohms=ohms / unit, name=name)
+    return say("{ohms:.3g} Ω", ohms=ohms)

@@ -15,6 +15,7 @@ from vastzone.core.plan.model.setlists import Way
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.functions import told_in
 from vastzone.core.plan.queries.slots import program_words
+from vastzone.core.say import say
 
 PRESS_S, DIVE_S = 0.5, 4.0
 """Seconds for a press, and for a dive into the menus of a panel."""
@@ -226,7 +227,7 @@ def _transposed(device: Device, before: Scene | None, after: Scene) -> DeviceCha
     was = before.transpose if before else 0
     if was == after.transpose or not device.keybeds:
         return None
-    what = f"transpose {after.transpose:+}"
+    what = say("transpose {transpose:+}", transpose=after.transpose)
     return DeviceChange(device.id, "by hand", None, None, IN_A_MENU, 1, 0.0, "", what)
 
 

@@ -16,6 +16,7 @@ from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 Fate = Literal["sounds on", "cut", "runs on", "jumps", "waits"]
@@ -86,8 +87,14 @@ def _held_keys(
                     "cut",
                     ref,
                     bed,
-                    f"{owner.name} changes its program, which cuts what {part.name} sounds",
-                    f"let {owner.name} ring on, or play it from a device that stays",
+                    say(
+                        "{owner} changes its program, which cuts what {part} sounds",
+                        owner=owner.name,
+                        part=part.name,
+                    ),
+                    say(
+                        "let {owner} ring on, or play it from a device that stays", owner=owner.name
+                    ),
                 )
             elif ref not in then.get(bed, frozenset()):
                 yield _rings(plan, ref, part, bed, then)
@@ -99,7 +106,9 @@ def _rings(
     """What keys hold on that play it no longer; one voice gives way to whoever plays it then."""
     takers = [other for other, refs in then.items() if ref in refs]
     if not part.mono or not takers:
-        return GoesOn("sounds on", ref, bed, f"{part.name} sounds until its keys are let go")
+        return GoesOn(
+            "sounds on", ref, bed, say("{part} sounds until its keys are let go", part=part.name)
+        )
     device, ident = read_ref(takers[0])
     owner = lookup.device(plan, device)
     keys = lookup.by_id(owner.keybeds, ident, "keybed").name
@@ -107,7 +116,12 @@ def _rings(
         "cut",
         ref,
         bed,
-        f"{part.name} has one voice, which the first key of {keys} of {owner.name} takes over",
+        say(
+            "{part} has one voice, which the first key of {keys} of {owner} takes over",
+            part=part.name,
+            keys=keys,
+            owner=owner.name,
+        ),
         "let its keys go before, or give the next song another part",
     )
 
@@ -125,7 +139,7 @@ def _held_pedals(
                     "sounds on",
                     ref,
                     key[0],
-                    f"{part.name} is held by a pedal that reaches it no longer",
+                    say("{part} is held by a pedal that reaches it no longer", part=part.name),
                     "lift the pedal before the change",
                 )
 
@@ -155,8 +169,12 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
                 "cut",
                 ref,
                 by,
-                f"{owner.name} changes its program, which stops {part.name}",
-                f"let {owner.name} ring on",
+                say(
+                    "{owner} changes its program, which stops {part}",
+                    owner=owner.name,
+                    part=part.name,
+                ),
+                say("let {owner} ring on", owner=owner.name),
             )
             continue
         left = [note for note in notes if note not in stops.get(ref, {})]
@@ -165,7 +183,7 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
                 "runs on",
                 ref,
                 notes[left[0]],
-                f"{part.name} runs on, and nothing in the next song stops it",
+                say("{part} runs on, and nothing in the next song stops it", part=part.name),
                 "stop it before the change, or give the next song a pad that stops it",
             )
 
@@ -189,8 +207,12 @@ def _tails(plan: Plan, one: Compiled, changing: frozenset[str]) -> Iterator[Goes
                 "cut",
                 ref,
                 control,
-                f"{owner.name} changes its program, which cuts the tails of {names}",
-                f"let {owner.name} ring on",
+                say(
+                    "{owner} changes its program, which cuts the tails of {names}",
+                    owner=owner.name,
+                    names=names,
+                ),
+                say("let {owner} ring on", owner=owner.name),
             )
 
 
@@ -212,7 +234,10 @@ def _switched(one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterato
                 "runs on",
                 hearing.ref,
                 control,
-                f"{target.name} stays as it was left, and nothing in the next song moves it",
+                say(
+                    "{target} stays as it was left, and nothing in the next song moves it",
+                    target=target.name,
+                ),
                 "switch it off before the change, or let the song begin with it off",
             )
 
@@ -268,17 +293,25 @@ def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
                     "waits",
                     target,
                     ref,
-                    f"{control.name} stands where the last song left it: {name} waits until it is "
-                    "met",
+                    say(
+                        "{control} stands where the last song left it: {name} waits until it "
+                        "is met",
+                        control=control.name,
+                        name=name,
+                    ),
                 )
             else:
                 yield GoesOn(
                     "jumps",
                     target,
                     ref,
-                    f"{control.name} stands where the last song left it: {name} jumps at its first "
-                    "move",
-                    f"let {name} wait for pick-up, or move it by an endless knob",
+                    say(
+                        "{control} stands where the last song left it: {name} jumps at its "
+                        "first move",
+                        control=control.name,
+                        name=name,
+                    ),
+                    say("let {name} wait for pick-up, or move it by an endless knob", name=name),
                 )
 
 

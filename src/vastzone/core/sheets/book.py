@@ -7,6 +7,7 @@ from vastzone.core.cards.card import Card, CardLine, cards
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.edits.setlists import add_setlist
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say, say_many
 from vastzone.core.sheets.consoles import wires_sheet
 from vastzone.core.sheets.controls import labels_sheet, learn_sheet, map_sheet
 from vastzone.core.sheets.evening import plugging_sheet, setlist_sheet, test_sheet
@@ -24,7 +25,6 @@ from vastzone.core.sheets.layout import (
 )
 from vastzone.core.sheets.stage import delay_sheet, desk_sheet, packing_sheet, power_sheet
 from vastzone.core.sheets.trouble import trouble_sheet
-from vastzone.core.text import many
 
 NAMES: dict[SheetKind, str] = {
     "cards": "Cards",
@@ -116,7 +116,11 @@ def _card(card: Card, reasons: bool) -> Page:
             else:
                 told = (Tick(line.done), Text(line.words, "SemiBold", 14))
                 blocks.append(Rows((told,), TICKED, False))
-    below = f"{many(len(card.lines), 'line')}, about {card.presses} presses"
+    below = say(
+        "{lines}, about {presses} presses",
+        lines=say_many("{count} line", "{count} lines", len(card.lines)),
+        presses=card.presses,
+    )
     return Page(card.name, below, tuple(blocks))
 
 
@@ -127,7 +131,7 @@ def _dial(line: CardLine, reasons: bool) -> tuple[Cell, ...]:
     if reasons:
         small.extend(line.why)
     below = " · ".join(filter(None, small))
-    was = Text(f"was {line.before}" if line.before else "", size=11)
+    was = Text(say("was {before}", before=line.before) if line.before else "", size=11)
     return (
         Tick(line.done),
         Text(line.thing, size=13, small=below),

@@ -6,6 +6,7 @@ from vastzone.core.cards.dangers import cautions_for
 from vastzone.core.console.wires import WireRow, setup, wire_list
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.say import say
 from vastzone.core.sheets.layout import (
     WIDTH,
     Block,
@@ -42,7 +43,9 @@ def wires_page(owner: Device, console: Console, program: int | None) -> Page:
     for group, wires in groupby(wire_list(owner, console), lambda wire: wire.group):
         blocks.append(Heading(group))
         blocks.append(Rows(tuple(_wire(console, wire) for wire in wires), WIRE))
-    return Page(f"{owner.name}: wires", "tick once soldered, once tested", tuple(blocks))
+    return Page(
+        say("{owner}: wires", owner=owner.name), "tick once soldered, once tested", tuple(blocks)
+    )
 
 
 def _settings(owner: Device, console: Console, program: int) -> list[Block]:
@@ -56,10 +59,13 @@ def _settings(owner: Device, console: Console, program: int) -> list[Block]:
         rows.append(
             (
                 Text(told.block),
-                Text(f"channel {told.channel}"),
+                Text(say("channel {channel}", channel=told.channel)),
                 Text(where, "Bold"),
-                Text(f"diodes {told.sense}", size=11),
-                Text(f"{told.commons} octave pins: {told.pins}", size=11),
+                Text(say("diodes {sense}", sense=told.sense), size=11),
+                Text(
+                    say("{commons} octave pins: {pins}", commons=told.commons, pins=told.pins),
+                    size=11,
+                ),
             )
         )
     blocks.append(Rows(tuple(rows), SETTING))
@@ -67,7 +73,11 @@ def _settings(owner: Device, console: Console, program: int) -> list[Block]:
 
 
 def _octave_words(octave: int, index: int | None) -> str:
-    return f"octave {octave}" if index is None else f"octave {octave}, index {index}"
+    return (
+        say("octave {octave}", octave=octave)
+        if index is None
+        else say("octave {octave}, index {index}", octave=octave, index=index)
+    )
 
 
 def _wire(console: Console, wire: WireRow) -> tuple[Cell, ...]:
@@ -78,5 +88,5 @@ def _wire(console: Console, wire: WireRow) -> tuple[Cell, ...]:
         Text(f"{wire.number} {wire.colour}", "Bold", 13),
         Text(wire.source),
         Text(wire.dest),
-        Text(f"{wire.metres:.2f} m", size=11),
+        Text(say("{metres:.2f} m", metres=wire.metres), size=11),
     )

@@ -15,6 +15,7 @@ from vastzone.core.plan.model.controls import Control, Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say, say_many
 from vastzone.core.sheets.layout import (
     WIDTH,
     Block,
@@ -28,7 +29,7 @@ from vastzone.core.sheets.layout import (
     Text,
     Tick,
 )
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 STRIP_HIGH, SAME_ROW = 9.0, 6.0
 """Millimetres: how high a strip is, and how far controls of one row may lie apart."""
@@ -73,7 +74,7 @@ def labels_sheet(plan: Plan) -> Sheet:
         blocks = tuple(_strips(plan, device))
         if blocks:
             told = "to scale: print at 100 %, cut along the marks"
-            pages.append(Page(f"{device.name}: labels", told, blocks))
+            pages.append(Page(say("{device}: labels", device=device.name), told, blocks))
     return Sheet("labels", "Label strips", tuple(pages))
 
 
@@ -102,8 +103,12 @@ def _in_program(plan: Plan, device: Device, program: Program, face: Face) -> Ite
         for row in _rows(device, face):
             labels = _labels(row, face, told, bank)
             if any(label.words for label in labels):
-                names = f"{row[0].name} to {row[-1].name}" if len(row) > 1 else row[0].name
-                also = f", bank {bank}" if len(banks) > 1 else ""
+                names = (
+                    say("{row} to {row_2}", row=row[0].name, row_2=row[-1].name)
+                    if len(row) > 1
+                    else row[0].name
+                )
+                also = say(", bank {bank}", bank=bank) if len(banks) > 1 else ""
                 yield Strip(f"{names}{also}", labels, STRIP_HIGH)
 
 
@@ -168,19 +173,19 @@ def _map_of(plan: Plan, device: Device) -> Page:
             rows.append((Text(thing, "SemiBold", 11), Text(sends, size=11), Text(does, "Bold", 11)))
         blocks.append(Rows(tuple(rows), (150.0, 160.0, WIDTH - 310.0)))
     told = "what is touched, what it sends, what that does"
-    return Page(f"{device.name}: map", told, tuple(blocks))
+    return Page(say("{device}: map", device=device.name), told, tuple(blocks))
 
 
 def _zone_lines(device: Device, program: Program) -> Iterator[tuple[str, str, str]]:
     for zone in program.zones:
         if zone.sends:
             keys = pitch.span(zone.low, zone.high, device.octaves)
-            yield keys, f"keys on channel {zone.channel}", zone.name
+            yield keys, say("keys on channel {channel}", channel=zone.channel), zone.name
 
 
 def _control_lines(plan: Plan, device: Device, program: Program) -> Iterator[tuple[str, str, str]]:
     for one in what_it_does(plan, device, program):
-        also = f", bank {one.bank}" if one.control.banks > 1 else ""
+        also = say(", bank {bank}", bank=one.bank) if one.control.banks > 1 else ""
         yield f"{one.control.name}{also}", one.sends, one.does
 
 
@@ -193,5 +198,11 @@ def learn_sheet(plan: Plan, memory: Memory) -> Sheet:
             rows = tuple((Tick(line.done), Text(line.words, size=13)) for line in lines)
             block = Rows(rows, (34.0, WIDTH - 34.0))
             note = Paragraph("Touch nothing else meanwhile: a host learns whatever moves.")
-            pages.append(Page(f"{card.name}: learn order", many(len(lines), "step"), (note, block)))
+            pages.append(
+                Page(
+                    say("{card}: learn order", card=card.name),
+                    say_many("{count} step", "{count} steps", len(lines)),
+                    (note, block),
+                )
+            )
     return Sheet("learn", "Learn order", tuple(pages))

@@ -16,6 +16,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.proof.marking import prove
 from vastzone.core.proof.walk import Ask, asks
+from vastzone.core.say import number, say, say_many
 from vastzone.core.sheets.layout import (
     WIDTH,
     Block,
@@ -27,7 +28,6 @@ from vastzone.core.sheets.layout import (
     Text,
     Tick,
 )
-from vastzone.core.text import many
 
 LIST = (34.0, 190.0, 90.0, 185.0)
 """Widths of number, title, key with tempo, and presses."""
@@ -39,7 +39,9 @@ def setlist_sheet(plan: Plan, one: SetList) -> Sheet:
     """The evening in order with presses per person, then what each song needs."""
     rows = rows_of(plan, one)
     listed_songs = Rows(tuple(_line(row) for row in rows), LIST)
-    pages = [Page(one.name, many(len(one.played), "song"), (listed_songs,))]
+    pages = [
+        Page(one.name, say_many("{count} song", "{count} songs", len(one.played)), (listed_songs,))
+    ]
     for row in rows:
         if row.scene is not None:
             pages.append(_song(plan, row))
@@ -61,7 +63,7 @@ def _sounding(row: SongRow) -> str:
     scene = row.scene
     if scene is None:
         return ""
-    tempo = f"{scene.tempo:g}" if scene.tempo else ""
+    tempo = number(scene.tempo, "g") if scene.tempo else ""
     turned = f"{scene.transpose:+}" if scene.transpose else ""
     return ", ".join(filter(None, (scene.key, tempo, turned)))
 
@@ -81,7 +83,7 @@ def _song(plan: Plan, row: SongRow) -> Page:
     if scene is not None and (click := click_words(plan, scene)):
         blocks.append(Paragraph(f"{click}.", size=13))
     if begins := begins_words(plan, row):
-        blocks.append(Paragraph(f"It {begins}.", size=13))
+        blocks.append(Paragraph(say("It {begins}.", begins=begins), size=13))
     if scene is not None and scene.notes:
         blocks.append(Heading("Notes"))
         blocks.append(Paragraph(scene.notes, size=13))
@@ -111,8 +113,12 @@ def test_sheet(plan: Plan) -> Sheet:
         for place, expected in lines:
             rows.append((Tick(), Text(place, "SemiBold", 12), Text(expected, size=12)))
         blocks.append(Rows(tuple(rows), TEST))
-    count = many(len(together), "thing")
-    return Sheet("test", "Test list", (Page("Test list", f"{count} to strike", tuple(blocks)),))
+    count = say_many("{count} thing", "{count} things", len(together))
+    return Sheet(
+        "test",
+        "Test list",
+        (Page("Test list", say("{count} to strike", count=count), tuple(blocks)),),
+    )
 
 
 def _place(plan: Plan, ask: Ask) -> str:
@@ -124,7 +130,7 @@ def _place(plan: Plan, ask: Ask) -> str:
         keys = pitch.span(ask.place.low, ask.place.high, device.octaves)
         return f"{device.name}, {bed.name.lower()} {keys}"
     control = lookup.controls_by_id(device)[thing]
-    bank = f", bank {ask.place.bank}" if control.banks > 1 else ""
+    bank = say(", bank {bank}", bank=ask.place.bank) if control.banks > 1 else ""
     return f"{device.name}, {control.name}{bank}"
 
 
@@ -137,5 +143,5 @@ def plugging_sheet(plan: Plan) -> Sheet:
             rows = tuple((Tick(), Text(line, size=13)) for line in lines)
             block = Rows(rows, (34.0, WIDTH - 34.0))
             told = "jack by jack, as one stands behind it"
-            pages.append(Page(f"{device.name}: plugging", told, (block,)))
+            pages.append(Page(say("{device}: plugging", device=device.name), told, (block,)))
     return Sheet("plugging", "Plugging", tuple(pages))

@@ -12,6 +12,7 @@ from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.power.lengths import cable_needs
 from vastzone.core.power.sums import own_batteries, source_sums, usb_sums
+from vastzone.core.say import say, say_many
 from vastzone.core.sheets.layout import (
     WIDTH,
     Block,
@@ -25,7 +26,7 @@ from vastzone.core.sheets.layout import (
     Tick,
     table_rows,
 )
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 DESK_HEAD = ("Channel", "What is heard", "Source and jack", "", "Box", "Phantom", "Scenes")
 DESK_SHARES = (1.1, 2.0, 1.9, 0.8, 0.6, 1.15, 1.8)
@@ -44,8 +45,14 @@ def desk_sheet(plan: Plan) -> Sheet:
                 scenes = scene_words(plan, line)
                 told = (line.channel.name, line.name, source, line.side, line.di, line.phantom)
                 lines.append((*told, scenes))
-        used = many(len(lines), "channel")
-        pages.append(Page(f"{desk.name}: channels", f"{used} in use", (_desk_rows(lines),)))
+        used = say_many("{count} channel", "{count} channels", len(lines))
+        pages.append(
+            Page(
+                say("{desk}: channels", desk=desk.name),
+                say("{used} in use", used=used),
+                (_desk_rows(lines),),
+            )
+        )
     return Sheet("desk", "Desk list", tuple(pages))
 
 
@@ -78,12 +85,21 @@ def delay_sheet(plan: Plan) -> Sheet:
 
 def _delay_line(bar: DelayBar) -> tuple[str, ...]:
     longest = bar.paths[0].longest
-    most = f"{longest.kind} {longest.worst_ms:.1f} ms, {longest.where}" if longest else ""
+    most = (
+        say(
+            "{kind} {worst_ms:.1f} ms, {where}",
+            kind=longest.kind,
+            worst_ms=longest.worst_ms,
+            where=longest.where,
+        )
+        if longest
+        else ""
+    )
     return (
         bar.begins,
         bar.ends,
-        f"{bar.worst_ms:.1f} ms",
-        f"{bar.usual_ms:.1f} ms",
+        say("{worst_ms:.1f} ms", worst_ms=bar.worst_ms),
+        say("{usual_ms:.1f} ms", usual_ms=bar.usual_ms),
         verdict_of(bar.worst_ms),
         most,
     )
@@ -94,9 +110,12 @@ def _crowd_words(plan: Plan, scene: Scene | None) -> str:
     if not together.lines:
         return "Under 5 ms is good, under 10 playable."
     line = together.lines[0]
-    return (
-        f"Under 5 ms is good, under 10 playable. {many(together.strokes, 'stroke')} at once take "
-        f"the line {line_names(plan, line)} for {line.busy_ms:.1f} ms."
+    return say(
+        "Under 5 ms is good, under 10 playable. {strokes} at once take the line {line_names} "
+        "for {busy_ms:.1f} ms.",
+        strokes=say_many("{count} stroke", "{count} strokes", together.strokes),
+        line_names=line_names(plan, line),
+        busy_ms=line.busy_ms,
     )
 
 
@@ -107,9 +126,14 @@ def power_sheet(plan: Plan) -> Sheet:
     for told in source_sums(plan):
         source, load = told.source, told.load
         fed = listed((_name(plan, ident) for ident in source.feeds), 8)
-        gives = f"{source.milliamps} mA" if source.milliamps else ""
-        hours = f", {told.hours:.1f} h" if told.hours is not None else ""
-        taken = f"{load.milliamps} mA, {load.watts:.0f} W{hours}"
+        gives = say("{milliamps} mA", milliamps=source.milliamps) if source.milliamps else ""
+        hours = say(", {hours:.1f} h", hours=told.hours) if told.hours is not None else ""
+        taken = say(
+            "{milliamps} mA, {watts:.0f} W{hours}",
+            milliamps=load.milliamps,
+            watts=load.watts,
+            hours=hours,
+        )
         lines.append((source.name, source.kind, gives, taken, fed))
     for usb in usb_sums(plan):
         if usb.load.fed:
@@ -117,15 +141,27 @@ def power_sheet(plan: Plan) -> Sheet:
             port = lookup.find(host.ports, usb.port)
             fed = listed((_name(plan, ident) for ident in usb.load.fed), 8)
             name = f"{host.name}, {port.name}" if port is not None else host.name
-            lines.append((name, "USB", f"{usb.limit} mA", f"{usb.load.milliamps} mA", fed))
+            lines.append(
+                (
+                    name,
+                    "USB",
+                    say("{limit} mA", limit=usb.limit),
+                    say("{milliamps} mA", milliamps=usb.load.milliamps),
+                    fed,
+                )
+            )
     head = ("Source", "Kind", "Gives", "Taken", "Feeds")
     blocks.append(table_rows(head, lines, (1.5, 0.8, 1.0, 1.5, 2.6)))
     dying = []
     for one in own_batteries(plan):
         if one.hours is not None:
-            dying.append(f"{one.device.name} after {one.hours:.1f} h")
+            dying.append(
+                say("{device} after {hours:.1f} h", device=one.device.name, hours=one.hours)
+            )
     if dying:
-        blocks.append(Paragraph(f"What dies first: {listed(dying, 6)}.", "SemiBold"))
+        blocks.append(
+            Paragraph(say("What dies first: {dying}.", dying=listed(dying, 6)), "SemiBold")
+        )
     blocks.append(Heading("Cables"))
     blocks.append(_cable_rows(plan))
     return Sheet("power", "Power and cables", (Page("Power and cables", plan.name, tuple(blocks)),))
@@ -134,7 +170,7 @@ def power_sheet(plan: Plan) -> Sheet:
 def _cable_rows(plan: Plan) -> Rows:
     lines = []
     for need in cable_needs(plan):
-        metres = "" if need.metres is None else f"{need.metres:g} m"
+        metres = "" if need.metres is None else say("{metres:g} m", metres=need.metres)
         lines.append((need.kind, need.source, need.dest, metres))
     return table_rows(("Cable", "From", "To", "Length"), lines, (1.5, 2.0, 2.0, 1.0))
 
@@ -148,7 +184,7 @@ def _name(plan: Plan, ident: str) -> str:
 def packing_sheet(plan: Plan) -> Sheet:
     """What to pack, then how it is put up and tested, with a box for each."""
     lines = packing_lines(plan)
-    heavy = f"{weight(plan):g} kg as far as known" if weight(plan) else plan.name
+    heavy = say("{weight:g} kg as far as known", weight=weight(plan)) if weight(plan) else plan.name
     first = _sections(plan, [line for line in lines if line.section in TO_PACK])
     second = _sections(plan, [line for line in lines if line.section not in TO_PACK])
     pages = (

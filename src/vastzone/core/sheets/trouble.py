@@ -16,8 +16,9 @@ from vastzone.core.plan.queries.sounds import output_words, sounds_of
 from vastzone.core.plan.refs import device_of
 from vastzone.core.power.sums import feeder_of
 from vastzone.core.proof.at_desk import at_desk
+from vastzone.core.say import say, say_many
 from vastzone.core.sheets.layout import Block, Heading, Page, Paragraph, Sheet, ticked_rows
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 Line = tuple[str, str]
 
@@ -28,7 +29,7 @@ def trouble_sheet(plan: Plan) -> Sheet:
     for device in plan.devices:
         lines = list(_silent(plan, device))
         if device.parts and lines:
-            silent.append(Heading(f"{device.name} is silent"))
+            silent.append(Heading(say("{device} is silent", device=device.name)))
             silent.append(ticked_rows(lines))
     other: list[Block] = []
     for symptom, lines in _otherwise(plan):
@@ -42,7 +43,10 @@ def trouble_sheet(plan: Plan) -> Sheet:
 
 def _silent(plan: Plan, device: Device) -> Iterator[Line]:
     source = feeder_of(plan, device.id)
-    yield "Is it on?", f"fed by {source.name}" if source is not None else device.supply.kind
+    yield (
+        "Is it on?",
+        say("fed by {source}", source=source.name) if source is not None else device.supply.kind,
+    )
     for cable in plan.cables:
         ends = (device_of(cable.source), device_of(cable.dest))
         if device.id in ends:
@@ -50,18 +54,24 @@ def _silent(plan: Plan, device: Device) -> Iterator[Line]:
                 lookup.endpoint(plan, cable.source),
                 lookup.endpoint(plan, cable.dest),
             )
-            told = f"{one.name} {port.name} to {other.name} {far.name}"
+            told = say(
+                "{one} {port} to {other} {far}",
+                one=one.name,
+                port=port.name,
+                other=other.name,
+                far=far.name,
+            )
             yield "Is the cable in, the right way round?", told
     if any(port.link == "usb" for port in device.ports):
         yield "Is the right port chosen in the computer?", f"{device.name}"
     for switch in device.switches:
-        yield f"Is {switch.name} right?", switch.choices[switch.choice]
+        yield say("Is {switch} right?", switch=switch.name), switch.choices[switch.choice]
     if len(device.programs) > 1:
         names = [f"{program_words(device, p.number)} {p.name}" for p in device.programs]
         yield "Is it on its program?", listed(names, 3)
     channels = {part.channel for part in device.parts}
     words = ", ".join(str(channel) for channel in sorted(c for c in channels if c is not None))
-    yield "Do channels agree?", f"it hears {words or 'all'}"
+    yield "Do channels agree?", say("it hears {words}", words=words or "all")
     low = min(part.low for part in device.parts) if device.parts else 0
     high = max(part.high for part in device.parts) if device.parts else 127
     yield "Is the note in its range?", pitch.span(low, high, device.octaves)
@@ -93,12 +103,18 @@ def _otherwise(plan: Plan) -> Iterator[tuple[str, list[Line]]]:
     twice.append(("Two ways from one to the other?", listed(thrus, 4) or "no thru is in use"))
     twice.append(("Two parts on one channel?", "see the maps and cards"))
     yield "Everything sounds twice", twice
-    octaves = [f"{d.name}: middle C is C{d.octaves}" for d in plan.devices if d.keybeds or d.parts]
+    octaves = [
+        say("{d}: middle C is C{octaves}", d=d.name, octaves=d.octaves)
+        for d in plan.devices
+        if d.keybeds or d.parts
+    ]
     yield "It sounds an octave off", [("How does each name its octaves?", listed(octaves, 6))]
     buffers = []
     for device in plan.devices:
         if device.buffer is not None:
-            buffers.append(f"{device.name} {device.buffer.frames} frames")
+            buffers.append(
+                say("{device} {frames} frames", device=device.name, frames=device.buffer.frames)
+            )
     late = [("Has a buffer grown?", listed(buffers, 4) or "no buffer is described")]
     radio = [d.name for d in plan.devices if any(p.link == "bluetooth" for p in d.ports)]
     if radio:
@@ -109,8 +125,14 @@ def _otherwise(plan: Plan) -> Iterator[tuple[str, list[Line]]]:
     yield (
         "It hums, or crackles",
         [
-            ("A DI box in the long lines, its ground lifted?", many(boxes, "box", "boxes")),
-            ("Phantom power off?", f"on at {listed(phantom, 3)}" if phantom else "off everywhere"),
+            (
+                "A DI box in the long lines, its ground lifted?",
+                say_many("{count} box", "{count} boxes", boxes),
+            ),
+            (
+                "Phantom power off?",
+                say("on at {phantom}", phantom=listed(phantom, 3)) if phantom else "off everywhere",
+            ),
             ("All on one mains strip?", listed((source.name for source in plan.power), 3)),
         ],
     )

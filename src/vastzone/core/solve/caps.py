@@ -17,6 +17,7 @@ from vastzone.core.plan.refs import device_of, read_ref, ref_to
 from vastzone.core.response.loudness import Capped
 from vastzone.core.response.sweep import target_value
 from vastzone.core.response.together import evening, is_level
+from vastzone.core.say import say
 
 Where = Literal["senders", "receivers"]
 
@@ -139,7 +140,12 @@ def keep_even(plan: Plan, compiled: Compiled, key: tuple[str, int], within_db: f
     owner = lookup.device(plan, device_of(ear))
     volume = _volume(owner, target)
     if volume is None:
-        raise EditError(f"{owner.name} has no volume that a controller moves, and nothing in dB.")
+        raise EditError(
+            say(
+                "{owner} has no volume that a controller moves, and nothing in dB.",
+                owner=owner.name,
+            )
+        )
     extra = evening(send, target, volume, within_db)
 
     def beside(program: Program) -> Program:
@@ -150,7 +156,7 @@ def keep_even(plan: Plan, compiled: Compiled, key: tuple[str, int], within_db: f
 
     return edit_device(
         device_of(key[0]),
-        f"Keep {target.name} even by {volume.name}",
+        say("Keep {target} even by {volume}", target=target.name, volume=volume.name),
         lambda giver: changed(giver, programs=tuple(map(beside, giver.programs))),
     )
 

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.attempts import best_attempt
 from vastzone.core.solve.crowding import Crowd, crowd
 from vastzone.core.solve.guard import guard
@@ -73,9 +74,9 @@ def _guarded(
     """What was found, proved; refused where the proof does not bear it out."""
     guarded = guard(plan, found.plan, memory, progress)
     if guarded.breaches:
-        sentence = (
-            "Numbers were found, but the proof of them fails, so nothing is changed: "
-            f"{guarded.breaches[0]}"
+        sentence = say(
+            "Numbers were found, but the proof of them fails, so nothing is changed: {breaches}",
+            breaches=guarded.breaches[0],
         )
         return Refusal(sentence, (), (), (), guarded.breaches)
     return found._replace(silences=guarded.silences)
@@ -249,7 +250,9 @@ def _fewer_keys(plan: Plan, tried: Attempt) -> Iterator[Mend]:
         wish = lookup.by_id(plan.wishes, obstacle.wishes[0], "wish")
         owner = lookup.device(plan, device_of(wish.sources[0]))
         keys = pitch.span(low, high, owner.octaves)
-        narrower = change(wish.id, f"Wish {wish.name} for {keys}", low=low, high=high)
+        narrower = change(
+            wish.id, say("Wish {wish} for {keys}", wish=wish.name, keys=keys), low=low, high=high
+        )
         if attempt(narrower(plan), None, True).answer is not None:
             yield Mend(narrower.label, "its other keys are for nothing then", narrower)
 
@@ -270,14 +273,20 @@ def _mends(
 
     for name in _names("lock", clashing):
         if helps(("lock", name)):
-            label = f"Free {in_words(plan, name)}"
+            label = say("Free {ins}", ins=in_words(plan, name))
             mends.append(Mend(label, "one number to dial", lock(name, "free")))
     mends += _sharing(plan, clashing)
     mends += _second_port(plan, clashing)
     names = lookup.names_of(plan.wishes)
     for name in _names("wish", clashing):
         if helps(("wish", name)):
-            mends.append(Mend(f"Leave out {names[name]}", "that sound is not played", drop(name)))
+            mends.append(
+                Mend(
+                    say("Leave out {names}", names=names[name]),
+                    "that sound is not played",
+                    drop(name),
+                )
+            )
     return mends
 
 
@@ -334,6 +343,10 @@ def _second_port(plan: Plan, clashing: list[Item]) -> list[Mend]:
         return []
     name = lookup.device(plan, devices.pop()).name
     over = len(wishes) - 16
-    sounds = f"{over} sound{'' if over == 1 else 's'}"
-    cost = f"one more cable, {2 * over} numbers to dial, and {name} must have the port"
-    return [Mend(f"Use a second port of {name} for {sounds}", cost)]
+    sounds = say("{over} sound", over=over) if over == 1 else say("{over} sounds", over=over)
+    cost = say(
+        "one more cable, {over} numbers to dial, and {name} must have the port",
+        over=2 * over,
+        name=name,
+    )
+    return [Mend(say("Use a second port of {name} for {sounds}", name=name, sounds=sounds), cost)]

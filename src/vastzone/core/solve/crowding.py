@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.core.solve.model import Model
 from vastzone.core.solve.numbers import Attempt
 from vastzone.core.solve.problem import Family
@@ -19,10 +20,16 @@ class Crowd(NamedTuple):
     @property
     def sentence(self) -> str:
         """What is short, in words."""
-        wanted = f"A {self.family} of its own is wanted by each of {self.wanted} wishes"
-        return (
-            f"{wanted}, and {self.room} can be chosen: leave some out, or let some listen on "
-            "another channel."
+        wanted = say(
+            "A {family} of its own is wanted by each of {wanted} wishes",
+            family=self.family,
+            wanted=self.wanted,
+        )
+        return say(
+            "{wanted}, and {room} can be chosen: leave some out, or let some listen on another "
+            "channel.",
+            wanted=wanted,
+            room=self.room,
         )
 
 

@@ -12,13 +12,13 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.limits import slots_free
 from vastzone.core.plan.refs import device_of, owner_place, read_ref, ref_to, setting_in
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.pitch import answers as can_answer
 from vastzone.core.solve.problem import Apart, SoftDemand
 from vastzone.core.solve.senders import Receiver, Sender
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 from vastzone.core.solve.variables import NOTES, Variables, answers
-from vastzone.core.text import many
 
 
 class Demands(Variables):
@@ -91,9 +91,15 @@ class Demands(Variables):
         part = receiver.part
         soft, loud = (wish.vel_low, wish.vel_high) if sender.zone is not None else sender.window
         if soft < part.vel_low or loud > part.vel_high:
-            sentence = (
-                f"{part.name} answers velocities {part.vel_low}–{part.vel_high} only, and "
-                f"{wish.name} is wished at {soft}–{loud}."
+            sentence = say(
+                "{part} answers velocities {vel_low}–{vel_high} only, and {wish} is wished at "
+                "{soft}–{loud}.",
+                part=part.name,
+                vel_low=part.vel_low,
+                vel_high=part.vel_high,
+                wish=wish.name,
+                soft=soft,
+                loud=loud,
             )
             self.obstacles.append(Obstacle((wish.id,), (), sentence))
 
@@ -106,7 +112,10 @@ class Demands(Variables):
         notes = range(first, last + 1)
         off = 0 if receiver.kits else receiver.part.transpose
         if first + off < 0 or last + off > 127:
-            sentence = f"{wish.name} would sound outside 0–127: choose fewer keys or another shift."
+            sentence = say(
+                "{wish} would sound outside 0–127: choose fewer keys or another shift.",
+                wish=wish.name,
+            )
             self.obstacles.append(Obstacle((wish.id,), (), sentence))
             return
         self.needed.setdefault(receiver.ref, set()).update(notes)
@@ -127,9 +136,14 @@ class Demands(Variables):
         how = "is locked to answer" if locks else "answers"
         keys = pitch.span(low, high, receiver.device.octaves)
         missed = pitch.label(outside[0], receiver.device.octaves)
-        sentence = (
-            f"{receiver.part.name} of {receiver.device.name} {how} {keys}, and {wish.name} sends "
-            f"it {missed}."
+        sentence = say(
+            "{part} of {device} {how} {keys}, and {wish} sends it {missed}.",
+            part=receiver.part.name,
+            device=receiver.device.name,
+            how=how,
+            keys=keys,
+            wish=wish.name,
+            missed=missed,
         )
         self.obstacles.append(Obstacle((wish.id,), locks, sentence))
 
@@ -154,14 +168,17 @@ class Demands(Variables):
         """How many keys the kit answers, and where the wish could end."""
         octaves = self._owners[sender.device].octaves
         shift = sender.shift
-        sentence = (
-            f"{kit.name} holds {len(notes) - len(missing)} of the {len(notes)} notes that "
-            f"{wish.name} is wished for"
+        sentence = say(
+            "{kit} holds {count} of the {notes} notes that {wish} is wished for",
+            kit=kit.name,
+            count=len(notes) - len(missing),
+            notes=len(notes),
+            wish=wish.name,
         )
         run = _longest_run(note for note in notes if note not in missing)
         keys = (run[0] - shift, run[-1] - shift) if run else None
         if keys is not None:
-            sentence += f": it could be wished for {pitch.span(*keys, octaves)}"
+            sentence += say(": it could be wished for {span}", span=pitch.span(*keys, octaves))
         self.obstacles.append(Obstacle((wish.id,), (), f"{sentence}.", keys))
 
     def _stays(self, receiver: Receiver, kit: Kit, sound: str, note: int, binding: Binding) -> None:
@@ -196,9 +213,12 @@ class Demands(Variables):
             # What plays today need not be in the kits of other scenes.
             notes = [index for index in notes if index is not None]
         if not notes or None in notes:
-            sentence = (
-                f"{receiver.part.name} in {receiver.device.name} is on a kit without the sound "
-                f"“{sound}”: choose another kit or another sound."
+            sentence = say(
+                "{part} in {device} is on a kit without the sound “{sound}”: choose another kit or "
+                "another sound.",
+                part=receiver.part.name,
+                device=receiver.device.name,
+                sound=sound,
             )
             self.obstacles.append(Obstacle((binding.wish.id,), (), sentence))
         for index in notes:
@@ -219,16 +239,21 @@ class Demands(Variables):
                 self._stays(receiver, kit, there, sounding, binding)
                 continue
             shown = pitch.label(sounding, receiver.device.octaves)
-            sentence = (
-                f"{kit.name} of {receiver.device.name} has nothing on {shown}: choose a sound of "
-                f"it for {binding.wish.name}."
+            sentence = say(
+                "{kit} of {device} has nothing on {shown}: choose a sound of it for {wish}.",
+                kit=kit.name,
+                device=receiver.device.name,
+                shown=shown,
+                wish=binding.wish.name,
             )
             self.obstacles.append(Obstacle((binding.wish.id,), (), sentence))
 
     def _bind_whatever(self, receiver: Receiver, wish: Wish) -> None:
         """A pad without a wished pitch or sound cannot be as meant: it says neither."""
-        sentence = (
-            f"{wish.name} says neither a pitch nor a sound of {receiver.part.name}: choose one."
+        sentence = say(
+            "{wish} says neither a pitch nor a sound of {part}: choose one.",
+            wish=wish.name,
+            part=receiver.part.name,
         )
         self.obstacles.append(Obstacle((wish.id,), (), sentence))
 
@@ -248,9 +273,11 @@ class Demands(Variables):
                     moved.append(ident)
             free = slots_free(device)
             if free is not None and len(moved) > free:
-                sentence = (
-                    f"{device.name} has {many(free, 'assign slot')} free, and "
-                    f"{many(len(moved), 'target is', 'targets are')} wished."
+                sentence = say(
+                    "{device} has {slots} free, and {are} wished.",
+                    device=device.name,
+                    slots=say_many("{count} assign slot", "{count} assign slots", free),
+                    are=say_many("{count} target is", "{count} targets are", len(moved)),
                 )
                 self.obstacles.append(Obstacle(tuple(moved), (), sentence))
 

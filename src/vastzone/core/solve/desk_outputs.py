@@ -27,9 +27,10 @@ from vastzone.core.plan.queries.sounds import (
 )
 from vastzone.core.plan.refs import owner_place, setting_in
 from vastzone.core.progress import Progress
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.constraints import SearchResult, search
 from vastzone.core.solve.holds import locked
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 SECONDS, LESSER_SECONDS, TIDYING = 4.0, 0.8, 0.2
 """For the wishes, for what is mixed and moved, and for what is only neater."""
@@ -128,7 +129,7 @@ def edit_of(plan: Plan, found: GivenOut) -> Edit:
             after = prune(found.device, gone).change(after)
         return after
 
-    return Edit(f"Give out the outputs of {device.name}", apply)
+    return Edit(say("Give out the outputs of {device}", device=device.name), apply)
 
 
 def _given_out(plan: Plan, device: Device, progress: Progress | None) -> GivenOut:
@@ -429,12 +430,22 @@ def family(unit: SoundUnit) -> str:
 def _why(problem: _Problem, wish: OutputWish) -> str:
     """Why a wish was given up."""
     name = problem.device.name
-    has = f"{name} has {many(len(problem.jacks), 'output')}"
+    has = say(
+        "{name} has {outputs}",
+        name=name,
+        outputs=say_many("{count} output", "{count} outputs", len(problem.jacks)),
+    )
     words = {
-        "alone": f"{wish.name}: {has}, and what matters more takes them.",
-        "apart": f"{wish.name}: {has}, and what matters more takes them.",
-        "stereo": f"{wish.name}: no two outputs of {name} are left for a pair.",
-        "channel": f"{wish.name}: no output of {name} that is free leads to that channel.",
+        "alone": say("{wish}: {has}, and what matters more takes them.", wish=wish.name, has=has),
+        "apart": say("{wish}: {has}, and what matters more takes them.", wish=wish.name, has=has),
+        "stereo": say(
+            "{wish}: no two outputs of {name} are left for a pair.", wish=wish.name, name=name
+        ),
+        "channel": say(
+            "{wish}: no output of {name} that is free leads to that channel.",
+            wish=wish.name,
+            name=name,
+        ),
     }
     return words[wish.want]
 

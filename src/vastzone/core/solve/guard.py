@@ -15,6 +15,7 @@ from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.proof.marking import Proof, prove, prove_scene
 from vastzone.core.proof.verdict import Effect, Mark, Marks
+from vastzone.core.say import say
 from vastzone.core.solve.holds import locked
 from vastzone.core.text import first_to_last
 
@@ -76,13 +77,22 @@ def _wrong(plan: Plan, scene: str, old: Marks, new: Marks) -> Iterator[str]:
     for mark in new:
         if mark.verdict == "as meant":
             continue
-        where = f"{_name(plan, mark.source)} in {scene}" if scene else _name(plan, mark.source)
+        where = (
+            say("{name} in {scene}", name=_name(plan, mark.source), scene=scene)
+            if scene
+            else _name(plan, mark.source)
+        )
         if mark.wishes:
             named = lookup.names_of(plan.wishes)
             wished = ", ".join(named[wish] for wish in mark.wishes)
-            yield f"{wished} would be {mark.verdict} at {where}."
+            yield say(
+                "{wished} would be {verdict} at {where}.",
+                wished=wished,
+                verdict=mark.verdict,
+                where=where,
+            )
         elif not all(_was_noise(old, mark, effect) for effect in mark.extra):
-            yield f"{where} would sound what nobody wished."
+            yield say("{where} would sound what nobody wished.", where=where)
 
 
 def _was_noise(marks: Iterable[Mark], like: Mark, effect: Effect) -> bool:
@@ -142,7 +152,11 @@ def _moved(before: Plan, after: Plan) -> Iterator[str]:
         new = there.get(ref)
         # A level is kept in 7 bits or in 14, as its message has them: the level itself counts.
         if new is None or new.field.held(new.owner) != dial.field.held(dial.owner):
-            yield f"{ref} is {'locked' if ref in locks else 'fixed'} and would be changed."
+            yield (
+                say("{ref} is locked and would be changed.", ref=ref)
+                if ref in locks
+                else say("{ref} is fixed and would be changed.", ref=ref)
+            )
 
 
 def _not_one(before: Plan, after: Plan) -> Iterator[str]:
@@ -150,7 +164,7 @@ def _not_one(before: Plan, after: Plan) -> Iterator[str]:
     torn = set(_torn(before))
     for slot in _torn(after):
         if slot not in torn:
-            yield f"{'/'.join(slot)} is one setting and would have several values."
+            yield say("{slot} is one setting and would have several values.", slot="/".join(slot))
 
 
 def _torn(plan: Plan) -> Iterator[tuple[str, ...]]:
@@ -166,7 +180,7 @@ def _torn(plan: Plan) -> Iterator[tuple[str, ...]]:
 
 def _name(plan: Plan, source: str) -> str:
     device = lookup.device(plan, device_of(source))
-    return f"{_thing_name(device, source)} of {device.name}"
+    return say("{thing} of {device}", thing=_thing_name(device, source), device=device.name)
 
 
 def _thing_name(device: Device, source: str) -> str:
@@ -182,9 +196,15 @@ def silent_words(plan: Plan, silences: Iterable[Silence]) -> tuple[str, ...]:
         device = lookup.device(plan, device_of(silence.source))
         name = _thing_name(device, silence.source)
         if silence.bank > 1 and not silence.high:
-            name = f"{name} in bank {silence.bank}"
+            name = say("{name} in bank {bank}", name=name, bank=silence.bank)
         by_device.setdefault(device.name, {})[name] = None
     sentences = []
     for device_name, names in by_device.items():
-        sentences.append(f"{first_to_last(names)} of {device_name} would fall silent.")
+        sentences.append(
+            say(
+                "{names} of {device_name} would fall silent.",
+                names=first_to_last(names),
+                device_name=device_name,
+            )
+        )
     return tuple(sentences)

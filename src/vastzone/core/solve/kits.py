@@ -19,8 +19,8 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.progress import Progress
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.constraints import SearchResult, search
-from vastzone.core.text import many
 
 COPY = 10
 """What a copy of a sound costs; a kit that is used costs 1, a scene that is split more than all."""
@@ -84,9 +84,15 @@ def plan_kits(
     least = kits_needed(len(sounds), pads)
     if least > most:
         raise EditError(
-            f"{many(len(sounds), 'sound needs', 'sounds need')} {many(least, 'kit')} of "
-            f"{many(pads, 'pad')}, and there are {most}: leave "
-            f"{many(len(sounds) - most * pads, 'sound')} out, or use presets in the receiver."
+            say(
+                "{need} {kits} of {pads}, and there are {most}: leave {sounds} out, or use presets "
+                "in the receiver.",
+                need=say_many("{count} sound needs", "{count} sounds need", len(sounds)),
+                kits=say_many("{count} kit", "{count} kits", least),
+                pads=say_many("{count} pad", "{count} pads", pads),
+                most=most,
+                sounds=say_many("{count} sound", "{count} sounds", len(sounds) - most * pads),
+            )
         )
     if not sounds:
         return Kits((), {}, {}, ())
@@ -95,8 +101,12 @@ def plan_kits(
     best = search(spread.model, SECONDS, progress, "Spreading sounds over kits", 0.2)
     if best is None:
         raise EditError(
-            f"No kits were found for {many(len(sounds), 'sound')} in {SECONDS:.0f} seconds: wish "
-            "fewer sounds, or play them in fewer scenes."
+            say(
+                "No kits were found for {sounds} in {seconds:.0f} seconds: wish fewer sounds, or "
+                "play them in fewer scenes.",
+                sounds=say_many("{count} sound", "{count} sounds", len(sounds)),
+                seconds=SECONDS,
+            )
         )
     return spread.read(best, layout)
 

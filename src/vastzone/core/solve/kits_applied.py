@@ -15,6 +15,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.core.solve.kits import Kits, own_pads
 from vastzone.core.text import listed
 
@@ -29,8 +30,12 @@ def apply_kits(device: str, kits: Kits, pads: Sequence[Control]) -> Edit:
         if kits.split:
             names = lookup.names_of(plan.scenes)
             raise EditError(
-                f"{listed(names.get(s, s) for s in kits.split)} cannot be played in one kit: make "
-                "two scenes of it, or wish fewer sounds there."
+                say(
+                    "{names} cannot be played in one kit: make two scenes of it, or wish fewer "
+                    "sounds "
+                    "there.",
+                    names=listed(names.get(s, s) for s in kits.split),
+                )
             )
         numbers: list[int] = []
         for _ in kits.kits:
@@ -54,7 +59,7 @@ def _with_program(plan: Plan, device: str, count: int) -> Plan:
     if len(owner.programs) >= count or not owner.programs:
         return plan
     last = owner.programs[-1]
-    return copy_program(device, last.number, f"Kit {count}").change(plan)
+    return copy_program(device, last.number, say("Kit {count}", count=count)).change(plan)
 
 
 def _without_wishes(plan: Plan, device: str) -> Plan:

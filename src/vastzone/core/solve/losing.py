@@ -23,6 +23,7 @@ from vastzone.core.plan.queries.sounds import sounds_of
 from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.proof.at_desk import at_desk
 from vastzone.core.proof.marking import Proof, prove
+from vastzone.core.say import say
 
 LossKind = Literal["device", "cable", "audio cable", "pedal"]
 
@@ -54,7 +55,13 @@ def cable_words(plan: Plan, cable: Cable | AudioCable) -> str:
     names = [lookup.device(plan, device_of(ref)).name for ref in (cable.source, cable.dest)]
     sound = "audio cable" if isinstance(cable, AudioCable) else "cable"
     side = f", {cable.leg}" if isinstance(cable, AudioCable) and cable.leg != "both" else ""
-    return f"{sound} {names[0]} to {names[1]}{side}"
+    return say(
+        "{sound} {names} to {names_2}{side}",
+        sound=sound,
+        names=names[0],
+        names_2=names[1],
+        side=side,
+    )
 
 
 def taken_away(plan: Plan, loss: Loss) -> Plan:

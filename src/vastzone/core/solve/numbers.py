@@ -26,6 +26,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import owner_place, place_of_setting, ref_to, setting_in
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.build import Builder, range_needed, wide_range
 from vastzone.core.solve.guard import Silence, silent_words
 from vastzone.core.solve.learning import with_learned_messages
@@ -267,14 +268,28 @@ def _others(old: Plan, new: Plan) -> list[str]:
             shown = program_words(device, program.number)
             before = known.get(program.number)
             if before is None:
-                told.append(f"{device.name}: new program {shown}, {program.name}.")
+                told.append(
+                    say(
+                        "{device}: new program {shown}, {program}.",
+                        device=device.name,
+                        shown=shown,
+                        program=program.name,
+                    )
+                )
             else:
                 new_zones = _new_zones(before, program)
                 for name in new_zones:
-                    told.append(f"{device.name}, program {shown}: new zone {name}.")
+                    told.append(
+                        say(
+                            "{device}, program {shown}: new zone {name}.",
+                            device=device.name,
+                            shown=shown,
+                            name=name,
+                        )
+                    )
     for scene in new.scenes:
         if lookup.scene(old, scene.id).programs != scene.programs:
-            told.append(f"{scene.name}: selects other programs.")
+            told.append(say("{scene}: selects other programs.", scene=scene.name))
     return told
 
 

@@ -25,6 +25,7 @@ from vastzone.core.plan.refs import (
     setting_in,
 )
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.holds import locked
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
 
@@ -196,23 +197,27 @@ def _no_way(plan: Plan, owner: Device, bindings: list[Binding]) -> Obstacle:
     return Obstacle(
         tuple(item.wish.id for item in bindings),
         (),
-        f"No choice of outputs of {owner.name} serves {names}.",
+        say("No choice of outputs of {owner} serves {names}.", owner=owner.name, names=names),
     )
 
 
 def _how_it_fails(owner: Device, name: str, ways: int) -> str:
     """Why a device of some name is not reached exactly once."""
     if ways:
-        return (
-            f"{owner.name} reaches {name} by {ways} ways and cannot choose between them: take out "
-            "a cable or a thru connection."
+        return say(
+            "{owner} reaches {name} by {ways} ways and cannot choose between them: take out a "
+            "cable or a thru connection.",
+            owner=owner.name,
+            name=name,
+            ways=ways,
         )
     if owner.name == name and not owner.local:
-        return (
-            f"Local control of {name} is off and no cable leads back to it: switch local control "
-            "on, or connect them."
+        return say(
+            "Local control of {name} is off and no cable leads back to it: switch local control "
+            "on, or connect them.",
+            name=name,
         )
-    return f"No cable leads from {owner.name} to {name}: connect them."
+    return say("No cable leads from {owner} to {name}: connect them.", owner=owner.name, name=name)
 
 
 def _with_ports(

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.pedals import FootWish, Meeting, Pedal, PedalPlug,
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries.mixed import shared_plugs
 from vastzone.core.progress import Progress
+from vastzone.core.say import say
 from vastzone.core.solve.pedal_fit import DeviceJack, PedalFit, service_of
 from vastzone.core.solve.pedal_search import PedalSearch
 
@@ -104,7 +105,11 @@ def _best_anywhere(
             first = best.works == "not" and pedal is owner
             if RANK[found.works] > RANK[best.works] or (first and found.works == "not"):
                 best = found
-    return best if _offered(wish, sockets) else Meeting("not", f"no jack offers {wish.function}")
+    return (
+        best
+        if _offered(wish, sockets)
+        else Meeting("not", say("no jack offers {function}", function=wish.function))
+    )
 
 
 def _offered(wish: FootWish, sockets: tuple[DeviceJack, ...]) -> bool:

@@ -20,6 +20,7 @@ from vastzone.core.plan.queries.limits import answered_notes
 from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import owner_place, read_ref, read_setting_ref, setting_in
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.holds import Holds, held
 from vastzone.core.solve.senders import receivers
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
@@ -258,7 +259,7 @@ def _obstacle(plan: Plan, bindings: list[Binding]) -> Obstacle:
     return Obstacle(
         tuple(dict.fromkeys(binding.wish.id for binding in bindings)),
         tuple(locks),
-        f"No transposition lets {names} sound at the pitch that was wished.",
+        say("No transposition lets {names} sound at the pitch that was wished.", names=names),
     )
 
 

@@ -9,6 +9,7 @@ from vastzone.core.plan.fields.dials import Dial, dials, open_dials
 from vastzone.core.plan.fields.values import MISSING
 from vastzone.core.plan.fields.words import field_words, send_words
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.core.solve.problem import Groups, Problem, Variable
 from vastzone.core.text import listed
 
@@ -99,11 +100,11 @@ def _range(dial: Dial, field: str) -> str:
 def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: bool) -> str:
     locked = _first_named(variable for variable in (own, *tied) if variable.locked)
     if locked:
-        return f"{name_of(plan, locked)} is locked at {dial.value}."
+        return say("{name_of} is locked at {dial}.", name_of=name_of(plan, locked), dial=dial.value)
     # A tie that stays explains the number better than any custom.
     stays = _first_named(variable for variable in tied if variable.held == dial.value)
     if stays:
-        return f"{name_of(plan, stays)} is on {dial.value} already."
+        return say("{name_of} is on {dial} already.", name_of=name_of(plan, stays), dial=dial.value)
     if own.family == "note":
         only = len(own.domain) == 1
         return PITCH_WISHED if only else "The next note that nothing else here uses."
@@ -134,10 +135,16 @@ def _controller(dial: Dial, roles: frozenset[int]) -> str:
         return "The target listens for this."
     meaning = CONTROLLERS[dial.number].meaning
     if dial.number in roles:
-        return f"Controller {dial.value} is the standard one for {meaning}."
+        return say(
+            "Controller {dial} is the standard one for {meaning}.", dial=dial.value, meaning=meaning
+        )
     if meaning == "undefined":
-        return f"Controller {dial.value} ({meaning}) is free here."
-    return f"By the standard {dial.value} is {meaning}; nothing in reach answers to that."
+        return say("Controller {dial} ({meaning}) is free here.", dial=dial.value, meaning=meaning)
+    return say(
+        "By the standard {dial} is {meaning}; nothing in reach answers to that.",
+        dial=dial.value,
+        meaning=meaning,
+    )
 
 
 def meanings_crossed(plan: Plan, refs: Iterable[str]) -> tuple[str, ...]:
@@ -153,8 +160,11 @@ def meanings_crossed(plan: Plan, refs: Iterable[str]) -> tuple[str, ...]:
             crossed.add(number)
     if not crossed:
         return ()
-    told = listed(f"{number} is {CONTROLLERS[number].meaning}" for number in sorted(crossed))
-    return (f"By the standard {told}; nothing in reach answers to that.",)
+    told = listed(
+        say("{number} is {meaning}", number=number, meaning=CONTROLLERS[number].meaning)
+        for number in sorted(crossed)
+    )
+    return (say("By the standard {told}; nothing in reach answers to that.", told=told),)
 
 
 def name_of(plan: Plan, ref: str) -> str:
@@ -162,12 +172,14 @@ def name_of(plan: Plan, ref: str) -> str:
     owner = dials(plan)[ref].owner
     device = owner.device.name
     if owner.kind in ("part", "target"):
-        return f"{owner.thing.name} in {device}"
+        return say("{thing} in {device}", thing=owner.thing.name, device=device)
     if owner.kind == "zone":
-        return f"{owner.thing.name} of {device}"
+        return say("{thing} of {device}", thing=owner.thing.name, device=device)
     if owner.kind == "send":
-        return f"{send_words(owner)} of {device}"
-    return f"{owner.thing.name} in {owner.kit.name}" if owner.kit else device
+        return say("{send} of {device}", send=send_words(owner), device=device)
+    return (
+        say("{thing} in {kit}", thing=owner.thing.name, kit=owner.kit.name) if owner.kit else device
+    )
 
 
 def in_words(plan: Plan, ref: str) -> str:

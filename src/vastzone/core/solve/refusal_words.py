@@ -3,6 +3,7 @@
 from vastzone.core.plan.fields.dials import dials
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.solve.numbers import Attempt
 from vastzone.core.solve.problem import Variable
 from vastzone.core.solve.reasons import in_words
@@ -25,12 +26,33 @@ def refusal_sentence(
     locked = ", ".join(in_words(plan, ref) for ref in locks)
     alone = sum(wish.alone for wish in plan.wishes if wish.id in wishes)
     if alone > 16:
-        return f"{len(wishes)} channels of their own are wanted on one port, which has 16: {named}."
+        return say(
+            "{count} channels of their own are wanted on one port, which has 16: {named}.",
+            count=len(wishes),
+            named=named,
+        )
     if not wishes:
-        return f"The locks {locked} cannot all hold." if locked else NOTHING_HOLDS
-    wished = f"The wishes {named} cannot" if len(wishes) > 1 else f"The wish {named} cannot"
-    both = f" hold with the locks {locked}" if locked else " hold"
-    return f"{wished}{' all' if len(wishes) > 1 else ''}{both}{_in_the_way(tried)}."
+        return (
+            say("The locks {locked} cannot all hold.", locked=locked) if locked else NOTHING_HOLDS
+        )
+    wished = (
+        say("The wishes {named} cannot", named=named)
+        if len(wishes) > 1
+        else say("The wish {named} cannot", named=named)
+    )
+    both = say(" hold with the locks {locked}", locked=locked) if locked else " hold"
+    return (
+        say(
+            "{wished} all{both}{in_the_way}.",
+            wished=wished,
+            both=both,
+            in_the_way=_in_the_way(tried),
+        )
+        if len(wishes) > 1
+        else say(
+            "{wished}{both}{in_the_way}.", wished=wished, both=both, in_the_way=_in_the_way(tried)
+        )
+    )
 
 
 def _in_the_way(tried: Attempt) -> str:
@@ -51,8 +73,12 @@ def _stays(plan: Plan, variable: Variable) -> str:
     ref = variable.refs[0]
     what = in_words(plan, ref)
     if not variable.domain:
-        return f"{what} has no number left"
+        return say("{what} has no number left", what=what)
     (value,) = variable.domain
     dial = dials(plan)[ref]
     said = dial.field.values.say(dial.owner, value)
-    return f"{what} is locked at {said}" if variable.locked else f"{what} can only be {said}"
+    return (
+        say("{what} is locked at {said}", what=what, said=said)
+        if variable.locked
+        else say("{what} can only be {said}", what=what, said=said)
+    )

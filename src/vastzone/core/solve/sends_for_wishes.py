@@ -15,11 +15,12 @@ from vastzone.core.plan.queries.plugged import strokes_as
 from vastzone.core.plan.refs import ref_to, send_place
 from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.travel import moves_as_wished
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.loads import ControlInProgram, Load, loads_of, sent_ends
 from vastzone.core.solve.shaped import Binding, Obstacle
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 SET = ("message", "channel", "mode", "low", "high", "vel_low", "vel_high")
 """The fields that are set here; numbers and channels are worked out later."""
@@ -108,9 +109,12 @@ def _not_struck(here: ControlInProgram, wishes: list[Wish]) -> Obstacle | None:
     if here.control.id not in dict(strokes_as(here.plan, here.owner)):
         return None
     wished = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
-    sentence = (
-        f"{here.control.name} of {here.owner.name} is not struck by what is plugged in there: "
-        f"plug in a pad that has it for {wished}."
+    sentence = say(
+        "{control} of {owner} is not struck by what is plugged in there: plug in a pad that "
+        "has it for {wished}.",
+        control=here.control.name,
+        owner=here.owner.name,
+        wished=wished,
     )
     return Obstacle(tuple(wish.id for wish in wishes), (), sentence)
 
@@ -122,9 +126,14 @@ def _contradiction(here: ControlInProgram, loads: list[Load]) -> Obstacle | None
         for wish in load.wishes:
             before = moved.setdefault(wish.moves or wish.id, wish)
             if wish.moves and before not in load.wishes:
-                sentence = (
-                    f"{before.name} and {wish.name} want different ranges of one target from "
-                    f"{here.control.name} of {here.owner.name}: leave one out."
+                sentence = say(
+                    "{before} and {wish} want different ranges of one target from {control} of "
+                    "{owner}: "
+                    "leave one out.",
+                    before=before.name,
+                    wish=wish.name,
+                    control=here.control.name,
+                    owner=here.owner.name,
                 )
                 return Obstacle((before.id, wish.id), (), sentence)
     return None
@@ -137,9 +146,14 @@ def _too_many(here: ControlInProgram, loads: list[Load]) -> Obstacle | None:
         return None
     wishes = [wish for load in loads for wish in load.wishes]
     named = listed(dict.fromkeys(wish.name for wish in wishes))
-    sentence = (
-        f"{here.control.name} of {here.owner.name} can send {many(limit.most, 'message')} at once, "
-        f"and {named} need {len(loads)}: let receivers have the ranges, or leave one out."
+    sentence = say(
+        "{control} of {owner} can send {messages} at once, and {named} need {count}: let "
+        "receivers have the ranges, or leave one out.",
+        control=here.control.name,
+        owner=here.owner.name,
+        messages=say_many("{count} message", "{count} messages", limit.most),
+        named=named,
+        count=len(loads),
     )
     return Obstacle(tuple(dict.fromkeys(wish.id for wish in wishes)), (), sentence)
 
@@ -288,18 +302,34 @@ def _obstacle(here: ControlInProgram, old: Send | None, new: Send, load: Load) -
     """Why a control cannot send what carries some wishes."""
     group = load.wishes
     wishes = tuple(wish.id for wish in group)
-    name = f"{here.control.name} of {here.owner.name}"
+    name = say("{control} of {owner}", control=here.control.name, owner=here.owner.name)
     wished = " and ".join(dict.fromkeys(wish.name for wish in group[:4]))
     message = MESSAGE_WORDS.get(new.message, new.message)
     if new.message not in messages_of(here.control) and (old is None or old.message != new.message):
-        return Obstacle(wishes, (), f"{name} cannot send what {wished} needs: {message}.")
+        return Obstacle(
+            wishes,
+            (),
+            say(
+                "{name} cannot send what {wished} needs: {message}.",
+                name=name,
+                wished=wished,
+                message=message,
+            ),
+        )
     kept = [] if old is None else _kept_fields(here, old, new)
     if kept and old is not None:
         place = send_place(here.owner.id, here.program.id, old.thing)
         locks = here.holds.locks(place, kept)
         how = "is locked" if locks else "cannot be changed"
         return Obstacle(
-            wishes, locks, f"What {name} sends {how}, and {wished} needs something else."
+            wishes,
+            locks,
+            say(
+                "What {name} sends {how}, and {wished} needs something else.",
+                name=name,
+                how=how,
+                wished=wished,
+            ),
         )
     for wish in group:
         target = here.target(wish)
@@ -307,7 +337,13 @@ def _obstacle(here: ControlInProgram, old: Send | None, new: Send, load: Load) -
             return Obstacle(
                 (wish.id,),
                 (),
-                f"{name} cannot bring {target.name} from one end of {wished} to the other: draw "
-                "its curve from end to end.",
+                say(
+                    "{name} cannot bring {target} from one end of {wished} to the other: draw "
+                    "its curve "
+                    "from end to end.",
+                    name=name,
+                    target=target.name,
+                    wished=wished,
+                ),
             )
     return None

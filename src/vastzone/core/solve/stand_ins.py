@@ -17,6 +17,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.sounds import sounds_in
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
+from vastzone.core.say import say
 from vastzone.core.solve.constraints import search
 from vastzone.core.solve.losing import unheard_parts
 from vastzone.core.solve.outputs import ways_to
@@ -154,9 +155,13 @@ def _on_keys(before: Plan, wish: Wish, device: Device, bed: Keybed) -> Iterator[
         new = msgspec.structs.replace(
             wish, sources=(ref,), low=first, high=last, shift=shift, bank=1
         )
-        where = f"{bed.name.lower()} of {device.name}"
+        where = say("{bed} of {device}", bed=bed.name.lower(), device=device.name)
         if octave:
-            where += f", {abs(octave)} octave{'s' if abs(octave) > 1 else ''} "
+            where += (
+                say(", {octave} octaves ", octave=abs(octave))
+                if abs(octave) > 1
+                else say(", {octave} octave ", octave=abs(octave))
+            )
             where += "up" if octave > 0 else "down"
         yield StandIn(new, share, 1 + abs(octave), _slots(new), where)
 
@@ -186,8 +191,18 @@ def _on_controls(
         sources = tuple(renamed.get(wish.sources[p], wish.sources[p]) for p in places)
         sounds = tuple(wish.sounds[p] for p in places if p < len(wish.sounds))
         new = msgspec.structs.replace(wish, sources=sources, sounds=sounds, bank=1)
-        names = f"{row[0].name} to {row[-1].name}" if len(row) > 1 else row[0].name
-        yield StandIn(new, share, len(row), _slots(new), f"{names} of {device.name}")
+        names = (
+            say("{row} to {row_2}", row=row[0].name, row_2=row[-1].name)
+            if len(row) > 1
+            else row[0].name
+        )
+        yield StandIn(
+            new,
+            share,
+            len(row),
+            _slots(new),
+            say("{names} of {device}", names=names, device=device.name),
+        )
 
 
 LIKE: Mapping[str, frozenset[str]] = {
@@ -239,7 +254,7 @@ def _with_another_sound(plan: Plan, before: Plan, wish: Wish) -> Iterator[StandI
                 continue
             new = msgspec.structs.replace(wish, plays=end)
             slots = (*_slots(new), Slot(f"{end}{SOUNDS}", 0, 127))
-            words = f"{part.name} of {device.name} instead"
+            words = say("{part} of {device} instead", part=part.name, device=device.name)
             yield StandIn(new, ANOTHER_SOUND, 1, slots, words)
 
 

@@ -21,6 +21,7 @@ from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.queries.wishes_in_scenes import wishes_by_scene
 from vastzone.core.plan.refs import device_of, ref_to
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.learning import with_learned_messages
 from vastzone.core.solve.ranges import with_ranges
@@ -145,8 +146,13 @@ def _no_program(
     return Obstacle(
         tuple(sorted(ours ^ theirs)),
         (),
-        f"{owner.name} has no free program for {scene.name}, which wants something "
-        f"else of it than the other scenes on program {program_words(owner, number)}.",
+        say(
+            "{owner} has no free program for {scene}, which wants something else of it than the "
+            "other scenes on program {program}.",
+            owner=owner.name,
+            scene=scene.name,
+            program=program_words(owner, number),
+        ),
     )
 
 

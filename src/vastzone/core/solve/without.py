@@ -18,6 +18,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.consistency import problems
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.losing import (
     Loss,
     joined_again,
@@ -97,7 +98,7 @@ def every_loss(plan: Plan, progress: Progress | None = None) -> Iterator[Without
     """Every device in turn; told as they come.  Raises Cancelled."""
     devices = [loss for loss in losses(plan) if loss.kind == "device"]
     for number, loss in enumerate(devices):
-        go_on(progress, f"Without {loss.name}", number / max(1, len(devices)))
+        go_on(progress, say("Without {loss}", loss=loss.name), number / max(1, len(devices)))
         yield without(plan, loss)
 
 
@@ -276,5 +277,5 @@ def changes_between(bare: Plan, after: Plan) -> int:
 
 def as_a_plan(told: Without) -> Plan:
     """The stand-in as a plan of its own, named for what it is without."""
-    name = f"{told.stand_in.name}, without {told.loss.name}"
+    name = say("{stand_in}, without {loss}", stand_in=told.stand_in.name, loss=told.loss.name)
     return msgspec.structs.replace(told.stand_in, name=name[:80])

@@ -15,11 +15,11 @@ from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.limits import most
 from vastzone.core.plan.queries.schools_of_wiring import heard_shift
 from vastzone.core.plan.refs import owner_place, ref_to
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.shaped import Binding, Obstacle
 from vastzone.core.solve.zone_pieces import KeyWindow, Piece, pieces_of, sharing, wished_window
-from vastzone.core.text import many
 
 SAME_RANGE, SAME_END, SAME_VELOCITIES, SAME_NAME, IS_ON = 200, 30, 50, 40, 10
 SAME_PITCH, SAME_CHANNEL = 20, 5
@@ -119,7 +119,12 @@ def _beyond_the_keys(bed: BedInProgram, wishes: list[Wish]) -> Obstacle | None:
         window = wished_window(wish, bed.bed)
         if window.low > window.high:
             keys = pitch.span(bed.bed.low, bed.bed.high, bed.owner.octaves)
-            sentence = f"{bed.owner.name} has the keys {keys}, and {wish.name} is for others."
+            sentence = say(
+                "{owner} has the keys {keys}, and {wish} is for others.",
+                owner=bed.owner.name,
+                keys=keys,
+                wish=wish.name,
+            )
             return Obstacle((wish.id,), (), sentence)
     return None
 
@@ -262,13 +267,25 @@ def _no_zone(bed: BedInProgram, wishes: list[Wish]) -> Obstacle:
     for zone in bed.zones:
         kept.extend(bed.holds.locks(bed.place(zone), WINDOW))
     named = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
-    where = f"{bed.bed.name} of {bed.owner.name}"
+    where = say("{bed} of {owner}", bed=bed.bed.name, owner=bed.owner.name)
     if bed.room is not None and len(pieces) > bed.room:
-        sentence = (
-            f"{where} needs {many(len(pieces), 'zone')} in {bed.program.name} and has {bed.room}."
+        sentence = say(
+            "{where} needs {zones} in {program} and has {room}.",
+            where=where,
+            zones=say_many("{count} zone", "{count} zones", len(pieces)),
+            program=bed.program.name,
+            room=bed.room,
         )
     elif kept:
-        sentence = f"What is locked in the zones of {where} leaves none for {named}."
+        sentence = say(
+            "What is locked in the zones of {where} leaves none for {named}.",
+            where=where,
+            named=named,
+        )
     else:
-        sentence = f"The zones of {where} cannot be changed to what {named} wants of them."
+        sentence = say(
+            "The zones of {where} cannot be changed to what {named} wants of them.",
+            where=where,
+            named=named,
+        )
     return Obstacle(tuple(sorted(lookup.ids_of(wishes))), tuple(kept), sentence)

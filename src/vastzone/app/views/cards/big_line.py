@@ -10,6 +10,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.core.cards.card import CardLine
+from vastzone.core.say import say
 from vastzone.core.text import printable
 
 LOW = 150
@@ -80,7 +81,11 @@ class BigLine(Drawn):
             after = QRectF(room.left(), name.bottom(), room.width(), room.height() - high - low)
             self._large(painter, after, line.after)
             was = QRectF(room.left(), after.bottom(), room.width(), low)
-            before = f"was {line.before}" if line.before and line.before != line.after else ""
+            before = (
+                say("was {before}", before=line.before)
+                if line.before and line.before != line.after
+                else ""
+            )
             words = "   ".join(filter(None, (before, line.path)))
             text(
                 painter, was, words, colours.muted, font(min(colours.text_px + 2, round(low * 0.7)))

@@ -18,7 +18,7 @@ from vastzone.core.memory.model import Memory
 from vastzone.core.memory.past import held_on, snapshots
 from vastzone.core.memory.rig import memory_of, with_memory
 from vastzone.core.plan.model.plan import Plan
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 from vastzone.files.memory_file import SUFFIX as MEMORY
 from vastzone.files.memory_file import read_memory
@@ -71,7 +71,9 @@ class ChangesPage(QWidget):
         plan, memory = self._desk.planned, self._desk.memory
         sides = [Side(NOW, plan, memory), Side(PLAN, plan)]
         for day in self._days():
-            sides.append(Side(f"what they held on {day}", plan, _on_day(plan, memory, day)))
+            sides.append(
+                Side(say("what they held on {day}", day=day), plan, _on_day(plan, memory, day))
+            )
         if self._other is not None:
             sides.append(self._other)
         return {side.name: side for side in sides}
@@ -119,7 +121,11 @@ class ChangesPage(QWidget):
             rows.append(row_of([Cell(head, face=face, heading=True, colour=THEME.colours.ink)]))
             rows.extend(row_of([f"    {sentence}"]) for sentence in sentences)
         self.table.show_rows(rows)
-        self._words.show_text(many(len(told), "difference") if told else "Nothing differs.")
+        self._words.show_text(
+            say_many("{count} difference", "{count} differences", len(told))
+            if told
+            else "Nothing differs."
+        )
 
     def choose(self) -> None:
         """Compare with another plan, or with a backup of a device."""
@@ -134,7 +140,7 @@ class ChangesPage(QWidget):
             else:
                 self._other = Side(path.name, read_plan(path))
         except PlanError as error:
-            dialogs.say(self, str(error))
+            dialogs.tell(self, str(error))
             return
         self.refresh()
         self.older.setCurrentText(path.name)

@@ -23,7 +23,8 @@ from vastzone.core.memory.rig import memory_of
 from vastzone.core.midi.controllers import SOFT, SOSTENUTO, SUSTAIN
 from vastzone.core.midi.messages import Message
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many, one_line
+from vastzone.core.say import say, say_many
+from vastzone.core.text import one_line
 from vastzone.desk.practice import Practice, shown_for
 from vastzone.desk.session import Desk
 
@@ -134,7 +135,16 @@ class DialPage(QWidget):
         head = ""
         if card is not None:
             title = next((s.title for s in card.sections if line in s.lines), "")
-            head = " · ".join(filter(None, (card.name, title, f"{many(left, 'line')} left")))
+            head = " · ".join(
+                filter(
+                    None,
+                    (
+                        card.name,
+                        title,
+                        say("{lines} left", lines=say_many("{count} line", "{count} lines", left)),
+                    ),
+                )
+            )
         foot = self._after(line, lines) if line is not None else "All of it is dialled."
         self.big.warning = self._warning(line)
         self.big.show_line(head, line, foot, done / len(lines) if lines else 1.0)
@@ -176,13 +186,15 @@ class DialPage(QWidget):
 
     def _after(self, line: CardLine, lines: tuple[CardLine, ...]) -> str:
         waiting = [one for one in lines if one.waits and one.operation != line.operation]
-        return f"then: {waiting[0].words}" if waiting else "This is the last one."
+        return (
+            say("then: {waiting}", waiting=waiting[0].words) if waiting else "This is the last one."
+        )
 
     def _warning(self, line: CardLine | None) -> str:
         if line is None or line.operation != self.warned:
             return ""
         said = self.cautions.get(line.operation, "")
-        return f"{said} Press again to do it all the same." if said else ""
+        return say("{said} Press again to do it all the same.", said=said) if said else ""
 
     def _show_panel(self, line: CardLine | None) -> None:
         if self.card is None:
@@ -276,8 +288,10 @@ class DialPage(QWidget):
         told = self.practice.read_back()
         if told:
             words = " ".join(each.whole for each in told[:3])
-            more = f" And {len(told) - 3} more." if len(told) > 3 else ""
-            self._tell(f"It holds otherwise than you thought. {words}{more}")
+            more = say(" And {count} more.", count=len(told) - 3) if len(told) > 3 else ""
+            self._tell(
+                say("It holds otherwise than you thought. {words}{more}", words=words, more=more)
+            )
         elif self.practice.is_over:
             self._tell("It holds all of the plan.")
         else:

@@ -25,6 +25,7 @@ from vastzone.core.memory.restoring import (
 from vastzone.core.memory.rig import memory_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 from vastzone.files.memory_file import read_memory, write_memory
 
@@ -70,9 +71,11 @@ class MemoryMenu(QMenu):
         told = ""
         if mark is not None:
             told = (
-                f" (last on {mark.on}{', all of it' if is_backed_up(held) else ', changed since'})"
+                say(" (last on {on}, all of it)", on=mark.on)
+                if is_backed_up(held)
+                else say(" (last on {on}, changed since)", on=mark.on)
             )
-        add_action(self, f"Back up to a file…{told}", partial(self._back_up, device))
+        add_action(self, say("Back up to a file…{told}", told=told), partial(self._back_up, device))
         add_action(self, "Take what it holds from a file…", partial(self._take, device))
         action = add_action(self, "Restore it from a backup…", partial(self._restore, device))
         action.setEnabled(device.storage.restores)
@@ -96,13 +99,13 @@ class MemoryMenu(QMenu):
         try:
             self._desk.operate(device.id, label, how, doing)
         except PlanError as error:
-            dialogs.say(self._parent, str(error))
+            dialogs.tell(self._parent, str(error))
 
     def _power(self, device: Device) -> None:
         off_and_on = Operation("power")
         self._operate(
             device,
-            f"Switch {device.name} off and on",
+            say("Switch {device} off and on", device=device.name),
             "dialled",
             lambda held, known: perform(held, device, off_and_on, known),
         )
@@ -110,7 +113,7 @@ class MemoryMenu(QMenu):
     def _begin(self, device: Device, begin: Begin) -> None:
         self._operate(
             device,
-            f"Say that {device.name} is {begin}",
+            say("Say that {device} is {begin}", device=device.name, begin=begin),
             "typed in",
             lambda held, known: begun_anew(held, device, begin, known),
         )
@@ -118,7 +121,7 @@ class MemoryMenu(QMenu):
     def _reset(self, device: Device) -> None:
         self._operate(
             device,
-            f"Reset {device.name}",
+            say("Reset {device}", device=device.name),
             "dialled",
             lambda held, known: reset(held, device, known),
         )
@@ -126,7 +129,7 @@ class MemoryMenu(QMenu):
     def _set_up(self, device: Device) -> None:
         self._operate(
             device,
-            f"Set {device.name} up anew",
+            say("Set {device} up anew", device=device.name),
             "dialled",
             lambda held, known: set_up_anew(held, device, known),
         )
@@ -143,14 +146,14 @@ class MemoryMenu(QMenu):
             write_memory(held, path)
             return backed_up(held, known)
 
-        self._operate(device, f"Back {device.name} up", "typed in", doing)
+        self._operate(device, say("Back {device} up", device=device.name), "typed in", doing)
 
     def _take(self, device: Device) -> None:
         path = dialogs.ask_memory(self._parent)
         if path is not None:
             self._operate(
                 device,
-                f"Take what {device.name} holds from {path.name}",
+                say("Take what {device} holds from {path}", device=device.name, path=path.name),
                 "from a file",
                 lambda held, known: taken_from_file(held, device, read_memory(path), known),
             )
@@ -160,7 +163,7 @@ class MemoryMenu(QMenu):
         if path is not None:
             self._operate(
                 device,
-                f"Restore {device.name} from {path.name}",
+                say("Restore {device} from {path}", device=device.name, path=path.name),
                 "from a file",
                 lambda held, known: restored(held, device, read_memory(path), known),
             )
@@ -172,7 +175,7 @@ class MemoryMenu(QMenu):
             return
         self._operate(
             device,
-            f"Bring {device.name} back to {past.on}",
+            say("Bring {device} back to {on}", device=device.name, on=past.on),
             "from a file",
             lambda held, known: restored(held, device, past.memory, known),
         )

@@ -25,6 +25,7 @@ from vastzone.app.views.cards.paint import EDGE, RowPainter
 from vastzone.app.views.cards.rows import CAUTION, HEIGHTS, TALL, WHY, CardRow, rows_of
 from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.memory.operations import Operation
+from vastzone.core.say import say
 
 NARROW, SMALL = 780, 500
 """Below these widths a row takes two lines, and three."""
@@ -305,7 +306,7 @@ def _tip(line: CardLine) -> str:
     pieces = [line.path]
     if line.known is not None:
         told = line.known
-        who = f" by {told.by}" if told.by else ""
+        who = say(" by {by}", by=told.by) if told.by else ""
         pieces.append(f"{told.how} {told.on}{who}".strip())
     return ". ".join(filter(None, pieces))
 
@@ -314,5 +315,7 @@ def _value(line: CardLine | None) -> str:
     """What a line is to be, what it was, whether it is done."""
     if line is None:
         return ""
-    was = f"was {line.before}" if line.before and line.before != line.after else ""
+    was = (
+        say("was {before}", before=line.before) if line.before and line.before != line.after else ""
+    )
     return ", ".join(filter(None, (line.after, was, line.state)))

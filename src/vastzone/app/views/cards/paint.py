@@ -12,6 +12,7 @@ from vastzone.app.views.cards.rows import CAUTION, TALL, WHY
 from vastzone.app.views.drawing import text
 from vastzone.core.cards.card import CardLine
 from vastzone.core.memory.states import STATES
+from vastzone.core.say import say
 
 BOX, EDGE, STATE, SIGN = 24.0, 30.0, 132.0, 26.0
 AGAIN = " Press again to do it all the same."
@@ -85,7 +86,11 @@ class RowPainter:
             x, y, right = left, rect.top() + 30, rect.right() - EDGE
             high = 26
         face = bold(colours.text_px)
-        was = f"was {line.before}" if line.before and line.before != line.after else ""
+        was = (
+            say("was {before}", before=line.before)
+            if line.before and line.before != line.after
+            else ""
+        )
         small = font(colours.text_px - 2)
         wanted = QFontMetricsF(face).horizontalAdvance(line.after) + 6
         if self._lines > 2:

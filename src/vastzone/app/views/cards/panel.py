@@ -20,6 +20,7 @@ from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.practice import SimulatedPanel
 from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.queries.slots import slot_words
+from vastzone.core.say import say
 
 HIGH, PAD, ROUND = 186, 14.0, 10.0
 SLOTS_SHOWN = 12
@@ -46,7 +47,9 @@ class PanelFace(Drawn):
         self.panel, self.shown = panel, shown
         if panel is not None:
             on = panel.shows
-            slot = "no slot" if on is None else f"slot {slot_words(panel.device, on)}"
+            slot = (
+                "no slot" if on is None else say("slot {slot}", slot=slot_words(panel.device, on))
+            )
             values = ", ".join(f"{one.name} {one.held}" for one in shown)
             self.setAccessibleDescription(f"{panel.device.name}: {slot}. {values}")
         self.update()
@@ -98,10 +101,10 @@ class PanelFace(Drawn):
         told = []
         for number, slot in enumerate(self.slots()):
             on = same_slot(slot, self.panel.truth.selected)
-            name = f"Slot {slot_words(self.panel.device, slot)}"
+            name = say("Slot {slot}", slot=slot_words(self.panel.device, slot))
             press = partial(self._pressed, Operation("select", slot=slot))
             place = self.slot_rect(number)
-            key = f"slot {number}"
+            key = say("slot {number}", number=number)
             told.append(Element(key, name, place, Role.RadioButton, checked=on, press=press))
         power = partial(self._pressed, Operation("power"))
         told.append(Element("power", "Power, off and on", self.power_rect(), press=power))

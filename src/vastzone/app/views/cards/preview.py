@@ -17,6 +17,7 @@ from vastzone.app import dialogs
 from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.core.errors import PlanError
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.whole import write_whole
 
@@ -78,8 +79,12 @@ class Preview(Dialog):
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 12, 14, 12)
         count = page_count(pdf)
-        shown = "" if count <= MOST else f", the first {MOST} shown"
-        self.count = Label(f"{count} page{'s' if count != 1 else ''}{shown}")
+        shown = "" if count <= MOST else say(", the first {most} shown", most=MOST)
+        self.count = Label(
+            say("{count} pages{shown}", count=count, shown=shown)
+            if count != 1
+            else say("{count} page{shown}", count=count, shown=shown)
+        )
         self.count.setProperty("role", "muted")
         row = QHBoxLayout()
         row.addWidget(self.count)
@@ -115,7 +120,11 @@ class Preview(Dialog):
         printer = dialogs.ask_printer(self)
         if printer is not None:
             count = print_pages(self._pdf, printer)
-            self.count.setText(f"{count} page{'s' if count != 1 else ''} sent to the printer.")
+            self.count.setText(
+                say("{count} pages sent to the printer.", count=count)
+                if count != 1
+                else say("{count} page sent to the printer.", count=count)
+            )
 
     def _save(self) -> None:
         path = dialogs.ask_save_pdf(self, self._name)
@@ -126,4 +135,4 @@ class Preview(Dialog):
         except PlanError as error:
             self.count.setText(str(error))
         else:
-            self.count.setText(f"Written: {quoted(path.name)}")
+            self.count.setText(say("Written: {path}", path=quoted(path.name)))

@@ -11,6 +11,7 @@ from vastzone.app import dialogs
 from vastzone.app.jobs import BackgroundJob
 from vastzone.core.cards.card import Card
 from vastzone.core.errors import PlanError
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 from vastzone.files.reading import is_there
 
@@ -39,7 +40,9 @@ class Printing:
         from vastzone.app.views.cards.preview import Preview
 
         self._say("")
-        Preview(self._parent, f"Cards of {self._desk.planned.name}", sheet).open()
+        Preview(
+            self._parent, say("Cards of {planned}", planned=self._desk.planned.name), sheet
+        ).open()
 
     def write(self, cards: Cards, reasons: bool) -> None:
         """Write PDF and CSV into a folder."""
@@ -54,9 +57,9 @@ class Printing:
         try:
             written = write_cards(cards, sheet, folder)
         except PlanError as error:
-            dialogs.say(self._parent, str(error))
+            dialogs.tell(self._parent, str(error))
             return
-        self._say(f"Written: {' and '.join(str(path) for path in written)}")
+        self._say(say("Written: {path}", path=" and ".join(str(path) for path in written)))
 
     def _may_replace(self, folder: Path) -> bool:
         """Whether cards that were written there before may be replaced."""
@@ -66,4 +69,6 @@ class Printing:
         for path in card_files(folder):
             if is_there(path):
                 names.append(path.name)
-        return not names or dialogs.ask_replace(self._parent, f"{' and '.join(names)} are")
+        return not names or dialogs.ask_replace(
+            self._parent, say("{names} are", names=" and ".join(names))
+        )

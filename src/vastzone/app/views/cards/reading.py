@@ -31,7 +31,8 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import slot_words
 from vastzone.core.plan.refs import read_ref
-from vastzone.core.text import many, quoted
+from vastzone.core.say import say, say_many
+from vastzone.core.text import quoted
 from vastzone.desk.session import Desk
 from vastzone.files.reading import MEGA, read_whole, text_of
 
@@ -46,7 +47,7 @@ class ReadBack(Dialog):
         super().__init__(parent)
         self._desk, self._ident = desk, device
         self.typed: dict[str, str] = {}
-        set_title(self, f"What {self.device.name} shows")
+        set_title(self, say("What {device} shows", device=self.device.name))
         self.resize(900, 640)
         box = QVBoxLayout(self)
         box.setContentsMargins(16, 14, 16, 14)
@@ -89,7 +90,9 @@ class ReadBack(Dialog):
         self.programs.setAccessibleName("Program that the device shows")
         for program in self.device.programs:
             shown = slot_words(self.device, slots_of(program)[0])
-            self.programs.addItem(f"Program {shown}, {program.name}", program.number)
+            self.programs.addItem(
+                say("Program {shown}, {program}", shown=shown, program=program.name), program.number
+            )
         on = self.memory.selected
         if on is not None:
             self.programs.setCurrentIndex(max(0, self.programs.findData(on.number)))
@@ -163,10 +166,21 @@ class ReadBack(Dialog):
             typed = Cell(self.typed.get(one.ref, ""), typed=True, tip="Type what the display shows")
             rows.append(row_of([one.thing, one.name, one.planned, held, typed], one.ref))
         self.table.show_rows(rows)
-        count = f"{many(len(self.typed), 'value')} so far. " if self.typed else ""
+        count = (
+            say(
+                "{values} so far. ",
+                values=say_many("{count} value", "{count} values", len(self.typed)),
+            )
+            if self.typed
+            else ""
+        )
         self.said.setText(
-            f"{count}Choose a row and type what the display shows; what you strike on the device "
-            "itself fills in by itself."
+            say(
+                "{count}Choose a row and type what the display shows; what you strike on the "
+                "device "
+                "itself fills in by itself.",
+                count=count,
+            )
         )
 
     def _enter(self, row: int, column: int, words: str) -> None:
@@ -184,7 +198,7 @@ class ReadBack(Dialog):
         try:
             self.take(text_of(read_whole(path, MEGA), quoted(path.name)))
         except PlanError as error:
-            dialogs.say(self, str(error))
+            dialogs.tell(self, str(error))
 
     def _copy(self) -> None:
         rows = listing(self.device, self.memory, self.program)
@@ -210,7 +224,9 @@ class ReadBack(Dialog):
             return
         if values:
             doing = partial(_read, device, program, values)
-            self._desk.operate(device.id, f"Read {device.name} back", "read back", doing)
+            self._desk.operate(
+                device.id, say("Read {device} back", device=device.name), "read back", doing
+            )
         self.accept()
 
 

@@ -3,7 +3,7 @@
 from typing import NamedTuple
 
 from vastzone.core.cards.card import Card, CardLine
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 HEIGHTS = {"title": 66, "prepare": 34, "section": 48, "line": 40, "plain": 38, "gap": 18}
 WHY, CAUTION, TALL = 22, 26, 22
@@ -26,7 +26,15 @@ class CardRow(NamedTuple):
 def rows_of(card: Card, remark: str = "") -> list[CardRow]:
     """The rows of a card in the order in which they are done; ``remark`` stands in its head."""
     left = sum(line.waits for line in card.lines)
-    below = f"{many(left, 'line')} left, about {card.presses} presses" if left else "all dialled"
+    below = (
+        say(
+            "{lines} left, about {presses} presses",
+            lines=say_many("{count} line", "{count} lines", left),
+            presses=card.presses,
+        )
+        if left
+        else "all dialled"
+    )
     head = " · ".join(filter(None, (below, remark)))
     rows = [CardRow("title", f"{card.name}\n{head}")]
     rows += [CardRow("prepare", line) for line in card.preparation]

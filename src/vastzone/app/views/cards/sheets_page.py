@@ -27,6 +27,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.memory.model import Memory
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
+from vastzone.core.say import say, say_many
 from vastzone.core.sheets.book import NAMES
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
@@ -120,7 +121,7 @@ class SheetsPage(QWidget):
     def _show(self, pdf: bytes) -> None:
         self.pdf = pdf
         count = page_count(pdf)
-        more = "" if count <= MOST else f", the first {MOST} shown"
+        more = "" if count <= MOST else say(", the first {most} shown", most=MOST)
         self.words.setText(f"{many(count, 'page')}{more}")
         pictures = list(pages(pdf, DPI, MOST))
         while len(self._sheets) < len(pictures):
@@ -132,14 +133,19 @@ class SheetsPage(QWidget):
             sheet.setVisible(number < len(pictures))
             if number < len(pictures):
                 sheet.setPixmap(QPixmap.fromImage(pictures[number]))
-                sheet.setAccessibleName(f"Page {number + 1}")
+                sheet.setAccessibleName(say("Page {number}", number=number + 1))
         self._enable(True)
 
     def _print(self) -> None:
         printer = dialogs.ask_printer(self)
         if printer is not None and self.pdf:
             count = print_pages(self.pdf, printer)
-            self.words.setText(f"{many(count, 'page')} sent to the printer.")
+            self.words.setText(
+                say(
+                    "{pages} sent to the printer.",
+                    pages=say_many("{count} page", "{count} pages", count),
+                )
+            )
 
     def _save(self, file: FileKind) -> None:
         """The chosen kind, into a folder."""
@@ -153,7 +159,11 @@ class SheetsPage(QWidget):
         if folder is None or self._shown is None:
             return
         there = [f"{kind}.pdf" for kind in kinds if is_there(folder / f"{kind}.pdf")]
-        if there and file == "pdf" and not dialogs.ask_replace(self, f"{there[0]} and others are"):
+        if (
+            there
+            and file == "pdf"
+            and not dialogs.ask_replace(self, say("{there} and others are", there=there[0]))
+        ):
             return
         plan, memory, wanted = self._shown
         self.words.setText("Writing …")
@@ -165,7 +175,11 @@ class SheetsPage(QWidget):
                 )
             except PlanError as error:
                 return str(error)
-            return f"{many(len(written), 'file')} written into {folder.name}"
+            return say(
+                "{files} written into {folder}",
+                files=say_many("{count} file", "{count} files", len(written)),
+                folder=folder.name,
+            )
 
         self._writing.start(work, self.words.setText)
 

@@ -37,7 +37,8 @@ from vastzone.core.plan.fields.dials import whole_dials
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
-from vastzone.core.text import many, one_line
+from vastzone.core.say import say, say_many
+from vastzone.core.text import one_line
 from vastzone.desk.session import Desk
 
 PAGES = PAGE_NAMES["cards"]
@@ -197,7 +198,9 @@ class CardsView(View):
         self.preview.setIcon(icon("printer", THEME.colours.ink, 18))
         label = self.desk.held.label
         self.back.setEnabled(bool(label))
-        set_tip(self.back, f"Take back: {label}" if label else "Nothing was ticked yet")
+        set_tip(
+            self.back, say("Take back: {label}", label=label) if label else "Nothing was ticked yet"
+        )
         counts = self.counts()
         self._fill(counts)
         self._show(bool(counts))
@@ -216,8 +219,11 @@ class CardsView(View):
         steps = sum(one.steps for one in counts)
         presses = sum(one.presses for one in counts)
         done = sum(one.done for one in counts)
-        words = (
-            f"{many(steps, 'line')} left, about {many(presses, 'press', 'presses')} · {done} done"
+        words = say(
+            "{lines} left, about {presses} · {done} done",
+            lines=say_many("{count} line", "{count} lines", steps),
+            presses=say_many("{count} press", "{count} presses", presses),
+            done=done,
         )
         self._words.show_text(words if counts else "")
 
@@ -231,7 +237,13 @@ class CardsView(View):
         for ident, one in counts.items():
             name = one_line(lookup.device(self.desk.planned, ident).name)
             words = (
-                f"{name}\n{many(one.steps, 'line')} left" if one.steps else f"{name}\nall dialled"
+                say(
+                    "{name}\n{lines} left",
+                    name=name,
+                    lines=say_many("{count} line", "{count} lines", one.steps),
+                )
+                if one.steps
+                else say("{name}\nall dialled", name=name)
             )
             sign, shade = ("square", colours.muted) if one.steps else ("circle-check", colours.good)
             fresh = any(device_of(r) == ident for r in self.desk.unseen)
@@ -275,7 +287,7 @@ class CardsView(View):
         elif any(one.steps for one in self.counts().values()):
             name = lookup.device(self.desk.planned, self._device).name
             words = "It holds what the plan wants. Choose “Every setting” to see all of it."
-            self._empty.say(f"Nothing left to dial into {name}", words)
+            self._empty.say(say("Nothing left to dial into {name}", name=name), words)
         else:
             self._empty.say(
                 "Nothing to dial",
@@ -285,7 +297,7 @@ class CardsView(View):
     def bring_back(self, device: Device, past: Snapshot) -> None:
         """Show the card that leads a device back to an earlier state: only its ticks do."""
         self._goal = brought_back(device, past.memory)
-        self._goal_name = f"back to {past.on} {past.label}".strip()
+        self._goal_name = say("back to {on} {past}", on=past.on, past=past.label).strip()
         self._kept.pop(device.id, None)
         self.refresh()
 
@@ -332,7 +344,7 @@ class CardsView(View):
         if held.backup is None:
             return ""
         since = "" if is_backed_up(held) else ", changed since"
-        return f"backed up {held.backup.on} {held.backup.by}".strip() + since
+        return say("backed up {on} {by}", on=held.backup.on, by=held.backup.by).strip() + since
 
     def _cautions(self, one: Card) -> dict[Operation, str]:
         device = lookup.device(self.desk.planned, one.device)
@@ -362,7 +374,7 @@ class CardsView(View):
         try:
             self.desk.tick(device, line.operation, line.words, self._goal)
         except PlanError as error:
-            dialogs.say(self, str(error))
+            dialogs.tell(self, str(error))
         self.desk.look_at(device)
 
     def read_back(self) -> None:

@@ -23,6 +23,7 @@ from vastzone.core.engine.console_contacts import reports
 from vastzone.core.plan.fields.values import volts_words
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 
 STEP = 4
 STRUCK = 96
@@ -117,7 +118,7 @@ class ConsoleCanvas(Holding):
         shoe_of = {one.control: one for one in self._bench.console.shoes}
         share = self.values.get(control, 0) / 127
         volts = volts_words(volts_at(shoe_of[control], share))
-        return f"{round(100 * share)} %, {volts} V"
+        return say("{share} %, {volts} V", share=round(100 * share), volts=volts)
 
     def _heard_contacts(self) -> set[int]:
         """The contacts that the encoder reports."""

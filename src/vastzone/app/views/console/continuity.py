@@ -21,7 +21,7 @@ from vastzone.core.console.trials import ContactStrike, Evidence, Probe, predict
 from vastzone.core.console.wires import WireRow, wire_list
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 class Colour(Drawn):
@@ -159,10 +159,21 @@ class ContinuityPage(QWidget):
             self.ends.setText("")
             self.colour.name = ""
         else:
-            self.group.setText(f"{wire.group}, wire {self.at + 1} of {len(self.wires)}")
-            self.wire.setText(f"Wire {wire.number}, {wire.colour}")
+            self.group.setText(
+                say(
+                    "{group}, wire {at} of {count}",
+                    group=wire.group,
+                    at=self.at + 1,
+                    count=len(self.wires),
+                )
+            )
+            self.wire.setText(
+                say("Wire {number}, {colour}", number=wire.number, colour=wire.colour)
+            )
             if wire.key >= 0:
-                self.ends.setText(f"Strike {wire.source}  ({wire.dest})")
+                self.ends.setText(
+                    say("Strike {source}  ({dest})", source=wire.source, dest=wire.dest)
+                )
             else:
                 self.ends.setText(f"{wire.source}  →  {wire.dest}")
             self.colour.name = wire.colour
@@ -170,7 +181,12 @@ class ContinuityPage(QWidget):
                 self._bench.point(self._contact(wire))
         self.colour.update()
         left = len(self.wires) - len(tested)
-        said = f"{len(tested)} of {many(len(self.wires), 'wire')} conduct, {left} are left."
+        said = say(
+            "{count} of {wires} conduct, {left} are left.",
+            count=len(tested),
+            wires=say_many("{count} wire", "{count} wires", len(self.wires)),
+            left=left,
+        )
         self.left.setText(said)
         failed = self.failed
         lines = []
@@ -181,7 +197,12 @@ class ContinuityPage(QWidget):
         self.mend.show_lines(lines)
         self.mend.setVisible(bool(lines))
         self.to_mend.setVisible(bool(lines))
-        self.to_mend.setText(f"{many(len(lines), 'wire')} to mend: press one to test it again")
+        self.to_mend.setText(
+            say(
+                "{wires} to mend: press one to test it again",
+                wires=say_many("{count} wire", "{count} wires", len(lines)),
+            )
+        )
 
     def _contact(self, wire: WireRow) -> int:
         circuit = self._bench.circuit
@@ -220,7 +241,9 @@ class ContinuityPage(QWidget):
         if index == self._contact(wire):
             self._judge(index)
         else:
-            self.words.setText(f"Another one was struck: {wire.source} is asked for.")
+            self.words.setText(
+                say("Another one was struck: {source} is asked for.", source=wire.source)
+            )
 
     def _judge(self, index: int) -> None:
         """Tick a contact that reports itself; else say what came, and what it looks like."""
@@ -237,6 +260,13 @@ class ContinuityPage(QWidget):
         came = heard_words(owner, console, circuit, hits)
         causes = rank(circuit, [Evidence(ContactStrike((index,)), frozenset(hits))])
         looks = fault_words(owner, console, causes[0].faults[0]) if causes else ""
-        self.words.setText(f"{wire.source} gave {came}. It looks as if: {looks}.")
+        self.words.setText(
+            say(
+                "{source} gave {came}. It looks as if: {looks}.",
+                source=wire.source,
+                came=came,
+                looks=looks,
+            )
+        )
         self._perform(consoles.failed(owner.id, wire.id, came))
         self._show()

@@ -26,6 +26,7 @@ from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Item, Way
+from vastzone.core.say import number, say
 from vastzone.core.text import amount, quoted
 
 COLUMNS = (
@@ -123,17 +124,19 @@ class WaysPage(QWidget):
         rows = []
         for way in console.ways:
             total = totals[way.name]
-            missing = ", ".join(f"{hit.name} {hit.price:g}" for hit in way.missing)
+            missing = ", ".join(
+                say("{hit} {price:g}", hit=hit.name, price=hit.price) for hit in way.missing
+            )
             line = (
                 way.name,
-                f"{way.price:g}",
-                f"{way.hours:g}",
-                f"{way.floor:g}",
+                number(way.price, "g"),
+                number(way.hours, "g"),
+                number(way.floor, "g"),
                 way.skill,
                 missing,
                 "",
-                f"{total.price:,.2f}",
-                f"{total.hours:g}",
+                number(total.price, ",.2f"),
+                number(total.hours, "g"),
             )
             cells = [Cell(said, typed=column < EDITABLE) for column, said in enumerate(line)]
             cells[WIRED] = Cell("", ticked=way.wired)
@@ -146,9 +149,17 @@ class WaysPage(QWidget):
         best = min(totals.values(), key=lambda t: t.price, default=None)
         quick = min(totals.values(), key=lambda t: t.hours, default=None)
         self.words.setText(
-            f"Cheapest: {best.name}, {best.price:,.2f}{money}, {best.hours:g} hours. Least work: "
-            f"{quick.name}, {quick.hours:g} hours. What is missing counts in; so do this "
-            "console’s materials and hours where it is wired here."
+            say(
+                "Cheapest: {best}, {price:,.2f}{money}, {hours:g} hours. Least work: {quick}, "
+                "{quick_hours:g} hours. What is missing counts in; so do this console’s materials "
+                "and hours where it is wired here.",
+                best=best.name,
+                price=best.price,
+                money=money,
+                hours=best.hours,
+                quick=quick.name,
+                quick_hours=quick.hours,
+            )
             if best and quick
             else "Add the ways that you could go, with your own prices."
         )
@@ -164,7 +175,7 @@ class WaysPage(QWidget):
     def _add(self) -> None:
         ways = self._bench.console.ways
         names = {item.name for item in ways}
-        name = next(f"Way {n}" for n in range(1, 999) if f"Way {n}" not in names)
+        name = next(say("Way {n}", n=n) for n in range(1, 999) if f"Way {n}" not in names)
         self._perform(self._set((*ways, Way(name=name)), "Add a way"))
 
     def _remove(self) -> None:
@@ -187,7 +198,7 @@ class WaysPage(QWidget):
         """What the chosen way still misses, a line each, and an empty line for more."""
         way = self._way
         self.missing.setVisible(way is not None)
-        lines = [(item.name, f"{item.price:g}") for item in way.missing] if way else []
+        lines = [(item.name, number(item.price, "g")) for item in way.missing] if way else []
         rows = []
         for line in (*lines, (MORE, "")):
             rows.append(row_of([Cell(said, typed=True) for said in line]))
@@ -246,7 +257,9 @@ def changed_way(way: Way, column: int, words: str) -> Way:
         for piece in (part.strip() for part in BETWEEN.split(words) if part.strip()):
             name, _, price = piece.rpartition(" ")
             if not name:
-                raise EditError(f"“{piece}” has no price: write such as “bench 90”.")
+                raise EditError(
+                    say("“{piece}” has no price: write such as “bench 90”.", piece=piece)
+                )
             items.append(Item(name=name, price=_number(price)))
         return changed(way, missing=tuple(items))
     field = ("name", "price", "hours", "floor", "skill")[column]
@@ -256,5 +269,5 @@ def changed_way(way: Way, column: int, words: str) -> Way:
 def _number(words: str) -> float:
     value = amount(words)
     if value is None:
-        raise EditError(f"“{quoted(words)}” is no number: write digits.")
+        raise EditError(say("“{words}” is no number: write digits.", words=quoted(words)))
     return value

@@ -30,7 +30,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.coupler_names import couplers_named
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 COLUMNS = ("Coupler", "Drawn by", "These keys", "Also play", "Pitch", "Held by", "Proved")
 NARROW = 700
@@ -121,7 +121,14 @@ class CouplersPage(QWidget):
         named = couplers_named(plan, owner)
         self.named.setVisible(bool(named))
         self.table.show_rows([self._row(plan, one) for one in plan.couplings])
-        self._tell(f"{many(len(named), 'stop')} called like a coupler." if named else "")
+        self._tell(
+            say(
+                "{stops} called like a coupler.",
+                stops=say_many("{count} stop", "{count} stops", len(named)),
+            )
+            if named
+            else ""
+        )
 
     def _row(self, plan: Plan, one: Coupling) -> Row:
         found = self._findings(one)
@@ -133,7 +140,7 @@ class CouplersPage(QWidget):
             _name(plan, one.stop, "controls"),
             _name(plan, one.keys, "keybeds"),
             _name(plan, one.plays, "parts"),
-            PITCH_WORDS.get(one.shift, f"{one.shift:+} semitones"),
+            PITCH_WORDS.get(one.shift, say("{shift:+} semitones", shift=one.shift)),
             " and ".join(held_by(plan, one)) or "nobody yet",
             proved,
         )
@@ -167,7 +174,9 @@ class CouplersPage(QWidget):
         plan = self._bench.desk.plan
         keys, plays = self.keys.currentText(), self.plays.currentText()
         shift = int(self.pitch.currentData())
-        name = f"{plays} to {keys}" + (f" {PITCH_WORDS[shift]}" if shift else "")
+        name = say("{plays} to {keys}", plays=plays, keys=keys) + (
+            f" {PITCH_WORDS[shift]}" if shift else ""
+        )
         stop = self.stop.currentText()
         ident = lookup.free_id(lookup.ids_of(plan.couplings), stop)
         one = Coupling(
@@ -193,7 +202,15 @@ class CouplersPage(QWidget):
                 plan = couplers.wish_coupler(one).change(plan)
             return plan
 
-        self._perform(Edit(f"Add {many(len(found), 'coupler')}", apply))
+        self._perform(
+            Edit(
+                say(
+                    "Add {couplers}",
+                    couplers=say_many("{count} coupler", "{count} couplers", len(found)),
+                ),
+                apply,
+            )
+        )
 
     def _hold(self, in_organ: bool) -> None:
         one = self.chosen

@@ -38,7 +38,7 @@ from vastzone.core.midi.messages import Message
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.model.console import Fault
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 GATHER_MS = 400
 PREFERENCES = (
@@ -145,7 +145,10 @@ class FaultsPage(QWidget):
         self.anew.setEnabled(bool(console.seen))
         count = len(console.hidden)
         self.hidden.setText(
-            f"The simulated console hides {many(count, 'fault')}."
+            say(
+                "The simulated console hides {faults}.",
+                faults=say_many("{count} fault", "{count} faults", count),
+            )
             if count
             else "The simulated console is as the plan knows it."
         )
@@ -239,7 +242,7 @@ class FaultsPage(QWidget):
         if owner is not None:
             said = ". ".join(fault_words(owner, self._bench.console, f) for f in hidden)
             self._perform(consoles.found(owner.id, hidden))
-            self.words.setText(f"It was: {said}.")
+            self.words.setText(say("It was: {said}.", said=said))
 
     def _keep(self, faults: tuple[Fault, ...]) -> None:
         if self._bench.owner is not None:

@@ -12,7 +12,7 @@ from vastzone.core.console.circuit import Circuit
 from vastzone.core.console.faults import all_single, fault_words
 from vastzone.core.plan.model.console import Console, Fault
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 MOST, SHOWN = 3, 400
 
@@ -32,7 +32,10 @@ class HideFaults(Dialog):
         self._hide = hide
         self._every = [(fault_words(owner, console, f), f) for f in all_single(circuit)]
         box = self.begin(
-            "Hide faults", f"Which faults, {MOST} at most, are to be hidden?", 620, 560
+            "Hide faults",
+            say("Which faults, {most} at most, are to be hidden?", most=MOST),
+            620,
+            560,
         )
         self.line = QLineEdit()
         self.line.setPlaceholderText("Words of it: red, diode, C♯4, short …")
@@ -69,11 +72,21 @@ class HideFaults(Dialog):
         count = len(self.chosen)
         self.take.setEnabled(0 < count <= MOST)
         if count > MOST:
-            self.said.setText(f"{many(count, 'fault')} are chosen: {MOST} at most.")
+            self.said.setText(
+                say(
+                    "{faults} are chosen: {most} at most.",
+                    faults=say_many("{count} fault", "{count} faults", count),
+                    most=MOST,
+                )
+            )
         elif found > SHOWN:
-            self.said.setText(f"The first {SHOWN} of {found}: write more words.")
+            self.said.setText(
+                say("The first {shown} of {found}: write more words.", shown=SHOWN, found=found)
+            )
         else:
-            self.said.setText(f"{many(count, 'fault')} chosen.")
+            self.said.setText(
+                say("{faults} chosen.", faults=say_many("{count} fault", "{count} faults", count))
+            )
 
     def _take(self) -> None:
         self._hide(self.chosen)

@@ -15,6 +15,7 @@ from vastzone.app.views.drawing import text
 from vastzone.core.console.scan import Moment, crossings, moments, worst_delay_ms
 from vastzone.core.console.wires import RINGED
 from vastzone.core.midi import pitch
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 LEFT, HEAD = 34.0, 34.0
@@ -72,10 +73,20 @@ class MatrixCanvas(Drawn):
         now = self.scanned[self.moment]
         encoder = self._bench.console.encoder
         worst = worst_delay_ms(self._bench.circuit, encoder)
-        read = listed(f"line {line + 1}" for line in now.lines) if now.lines else "no line"
-        return (
-            f"{now.at_ms:.2f} ms: drives C{now.common + 1}, waits {encoder.settle_us:g} µs, reads "
-            f"{read}; debounce {encoder.debounce_ms:g} ms, {worst:.1f} ms at worst"
+        read = (
+            listed(say("line {line}", line=line + 1) for line in now.lines)
+            if now.lines
+            else "no line"
+        )
+        return say(
+            "{at_ms:.2f} ms: drives C{common}, waits {settle_us:g} µs, reads {read}; debounce "
+            "{debounce_ms:g} ms, {worst:.1f} ms at worst",
+            at_ms=now.at_ms,
+            common=now.common + 1,
+            settle_us=encoder.settle_us,
+            read=read,
+            debounce_ms=encoder.debounce_ms,
+            worst=worst,
         )
 
     @property

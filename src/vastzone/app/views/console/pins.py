@@ -26,6 +26,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.consoles import move_block, split_off
 from vastzone.core.plan.model.console import Block
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say, say_many
 from vastzone.core.text import many
 
 COLUMNS = ("Keyboard or stops", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
@@ -110,7 +111,9 @@ class PinsPage(QWidget):
                 block.name,
                 str(size_of(owner, block)[0]),
                 block.counts,
-                many(needed(owner, block, console.encoder.lines), "common"),
+                say_many(
+                    "{count} common", "{count} commons", needed(owner, block, console.encoder.lines)
+                ),
                 pins,
                 "yes" if block.soldered else "",
             )
@@ -129,15 +132,20 @@ class PinsPage(QWidget):
         assert owner is not None and pinning is not None
         encoder = console.encoder
         delay = worst_delay_ms(self._bench.circuit, encoder)
-        said = (
-            f"{pinning.used} of {encoder.commons} common pins are needed, on {encoder.lines} note "
-            f"lines; {sum(1 for block in console.blocks if block.keybed)} of {encoder.keyboards} "
-            f"keyboards. A key is noticed within {delay:.1f} ms."
+        said = say(
+            "{used} of {commons} common pins are needed, on {lines} note lines; {what} of "
+            "{keyboards} keyboards. A key is noticed within {delay:.1f} ms.",
+            used=pinning.used,
+            commons=encoder.commons,
+            lines=encoder.lines,
+            what=sum(1 for block in console.blocks if block.keybed),
+            keyboards=encoder.keyboards,
+            delay=delay,
         )
         if pinning.left_out:
-            said += f" {many(pinning.short, 'pin')} short. " + " ".join(
-                f"{mend.sentence}: {many(mend.gain, 'pin')}." for mend in pinning.mends
-            )
+            said += say(
+                " {pins} short. ", pins=say_many("{count} pin", "{count} pins", pinning.short)
+            ) + " ".join(f"{mend.sentence}: {many(mend.gain, 'pin')}." for mend in pinning.mends)
         self.words.setText(said)
         self.take.setEnabled(
             take_pins(owner, pinning).change(self._bench.desk.plan) != self._bench.desk.plan
@@ -145,8 +153,12 @@ class PinsPage(QWidget):
         self.second.setVisible(bool(pinning.left_out))
         erases = "Setting the encoder up erases what it holds: keep its settings first. "
         self.caution.setText(
-            (erases if encoder.erases else "") + "Octaves are numbered as the encoder numbers "
-            f"them; the index is {encoder.first_index} for C."
+            (erases if encoder.erases else "")
+            + say(
+                "Octaves are numbered as the encoder numbers them; the index is {first_index} "
+                "for C.",
+                first_index=encoder.first_index,
+            )
         )
 
     def _choose(self) -> None:

@@ -24,6 +24,7 @@ from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.say import say
 from vastzone.core.text import whole_number
 
 
@@ -128,7 +129,7 @@ class PistonsPage(QWidget):
     def _row(self, device: Device, ident: str, name: str, drawn: bool) -> Row:
         cells = [Cell(name, colour=THEME.colours.action if drawn else "")]
         if drawn:
-            cells[0] = cells[0]._replace(text=f"{name} · drawn")
+            cells[0] = cells[0]._replace(text=say("{name} · drawn", name=name))
         for each in self._columns:
             cells.append(_cell(each, device, ident))
         return row_of(cells, ref_to(device.id, ident))
@@ -162,7 +163,9 @@ class PistonsPage(QWidget):
             for target in device.targets if not device.keybeds else ():
                 ref = ref_to(device.id, target.id)
                 if ref in moved and ref not in used:
-                    words = f"{target.name}, held by {device.name}"
+                    words = say(
+                        "{target}, held by {device}", target=target.name, device=device.name
+                    )
                     add_action(menu, words, partial(add, device.id, target))
 
     def _add_piston(self, owner: str, control: Control | Target) -> None:
@@ -253,7 +256,7 @@ class PistonsPage(QWidget):
         elif each is None:
             said = "Choose a piston by its column. Ticks are what it draws; stages count from 1."
         else:
-            said = f"{each.thing.name}, held by {each.owner.name}."
+            said = say("{thing}, held by {owner}.", thing=each.thing.name, owner=each.owner.name)
         told = []
         for finding in self._bench.desk.findings:
             if finding.rule.endswith("draws otherwise"):

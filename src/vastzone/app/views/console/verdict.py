@@ -22,6 +22,7 @@ from vastzone.core.console.finder import FaultCause, TrialProposal, in_all, sett
 from vastzone.core.console.trial_words import answer_words, trial_words, why_words
 from vastzone.core.console.trials import ContactStrike, Evidence, Trial, predict
 from vastzone.core.plan.model.console import Fault
+from vastzone.core.say import say
 
 MOST, ANSWERS, LEAST = 6, 5, 0.005
 
@@ -84,7 +85,11 @@ class Verdict(QScrollArea):
         self._box.addWidget(heading("What explains it"))
         if self._all:
             words = ". ".join(fault_words(owner, self._bench.console, fault) for fault in self._all)
-            shared = f"Whatever explains it all has this: {words[0].lower()}{words[1:]}."
+            shared = say(
+                "Whatever explains it all has this: {words}{words_2}.",
+                words=words[0].lower(),
+                words_2=words[1:],
+            )
             self._box.addWidget(quiet(shared))
         for cause in shown:
             self._box.addWidget(self._cause(cause))
@@ -107,11 +112,11 @@ class Verdict(QScrollArea):
         bar.setValue(round(1000 * cause.weight))
         bar.setTextVisible(False)
         bound(bar, "FixedHeight", 6)
-        bar.setAccessibleName(f"{cause.weight:.0%} likely")
+        bar.setAccessibleName(say("{weight:.0%} likely", weight=cause.weight))
         box.addWidget(words)
         box.addWidget(bar)
-        share = f"explains {cause.explains:.0%} of what is odd"
-        box.addWidget(quiet(f"{cause.weight:.0%} likely, {share}"))
+        share = say("explains {explains:.0%} of what is odd", explains=cause.explains)
+        box.addWidget(quiet(say("{weight:.0%} likely, {share}", weight=cause.weight, share=share)))
         line.setLayout(box)
         return line
 
@@ -136,7 +141,7 @@ class Verdict(QScrollArea):
         owner, console, circuit = self._bench.owner, self._bench.console, self._bench.circuit
         assert owner is not None
         frame, box = _card()
-        box.addWidget(heading(f"Try next: tells {proposal.bits:.1f} bits"))
+        box.addWidget(heading(say("Try next: tells {bits:.1f} bits", bits=proposal.bits)))
         words = Label(trial_words(owner, console, circuit, proposal.trial))
         words.setWordWrap(True)
         words.setProperty("role", "title")
@@ -146,11 +151,11 @@ class Verdict(QScrollArea):
         for result, share, faults in proposal.answers[:ANSWERS]:
             said = answer_words(owner, console, circuit, proposal.trial, result)
             press = Button(said)
-            set_tip(press, f"{share:.0%}: {self._words(faults[0])}")
+            set_tip(press, say("{share:.0%}: {words}", share=share, words=self._words(faults[0])))
             press.clicked.connect(partial(self.answered.emit, Evidence(proposal.trial, result)))
             mean = quiet(
-                f"then: {self._words(faults[0])}"
-                + (f", or {len(faults) - 1} more" if len(faults) > 1 else "")
+                say("then: {words}", words=self._words(faults[0]))
+                + (say(", or {count} more", count=len(faults) - 1) if len(faults) > 1 else "")
             )
             row = QHBoxLayout()
             row.addWidget(press)

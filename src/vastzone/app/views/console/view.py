@@ -37,6 +37,7 @@ from vastzone.core.console.wires import colour_of, contact_name
 from vastzone.core.midi import pitch
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 PAGES = PAGE_NAMES["console"]
@@ -243,17 +244,32 @@ class ConsoleView(View):
             pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else "no pin"
             name = contact_name(owner, console, part.block.id, contact.number)
             said.append(
-                f"{name}: line {line + 1} ({wire}) on L{line + 1}, common {common + 1} "
-                f"({other}) on {pin}"
+                say(
+                    "{name}: line {line} ({wire}) on L{line}, common {common} ({other}) on {pin}",
+                    name=name,
+                    line=line + 1,
+                    wire=wire,
+                    common=common + 1,
+                    other=other,
+                    pin=pin,
+                )
             )
             note = bench.key(bench.at)[1]
             if note is not None:
-                said.append(f"note {pitch.label(note, owner.octaves)}")
+                said.append(say("note {pitch}", pitch=pitch.label(note, owner.octaves)))
         if bench.held:
-            said.append(f"reported: {heard_words(owner, console, circuit, bench.reported())}")
+            said.append(
+                say(
+                    "reported: {heard}",
+                    heard=heard_words(owner, console, circuit, bench.reported()),
+                )
+            )
         elif not said:
             said.append(
-                "Point at a key or a crossing; Shift holds keys for a chord; a scan takes "
-                f"{worst_delay_ms(circuit, console.encoder):.1f} ms at worst"
+                say(
+                    "Point at a key or a crossing; Shift holds keys for a chord; a scan takes "
+                    "{worst_delay_ms:.1f} ms at worst",
+                    worst_delay_ms=worst_delay_ms(circuit, console.encoder),
+                )
             )
         self.line.show_text("  ·  ".join(said))

@@ -25,7 +25,7 @@ from vastzone.core.console.wires import WireRow, labour, materials, wire_list
 from vastzone.core.errors import WriteError
 from vastzone.core.plan.edits import consoles
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import number, say, say_many
 from vastzone.files.tables import write_table
 from vastzone.files.whole import write_whole
 from vastzone.files.wires import CAUTIONS, to_csv, to_pdf
@@ -81,7 +81,7 @@ class WiresPage(QWidget):
         for wire in self.shown:
             colour = Cell(f"{wire.number} {wire.colour}", icon=_icon(wire.colour))
             ticks = (Cell("", ticked=wire.id in soldered), Cell("", ticked=wire.id in tested))
-            metres = f"{wire.metres:.2f}"
+            metres = number(wire.metres, ".2f")
             rows.append(row_of((wire.group, wire.source, wire.dest, colour, metres, *ticks)))
         self.rows.show_rows(rows)
         self._say()
@@ -97,10 +97,21 @@ class WiresPage(QWidget):
         metres = sum(item.amount for item in needed if item.unit == "m")
         price = sum(item.price for item in needed)
         self.words.setText(
-            f"{many(len(self.shown), 'wire')}: {len(known & set(console.soldered))} soldered, "
-            f"{len(known & set(console.tested))} tested. {many(diodes, 'diode')}, "
-            f"{many(plugs, 'connector')}, {metres:.0f} m of wire: {price:.2f} with the encoder. "
-            f"{work.joints} joints, about {work.hours:.0f} hours at your pace."
+            say(
+                "{wires}: {count} soldered, {known_set} tested. {diodes}, {connectors}, "
+                "{metres:.0f} "
+                "m of wire: {price:.2f} with the encoder. {joints} joints, about {hours:.0f} hours "
+                "at your pace.",
+                wires=say_many("{count} wire", "{count} wires", len(self.shown)),
+                count=len(known & set(console.soldered)),
+                known_set=len(known & set(console.tested)),
+                diodes=say_many("{count} diode", "{count} diodes", diodes),
+                connectors=say_many("{count} connector", "{count} connectors", plugs),
+                metres=metres,
+                price=price,
+                joints=work.joints,
+                hours=work.hours,
+            )
         )
 
     def _ticked(self, row: int, column: int, on: bool) -> None:
@@ -139,7 +150,7 @@ class WiresPage(QWidget):
         except WriteError as error:
             self.words.setText(str(error))
         else:
-            self.words.setText(f"Saved: {path.name}")
+            self.words.setText(say("Saved: {path}", path=path.name))
 
 
 @cache

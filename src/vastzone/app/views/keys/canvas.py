@@ -43,6 +43,7 @@ from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
 from vastzone.core.proof.verdict import Mark
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 
@@ -270,7 +271,11 @@ class KeysCanvas(Holding):
         program = lookup.program_in(self._desk.scene, owner)
         if program is None:
             return ""
-        return f"program {program_words(owner, program.number)} {program.name}"
+        return say(
+            "program {program} {program_2}",
+            program=program_words(owner, program.number),
+            program_2=program.name,
+        )
 
     def _dead(self, picture: BedPicture) -> set[int]:
         """The keys that sound nothing."""

@@ -16,6 +16,7 @@ from vastzone.core.plan.model.controls import Zone
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 GROUP = "Zone"
@@ -132,7 +133,9 @@ class ZoneCommands:
 
 def _for_zone(owner: Device, number: int, zone: Zone, key: int) -> Iterator[tuple[str, Edit]]:
     if zone.low < key <= zone.high:
-        label = f"Split {zone.name} at {pitch.label(key, owner.octaves)}"
+        label = say(
+            "Split {zone} at {pitch}", zone=zone.name, pitch=pitch.label(key, owner.octaves)
+        )
         yield label, split_zone(owner.id, number, zone.id, key)
-    yield f"Layer {zone.name}", layer_zone(owner.id, number, zone.id)
-    yield f"Remove {zone.name}", remove_zone(owner.id, number, zone.id)
+    yield say("Layer {zone}", zone=zone.name), layer_zone(owner.id, number, zone.id)
+    yield say("Remove {zone}", zone=zone.name), remove_zone(owner.id, number, zone.id)

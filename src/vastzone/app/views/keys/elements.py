@@ -9,6 +9,7 @@ from vastzone.app.views.keys.paint import bed_details, bed_name, shift_words
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 
@@ -41,15 +42,24 @@ def _bed(desk: Desk, bed: BedPicture, program: str) -> list[Element]:
     for bar in bed.zones:
         span = pitch.span(bar.zone.low, bar.zone.high, naming)
         ref, zone = ref_to(owner.id, bar.zone.id), bar.zone
-        about = f"plays {bar.part.name}" if bar.part is not None else "plays nothing"
+        about = say("plays {part}", part=bar.part.name) if bar.part is not None else "plays nothing"
         state = "" if zone.on else "off, "
         found.append(
             Element(
                 f"zone {ref}",
-                f"Zone {zone.name}{shift_words(zone.shift)}, {span}",
+                say(
+                    "Zone {zone}{shift}, {span}",
+                    zone=zone.name,
+                    shift=shift_words(zone.shift),
+                    span=span,
+                ),
                 bar.rect,
                 Role.ListItem,
-                f"channel {zone.channel}{', locked' if bar.locked else ''}",
+                (
+                    say("channel {channel}, locked", channel=zone.channel)
+                    if bar.locked
+                    else say("channel {channel}", channel=zone.channel)
+                ),
                 f"{state}{about}",
                 desk.selection == ref,
                 press=partial(desk.select, ref),
@@ -59,7 +69,12 @@ def _bed(desk: Desk, bed: BedPicture, program: str) -> list[Element]:
         found.append(
             Element(
                 f"{bed.ref} {part.zone} {part.ref} {part.low}",
-                f"Part {part.part.tag} {part.part.name}, {pitch.span(part.low, part.high, naming)}",
+                say(
+                    "Part {tag} {part}, {span}",
+                    tag=part.part.tag,
+                    part=part.part.name,
+                    span=pitch.span(part.low, part.high, naming),
+                ),
                 part.rect,
                 Role.ListItem,
                 chosen=desk.selection == part.ref,
@@ -87,7 +102,7 @@ def _keys(
                 pitch.label(key, bed.owner.octaves),
                 key_rect(picture.axis, bed.keys, key),
                 Role.Button,
-                f"plays {sounds}",
+                say("plays {sounds}", sounds=sounds),
                 verdicts.get(key, ""),
                 checked=(bed.ref, key) in lit,
                 press=partial(strike, bed.ref, key),

@@ -19,6 +19,7 @@ from vastzone.core.midi import pitch
 from vastzone.core.midi.pitch import is_black
 from vastzone.core.plan.queries.spans import runs
 from vastzone.core.proof.verdict import Mark
+from vastzone.core.say import say
 
 
 class Brush:
@@ -170,7 +171,13 @@ def bed_details(picture: BedPicture, program: str) -> str:
     """The program of a keybed, its keys, its naming of octaves."""
     naming = picture.owner.octaves
     keys = pitch.span(picture.bed.low, picture.bed.high, naming)
-    return f"{program}    {picture.bed.keys} keys {keys}    middle C is C{naming}"
+    return say(
+        "{program}    {keys} keys {keys_2}    middle C is C{naming}",
+        program=program,
+        keys=picture.bed.keys,
+        keys_2=keys,
+        naming=naming,
+    )
 
 
 def paint_caption(brush: Brush, picture: BedPicture, program: str, chosen: bool) -> None:
@@ -214,7 +221,11 @@ def paint_zone(brush: Brush, bar: ZoneBar, chosen: bool, troubled: bool) -> None
 def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: QColor) -> None:
     """The name of a zone, and its channel where there is room for both."""
     c, face = brush.c, bold(brush.small)
-    channel = f"ch {bar.zone.channel}{', locked' if bar.locked else ''}"
+    channel = (
+        say("ch {channel}, locked", channel=bar.zone.channel)
+        if bar.locked
+        else say("ch {channel}", channel=bar.zone.channel)
+    )
     wide = QFontMetricsF(face).horizontalAdvance(channel) + 6
     words = bar.zone.name + ("" if bar.zone.on else " (off)") + shift_words(bar.zone.shift)
     if inner.width() > wide + 30:

@@ -14,6 +14,7 @@ from vastzone.core.engine.why import why_silent
 from vastzone.core.midi import pitch
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, read_ref
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 IDLE = "Point at a key to read it; strike it to hear where it goes. Drag the ends of a zone."
@@ -43,47 +44,93 @@ class PointerLine(Label):
             keys = pitch.span(zone.low, zone.high, owner.octaves)
             how = "Drag to move this end." if hit.kind != "zone" else "Drag its ends to move them."
             self.setText(
-                f"<b>{escape(zone.name)}</b> {keys}, channel {zone.channel}. {_muted(how)}"
+                say(
+                    "<b>{escape}</b> {keys}, channel {channel}. {muted}",
+                    escape=escape(zone.name),
+                    keys=keys,
+                    channel=zone.channel,
+                    muted=_muted(how),
+                )
             )
         elif hit.kind == "part":
             device, ident = read_ref(hit.ref)
             owner = lookup.device(self._desk.plan, device)
             part = lookup.part(owner, ident)
             keys = pitch.span(part.low, part.high, owner.octaves)
-            channel = "any channel" if part.channel is None else f"channel {part.channel}"
+            channel = (
+                "any channel"
+                if part.channel is None
+                else say("channel {channel}", channel=part.channel)
+            )
             self.setText(
-                f"<b>{escape(part.name)}</b> in {escape(owner.name)} answers {keys} on {channel}."
+                say(
+                    "<b>{escape}</b> in {escape_owner} answers {keys} on {channel}.",
+                    escape=escape(part.name),
+                    escape_owner=escape(owner.name),
+                    keys=keys,
+                    channel=channel,
+                )
             )
         else:
-            self.setText(f"<b>{escape(hit.picture.owner.name)}</b> {_muted('Select to edit it.')}")
+            self.setText(
+                say(
+                    "<b>{escape}</b> {muted}",
+                    escape=escape(hit.picture.owner.name),
+                    muted=_muted("Select to edit it."),
+                )
+            )
 
     def _key(self, hit: Pointed) -> str:
         owner = hit.picture.owner
         compiled = self._desk.compiled
         emissions = compiled.keys.get((hit.ref, hit.key), ())
-        head = f"<b>{pitch.label(hit.key, owner.octaves)}</b> on {escape(owner.name)}"
+        head = say(
+            "<b>{pitch}</b> on {escape}",
+            pitch=pitch.label(hit.key, owner.octaves),
+            escape=escape(owner.name),
+        )
         sent = "  ·  ".join(_sent(emission) for emission in emissions)
         sounds = "  ·  ".join(filter(None, (self._sounds(emission) for emission in emissions)))
         if not sounds:
             device, keybed = read_ref(hit.ref)
             reasons = why_silent(compiled, device, keybed, hit.key, TYPICAL)
             words = escape(reasons[0].sentence) if reasons else "Nothing sounds."
-            sounds = f'<span style="color:{THEME.colours.fault}">{words}</span>'
-        return f"{head}  →  {sent or 'nothing sent'}<br>{sounds}"
+            sounds = say(
+                '<span style="color:{fault}">{words}</span>', fault=THEME.colours.fault, words=words
+            )
+        return say(
+            "{head}  →  {sent}<br>{sounds}", head=head, sent=sent or "nothing sent", sounds=sounds
+        )
 
     def _sounds(self, emission: Emission) -> str:
         told = []
         for landing in emission.landings:
             owner = lookup.device(self._desk.plan, device_of(landing.ref))
             note = pitch.label(landing.note, owner.octaves)
-            told.append(f"<b>{escape(landing.part.name)}</b> {note} in {escape(owner.name)}")
+            told.append(
+                say(
+                    "<b>{escape}</b> {note} in {escape_owner}",
+                    escape=escape(landing.part.name),
+                    note=note,
+                    escape_owner=escape(owner.name),
+                )
+            )
         return "  ·  ".join(dict.fromkeys(told))
 
 
 def _muted(text: str) -> str:
-    return f'<span style="color:{THEME.colours.muted}">{escape(text)}</span>'
+    return say(
+        '<span style="color:{muted}">{escape}</span>',
+        muted=THEME.colours.muted,
+        escape=escape(text),
+    )
 
 
 def _sent(emission: Emission) -> str:
     message = emission.message(TYPICAL).hex()
-    return f"ch {emission.channel + 1} note {emission.note} <b>{message}</b>"
+    return say(
+        "ch {channel} note {note} <b>{message}</b>",
+        channel=emission.channel + 1,
+        note=emission.note,
+        message=message,
+    )

@@ -19,6 +19,7 @@ from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.playing import Playing
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
+from vastzone.core.say import say
 from vastzone.desk.song import SongPlayer
 from vastzone.ports.base import PortName
 
@@ -103,7 +104,9 @@ class SongBar(QFrame):
         self.position.setVisible(song is not None and not self._playing.loading)
         if self._playing.loading:
             self._sign("x", "Stop reading")
-            self.time.setText(f"Reading {self._playing.loaded_share:.0%}")
+            self.time.setText(
+                say("Reading {loaded_share:.0%}", loaded_share=self._playing.loaded_share)
+            )
         elif song is None:
             self.time.setText("")
         else:

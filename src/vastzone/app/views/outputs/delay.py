@@ -38,7 +38,8 @@ from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.progress import Progress
-from vastzone.core.text import decimal, many
+from vastzone.core.say import number, say, say_many
+from vastzone.core.text import decimal
 from vastzone.core.timing.hops import PLAYABLE_MS
 from vastzone.desk.session import Desk
 from vastzone.files.midi_file import read_song
@@ -137,10 +138,25 @@ class DelayPage(QWidget):
 
     def _offer(self) -> None:
         rows = []
-        for number, each in enumerate(self.tries):
-            late = f", {many(each.late, 'way')} late" if each.late else ""
-            crowded = f"{each.crowded_ms:.1f} with others at once"
-            rows.append((f"{each.name}: {each.worst_ms:.1f} ms, {crowded}{late}", number))
+        for place, each in enumerate(self.tries):
+            late = (
+                say(", {ways} late", ways=say_many("{count} way", "{count} ways", each.late))
+                if each.late
+                else ""
+            )
+            crowded = say("{crowded_ms:.1f} with others at once", crowded_ms=each.crowded_ms)
+            rows.append(
+                (
+                    say(
+                        "{each}: {worst_ms:.1f} ms, {crowded}{late}",
+                        each=each.name,
+                        worst_ms=each.worst_ms,
+                        crowded=crowded,
+                        late=late,
+                    ),
+                    place,
+                )
+            )
         at = max(0, self.what_if.currentIndex())
         offer(self.what_if, rows)
         self.what_if.setCurrentIndex(at if at < len(rows) else 0)
@@ -176,9 +192,12 @@ class DelayPage(QWidget):
         if not together.lines:
             return ""
         line = together.lines[0]
-        return (
-            f"{many(together.strokes, 'stroke')} at once: the line {line_names(plan, line)} "
-            f"carries {many(line.messages, 'message')} in {line.busy_ms:.1f} ms."
+        return say(
+            "{strokes} at once: the line {line_names} carries {messages} in {busy_ms:.1f} ms.",
+            strokes=say_many("{count} stroke", "{count} strokes", together.strokes),
+            line_names=line_names(plan, line),
+            messages=say_many("{count} message", "{count} messages", line.messages),
+            busy_ms=line.busy_ms,
         )
 
     def _keep(self) -> None:
@@ -187,7 +206,7 @@ class DelayPage(QWidget):
             return
         wanted = tried.plan
         self.what_if.setCurrentIndex(0)
-        self._perform(Edit(f"Keep {tried.name}", lambda _: wanted))
+        self._perform(Edit(say("Keep {tried}", tried=tried.name), lambda _: wanted))
 
     def _ask(self) -> None:
         path = dialogs.ask_midi_file(self)
@@ -224,20 +243,28 @@ class DelayPage(QWidget):
             part = lookup.part(owner, thing_of(note.part)).name
             minutes, seconds = divmod(note.at_ms / 1000, 60)
             cells = (
-                f"{minutes:.0f}:{seconds:06.3f}",
+                say("{minutes:.0f}:{seconds:06.3f}", minutes=minutes, seconds=seconds),
                 part,
                 pitch.label(note.note, owner.octaves),
-                f"{note.ms:.1f} ms",
-                f"{note.waited_ms:.1f} ms" if note.waited_ms else "",
+                say("{ms:.1f} ms", ms=note.ms),
+                say("{waited_ms:.1f} ms", waited_ms=note.waited_ms) if note.waited_ms else "",
                 note.line,
             )
             rows.append(row_of(cells))
         self.late.show_rows(rows)
         self._stack.setCurrentWidget(self.late if rows else self.bars)
         self.words.setText(
-            f"{name}: {many(told.notes, 'note')}, {told.mean_ms:.1f} ms on average, "
-            f"{told.worst_ms:.1f} at worst, {many(len(told.late), 'note')} past "
-            f"{PLAYABLE_MS:g} ms before buffers and ears."
+            say(
+                "{name}: {notes}, {mean_ms:.1f} ms on average, {worst_ms:.1f} at worst, "
+                "{many_told} "
+                "past {playable_ms:g} ms before buffers and ears.",
+                name=name,
+                notes=say_many("{count} note", "{count} notes", told.notes),
+                mean_ms=told.mean_ms,
+                worst_ms=told.worst_ms,
+                many_told=say_many("{count} note", "{count} notes", len(told.late)),
+                playable_ms=PLAYABLE_MS,
+            )
         )
 
     def _show_players(self) -> None:
@@ -256,7 +283,7 @@ class DelayPage(QWidget):
         self._unit.setVisible(shown)
         if heard is not None and shown and not self.metres.hasFocus():
             is_air = heard.by == "air"
-            self.metres.setText(f"{heard.metres if is_air else heard.wireless_ms:g}")
+            self.metres.setText(number(heard.metres if is_air else heard.wireless_ms, "g"))
             self._unit.setText("m" if is_air else "ms")
 
     def _hear(self) -> None:

@@ -23,6 +23,7 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.core.delay.bars import DelayBar
 from vastzone.core.delay.paths import Kind, Piece, verdict_of
+from vastzone.core.say import say
 from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
 
 SHADES: dict[Kind, int] = {
@@ -124,14 +125,21 @@ class DelayBars(DrawnArea):
         """Every way, with its delay and the pieces of that."""
         told = []
         for number, bar in enumerate(self.bars):
-            pieces = ", ".join(f"{piece.kind} {piece.worst_ms:.1f} ms" for piece in bar.pieces)
+            pieces = ", ".join(
+                say("{kind} {worst_ms:.1f} ms", kind=piece.kind, worst_ms=piece.worst_ms)
+                for piece in bar.pieces
+            )
             told.append(
                 Element(
                     f"way {number}",
-                    f"{bar.begins} to {bar.ends}",
+                    say("{begins} to {ends}", begins=bar.begins, ends=bar.ends),
                     self._row(number),
                     Role.ListItem,
-                    f"{bar.worst_ms:.1f} ms {verdict_of(bar.worst_ms)}",
+                    say(
+                        "{worst_ms:.1f} ms {verdict_of}",
+                        worst_ms=bar.worst_ms,
+                        verdict_of=verdict_of(bar.worst_ms),
+                    ),
                     pieces,
                     number == self.at,
                     press=partial(self._choose, number),
@@ -168,7 +176,9 @@ class DelayBars(DrawnArea):
         name = QRectF(12, row.top() + 3, row.width() - 24, 19)
         used = text(painter, name, bar.begins, colours.ink, bold(colours.text_px - 1))
         rest = name.adjusted(used + 8, 0, 0, 0)
-        text(painter, rest, f"to {bar.ends}", colours.muted, font(colours.text_px - 1))
+        text(
+            painter, rest, say("to {ends}", ends=bar.ends), colours.muted, font(colours.text_px - 1)
+        )
         x, y = 12.0, row.top() + 24
         high = row.height() - 30
         longest = max(bar.pieces, key=lambda piece: piece.worst_ms, default=None)
@@ -178,7 +188,7 @@ class DelayBars(DrawnArea):
             x = block.right()
         shade = {"good": colours.good, "playable": colours.caution, "late": colours.fault}
         word = verdict_of(bar.worst_ms)
-        said = f"{bar.worst_ms:.1f} ms {word}"
+        said = say("{worst_ms:.1f} ms {word}", worst_ms=bar.worst_ms, word=word)
         face = bold(colours.text_px - 1)
         total = QRectF(x + 6, y, QFontMetricsF(face).horizontalAdvance(said) + 4, high)
         behind = colours.action_soft if number == self.at else colours.raised

@@ -19,6 +19,7 @@ from vastzone.core.plan.edits.edit import Edit, set_thing
 from vastzone.core.plan.edits.together import together
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import number, say
 from vastzone.core.text import decimal
 from vastzone.desk.session import Desk
 from vastzone.files.desk_files import write_desk_list
@@ -79,7 +80,7 @@ class DeskPage(QWidget):
         wrong = line.phantom == "on" and line.cable is not None and not line.di
         metres = ""
         if line.cable is not None and line.cable.metres is not None:
-            metres = f"{line.cable.metres:g}"
+            metres = number(line.cable.metres, "g")
         cells: tuple[str | Cell, ...] = (
             Cell(line.channel.name, typed=True),
             line.name,
@@ -117,7 +118,7 @@ class DeskPage(QWidget):
     def _type(self, row: int, column: int, words: str) -> None:
         line = self._lines[row]
         if column == 0:
-            what = f"Rename {line.channel.name}"
+            what = say("Rename {channel}", channel=line.channel.name)
             edit = set_thing(
                 line.desk.id,
                 "audio_inputs",
@@ -132,7 +133,9 @@ class DeskPage(QWidget):
         if column != METRES or line.cable is None:
             return
         if words.strip() and metres is None:
-            self.words.setText(f"“{words.strip()}” is no length: write metres, such as 10.")
+            self.words.setText(
+                say("“{words}” is no length: write metres, such as 10.", words=words.strip())
+            )
             return
         self._do(audio.set_audio_cable(line.cable, "Change a length", metres=metres))
 
@@ -148,7 +151,7 @@ class DeskPage(QWidget):
                     edit = audio.patch(plan, source.id, dest.id)
                 except EditError:
                     continue
-                words = f"{source.name} to {dest.name}"
+                words = say("{source} to {dest}", source=source.name, dest=dest.name)
                 add_action(self._menu, words, partial(self._do, edit))
         if self._menu.isEmpty():
             add_action(self._menu, "Nothing is free: add a desk or an interface in Rig")
@@ -169,7 +172,7 @@ class DeskPage(QWidget):
         self._do(audio.remove_audio_cables(cables))
 
     def _ask(self) -> None:
-        suggestion = f"{self._desk.plan.name}, desk"
+        suggestion = say("{plan}, desk", plan=self._desk.plan.name)
         path = dialogs.ask_save_table(self, "Save the desk list", suggestion)
         if path is not None:
             self.save_list(path)
@@ -181,4 +184,4 @@ class DeskPage(QWidget):
         except PlanError as error:
             self.words.setText(str(error))
         else:
-            self.words.setText(f"Written: {path.name}")
+            self.words.setText(say("Written: {path}", path=path.name))

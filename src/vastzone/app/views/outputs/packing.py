@@ -15,6 +15,7 @@ from vastzone.core.cards.dangers import cautions_for
 from vastzone.core.cards.packing import PackLine, is_ticked, packing_lines, weight
 from vastzone.core.plan.edits.power import tick, untick_all
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 COLUMNS = ("What", "", "Ticked")
@@ -62,8 +63,16 @@ class PackingPage(QWidget):
             count += 1
             rows.append(self._row(plan, line))
         self.list.show_rows(rows)
-        heavy = f" {weight(plan):g} kg as far as known." if weight(plan) else ""
-        self.words.setText(f"{done} of {count} ticked.{heavy} {' '.join(cautions_for('packing'))}")
+        heavy = say(" {weight:g} kg as far as known.", weight=weight(plan)) if weight(plan) else ""
+        self.words.setText(
+            say(
+                "{done} of {count} ticked.{heavy} {cautions_for}",
+                done=done,
+                count=count,
+                heavy=heavy,
+                cautions_for=" ".join(cautions_for("packing")),
+            )
+        )
         self.again.setEnabled(bool(plan.packed))
 
     def _row(self, plan: Plan, line: PackLine) -> Row:

@@ -13,6 +13,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import paint_tag, text
 from vastzone.core.pictures.patch_lines import PatchLine
+from vastzone.core.say import say
 
 WIDE = 58
 MOVES = {
@@ -141,7 +142,7 @@ class PatchGrid(DrawnArea):
                 told.append(
                     Element(
                         f"{line.ref} {choice}",
-                        f"{line.name} to output {words}",
+                        say("{line} to output {words}", line=line.name, words=words),
                         self.cell_rect(number, column),
                         Role.CheckBox,
                         chosen=self.at == (number, column),

@@ -26,6 +26,7 @@ from vastzone.core.power.sums import (
     usb_sums,
     watts_of,
 )
+from vastzone.core.say import number, say
 from vastzone.core.text import decimal, listed, whole_number
 from vastzone.desk.session import Desk
 
@@ -107,7 +108,7 @@ class PowerPage(QWidget):
         rows += [self._usb(plan, told) for told in usb_sums(plan) if told.load.fed]
         self.sources.show_rows(rows)
         if not self.hours.hasFocus():
-            self.hours.setText(f"{plan.hours:g}")
+            self.hours.setText(number(plan.hours, "g"))
         self._tell()
 
     def _device(self, plan: Plan, device: Device) -> Row:
@@ -115,9 +116,9 @@ class PowerPage(QWidget):
         fed = source.name if source is not None else ""
         for told in usb_sums(plan):
             if device.id in told.load.fed:
-                fed = f"{lookup.device(plan, told.host).name}, USB"
+                fed = say("{device}, USB", device=lookup.device(plan, told.host).name)
         watts = watts_of(device)
-        takes = f"{watts:.1f} W" if watts else ""
+        takes = say("{watts:.1f} W", watts=watts) if watts else ""
         return row_of((device.name, supply_words(device.supply), fed, takes), device.id)
 
     def _source(self, plan: Plan, told: SourceSum) -> Row:
@@ -126,16 +127,16 @@ class PowerPage(QWidget):
         shade = colours.fault if told.overloaded else ""
         if told.without_reserve and not told.overloaded:
             shade = colours.caution
-        taken = f"{load.milliamps} mA" if load.milliamps else ""
+        taken = say("{milliamps} mA", milliamps=load.milliamps) if load.milliamps else ""
         if source.milliamps and load.milliamps:
-            taken += f", {load.milliamps / source.milliamps:.0%}"
+            taken += say(", {milliamps:.0%}", milliamps=load.milliamps / source.milliamps)
         if told.hours is not None:
-            taken += f", {told.hours:.1f} h"
+            taken += say(", {hours:.1f} h", hours=told.hours)
         cells = (
             Cell(source.name, typed=True),
-            Cell(f"{source.volts:g}" if source.volts else "mains", typed=True),
+            Cell(number(source.volts, "g") if source.volts else "mains", typed=True),
             Cell(str(source.milliamps) if source.milliamps else "", typed=True),
-            Cell(f"{source.watt_hours:g}" if source.watt_hours else "", typed=True),
+            Cell(number(source.watt_hours, "g") if source.watt_hours else "", typed=True),
             Cell(names),
             Cell(taken, colour=shade),
         )
@@ -145,10 +146,12 @@ class PowerPage(QWidget):
         """A port of a computer, or a hub, as a source that nobody has to plan."""
         host = lookup.device(plan, told.host)
         port = lookup.find(host.ports, told.port)
-        name = f"{host.name}, {port.name}" if port is not None else f"{host.name}, hub"
+        name = (
+            f"{host.name}, {port.name}" if port is not None else say("{host}, hub", host=host.name)
+        )
         names = listed((lookup.device(plan, ident).name for ident in told.load.fed), 5)
         shade = THEME.colours.fault if told.overloaded else ""
-        taken = Cell(f"{told.load.milliamps} mA", colour=shade)
+        taken = Cell(say("{milliamps} mA", milliamps=told.load.milliamps), colour=shade)
         return row_of((name, "5", str(told.limit), "", names, taken))
 
     def _chosen(self) -> list[str]:
@@ -169,8 +172,10 @@ class PowerPage(QWidget):
         told = []
         for one in own_batteries(self._desk.plan):
             if one.hours is not None:
-                told.append(f"{one.device.name} after {one.hours:.1f} h")
-        return [f"What dies first: {listed(told, 3)}."] if told else []
+                told.append(
+                    say("{device} after {hours:.1f} h", device=one.device.name, hours=one.hours)
+                )
+        return [say("What dies first: {told}.", told=listed(told, 3))] if told else []
 
     def _do(self, edit: Edit) -> None:
         why = refused(edit, self._desk.plan)
@@ -221,7 +226,7 @@ class PowerPage(QWidget):
         field = {1: "volts", 2: "milliamps", 3: "watt_hours"}[column]
         value = whole_number(words) if field == "milliamps" else decimal(words)
         if value is None:
-            self.words.setText(f"“{words.strip()}” is no number: write one.")
+            self.words.setText(say("“{words}” is no number: write one.", words=words.strip()))
             return
         self._do(power.set_source(source.id, "Change a source", **{field: value}))
 
@@ -243,10 +248,19 @@ def name_of(plan: Plan, ident: str) -> str:
 def supply_words(supply: Supply) -> str:
     """What a device is powered by, in words."""
     if supply.kind == "adapter":
-        told = [f"{supply.volts:g} V", f"{supply.milliamps} mA", supply.polarity, supply.plug]
+        told = [
+            say("{volts:g} V", volts=supply.volts),
+            say("{milliamps} mA", milliamps=supply.milliamps),
+            supply.polarity,
+            supply.plug,
+        ]
         return ", ".join(filter(None, told))
     if supply.kind == "usb":
-        return f"USB, {supply.milliamps} mA" if supply.milliamps else "USB"
+        return say("USB, {milliamps} mA", milliamps=supply.milliamps) if supply.milliamps else "USB"
     if supply.kind == "battery":
-        return f"a battery of {supply.watt_hours:g} Wh, {supply.watts:g} W"
+        return say(
+            "a battery of {watt_hours:g} Wh, {watts:g} W",
+            watt_hours=supply.watt_hours,
+            watts=supply.watts,
+        )
     return {"mains": "mains", "none": "nothing needed"}.get(supply.kind, "not said")

@@ -24,8 +24,9 @@ from vastzone.core.plan.queries.sounds import output_words
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.progress import Progress
 from vastzone.core.proof.at_desk import WishKept, sounding_devices, wishes_kept
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.desk_outputs import GivenOut, edit_of, give_out, one_more
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Wish", "Matters", "Kept")
@@ -116,12 +117,12 @@ class SoundsPage(QWidget):
 
     def _cells(self, told: WishKept) -> tuple[str | Cell, ...]:
         colours = THEME.colours
-        said = "kept" if told.kept else f"not kept: {told.why}"
+        said = "kept" if told.kept else say("not kept: {why}", why=told.why)
         shade = colours.good if told.kept else colours.caution
         name = f"{told.wish.name}"
         if WANTED[told.wish.want] not in name.lower():
             name = f"{name}, {WANTED[told.wish.want]}"
-        return name, f"{told.wish.strength} of 5", Cell(said, colour=shade)
+        return name, say("{strength} of 5", strength=told.wish.strength), Cell(said, colour=shade)
 
     def _tell(self) -> None:
         chosen = bool(self.grid.chosen)
@@ -139,7 +140,7 @@ class SoundsPage(QWidget):
         else:
             self._desk.select(line.device.id)
         names = [one.name for one in self._chosen_lines()]
-        self.words.setText(f"Chosen: {listed(names, 4)}." if names else HELP)
+        self.words.setText(say("Chosen: {names}.", names=listed(names, 4)) if names else HELP)
         self._tell()
 
     def _chosen_lines(self) -> list[PatchLine]:
@@ -150,7 +151,7 @@ class SoundsPage(QWidget):
         names = [line.name for line in self.grid.lines if line.ref in refs]
         edit = audio.set_outputs(dict.fromkeys(refs, choice), "")
         where = output_words(device, choice)
-        self._do(Edit(f"{listed(names[:1])} to {where}", edit.change))
+        self._do(Edit(say("{names} to {where}", names=listed(names[:1]), where=where), edit.change))
 
     def _do(self, edit: Edit) -> None:
         why = refused(edit, self._desk.plan)
@@ -187,7 +188,9 @@ class SoundsPage(QWidget):
             run = partial(self._wish, "apart", rest, None, "apart from the rest")
             add_action(self._apart_menu, "everything else", run)
         for line in others:
-            run = partial(self._wish, "apart", (line.ref,), None, f"apart from {line.name}")
+            run = partial(
+                self._wish, "apart", (line.ref,), None, say("apart from {line}", line=line.name)
+            )
             add_action(self._apart_menu, line.name, run)
 
     def _fill_channels(self) -> None:
@@ -195,7 +198,9 @@ class SoundsPage(QWidget):
         for device in self._desk.plan.devices:
             for channel in device.audio_inputs if device.kind == "desk" else ():
                 ref = ref_to(device.id, channel.id)
-                run = partial(self._wish, "channel", (), ref, f"on {channel.name}")
+                run = partial(
+                    self._wish, "channel", (), ref, say("on {channel}", channel=channel.name)
+                )
                 add_action(self._channel_menu, channel.name, run)
         if self._channel_menu.isEmpty():
             add_action(self._channel_menu, "The plan has no desk yet: add one in Rig")
@@ -211,7 +216,11 @@ class SoundsPage(QWidget):
         wish = self._wish_here()
         if wish is not None:
             strength = max(1, min(5, wish.strength + step))
-            label = f"{wish.name} matters {'more' if step > 0 else 'less'}"
+            label = (
+                say("{wish} matters more", wish=wish.name)
+                if step > 0
+                else say("{wish} matters less", wish=wish.name)
+            )
             self._do(audio.change_output_wish(wish.id, label, strength=strength))
 
     def _drop(self) -> None:
@@ -236,15 +245,17 @@ class SoundsPage(QWidget):
 def given_words(plan: Plan, found: tuple[GivenOut, ...]) -> str:
     """What came of giving out: how much moved, what was given up, what one more would bring."""
     moved = sum(each.moved for each in found)
-    said = [f"Given out; {many(moved, 'sound')} moved."]
+    said = [
+        say("Given out; {sounds} moved.", sounds=say_many("{count} sound", "{count} sounds", moved))
+    ]
     for each in found:
         for given in each.given_up:
-            said.append(f"Given up: {given.why}")
+            said.append(say("Given up: {why}", why=given.why))
         more = one_more(plan, each.device, each)
         if more:
             name = lookup.device(plan, each.device).name
             kept = listed((wish.name for wish in more), 3)
-            said.append(f"One more output of {name} would keep {kept}.")
+            said.append(say("One more output of {name} would keep {kept}.", name=name, kept=kept))
         if not each.is_best:
-            said.append(f"Perhaps {each.gap:.0%} better is possible.")
+            said.append(say("Perhaps {gap:.0%} better is possible.", gap=each.gap))
     return " ".join(said)

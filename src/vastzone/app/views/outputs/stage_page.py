@@ -13,6 +13,7 @@ from vastzone.app.views.outputs.stage_plot import StagePlot
 from vastzone.core.pictures.stage_plot import arrange
 from vastzone.core.plan.edits.power import put_at
 from vastzone.core.power.lengths import cable_list, cable_needs
+from vastzone.core.say import number
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
@@ -60,7 +61,7 @@ class StagePage(QWidget):
         too_long = {(need.kind, need.metres) for need in cable_needs(plan) if need.too_long}
         rows = []
         for kind, metres, count in cable_list(plan):
-            length = "?" if metres is None else f"{metres:g}"
+            length = "?" if metres is None else number(metres, "g")
             shade = THEME.colours.fault if (kind, metres) in too_long else ""
             cells = (kind, Cell(length, colour=shade, right=True), Cell(str(count), right=True))
             rows.append(row_of(cells))

@@ -18,6 +18,7 @@ from vastzone.core.pictures.stage_plot import STEP, size_of, snapped
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 TRAY, FRONT = 44, 24
@@ -115,7 +116,11 @@ class StagePlot(Drawn):
         told = []
         for device in self._plan.devices:
             place = device.place
-            where = f"{place.x:.1f} m across, {place.y:.1f} m deep" if place else "not placed"
+            where = (
+                say("{x:.1f} m across, {y:.1f} m deep", x=place.x, y=place.y)
+                if place
+                else "not placed"
+            )
             chosen = device_of(self._desk.selection) == device.id
             press = partial(self._desk.select, device.id)
             name, rect = device.name, self.rect_of(device)

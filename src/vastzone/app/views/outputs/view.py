@@ -21,6 +21,7 @@ from vastzone.app.views.outputs.sounds import SoundsPage
 from vastzone.app.views.outputs.stage_page import StagePage
 from vastzone.app.views.outputs.without import WithoutPage
 from vastzone.app.views.page_names import PAGE_NAMES
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 from vastzone.files.paper import Form
 from vastzone.files.sheet_files import Print, as_pdf, title_of
@@ -115,4 +116,8 @@ class OutputsView(View):
     def _preview(self, kind: str, sheet: bytes) -> None:
         from vastzone.app.views.cards.preview import Preview
 
-        Preview(self, f"{title_of(kind)} of {self.desk.planned.name}", sheet).open()
+        Preview(
+            self,
+            say("{title_of} of {planned}", title_of=title_of(kind), planned=self.desk.planned.name),
+            sheet,
+        ).open()

@@ -21,9 +21,10 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Progress
+from vastzone.core.say import number, say, say_many
 from vastzone.core.solve.losing import Loss, losses
 from vastzone.core.solve.without import Without, as_a_plan, without, worst_first
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 from vastzone.files import native
 
@@ -99,8 +100,10 @@ class WithoutPage(QWidget):
         if plan is None or loss is None:
             self.words.setText(HELP)
             return
-        done = f"{len(self.told)} of {self._count}"
-        self.words.setText(f"Working out what stands in for {loss.name} … {done}")
+        done = say("{count} of {count_2}", count=len(self.told), count_2=self._count)
+        self.words.setText(
+            say("Working out what stands in for {loss} … {done}", loss=loss.name, done=done)
+        )
         self._aside.start(partial(_one, plan, loss), partial(self._take, plan))
 
     def _take(self, plan: Plan, told: Without) -> None:
@@ -126,7 +129,9 @@ class WithoutPage(QWidget):
             return
         face = bold(THEME.colours.text_px)
         said: list[tuple[str | Cell, object]] = []
-        said.append((Cell(f"The best that can stand in for {one.loss.name}", face=face), ""))
+        said.append(
+            (Cell(say("The best that can stand in for {loss}", loss=one.loss.name), face=face), "")
+        )
         said += [(words, "") for words in stand_in_words(self._plan, one)]
         said.append((Cell("If nothing is done", face=face), ""))
         said += [(words, "") for words in scene_words(self._plan, one)]
@@ -148,7 +153,7 @@ class WithoutPage(QWidget):
 
         one = self._chosen()
         name = one.loss.name if one is not None else "it"
-        Preview(self, f"Cards without {name}", sheet).open()
+        Preview(self, say("Cards without {name}", name=name), sheet).open()
 
     def _save(self) -> None:
         one = self._chosen()
@@ -163,7 +168,7 @@ class WithoutPage(QWidget):
         except PlanError as error:
             self.words.setText(str(error))
         else:
-            self.words.setText(f"Written: {path.name}")
+            self.words.setText(say("Written: {path}", path=path.name))
 
 
 def _one(plan: Plan, loss: Loss, tell: Progress) -> Without:
@@ -187,10 +192,10 @@ def _row(one: Without) -> Row:
     better = one.weight > one.bare_weight + 1e-9
     cells = (
         one.loss.name,
-        f"{one.bare_weight:.0%}",
-        f"{one.whole} of {count}",
-        Cell(f"{one.weight:.0%}" if better else "no better", colour=shade),
-        f"{one.rescued_whole} of {count}",
+        number(one.bare_weight, ".0%"),
+        say("{whole} of {count}", whole=one.whole, count=count),
+        Cell(number(one.weight, ".0%") if better else "no better", colour=shade),
+        say("{rescued_whole} of {count}", rescued_whole=one.rescued_whole, count=count),
         str(one.changes) if better else "",
     )
     return row_of(cells, one.loss.ident)
@@ -205,7 +210,7 @@ def scene_words(plan: Plan, one: Without) -> list[str]:
         together.setdefault(key, []).append(names.get(scene.scene, "Everything"))
     told = []
     for (verdict, lost), where in together.items():
-        missing = f", without {listed(lost, 6)}" if lost else ""
+        missing = say(", without {lost}", lost=listed(lost, 6)) if lost else ""
         word = {"as meant": "as meant", "partly": "in part", "not": "nothing of it"}[verdict]
         told.append(f"{listed(where, 6)}: {word}{missing}")
     return told
@@ -214,10 +219,16 @@ def scene_words(plan: Plan, one: Without) -> list[str]:
 def stand_in_words(plan: Plan, one: Without) -> list[str]:
     """What is moved where, what is lost all the same, and what it takes."""
     names = lookup.names_of(plan.wishes)
-    told = [f"Keeps {one.weight:.0%} of what matters, with {many(one.changes, 'change')}"]
+    told = [
+        say(
+            "Keeps {weight:.0%} of what matters, with {changes}",
+            weight=one.weight,
+            changes=say_many("{count} change", "{count} changes", one.changes),
+        )
+    ]
     for moved in one.moved:
-        part = f" ({moved.share:.0%} of it)" if moved.share < 1 else ""
+        part = say(" ({share:.0%} of it)", share=moved.share) if moved.share < 1 else ""
         told.append(f"{moved.words}{part}")
     if one.dropped:
-        told.append(f"Lost: {listed((names[ident] for ident in one.dropped), 10)}")
+        told.append(say("Lost: {names}", names=listed((names[ident] for ident in one.dropped), 10)))
     return told

@@ -24,6 +24,7 @@ from vastzone.core.plan.edits.fills import pads_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.say import say
 from vastzone.core.timing.repeat import gap_ms
 from vastzone.desk.pad_faces import Face, channel_words, faces, number_words, others
 from vastzone.desk.session import Desk
@@ -418,5 +419,5 @@ def _velocity(rect: QRectF, point: QPointF) -> int:
 
 def _channel_and_group(face: Face) -> str:
     """The channel of a pad, and its mute group where it has one."""
-    said = [channel_words(face), f"group {face.mute}" if face.mute else ""]
+    said = [channel_words(face), say("group {mute}", mute=face.mute) if face.mute else ""]
     return " · ".join(filter(None, said))

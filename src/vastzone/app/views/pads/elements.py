@@ -9,6 +9,7 @@ from vastzone.app.reader import Element, Role
 from vastzone.app.views.pads.inputs_layout import Heading, InputSocket, PadTile
 from vastzone.app.views.pads.minis import Mini
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.say import say
 from vastzone.desk.pad_faces import Face, channel_words, number_words
 from vastzone.desk.session import Desk
 
@@ -18,7 +19,7 @@ def pad_element(
 ) -> Element:
     """A pad, knob or button: what it sounds, what it sends, the verdict, what else it has."""
     sends = f"{number_words(owner, face)} {channel_words(face)}" if face.send else "sends nothing"
-    group = f"group {face.mute}" if face.mute else ""
+    group = say("group {mute}", mute=face.mute) if face.mute else ""
     sounds = face.sound or "no sound"
     about = ", ".join(filter(None, (face.verdict, face.feel, group)))
     return Element(
@@ -67,7 +68,7 @@ def inputs(
                 socket.rect,
                 Role.Button,
                 socket.input.type,
-                f"or {', '.join(others)}" if others else "",
+                say("or {others}", others=", ".join(others)) if others else "",
                 selection == socket.ref,
                 press=partial(step, socket),
             )
@@ -82,7 +83,7 @@ def inputs(
                 body.name,
                 tile.rect,
                 Role.ListItem,
-                f"in {jack}" if jack else "in no input",
+                say("in {jack}", jack=jack) if jack else "in no input",
                 f"{body.sensor} · {body.importance}, {zones(tile)}",
                 selection == f"pad {body.id}",
                 press=partial(choose, tile),

@@ -25,7 +25,8 @@ from vastzone.core.plan.model.parts import Kit
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import thing_of
-from vastzone.core.text import first_to_last, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import first_to_last
 
 KINDS = (("in order", "order"), ("by shape", "shape"), ("from the kit", "kit"))
 SCOPES = (
@@ -65,7 +66,7 @@ class FillBar(QFrame):
         self.start.setAccessibleName("First note")
         bound(self.start, "MaximumWidth", 66)
         self.start.textChanged.connect(self.changed)
-        grids = tuple((f"grid of {n}", n) for n in (*range(2, 9), 10, 12, 16))
+        grids = tuple((say("grid of {n}", n=n), n) for n in (*range(2, 9), 10, 12, 16))
         self.width_ = self._combo("Width of the receiver’s grid", grids)
         self.width_.setCurrentIndex(2)
         self.kit = self._combo("Receiver’s kit", ())
@@ -73,7 +74,7 @@ class FillBar(QFrame):
             "Channel",
             (
                 ("channel as it is", None),
-                *((f"channel {channel}", channel) for channel in range(1, 17)),
+                *((say("channel {channel}", channel=channel), channel) for channel in range(1, 17)),
             ),
         )
         self.scope = self._combo("What to fill", SCOPES)
@@ -96,7 +97,7 @@ class FillBar(QFrame):
         """The order in which pads are gone through, what comes of it, a better start."""
         row = QHBoxLayout()
         row.setSpacing(7)
-        corners = tuple((f"from {corner}", corner) for corner in CORNERS)
+        corners = tuple((say("from {corner}", corner=corner), corner) for corner in CORNERS)
         self.corner = self._combo("From which corner", corners)
         self.by = self._combo("Rows or columns", WAYS)
         self.up = self._combo("Up or down", DIRECTIONS)
@@ -164,7 +165,11 @@ class FillBar(QFrame):
         following = [fill.following for fill in self.fills.values()]
         after = following[-1] if following else 0
         named = pitch.label(after, self._octaves) if 0 <= after < 128 else "none left"
-        said = f"{many(count, 'pad')}; the next bank begins on {named}."
+        said = say(
+            "{pads}; the next bank begins on {named}.",
+            pads=say_many("{count} pad", "{count} pads", count),
+            named=named,
+        )
         answered = self._answered()
         gone = fills.silent(self.fills, answered) if answered else ()
         if gone and self._owner is not None:
@@ -176,8 +181,13 @@ class FillBar(QFrame):
         """Which pads would sound nothing."""
         names = lookup.names_of(self._owner.controls) if self._owner else {}
         several = len(self.fills) > 1
-        told = (f"{names[pad]} of bank {bank}" if several else names[pad] for bank, pad in gone)
-        return f"{len(gone)} would sound nothing: {first_to_last(told)}."
+        told = (
+            say("{names} of bank {bank}", names=names[pad], bank=bank) if several else names[pad]
+            for bank, pad in gone
+        )
+        return say(
+            "{count} would sound nothing: {told}.", count=len(gone), told=first_to_last(told)
+        )
 
     def _offer_better(self, answered: frozenset[int]) -> None:
         """Offer the nearest start with which fewer pads are silent."""
@@ -188,7 +198,9 @@ class FillBar(QFrame):
         if best is not None:
             self._best_start, left = best
             named = pitch.label(self._best_start, self._octaves)
-            self.better.setText(f"Begin on {named}: {left or 'none'} silent")
+            self.better.setText(
+                say("Begin on {named}: {left} silent", named=named, left=left or "none")
+            )
             self.better.show()
 
     def _begin_better(self) -> None:

@@ -23,6 +23,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.triggers import Sensor, TriggerPad
 from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Progress
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.plugging import Fit, ModuleInput, Plugging, fit
 from vastzone.core.text import listed, many
 from vastzone.desk.session import Desk
@@ -47,23 +48,31 @@ def plugging_words(plan: Plan, plugging: Plugging) -> str:
     names = lookup.names_of(plan.pads)
     zones = sum(map(len, plugging.kept.values()))
     every = sum(len(pad.zones) for pad in plan.pads)
-    said = [f"{zones} of {many(every, 'zone')} work"]
+    said = [
+        say(
+            "{zones} of {many_every} work",
+            zones=zones,
+            many_every=say_many("{count} zone", "{count} zones", every),
+        )
+    ]
     if plugging.left_out:
-        said.append(f"left out: {listed(names[ident] for ident in plugging.left_out)}")
+        said.append(
+            say("left out: {names}", names=listed(names[ident] for ident in plugging.left_out))
+        )
     lost = []
     for ident, gone in plugging.lost(plan.pads).items():
         if ident not in plugging.left_out:
-            lost.append(f"{' and '.join(gone)} of {names[ident]}")
+            lost.append(say("{gone} of {names}", gone=" and ".join(gone), names=names[ident]))
     if lost:
-        said.append(f"lost: {listed(lost)}")
+        said.append(say("lost: {lost}", lost=listed(lost)))
     if plugging.splitters:
-        said.append(many(plugging.splitters, "splitter"))
+        said.append(say_many("{count} splitter", "{count} splitters", plugging.splitters))
     if plugging.disturbed:
         altered = listed(names[ident] for ident in plugging.disturbed)
-        said.append(f"the foot on a hat’s pedal alters what {altered} sounds")
+        said.append(say("the foot on a hat’s pedal alters what {altered} sounds", altered=altered))
     said.append(_work_words(plugging))
     if plugging.gap:
-        said.append(f"within {plugging.gap:.1%} of the best")
+        said.append(say("within {gap:.1%} of the best", gap=plugging.gap))
     return "; ".join(said) + "."
 
 
@@ -71,11 +80,18 @@ def _work_words(plugging: Plugging) -> str:
     """What has to be done behind the modules: plugs moved, plugged in, inputs set to a type."""
     work = []
     if plugging.moves:
-        work.append(f"{many(plugging.moves, 'plug')} to move")
+        work.append(
+            say("{plugs} to move", plugs=say_many("{count} plug", "{count} plugs", plugging.moves))
+        )
     if plugging.fresh:
-        work.append(f"{plugging.fresh} to plug in")
+        work.append(say("{fresh} to plug in", fresh=plugging.fresh))
     if plugging.set_anew:
-        work.append(f"{many(plugging.set_anew, 'input')} to set to another type")
+        work.append(
+            say(
+                "{inputs} to set to another type",
+                inputs=say_many("{count} input", "{count} inputs", plugging.set_anew),
+            )
+        )
     return ", ".join(work) or "all is plugged so already"
 
 
@@ -85,17 +101,25 @@ def mend_words(plan: Plan, solved: Fit) -> str:
     out = solved.best.left_out
     if not out:
         return ""
-    short = many(len(out), "input")
+    short = say_many("{count} input", "{count} inputs", len(out))
     later = "a second module linked by MIDI takes them, about 1 ms later on DIN."
-    said = [f"{short} short: {later}"]
+    said = [say("{short} short: {later}", short=short, later=later)]
     for choice in solved.choices:
         gone = []
         for i in choice.plugging.left_out:
             if i not in out:
                 gone.append(names[i])
-        instead = f", {listed(gone)} out" if gone else ""
+        instead = say(", {gone} out", gone=listed(gone)) if gone else ""
         by = ", by a splitter" if choice.plugging.splitters > solved.best.splitters else ""
-        said.append(f"{names[choice.pad]} in instead costs {choice.price}{instead}{by}.")
+        said.append(
+            say(
+                "{names} in instead costs {price}{instead}{by}.",
+                names=names[choice.pad],
+                price=choice.price,
+                instead=instead,
+                by=by,
+            )
+        )
     return " ".join(said)
 
 
@@ -179,7 +203,11 @@ class FitBar(QFrame):
             if pad.id not in inside:
                 out.append(pad.name)
         count = f"{many(len(plan.pads), 'pad')}, {many(len(jacks_of(plan)), 'input')}"
-        self._words.setText(f"{count}. In no input: {listed(out)}." if out else f"{count}.")
+        self._words.setText(
+            say("{count}. In no input: {out}.", count=count, out=listed(out))
+            if out
+            else f"{count}."
+        )
 
     def start(self) -> None:
         """Work the best plugging out; what else could be chosen comes after it."""
@@ -202,11 +230,17 @@ class FitBar(QFrame):
         if plan is None or plan is not self._desk.plan:
             self.refresh()
             return
-        lines = [f"Best: {plugging_words(plan, solved.best)}"]
+        lines = [say("Best: {plugging}", plugging=plugging_words(plan, solved.best))]
         if solved.following is not None and solved.following.plugs:
             price = solved.best.worth - solved.following.worth
-            less = f"worth {price} less" if price else "worth as much"
-            lines.append(f"Next best, {less}: {plugging_words(plan, solved.following)}")
+            less = say("worth {price} less", price=price) if price else "worth as much"
+            lines.append(
+                say(
+                    "Next best, {less}: {plugging}",
+                    less=less,
+                    plugging=plugging_words(plan, solved.following),
+                )
+            )
         lines.append(mend_words(plan, solved))
         self._words.setText("\n".join(line for line in lines if line))
         self.best.setVisible(bool(solved.best.plugs))

@@ -20,6 +20,7 @@ from vastzone.core.plan.model.triggers import HatState
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.hats import Hat, hats_of
 from vastzone.core.plan.refs import device_of, thing_of
+from vastzone.core.say import say
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
@@ -50,7 +51,9 @@ class PedalTrack(Drawn):
         """Show a hat with its pedal at 0 (up) – 127 (down)."""
         self.hat, self.position = hat, position
         if hat is not None:
-            self.setAccessibleDescription(f"{hat.state(position)}, {position:.0f} of 127")
+            self.setAccessibleDescription(
+                say("{state}, {position:.0f} of 127", state=hat.state(position), position=position)
+            )
         self.update()
 
     def _track(self) -> QRectF:
@@ -84,7 +87,7 @@ class PedalTrack(Drawn):
             return []
         state = WORDS[self.hat.state(self.position)]
         about = ", ".join(f"{WORDS[name]} {one}–{two}" for name, one, two in stretches(self.hat))
-        value = f"{state}, {self.position:.0f} of 127"
+        value = say("{state}, {position:.0f} of 127", state=state, position=self.position)
         told = Element("pedal", "Hat pedal", self._track(), Role.Slider, value, about, True)
         return with_words([told], self.said)
 
@@ -193,16 +196,18 @@ class HatBar(QFrame):
         if owner is None or hat not in hats_of(self._desk.plan, owner):
             return
         position = self._desk.stage.hats.position(hat)
-        self.name.setText(f"{hat.jack.name} pedal")
+        self.name.setText(say("{jack} pedal", jack=hat.jack.name))
         self.track.show_hat(hat, position)
         said = [f"{WORDS[hat.state(position)].capitalize()}"]
         for where in ("bow", "edge"):
             control = hat.heard.get((where, hat.state(position)), "")
             if control and where in hat.struck.values():
-                said.append(f"{where} sounds {self._sound(control)}")
+                said.append(say("{where} sounds {sound}", where=where, sound=self._sound(control)))
         ringing = self._desk.stage.hats.ringing(hat)
         if ringing:
-            said.append(f"rings: {listed(self._sound(control) for control in ringing)}")
+            said.append(
+                say("rings: {sound}", sound=listed(self._sound(control) for control in ringing))
+            )
         self.said.show_text(" · ".join(said))
 
     def _sound(self, control: str) -> str:
@@ -210,7 +215,10 @@ class HatBar(QFrame):
         if names:
             return names[0]
         owner = lookup.device(self._desk.plan, control.partition(":")[0])
-        return f"nothing ({lookup.by_id(owner.controls, thing_of(control), 'control').name})"
+        return say(
+            "nothing ({by_id})",
+            by_id=lookup.by_id(owner.controls, thing_of(control), "control").name,
+        )
 
     def _tread(self, position: float) -> None:
         if self._hat is not None:

@@ -28,6 +28,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits import plugs
 from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad, surviving
 from vastzone.core.plan.queries.plugged import in_input
+from vastzone.core.say import say
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
@@ -102,7 +103,7 @@ class InputsCanvas(Drawn):
             self.headings,
             lambda tile: self._zones_words(tile.pad)[0],
             self.step_type,
-            lambda tile: self._desk.select(f"pad {tile.pad.id}"),
+            lambda tile: self._desk.select(say("pad {pad}", pad=tile.pad.id)),
         )
         return with_words(told, self.said)
 
@@ -204,7 +205,7 @@ class InputsCanvas(Drawn):
             return "in no input", colours.fault
         side = next((plug.side for plug in self._desk.plan.plugs if plug.pad == pad.id), "")
         if side:
-            kept = (f"{' '.join(kept)} by the {side}",)
+            kept = (say("{kept} by the {side}", kept=" ".join(kept), side=side),)
         if not lost:
             return " ".join(kept), colours.good
         return f"{' '.join(kept)}  − {' '.join(lost)}", colours.caution
@@ -241,7 +242,7 @@ class InputsCanvas(Drawn):
         if tile is not None:
             self._held, self._pointer = tile, event.position()
             self.at = self.tiles.index(tile)
-            self._desk.select(f"pad {tile.pad.id}")
+            self._desk.select(say("pad {pad}", pad=tile.pad.id))
         elif socket is not None:
             self.step_type(socket)
         self.update()
@@ -304,7 +305,7 @@ class InputsCanvas(Drawn):
         elif at < 0:
             return False
         elif ctrl and key is Qt.Key.Key_Down and self.tiles:
-            self._desk.select(f"pad {self.tiles[self.at].pad.id}")
+            self._desk.select(say("pad {pad}", pad=self.tiles[self.at].pad.id))
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             step = 1 if key is Qt.Key.Key_Right else -1
             self._desk.select(self.sockets[max(0, min(len(self.sockets) - 1, at + step))].ref)
@@ -330,7 +331,7 @@ class InputsCanvas(Drawn):
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             step = 1 if key is Qt.Key.Key_Right else -1
             self.at = max(0, min(len(self.tiles) - 1, self.at + step))
-            self._desk.select(f"pad {self.tiles[self.at].pad.id}")
+            self._desk.select(say("pad {pad}", pad=self.tiles[self.at].pad.id))
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._next_jack(pad, 1 if key is Qt.Key.Key_Down else -1)
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
@@ -360,9 +361,19 @@ def fate(pad: TriggerPad, socket: TriggerInput) -> str:
     for zone in pad.zones:
         if zone not in kept:
             lost.append(zone)
-    works = f"{pad.name} in {socket.name}: {listed(kept)} work{'s' if len(kept) == 1 else ''}"
+    works = (
+        say("{pad} in {socket}: {kept} works", pad=pad.name, socket=socket.name, kept=listed(kept))
+        if len(kept) == 1
+        else say(
+            "{pad} in {socket}: {kept} work", pad=pad.name, socket=socket.name, kept=listed(kept)
+        )
+    )
     return (
-        f"{works}, {listed(lost)} {'is' if len(lost) == 1 else 'are'} lost."
+        (
+            say("{works}, {lost} is lost.", works=works, lost=listed(lost))
+            if len(lost) == 1
+            else say("{works}, {lost} are lost.", works=works, lost=listed(lost))
+        )
         if lost
         else (f"{works}.")
     )

@@ -28,6 +28,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.progress import Progress
 from vastzone.core.proof.words import end_name
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.kits import (
     Kits,
     Layout,
@@ -38,7 +39,7 @@ from vastzone.core.solve.kits import (
     wished_sounds,
 )
 from vastzone.core.solve.kits_applied import apply_kits
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 COLUMNS = ("Program", "Pads", "Sounds, each with its pad", "Played in")
 
@@ -123,7 +124,9 @@ class KitsNeeded(Dialog):
         self.on.valueChanged.connect(lambda _: self._begin())
         row.addWidget(Label("On"))
         row.addWidget(self.on)
-        row.addWidget(Label(f"of {many(len(self._every), 'pad')}"))
+        row.addWidget(
+            Label(say("of {pads}", pads=say_many("{count} pad", "{count} pads", len(self._every))))
+        )
         row.addStretch()
         self.apply = Button("Lay it out so")
         self.apply.setProperty("role", "primary")
@@ -186,15 +189,22 @@ class KitsNeeded(Dialog):
         pads = self.pads
         least = kits_needed(sounds, len(pads))
         self.title.setText(
-            f"{many(sounds, 'sound')} on {many(len(pads), 'pad')}: at least "
-            f"{many(least, 'program')}; proposed {len(kits.kits)}{within_words(kits.gap)}."
+            say(
+                "{sounds} on {pads}: at least {programs}; proposed {count}{within}.",
+                sounds=say_many("{count} sound", "{count} sounds", sounds),
+                pads=say_many("{count} pad", "{count} pads", len(pads)),
+                programs=say_many("{count} program", "{count} programs", least),
+                count=len(kits.kits),
+                within=within_words(kits.gap),
+            )
         )
         names = lookup.names_of(plan.scenes)
         rows = []
         for n, kit in enumerate(kits.kits):
             order = sorted(kit, key=partial(kits.pad, n))
             placed = ", ".join(
-                f"{sound_name(plan, s)} on {pads[kits.pad(n, s)].name}" for s in order
+                say("{sound} on {pads}", sound=sound_name(plan, s), pads=pads[kits.pad(n, s)].name)
+                for s in order
             )
             scenes = listed((names.get(s, s) for s, k in kits.scenes.items() if k == n), 8)
             rows.append(row_of((str(n + 1), str(len(kit)), placed, scenes)))
@@ -210,7 +220,7 @@ class KitsNeeded(Dialog):
 
 def within_words(gap: float) -> str:
     """How far from the best something may be that was not proved; nothing where it is the best."""
-    return f", within {gap:.1%} of the best when the search was stopped" if gap else ""
+    return say(", within {gap:.1%} of the best when the search was stopped", gap=gap) if gap else ""
 
 
 def schools_words(plan: Plan, owner: Device, kits: Kits, layout: Layout) -> str:
@@ -223,12 +233,26 @@ def schools_words(plan: Plan, owner: Device, kits: Kits, layout: Layout) -> str:
     for s in sorted(layout.risky & kits.pads.keys()):
         if kits.pads[s] not in layout.crossing:
             away.append(sound_name(plan, s))
-    kept = f" {many(stay, 'sound')} stay where they are." if stay else ""
+    kept = (
+        say(
+            " {sounds} stay where they are.",
+            sounds=say_many("{count} sound", "{count} sounds", stay),
+        )
+        if stay
+        else ""
+    )
     lie = "lies" if len(away) == 1 else "lie"
-    risky = f" {listed(away)} {lie} where hands do not cross." if away else ""
-    return (
-        f"Programs in {owner.name}: {many(kits.edits, 'pad')} to set, {many(changes, 'change')} of "
-        f"program through the show. One program in {owner.name} and kits in the receiver: "
-        f"{many(one, 'program')} to set once, and the receiver changes its kit as often."
-        f"{kept}{risky}"
+    risky = (
+        say(" {away} {lie} where hands do not cross.", away=listed(away), lie=lie) if away else ""
+    )
+    return say(
+        "Programs in {owner}: {pads} to set, {changes} of program through the show. One "
+        "program in {owner} and kits in the receiver: {programs} to set once, and the "
+        "receiver changes its kit as often.{kept}{risky}",
+        owner=owner.name,
+        pads=say_many("{count} pad", "{count} pads", kits.edits),
+        changes=say_many("{count} change", "{count} changes", changes),
+        programs=say_many("{count} program", "{count} programs", one),
+        kept=kept,
+        risky=risky,
     )

@@ -18,6 +18,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
 
@@ -50,7 +51,7 @@ def minis(desk: Desk, owner: Device, bank: int, beside: str) -> list[Mini]:
                 )
             )
         return tiles
-    return [Mini(here.number, b, f"Bank {b}", b == bank) for b in banks_of(owner)]
+    return [Mini(here.number, b, say("Bank {b}", b=b), b == bank) for b in banks_of(owner)]
 
 
 def place_minis(

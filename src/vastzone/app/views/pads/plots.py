@@ -12,6 +12,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.core.response.strikes import Analysis, Settings, StrikesKept, sweep
+from vastzone.core.say import number, say
 
 SHOWN_MS = 6000.0
 
@@ -60,7 +61,11 @@ class TimePlot(Drawn):
             x = left + (hit.at_ms - start) / span * (self.width() - left - 12)
             base = top + (pads.index(hit.pad) + 1) * high - 3
             _stroke(painter, QPointF(x, base), hit.peak / 127 * (high - 8), kind)
-        seconds = f"{span / 1000:.1f} s of {(analysis.hits[-1].at_ms - start) / 1000:.1f} s"
+        seconds = say(
+            "{span:.1f} s of {at_ms:.1f} s",
+            span=span / 1000,
+            at_ms=(analysis.hits[-1].at_ms - start) / 1000,
+        )
         area = QRectF(left, self.height() - 18, self.width() - left - 10, 16)
         text(
             painter,
@@ -129,8 +134,18 @@ class SweepPlot(Drawn):
         self._rows = sweep(analysis, self._values, self._change)
         best = min(self._rows, key=lambda r: abs(r[0] - self._at))[1]
         self.setAccessibleDescription(
-            f"{self._title} {self._at:g} {self._unit} keeps {best.true} of {best.all_true} strokes "
-            f"and {best.false} of {best.all_false} false hits."
+            say(
+                "{title} {at:g} {unit} keeps {true} of {all_true} strokes and {false} of "
+                "{all_false} "
+                "false hits.",
+                title=self._title,
+                at=self._at,
+                unit=self._unit,
+                true=best.true,
+                all_true=best.all_true,
+                false=best.false,
+                all_false=best.all_false,
+            )
         )
         self.update()
 
@@ -139,7 +154,9 @@ class SweepPlot(Drawn):
         painter, colours = self.painter(), THEME.colours
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(42, 26, self.width() - 54, self.height() - 48)
-        head = f"{self._title}: {self._at:g} {self._unit}".strip()
+        head = say(
+            "{title}: {at:g} {unit}", title=self._title, at=self._at, unit=self._unit
+        ).strip()
         text(
             painter,
             QRectF(8, 2, self.width() - 12, 20),
@@ -173,11 +190,11 @@ class SweepPlot(Drawn):
         self._curve(painter, area, x, colours.good, lambda k: k.true / max(1, k.all_true))
         self._curve(painter, area, x, colours.fault, lambda k: k.false / max(1, k.all_false), True)
         foot = QRectF(area.left(), area.bottom() + 2, area.width(), 18)
-        text(painter, foot, f"{low:g}", colours.muted, font(colours.text_px - 4))
+        text(painter, foot, number(low, "g"), colours.muted, font(colours.text_px - 4))
         text(
             painter,
             foot,
-            f"{high:g} {self._unit}",
+            say("{high:g} {unit}", high=high, unit=self._unit),
             colours.muted,
             font(colours.text_px - 4),
             Qt.AlignmentFlag.AlignRight,

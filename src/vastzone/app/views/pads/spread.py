@@ -18,7 +18,7 @@ from vastzone.core.plan.edits.fills import pads_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 ROLE = Qt.ItemDataRole.UserRole
 
@@ -38,7 +38,9 @@ class SpreadKit(Dialog):
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
         name = lookup.program(owner, template).name
-        title = Label(f"Give other programs of {owner.name} the pads of {name}")
+        title = Label(
+            say("Give other programs of {owner} the pads of {name}", owner=owner.name, name=name)
+        )
         title.setProperty("role", "title")
         title.setWordWrap(True)
         self.tree = QTreeWidget()
@@ -68,8 +70,25 @@ class SpreadKit(Dialog):
                 continue
             own = exceptions(self._owner, self._template, self._bank, program.number)
             shown = program_words(self._owner, program.number)
-            differ = f"{many(len(own), 'pad')} differ{'s' if len(own) == 1 else ''}"
-            top = QTreeWidgetItem([f"{shown} {program.name}: {differ if own else 'the same'}"])
+            differ = (
+                say("{pads} differs", pads=say_many("{count} pad", "{count} pads", len(own)))
+                if len(own) == 1
+                else say("{pads} differ", pads=say_many("{count} pad", "{count} pads", len(own)))
+            )
+            top = QTreeWidgetItem(
+                [
+                    (
+                        say(
+                            "{shown} {program}: {differ}",
+                            shown=shown,
+                            program=program.name,
+                            differ=differ,
+                        )
+                        if own
+                        else say("{shown} {program}: the same", shown=shown, program=program.name)
+                    )
+                ]
+            )
             top.setData(0, ROLE, program.number)
             for pad in own:
                 item = QTreeWidgetItem([names[pad]])
@@ -105,9 +124,15 @@ class SpreadKit(Dialog):
         saved = saving(self._owner, self._template, self._bank, programs, kept)
         self.apply.setEnabled(bool(programs))
         self.saves.setText(
-            f"{many(len(programs), 'program')}, {many(len(kept), 'exception')}: about "
-            f"{saved.by_hand} presses by hand, {saved.by_copy} by copying and setting the "
-            "exceptions."
+            say(
+                "{programs}, {exceptions}: about {by_hand} presses by hand, {by_copy} by "
+                "copying and "
+                "setting the exceptions.",
+                programs=say_many("{count} program", "{count} programs", len(programs)),
+                exceptions=say_many("{count} exception", "{count} exceptions", len(kept)),
+                by_hand=saved.by_hand,
+                by_copy=saved.by_copy,
+            )
             if programs
             else "Every other program has the same pads."
         )

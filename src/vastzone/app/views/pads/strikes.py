@@ -14,7 +14,8 @@ from vastzone.core.plan.refs import read_ref
 from vastzone.core.response.drummer import play
 from vastzone.core.response.strike_settings import into_inputs
 from vastzone.core.response.strikes import Analysis, Hit, Settings, analyse, count, keep
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 MASKS = tuple(float(n) for n in range(0, 161, 4))
@@ -102,11 +103,18 @@ class StrikesPage(QWidget):
         written = into_inputs(self._desk.plan, self.found.proposed)
         if written.inputs:
             self._perform(written.edit)
-        count = many(len(written.inputs), "input")
-        told = f"{count} set: the card of the module has them." if written.inputs else "None set."
+        count = say_many("{count} input", "{count} inputs", len(written.inputs))
+        told = (
+            say("{count} set: the card of the module has them.", count=count)
+            if written.inputs
+            else "None set."
+        )
         if written.unknown:
             names = listed(written.unknown, 6)
-            told += f" No input is called {names}, and no pad in one: rename them, or the pads."
+            told += say(
+                " No input is called {names}, and no pad in one: rename them, or the pads.",
+                names=names,
+            )
         self.words.setText(f"{said(self.found)}\n{told}")
 
     def _say_nothing(self) -> None:
@@ -137,9 +145,16 @@ class StrikesPage(QWidget):
         if self.found is not None:
             kept = count(take.hits, take.true, self.found.proposed)
             self.words.setText(
-                f"{self.words.text()}\nAgainst the drummer’s own account: {kept.true} of "
-                f"{many(kept.all_true, 'stroke')} and {kept.false} of "
-                f"{many(kept.all_false, 'false hit')} would come through."
+                say(
+                    "{words}\nAgainst the drummer’s own account: {true} of {strokes} and "
+                    "{false} of "
+                    "{hits} would come through.",
+                    words=self.words.text(),
+                    true=kept.true,
+                    strokes=say_many("{count} stroke", "{count} strokes", kept.all_true),
+                    false=kept.false,
+                    hits=say_many("{count} false hit", "{count} false hits", kept.all_false),
+                )
             )
 
     def _from_file(self) -> None:
@@ -151,7 +166,7 @@ class StrikesPage(QWidget):
         try:
             self.show_hits(read_strikes(path))
         except PlanError as error:
-            dialogs.say(self, str(error))
+            dialogs.tell(self, str(error))
 
     def show_hits(self, hits: tuple[Hit, ...]) -> None:
         """Analyse a recording and show it."""
@@ -172,10 +187,19 @@ def said(analysis: Analysis) -> str:
     """What was found and what to set, in words."""
     true, double, cross = (len(analysis.of(kind)) for kind in ("true", "double", "crosstalk"))
     kept = sum(keep(analysis.hits, analysis.proposed))
-    thresholds = listed((f"{p} {t:.0f}" for p, t in analysis.proposed.thresholds.items()), 8)
-    return (
-        f"{many(len(analysis.hits), 'hit')}: {many(true, 'stroke')}, "
-        f"{many(double, 'double trigger')}, {cross} by crosstalk. Set the mask time to "
-        f"{analysis.proposed.mask_ms:g} ms, crosstalk to {analysis.proposed.ratio:g}, thresholds: "
-        f"{thresholds}. {kept} hits come through then."
+    thresholds = listed(
+        (say("{p} {t:.0f}", p=p, t=t) for p, t in analysis.proposed.thresholds.items()), 8
+    )
+    return say(
+        "{hits}: {strokes}, {triggers}, {cross} by crosstalk. Set the mask time to "
+        "{mask_ms:g} ms, crosstalk to {ratio:g}, thresholds: {thresholds}. {kept} hits come "
+        "through then.",
+        hits=say_many("{count} hit", "{count} hits", len(analysis.hits)),
+        strokes=say_many("{count} stroke", "{count} strokes", true),
+        triggers=say_many("{count} double trigger", "{count} double triggers", double),
+        cross=cross,
+        mask_ms=analysis.proposed.mask_ms,
+        ratio=analysis.proposed.ratio,
+        thresholds=thresholds,
+        kept=kept,
     )

@@ -19,7 +19,7 @@ from vastzone.app.frame.text import Button, Label, set_tip, set_title
 from vastzone.core.cards.tracks import CHANNELS, Track, to_csv, tracks
 from vastzone.core.errors import WriteError
 from vastzone.core.plan.model.plan import Device, Plan
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.files.pad_sheet import to_pdf
 from vastzone.files.tables import write_table
 
@@ -40,7 +40,13 @@ class TrackList(Dialog):
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
         count = max((track.number for track in self.tracks), default=0)
-        title = Label(f"{many(count, 'track')} of {owner.name}")
+        title = Label(
+            say(
+                "{tracks} of {owner}",
+                tracks=say_many("{count} track", "{count} tracks", count),
+                owner=owner.name,
+            )
+        )
         title.setProperty("role", "title")
         title.setWordWrap(True)
         self.warning = quiet(self._shared())
@@ -73,7 +79,11 @@ class TrackList(Dialog):
             drums.setdefault(track.channel, set()).add(track.number)
         count = max((track.number for track in self.tracks), default=0)
         if count > CHANNELS:
-            return f"{count} drums and {CHANNELS} channels: some have to share one."
+            return say(
+                "{count} drums and {channels} channels: some have to share one.",
+                count=count,
+                channels=CHANNELS,
+            )
         if any(len(numbers) > 1 for numbers in drums.values()):
             return (
                 "Drums share channels: a recorder tells them apart by notes only. “A channel "
@@ -97,7 +107,7 @@ class TrackList(Dialog):
         except WriteError as error:
             self.said.setText(str(error))
         else:
-            self.said.setText(f"Saved: {path.name}")
+            self.said.setText(say("Saved: {path}", path=path.name))
 
 
 def show_sheet(parent: QWidget, plan: Plan, owner: Device) -> None:
@@ -105,7 +115,7 @@ def show_sheet(parent: QWidget, plan: Plan, owner: Device) -> None:
     from vastzone.app.views.cards.preview import Preview
 
     sheet = to_pdf(plan, owner, date.today().isoformat())
-    Preview(parent, f"Pads of {owner.name}", sheet).open()
+    Preview(parent, say("Pads of {owner}", owner=owner.name), sheet).open()
 
 
 def _cells(track: Track) -> tuple[str, ...]:

@@ -45,6 +45,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
+from vastzone.core.say import say
 from vastzone.core.timing.repeat import tapped_bpm
 from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
@@ -220,7 +221,7 @@ class PadsView(View):
         self._show_copy(not page and self.copy.isChecked())
         program = program_of(self.desk, owner) if owner else None
         repeats = any(send.repeat for send in program.sends) if program else False
-        self.tap.setText(f"{self.desk.tempo:g} bpm")
+        self.tap.setText(say("{tempo:g} bpm", tempo=self.desk.tempo))
         self.tap.setAccessibleName("Tap tempo")
         self.tap.setVisible(not page and repeats)
 
@@ -249,7 +250,7 @@ class PadsView(View):
         self.program.setVisible(len(items) > 1)
 
     def _fill_banks(self, owner: Device, bank: int) -> None:
-        items: list[tuple[str, object]] = [(f"Bank {n}", n) for n in fills.banks_of(owner)]
+        items: list[tuple[str, object]] = [(say("Bank {n}", n=n), n) for n in fills.banks_of(owner)]
         offer(self.bank, items)
         choose(self.bank, bank)
         self.bank.setVisible(len(items) > 1)

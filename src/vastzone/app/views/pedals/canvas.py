@@ -34,6 +34,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.plan.edits.pedals import plug_in
 from vastzone.core.plan.model.pedals import Pedal, served
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.core.text import listed
 from vastzone.desk.moved_controls import Worked, worked
 from vastzone.desk.session import Desk
@@ -125,7 +126,13 @@ class PedalsCanvas(Holding):
             small = font(colours.text_px - 2)
             text(painter, inner.translated(0, 19), pedal.kind, colours.muted, small)
             wanted = listed(wish.function for wish in pedal.wishes)
-            text(painter, inner.translated(0, 37), f"for {wanted}", colours.muted, small)
+            text(
+                painter,
+                inner.translated(0, 37),
+                say("for {wanted}", wanted=wanted),
+                colours.muted,
+                small,
+            )
         if self._carried is not None:
             self._paint_carried(painter, self._carried)
         painter.end()
@@ -159,7 +166,11 @@ class PedalsCanvas(Holding):
         words = pedal.name
         if over is not None and over.held.jack is not None:
             met = served(pedal, over.held.jack)
-            words = f"{WORKS[met.works]}{': ' if met.feel else ''}{met.feel}"
+            words = (
+                say("{works}: {feel}", works=WORKS[met.works], feel=met.feel)
+                if met.feel
+                else say("{works}{feel}", works=WORKS[met.works], feel=met.feel)
+            )
         wide = max(150.0, min(self.width() - 20.0, 7.2 * len(words) + 20))
         left = min(self._at.x() + 8, self.width() - wide - 8)
         box = QRectF(max(4.0, left), max(0.0, self._at.y() - 30), wide, 26)

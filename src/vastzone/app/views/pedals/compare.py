@@ -8,7 +8,7 @@ from vastzone.app.frame.rows import Cell, row_of
 from vastzone.app.frame.table import reading_table
 from vastzone.app.frame.text import Label
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.feet_compared import ControlCompared, controls_compared
 from vastzone.desk.session import Desk
 
@@ -70,8 +70,13 @@ class ComparePage(QWidget):
         self.table.show_rows(row_of(_cells(row), row.ref) for row in shown)
         self.table.resizeRowsToContents()
         self.words.setText(
-            f"From {here.name} to {there.name}: {many(changed, 'control')} of {len(compared)} do "
-            "something else."
+            say(
+                "From {here} to {there}: {controls} of {count} do something else.",
+                here=here.name,
+                there=there.name,
+                controls=say_many("{count} control", "{count} controls", changed),
+                count=len(compared),
+            )
         )
 
     def _choose(self) -> None:

@@ -7,6 +7,7 @@ from PySide6.QtCore import QRectF
 
 from vastzone.app.reader import Element, Role
 from vastzone.core.plan.model.pedals import Pedal
+from vastzone.core.say import say
 from vastzone.desk.moved_controls import Worked
 from vastzone.desk.session import Desk
 
@@ -16,11 +17,11 @@ def control(
 ) -> Element:
     """A control: its value, what it moves, the pedal in its jack and how that works there."""
     moves = ", ".join(move.target.name for move in held.moves) or "moves nothing"
-    about = [f"of {held.owner.name}", moves]
+    about = [say("of {owner}", owner=held.owner.name), moves]
     if held.jack is not None:
         about.append(held.pedal.name if held.pedal is not None else "no pedal")
     if held.meets is not None and held.meets.works != "works":
-        about.append(f"works {held.meets.works}")
+        about.append(say("works {works}", works=held.meets.works))
     on = "on" if value >= 64 else "off"
     return Element(
         f"{held.ref} {held.bank}",

@@ -8,9 +8,10 @@ from vastzone.core.plan.model.pedals import FootWish, Pedal
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.pedal_fit import PedalFit
 from vastzone.core.solve.pedals import hopeless, sockets_of
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 
 SHOWN = 4
 
@@ -20,17 +21,37 @@ def fit_words(plan: Plan, found: PedalFit) -> str:
     names = lookup.names_of(plan.pedals)
     full = sum(done.meeting.works == "works" for done in found.done)
     wanted = len(found.done) + len(found.undone)
-    said = [f"{full} of {many(wanted, 'wish', 'wishes')} as wanted"]
+    said = [
+        say(
+            "{full} of {wishes} as wanted",
+            full=full,
+            wishes=say_many("{count} wish", "{count} wishes", wanted),
+        )
+    ]
     half = []
     for done in found.done:
         if done.meeting.works == "half":
-            half.append(f"{names[done.pedal]} for {done.wish.function} ({done.meeting.feel})")
+            half.append(
+                say(
+                    "{names} for {function} ({feel})",
+                    names=names[done.pedal],
+                    function=done.wish.function,
+                    feel=done.meeting.feel,
+                )
+            )
     if half:
-        said.append(f"half: {listed(half)}")
+        said.append(say("half: {half}", half=listed(half)))
     if found.undone:
-        out = [f"{names[pedal]} for {wish.function}" for pedal, wish in found.undone]
-        said.append(f"left out: {listed(out)}")
-    said.append(f"{many(found.moves, 'plug')} to move" if found.moves else "no plug moves")
+        out = [
+            say("{names} for {function}", names=names[pedal], function=wish.function)
+            for pedal, wish in found.undone
+        ]
+        said.append(say("left out: {out}", out=listed(out)))
+    said.append(
+        say("{plugs} to move", plugs=say_many("{count} plug", "{count} plugs", found.moves))
+        if found.moves
+        else "no plug moves"
+    )
     return "; ".join(said) + "."
 
 
@@ -40,8 +61,10 @@ def swap_words(plan: Plan, found: PedalFit) -> str:
     said = []
     for ident, wishes in found.given.items():
         functions = listed(wish.function for wish in wishes)
-        said.append(f"{names[ident]} for {functions}")
-    return f"What pedals are for is exchanged: {listed(said, SHOWN)}." if said else ""
+        said.append(say("{names} for {functions}", names=names[ident], functions=functions))
+    return (
+        say("What pedals are for is exchanged: {said}.", said=listed(said, SHOWN)) if said else ""
+    )
 
 
 def other_words(plan: Plan, best: PedalFit, other: PedalFit) -> str:
@@ -52,19 +75,31 @@ def other_words(plan: Plan, best: PedalFit, other: PedalFit) -> str:
     said = []
     for key, done in before.items():
         new = after.get(key)
-        what = f"{names[key[0]]} for {key[1].function}"
+        what = say("{names} for {function}", names=names[key[0]], function=key[1].function)
         if new is None:
-            said.append(f"{what} left out")
+            said.append(say("{what} left out", what=what))
         elif new.meeting.works != done.meeting.works:
             half = new.meeting.works == "half"
-            said.append(f"{what} half ({new.meeting.feel})" if half else f"{what} as wanted")
+            said.append(
+                say("{what} half ({feel})", what=what, feel=new.meeting.feel)
+                if half
+                else say("{what} as wanted", what=what)
+            )
         elif device_of(new.jack) != device_of(done.jack):
             owner, jack = pedal_jack(plan, new.jack)
-            said.append(f"{what} in {jack.name} of {owner.name}")
+            said.append(
+                say("{what} in {jack} of {owner}", what=what, jack=jack.name, owner=owner.name)
+            )
     for key in after:
         if key not in before:
-            said.append(f"{names[key[0]]} for {key[1].function} is in")
-    moves = f"{many(other.moves, 'plug')} to move" if other.moves else "no plug moves"
+            said.append(
+                say("{names} for {function} is in", names=names[key[0]], function=key[1].function)
+            )
+    moves = (
+        say("{plugs} to move", plugs=say_many("{count} plug", "{count} plugs", other.moves))
+        if other.moves
+        else "no plug moves"
+    )
     return f"{listed(said, SHOWN)}; {moves}." if said else fit_words(plan, other)
 
 
@@ -75,19 +110,28 @@ def hopeless_words(plan: Plan) -> Iterator[str]:
     never: list[str] = []
     half: list[str] = []
     for one in found:
-        told = f"{names[one.pedal]} for {wish_words(plan, one.wish)} ({one.best.feel})"
+        told = say(
+            "{names} for {wish} ({feel})",
+            names=names[one.pedal],
+            wish=wish_words(plan, one.wish),
+            feel=one.best.feel,
+        )
         (half if one.best.works == "half" else never).append(told)
     if never:
-        yield f"No jack here can give: {listed(never, SHOWN)}."
+        yield say("No jack here can give: {never}.", never=listed(never, SHOWN))
     if half:
-        yield f"Only half, whatever the plugging: {listed(half, SHOWN)}."
+        yield say("Only half, whatever the plugging: {half}.", half=listed(half, SHOWN))
 
 
 def wish_words(plan: Plan, wish: FootWish) -> str:
     """A wish in words: its function, and the device that it is wanted on."""
     if wish.device is None:
         return wish.function
-    return f"{wish.function} on {lookup.device(plan, wish.device).name}"
+    return say(
+        "{function} on {device}",
+        function=wish.function,
+        device=lookup.device(plan, wish.device).name,
+    )
 
 
 def floorboard_words(plan: Plan, pedals: tuple[Pedal, ...]) -> Iterator[str]:
@@ -97,38 +141,64 @@ def floorboard_words(plan: Plan, pedals: tuple[Pedal, ...]) -> Iterator[str]:
 
 
 def _bought(price: FloorboardPrice, pedals: int) -> str:
-    return (
-        f"There is no floorboard here. One to buy, with {_feet(*price.needs)}, would do "
-        f"{many(pedals, 'pedal')} by MIDI{_freed(price)}: {_cost(price)}."
+    return say(
+        "There is no floorboard here. One to buy, with {feet}, would do {pedals} by "
+        "MIDI{freed}: {cost}.",
+        feet=_feet(*price.needs),
+        pedals=say_many("{count} pedal", "{count} pedals", pedals),
+        freed=_freed(price),
+        cost=_cost(price),
     )
 
 
 def _owned(price: FloorboardPrice, pedals: int) -> str:
     name = price.board.name if price.board is not None else ""
     if price.suffices:
-        return f"{name} can do {many(pedals, 'pedal')} by MIDI{_freed(price)}: {_cost(price)}."
+        return say(
+            "{name} can do {pedals} by MIDI{freed}: {cost}.",
+            name=name,
+            pedals=say_many("{count} pedal", "{count} pedals", pedals),
+            freed=_freed(price),
+            cost=_cost(price),
+        )
     missing = []
     if price.short != (0, 0):
-        missing.append(f"it is short of {_feet(*price.short)}")
+        missing.append(say("it is short of {feet}", feet=_feet(*price.short)))
     if price.cannot:
-        missing.append(f"it does not send what is wanted of {listed(price.cannot)}")
-    return f"{name} cannot do {many(pedals, 'pedal')} by MIDI: {listed(missing)}."
+        missing.append(
+            say("it does not send what is wanted of {cannot}", cannot=listed(price.cannot))
+        )
+    return say(
+        "{name} cannot do {pedals} by MIDI: {missing}.",
+        name=name,
+        pedals=say_many("{count} pedal", "{count} pedals", pedals),
+        missing=listed(missing),
+    )
 
 
 def _feet(switches: int, treadles: int) -> str:
     said = []
     if switches:
-        said.append(many(switches, "switch", "switches"))
+        said.append(say_many("{count} switch", "{count} switches", switches))
     if treadles:
-        said.append(many(treadles, "treadle"))
+        said.append(say_many("{count} treadle", "{count} treadles", treadles))
     return listed(said) if said else "nothing"
 
 
 def _freed(price: FloorboardPrice) -> str:
-    return f", and free {many(price.jacks, 'jack')}" if price.jacks else ""
+    return (
+        say(", and free {jacks}", jacks=say_many("{count} jack", "{count} jacks", price.jacks))
+        if price.jacks
+        else ""
+    )
 
 
 def _cost(price: FloorboardPrice) -> str:
-    numbers = many(price.numbers, "number")
-    presses = many(price.presses, "press", "presses")
-    return f"{numbers} to program, about {presses}, {price.ms:.1f} ms later than by a jack"
+    numbers = say_many("{count} number", "{count} numbers", price.numbers)
+    presses = say_many("{count} press", "{count} presses", price.presses)
+    return say(
+        "{numbers} to program, about {presses}, {ms:.1f} ms later than by a jack",
+        numbers=numbers,
+        presses=presses,
+        ms=price.ms,
+    )

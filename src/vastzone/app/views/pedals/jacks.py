@@ -38,6 +38,7 @@ from vastzone.core.plan.model.pedals import Pedal, PedalKind, served
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Progress
+from vastzone.core.say import say
 from vastzone.core.solve.pedal_fit import PedalFit
 from vastzone.core.solve.pedals import (
     fit_pedals,
@@ -146,13 +147,13 @@ class JacksPage(QWidget):
     def _menu(self) -> QMenu:
         menu = QMenu(self)
         for kind, function in NEW_PEDALS:
-            words = f"{kind.capitalize()}, for {function}"
+            words = say("{kind}, for {function}", kind=kind.capitalize(), function=function)
             add_action(menu, words, partial(self._add, kind, function))
         return menu
 
     def _add(self, kind: PedalKind, function: Function) -> None:
         ident = lookup.free_id(lookup.ids_of(self._desk.plan.pedals), f"{kind}-{function}")
-        name = f"{kind} for {function}".capitalize()
+        name = say("{kind} for {function}", kind=kind, function=function).capitalize()
         self._perform(add_pedal(Pedal(id=ident, name=name, kind=kind, function=function)))
         self._desk.select(f"{PEDAL}{ident}")
 
@@ -186,7 +187,7 @@ class JacksPage(QWidget):
         best = "Best" if fits.best.proved else "Best found in time"
         said = [f"{best}: {fit_words(plan, fits.best)}", swap_words(plan, fits.best)]
         if fits.other is not None:
-            said.append(f"Next best: {other_words(plan, fits.best, fits.other)}")
+            said.append(say("Next best: {other}", other=other_words(plan, fits.best, fits.other)))
         said.extend(hopeless_words(plan))
         self._about_fit = [line for line in said if line]
         self._tell()
@@ -214,7 +215,11 @@ class JacksPage(QWidget):
             if pedal.id in where:
                 owner, jack = pedal_jack(plan, where[pedal.id])
                 met = served(pedal, jack, owner.id)
-                line[2:] = [f"{jack.name} of {owner.name}", WORKS[met.works], met.feel]
+                line[2:] = [
+                    say("{jack} of {owner}", jack=jack.name, owner=owner.name),
+                    WORKS[met.works],
+                    met.feel,
+                ]
             rows.append(row_of(line, f"{PEDAL}{pedal.id}"))
         self.table.show_rows(rows)
 

@@ -39,6 +39,7 @@ from vastzone.core.response.levels import (
 )
 from vastzone.core.response.loudness import even
 from vastzone.core.response.together import is_level
+from vastzone.core.say import number, say
 from vastzone.core.solve.caps import keep_even, write_caps
 from vastzone.core.text import decimal, listed, quoted
 from vastzone.desk.moved_controls import Worked, worked
@@ -126,10 +127,16 @@ class LevelsPage(QWidget):
         except EditError as error:
             self.even_words.setText(str(error))
             return
-        low, high = (f"{end:.4g}".replace("-", "−") for end in ends)
+        low, high = (number(end, ".4g").replace("-", "−") for end in ends)
         self.even_words.setText(
-            f"Wished: {target.name} from {low} to {high} {target.unit}. "
-            "Work out numbers (Ctrl+Return) to have it sent."
+            say(
+                "Wished: {target} from {low} to {high} {unit}. Work out numbers (Ctrl+Return) to "
+                "have it sent.",
+                target=target.name,
+                low=low,
+                high=high,
+                unit=target.unit,
+            )
         )
 
     def _ceilings(self) -> QVBoxLayout:
@@ -202,8 +209,8 @@ class LevelsPage(QWidget):
         self._offer_levels(held)
         self.even_out.setEnabled(known is not None)
         if known is not None:
-            rises = ", ".join(f"{v / 1.27:.0f} {db:g}" for v, db in known.louder)
-            self.graph.title = f"Volume against {known.name}"
+            rises = ", ".join(say("{v:.0f} {db:g}", v=v / 1.27, db=db) for v, db in known.louder)
+            self.graph.title = say("Volume against {known}", known=known.name)
             self.rises.setText(rises)
 
     def _offer_levels(self, held: Worked | None) -> None:
@@ -236,7 +243,11 @@ class LevelsPage(QWidget):
         levels = levels_of(self._desk.planned)
         rows: list[Row] = []
         for level in levels:
-            below = "" if level.share >= 1 else f"{level.decibels:.1f} dB".replace("-", "−")
+            below = (
+                ""
+                if level.share >= 1
+                else say("{decibels:.1f} dB", decibels=level.decibels).replace("-", "−")
+            )
             typed = Cell(level_words(level, self._scale), typed=True, right=True)
             name = Cell(f"{level.name}, {level.device}")
             cells = (name, typed, Cell(below, right=True))
@@ -256,7 +267,9 @@ class LevelsPage(QWidget):
         def shares() -> dict[str, float]:
             gap = decimal(self.gap.text().lower().removesuffix("db"))
             if gap is None:
-                raise EditError(f"“{quoted(self.gap.text())}” is no number of dB: write such as 6.")
+                raise EditError(
+                    say("“{gap}” is no number of dB: write such as 6.", gap=quoted(self.gap.text()))
+                )
             return kept_below(levels_of(self._desk.planned), self.top.currentData(), gap)
 
         self._do(shares, "Keep one on top")
@@ -279,8 +292,14 @@ class LevelsPage(QWidget):
             self.cap_words.setText(str(error))
             return
         self._perform(capped.edit)
-        left = f" Nothing moves {listed(capped.unknown)}." if capped.unknown else ""
-        self.cap_words.setText(f"Capped: {listed(capped.written)}.{left}")
+        left = (
+            say(" Nothing moves {unknown}.", unknown=listed(capped.unknown))
+            if capped.unknown
+            else ""
+        )
+        self.cap_words.setText(
+            say("Capped: {written}.{left}", written=listed(capped.written), left=left)
+        )
 
     def _keep_even(self) -> None:
         desk = self._desk
@@ -303,8 +322,15 @@ class LevelsPage(QWidget):
         self.graph.show_points((), places)
         left = "within" if evened.reaches else "beyond"
         self.even_words.setText(
-            f"Let the volume go from {evened.volumes[0]} to {evened.volumes[-1]} along this line: "
-            f"at most {evened.worst_db:.2f} dB are left, {left} ±{WITHIN_DB} dB."
+            say(
+                "Let the volume go from {volumes} to {evened_volumes} along this line: at most "
+                "{worst_db:.2f} dB are left, {left} ±{within_db} dB.",
+                volumes=evened.volumes[0],
+                evened_volumes=evened.volumes[-1],
+                worst_db=evened.worst_db,
+                left=left,
+                within_db=WITHIN_DB,
+            )
         )
 
 
@@ -315,12 +341,16 @@ def number_pairs(words: str) -> list[tuple[float, float]]:
         first, _, second = piece.partition(" ")
         pairs.append((_number(first, piece), _number(second.strip(), piece)))
         if not 0 <= pairs[-1][0] <= 100:
-            raise EditError(f"“{piece}” is no place of the travel: write 0 to 100 %.")
+            raise EditError(
+                say("“{piece}” is no place of the travel: write 0 to 100 %.", piece=piece)
+            )
     return pairs
 
 
 def _number(words: str, piece: str) -> float:
     value = decimal(words)
     if value is None or not -200 <= value <= 200:
-        raise EditError(f"“{quoted(piece)}” lacks a number: write for example “50 5”.")
+        raise EditError(
+            say("“{piece}” lacks a number: write for example “50 5”.", piece=quoted(piece))
+        )
     return value

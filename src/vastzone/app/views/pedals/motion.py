@@ -27,7 +27,7 @@ from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.response.sources import GRAIN_MS, driven, practice
 from vastzone.core.response.sweep import sent_value, slewed, value_at
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.moved_controls import MovedTarget, worked
 from vastzone.desk.session import Desk
 
@@ -61,7 +61,7 @@ class MotionGraph(Graph):
         """Show these: milliseconds, and shares 0–1 at each of ``times``."""
         self.strikes, self.times = strikes, times
         self.source, self.follows = source, follows
-        self.ends = ("0 s", f"{times[-1] / 1000:.0f} s" if times else "")
+        self.ends = ("0 s", say("{times:.0f} s", times=times[-1] / 1000) if times else "")
         self.update()
 
     def draw(self, painter: QPainter, area: QRectF) -> None:
@@ -130,8 +130,10 @@ class MotionPage(QWidget):
 
     def refresh(self) -> None:
         """Show the sources of the plan as it is now, and what the chosen one does."""
-        choices = [(f"{c.name} of {d.name}", ref_to(d.id, c.id)) for d, c in self._sources()]
-        wanted = choices or [(f"Try: {name.lower()}", name) for name, _ in KINDS]
+        choices = [
+            (say("{c} of {d}", c=c.name, d=d.name), ref_to(d.id, c.id)) for d, c in self._sources()
+        ]
+        wanted = choices or [(say("Try: {name}", name=name.lower()), name) for name, _ in KINDS]
         offer(self.source, wanted)
         choose(self.source, self._desk.selection)
         self._offer_sources()
@@ -208,7 +210,11 @@ class MotionPage(QWidget):
         follows, words = followed(moves, times, values)
         self.graph.show_motion(self.strikes, times, [value / 127 for value in values], follows)
         top = max(values, default=0)
-        said = f"{many(len(self.strikes), 'strike')}; the source goes up to {top}."
+        said = say(
+            "{strikes}; the source goes up to {top}.",
+            strikes=say_many("{count} strike", "{count} strikes", len(self.strikes)),
+            top=top,
+        )
         hint = "" if control else " Add it to the device that makes it, then wish what it moves."
         self.words.setText(said + words + hint)
 
@@ -223,7 +229,9 @@ def followed(
     sent = [sent_value(send, value / 127) / 127 for value in values]
     out = slewed(times, sent, target.rise_ms, target.fall_ms)
     high = value_at(target, max(out, default=0.0))
-    return out, f" {target.name} follows up to {high:.4g} {target.unit}".rstrip() + "."
+    return out, say(
+        " {target} follows up to {high:.4g} {unit}", target=target.name, high=high, unit=target.unit
+    ).rstrip() + "."
 
 
 def add_source(device: str, ident: str, name: str, drive: Drive) -> Edit:
@@ -237,4 +245,4 @@ def add_source(device: str, ident: str, name: str, drive: Drive) -> Edit:
         )
         return changed(owner, controls=(*owner.controls, control), programs=programs)
 
-    return edit_device(device, f"Add {name.lower()}", inside)
+    return edit_device(device, say("Add {name}", name=name.lower()), inside)

@@ -27,7 +27,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import send_place, setting_in
 from vastzone.core.response.sweep import bits_of, end_values, steps
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.moved_controls import MovedTarget, worked
 from vastzone.desk.session import Desk
 
@@ -110,8 +110,8 @@ class MovesTable(QWidget):
             "as the zones" if send.channel is None else str(send.channel),
             f"{target.name}, {owner.name}",
             "" if slot is None else str(slot),
-            f"{low:.4g}{unit}",
-            f"{high:.4g}{unit}",
+            say("{low:.4g}{unit}", low=low, unit=unit),
+            say("{high:.4g}{unit}", high=high, unit=unit),
             count,
         )
 
@@ -176,7 +176,11 @@ def slot_words(owner: Device) -> str:
         return ""
     used = len(slots_of(owner))
     left = limit.most - len(limit.taken) - used
-    return (
-        f"{owner.name} has {many(limit.most, 'assign slot')}: {len(limit.taken)} taken before, "
-        f"{used} used here, {left} left."
+    return say(
+        "{owner} has {slots}: {count} taken before, {used} used here, {left} left.",
+        owner=owner.name,
+        slots=say_many("{count} assign slot", "{count} assign slots", limit.most),
+        count=len(limit.taken),
+        used=used,
+        left=left,
     )

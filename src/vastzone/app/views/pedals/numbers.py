@@ -20,7 +20,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.queries.limits import why_kept
 from vastzone.core.plan.refs import device_of, thing_of
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Number", "Everywhere else", "Here", "Sent by")
@@ -124,7 +124,7 @@ class NumbersPage(QWidget):
                 here = owner and any(
                     device_of(hearing.ref) == owner.id for hearing in motion.hearings
                 )
-                words = f"{name} of {giver.name}"
+                words = say("{name} of {giver}", name=name, giver=giver.name)
                 if here and words not in senders.setdefault(motion.number, []):
                     senders[motion.number].append(words)
         return senders
@@ -165,13 +165,27 @@ def _named(owner: Device | None, number: int) -> tuple[list[str], list[str]]:
 def _kept(owner: Device | None, number: int) -> str:
     """What a device keeps a controller for."""
     purpose = why_kept(owner, number) if owner else ""
-    return f"kept for {purpose}" if purpose else ""
+    return say("kept for {purpose}", purpose=purpose) if purpose else ""
 
 
 def _counted(owner: Device) -> str:
     known = sorted({target.controller for target in owner.targets if target.controller is not None})
     if not known:
-        return f"No number of {owner.name} is named yet."
+        return say("No number of {owner} is named yet.", owner=owner.name)
     gaps = known[-1] - known[0] + 1 - len(known)
-    between = f", with {many(gaps, 'gap')} between {known[0]} and {known[-1]}" if gaps else ""
-    return f"{many(len(known), 'number')} of {owner.name} named{between}."
+    between = (
+        say(
+            ", with {gaps} between {known} and {known_2}",
+            gaps=say_many("{count} gap", "{count} gaps", gaps),
+            known=known[0],
+            known_2=known[-1],
+        )
+        if gaps
+        else ""
+    )
+    return say(
+        "{numbers} of {owner} named{between}.",
+        numbers=say_many("{count} number", "{count} numbers", len(known)),
+        owner=owner.name,
+        between=between,
+    )

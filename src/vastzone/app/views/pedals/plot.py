@@ -22,6 +22,7 @@ from vastzone.core.response.sweep import (
     target_value,
 )
 from vastzone.core.response.together import together
+from vastzone.core.say import say
 from vastzone.desk.moved_controls import MovedTarget, Worked
 
 LEFT, RIGHT, TOP, BOTTOM = 17.0, 156.0, 26.0, 20.0
@@ -81,7 +82,7 @@ class ResponsePlot(Drawn):
         text(
             painter,
             head,
-            f"{shown.control.name} of {shown.owner.name}",
+            say("{control} of {owner}", control=shown.control.name, owner=shown.owner.name),
             colours.ink,
             bold(colours.text_px),
         )
@@ -124,7 +125,7 @@ class ResponsePlot(Drawn):
         painter.setPen(QPen(QColor(colours.ink), 2, Qt.PenStyle.DotLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(line)
-        words = f"··· level together, {found.spread_db:.1f} dB apart"
+        words = say("··· level together, {spread_db:.1f} dB apart", spread_db=found.spread_db)
         above = QRectF(area.left() + 8, area.top() + 4, area.width() - 16, 16)
         text(
             painter,
@@ -178,10 +179,18 @@ class ResponsePlot(Drawn):
         now = target_value(target, sent_value(moved.send, self.value / 127))
         unit = f" {target.unit}" if target.unit else ""
         small = font(colours.text_px - 2)
-        text(painter, QRectF(x, y + 19, room, 17), f"{now:.4g}{unit} now", colours.ink, small)
-        ends = f"{low:.4g} to {high:.4g}{unit}"
+        text(
+            painter,
+            QRectF(x, y + 19, room, 17),
+            say("{now:.4g}{unit} now", now=now, unit=unit),
+            colours.ink,
+            small,
+        )
+        ends = say("{low:.4g} to {high:.4g}{unit}", low=low, high=high, unit=unit)
         if target.sweeps:
-            ends += f", {steps(moved.send, target, bits_of(moved.send)).values} steps"
+            ends += say(
+                ", {values} steps", values=steps(moved.send, target, bits_of(moved.send)).values
+            )
         if not close:
             text(painter, QRectF(x, y + 36, room, 17), ends, colours.muted, small)
 
@@ -310,12 +319,12 @@ def _plug_words(pedal: Pedal | None) -> str:
     if pedal is None:
         return "no plug"
     if pedal.kind == "continuous":
-        return f"wiper on {pedal.wiper}"
-    return f"{pedal.contact} at rest"
+        return say("wiper on {wiper}", wiper=pedal.wiper)
+    return say("{contact} at rest", contact=pedal.contact)
 
 
 def _jack_words(jack: PedalJack) -> str:
     """What a jack expects."""
     if "continuous" in jack.accepts:
-        return f"wants wiper on {jack.wiper}"
-    return f"expects {jack.sense}"
+        return say("wants wiper on {wiper}", wiper=jack.wiper)
+    return say("expects {sense}", sense=jack.sense)

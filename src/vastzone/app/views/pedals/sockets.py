@@ -16,6 +16,7 @@ from vastzone.app.views.drawing import text
 from vastzone.core.plan.model.pedals import Meeting, Pedal, PedalPlug, served
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.solve.pedal_fit import DeviceJack
 from vastzone.core.solve.pedals import sockets_of
 
@@ -187,9 +188,13 @@ class SocketGrid(Drawn):
     def _words(self, row: int, column: int) -> str:
         met, socket = self.meets(row, column), self.sockets[column]
         feel = f": {met.feel}" if met.feel else ""
-        return (
-            f"{self.pedals[row].name} in {socket.jack.name} of {self._owners[column]}: "
-            f"{SAID[met.works]}{feel}."
+        return say(
+            "{pedals} in {jack} of {owners}: {said}{feel}.",
+            pedals=self.pedals[row].name,
+            jack=socket.jack.name,
+            owners=self._owners[column],
+            said=SAID[met.works],
+            feel=feel,
         )
 
     def _tell(self) -> None:

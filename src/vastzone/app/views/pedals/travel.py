@@ -28,6 +28,7 @@ from vastzone.core.response.travel import (
     simulated_pedal,
     steadied,
 )
+from vastzone.core.say import number, say
 from vastzone.desk.session import Desk
 from vastzone.files.tables import read_sweep
 
@@ -162,20 +163,45 @@ def calibrated_to(owner: Device, control: str, travel: Travel) -> Edit:
 def travel_words(travel: Travel) -> str:
     """What a sweep tells, and what to set."""
     sense = "runs backwards" if travel.sense == "reversed" else "runs the right way"
-    ends = f"{travel.heel} at the heel, {travel.toe} at the toe"
-    dead = (
-        f"{travel.dead_heel:.0%} of the travel does nothing at the heel, {travel.dead_toe:.0%} at "
-        "the toe"
+    ends = say("{heel} at the heel, {toe} at the toe", heel=travel.heel, toe=travel.toe)
+    dead = say(
+        "{dead_heel:.0%} of the travel does nothing at the heel, {dead_toe:.0%} at the toe",
+        dead_heel=travel.dead_heel,
+        dead_toe=travel.dead_toe,
     )
-    said = [f"It {sense}: {ends}; {dead}; it jitters by {travel.noise:.1f} steps."]
+    said = [
+        say(
+            "It {sense}: {ends}; {dead}; it jitters by {noise:.1f} steps.",
+            sense=sense,
+            ends=ends,
+            dead=dead,
+            noise=travel.noise,
+        )
+    ]
     if travel.wiper == "mismatched":
-        where = f" at {', '.join(f'{leap:.0%}' for leap in travel.leaps)} of the travel"
-        said.append(f"It leaps{where}: " if travel.leaps else "It moves over a stub of its range: ")
+        where = say(
+            " at {leap} of the travel", leap=", ".join(number(leap, ".0%") for leap in travel.leaps)
+        )
+        said.append(
+            say("It leaps{where}: ", where=where)
+            if travel.leaps
+            else "It moves over a stub of its range: "
+        )
         said[-1] += "its wiper is probably on the wrong contact of the plug."
     else:
         turn = ", turned round" if travel.sense == "reversed" else ""
         still = (
-            f", and ignore moves of up to {travel.hysteresis} steps" if travel.hysteresis else ""
+            say(", and ignore moves of up to {hysteresis} steps", hysteresis=travel.hysteresis)
+            if travel.hysteresis
+            else ""
         )
-        said.append(f"Set its input range to {travel.low}–{travel.high}{turn}{still}.")
+        said.append(
+            say(
+                "Set its input range to {low}–{high}{turn}{still}.",
+                low=travel.low,
+                high=travel.high,
+                turn=turn,
+                still=still,
+            )
+        )
     return " ".join(said)

@@ -35,7 +35,7 @@ from vastzone.core.response.touch_fit import (
     takes_points,
     with_fit,
 )
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 from vastzone.files.tables import write_table
 
@@ -86,7 +86,7 @@ class VelocityPage(QWidget):
         self.player: QComboBox = CalmCombo()
         self.player.setAccessibleName("Simulated player")
         for kind in PLAYERS:
-            self.player.addItem(f"{kind} hands", kind)
+            self.player.addItem(say("{kind} hands", kind=kind), kind)
         self.simulate = Button("Simulate")
         self.simulate.clicked.connect(self._simulate)
         self.export = Button("Table as CSV…")
@@ -190,10 +190,19 @@ class VelocityPage(QWidget):
         self.after.show_values([fitted.table[strike] for strike in strikes])
         self.curve.show_table(fitted.table, fitted.curve)
         self.words.setText(
-            f"{many(len(strikes), 'strike')} between {min(strikes)} and {max(strikes)} are spread "
-            f"over {fitted.table[min(strikes)]} to {fitted.table[max(strikes)]}. Of the curves of "
-            f"{self._for.currentText()} "
-            f"“{fitted.nearest}” comes nearest: {fitted.error:.0f} steps off on average (dashed)."
+            say(
+                "{strikes} between {min_strikes} and {max_strikes} are spread over {table} to "
+                "{fitted_table}. Of the curves of {the_for} “{nearest}” comes nearest: {error:.0f} "
+                "steps off on average (dashed).",
+                strikes=say_many("{count} strike", "{count} strikes", len(strikes)),
+                min_strikes=min(strikes),
+                max_strikes=max(strikes),
+                table=fitted.table[min(strikes)],
+                fitted_table=fitted.table[max(strikes)],
+                the_for=self._for.currentText(),
+                nearest=fitted.nearest,
+                error=fitted.error,
+            )
         )
         for button in (self.export, self.use):
             button.setEnabled(True)
@@ -212,7 +221,7 @@ class VelocityPage(QWidget):
         except WriteError as error:
             self.words.setText(str(error))
         else:
-            self.words.setText(f"Saved: {path.name}")
+            self.words.setText(say("Saved: {path}", path=path.name))
 
     def _use(self) -> None:
         device = device_of(self._desk.selection)
@@ -233,8 +242,13 @@ class VelocityPage(QWidget):
         off = max(remains(owner, found) for found in fits.values())
         how = "drawn by points" if takes_points(owner) else "the nearest that it has by name"
         self.words.setText(
-            f"{many(len(fits), 'pad')} of {owner.name}: {how}; at most {off:.1f} steps off on "
-            "average remain."
+            say(
+                "{pads} of {owner}: {how}; at most {off:.1f} steps off on average remain.",
+                pads=say_many("{count} pad", "{count} pads", len(fits)),
+                owner=owner.name,
+                how=how,
+                off=off,
+            )
         )
 
     def _fits(self, owner: Device, found: Fitted) -> dict[str, Fitted]:

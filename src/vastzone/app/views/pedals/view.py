@@ -30,6 +30,7 @@ from vastzone.app.views.pedals.plot import MotionStrip, ResponsePlot
 from vastzone.app.views.pedals.travel import TravelPage
 from vastzone.app.views.pedals.velocity import VelocityPage
 from vastzone.core.engine.report import Report
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 FRAME_MS = 16
@@ -115,7 +116,10 @@ class PedalsView(View):
     def _offer_banks(self) -> None:
         """The banks in which anything but pads exists; nothing to choose where there is one."""
         most = max((tile.held.control.banks for tile in self.canvas.tiles), default=1)
-        offer(self.bank, [(f"Bank {number + 1}", number + 1) for number in range(most)])
+        offer(
+            self.bank,
+            [(say("Bank {number}", number=number + 1), number + 1) for number in range(most)],
+        )
         choose(self.bank, min(self.desk.bank, most))
         self.bank.setVisible(most > 1)
 

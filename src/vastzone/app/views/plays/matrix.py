@@ -15,6 +15,7 @@ from vastzone.app.views.drawing import paint_tag, text
 from vastzone.app.views.plays.marks import paint_mark
 from vastzone.core.pictures.grid_lines import Column, GridLine
 from vastzone.core.proof.grid import Grid
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 WIDE, GROUP = 30, 24
@@ -179,11 +180,11 @@ class Matrix(DrawnArea):
         cell = self.grid.cells.get((line.row, column.at))
         return Element(
             f"{line.row} {column.at}",
-            f"{line.words} plays {column.name}",
+            say("{line} plays {column}", line=line.words, column=column.name),
             rect,
             Role.Cell,
             cell.verdict if cell is not None else "nothing",
-            f"{column.tag} in {column.device.name}",
+            say("{tag} in {device}", tag=column.tag, device=column.device.name),
             (n, m) == self.at,
             press=partial(self.pressed.emit, n, m, False),
         )

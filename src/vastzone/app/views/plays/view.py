@@ -23,7 +23,8 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.proof.grid import Grid, grid
 from vastzone.core.proof.marking import Proof, prove
 from vastzone.core.proof.words import end_name, place_words
-from vastzone.core.text import first_to_last, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import first_to_last
 from vastzone.desk.derivation import is_small
 from vastzone.desk.session import Desk
 
@@ -145,7 +146,14 @@ class PlaysView(View):
             if c.verdict != "as meant" and r in inside:
                 bad.add(r)
         pending = " · proving" if self.desk.derivation.pending else ""
-        self._count.show_text(f"{many(len(rows), 'row')}, {len(bad)} not as meant{pending}")
+        self._count.show_text(
+            say(
+                "{rows}, {count} not as meant{pending}",
+                rows=say_many("{count} row", "{count} rows", len(rows)),
+                count=len(bad),
+                pending=pending,
+            )
+        )
 
     def _scenes(self, everywhere: bool) -> tuple[str, ...]:
         """The scenes that a press is about."""
@@ -188,7 +196,9 @@ class PlaysView(View):
         plan = self.desk.plan
         these = first_to_last((place_words(plan, place) for place, _ in pairs), 2)
         those = first_to_last((end_name(plan, end) for _, end in pairs), 2)
-        self.line.show_text(f"{these} onto {those}, in order: let go to wish it.")
+        self.line.show_text(
+            say("{these} onto {those}, in order: let go to wish it.", these=these, those=those)
+        )
 
     def _wish_in_order(self, cells: list[tuple[int, int]], everywhere: bool) -> None:
         """Wish the first row onto the first column, the second onto the second, in one step."""
@@ -216,14 +226,26 @@ class PlaysView(View):
         plan = self.desk.plan
         pointed = self.matrix.grid.cells.get((self.matrix.lines[line].row, column))
         owner = lookup.device(plan, device_of(end))
-        words = f"{place_words(plan, place)} and {end_name(plan, end)} in {owner.name}: "
+        words = say(
+            "{place} and {end} in {owner}: ",
+            place=place_words(plan, place),
+            end=end_name(plan, end),
+            owner=owner.name,
+        )
         if pointed is None:
             self.line.show_text(
-                f"{words}press to wish it, with Shift for all scenes; drag for many in order."
+                say(
+                    "{words}press to wish it, with Shift for all scenes; drag for many in order.",
+                    words=words,
+                )
             )
             return
         count = len(pointed.scenes)
-        where = f" in {many(count, 'scene')}" if self.scope.currentData() == "all" else ""
+        where = (
+            say(" in {scenes}", scenes=say_many("{count} scene", "{count} scenes", count))
+            if self.scope.currentData() == "all"
+            else ""
+        )
         some = ", for some of it" if pointed.partly else ""
         hint = " Delete takes the wish back." if pointed.wishes else ""
         self.line.show_text(f"{words}{pointed.verdict}{where}{some}.{hint}")
@@ -252,7 +274,7 @@ class PlaysView(View):
         if self._low is None or self._low[0] != bed:
             self._low = (bed, key)
             said = pitch.label(key, owner.octaves)
-            self.line.show_text(f"From {said}. Now strike the highest key.")
+            self.line.show_text(say("From {said}. Now strike the highest key.", said=said))
             return
         low, high = sorted((self._low[1], key))
         place = WishPlace(bed, 1, low, high)

@@ -27,7 +27,8 @@ from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
 from vastzone.core.proof.slices import Weighed, weigh
 from vastzone.core.proof.words import mark_words
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 MOST = 60
@@ -108,9 +109,9 @@ def spoils_words(plan: Plan, cause: Cause) -> str:
     """How much a cause spoils: keys, controls, scenes."""
     said = []
     if cause.keys:
-        said.append(many(cause.keys, "key"))
+        said.append(say_many("{count} key", "{count} keys", cause.keys))
     if cause.controls:
-        said.append(many(cause.controls, "control"))
+        said.append(say_many("{count} control", "{count} controls", cause.controls))
     scenes = cause.finding.scenes
     if not scenes and len(plan.scenes) > 1:
         said.append("all scenes")
@@ -119,22 +120,25 @@ def spoils_words(plan: Plan, cause: Cause) -> str:
             if scene.id in scenes:
                 said.append(scene.name)
     elif scenes:
-        said.append(many(len(scenes), "scene"))
+        said.append(say_many("{count} scene", "{count} scenes", len(scenes)))
     return " · ".join(said)
 
 
 def effect_words(weighed: Weighed) -> str:
     """What the proof says of a fix."""
-    mended, spoilt = many(weighed.mended, "strike"), weighed.spoilt
-    closer = f"brings {many(weighed.closer, 'strike')} closer"
+    mended, spoilt = say_many("{count} strike", "{count} strikes", weighed.mended), weighed.spoilt
+    closer = say(
+        "brings {strikes} closer",
+        strikes=say_many("{count} strike", "{count} strikes", weighed.closer),
+    )
     mends = (
-        f"mends {mended}"
+        say("mends {mended}", mended=mended)
         if weighed.mended
         else closer
         if weighed.closer
         else ("mends nothing by itself")
     )
-    return f"{mends}, spoils {spoilt}" if spoilt else mends
+    return say("{mends}, spoils {spoilt}", mends=mends, spoilt=spoilt) if spoilt else mends
 
 
 class CauseList(QScrollArea):
@@ -174,7 +178,7 @@ class CauseList(QScrollArea):
         self.best = None
         self._lay_cards(causes[:MOST], anew)
         hidden = len(causes) - MOST
-        self._rest.setText(f"and {hidden} more, shown when these are mended")
+        self._rest.setText(say("and {hidden} more, shown when these are mended", hidden=hidden))
         self._rest.setVisible(hidden > 0)
         self.at = min(self.at, max(0, len(self.cards) - 1))
         if self.cards and self.cards[self.at].cause.finding.severity != "hint":
@@ -232,12 +236,14 @@ class CauseList(QScrollArea):
             dict.fromkeys(mark_words(self._desk.plan, mark) for _, mark in cause.marks), 4
         )
         if where:
-            box.addWidget(quiet(f"Spoilt: {where}"))
+            box.addWidget(quiet(say("Spoilt: {where}", where=where)))
         for n, one in enumerate(weighed[:5]):
             row = QHBoxLayout()
             row.setSpacing(10)
             button = FixButton(one.edit.label, "fix" if n else "bestfix")
-            button.setAccessibleName(f"Fix: {one.edit.label}, {effect_words(one)}")
+            button.setAccessibleName(
+                say("Fix: {edit}, {effect}", edit=one.edit.label, effect=effect_words(one))
+            )
             button.clicked.connect(partial(self._perform, one.edit))
             if n == 0:
                 self.best = button

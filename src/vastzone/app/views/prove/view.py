@@ -27,6 +27,7 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.verdict import VERDICTS
 from vastzone.core.proof.words import place_words
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 PAGES = PAGE_NAMES["prove"]
@@ -91,12 +92,12 @@ class ProveView(View):
     def _words(self) -> str:
         desk = self.desk
         if desk.derivation.pending:
-            return f"Proving … {desk.derivation.share:.0%}"
+            return say("Proving … {share:.0%}", share=desk.derivation.share)
         proof = desk.proof
         if proof is None:
             return "No wishes to prove yet"
         if proof.good:
-            return f"All {proof.count('as meant')} as meant"
+            return say("All {count} as meant", count=proof.count("as meant"))
         return " · ".join(
             f"{proof.count(verdict)} {verdict}" for verdict in VERDICTS if proof.count(verdict)
         )

@@ -30,7 +30,7 @@ from vastzone.core.plan.edits.log import Result
 from vastzone.core.plan.edits.wishes import is_bed
 from vastzone.core.proof.walk import Ask, asks
 from vastzone.core.proof.words import place_words
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 from vastzone.desk.walk import Walk
 
@@ -208,7 +208,12 @@ class WalkPage(QWidget):
         self._bar.setRange(0, max(1, len(walk.asks)))
         self._bar.setValue(walk.at)
         passed, failed = walk.count("pass"), walk.count("fail")
-        count = f"{passed} passed · {failed} failed · {walk.count('untested')} untested"
+        count = say(
+            "{passed} passed · {failed} failed · {count} untested",
+            passed=passed,
+            failed=failed,
+            count=walk.count("untested"),
+        )
         ask = walk.ask
         for button in (self.skip, self.simulate):
             button.setEnabled(ask is not None)
@@ -221,7 +226,15 @@ class WalkPage(QWidget):
             self._expected.setText("Record it, or go back to what failed.")
             self._got.setText("")
         else:
-            self._show_ask(ask, f"{walk.at + 1} of {len(walk.asks)} · {count}")
+            self._show_ask(
+                ask,
+                say(
+                    "{at} of {count} · {count_2}",
+                    at=walk.at + 1,
+                    count=len(walk.asks),
+                    count_2=count,
+                ),
+            )
         self._sign()
 
     def _show_ask(self, ask: Ask, count: str) -> None:
@@ -232,15 +245,23 @@ class WalkPage(QWidget):
             self._desk.go_to_scene(ask.scene)
         self._desk.select(ask.place.source)
         self._where.setText(count)
-        self._what.setText(f"Strike {place_words(plan, ask.place)}")
+        self._what.setText(say("Strike {place}", place=place_words(plan, ask.place)))
         window = (ask.vel_low, ask.vel_high)
-        hard = "" if window == (1, 127) else f", at velocity {window[0]}–{window[1]}"
-        self._expected.setText(f"Meant: {ask.expected}{hard}")
+        hard = (
+            ""
+            if window == (1, 127)
+            else say(", at velocity {window}–{window_2}", window=window[0], window_2=window[1])
+        )
+        self._expected.setText(say("Meant: {expected}{hard}", expected=ask.expected, hard=hard))
         answer, colours = walk.answers[walk.at], THEME.colours
         right = "Right: " if answer.real else "Right, simulated: "
         words = {"pass": right, "fail": "Not right. ", "untested": ""}[answer.result]
         colour = {"pass": colours.good, "fail": colours.fault}.get(answer.result, colours.muted)
-        waiting = f"Should have sounded: {walk.waiting}. Did it?" if walk.waiting else ""
+        waiting = (
+            say("Should have sounded: {waiting}. Did it?", waiting=walk.waiting)
+            if walk.waiting
+            else ""
+        )
         self._got.setText(waiting or f"{words}{answer.got}" or "Waiting for a strike …")
         self._got.setStyleSheet(f"color: {colours.ink if waiting else colour};")
 
@@ -284,9 +305,18 @@ class WalkPage(QWidget):
             return
         self.walk = None
         self._stack.setCurrentIndex(0)
-        tested = many(walk.count("pass") + walk.count("fail"), "strike")
+        tested = say_many(
+            "{count} strike", "{count} strikes", walk.count("pass") + walk.count("fail")
+        )
         self._perform(walk.edit(datetime.now().isoformat(" ", "minutes")))
-        self._intro.say("Recorded", f"{tested} went into the log, {walk.count('fail')} failed.")
+        self._intro.say(
+            "Recorded",
+            say(
+                "{tested} went into the log, {count} failed.",
+                tested=tested,
+                count=walk.count("fail"),
+            ),
+        )
         self._done()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -38,6 +38,7 @@ from vastzone.core.plan.edits.devices import remove_device
 from vastzone.core.plan.model.plan import Cable
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 REACH = 15.0
@@ -182,7 +183,7 @@ class RigCanvas(Drawn):
         for ref in (cable.source, cable.dest):
             jack, box = self.picture.jack(ref), self.picture.box(device_of(ref))
             names.append(f"{box.device.name} {jack.port.name}" if jack and box else "")
-        return f"Remove the cable from {' to '.join(names)}"
+        return say("Remove the cable from {names}", names=" to ".join(names))
 
     def _state(self, jack: JackShape) -> str:
         if self._held is not None:
@@ -265,7 +266,9 @@ class RigCanvas(Drawn):
             over = self.jack_at(self._pointer)
             if over is not None and over.ref != self._held.ref:
                 why = self._refusal(over)
-                self.told.emit(why or f"Let go to connect {self._names(over)}.", bool(why))
+                self.told.emit(
+                    why or say("Let go to connect {names}.", names=self._names(over)), bool(why)
+                )
             self.update()
             return
         self.told.emit(self._words(self._pointer), False)
@@ -287,7 +290,11 @@ class RigCanvas(Drawn):
     def _words(self, point: QPointF) -> str:
         jack, box = self.jack_at(point), self.box_at(point)
         if jack is not None:
-            return f"{self._name(jack)}: {joining.jack_words(jack.port)}. Drag to connect."
+            return say(
+                "{name}: {jack}. Drag to connect.",
+                name=self._name(jack),
+                jack=joining.jack_words(jack.port),
+            )
         if box is not None:
             return ""
         bundle = self.bundle_at(point)
@@ -300,7 +307,13 @@ class RigCanvas(Drawn):
         names = lookup.names_of(self._desk.plan.devices)
         told = []
         for channel in use.channels:
-            told.append(f"{channel} from {', '.join(names[send] for send in use.senders[channel])}")
+            told.append(
+                say(
+                    "{channel} from {names}",
+                    channel=channel,
+                    names=", ".join(names[send] for send in use.senders[channel]),
+                )
+            )
         return "Channels " + "; ".join(told) if told else "Nothing is sent over this cable here."
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:

@@ -12,6 +12,7 @@ from vastzone.app.views.rig.geometry import BundleShape, CableShape, JackShape, 
 from vastzone.core.engine.usage import Use
 from vastzone.core.plan.model.plan import Cable
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 
@@ -62,7 +63,7 @@ def _names(picture: RigPicture) -> dict[str, str]:
     names = {}
     for box in picture.boxes:
         for jack in box.jacks:
-            names[jack.ref] = f"{jack.port.name} of {box.device.name}"
+            names[jack.ref] = say("{port} of {device}", port=jack.port.name, device=box.device.name)
     return names
 
 
@@ -71,10 +72,14 @@ def _cable(desk: Desk, names: dict[str, str], wire: CableShape, use: Use) -> Ele
     channels = ", ".join(str(channel) for channel in use.channels)
     return Element(
         ref,
-        f"Cable from {names.get(cable.source, '')} to {names.get(cable.dest, '')}",
+        say(
+            "Cable from {names} to {names_get}",
+            names=names.get(cable.source, ""),
+            names_get=names.get(cable.dest, ""),
+        ),
         _label(wire),
         Role.ListItem,
-        f"channels {channels}" if channels else "nothing is sent here",
+        say("channels {channels}", channels=channels) if channels else "nothing is sent here",
         chosen=desk.selection == ref,
         press=partial(desk.select, ref),
     )
@@ -108,4 +113,4 @@ def _plugged(picture: RigPicture, names: dict[str, str], jack: JackShape) -> str
     audio = sum(device_of(jack.ref) in (one.source, one.dest) for one in picture.bundles)
     if jack.port.link == "audio":
         return "patched" if audio else "free"
-    return f"cable to {' and '.join(ends)}" if ends else "free"
+    return say("cable to {ends}", ends=" and ".join(ends)) if ends else "free"

@@ -12,7 +12,7 @@ from vastzone.core.describe.face import face_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 def paint_face(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) -> None:
@@ -71,7 +71,11 @@ def _words(painter: QPainter, area: QRectF, device: Device) -> None:
     colours = THEME.colours
     ins = sum(port.flow != "out" for port in device.ports) + len(device.audio_inputs)
     outs = sum(port.flow != "in" for port in device.ports) + len(device.outputs)
-    text = many(len(device.controls), "control") if device.controls else f"{ins} in, {outs} out"
+    text = (
+        say_many("{count} control", "{count} controls", len(device.controls))
+        if device.controls
+        else say("{ins} in, {outs} out", ins=ins, outs=outs)
+    )
     painter.setFont(font(colours.text_px - 1))
     painter.setPen(QColor(colours.muted))
     cut = QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, area.width())
@@ -94,5 +98,9 @@ def summary(device: Device) -> str:
     )
     for count, word in counts:
         if count:
-            said.append(f"{count} {word}{'s' if count > 1 else ''}")
+            said.append(
+                say("{count} {word}s", count=count, word=word)
+                if count > 1
+                else say("{count} {word}", count=count, word=word)
+            )
     return " · ".join(said[:3]) or device.kind

@@ -11,6 +11,7 @@ from vastzone.core.plan.model.audio import AudioCable
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
+from vastzone.core.say import say_many
 from vastzone.core.text import many
 
 MARGIN, LANE, JACK, ROW = 18.0, 22.0, 7.0, 21.0
@@ -135,7 +136,13 @@ def sockets_of(device: Device) -> tuple[Port | AudioSocket, ...]:
         words = many(len(device.audio_inputs), "channel" if device.kind == "desk" else "audio in")
         sockets.append(AudioSocket(AUDIO_IN, words, "in"))
     if device.outputs:
-        sockets.append(AudioSocket(AUDIO_OUT, many(len(device.outputs), "audio out"), "out"))
+        sockets.append(
+            AudioSocket(
+                AUDIO_OUT,
+                say_many("{count} audio out", "{count} audio outs", len(device.outputs)),
+                "out",
+            )
+        )
     return tuple(sockets)
 
 

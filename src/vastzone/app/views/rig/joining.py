@@ -8,6 +8,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Cable, Plan, Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 LINKS = {**cables.LINKS, "audio": "audio"}
@@ -28,7 +29,7 @@ def refusal(plan: Plan, one: JackShape, other: JackShape) -> str:
         return "One is for MIDI and one for sound: join two of a kind."
     if one.port.flow == other.port.flow:
         both = "outputs" if one.port.flow == "out" else "inputs"
-        return f"Both are audio {both}: join outputs to inputs."
+        return say("Both are audio {both}: join outputs to inputs.", both=both)
     try:
         _patched(plan, one, other)
     except EditError as error:
@@ -58,9 +59,11 @@ def bundle_words(plan: Plan, bundle: BundleShape) -> str:
         output, into = jack_of(plan, cable.source)[1].name, jack_of(plan, cable.dest)[1].name
         side = "" if cable.leg == "both" else f" {cable.leg}"
         box = " through a DI box" if cable.di else ""
-        told.append(f"{output}{side} to {into}{box}")
+        told.append(
+            say("{output}{side} to {into}{box}", output=output, side=side, into=into, box=box)
+        )
     ends = [lookup.device(plan, ident).name for ident in (bundle.source, bundle.dest)]
-    return f"{ends[0]} to {ends[1]}: {listed(told, 8)}"
+    return say("{ends} to {ends_2}: {told}", ends=ends[0], ends_2=ends[1], told=listed(told, 8))
 
 
 def bundle_ref(bundle: BundleShape) -> str:

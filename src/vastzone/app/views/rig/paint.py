@@ -10,6 +10,7 @@ from vastzone.app.views.drawing import text
 from vastzone.app.views.rig.faces import paint_face, summary
 from vastzone.app.views.rig.geometry import JACK, Box, BundleShape, CableShape, JackShape
 from vastzone.core.plan.queries.spans import runs
+from vastzone.core.say import say
 
 
 def paint_box(
@@ -132,7 +133,11 @@ def paint_bundle_label(painter: QPainter, bundle: BundleShape, chosen: bool) -> 
     """How many audio cables go there, and whether DI boxes stand in them."""
     colours, at = THEME.colours, bundle.shape.label
     boxed = any(cable.di for cable in bundle.cables)
-    words = f"{len(bundle.cables)} audio{' · DI' if boxed else ''}"
+    words = (
+        say("{count} audio · DI", count=len(bundle.cables))
+        if boxed
+        else say("{count} audio", count=len(bundle.cables))
+    )
     face = bold(colours.text_px - 3)
     wide = QFontMetricsF(face).horizontalAdvance(words) + 14
     chip = QRectF(at.x() - wide / 2, at.y() - 9, wide, 18)
@@ -150,7 +155,7 @@ def paint_label(
     words, face = channel_words(channels), bold(colours.text_px - 3)
     metrics = QFontMetricsF(face)
     if metrics.horizontalAdvance(words) + 14 > wire.room:
-        words = f"{len(channels)} ch"
+        words = say("{count} ch", count=len(channels))
     wide = metrics.horizontalAdvance(words) + 14
     chip = QRectF(at.x() - wide / 2, at.y() - 9, wide, 18)
     painter.setPen(QPen(QColor(colours.action if chosen else colours.line), 1.2))

@@ -28,6 +28,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.devices import add_device as edit_add_device
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
@@ -127,7 +128,11 @@ class RigView(View):
         self._scroll.setVisible(bool(plan.devices))
         self.add.setIcon(icon("plus", THEME.colours.ink, 18))
         count = f"{many(len(plan.devices), 'device')}, {many(len(plan.cables), 'cable')}"
-        when = f" · on each cable the channels it carries in {scene.name}" if scene else ""
+        when = (
+            say(" · on each cable the channels it carries in {scene}", scene=scene.name)
+            if scene
+            else ""
+        )
         self._what.show_text(count + when if plan.devices else "")
         self.canvas.rebuild()
 
@@ -150,5 +155,7 @@ class RigView(View):
         new = next((d for d in self.desk.plan.devices if d.id not in before), None)
         if new is not None:
             self.desk.select(new.id)
-            self._tell(f"{new.name} is added. Drag from its jacks to connect it.", False)
+            self._tell(
+                say("{new} is added. Drag from its jacks to connect it.", new=new.name), False
+            )
         self.setFocus()

@@ -9,9 +9,9 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say, say_many
 from vastzone.core.setlist.changes import song_change
 from vastzone.core.setlist.costs import cost_matrix
-from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 MOST = 128
@@ -44,10 +44,12 @@ class CostsPage(QWidget):
         self._plan = plan
         scenes = plan.scenes[:MOST]
         costs = cost_matrix(plan, tuple(scene.id for scene in scenes))
-        self.table.held.show_columns(("From", *(f"to {scene.name}" for scene in scenes)))
+        self.table.held.show_columns(
+            ("From", *(say("to {scene}", scene=scene.name) for scene in scenes))
+        )
         self.table.setColumnWidth(0, 150)
         for column in range(1, len(scenes) + 1):
-            words = f"to {scenes[column - 1].name}"
+            words = say("to {scenes}", scenes=scenes[column - 1].name)
             wide = self.table.fontMetrics().horizontalAdvance(words) + 34
             self.table.setColumnWidth(column, max(WIDE, min(190, wide)))
         dearest = costs.dearest()
@@ -61,7 +63,11 @@ class CostsPage(QWidget):
                     continue
                 is_dear = dearest == (before.id, after.id) and seconds > 0
                 presses = int(costs.presses[row, column])
-                words = f"{seconds:.1f} s, {presses}" if presses else "no press"
+                words = (
+                    say("{seconds:.1f} s, {presses}", seconds=seconds, presses=presses)
+                    if presses
+                    else "no press"
+                )
                 shade = THEME.colours.fault if is_dear else ""
                 face = bold(THEME.colours.text_px) if is_dear else None
                 cells.append(Cell(words, colour=shade, face=face))
@@ -76,11 +82,15 @@ class CostsPage(QWidget):
         one, other = dearest
         known = lookup.by_ids(plan.scenes)
         change = song_change(plan, known[one], known[other])
-        presses = many(change.presses, "press", "presses")
-        return (
-            "Seconds, then presses, from each song to each other. "
-            f"The dearest is from {names[one]} to {names[other]}: {presses}, "
-            f"{many(change.dives, 'dive')} into panels, about {change.seconds:.1f} s."
+        presses = say_many("{count} press", "{count} presses", change.presses)
+        return say(
+            "Seconds, then presses, from each song to each other. The dearest is from {names} to "
+            "{names_other}: {presses}, {dives} into panels, about {seconds:.1f} s.",
+            names=names[one],
+            names_other=names[other],
+            presses=presses,
+            dives=say_many("{count} dive", "{count} dives", change.dives),
+            seconds=change.seconds,
         )
 
     def _tell(self, now: object) -> None:
@@ -93,6 +103,11 @@ class CostsPage(QWidget):
         change = song_change(plan, before, after)
         pressed = ", ".join(f"{player} {count}" for player, count in change.by_player.items())
         self.words.setText(
-            f"From {before.name} to {after.name}: {pressed or 'nobody presses anything'}, about "
-            f"{change.seconds:.1f} s."
+            say(
+                "From {before} to {after}: {pressed}, about {seconds:.1f} s.",
+                before=before.name,
+                after=after.name,
+                pressed=pressed or "nobody presses anything",
+                seconds=change.seconds,
+            )
         )

@@ -23,9 +23,10 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.setlists import SetList, SetStep
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say, say_many
 from vastzone.core.setlist.costs import cost_matrix
 from vastzone.core.solve.running_order import presses_in
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 from vastzone.files.setlist_files import read_setlist, write_setlist
 
@@ -113,13 +114,23 @@ class EveningPage(QWidget):
 
     def _words(self, plan: Plan, one: SetList, rows: tuple[SongRow, ...]) -> str:
         total = presses_in(plan, one.played) if one.played else 0
-        said = f"{many(len(one.played), 'song')}, {many(total, 'press', 'presses')} between them."
+        said = say(
+            "{songs}, {presses} between them.",
+            songs=say_many("{count} song", "{count} songs", len(one.played)),
+            presses=say_many("{count} press", "{count} presses", total),
+        )
         dear = max(rows, key=_seconds, default=None)
         if dear is not None and _seconds(dear) > 0:
-            said += f" Dearest: to {dear.title}, about {_seconds(dear):.1f} s."
+            said += say(
+                " Dearest: to {dear}, about {seconds:.1f} s.",
+                dear=dear.title,
+                seconds=_seconds(dear),
+            )
         seamless = [r.title for r in rows[1:] if r.scene and not any(g.is_heard for g in r.heard)]
         if seamless:
-            said += f" Nothing is heard of the change to {listed(seamless, 3)}."
+            said += say(
+                " Nothing is heard of the change to {seamless}.", seamless=listed(seamless, 3)
+            )
         return said
 
     def _offer(self, plan: Plan) -> None:
@@ -183,7 +194,7 @@ class EveningPage(QWidget):
         number = 1
         while f"Evening {number}" in names:
             number += 1
-        self._perform(setlists.add_setlist(f"Evening {number}"))
+        self._perform(setlists.add_setlist(say("Evening {number}", number=number)))
         self._ident = self._desk.plan.setlists[-1].id
         self.refresh()
 
@@ -210,8 +221,14 @@ class EveningPage(QWidget):
         cost_matrix(plan, tuple(dict.fromkeys(now)))
         before, after = presses_in(plan, now), presses_in(plan, then)
         if before == after:
-            return f"{many(after, 'press', 'presses')}, as now"
-        return f"{many(after, 'press', 'presses')}, {after - before:+} of now"
+            return say(
+                "{presses}, as now", presses=say_many("{count} press", "{count} presses", after)
+            )
+        return say(
+            "{presses}, {after:+} of now",
+            presses=say_many("{count} press", "{count} presses", after),
+            after=after - before,
+        )
 
     def _ask_read(self) -> None:
         path = dialogs.ask_setlist(self)
@@ -230,10 +247,17 @@ class EveningPage(QWidget):
         except PlanError as error:
             self.said.setText(str(error))
             return
-        self._perform(Edit(f"Set list from {path.name}"[:80], lambda _: found.plan))
-        said = f"{many(len(found.new), 'new song')} from {path.name}."
+        self._perform(Edit(say("Set list from {path}", path=path.name)[:80], lambda _: found.plan))
+        said = say(
+            "{songs} from {path}.",
+            songs=say_many("{count} new song", "{count} new songs", len(found.new)),
+            path=path.name,
+        )
         if found.alike:
-            said += f" Several songs are called {listed(found.alike, 3)}: the first was taken."
+            said += say(
+                " Several songs are called {alike}: the first was taken.",
+                alike=listed(found.alike, 3),
+            )
         self.said.setText(said)
 
     def _ask_write(self) -> None:
@@ -251,7 +275,7 @@ class EveningPage(QWidget):
         except PlanError as error:
             self.said.setText(str(error))
         else:
-            self.said.setText(f"Saved: {path.name}")
+            self.said.setText(say("Saved: {path}", path=path.name))
 
     def show_sheet(self) -> None:
         """The evening on paper, in a preview from which it is printed."""

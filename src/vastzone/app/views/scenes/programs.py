@@ -14,6 +14,7 @@ from vastzone.core.plan.edits.scenes import choose_program
 from vastzone.core.plan.model.plan import Device, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.desk.session import Desk
 
@@ -101,7 +102,11 @@ class ProgramsPage(QWidget):
             number = _read(device, words)
         if number is None:
             self.words.setText(
-                f"{device.name} has no program “{quoted(words.strip())}”: type a number or a name."
+                say(
+                    "{device} has no program “{words}”: type a number or a name.",
+                    device=device.name,
+                    words=quoted(words.strip()),
+                )
             )
             return
         self._perform(choose_program(scene.id, device.id, number))

@@ -15,6 +15,7 @@ from vastzone.core.cards.setlist import SongRow, step_words
 from vastzone.core.engine.report import Report
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Song", "Presses", "Reckoned", "Took", "What to press")
@@ -101,7 +102,7 @@ class RehearsePage(QWidget):
         for device in self._desk.plan.devices:
             for control in device.controls:
                 if control_ability(control).pressed or control.kind == "pedal":
-                    words = f"{control.name} of {device.name}"
+                    words = say("{control} of {device}", control=control.name, device=device.name)
                     choices.append((words, ref_to(device.id, control.id)))
         offer(self.stepper, choices)
 
@@ -168,9 +169,13 @@ class RehearsePage(QWidget):
         rows = []
         for place, row in enumerate(self.rows):
             change = row.change
-            took = f"{self.took[place]:.1f} s" if place in self.took else ""
+            took = say("{took:.1f} s", took=self.took[place]) if place in self.took else ""
             presses = str(change.presses) if change is not None and place else ""
-            reckoned = f"{change.seconds:.1f} s" if change is not None and place else ""
+            reckoned = (
+                say("{seconds:.1f} s", seconds=change.seconds)
+                if change is not None and place
+                else ""
+            )
             steps = change.steps if change is not None and place else ()
             what = "; ".join(step_words(plan, step) for step in steps)
             shade = THEME.colours.action if place == self.at else ""
@@ -196,8 +201,15 @@ class RehearsePage(QWidget):
     def _show_time(self) -> None:
         if self._begun is not None:
             ran = (now_ms() - self._begun) / 1000
-            self.time.setText(f"{self.pressed} of {self.presses} pressed, {ran:.1f} s")
+            self.time.setText(
+                say(
+                    "{pressed} of {presses} pressed, {ran:.1f} s",
+                    pressed=self.pressed,
+                    presses=self.presses,
+                    ran=ran,
+                )
+            )
         elif self.at in self.took:
-            self.time.setText(f"there after {self.took[self.at]:.1f} s")
+            self.time.setText(say("there after {took:.1f} s", took=self.took[self.at]))
         else:
             self.time.setText("")

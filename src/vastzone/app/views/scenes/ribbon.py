@@ -15,6 +15,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.core.cards.setlist import SongRow, by_player
+from vastzone.core.say import say
 from vastzone.core.setlist.changes import DeviceChange
 
 HEAD, LINE, GAP, SIDE, TITLE = 52.0, 19.0, 8.0, 14.0, 28.0
@@ -299,8 +300,10 @@ def _sounding(row: SongRow) -> str:
     scene = row.scene
     if scene is None:
         return ""
-    said = [scene.key, f"{scene.tempo:g} bpm" if scene.tempo else ""]
-    said.append(f"transposed {scene.transpose:+}" if scene.transpose else "")
+    said = [scene.key, say("{tempo:g} bpm", tempo=scene.tempo) if scene.tempo else ""]
+    said.append(
+        say("transposed {transpose:+}", transpose=scene.transpose) if scene.transpose else ""
+    )
     return " · ".join(filter(None, said))
 
 
@@ -310,5 +313,9 @@ def _cost_words(row: SongRow) -> tuple[str, str]:
     if change is None or not change.steps:
         return "", ""
     pressed = ", ".join(by_player(row)).replace("nobody in particular ", "")
-    took = f"{change.seconds:.1f} s" if change.presses else f"{change.ms:.1f} ms"
+    took = (
+        say("{seconds:.1f} s", seconds=change.seconds)
+        if change.presses
+        else say("{ms:.1f} ms", ms=change.ms)
+    )
     return pressed or "no press", took

@@ -13,6 +13,7 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.core.cards.setlist import SongRow, click_words, step_words
 from vastzone.core.engine.report import Report
 from vastzone.core.plan.model.plan import Plan
+from vastzone.core.say import say
 from vastzone.core.text import one_line
 from vastzone.desk.session import Desk
 
@@ -141,7 +142,7 @@ class Stage(Drawn):
         left = wide * MARGIN
         room = wide - 2 * left
         row = self.rows[self.at]
-        place = f"{self.at + 1} of {len(self.rows)}"
+        place = say("{at} of {count}", at=self.at + 1, count=len(self.rows))
         top = QRectF(left, tall * 0.04, room, tall * 0.07)
         _line(painter, top, place, STAGE.muted, tall * 0.04)
         title = QRectF(left, tall * 0.1, room, tall * 0.22)
@@ -157,7 +158,14 @@ class Stage(Drawn):
         self._paint_presses(painter, QRectF(left, tall * 0.42, room, tall * 0.4), row)
         following = self.rows[self.at + 1].title if self.at + 1 < len(self.rows) else "the end"
         below = QRectF(left, tall * 0.86, room, tall * 0.1)
-        _line(painter, below, f"Next: {following}", STAGE.action, tall * 0.07, heavy=True)
+        _line(
+            painter,
+            below,
+            say("Next: {following}", following=following),
+            STAGE.action,
+            tall * 0.07,
+            heavy=True,
+        )
 
     def _paint_presses(self, painter: QPainter, area: QRectF, row: SongRow) -> None:
         """What to press now, then the notes, as large as they fit."""
@@ -188,7 +196,7 @@ def _key(row: SongRow) -> str:
     scene = row.scene
     if scene is None:
         return ""
-    said = [scene.key, f"{scene.tempo:g} bpm" if scene.tempo else ""]
+    said = [scene.key, say("{tempo:g} bpm", tempo=scene.tempo) if scene.tempo else ""]
     return "   ".join(filter(None, said))
 
 

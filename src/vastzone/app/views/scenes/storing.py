@@ -23,10 +23,11 @@ from vastzone.core.plan.model.setlists import SetList
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.progress import Progress
+from vastzone.core.say import say, say_many
 from vastzone.core.setlist.changes import way_of
 from vastzone.core.solve.running_order import RunningOrder, best_order, presses_in
 from vastzone.core.solve.storing import Stored, Storing, best_storing
-from vastzone.core.text import listed, many
+from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
 COLUMNS = ("Device", "Changes by", "Now", "Best", "Without copies", "Stored anew", "Best slots")
@@ -151,7 +152,7 @@ class StoringPage(QWidget):
     def _row(self, plan: Plan, device: Device, stored: Stored | None) -> Row:
         way = WAYS[way_of(None, device)]
         if device.led_by is not None:
-            way = f"{lookup.device(plan, device.led_by).name}, a message"
+            way = say("{device}, a message", device=lookup.device(plan, device.led_by).name)
         if not steps_itself(device):
             return row_of((device.name, way, "", "", "", "", ""), device.id)
         if stored is None:
@@ -159,7 +160,11 @@ class StoringPage(QWidget):
         best = stored.best
         gains = best.presses < stored.now.presses
         shade = THEME.colours.good if gains else ""
-        said = str(best.presses) if best.is_best else f"{best.presses}, perhaps {best.gap} fewer"
+        said = (
+            str(best.presses)
+            if best.is_best
+            else say("{presses}, perhaps {gap} fewer", presses=best.presses, gap=best.gap)
+        )
         cells: tuple[str | Cell, ...] = (
             device.name,
             way,
@@ -200,8 +205,12 @@ class StoringPage(QWidget):
             if order.presses < now:
                 names = lookup.names_of(plan.scenes)
                 told = listed((names[ident] for ident in songs), 8)
-                saved = many(now - order.presses, "press", "presses")
-                said.append(f"Another order of songs would save {saved}: {told}.")
+                saved = say_many("{count} press", "{count} presses", now - order.presses)
+                said.append(
+                    say(
+                        "Another order of songs would save {saved}: {told}.", saved=saved, told=told
+                    )
+                )
         return " ".join(said)
 
     def _played(self) -> tuple[str, ...]:

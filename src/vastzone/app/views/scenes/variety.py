@@ -14,8 +14,8 @@ from vastzone.core.plan.edits.variety import kits_in_controller, presets_in_rece
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries.capabilities import has_pads
 from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.say import say, say_many
 from vastzone.core.solve.running_order import presses_in
-from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 
@@ -56,7 +56,12 @@ class VarietyLine(QWidget):
         for device in plan.devices:
             for part in device.parts:
                 if part.kit is not None:
-                    parts.append((f"{part.name} of {device.name}", ref_to(device.id, part.id)))
+                    parts.append(
+                        (
+                            say("{part} of {device}", part=part.name, device=device.name),
+                            ref_to(device.id, part.id),
+                        )
+                    )
         offer(self.pads, pads)
         offer(self.part, parts)
         self.setVisible(bool(pads and parts))
@@ -73,7 +78,12 @@ class VarietyLine(QWidget):
             return
         plan = self._desk.plan
         now = presses_in(plan, self._songs)
-        said = [f"As it is, {many(now, 'press', 'presses')} an evening."]
+        said = [
+            say(
+                "As it is, {presses} an evening.",
+                presses=say_many("{count} press", "{count} presses", now),
+            )
+        ]
         for button, in_receiver, words in (
             (self.presets, True, "With presets in the receiver"),
             (self.kits, False, "With kits in the pads"),

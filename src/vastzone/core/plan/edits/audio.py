@@ -29,7 +29,8 @@ from vastzone.core.plan.queries.sounds import (
     sounds_of,
 )
 from vastzone.core.plan.refs import read_ref, ref_to
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 
 PAIRED = frozenset(("pair", "headphones", "usb"))
 
@@ -60,7 +61,9 @@ def set_output(plan: Plan, ref: str, choice: str) -> Edit:
         if covers(ref, unit):
             name = unit.name if ref == unit.ref else unit.part.name
             break
-    return set_outputs({ref: choice}, f"{name} to {output_words(device, choice)}")
+    return set_outputs(
+        {ref: choice}, say("{name} to {output}", name=name, output=output_words(device, choice))
+    )
 
 
 def _on_outputs(device: Device, choices: Mapping[str, str]) -> Device:
@@ -74,7 +77,11 @@ def _on_outputs(device: Device, choices: Mapping[str, str]) -> Device:
             continue
         if not routes_sounds(device):
             raise EditError(
-                f"{device.name} puts a whole kit on one output: choose an output for {part.name}."
+                say(
+                    "{device} puts a whole kit on one output: choose an output for {part}.",
+                    device=device.name,
+                    part=part.name,
+                )
             )
         usual = SoundRoute(part=ident, sound=sound)
         routes[ident, sound] = changed(routes.get((ident, sound), usual), output=choice)
@@ -136,19 +143,40 @@ def connect_audio(plan: Plan, source: str, dest: str, leg: Leg | None = None) ->
     here, output = _output(plan, source)
     there, jack = _input(plan, dest)
     if here is there:
-        raise EditError(f"Both ends are at {here.name}: a cable joins two devices.")
+        raise EditError(say("Both ends are at {here}: a cable joins two devices.", here=here.name))
     sided = output.kind in PAIRED or jack.kind != "mono"
     side: Leg = leg or ("both" if not sided else _free_side(plan, source, dest, output, jack))
     if _sides(side) & _taken(plan, source, at_source=True):
-        raise EditError(f"{output.name} of {here.name} has a cable already: pull that first.")
+        raise EditError(
+            say(
+                "{output} of {here} has a cable already: pull that first.",
+                output=output.name,
+                here=here.name,
+            )
+        )
     if _sides(side) & _taken(plan, dest, at_source=False):
-        raise EditError(f"{jack.name} of {there.name} has a cable already: pull that first.")
+        raise EditError(
+            say(
+                "{jack} of {there} has a cable already: pull that first.",
+                jack=jack.name,
+                there=there.name,
+            )
+        )
     cable = AudioCable(source=source, dest=dest, leg=side)
 
     def apply(before: Plan) -> Plan:
         return msgspec.structs.replace(before, audio_cables=(*before.audio_cables, cable))
 
-    return Edit(f"Connect {output.name} of {here.name} to {jack.name} of {there.name}", apply)
+    return Edit(
+        say(
+            "Connect {output} of {here} to {jack} of {there}",
+            output=output.name,
+            here=here.name,
+            jack=jack.name,
+            there=there.name,
+        ),
+        apply,
+    )
 
 
 def _free_side(plan: Plan, source: str, dest: str, output: AudioOutput, jack: AudioInput) -> Leg:
@@ -178,13 +206,17 @@ def _taken(plan: Plan, ref: str, *, at_source: bool) -> frozenset[str]:
 def _output(plan: Plan, ref: str) -> tuple[Device, AudioOutput]:
     ident, jack = read_ref(ref)
     device = lookup.device(plan, ident)
-    return device, lookup.by_id(device.outputs, jack, f"output of {device.name} called")
+    return device, lookup.by_id(
+        device.outputs, jack, say("output of {device} called", device=device.name)
+    )
 
 
 def _input(plan: Plan, ref: str) -> tuple[Device, AudioInput]:
     ident, jack = read_ref(ref)
     device = lookup.device(plan, ident)
-    return device, lookup.by_id(device.audio_inputs, jack, f"audio input of {device.name} called")
+    return device, lookup.by_id(
+        device.audio_inputs, jack, say("audio input of {device} called", device=device.name)
+    )
 
 
 def patch(plan: Plan, source: str, dest: str) -> Edit:
@@ -202,15 +234,20 @@ def patch(plan: Plan, source: str, dest: str) -> Edit:
             plan = connect_audio(plan, ref, into, leg)(plan)
     if plan is begun:
         raise EditError(
-            f"No output of {owner.name} and input of {other.name} are free and alike: "
-            "pull a cable, or give them more."
+            say(
+                "No output of {owner} and input of {other} are free and alike: pull a cable, "
+                "or give "
+                "them more.",
+                owner=owner.name,
+                other=other.name,
+            )
         )
     added = plan.audio_cables
 
     def apply(before: Plan) -> Plan:
         return msgspec.structs.replace(before, audio_cables=added)
 
-    return Edit(f"Patch {owner.name} to {other.name}", apply)
+    return Edit(say("Patch {owner} to {other}", owner=owner.name, other=other.name), apply)
 
 
 def _next_inputs(plan: Plan, output: AudioOutput, dest: str) -> Sequence[tuple[str, Leg]]:
@@ -244,7 +281,13 @@ def remove_audio_cables(cables: Sequence[AudioCable]) -> Edit:
         left = tuple(one for one in plan.audio_cables if one not in gone)
         return msgspec.structs.replace(plan, audio_cables=left)
 
-    return Edit(f"Remove {many(len(gone), 'audio cable')}", apply)
+    return Edit(
+        say(
+            "Remove {cables}",
+            cables=say_many("{count} audio cable", "{count} audio cables", len(gone)),
+        ),
+        apply,
+    )
 
 
 def remove_audio_cable(cable: AudioCable) -> Edit:
@@ -286,7 +329,9 @@ def set_phantom(device: str, channel: str, on: bool) -> Edit:
     """Phantom power of an input on or off."""
 
     def change(owner: Device) -> Device:
-        old = lookup.by_id(owner.audio_inputs, channel, f"audio input of {owner.name} called")
+        old = lookup.by_id(
+            owner.audio_inputs, channel, say("audio input of {owner} called", owner=owner.name)
+        )
         new = changed(old, phantom=on)
         return changed(owner, audio_inputs=swapped(owner.audio_inputs, old, new))
 
@@ -332,7 +377,7 @@ def usual_wishes(plan: Plan) -> Iterator[OutputWish]:
     for kind, strength in (("kick", 5), ("snare", 5), ("hat", 4)):
         refs = tuple(unit.ref for unit in units if unit.kind == kind)
         if refs:
-            name = f"{kind[0].upper()}{kind[1:]} alone"
+            name = say("{kind}{kind_2} alone", kind=kind[0].upper(), kind_2=kind[1:])
             yield OutputWish(id=kind, name=name, of=refs, want="alone", strength=strength)
     loops = tuple(unit.ref for unit in units if unit.kind == "loops")
     rest = tuple(unit.ref for unit in units if unit.kind not in ("loops", "kick", "snare", "hat"))

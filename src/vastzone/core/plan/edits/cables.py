@@ -12,6 +12,7 @@ from vastzone.core.plan.model.plan import Cable, Device, Plan, Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 
 LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth"}
 
@@ -56,20 +57,29 @@ def refusal(plan: Plan, one: str, other: str) -> str:
 def _reasons(plan: Plan, one: tuple[Device, Port], other: tuple[Device, Port]) -> Iterator[str]:
     (here, a), (there, b) = one, other
     if here is there:
-        yield f"Both ends are at {here.name}: a cable joins two devices."
+        yield say("Both ends are at {here}: a cable joins two devices.", here=here.name)
         return
-    names = f"{a.name} of {here.name} and {b.name} of {there.name}"
+    names = say(
+        "{a} of {here} and {b} of {there}", a=a.name, here=here.name, b=b.name, there=there.name
+    )
     if a.flow == b.flow != "both":
         both = "outputs" if a.flow == "out" else "inputs"
-        yield f"{names} are both {both}: join an output to an input."
+        yield say("{names} are both {both}: join an output to an input.", names=names, both=both)
     if a.link != b.link:
         yield (
-            f"{names} are of different kinds, {LINKS[a.link]} and {LINKS[b.link]}: put a computer "
-            "or an interface between them."
+            say(
+                "{names} are of different kinds, {links} and {links_b}: put a computer or an "
+                "interface between them.",
+                names=names,
+                links=LINKS[a.link],
+                links_b=LINKS[b.link],
+            )
         )
     host = hosts(here, a) or hosts(there, b)
     if a.link == "usb" and not host:
-        yield f"{names} are both USB devices: each needs a computer at the other end."
+        yield say(
+            "{names} are both USB devices: each needs a computer at the other end.", names=names
+        )
     yield from _taken(plan, here, a)
     yield from _taken(plan, there, b)
 
@@ -97,7 +107,12 @@ def _taken(plan: Plan, owner: Device, port: Port) -> Iterator[str]:
     ref = ref_to(owner.id, port.id)
     if any(ref in (cable.source, cable.dest) for cable in plan.cables):
         mend = "use a thru or a second output" if port.flow == "out" else "use a merger"
-        yield f"{port.name} of {owner.name} has a cable already: {mend}, or pull that cable first."
+        yield say(
+            "{port} of {owner} has a cable already: {mend}, or pull that cable first.",
+            port=port.name,
+            owner=owner.name,
+            mend=mend,
+        )
 
 
 def connect(plan: Plan, one: str, other: str) -> Edit:

@@ -13,6 +13,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.say import say
 
 
 def edit_console(device: str, label: str, change: Callable[[Console], Console]) -> Edit:
@@ -20,7 +21,7 @@ def edit_console(device: str, label: str, change: Callable[[Console], Console]) 
 
     def inside(owner: Device) -> Device:
         if owner.console is None:
-            raise EditError(f"{owner.name} has no console: add one first.")
+            raise EditError(say("{owner} has no console: add one first.", owner=owner.name))
         return changed(owner, console=change(owner.console))
 
     return edit_device(device, label, inside)
@@ -136,7 +137,9 @@ def tick(device: str, wire: str, field: str, on: bool) -> Edit:
             left = tuple(each for each in console.failed if each.wire != wire)
         return changed(console, **{field: (*ticked, wire) if on else ticked}, failed=left)
 
-    return edit_console(device, f"Tick {wire}" if on else f"Untick {wire}", change)
+    return edit_console(
+        device, say("Tick {wire}", wire=wire) if on else say("Untick {wire}", wire=wire), change
+    )
 
 
 def saw(device: str, seen: Seen) -> Edit:
@@ -204,7 +207,10 @@ def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
         scenes = tuple(_on_second(scene, device, ident) for scene in old.scenes)
         return changed(old, devices=tuple(devices), wishes=wishes, scenes=scenes)
 
-    return Edit(f"Move {', '.join(block.name for block in moved)} to a second encoder", apply)
+    return Edit(
+        say("Move {block} to a second encoder", block=", ".join(block.name for block in moved)),
+        apply,
+    )
 
 
 def _from_second(wish: Wish, device: str, ident: str, things: set[str]) -> Wish:

@@ -14,6 +14,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 
 What = Literal["message", "sound", "both"]
 Whole = Literal["zone", "pad", "bank"]
@@ -41,7 +42,13 @@ def copy(plan: Plan, device: str, source: PadSpot, dest: PadSpot, what: What, wh
     label = (
         "Copy bank"
         if whole == "bank"
-        else (f"Copy {names[source.control]} to {names[dest.control]}")
+        else (
+            say(
+                "Copy {names} to {names_dest}",
+                names=names[source.control],
+                names_dest=names[dest.control],
+            )
+        )
     )
 
     def apply(old: Plan) -> Plan:

@@ -16,6 +16,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability, has_field
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
+from vastzone.core.say import say
 
 
 def wish_coupler(coupling: Coupling) -> Edit:
@@ -48,10 +49,13 @@ def hold_in_console(plan: Plan, coupling: Coupling) -> Edit:
     owner, part = lookup.device(plan, device), _part(plan, coupling.plays)
     if device_of(coupling.stop) != device:
         raise EditError(
-            f"{coupling.name} is drawn at another device than its keys: let the organ hold it."
+            say(
+                "{coupling} is drawn at another device than its keys: let the organ hold it.",
+                coupling=coupling.name,
+            )
         )
     if not has_field(owner, "zone/drawn_by"):
-        raise EditError(f"{owner.name} holds no couplers: let the organ hold it.")
+        raise EditError(say("{owner} holds no couplers: let the organ hold it.", owner=owner.name))
     keybed = lookup.keybed(owner, bed)
 
     def apply(old: Plan) -> Plan:
@@ -61,7 +65,7 @@ def hold_in_console(plan: Plan, coupling: Coupling) -> Edit:
         now = lookup.device(old, device)
         return with_device(old, now, changed(now, programs=tuple(programs)))
 
-    return Edit(f"Let {owner.name} hold {coupling.name}", apply)
+    return Edit(say("Let {owner} hold {coupling}", owner=owner.name, coupling=coupling.name), apply)
 
 
 def _with_zone(program: Program, coupling: Coupling, bed: Keybed, part: Part) -> Program:
@@ -99,7 +103,11 @@ def hold_in_organ(plan: Plan, coupling: Coupling, played: Iterable[str]) -> Edit
     sounded = [ident for ident in played_here if ident != plays or coupling.shift]
     if not sounded:
         raise EditError(
-            f"The keys sound nothing else in {owner.name}: let the console hold {coupling.name}."
+            say(
+                "The keys sound nothing else in {owner}: let the console hold {coupling}.",
+                owner=owner.name,
+                coupling=coupling.name,
+            )
         )
     moved = _moved_by(plan, coupling.stop, owner)
 
@@ -123,7 +131,7 @@ def hold_in_organ(plan: Plan, coupling: Coupling, played: Iterable[str]) -> Edit
         left = with_device(old, now, changed(new, couplers=tuple(couplers)))
         return left if moved else _with_wish(left, coupling, ref_to(device, target))
 
-    return Edit(f"Let {owner.name} hold {coupling.name}", apply)
+    return Edit(say("Let {owner} hold {coupling}", owner=owner.name, coupling=coupling.name), apply)
 
 
 def _moved_by(plan: Plan, stop: str, owner: Device) -> str | None:
@@ -175,7 +183,7 @@ def without_holding(coupling: Coupling) -> Edit:
             plan = with_device(plan, device, new) if new != device else plan
         return plan
 
-    return Edit(f"Hold {coupling.name} nowhere", apply)
+    return Edit(say("Hold {coupling} nowhere", coupling=coupling.name), apply)
 
 
 def _without_zones(device: Device, stop: str, bed: str, name: str) -> Device:
@@ -201,7 +209,7 @@ def add_combination(device: str, one: Combination) -> Edit:
         ident = lookup.free_id(lookup.ids_of(owner.combinations), one.id)
         return changed(owner, combinations=(*owner.combinations, changed(one, id=ident)))
 
-    return edit_device(device, f"Add {one.name}", change)
+    return edit_device(device, say("Add {one}", one=one.name), change)
 
 
 def set_draws(device: str, combination: str, ident: str, draws: bool) -> Edit:
@@ -256,7 +264,7 @@ def add_crescendo(device: str, one: Crescendo) -> Edit:
         ident = lookup.free_id(lookup.ids_of(owner.crescendos), one.id)
         return changed(owner, crescendos=(*owner.crescendos, changed(one, id=ident)))
 
-    return edit_device(device, f"Add {one.name}", change)
+    return edit_device(device, say("Add {one}", one=one.name), change)
 
 
 def set_stage(device: str, crescendo: str, ident: str, stage: int | None) -> Edit:
@@ -270,7 +278,13 @@ def set_stage(device: str, crescendo: str, ident: str, stage: int | None) -> Edi
         stages = [tuple(one for one in held if one != ident) for held in old.stages]
         if stage is not None:
             if not 1 <= stage <= len(stages) + 1:
-                raise EditError(f"{old.name} has stages 1–{len(stages)}: choose one, or the next.")
+                raise EditError(
+                    say(
+                        "{old} has stages 1–{count}: choose one, or the next.",
+                        old=old.name,
+                        count=len(stages),
+                    )
+                )
             if stage > len(stages):
                 stages.append(())
             stages[stage - 1] = (*stages[stage - 1], ident)

@@ -17,6 +17,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.wish_sources import with_sources
 from vastzone.core.plan.refs import device_of, device_of_setting, ref_to
+from vastzone.core.say import say
 
 
 def set_device(device: str, label: str, **changes: Any) -> Edit:
@@ -36,7 +37,9 @@ def set_part(device: str, part: str, label: str, **changes: Any) -> Edit:
 
 def let_answer(owner: Device, part: Part, low: int, high: int) -> Edit:
     """Let a part answer the notes ``low``–``high``, named as its device names them."""
-    label = f"Let {part.name} answer {pitch.span(low, high, owner.octaves)}"
+    label = say(
+        "Let {part} answer {span}", part=part.name, span=pitch.span(low, high, owner.octaves)
+    )
     return set_part(owner.id, part.id, label, low=low, high=high)
 
 
@@ -51,7 +54,7 @@ def add_device(device: Device) -> Edit:
         new = changed(device, id=ident, name=name)
         return msgspec.structs.replace(plan, devices=(*plan.devices, new))
 
-    return Edit(f"Add {device.name}", apply, out_of_the_box=True)
+    return Edit(say("Add {device}", device=device.name), apply, out_of_the_box=True)
 
 
 def remove_device(ident: str) -> Edit:

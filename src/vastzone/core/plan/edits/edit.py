@@ -15,6 +15,7 @@ from vastzone.core.plan.model.controls import Program
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.consistency import problems
+from vastzone.core.say import say
 
 
 class Edit(NamedTuple):
@@ -83,7 +84,7 @@ def add_item(group: str, item: Any) -> Edit:
         new = changed(item, id=lookup.free_id(lookup.ids_of(items), item.id))
         return msgspec.structs.replace(plan, **{group: (*items, new)})
 
-    return Edit(f"Add {item.name}", apply)
+    return Edit(say("Add {item}", item=item.name), apply)
 
 
 def set_thing(device: str, group: str, ident: str, what: str, label: str, **changes: Any) -> Edit:
@@ -91,7 +92,13 @@ def set_thing(device: str, group: str, ident: str, what: str, label: str, **chan
     return edit_device(
         device,
         label,
-        lambda owner: _with_item(owner, group, ident, f"{what} of {owner.name} called", changes),
+        lambda owner: _with_item(
+            owner,
+            group,
+            ident,
+            say("{what} of {owner} called", what=what, owner=owner.name),
+            changes,
+        ),
     )
 
 

@@ -10,6 +10,7 @@ from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Kit
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.say import say
 
 Corner = Literal["top left", "top right", "bottom left", "bottom right"]
 CORNERS: tuple[Corner, ...] = ("top left", "top right", "bottom left", "bottom right")
@@ -71,7 +72,13 @@ def by_shape(pads: tuple[Control, ...], start: int, width: int, way: Way = USUAL
         rows, columns = columns, rows
     widest = max(columns.values(), default=0) + 1
     if widest > width:
-        raise EditError(f"The pads are {widest} wide and the grid only {width}: widen the grid.")
+        raise EditError(
+            say(
+                "The pads are {widest} wide and the grid only {width}: widen the grid.",
+                widest=widest,
+                width=width,
+            )
+        )
     notes = {}
     for pad in pads:
         notes[pad.id] = start + way.step * (rows[pad.id] * width + columns[pad.id])
@@ -111,10 +118,20 @@ def _checked(notes: dict[str, int], following: int) -> Fill:
     top, bottom = max(notes.values(), default=0), min(notes.values(), default=0)
     if top > 127 or bottom < 0:
         over = sum(not 0 <= n <= 127 for n in notes.values())
-        reach = f"up to {top}" if top > 127 else f"down to {bottom}"
-        begin = f"begin {top - 127} lower" if top > 127 else f"begin {-bottom} higher"
+        reach = say("up to {top}", top=top) if top > 127 else say("down to {bottom}", bottom=bottom)
+        begin = (
+            say("begin {top} lower", top=top - 127)
+            if top > 127
+            else say("begin {bottom} higher", bottom=-bottom)
+        )
         raise EditError(
-            f"{over} of {len(notes)} pads would lie outside MIDI’s notes 0–127 ({reach}): {begin}."
+            say(
+                "{over} of {count} pads would lie outside MIDI’s notes 0–127 ({reach}): {begin}.",
+                over=over,
+                count=len(notes),
+                reach=reach,
+                begin=begin,
+            )
         )
     return Fill(notes, following)
 

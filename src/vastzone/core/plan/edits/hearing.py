@@ -6,6 +6,7 @@ from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.bodies import AudioBuffer, Hearing
 from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.plan import Device, Plan
+from vastzone.core.say import say
 
 
 def set_buffer(device: str, **changes: Any) -> Edit:
@@ -33,7 +34,7 @@ def set_hearing(player: str, **changes: Any) -> Edit:
         new = changed(Hearing(player=player), **changes)
         return changed(plan, hearing=(*plan.hearing, new))
 
-    return Edit(f"Change how {player} hears", apply)
+    return Edit(say("Change how {player} hears", player=player), apply)
 
 
 def forget_hearing(player: str) -> Edit:
@@ -42,4 +43,4 @@ def forget_hearing(player: str) -> Edit:
     def apply(plan: Plan) -> Plan:
         return changed(plan, hearing=tuple(h for h in plan.hearing if h.player != player))
 
-    return Edit(f"Forget how {player} hears", apply)
+    return Edit(say("Forget how {player} hears", player=player), apply)

@@ -9,6 +9,7 @@ from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 MOST_LAYERS = 8
 HALF_OPEN = 40
@@ -35,10 +36,18 @@ def add_layer(device: str, program: int, control: str, bank: int) -> Edit:
         mine = layers_of(program, control, bank)
         notes = [s for s in mine if s.message == "note"]
         if not notes:
-            raise EditError(f"{name} sends no note in bank {bank}: let it send one first.")
+            raise EditError(
+                say(
+                    "{name} sends no note in bank {bank}: let it send one first.",
+                    name=name,
+                    bank=bank,
+                )
+            )
         top = max(notes, key=lambda s: s.vel_high)
         if len(mine) >= MOST_LAYERS or top.vel_high - top.vel_low < 1:
-            raise EditError(f"{name} has no room for another layer: remove one first.")
+            raise EditError(
+                say("{name} has no room for another layer: remove one first.", name=name)
+            )
         middle = (top.vel_low + top.vel_high) // 2
         number = next(n for n in range(MOST_LAYERS) if all(s.layer != n for s in mine))
         new = changed(top, layer=number, vel_low=middle + 1)
@@ -188,7 +197,12 @@ def two_zones(owner: Device, jack: str) -> tuple[Control, Control]:
     main = next((c for c in mine if c.zone in ("head", "bow", "closed")), None)
     rim = next((c for c in mine if c.zone in ("rim", "edge", "open")), None)
     if main is None or rim is None:
-        raise EditError(f"That input of {owner.name} has no head and rim with notes of their own.")
+        raise EditError(
+            say(
+                "That input of {owner} has no head and rim with notes of their own.",
+                owner=owner.name,
+            )
+        )
     return main, rim
 
 
@@ -201,6 +215,8 @@ def _with_layers(
         if here and bank in (None, send.bank):
             mine.append(send)
     if not mine:
-        raise EditError(f"{control.name} sends nothing yet: give it a note first.")
+        raise EditError(
+            say("{control} sends nothing yet: give it a note first.", control=control.name)
+        )
     sends = tuple(changed(send, **changes) if send in mine else send for send in program.sends)
     return changed(program, sends=sends)

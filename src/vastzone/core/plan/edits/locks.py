@@ -12,7 +12,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import SettingRecord
 from vastzone.core.plan.refs import device_of_setting, place_of_setting
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 Held = Literal["locked", "free"]
 
@@ -34,8 +34,13 @@ def lock_all(refs: Iterable[str], hold: Held = "locked", by: str = "") -> Edit:
         kept = tuple(by_ref[ref] for ref in sorted(by_ref))
         return msgspec.structs.replace(plan, settings=kept)
 
-    what = "number" if len(wanted) == 1 else many(len(wanted), "number")
-    return Edit(f"{'Lock' if hold == 'locked' else 'Free'} {what}", apply)
+    what = (
+        "number" if len(wanted) == 1 else say_many("{count} number", "{count} numbers", len(wanted))
+    )
+    return Edit(
+        (say("Lock {what}", what=what) if hold == "locked" else say("Free {what}", what=what)),
+        apply,
+    )
 
 
 THINGS: dict[OwnerKind, str] = {"send": "control"}
@@ -72,11 +77,11 @@ def lockings(plan: Plan, ref: str) -> tuple[Locking, ...]:
             if inside:
                 of_kind.append(other)
     thing = THINGS.get(dial.owner.kind, dial.owner.kind)
-    kind = f"the {dial.field.name.lower()} of every {thing}"
+    kind = say("the {field} of every {thing}", field=dial.field.name.lower(), thing=thing)
     found = (
-        Locking(f"all numbers of this {thing}", tuple(of_thing)),
-        Locking(f"{kind} of {device.name}", tuple(of_kind)),
-        Locking(f"all numbers of {device.name}", tuple(of_device)),
-        Locking(f"{kind} in the plan", tuple(everywhere)),
+        Locking(say("all numbers of this {thing}", thing=thing), tuple(of_thing)),
+        Locking(say("{kind} of {device}", kind=kind, device=device.name), tuple(of_kind)),
+        Locking(say("all numbers of {device}", device=device.name), tuple(of_device)),
+        Locking(say("{kind} in the plan", kind=kind), tuple(everywhere)),
     )
     return tuple(locking for locking in found if len(locking.refs) > 1)

@@ -19,6 +19,7 @@ from vastzone.core.plan.model.values import Mode
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.refs import device_of, read_ref, ref_to
+from vastzone.core.say import say
 
 Step = Literal["next", "previous"]
 
@@ -72,7 +73,7 @@ def add_standard_target(device: str, part: str, movable: str) -> Edit:
         owner = lookup.device(plan, device)
         return _with_target(plan, owner, standard_target(lookup.part(owner, part), what))[0]
 
-    return Edit(f"Let {what.name.lower()} be wished", apply)
+    return Edit(say("Let {what} be wished", what=what.name.lower()), apply)
 
 
 def wish_to_move(place: WishPlace, part: str, movable: str, scenes: tuple[str, ...]) -> Edit:
@@ -85,7 +86,7 @@ def wish_to_move(place: WishPlace, part: str, movable: str, scenes: tuple[str, .
         target = standard_target(lookup.part(owner, ident), what)
         return _wished(plan, place, owner, target, scenes)
 
-    return Edit(f"Wish {what.name.lower()}", apply)
+    return Edit(say("Wish {what}", what=what.name.lower()), apply)
 
 
 def wish_to_select(place: WishPlace, device: str, program: int, scenes: tuple[str, ...]) -> Edit:
@@ -102,7 +103,7 @@ def wish_to_step(place: WishPlace, device: str, step: Step, scenes: tuple[str, .
     """Wish that a control takes a device to its next or its previous program."""
     target = Target(
         id=f"{step}-program",
-        name=f"{step[0].upper()}{step[1:]} program",
+        name=say("{step}{step_2} program", step=step[0].upper(), step_2=step[1:]),
         mode="trigger",
         receives="set",
     )
@@ -110,7 +111,7 @@ def wish_to_step(place: WishPlace, device: str, step: Step, scenes: tuple[str, .
     def apply(plan: Plan) -> Plan:
         return _wished(plan, place, lookup.device(plan, device), target, scenes)
 
-    return Edit(f"Wish the {step} program", apply)
+    return Edit(say("Wish the {step} program", step=step), apply)
 
 
 def wish_for_scene(place: WishPlace, scene: str) -> Edit:
@@ -127,7 +128,10 @@ def wish_for_scene(place: WishPlace, scene: str) -> Edit:
                 led.append(device)
         if not led:
             raise EditError(
-                f"No other device has programs that {wanted.name} could select: add them first."
+                say(
+                    "No other device has programs that {wanted} could select: add them first.",
+                    wanted=wanted.name,
+                )
             )
         for device in led:
             number = lookup.program_number(wanted, device) or 0
@@ -144,7 +148,9 @@ def _program_target(owner: Device, program: int) -> Target:
         named = f" {lookup.program(owner, program).name}"
     return Target(
         id=f"program-{program}",
-        name=f"Program {program_words(owner, program)}{named}"[:80],
+        name=say("Program {program}{named}", program=program_words(owner, program), named=named)[
+            :80
+        ],
         controller=program,
         mode="trigger",
         answers="program",

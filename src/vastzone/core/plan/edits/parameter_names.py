@@ -8,7 +8,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 LAST = 119
 """Above it are channel modes (MIDI 1.0)."""
@@ -24,16 +24,20 @@ def name_number(
     """
     name = words.strip()
     if len(name) > 80:
-        raise EditError(f"“{name[:20]}…” is too long a name: use at most 80 letters.")
-    label = f"Name controller {number}"
+        raise EditError(
+            say("“{name}…” is too long a name: use at most 80 letters.", name=name[:20])
+        )
+    label = say("Name controller {number}", number=number)
     for target in owner.targets:
         if (target.controller, target.answers) == (number, "controller"):
             where = (owner.id, "targets", target.id, "target")
             if name:
                 return set_thing(*where, label, name=name)
-            return set_thing(*where, f"Take controller {number} back", controller=None)
+            return set_thing(
+                *where, say("Take controller {number} back", number=number), controller=None
+            )
     if not name:
-        return Edit(f"Leave controller {number}", lambda plan: plan)
+        return Edit(say("Leave controller {number}", number=number), lambda plan: plan)
     target = _new_target(owner, number, name, part, channel)
     return edit_device(owner.id, label, lambda d: changed(d, targets=(*d.targets, target)))
 
@@ -67,9 +71,17 @@ def name_numbers(
     if not free or not given:
         raise EditError("Give numbers that are not named yet, such as 70–77, and a name for them.")
     if any(number > LAST for number in free):
-        raise EditError(f"Controllers for targets end at {LAST}: leave the higher ones out.")
+        raise EditError(
+            say("Controllers for targets end at {last}: leave the higher ones out.", last=LAST)
+        )
     if 1 < len(given) < len(free):
-        raise EditError(f"{len(free)} numbers want {len(free)} names, and {len(given)} are given.")
+        raise EditError(
+            say(
+                "{count} numbers want {count} names, and {given} are given.",
+                count=len(free),
+                given=len(given),
+            )
+        )
 
     def change(device: Device) -> Device:
         for place, number in enumerate(free):
@@ -78,7 +90,14 @@ def name_numbers(
             device = changed(device, targets=(*device.targets, target))
         return device
 
-    return edit_device(owner.id, f"Name {many(len(free), 'controller')}", change)
+    return edit_device(
+        owner.id,
+        say(
+            "Name {controllers}",
+            controllers=say_many("{count} controller", "{count} controllers", len(free)),
+        ),
+        change,
+    )
 
 
 def _by_number(pattern: str, number: int, how_many: int) -> str:

@@ -13,14 +13,14 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.mixed import may_share, shared_plugs
 from vastzone.core.plan.refs import read_ref
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 def pedal_jack(plan: Plan, ref: str) -> tuple[Device, PedalJack]:
     """The device and jack of ``device:jack``.  Raises EditError."""
     device, ident = read_ref(ref)
     owner = lookup.device(plan, device)
-    return owner, lookup.by_id(owner.jacks, ident, f"jack of {owner.name} called")
+    return owner, lookup.by_id(owner.jacks, ident, say("jack of {owner} called", owner=owner.name))
 
 
 def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
@@ -34,8 +34,13 @@ def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
     met = meeting(known, jack)
     if met.works == "never":
         raise EditError(
-            f"{known.name} must not go into {jack.name} of {owner.name}: {met.feel}. Bring its "
-            "voltage down first."
+            say(
+                "{known} must not go into {jack} of {owner}: {feel}. Bring its voltage down first.",
+                known=known.name,
+                jack=jack.name,
+                owner=owner.name,
+                feel=met.feel,
+            )
         )
 
     def apply(old: Plan) -> Plan:
@@ -47,7 +52,7 @@ def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
         new = PedalPlug(pedal=pedal, jack=ref)
         return msgspec.structs.replace(old, pedal_plugs=(*kept, new))
 
-    return Edit(f"Plug {known.name} in", apply)
+    return Edit(say("Plug {known} in", known=known.name), apply)
 
 
 def pull_out(pedal: str) -> Edit:
@@ -112,8 +117,10 @@ def set_wish(pedal: str, place: int, label: str, **changes: object) -> Edit:
     def change(old: Pedal) -> Pedal:
         wishes = list(old.wishes)
         if place >= len(wishes):
-            count = many(len(wishes), "wish", "wishes")
-            raise EditError(f"{old.name} has {count}: choose one of them.")
+            count = say_many("{count} wish", "{count} wishes", len(wishes))
+            raise EditError(
+                say("{old} has {count}: choose one of them.", old=old.name, count=count)
+            )
         wishes[place] = changed(wishes[place], **changes)
         return with_wishes(old, tuple(wishes))
 
@@ -127,7 +134,10 @@ def drop_wish(pedal: str, place: int) -> Edit:
         wishes = list(old.wishes)
         if place >= len(wishes) or len(wishes) == 1:
             raise EditError(
-                f"{old.name} is wanted for one thing only: change that, or remove the pedal."
+                say(
+                    "{old} is wanted for one thing only: change that, or remove the pedal.",
+                    old=old.name,
+                )
             )
         del wishes[place]
         return with_wishes(old, tuple(wishes))

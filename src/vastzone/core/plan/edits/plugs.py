@@ -19,21 +19,28 @@ from vastzone.core.plan.model.triggers import (
 )
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 
 def trigger_input(plan: Plan, ref: str) -> tuple[Device, TriggerInput]:
     """The device and input of ``device:input``.  Raises EditError."""
     device, ident = read_ref(ref)
     owner = lookup.device(plan, device)
-    return owner, lookup.by_id(owner.inputs, ident, f"input of {owner.name} called")
+    return owner, lookup.by_id(
+        owner.inputs, ident, say("input of {owner} called", owner=owner.name)
+    )
 
 
 def refusal(plan: Plan, pad: TriggerPad, ref: str) -> str:
     """Why a pad cannot go into an input; nothing when it can."""
     owner, wanted = trigger_input(plan, ref)
-    there = f"{wanted.name} of {owner.name}"
+    there = say("{wanted} of {owner}", wanted=wanted.name, owner=owner.name)
     if not surviving(pad, wanted.type):
-        return f"{pad.name} cannot go into {there}: a hi-hat pedal needs the input of a hi-hat."
+        return say(
+            "{pad} cannot go into {there}: a hi-hat pedal needs the input of a hi-hat.",
+            pad=pad.name,
+            there=there,
+        )
     known = lookup.by_ids(plan.pads)
     others = []
     for plug in plan.plugs:
@@ -43,19 +50,30 @@ def refusal(plan: Plan, pad: TriggerPad, ref: str) -> str:
         return ""
     if wanted.type == "hi-hat":
         what = "a pedal" if pad.sensor == "hi-hat" else "a pad"
-        return f"{there} has one socket for {what}, and it is taken: pull that plug out first."
+        return say(
+            "{there} has one socket for {what}, and it is taken: pull that plug out first.",
+            there=there,
+            what=what,
+        )
     if len(others) > 1:
-        return f"{there} holds two pads already: pull one out first."
-    return f"{pad.name} and {others[0].name} cannot share {there}: {_why_not_split(pad, others[0])}"
+        return say("{there} holds two pads already: pull one out first.", there=there)
+    return say(
+        "{pad} and {others} cannot share {there}: {why_not_split}",
+        pad=pad.name,
+        others=others[0].name,
+        there=there,
+        why_not_split=_why_not_split(pad, others[0]),
+    )
 
 
 def _why_not_split(pad: TriggerPad, other: TriggerPad) -> str:
     """Why two pads cannot share an input."""
     unknown = [each.name for each in (pad, other) if not each.model]
     if can_split(with_model(pad), with_model(other), "dual") and unknown:
-        return (
-            f"nobody said which make and model {' and '.join(unknown)} is, and only two pads of "
-            "one model share a dual input by a splitter."
+        return say(
+            "nobody said which make and model {unknown} is, and only two pads of one model share "
+            "a dual input by a splitter.",
+            unknown=" and ".join(unknown),
         )
     return "a splitter takes two single-zone pads of one make and model on a dual input."
 
@@ -89,7 +107,7 @@ def plug_in(plan: Plan, pad: str, ref: str) -> Edit:
         new = Plug(pad=pad, input=ref, side=side)
         return replugged(old, _sided((*kept, new)))
 
-    return Edit(f"Plug {known.name} in", apply)
+    return Edit(say("Plug {known} in", known=known.name), apply)
 
 
 def _sided(plugs: Iterable[Plug]) -> tuple[Plug, ...]:
@@ -116,7 +134,7 @@ def pull_out(pad: str) -> Edit:
 
 def set_input(ref: str, kind: str) -> Edit:
     """Set an input to one of its types."""
-    return change_input(ref, f"Set that input to {kind}", type=kind)
+    return change_input(ref, say("Set that input to {kind}", kind=kind), type=kind)
 
 
 def change_input(ref: str, label: str, **changes: object) -> Edit:

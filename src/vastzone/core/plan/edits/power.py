@@ -11,6 +11,7 @@ from vastzone.core.plan.model.bodies import PackedTick, Place, PowerSource
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 
 def add_source(source: PowerSource) -> Edit:
@@ -22,7 +23,7 @@ def add_source(source: PowerSource) -> Edit:
         sources = (*_without(plan, new.feeds), new)
         return msgspec.structs.replace(plan, power=sources)
 
-    return Edit(f"Add {source.name}", apply)
+    return Edit(say("Add {source}", source=source.name), apply)
 
 
 def set_source(ident: str, label: str, **changes: Any) -> Edit:
@@ -83,7 +84,7 @@ def tick(what: str, on: str, by: str = "") -> Edit:
             left = (*left, PackedTick(what=what[:300], on=on, by=by))
         return changed(plan, packed=left)
 
-    return Edit(f"Tick {what[:60]}", apply)
+    return Edit(say("Tick {what}", what=what[:60]), apply)
 
 
 def untick_all() -> Edit:

@@ -11,6 +11,7 @@ from vastzone.core.plan.model.controls import KitChoice, Program
 from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_setting_ref
+from vastzone.core.say import say
 
 
 def rename_program(device: str, number: int, name: str) -> Edit:
@@ -42,7 +43,7 @@ def copy_program(device: str, number: int, name: str = "") -> Edit:
         old = lookup.program(owner, number)
         free = free_program(owner)
         if free is None:
-            raise EditError(f"{owner.name} has no free program: remove one first.")
+            raise EditError(say("{owner} has no free program: remove one first.", owner=owner.name))
         copy = program_copy(owner, old, free, name or f"{old.name} 2")
         return with_device(plan, owner, changed(owner, programs=(*owner.programs, copy)))
 
@@ -61,8 +62,12 @@ def move_program(device: str, number: int, to: int) -> Edit:
         if not 0 <= to < max(1, owner.storage.slots):
             first = owner.first_program
             raise EditError(
-                f"{owner.name} has programs {first} to {owner.storage.slots - 1 + first}: choose "
-                "one of these."
+                say(
+                    "{owner} has programs {first} to {slots}: choose one of these.",
+                    owner=owner.name,
+                    first=first,
+                    slots=owner.storage.slots - 1 + first,
+                )
             )
         moved = {number: to, to: number}
         programs = []
@@ -101,7 +106,9 @@ def remove_program(device: str, number: int) -> Edit:
         gone = lookup.program(owner, number)
         left = tuple(program for program in owner.programs if program is not gone)
         if not left:
-            raise EditError(f"{owner.name} keeps one program at least: clear this one instead.")
+            raise EditError(
+                say("{owner} keeps one program at least: clear this one instead.", owner=owner.name)
+            )
         plan = with_device(plan, owner, changed(owner, programs=left))
         numbers = {slot.number for slot in slots_of(gone)}
         scenes = tuple(_without(scene, device, numbers, left[0].number) for scene in plan.scenes)

@@ -10,7 +10,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.limits import kept_controllers
 from vastzone.core.plan.refs import owner_place, send_place, setting_in
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 KEPT = BOUND_NUMBERS | HEARD_BY_PARTS
 """No numbers for targets of one’s own."""
@@ -31,8 +31,11 @@ def run_of(plan: Plan, first: int) -> dict[int, int]:
             new += 1
         if new >= FIRST_MODE:
             raise EditError(
-                f"A run of {many(len(moving), 'controller')} from {first} would end beyond 119: "
-                "begin lower."
+                say(
+                    "A run of {controllers} from {first} would end beyond 119: begin lower.",
+                    controllers=say_many("{count} controller", "{count} controllers", len(moving)),
+                    first=first,
+                )
             )
         run[old] = new
         new += 1
@@ -141,6 +144,10 @@ def renumber(plan: Plan, first: int) -> Edit:
         return changed(device, programs=programs, targets=targets)
 
     return Edit(
-        f"Renumber {many(len(run), 'controller')} from {first}",
+        say(
+            "Renumber {controllers} from {first}",
+            controllers=say_many("{count} controller", "{count} controllers", len(run)),
+            first=first,
+        ),
         lambda old: changed(old, devices=tuple(inside(d) for d in old.devices)),
     )

@@ -11,6 +11,7 @@ from vastzone.core.plan.model.plan import Device, Plan, ProgramChoice, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.limits import most
+from vastzone.core.say import say
 
 
 def choose_program(scene: str, device: str, number: int) -> Edit:
@@ -36,7 +37,13 @@ def own_program(scene: str, device: str) -> Edit:
         old = lookup.program_in(at, owner)
         number = free_program(owner)
         if old is None or number is None:
-            raise EditError(f"{owner.name} has no free program for {at.name}: free one first.")
+            raise EditError(
+                say(
+                    "{owner} has no free program for {at}: free one first.",
+                    owner=owner.name,
+                    at=at.name,
+                )
+            )
         copy = program_copy(owner, old, number, at.name)
         plan = with_device(plan, owner, changed(owner, programs=(*owner.programs, copy)))
         return choose_program(scene, device, number).change(plan)

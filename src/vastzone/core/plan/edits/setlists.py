@@ -21,7 +21,7 @@ from vastzone.core.plan.model.setlists import (
     Way,
 )
 from vastzone.core.plan.queries import lookup
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 def add_setlist(name: str, songs: Iterable[str] | None = None) -> Edit:
@@ -72,7 +72,12 @@ def move_step(ident: str, place: int, to: int) -> Edit:
     def apply(plan: Plan) -> Plan:
         steps = list(lookup.by_id(plan.setlists, ident, "set list").steps)
         if not (0 <= place < len(steps) and 0 <= to < len(steps)):
-            raise EditError(f"The set list has {many(len(steps), 'place')}: choose one of them.")
+            raise EditError(
+                say(
+                    "The set list has {places}: choose one of them.",
+                    places=say_many("{count} place", "{count} places", len(steps)),
+                )
+            )
         steps.insert(to, steps.pop(place))
         return set_steps(ident, "", steps).change(plan)
 
@@ -96,7 +101,12 @@ def drop_step(ident: str, place: int) -> Edit:
     def apply(plan: Plan) -> Plan:
         steps = list(lookup.by_id(plan.setlists, ident, "set list").steps)
         if not 0 <= place < len(steps):
-            raise EditError(f"The set list has {many(len(steps), 'place')}: choose one of them.")
+            raise EditError(
+                say(
+                    "The set list has {places}: choose one of them.",
+                    places=say_many("{count} place", "{count} places", len(steps)),
+                )
+            )
         del steps[place]
         return set_steps(ident, "", steps).change(plan)
 
@@ -138,8 +148,15 @@ def begins_at(plan: Plan, ref: str, value: float) -> StartValue:
     if not low <= value <= high:
         unit = f" {target.unit}" if target.unit else ""
         raise EditError(
-            f"{target.name} goes from {low:g} to {high:g}{unit}, not to {value:g}: write a value "
-            "between these."
+            say(
+                "{target} goes from {low:g} to {high:g}{unit}, not to {value:g}: write a value "
+                "between these.",
+                target=target.name,
+                low=low,
+                high=high,
+                unit=unit,
+                value=value,
+            )
         )
     return StartValue(target=ref, value=value)
 
@@ -216,7 +233,12 @@ def store_as(device: str, slots: Mapping[int, Sequence[int]]) -> Edit:
         owner = lookup.device(plan, device)
         taken = [slot for found in slots.values() for slot in found]
         if len(set(taken)) < len(taken) or any(not 0 <= slot < 128 for slot in taken):
-            raise EditError(f"Two programs of {owner.name} would stand in one slot: choose others.")
+            raise EditError(
+                say(
+                    "Two programs of {owner} would stand in one slot: choose others.",
+                    owner=owner.name,
+                )
+            )
         programs = [_stored(program, slots.get(program.number)) for program in owner.programs]
         programs.sort(key=_number)
         own = {number: found[0] for number, found in slots.items()}
@@ -271,7 +293,7 @@ def lead(plan: Plan, leader: str, follower: str, channel: int) -> Edit:
     """
     front, behind = lookup.device(plan, leader), lookup.device(plan, follower)
     if leader == follower:
-        raise EditError(f"{front.name} cannot lead itself: choose another device.")
+        raise EditError(say("{front} cannot lead itself: choose another device.", front=front.name))
     wanted = _wanted(plan, front, behind)
 
     def apply(old: Plan) -> Plan:
@@ -287,7 +309,7 @@ def lead(plan: Plan, leader: str, follower: str, channel: int) -> Edit:
         after = changed(led, changes_by="by message", led_by=leader, hears_programs=channel)
         return with_device(left, led, after)
 
-    return Edit(f"Let {front.name} lead {behind.name}", apply)
+    return Edit(say("Let {front} lead {behind}", front=front.name, behind=behind.name), apply)
 
 
 def _wanted(plan: Plan, front: Device, behind: Device) -> dict[int, int]:
@@ -301,8 +323,14 @@ def _wanted(plan: Plan, front: Device, behind: Device) -> dict[int, int]:
         if wanted.setdefault(mine, number) != number:
             name = lookup.program(front, mine).name
             raise EditError(
-                f"{name} of {front.name} is used in two songs that want other programs of "
-                f"{behind.name}: give one song a program of its own first."
+                say(
+                    "{name} of {front} is used in two songs that want other programs of "
+                    "{behind}: give "
+                    "one song a program of its own first.",
+                    name=name,
+                    front=front.name,
+                    behind=behind.name,
+                )
             )
     return wanted
 

@@ -38,6 +38,7 @@ from vastzone.core.plan.model.plan import Device, Plan, Thru
 from vastzone.core.plan.model.values import Value
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of_setting, owner_place
+from vastzone.core.say import say
 
 V = TypeVar("V", bound=Value)
 New = dict[str, Any]
@@ -53,7 +54,9 @@ def set_numbers(values: Mapping[str, Stored], label: str) -> Edit:
             by_device.setdefault(device_of_setting(ref), {})[ref] = value
         unknown = set(by_device) - lookup.ids_of(plan.devices)
         if unknown:
-            raise EditError(f"There is no device “{min(unknown)}” in this plan.")
+            raise EditError(
+                say("There is no device “{unknown}” in this plan.", unknown=min(unknown))
+            )
         devices = tuple(
             with_settings(device, by_device[device.id]) if device.id in by_device else device
             for device in plan.devices
@@ -75,10 +78,14 @@ def set_field(owner: Owner, field: Field, value: Any) -> Edit:
             if here.place == owner.place and here.alone == owner.alone:
                 return _with_owners(device, _new_thing(here, field.changes(here, value)))
         if owner.kind != "send":
-            raise EditError(f"That is not in {device.name} any more: choose something else.")
+            raise EditError(
+                say("That is not in {device} any more: choose something else.", device=device.name)
+            )
         return _with_send(device, owner, field.changes(owner, value))
 
-    return edit_device(owner.device.id, f"Change {name[0].lower()}{name[1:]}", change)
+    return edit_device(
+        owner.device.id, say("Change {name}{what}", name=name[0].lower(), what=name[1:]), change
+    )
 
 
 def _new_thing(owner: Owner, changes: Mapping[str, Any]) -> New:
@@ -110,7 +117,7 @@ def with_settings(device: Device, values: Mapping[str, Stored]) -> Device:
         if changes:
             new |= _new_thing(owner, changes)
     if left:
-        raise EditError(f"There is no setting “{min(left)}” in this plan.")
+        raise EditError(say("There is no setting “{left}” in this plan.", left=min(left)))
     return _with_owners(device, new)
 
 

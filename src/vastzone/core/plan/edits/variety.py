@@ -14,6 +14,7 @@ from vastzone.core.plan.model.controls import KitChoice, Program, Send
 from vastzone.core.plan.model.parts import Kit, Part, Sound
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 PadKey = tuple[str, int, int]
 """A control, its bank and the layer of what it sends there."""
@@ -33,7 +34,13 @@ def heard_by(plan: Plan, controller: str, part: str, receiver: str) -> Heard:
     front, behind = lookup.device(plan, controller), lookup.device(plan, receiver)
     played = lookup.part(behind, part)
     if played.kit is None:
-        raise EditError(f"{played.name} of {behind.name} has no kit: choose one that sounds a kit.")
+        raise EditError(
+            say(
+                "{played} of {behind} has no kit: choose one that sounds a kit.",
+                played=played.name,
+                behind=behind.name,
+            )
+        )
     return Heard(front, behind, played, lookup.kit(behind, played.kit))
 
 
@@ -45,12 +52,21 @@ def presets_in_receiver(plan: Plan, controller: str, receiver: str, part: str) -
     here = heard_by(plan, controller, part, receiver)
     if here.kit.fixed:
         raise EditError(
-            f"{here.kit.name} of {here.receiver.name} cannot be rearranged: leave the kits in "
-            f"{here.controller.name}."
+            say(
+                "{kit} of {receiver} cannot be rearranged: leave the kits in {controller}.",
+                kit=here.kit.name,
+                receiver=here.receiver.name,
+                controller=here.controller.name,
+            )
         )
     used = _programs_used(plan, here.controller)
     if len(used) < 2:
-        raise EditError(f"{here.controller.name} is on one program in every song already.")
+        raise EditError(
+            say(
+                "{controller} is on one program in every song already.",
+                controller=here.controller.name,
+            )
+        )
     base = lookup.program(here.controller, used[0])
 
     def apply(old: Plan) -> Plan:
@@ -59,7 +75,7 @@ def presets_in_receiver(plan: Plan, controller: str, receiver: str, part: str) -
         songs = [scene.id for scene in old.scenes]
         return fill_program(songs, controller, base.number).change(old)
 
-    return Edit(f"Presets in {here.receiver.name}", apply)
+    return Edit(say("Presets in {receiver}", receiver=here.receiver.name), apply)
 
 
 def _programs_used(plan: Plan, device: Device) -> list[int]:
@@ -87,7 +103,13 @@ def _with_preset(plan: Plan, here: Heard, base: Program, number: int) -> Plan:
         behind = changed(behind, kits=(*behind.kits, kit))
     free = free_program(behind)
     if free is None or free >= max(1, behind.storage.slots):
-        raise EditError(f"{behind.name} has no free program for {name}: free one first.")
+        raise EditError(
+            say(
+                "{behind} has no free program for {name}: free one first.",
+                behind=behind.name,
+                name=name,
+            )
+        )
     choice = KitChoice(part=here.part.id, kit=kit.id)
     preset = Program(number=free, name=name, kits=(choice,))
     behind = changed(behind, programs=(*behind.programs, preset))
@@ -162,7 +184,7 @@ def kits_in_controller(plan: Plan, controller: str, receiver: str, part: str) ->
             old = with_device(old, front, changed(front, programs=programs))
         return _on_own_kit(old, here, songs)
 
-    return Edit(f"Kits in {here.controller.name}", apply)
+    return Edit(say("Kits in {controller}", controller=here.controller.name), apply)
 
 
 def _follow(program: Program, here: Heard, kit: Kit) -> Program:

@@ -12,6 +12,7 @@ from vastzone.core.plan.model.wishes import Wish
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.wish_sources import with_sources
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 
 class WishPlace(NamedTuple):
@@ -58,12 +59,16 @@ def make(plan: Plan, place: WishPlace, end: str, scenes: tuple[str, ...]) -> Edi
     owner = lookup.device(plan, device)
     if is_bed(plan, place.source) and lookup.find(owner.targets, thing) is not None:
         target = lookup.by_id(owner.targets, thing, "target").name
-        raise EditError(f"Keys play parts and move no targets: choose a control for {target}.")
+        raise EditError(
+            say(
+                "Keys play parts and move no targets: choose a control for {target}.", target=target
+            )
+        )
     named = next((x.name for x in lookup.ends(owner) if x.id == thing), thing)
     grown = _neighbour(plan, place, end, scenes)
     if grown is not None:
         low, high = min(place.low, grown.lowest), max(place.high, grown.highest)
-        return change(grown.id, f"Wish {named}", low=low, high=high)
+        return change(grown.id, say("Wish {named}", named=named), low=low, high=high)
     fields: dict[str, Any] = {"bank": place.bank}
     if is_bed(plan, place.source):
         fields = {"low": place.low, "high": place.high}
@@ -79,7 +84,7 @@ def make(plan: Plan, place: WishPlace, end: str, scenes: tuple[str, ...]) -> Edi
         **({"plays": end} | fields if "moves" not in fields else fields),
     )
     return Edit(
-        f"Wish {named}",
+        say("Wish {named}", named=named),
         lambda plan: msgspec.structs.replace(plan, wishes=(*plan.wishes, wish)),
     )
 
@@ -96,7 +101,7 @@ def make_in_order(pairs: tuple[tuple[WishPlace, str], ...], scenes: tuple[str, .
                 plan = make(plan, place, end, scenes).change(plan)
         return plan
 
-    return Edit(f"Wish {len(pairs)} in order", apply)
+    return Edit(say("Wish {count} in order", count=len(pairs)), apply)
 
 
 def _neighbour(plan: Plan, place: WishPlace, end: str, scenes: tuple[str, ...]) -> Wish | None:

@@ -9,6 +9,7 @@ from vastzone.core.plan.model.checked import changed, swapped
 from vastzone.core.plan.model.controls import Program, Zone
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 
 def set_zone(device: str, program: int, zone: str, label: str, **changes: Any) -> Edit:
@@ -30,11 +31,13 @@ def split_zone(device: str, program: int, zone: str, key: int) -> Edit:
     def change(program: Program, owner: Device) -> Program:
         old = lookup.by_id(program.zones, zone, "zone")
         if not old.low < key <= old.high:
-            raise EditError(f"{old.name} cannot be split there: choose a key inside it.")
+            raise EditError(
+                say("{old} cannot be split there: choose a key inside it.", old=old.name)
+            )
         upper = changed(
             old,
             id=lookup.free_id(lookup.ids_of(program.zones), f"{old.id}-upper"),
-            name=f"{old.name} upper"[:80],
+            name=say("{old} upper", old=old.name)[:80],
             low=key,
         )
         return changed(
@@ -61,7 +64,7 @@ def layer_zone(device: str, program: int, zone: str) -> Edit:
         copy = changed(
             old,
             id=lookup.free_id(lookup.ids_of(program.zones), f"{old.id}-layer"),
-            name=f"{old.name} layer"[:80],
+            name=say("{old} layer", old=old.name)[:80],
             channel=channel,
             layer=True,
         )

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.console import EncoderSchool, Facing, School
 from vastzone.core.plan.model.pedals import Sense, Wiper
 from vastzone.core.plan.model.setlists import Banked, Clock, Way
 from vastzone.core.plan.model.triggers import InputType
+from vastzone.core.say import say
 
 SENSES = NamedChoice(get_args(Sense), only=lambda owner: owner.thing.senses)
 WIPERS = NamedChoice(get_args(Wiper), only=lambda owner: owner.thing.wipers)
@@ -111,7 +112,7 @@ def _analogue(owner: Owner) -> tuple[tuple[str, Any], ...]:
     count = console.encoder.analogue if console else 0
     choices = []
     for number in range(1, count + 1):
-        choices.append((f"input {number}", number))
+        choices.append((say("input {number}", number=number), number))
     return tuple(choices)
 
 

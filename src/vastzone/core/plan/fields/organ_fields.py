@@ -7,6 +7,7 @@ from vastzone.core.plan.fields.field import Field
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.values import EntryForm, Listed, OnOff, Stored, Typed, Whole, signed
 from vastzone.core.plan.queries.organ import drawable
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 
 ORGAN: Final = "device-switch"
@@ -32,7 +33,9 @@ class ThingNames:
             ids = tuple(ident for ident in piece.split(",") if ident)
             for ident in ids:
                 if ident not in known:
-                    raise EditError(f"There is no “{quoted(ident)}” to draw: choose another.")
+                    raise EditError(
+                        say("There is no “{ident}” to draw: choose another.", ident=quoted(ident))
+                    )
             stages.append(ids)
         if self._staged:
             return tuple(stages)
@@ -74,8 +77,12 @@ class ThingNames:
                 continue
             if name.lower() not in by_name:
                 raise EditError(
-                    f"There is no “{quoted(name)}” in {owner.device.name}: write stops by name, "
-                    "with commas between."
+                    say(
+                        "There is no “{name}” in {device}: write stops by name, with commas "
+                        "between.",
+                        name=quoted(name),
+                        device=owner.device.name,
+                    )
                 )
             found.append(by_name[name.lower()])
         return tuple(dict.fromkeys(found))

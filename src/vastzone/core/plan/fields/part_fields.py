@@ -35,6 +35,7 @@ from vastzone.core.plan.fields.values import (
 from vastzone.core.plan.model.parts import Trigger
 from vastzone.core.plan.model.values import Mode, Receiving
 from vastzone.core.plan.queries.capabilities import can_be_limited
+from vastzone.core.say import say
 from vastzone.core.text import decimal, quoted, whole_number
 
 TRIGGERS = NamedChoice(get_args(Trigger))
@@ -77,7 +78,9 @@ class AnsweredNumber:
         if number == MISSING:
             return None
         if not 0 <= number <= most:
-            raise EditError(f"{number} is outside 0–{most}: choose one inside.")
+            raise EditError(
+                say("{number} is outside 0–{most}: choose one inside.", number=number, most=most)
+            )
         return number
 
     def say(self, owner: Owner, stored: Stored) -> str:
@@ -125,7 +128,9 @@ def _put_answered(owner: Owner, number: int | None) -> dict[str, Any]:
 
 def louder_words(louder: tuple[tuple[int, float], ...]) -> str:
     """How much louder a target makes it: «0 0, 127 9», value and dB."""
-    return ", ".join(f"{value} {decibels:g}" for value, decibels in louder)
+    return ", ".join(
+        say("{value} {decibels:g}", value=value, decibels=decibels) for value, decibels in louder
+    )
 
 
 def read_louder(words: str) -> tuple[tuple[int, float], ...]:
@@ -136,7 +141,11 @@ def read_louder(words: str) -> tuple[tuple[int, float], ...]:
         value, decibels = whole_number(first), decimal(second)
         good = value is not None and decibels is not None
         if not good or not 0 <= (value or 0) <= 127 or abs(decibels or 0) > 60:
-            raise EditError(f"“{quoted(piece)}” is no value with its dB: write such as “127 9”.")
+            raise EditError(
+                say(
+                    "“{piece}” is no value with its dB: write such as “127 9”.", piece=quoted(piece)
+                )
+            )
         louder[value or 0] = decibels or 0.0
     return tuple(sorted(louder.items()))
 
@@ -167,7 +176,7 @@ def _repitchings(_owner: Owner) -> tuple[tuple[str, Any], ...]:
     """How far one sample may be played from its root."""
     choices = []
     for semitones in range(61):
-        choices.append((f"{semitones} semitones", semitones))
+        choices.append((say("{semitones} semitones", semitones=semitones), semitones))
     return tuple(choices)
 
 

@@ -41,6 +41,7 @@ from vastzone.core.plan.model.values import Mode, Sending
 from vastzone.core.plan.queries.capabilities import ControlAbility, control_ability, messages_of
 from vastzone.core.plan.queries.functions import offered
 from vastzone.core.plan.queries.lookup import mute_groups
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 GROUPS = 8
@@ -88,11 +89,15 @@ def read_parameter(words: str) -> int:
     high, slash, low = words.partition("/")
     halves = (whole_number(high), whole_number(low)) if slash else (0, whole_number(high))
     if None in halves:
-        raise EditError(f"“{quoted(words)}” is no number: write one, or two such as “2/5”.")
+        raise EditError(
+            say("“{words}” is no number: write one, or two such as “2/5”.", words=quoted(words))
+        )
     number = (halves[0] or 0) * 128 + (halves[1] or 0)
     most = 127 if slash else 16383
     if not (0 <= (halves[0] or 0) <= 127 and 0 <= (halves[1] or 0) <= most):
-        raise EditError(f"“{quoted(words)}” is too large: parameters go to 16383, or 127/127.")
+        raise EditError(
+            say("“{words}” is too large: parameters go to 16383, or 127/127.", words=quoted(words))
+        )
     return number
 
 
@@ -101,7 +106,9 @@ def controller_choices(kind: str) -> tuple[tuple[str, Any], ...]:
     if kind == "pair":
         choices = []
         for number in range(FINE):
-            choices.append((f"{label(number)}, with {number + FINE}", number))
+            choices.append(
+                (say("{label}, with {number}", label=label(number), number=number + FINE), number)
+            )
         return tuple(choices)
     choices = []
     for number in range(120):
@@ -120,7 +127,9 @@ class SentNumber:
         """The number.  Raises EditError where a message has none so large."""
         number, most = as_number(stored), 16383 if owner.thing.message in SELECT else 127
         if not 0 <= number <= most:
-            raise EditError(f"{number} is outside 0–{most}: choose one inside.")
+            raise EditError(
+                say("{number} is outside 0–{most}: choose one inside.", number=number, most=most)
+            )
         return number
 
     def say(self, owner: Owner, stored: Stored) -> str:
@@ -182,7 +191,9 @@ class SentLevel:
         value, fine = as_number(stored), owner.thing.message in FINE_SENT
         most = 16383 if fine else 127
         if not 0 <= value <= most:
-            raise EditError(f"{value} is outside 0–{most}: choose one inside.")
+            raise EditError(
+                say("{value} is outside 0–{most}: choose one inside.", value=value, most=most)
+            )
         level = value_of(value) if fine else value
         return int(level) if level == int(level) else level
 

@@ -11,6 +11,7 @@ from typing import Any, Literal, NamedTuple, Protocol
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fields.owners import Owner
+from vastzone.core.say import number, say
 from vastzone.core.text import decimal, quoted, whole_number
 
 MISSING = -1
@@ -55,7 +56,7 @@ def as_number(stored: Stored) -> int:
     """A value that is a number.  Raises EditError for text."""
     if isinstance(stored, int):
         return stored
-    raise EditError(f"“{quoted(stored)}” is no number: write one.")
+    raise EditError(say("“{stored}” is no number: write one.", stored=quoted(stored)))
 
 
 def plain(_owner: Owner, value: int) -> str:
@@ -112,7 +113,14 @@ class Whole(Shown):
         if value == MISSING and self.none:
             return None
         if not self.low <= value <= self.high:
-            raise EditError(f"{value} is outside {self.low}–{self.high}: choose one inside.")
+            raise EditError(
+                say(
+                    "{value} is outside {low}–{high}: choose one inside.",
+                    value=value,
+                    low=self.low,
+                    high=self.high,
+                )
+            )
         return value
 
     def say(self, owner: Owner, stored: Stored) -> str:
@@ -144,7 +152,7 @@ class Note(Shown):
         """Its number.  Raises EditError outside 0–127."""
         value = as_number(stored)
         if not 0 <= value <= 127:
-            raise EditError(f"{value} is no note: choose one from 0 to 127.")
+            raise EditError(say("{value} is no note: choose one from 0 to 127.", value=value))
         return value
 
     def say(self, owner: Owner, stored: Stored) -> str:
@@ -168,7 +176,7 @@ class OnOff(Shown):
         """Whether it is on.  Raises EditError for anything but 0 and 1."""
         if stored in (0, 1):
             return bool(stored)
-        raise EditError(f"{stored} is neither off (0) nor on (1).")
+        raise EditError(say("{stored} is neither off (0) nor on (1).", stored=stored))
 
     def say(self, _owner: Owner, stored: Stored) -> str:
         """On or off."""
@@ -202,7 +210,9 @@ class NamedChoice(Shown):
         """The name at a place.  Raises EditError where there is none."""
         if 0 <= place < len(self.names):
             return self.names[place]
-        raise EditError(f"There is no choice {place + 1} among {len(self.names)}.")
+        raise EditError(
+            say("There is no choice {place} among {count}.", place=place + 1, count=len(self.names))
+        )
 
     def stored(self, _owner: Owner, value: Any) -> int:
         """The place of a name."""
@@ -245,7 +255,9 @@ class Listed(Shown):
         for _, thing in self._things(owner):
             if str(thing) == str(stored):
                 return thing
-        raise EditError(f"There is no “{quoted(stored)}” to choose there: choose another.")
+        raise EditError(
+            say("There is no “{stored}” to choose there: choose another.", stored=quoted(stored))
+        )
 
     def say(self, owner: Owner, stored: Stored) -> str:
         """What it is called."""
@@ -278,7 +290,13 @@ class Ports(Shown):
         bits, ports = as_number(stored), owner.device.ports
         if not 0 <= bits < 1 << len(ports):
             what = "input" if self._flow == "in" else "output"
-            raise EditError(f"{owner.device.name} has no such {what}: choose another.")
+            raise EditError(
+                say(
+                    "{device} has no such {what}: choose another.",
+                    device=owner.device.name,
+                    what=what,
+                )
+            )
         ids = []
         for place, port in enumerate(ports):
             if bits >> place & 1:
@@ -312,14 +330,16 @@ class Measure:
 
     def stored(self, _owner: Owner, value: Any) -> str:
         """The number as text, so that nothing of it is lost."""
-        return f"{value:g}"
+        return number(value, "g")
 
     def held(self, _owner: Owner, stored: Stored) -> float:
         """The number.  Raises EditError where it is none."""
         try:
             return float(stored)
         except ValueError:
-            raise EditError(f"“{quoted(stored)}” is no number: write one.") from None
+            raise EditError(
+                say("“{stored}” is no number: write one.", stored=quoted(stored))
+            ) from None
 
     def say(self, _owner: Owner, stored: Stored) -> str:
         """The number."""
@@ -376,7 +396,7 @@ class Typed:
 
 def optional_words(value: float | None) -> str:
     """A number as it is typed; nothing for none."""
-    return "" if value is None else f"{value:g}"
+    return "" if value is None else number(value, "g")
 
 
 def read_optional(words: str) -> float | None:
@@ -385,7 +405,7 @@ def read_optional(words: str) -> float | None:
         return None
     value = decimal(words)
     if value is None:
-        raise EditError(f"“{quoted(words)}” is no number: write one, or nothing.")
+        raise EditError(say("“{words}” is no number: write one, or nothing.", words=quoted(words)))
     return value
 
 
@@ -402,24 +422,34 @@ def read_points(words: str) -> tuple[tuple[int, int], ...]:
         x, y = whole_number(first), whole_number(second)
         if x is None or y is None:
             raise EditError(
-                f"“{quoted(piece)}” is no point: write where and how much, such as “64 40”."
+                say(
+                    "“{piece}” is no point: write where and how much, such as “64 40”.",
+                    piece=quoted(piece),
+                )
             )
         if not (0 <= x <= 127 and 0 <= y <= 127):
-            raise EditError(f"“{quoted(piece)}” goes beyond 127: both numbers are 0–127.")
+            raise EditError(
+                say("“{piece}” goes beyond 127: both numbers are 0–127.", piece=quoted(piece))
+            )
         points.append((x, y))
     return tuple(sorted(points))
 
 
 def volts_words(volts: float) -> str:
     """Volts with two decimals: «4.50»."""
-    return f"{volts:.2f}"
+    return number(volts, ".2f")
 
 
 def read_volts(words: str) -> float:
     """Volts as they are typed: «4.5», «4.50 V».  Raises EditError for anything else."""
     volts = decimal(words.strip().removesuffix("V").removesuffix("v").strip())
     if volts is None or not -48 <= volts <= 48:
-        raise EditError(f"“{quoted(words)}” is no voltage: write one from −48 to 48, such as 4.50.")
+        raise EditError(
+            say(
+                "“{words}” is no voltage: write one from −48 to 48, such as 4.50.",
+                words=quoted(words),
+            )
+        )
     return volts
 
 
@@ -435,7 +465,10 @@ def read_values(words: str) -> tuple[int, ...]:
         value = whole_number(piece)
         if value is None or not 0 <= value <= 127:
             raise EditError(
-                f"“{quoted(piece)}” is no value: write numbers 0–127 with commas between."
+                say(
+                    "“{piece}” is no value: write numbers 0–127 with commas between.",
+                    piece=quoted(piece),
+                )
             )
         values.append(value)
     if not 1 <= len(values) <= 32:

@@ -8,6 +8,7 @@ from vastzone.core.plan.fields.values import Stored
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.plan.queries.sounds import sounds_in
+from vastzone.core.say import say
 
 
 def value_words(dial: Dial, value: Stored | None) -> str:
@@ -30,7 +31,7 @@ def _named(what: str) -> Callable[[Owner], str]:
 
 
 def _passed_on(owner: Owner) -> str:
-    return f"{owner.thing.source.name} to {owner.thing.dest.name}"
+    return say("{source} to {dest}", source=owner.thing.source.name, dest=owner.thing.dest.name)
 
 
 def _sound(owner: Owner) -> str:
@@ -51,16 +52,20 @@ def _shoe(owner: Owner) -> str:
 
 def _kit_choice(owner: Owner) -> str:
     names = lookup.names_of(owner.device.parts)
-    return f"Part {names.get(owner.thing.part, owner.thing.part)}"
+    return say("Part {names}", names=names.get(owner.thing.part, owner.thing.part))
 
 
 def send_words(owner: Owner) -> str:
     """A control with its bank, where it has several, and the layer above the first."""
     send, control = owner.thing, owner.control
-    below = f", layer {send.layer + 1}" if send.layer else ""
+    below = say(", layer {layer}", layer=send.layer + 1) if send.layer else ""
     if control is None:
         return f"{send.control}{below}"
-    return (f"{control.name}, bank {send.bank}" if control.banks > 1 else control.name) + below
+    return (
+        say("{control}, bank {bank}", control=control.name, bank=send.bank)
+        if control.banks > 1
+        else control.name
+    ) + below
 
 
 SAID: Mapping[OwnerKind, Callable[[Owner], str]] = {

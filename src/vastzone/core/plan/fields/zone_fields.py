@@ -22,6 +22,7 @@ from vastzone.core.plan.fields.values import (
 from vastzone.core.plan.model.setlists import ProgramSent
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability, device_ability, has_field
+from vastzone.core.say import say
 from vastzone.core.text import quoted, whole_number
 
 Z: Final = "zone-range"
@@ -58,8 +59,14 @@ class ZoneShift(Whole):
         if encoder.asks == "note number":
             return pitch.label(lowest, device.octaves)
         octave, index = pitch.octave_and_index(lowest, device.octaves, encoder.first_index)
-        told = f"{pitch.name(lowest, device.octaves)}: octave {octave}"
-        return told if encoder.school == "note names" else f"{told}, index {index}"
+        told = say(
+            "{pitch}: octave {octave}", pitch=pitch.name(lowest, device.octaves), octave=octave
+        )
+        return (
+            told
+            if encoder.school == "note names"
+            else say("{told}, index {index}", told=told, index=index)
+        )
 
 
 def _there_or(field: str, usual: int) -> Callable[[Owner], bool]:
@@ -143,8 +150,10 @@ class SentPrograms(Typed):
 
 
 def _sent_words(sent: ProgramSent) -> str:
-    bank = "" if sent.bank is None else f"bank {sent.bank} "
-    return f"channel {sent.channel}: {bank}{sent.number}"
+    bank = "" if sent.bank is None else say("bank {bank} ", bank=sent.bank)
+    return say(
+        "channel {channel}: {bank}{number}", channel=sent.channel, bank=bank, number=sent.number
+    )
 
 
 def _read_sent(words: str) -> ProgramSent:
@@ -155,7 +164,10 @@ def _read_sent(words: str) -> ProgramSent:
     wrong = first is None or second is None or (bool(bank) and third is None)
     if wrong or not (1 <= (first or 0) <= 16 and 0 <= (second or 0) <= 127):
         raise EditError(
-            f"“{quoted(words.strip())}” is no program change: write channel and number, “3: 12”."
+            say(
+                "“{words}” is no program change: write channel and number, “3: 12”.",
+                words=quoted(words.strip()),
+            )
         )
     return ProgramSent(channel=first or 1, number=second or 0, bank=third)
 

@@ -7,6 +7,7 @@ import msgspec
 
 from vastzone.core.errors import EditError
 from vastzone.core.plan.model.values import Value
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 
 V = TypeVar("V", bound=Value)
@@ -25,7 +26,9 @@ def changed(value: V, **changes: Any) -> V:
         msgspec.convert(msgspec.to_builtins(copy), type(value))
     except msgspec.ValidationError as error:
         what = getattr(value, "name", type(value).__name__)
-        raise EditError(f"{quoted(what)} cannot take that: {error}.") from None
+        raise EditError(
+            say("{what} cannot take that: {error}.", what=quoted(what), error=error)
+        ) from None
     return copy
 
 

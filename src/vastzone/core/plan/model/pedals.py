@@ -11,6 +11,7 @@ from msgspec import Meta, structs
 from vastzone.core.plan.model.functions import PRESSED, SPRUNG_ONLY, SWEPT, Function
 from vastzone.core.plan.model.triggers import Importance
 from vastzone.core.plan.model.values import Byte, Id, Name, Ref, Value, Volts
+from vastzone.core.say import say
 
 PedalKind = Literal[
     "switch",
@@ -130,8 +131,15 @@ def meeting(pedal: Pedal, jack: PedalJack) -> Meeting:
         return _voltage(pedal, jack)
     if pedal.kind in ("triple", "hi-hat", "breath"):
         own = pedal.kind in jack.accepts
-        what = f"a {pedal.kind} {'lead' if pedal.kind == 'breath' else 'pedal'}"
-        return Meeting("works" if own else "not", "" if own else f"{what} needs a jack of its own")
+        what = (
+            say("a {kind} lead", kind=pedal.kind)
+            if pedal.kind == "breath"
+            else say("a {kind} pedal", kind=pedal.kind)
+        )
+        return Meeting(
+            "works" if own else "not",
+            "" if own else say("{what} needs a jack of its own", what=what),
+        )
     if pedal.kind == "dual switch":
         return _dual(pedal, jack)
     if pedal.kind == "continuous":
@@ -149,7 +157,8 @@ def _voltage(source: Pedal, jack: PedalJack) -> Meeting:
     if jack.calibrated or reach >= WHOLE:
         return Meeting("works")
     return Meeting(
-        "works" if reach >= TOP / 2 else "half", f"it only gives {first} to {last} of {TOP}"
+        "works" if reach >= TOP / 2 else "half",
+        say("it only gives {first} to {last} of {top}", first=first, last=last, top=TOP),
     )
 
 
@@ -179,8 +188,14 @@ def _continuous(pedal: Pedal, jack: PedalJack) -> Meeting:
     if "continuous" in jack.accepts:
         if pedal.wiper == jack.wiper:
             return Meeting("works")
-        feel = f"its wiper is on the {pedal.wiper} and the jack wants it on the {jack.wiper}"
-        return Meeting("half", f"{feel}: it jumps, or moves over a stub of its range")
+        feel = say(
+            "its wiper is on the {wiper} and the jack wants it on the {jack_wiper}",
+            wiper=pedal.wiper,
+            jack_wiper=jack.wiper,
+        )
+        return Meeting(
+            "half", say("{feel}: it jumps, or moves over a stub of its range", feel=feel)
+        )
     if "switch" in jack.accepts:
         return Meeting("half", "a sweep acts as a jump at one point")
     return Meeting("not", "the jack takes no sweep")
@@ -208,16 +223,18 @@ def serves(wish: FootWish, pedal: Pedal, jack: PedalJack, device: str | None = N
     if service.works in ("not", "never"):
         return service
     if device is not None and wish.device not in (None, device):
-        return Meeting("not", f"{wish.function} is wanted on another device")
+        return Meeting("not", say("{function} is wanted on another device", function=wish.function))
     if wish.function != "any" and not {wish.function, "any"} & set(jack.functions):
-        return Meeting("not", f"the jack does not offer {wish.function}")
+        return Meeting("not", say("the jack does not offer {function}", function=wish.function))
     if pedal.kind == "latching switch" and wish.function in SPRUNG_ONLY:
         return Meeting("half", "it stays on until it is pressed again")
     swept = pedal.kind in ("continuous", "voltage", "hi-hat", "breath")
     if not swept and wish.function not in PRESSED:
-        return Meeting("half", f"{wish.function} only has its two ends")
+        return Meeting("half", say("{function} only has its two ends", function=wish.function))
     if swept and wish.function not in SWEPT and service.works == "works":
-        return Meeting("half", f"{wish.function} acts at one point of the sweep")
+        return Meeting(
+            "half", say("{function} acts at one point of the sweep", function=wish.function)
+        )
     return service
 
 

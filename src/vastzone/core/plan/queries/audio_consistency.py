@@ -10,6 +10,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.sounds import read_sound, sounds_in
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 
 def audio_problems(device: Device) -> Iterator[str]:
@@ -17,30 +18,51 @@ def audio_problems(device: Device) -> Iterator[str]:
     outputs = lookup.ids_of(device.outputs)
     jacks = outputs & lookup.ids_of(device.audio_inputs)
     for jack in sorted(jacks):
-        yield f"{device.name} has an output and an audio input called “{jack}”: rename one."
+        yield say(
+            "{device} has an output and an audio input called “{jack}”: rename one.",
+            device=device.name,
+            jack=jack,
+        )
     for part in device.parts:
         if not _are_there(part.output, outputs):
             yield (
-                f"{part.name} in {device.name} goes to the output “{part.output}”, which is not "
-                "there: choose another."
+                say(
+                    "{part} in {device} goes to the output “{output}”, which is not there: "
+                    "choose another.",
+                    part=part.name,
+                    device=device.name,
+                    output=part.output,
+                )
             )
     seen = set()
     for route in device.routes:
-        where = f"The sound “{route.sound}” in {device.name}"
+        where = say("The sound “{sound}” in {device}", sound=route.sound, device=device.name)
         part_of = lookup.find(device.parts, route.part)
         if part_of is None or route.sound not in sounds_in(device, part_of):
-            yield f"{where} has an output of its own, and is not there: take that out."
+            yield say(
+                "{where} has an output of its own, and is not there: take that out.", where=where
+            )
         if not _are_there(route.output, outputs):
-            yield f"{where} goes to the output “{route.output}”, which is not there."
+            yield say(
+                "{where} goes to the output “{output}”, which is not there.",
+                where=where,
+                output=route.output,
+            )
         if (route.part, route.sound) in seen:
-            yield f"{where} has two outputs of its own: keep one."
+            yield say("{where} has two outputs of its own: keep one.", where=where)
         seen.add((route.part, route.sound))
     inputs = lookup.ids_of(device.audio_inputs)
     for one in device.audio_passes:
         if one.source not in inputs or not (one.dest and _are_there(one.dest, outputs)):
             yield (
-                f"{device.name} passes “{one.source}” on to “{one.dest}”, and one of them is not "
-                "there: choose others."
+                say(
+                    "{device} passes “{source}” on to “{dest}”, and one of them is not there: "
+                    "choose "
+                    "others.",
+                    device=device.name,
+                    source=one.source,
+                    dest=one.dest,
+                )
             )
 
 
@@ -53,22 +75,40 @@ def audio_plan_problems(plan: Plan) -> Iterator[str]:
     seen = set()
     for wish in plan.output_wishes:
         if wish.id in seen:
-            yield f"The output wish id “{wish.id}” is used twice: give each its own."
+            yield say("The output wish id “{wish}” is used twice: give each its own.", wish=wish.id)
         seen.add(wish.id)
         for ref in (*wish.of, *wish.apart):
             if not has_sound(plan, ref):
-                yield f"The output wish {wish.name} names “{ref}”, which is not there."
+                yield say(
+                    "The output wish {wish} names “{ref}”, which is not there.",
+                    wish=wish.name,
+                    ref=ref,
+                )
         if wish.channel is not None and not _has_input(plan, wish.channel):
-            yield f"The output wish {wish.name} wants “{wish.channel}”, which is not there."
+            yield say(
+                "The output wish {wish} wants “{channel}”, which is not there.",
+                wish=wish.name,
+                channel=wish.channel,
+            )
         if wish.want == "channel" and wish.channel is None:
-            yield f"The output wish {wish.name} wants a channel and says none: choose one."
+            yield say(
+                "The output wish {wish} wants a channel and says none: choose one.", wish=wish.name
+            )
         if wish.want == "apart" and not wish.apart:
-            yield f"The output wish {wish.name} does not say what it is apart from: choose that."
+            yield say(
+                "The output wish {wish} does not say what it is apart from: choose that.",
+                wish=wish.name,
+            )
     for cable in plan.audio_cables:
         if not _has_ends(plan, cable):
             yield (
-                f"The audio cable from {cable.source} to {cable.dest} does not join an output to "
-                "an audio input that are there: take it out."
+                say(
+                    "The audio cable from {source} to {dest} does not join an output to an "
+                    "audio input "
+                    "that are there: take it out.",
+                    source=cable.source,
+                    dest=cable.dest,
+                )
             )
 
 

@@ -21,6 +21,7 @@ from vastzone.core.plan.queries.evening import evening_problems
 from vastzone.core.plan.queries.organ import coupling_problems, organ_problems
 from vastzone.core.plan.queries.power_consistency import power_problems
 from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.say import say
 
 
 class _Thing(Protocol):
@@ -69,7 +70,9 @@ def _wishes(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
         if not (there and scenes.issuperset(wish.scenes)):
             yield from _wish_places(wish, scenes, devices)
         if wish.moves is not None and not keybeds.isdisjoint(wish.sources):
-            yield f"The wish {wish.name} has keys move a target: let a control move it."
+            yield say(
+                "The wish {wish} has keys move a target: let a control move it.", wish=wish.name
+            )
         yield from _wish(wish)
 
 
@@ -81,7 +84,13 @@ def _refs(device: Device, items: tuple[_Thing, ...]) -> frozenset[str]:
 def _twice(ids: Iterable[str], what: str, where: str = "the plan") -> Iterator[str]:
     for name, count in Counter(ids).items():
         if count > 1:
-            yield f"The {what} id “{name}” is used {count} times in {where}: give each its own."
+            yield say(
+                "The {what} id “{name}” is used {count} times in {where}: give each its own.",
+                what=what,
+                name=name,
+                count=count,
+                where=where,
+            )
 
 
 @derived(1024)
@@ -113,12 +122,23 @@ def _device(device: Device) -> Iterator[str]:
     for switch in device.switches:
         if switch.choice >= len(switch.choices):
             shown = switch.choice + 1
-            yield f"{switch.name} of {device.name} has no choice {shown}: choose another."
+            yield say(
+                "{switch} of {device} has no choice {shown}: choose another.",
+                switch=switch.name,
+                device=device.name,
+                shown=shown,
+            )
     for bed in device.keybeds:
         if bed.high > 127:
             yield (
-                f"{bed.name} of {device.name} ends on note {bed.high}, above 127: "
-                "give it fewer keys or a lower first note."
+                say(
+                    "{bed} of {device} ends on note {high}, above 127: give it fewer keys or a "
+                    "lower "
+                    "first note.",
+                    bed=bed.name,
+                    device=device.name,
+                    high=bed.high,
+                )
             )
     yield from organ_problems(device)
     yield from audio_problems(device)
@@ -148,33 +168,53 @@ def _thrus(device: Device) -> Iterator[str]:
             "both",
         ):
             yield (
-                f"The thru of {device.name} from “{thru.source}” to “{thru.dest}” does not run "
-                "from an input to an output: choose other ports."
+                say(
+                    "The thru of {device} from “{source}” to “{dest}” does not run from an "
+                    "input to an "
+                    "output: choose other ports.",
+                    device=device.name,
+                    source=thru.source,
+                    dest=thru.dest,
+                )
             )
 
 
 def _listeners(device: Device) -> Iterator[str]:
     kits, ports = lookup.ids_of(device.kits), lookup.ids_of(device.ports)
     for part in device.parts:
-        where = f"{part.name} in {device.name}"
+        where = say("{part} in {device}", part=part.name, device=device.name)
         if part.low > part.high or part.vel_low > part.vel_high:
-            yield f"{where} has a range that ends before it begins: swap its ends."
+            yield say("{where} has a range that ends before it begins: swap its ends.", where=where)
         if part.kit is not None and part.kit not in kits:
-            yield f"{where} is on the kit “{part.kit}”, which is not there: choose another."
+            yield say(
+                "{where} is on the kit “{kit}”, which is not there: choose another.",
+                where=where,
+                kit=part.kit,
+            )
         yield from _ports_exist(part.ports, ports, where)
     parts = {None, *lookup.ids_of(device.parts)}
     for target in device.targets:
         if target.part not in parts:
             yield (
-                f"The target {target.name} in {device.name} belongs to the part “{target.part}”, "
-                "which is not there: choose another."
+                say(
+                    "The target {target} in {device} belongs to the part “{part}”, which is "
+                    "not there: "
+                    "choose another.",
+                    target=target.name,
+                    device=device.name,
+                    part=target.part,
+                )
             )
 
 
 def _ports_exist(wanted: Iterable[str], ports: set[str], where: str) -> Iterator[str]:
     for port in wanted:
         if port not in ports:
-            yield f"{where} uses the port “{port}”, which is not there: choose another."
+            yield say(
+                "{where} uses the port “{port}”, which is not there: choose another.",
+                where=where,
+                port=port,
+            )
 
 
 def _program(device: Device, program: Program) -> Iterator[str]:
@@ -190,44 +230,76 @@ def _program(device: Device, program: Program) -> Iterator[str]:
     for choice in program.kits:
         if choice.part not in parts or choice.kit not in kits:
             yield (
-                f"{program.name} of {device.name} puts “{choice.part}” on the kit "
-                f"“{choice.kit}”, and one of them is not there: choose others."
+                say(
+                    "{program} of {device} puts “{part}” on the kit “{kit}”, and one of them "
+                    "is not "
+                    "there: choose others.",
+                    program=program.name,
+                    device=device.name,
+                    part=choice.part,
+                    kit=choice.kit,
+                )
             )
 
 
 def _zone(device: Device, zone: Zone) -> Iterator[str]:
-    where = f"The zone {zone.name} of {device.name}"
+    where = say("The zone {zone} of {device}", zone=zone.name, device=device.name)
     beds = lookup.by_ids(device.keybeds)
     if zone.keybed not in beds:
-        yield f"{where} lies on the keybed “{zone.keybed}”, which is not there: choose another."
+        yield say(
+            "{where} lies on the keybed “{keybed}”, which is not there: choose another.",
+            where=where,
+            keybed=zone.keybed,
+        )
         return
     bed = beds[zone.keybed]
     if zone.low > zone.high or zone.vel_low > zone.vel_high:
-        yield f"{where} ends before it begins: swap its ends."
+        yield say("{where} ends before it begins: swap its ends.", where=where)
     if zone.low < bed.low or zone.high > bed.high:
         yield (
-            f"{where} reaches beyond the keys {bed.low}–{bed.high} of {bed.name}: "
-            "move its ends inside."
+            say(
+                "{where} reaches beyond the keys {low}–{high} of {bed}: move its ends inside.",
+                where=where,
+                low=bed.low,
+                high=bed.high,
+                bed=bed.name,
+            )
         )
     yield from _ports_exist(zone.ports, lookup.ids_of(device.ports), where)
 
 
 def _send(device: Device, send: Send) -> Iterator[str]:
-    name = f"“{send.control}” of {device.name}"
+    name = say("“{control}” of {device}", control=send.control, device=device.name)
     whole = send.low == int(send.low) and send.high == int(send.high)
     if not whole and send.message not in FINE_SENT:
-        yield f"{name} sends a fraction of a value: use whole numbers, or a message of 14 bits."
+        yield say(
+            "{name} sends a fraction of a value: use whole numbers, or a message of 14 bits.",
+            name=name,
+        )
     control = lookup.controls_by_id(device).get(send.control)
     if control is None:
-        yield f"{device.name} has no control “{send.control}”: remove what it sends."
+        yield say(
+            "{device} has no control “{control}”: remove what it sends.",
+            device=device.name,
+            control=send.control,
+        )
     elif send.bank > control.banks:
-        yield f"{control.name} of {device.name} has no bank {send.bank}: choose a lower one."
+        yield say(
+            "{control} of {device} has no bank {bank}: choose a lower one.",
+            control=control.name,
+            device=device.name,
+            bank=send.bank,
+        )
     if not _rises(send.points):
         yield (
-            f"The drawn curve of {name} does not rise from point to point: put its points in order."
+            say(
+                "The drawn curve of {name} does not rise from point to point: put its points "
+                "in order.",
+                name=name,
+            )
         )
     if send.vel_low > send.vel_high:
-        yield f"{name} has velocities that end before they begin."
+        yield say("{name} has velocities that end before they begin.", name=name)
     yield from _ports_exist(send.ports, lookup.ids_of(device.ports), name)
 
 
@@ -248,14 +320,25 @@ def _cables(plan: Plan) -> Iterator[str]:
         for ref in (cable.source, cable.dest):
             if ref not in flows:
                 yield (
-                    f"The cable from {cable.source} to {cable.dest} goes to a port that is not "
-                    f"there ({ref}): add the port or remove the cable."
+                    say(
+                        "The cable from {source} to {dest} goes to a port that is not there "
+                        "({ref}): add the "
+                        "port or remove the cable.",
+                        source=cable.source,
+                        dest=cable.dest,
+                        ref=ref,
+                    )
                 )
         ways = (flows.get(cable.source), flows.get(cable.dest))
         if None not in ways and (ways[0] == "in" or ways[1] == "out"):
             yield (
-                f"The cable from {cable.source} to {cable.dest} does not run from an output to "
-                "an input: turn it round or use other ports."
+                say(
+                    "The cable from {source} to {dest} does not run from an output to an "
+                    "input: turn it "
+                    "round or use other ports.",
+                    source=cable.source,
+                    dest=cable.dest,
+                )
             )
 
 
@@ -269,13 +352,24 @@ def _plugs(plan: Plan) -> Iterator[str]:
             inputs[ref_to(device.id, socket.id)] = socket
     for ref, plugged in inputs.items():
         if plugged.type not in plugged.types:
-            yield f"The input {plugged.name} ({ref}) is set to {plugged.type}, which it cannot be."
+            yield say(
+                "The input {plugged} ({ref}) is set to {type}, which it cannot be.",
+                plugged=plugged.name,
+                ref=ref,
+                type=plugged.type,
+            )
     pads = lookup.ids_of(plan.pads)
     for plug in plan.plugs:
         if plug.pad not in pads:
-            yield f"A plug belongs to the pad “{plug.pad}”, which is not there: remove it."
+            yield say(
+                "A plug belongs to the pad “{pad}”, which is not there: remove it.", pad=plug.pad
+            )
         if plug.input not in inputs:
-            yield f"The pad “{plug.pad}” is in the input “{plug.input}”, which is not there."
+            yield say(
+                "The pad “{pad}” is in the input “{input}”, which is not there.",
+                pad=plug.pad,
+                input=plug.input,
+            )
 
 
 def _pedals(plan: Plan) -> Iterator[str]:
@@ -285,14 +379,23 @@ def _pedals(plan: Plan) -> Iterator[str]:
     yield from _twice((plug.jack for plug in _unshared(plan)), "plugged jack")
     for pedal in plan.pedals:
         if pedal.low > pedal.high:
-            yield f"The voltage of {pedal.name} ends below where it begins: swap its ends."
+            yield say(
+                "The voltage of {pedal} ends below where it begins: swap its ends.",
+                pedal=pedal.name,
+            )
     devices = lookup.ids_of(plan.devices)
     for pedal in plan.pedals:
         for wish in pedal.wishes:
             if wish.device is not None and wish.device not in devices:
                 yield (
-                    f"{pedal.name} is wanted for {wish.function} on “{wish.device}”, which is not "
-                    "there: name a device, or none."
+                    say(
+                        "{pedal} is wanted for {function} on “{device}”, which is not there: "
+                        "name a device, "
+                        "or none.",
+                        pedal=pedal.name,
+                        function=wish.function,
+                        device=wish.device,
+                    )
                 )
     pedals = lookup.ids_of(plan.pedals)
     jacks: set[str] = set()
@@ -300,9 +403,16 @@ def _pedals(plan: Plan) -> Iterator[str]:
         jacks |= _refs(device, device.jacks)
     for plug in plan.pedal_plugs:
         if plug.pedal not in pedals:
-            yield f"A plug belongs to the pedal “{plug.pedal}”, which is not there: remove it."
+            yield say(
+                "A plug belongs to the pedal “{pedal}”, which is not there: remove it.",
+                pedal=plug.pedal,
+            )
         if plug.jack not in jacks:
-            yield f"The pedal “{plug.pedal}” is in the jack “{plug.jack}”, which is not there."
+            yield say(
+                "The pedal “{pedal}” is in the jack “{jack}”, which is not there.",
+                pedal=plug.pedal,
+                jack=plug.jack,
+            )
 
 
 def _unshared(plan: Plan) -> Iterator[PedalPlug]:
@@ -323,7 +433,9 @@ def _schools(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
     for own in plan.schools.own:
         for ref in own.of:
             if not _has(devices, ref, lambda device: device.controls):
-                yield f"Numbers are chosen for “{ref}”, which is not there: leave it out."
+                yield say(
+                    "Numbers are chosen for “{ref}”, which is not there: leave it out.", ref=ref
+                )
 
 
 def _is_there(wish: Wish, sources: set[str], parts: set[str], targets: set[str]) -> bool:
@@ -336,26 +448,44 @@ def _is_there(wish: Wish, sources: set[str], parts: set[str], targets: set[str])
 
 
 def _wish_places(wish: Wish, scenes: frozenset[str], devices: dict[str, Device]) -> Iterator[str]:
-    where = f"The wish {wish.name}"
+    where = say("The wish {wish}", wish=wish.name)
     for ref in wish.sources:
         if not _has(devices, ref, lambda d: (*d.keybeds, *d.controls)):
-            yield f"{where} begins at “{ref}”, which is not there: choose another."
+            yield say(
+                "{where} begins at “{ref}”, which is not there: choose another.",
+                where=where,
+                ref=ref,
+            )
     if wish.plays is not None and not _has(devices, wish.plays, lambda d: d.parts):
-        yield f"{where} plays “{wish.plays}”, which is not there: choose another."
+        yield say(
+            "{where} plays “{plays}”, which is not there: choose another.",
+            where=where,
+            plays=wish.plays,
+        )
     if wish.moves is not None and not _has(devices, wish.moves, lambda d: d.targets):
-        yield f"{where} moves “{wish.moves}”, which is not there: choose another."
+        yield say(
+            "{where} moves “{moves}”, which is not there: choose another.",
+            where=where,
+            moves=wish.moves,
+        )
     for scene in wish.scenes:
         if scene not in scenes:
-            yield f"{where} holds in the scene “{scene}”, which is not there: choose another."
+            yield say(
+                "{where} holds in the scene “{scene}”, which is not there: choose another.",
+                where=where,
+                scene=scene,
+            )
 
 
 def _wish(wish: Wish) -> Iterator[str]:
-    where = f"The wish {wish.name}"
+    where = say("The wish {wish}", wish=wish.name)
     if (wish.plays is None) == (wish.moves is None):
-        yield f"{where} must either play a part or move a target: give it one of them."
+        yield say(
+            "{where} must either play a part or move a target: give it one of them.", where=where
+        )
     low, high = wish.lowest, wish.highest
     if low > high or wish.vel_low > wish.vel_high:
-        yield f"{where} has a range that ends before it begins: swap its ends."
+        yield say("{where} has a range that ends before it begins: swap its ends.", where=where)
 
 
 def _has(
@@ -369,10 +499,20 @@ def _scene(scene: Scene, devices: dict[str, Device]) -> Iterator[str]:
     for choice in scene.programs:
         device = devices.get(choice.device)
         if device is None:
-            yield f"The scene {scene.name} names the device “{choice.device}”, which is not there."
+            yield say(
+                "The scene {scene} names the device “{device}”, which is not there.",
+                scene=scene.name,
+                device=choice.device,
+            )
         elif not lookup.has_program(device, choice.program):
             shown = choice.program + device.first_program
             yield (
-                f"The scene {scene.name} wants program {shown} of {device.name}, which is not "
-                "there: add it or choose another."
+                say(
+                    "The scene {scene} wants program {shown} of {device}, which is not there: "
+                    "add it or "
+                    "choose another.",
+                    scene=scene.name,
+                    shown=shown,
+                    device=device.name,
+                )
             )

@@ -13,6 +13,7 @@ from vastzone.core.plan.queries.audio_consistency import tidy_audio
 from vastzone.core.plan.queries.organ import tidy_couplings
 from vastzone.core.plan.queries.power_consistency import tidy_power
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 
 def evening_problems(plan: Plan) -> Iterator[str]:
@@ -21,12 +22,20 @@ def evening_problems(plan: Plan) -> Iterator[str]:
     for one in plan.setlists:
         for step in one.steps:
             if step.scene is not None and step.scene not in scenes:
-                yield f"The set list {one.name} names “{step.scene}”, which is no song here."
+                yield say(
+                    "The set list {one} names “{scene}”, which is no song here.",
+                    one=one.name,
+                    scene=step.scene,
+                )
     for scene in plan.scenes:
         yield from _song_problems(plan, scene)
     for device in plan.devices:
         if device.led_by is not None and device.led_by not in devices - {device.id}:
-            yield f"{device.name} is led by “{device.led_by}”, which is not there: choose another."
+            yield say(
+                "{device} is led by “{led_by}”, which is not there: choose another.",
+                device=device.name,
+                led_by=device.led_by,
+            )
         for program in device.programs:
             yield from _sent_problems(device, program)
 
@@ -35,10 +44,18 @@ def _song_problems(plan: Plan, scene: Scene) -> Iterator[str]:
     devices = lookup.ids_of(plan.devices)
     for arrival in scene.arrivals:
         if arrival.device not in devices:
-            yield f"The song {scene.name} names the device “{arrival.device}”: leave it out."
+            yield say(
+                "The song {scene} names the device “{device}”: leave it out.",
+                scene=scene.name,
+                device=arrival.device,
+            )
     for start in scene.starts:
         if not _has_target(plan, start.target):
-            yield f"The song {scene.name} begins with “{start.target}”: leave it out."
+            yield say(
+                "The song {scene} begins with “{target}”: leave it out.",
+                scene=scene.name,
+                target=start.target,
+            )
 
 
 def _sent_problems(device: Device, program: Program) -> Iterator[str]:
@@ -47,8 +64,14 @@ def _sent_problems(device: Device, program: Program) -> Iterator[str]:
         for port in sent.ports:
             if port not in ports:
                 yield (
-                    f"{program.name} of {device.name} selects programs over the port “{port}”, "
-                    "which is not there: choose another."
+                    say(
+                        "{program} of {device} selects programs over the port “{port}”, which "
+                        "is not there: "
+                        "choose another.",
+                        program=program.name,
+                        device=device.name,
+                        port=port,
+                    )
                 )
 
 

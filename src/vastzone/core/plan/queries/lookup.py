@@ -9,6 +9,7 @@ from vastzone.core.plan.model.controls import Control, Keybed, Program, Send, Zo
 from vastzone.core.plan.model.parts import Kit, Part, Target
 from vastzone.core.plan.model.plan import Device, Plan, Port, Scene
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 
 class _WithId(Protocol):
@@ -62,7 +63,13 @@ def by_id(items: Iterable[T], wanted: str, what: str) -> T:
     for item in items:
         if item.id == wanted:
             return item
-    raise EditError(f"There is no {what} “{wanted}” in this plan: it may have been removed.")
+    raise EditError(
+        say(
+            "There is no {what} “{wanted}” in this plan: it may have been removed.",
+            what=what,
+            wanted=wanted,
+        )
+    )
 
 
 def device(plan: Plan, wanted: str) -> Device:
@@ -127,22 +134,26 @@ def endpoint(plan: Plan, ref: str) -> tuple[Device, Port]:
     """The device and port of a ``device:port`` reference.  Raises EditError."""
     owner, port = read_ref(ref)
     owner_device = device(plan, owner)
-    return owner_device, by_id(owner_device.ports, port, f"port of {owner_device.name} called")
+    return owner_device, by_id(
+        owner_device.ports,
+        port,
+        say("port of {owner_device} called", owner_device=owner_device.name),
+    )
 
 
 def keybed(owner: Device, wanted: str) -> Keybed:
     """A keybed of a device.  Raises EditError."""
-    return by_id(owner.keybeds, wanted, f"keybed of {owner.name} called")
+    return by_id(owner.keybeds, wanted, say("keybed of {owner} called", owner=owner.name))
 
 
 def part(owner: Device, wanted: str) -> Part:
     """A part of a device.  Raises EditError."""
-    return by_id(owner.parts, wanted, f"part of {owner.name} called")
+    return by_id(owner.parts, wanted, say("part of {owner} called", owner=owner.name))
 
 
 def kit(owner: Device, wanted: str) -> Kit:
     """A kit of a device.  Raises EditError."""
-    return by_id(owner.kits, wanted, f"kit of {owner.name} called")
+    return by_id(owner.kits, wanted, say("kit of {owner} called", owner=owner.name))
 
 
 def program(owner: Device, number: int) -> Program:
@@ -151,12 +162,20 @@ def program(owner: Device, number: int) -> Program:
     if known is not None:
         return known
     shown = number + owner.first_program
-    raise EditError(f"{owner.name} has no program {shown} in this plan: add it or choose another.")
+    raise EditError(
+        say(
+            "{owner} has no program {shown} in this plan: add it or choose another.",
+            owner=owner.name,
+            shown=shown,
+        )
+    )
 
 
 def zone(owner: Device, number: int, wanted: str) -> Zone:
     """A zone of a program.  Raises EditError."""
-    return by_id(program(owner, number).zones, wanted, f"zone of {owner.name} called")
+    return by_id(
+        program(owner, number).zones, wanted, say("zone of {owner} called", owner=owner.name)
+    )
 
 
 def program_number(at: Scene | None, owner: Device) -> int | None:

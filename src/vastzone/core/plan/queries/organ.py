@@ -10,6 +10,7 @@ from vastzone.core.plan.model.organ import Combination, Coupler, Coupling, Cresc
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
+from vastzone.core.say import say
 
 
 def drawable(device: Device) -> dict[str, str]:
@@ -90,27 +91,42 @@ def organ_problems(device: Device) -> Iterator[str]:
     for one in device.combinations:
         named = (one.by, *one.draws, *one.governs)
         own = controls if one.by in controls else targets
-        yield from _not_there(f"combination {one.name} of {device.name}", named, own)
+        yield from _not_there(
+            say("combination {one} of {device}", one=one.name, device=device.name), named, own
+        )
         if one.governs and not set(one.draws) <= set(one.governs):
             yield (
-                f"The combination {one.name} of {device.name} draws what it does not govern: let "
-                "it govern that too."
+                say(
+                    "The combination {one} of {device} draws what it does not govern: let it "
+                    "govern that "
+                    "too.",
+                    one=one.name,
+                    device=device.name,
+                )
             )
     for shoe in device.crescendos:
         drawn = [ident for stage in shoe.stages for ident in stage]
         own = controls if shoe.by in controls else targets
-        yield from _not_there(f"crescendo {shoe.name} of {device.name}", (shoe.by, *drawn), own)
+        yield from _not_there(
+            say("crescendo {shoe} of {device}", shoe=shoe.name, device=device.name),
+            (shoe.by, *drawn),
+            own,
+        )
         if len(set(drawn)) < len(drawn):
             yield (
-                f"The crescendo {shoe.name} of {device.name} draws something in two stages: leave "
-                "it in the first."
+                say(
+                    "The crescendo {shoe} of {device} draws something in two stages: leave it "
+                    "in the first.",
+                    shoe=shoe.name,
+                    device=device.name,
+                )
             )
 
 
 def _coupler_problems(device: Device) -> Iterator[str]:
     parts, targets = lookup.ids_of(device.parts), lookup.ids_of(device.targets)
     for one in device.couplers:
-        where = f"coupler {one.name} of {device.name}"
+        where = say("coupler {one} of {device}", one=one.name, device=device.name)
         yield from _not_there(where, (one.of, one.plays), parts)
         if one.target is not None:
             yield from _not_there(where, (one.target,), targets)
@@ -119,14 +135,20 @@ def _coupler_problems(device: Device) -> Iterator[str]:
         for zone in program.zones:
             if zone.drawn_by is not None:
                 yield from _not_there(
-                    f"zone {zone.name} of {device.name}", (zone.drawn_by,), controls
+                    say("zone {zone} of {device}", zone=zone.name, device=device.name),
+                    (zone.drawn_by,),
+                    controls,
                 )
 
 
 def _not_there(where: str, named: Iterable[str], there: Collection[str]) -> Iterator[str]:
     for ident in dict.fromkeys(named):
         if ident not in there:
-            yield f"The {where} names “{ident}”, which is not there: leave it out."
+            yield say(
+                "The {where} names “{ident}”, which is not there: leave it out.",
+                where=where,
+                ident=ident,
+            )
 
 
 def coupling_problems(plan: Plan) -> Iterator[str]:
@@ -134,7 +156,10 @@ def coupling_problems(plan: Plan) -> Iterator[str]:
     scenes = lookup.ids_of(plan.scenes)
     for one in plan.couplings:
         if not _is_there(plan, one) or not scenes.issuperset(one.scenes):
-            yield f"The coupler {one.name} is wished from or to what is not there: take it back."
+            yield say(
+                "The coupler {one} is wished from or to what is not there: take it back.",
+                one=one.name,
+            )
 
 
 def tidy_device(device: Device) -> Device:

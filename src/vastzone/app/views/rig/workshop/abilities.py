@@ -50,6 +50,7 @@ from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.limits import Count, LimitedSetting
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.limits import most
+from vastzone.core.say import say
 from vastzone.core.text import whole_number
 from vastzone.desk.session import Desk
 
@@ -62,7 +63,7 @@ class Abilities(Dialog):
     def __init__(self, parent: QWidget, desk: Desk, device: str, describe: Performer) -> None:
         super().__init__(parent)
         self._desk, self._ident, self._describe = desk, device, describe
-        heading = f"What {self.device.name} can and cannot"
+        heading = say("What {device} can and cannot", device=self.device.name)
         box = self.begin("What it can and cannot", heading, 760, 620)
         self.said = quiet("")
         self.tabs = QTabWidget()
@@ -179,12 +180,12 @@ class Abilities(Dialog):
             channels = QLineEdit("" if kept is None else " ".join(map(str, kept.channels)))
             channels.setPlaceholderText("channels")
             bound(channels, "MaximumWidth", 90)
-            channels.setAccessibleName(f"Channels kept, {place + 1}")
+            channels.setAccessibleName(say("Channels kept, {place}", place=place + 1))
             self._channels.append(channels)
             numbers.setPlaceholderText("controllers: 80 81")
             purpose.setPlaceholderText("for what")
-            numbers.setAccessibleName(f"Controllers kept, {place + 1}")
-            purpose.setAccessibleName(f"For what, {place + 1}")
+            numbers.setAccessibleName(say("Controllers kept, {place}", place=place + 1))
+            purpose.setAccessibleName(say("For what, {place}", place=place + 1))
             self._numbers.append(numbers)
             self._purposes.append(purpose)
             line = QHBoxLayout()

@@ -21,6 +21,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 from vastzone.files.devices import keep_for_reuse, read_device, write_device
 from vastzone.files.name_documents import read_names, write_names
@@ -77,7 +78,7 @@ class DeviceCommands:
             self._tell(str(error), True)
             return
         self._describe(take_names(device.id, names))
-        self._tell(f"Taken: {names.words}.", False)
+        self._tell(say("Taken: {names}.", names=names.words), False)
 
     def write_names(self) -> None:
         """Write the device's names to a document."""
@@ -140,7 +141,10 @@ class DeviceCommands:
         except PlanError as error:
             self._tell(str(error), True)
             return
-        self._tell(f"{device.name} is among your own devices ({path.name}).", False)
+        self._tell(
+            say("{device} is among your own devices ({path}).", device=device.name, path=path.name),
+            False,
+        )
 
     def share_device(self) -> None:
         """Write the device, as it left its box, to a file."""

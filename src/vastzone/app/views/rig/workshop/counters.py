@@ -19,6 +19,7 @@ from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.line import read_line
 from vastzone.core.describe.phrase import MOST
 from vastzone.core.errors import PlanError
+from vastzone.core.say import say
 
 COUNTED: tuple[tuple[str, str], ...] = (
     ("pads", "pads"),
@@ -56,7 +57,7 @@ class Counters(Dialog):
     ) -> None:
         super().__init__(parent)
         self._octaves, self._add = octaves, add
-        box = self.begin("By the dozen", f"What {device} has", 440, 460)
+        box = self.begin("By the dozen", say("What {device} has", device=device), 440, 460)
         self.count = Counter("How many", 1, MOST, 8)
         self.what = CalmCombo()
         self.what.setAccessibleName("Of what")
@@ -124,7 +125,7 @@ class Counters(Dialog):
             self.said.setText(str(error))
             self.take.setEnabled(False)
             return
-        self.said.setText(f"As a line: {self.line}")
+        self.said.setText(say("As a line: {line}", line=self.line))
         self.take.setEnabled(True)
 
     def _take(self) -> None:

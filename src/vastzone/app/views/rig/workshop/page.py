@@ -37,6 +37,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import device_of
+from vastzone.core.say import say
 from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
@@ -144,7 +145,11 @@ class DevicePage(View):
         menu.addSeparator()
         add_action(menu, "From a table…", self.commands.read_table)
         for what in WHATS:
-            add_action(menu, f"Write {what} as a table…", partial(self.commands.write_table, what))
+            add_action(
+                menu,
+                say("Write {what} as a table…", what=what),
+                partial(self.commands.write_table, what),
+            )
         add_action(menu, "Names from XML…", self.commands.read_names)
         add_action(menu, "Write names as XML…", self.commands.write_names)
         menu.addSeparator()
@@ -192,7 +197,10 @@ class DevicePage(View):
         choose(self.devices, device.id)
         most = max((control.banks for control in device.controls), default=1)
         self.banks.setVisible(most > 1)
-        offer(self.banks, [(f"Bank {number}", number) for number in range(1, most + 1)])
+        offer(
+            self.banks,
+            [(say("Bank {number}", number=number), number) for number in range(1, most + 1)],
+        )
         choose(self.banks, min(self.desk.bank, most))
 
     def _add_words(self, words: str) -> None:
@@ -244,7 +252,7 @@ class DevicePage(View):
         except PlanError as error:
             self._tell(str(error))
             return
-        self._tell(f"Enter adds {understood(line)}.")
+        self._tell(say("Enter adds {understood}.", understood=understood(line)))
 
     def _add_line(self) -> None:
         device = self.device
@@ -261,7 +269,7 @@ class DevicePage(View):
         self.line.clear()
         new = [thing for thing in self.canvas_things() if thing not in before]
         self.canvas.choose(new)
-        self._tell(f"Added: {understood(line)}.")
+        self._tell(say("Added: {understood}.", understood=understood(line)))
 
     def canvas_things(self) -> list[Thing]:
         """Everything that is laid open."""

@@ -18,6 +18,7 @@ from vastzone.core.describe.things import WORDS, Thing, item_of
 from vastzone.core.describe.words import program_shown, sent_words, target_words
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.slots import program_words
+from vastzone.core.say import say, say_many
 from vastzone.core.text import many
 
 CENTRE = Qt.AlignmentFlag.AlignHCenter
@@ -61,7 +62,11 @@ def _power(painter: QPainter, rect: QRectF, device: Device) -> None:
     painter.drawArc(QRectF(middle.x() - 9, middle.y() - 9, 18, 18), 130 * 16, 280 * 16)
     painter.drawLine(middle + QPointF(0, -11), middle + QPointF(0, -1))
     supply = device.supply
-    words = f"{supply.volts:g} V" if supply.volts else POWERED.get(supply.kind, supply.kind)
+    words = (
+        say("{volts:g} V", volts=supply.volts)
+        if supply.volts
+        else POWERED.get(supply.kind, supply.kind)
+    )
     name = QRectF(rect.left() + 4, rect.bottom() - 22, rect.width() - 8, 18)
     text(painter, name, words, colours.ink, font(colours.text_px - 3), CENTRE)
 
@@ -204,13 +209,13 @@ def _chip(painter: QPainter, tile: Tile, device: Device, item: object) -> None:
 def _inside_words(thing: Thing, device: Device, item: object) -> str:
     if thing.group == "parts":
         channel = item.channel  # type: ignore[attr-defined]
-        heard = "all channels" if channel is None else f"channel {channel}"
+        heard = "all channels" if channel is None else say("channel {channel}", channel=channel)
         receives = item.receives  # type: ignore[attr-defined]
         return "learned" if receives == "learns" else heard
     if thing.group == "targets":
         return target_words(device, item)  # type: ignore[arg-type]
     if thing.group == "kits":
-        return many(len(item.sounds), "sound")  # type: ignore[attr-defined]
+        return say_many("{count} sound", "{count} sounds", len(item.sounds))  # type: ignore[attr-defined]
     return " / ".join(item.choices)  # type: ignore[attr-defined]
 
 

@@ -14,7 +14,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold
 from vastzone.core.describe.replacing import Replacing, differences
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 
 class AskReplace(Dialog):
@@ -49,8 +49,14 @@ class AskReplace(Dialog):
 
     def _show(self) -> None:
         replacing = self.replacing = self._make(self.stand_in.isChecked())
-        fits = many(replacing.fits, "thing")
-        self.said.setText(f"{fits} of {self._old.name} have their like in it and move over.")
+        fits = say_many("{count} thing", "{count} things", replacing.fits)
+        self.said.setText(
+            say(
+                "{fits} of {old} have their like in it and move over.",
+                fits=fits,
+                old=self._old.name,
+            )
+        )
         lines: list[tuple[str | Cell, str]] = []
         for heading, sentences in (
             ("Would be lost", replacing.lost),

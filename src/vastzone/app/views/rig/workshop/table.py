@@ -20,7 +20,8 @@ from vastzone.core.describe.table import Reading, guessed, put_in, read_table, w
 from vastzone.core.describe.table_columns import WHATS, What
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.text import many, quoted
+from vastzone.core.say import say, say_many
+from vastzone.core.text import quoted
 from vastzone.files.columns import cells_of, read_cells
 from vastzone.files.tables import write_table
 
@@ -37,7 +38,9 @@ class ReadTable(Dialog):
         self._device, self._describe = device, describe
         self.reading: Reading | None = None
         self._chosen = False
-        box = self.begin("From a table", f"Paste a table into {device.name}", 860, 620)
+        box = self.begin(
+            "From a table", say("Paste a table into {device}", device=device.name), 860, 620
+        )
         self.pasted = QPlainTextEdit()
         self.pasted.setPlaceholderText(EXAMPLE)
         self.pasted.setAccessibleName("Table to read")
@@ -95,7 +98,12 @@ class ReadTable(Dialog):
             self._refuse("The first line names the columns, in any order; the rest are rows.")
             return
         if len(text) > LONGEST:
-            self._refuse(f"That is longer than {LONGEST:,} letters: read it in several pieces.")
+            self._refuse(
+                say(
+                    "That is longer than {longest:,} letters: read it in several pieces.",
+                    longest=LONGEST,
+                )
+            )
             return
         try:
             rows = cells_of(text)
@@ -118,9 +126,13 @@ class ReadTable(Dialog):
     def _show(self, reading: Reading) -> None:
         known = [head for head, c in zip(reading.heads, reading.columns, strict=True) if c]
         unknown = [head for head, c in zip(reading.heads, reading.columns, strict=True) if not c]
-        said = f"{many(len(reading.rows), 'row')} with {', '.join(known)}."
+        said = say(
+            "{rows} with {known}.",
+            rows=say_many("{count} row", "{count} rows", len(reading.rows)),
+            known=", ".join(known),
+        )
         if unknown:
-            said += f" Not known and left out: {quoted(', '.join(unknown))}."
+            said += say(" Not known and left out: {unknown}.", unknown=quoted(", ".join(unknown)))
         self.said.setText(said)
         columns = [column for column in reading.columns if column is not None]
         rows = []
@@ -136,7 +148,11 @@ class ReadTable(Dialog):
         self.mistakes.setVisible(bool(faults))
         self.use.setEnabled(bool(reading.rows))
         left = len(reading.mistakes)
-        self.use.setText(f"Put in without {many(left, 'row')}" if left else "Put in")
+        self.use.setText(
+            say("Put in without {rows}", rows=say_many("{count} row", "{count} rows", left))
+            if left
+            else "Put in"
+        )
 
     def _show_table(self, columns: tuple[str, ...], rows: tuple[Row, ...]) -> None:
         """A table with other columns is another table."""
